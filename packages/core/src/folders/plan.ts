@@ -1,0 +1,24 @@
+/** The places inside a shoot's folder. Names are the studio's; `originals` is always there. */
+export interface FolderPlan {
+  /** pattern of the shoot's folder, `/` between levels */
+  path: string;
+  originals: string;
+  selects: string;
+  edits: string;
+  delivery: string;
+  rejects: string;
+}
+
+export const DEFAULT_FOLDER_PLAN: FolderPlan = {
+  path: '{capture:yyyy}/{capture:yyyy-MM-dd}_{shoot}',
+  originals: 'originals',
+  selects: 'selects',
+  edits: 'edits',
+  delivery: 'delivery',
+  rejects: 'rejects',
+};
+
+export const DEFAULT_NAME_PATTERN = '{shoot}_{capture:yyyyMMdd}_{seq:4}';
+
+/** Our own folder of open text inside a shoot's folder. */
+export const SHOOT_FOLDER = '.arkiv';

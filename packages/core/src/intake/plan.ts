@@ -1,0 +1,172 @@
+import { parseDcfBase, parseDcfDirectory, compareDcf, splitPath } from '../card/dcf';
+import { collisionKey, nameProblem, toNamePart } from '../naming/legalName';
+import { describePatternProblem, parsePattern, renderPattern, type NameFacts, type PatternToken } from '../naming/pattern';
+import { instantMillis, shootDay, type CaptureTime } from '../time/captureTime';
+import type { IntakeInput, IntakePlan, PlanFrame, PlanItem, PlannedFrame, PlanProblem } from './types';
+
+/**
+ * Longest path below a volume, in UTF-16 units. Windows allows 259 with the drive letter unless a program asks
+ * for more; 40 are left for the volume's own place there.
+ */
+export const MAX_PATH_UNITS = 220;
+
+/**
+ * Names and places every file of a card: frames in the order of their corrected capture time, all files of one
+ * frame under one base name. Pure: nothing is touched. `exists` tells whether a target is taken already.
+ */
+export function planIntake(input: IntakeInput, exists: (to: string) => boolean = () => false): IntakePlan {
+  const problems: PlanProblem[] = [];
+  const name = parsePattern(input.pattern);
+  const folder = parsePattern(input.folders.path);
+  if (!name.ok) problems.push({ kind: 'pattern', message: describePatternProblem(input.pattern, name.problem) });
+  if (!folder.ok) problems.push({ kind: 'pattern', message: describePatternProblem(input.folders.path, folder.problem) });
+  if (!toNamePart(input.shoot.title)) {
+    problems.push({ kind: 'no-title', message: 'The shoot has no title. Give it one: names and folders are made of it.' });
+  }
+  if (input.frames.length === 0 && input.extras.length === 0) {
+    problems.push({ kind: 'nothing', message: 'There are no files on this card. Choose another card.' });
+  }
+  if (!name.ok || !folder.ok || problems.length > 0) return { items: [], frames: [], folders: [], problems, bytes: 0 };
+
+  const ordered = orderFrames(input.frames, input.zoneMinutes);
+  const frames: PlannedFrame[] = ordered.map((frame, i) => {
+    const facts = nameFacts(input, frame, input.seqStart + i);
+    return {
+      key: frame.key,
+      name: renderPattern(name.tokens, facts),
+      folder: renderFolder(folder.tokens, input, facts),
+      seq: input.seqStart + i,
+    };
+  });
+  const items: PlanItem[] = [];
+  ordered.forEach((frame, i) => {
+    const planned = frames[i]!;
+    for (const file of frame.files) {
+      const extension = splitPath(file.path).extension.toLowerCase();
+      // The camera's own sidecar stays an original; `<base>.xmp` is ours.
+      const suffix = file.role === 'sidecar' ? `_card.${extension}` : `.${extension}`;
+      const to = `${planned.folder}/${input.folders.originals}/${planned.name}${suffix}`;
+      items.push({ from: file.path, to, role: file.role, size: file.size, frameKey: frame.key });
+    }
+  });
+  const home = frames[0]?.folder ?? renderFolder(folder.tokens, input, nameFacts(input, null, input.seqStart));
+  for (const extra of input.extras) {
+    const place = extra.path.split('/').map(legalSegment).join('/');
+    const card = toNamePart(input.card) || 'card';
+    const to = `${home}/${input.folders.originals}/_${card}/${place}`;
+    items.push({ from: extra.path, to, role: extra.role, size: extra.size, frameKey: null });
+  }
+  problems.push(...checkTargets(items, exists));
+  return {
+    items,
+    frames,
+    folders: [...new Set(frames.length ? frames.map((f) => f.folder) : [home])],
+    problems,
+    bytes: items.reduce((sum, item) => sum + item.size, 0),
+  };
+}
+
+/** By corrected instant, then in the order the camera numbered them; frames without a time come last. */
+export function orderFrames(frames: readonly PlanFrame[], zoneMinutes: number): PlanFrame[] {
+  const at = (frame: PlanFrame) => (frame.facts.capture ? instantMillis(frame.facts.capture, zoneMinutes) : Infinity);
+  return [...frames].sort((a, b) => {
+    const [ta, tb] = [at(a), at(b)];
+    if (ta !== tb) return ta < tb ? -1 : 1;
+    return compareDcf(
+      { directory: splitPath(a.key).directory, base: a.base },
+      { directory: splitPath(b.key).directory, base: b.base },
+    );
+  });
+}
+
+function nameFacts(input: IntakeInput, frame: PlanFrame | null, seq: number): NameFacts {
+  return {
+    shoot: input.shoot.title,
+    client: input.shoot.client,
+    place: input.shoot.place,
+    creator: input.creator,
+    card: input.card,
+    capture: frame?.facts.capture ?? null,
+    seq,
+    original: frame?.base ?? '',
+    body: frame?.facts.model ?? '',
+    serial: frame?.facts.serial ?? '',
+    stars: 0,
+  };
+}
+
+/** Folders go by the shoot's day, which begins at the studio's hour; frames without a time by the shoot's date. */
+function renderFolder(tokens: readonly PatternToken[], input: IntakeInput, facts: NameFacts): string {
+  const day = facts.capture ? shootDay(facts.capture, input.dayStartHour) : input.shoot.date;
+  const capture: CaptureTime = { local: `${day}T12:00:00`, millis: 0, offsetMinutes: null, correctionMillis: 0 };
+  return renderPattern(tokens, { ...facts, capture }).replace(/\/{2,}/g, '/').replace(/^\/|\/$/g, '');
+}
+
+/** A card's own name, made legal; what had to be changed is replaced by `_`, so nothing is left out. */
+function legalSegment(segment: string): string {
+  const name = segment.normalize('NFC').replace(/[<>:"\\|?*%]/g, '_').replace(/[. ]+$/, '_');
+  // A leading dot would hide the file from its owner.
+  const shown = name.startsWith('.') ? `_${name}` : name;
+  return nameProblem(shown) === 'reserved' ? `_${shown}` : shown;
+}
+
+const PROBLEM_WORDS = {
+  empty: 'an empty part',
+  character: 'a character that Windows, macOS or Linux refuses',
+  reserved: 'a name that Windows keeps for devices',
+  ending: 'a dot or blank at the end, which Windows drops',
+  'too-long': 'more than 255 bytes',
+} as const;
+
+function checkTargets(items: readonly PlanItem[], exists: (to: string) => boolean): PlanProblem[] {
+  const problems: PlanProblem[] = [];
+  const taken = new Map<string, PlanItem>();
+  for (const item of items) {
+    const { from, to } = item;
+    for (const segment of to.split('/')) {
+      const problem = nameProblem(segment);
+      if (!problem) continue;
+      problems.push({
+        kind: problem === 'too-long' ? 'too-long' : 'illegal-name',
+        message: `${from} would become “${to}”, which has ${PROBLEM_WORDS[problem]}. Change the pattern or the title.`,
+        from,
+        to,
+      });
+      break;
+    }
+    if (to.length > MAX_PATH_UNITS) {
+      problems.push({
+        kind: 'too-long',
+        message: `${from} would get a path of ${to.length} characters; ${MAX_PATH_UNITS} is the most that is safe everywhere. Shorten the pattern or the title.`,
+        from,
+        to,
+      });
+    }
+    const key = collisionKey(to);
+    const other = taken.get(key);
+    if (other) {
+      problems.push({
+        kind: 'collision',
+        message: `${other.from} and ${from} would both become “${to}”. Add {seq:4} or {original} to the pattern.`,
+        from,
+        to,
+      });
+    } else taken.set(key, item);
+    if (exists(to)) {
+      problems.push({
+        kind: 'exists',
+        message: `${from} would become “${to}”, which exists already and is never overwritten. Start the numbers higher or change the title.`,
+        from,
+        to,
+      });
+    }
+  }
+  return problems;
+}
+
+/** What the card's own structure says: whether its folders and names follow DCF, for the card's facts. */
+export function followsDcf(path: string): boolean {
+  const segments = path.split('/');
+  if (segments.length !== 3 || segments[0] !== 'DCIM') return false;
+  return parseDcfDirectory(segments[1]!) !== null && parseDcfBase(splitPath(path).base) !== null;
+}

@@ -1,0 +1,113 @@
+import { parseExifTime, type CaptureTime } from '../time/captureTime';
+
+/** Tags as a reader gives them, before we make sense of them. Rationals as [numerator, denominator]. */
+export interface RawTags {
+  make?: string;
+  model?: string;
+  serial?: string;
+  lens?: string;
+  dateTimeOriginal?: string;
+  subSec?: string;
+  offset?: string;
+  exposureTime?: [number, number];
+  fNumber?: [number, number];
+  iso?: number;
+  focalLength?: [number, number];
+  width?: number;
+  height?: number;
+  orientation?: number;
+}
+
+/** A number as it was written, with the text that photographers read. */
+export interface Shown {
+  value: number;
+  text: string;
+}
+
+/** What is known of a frame from its camera. Everything may be missing. */
+export interface FrameFacts {
+  capture: CaptureTime | null;
+  make: string | null;
+  model: string | null;
+  serial: string | null;
+  lens: string | null;
+  /** seconds */
+  exposure: Shown | null;
+  /** f-number */
+  aperture: Shown | null;
+  iso: number | null;
+  /** millimetres */
+  focalLength: number | null;
+  /** pixels, before orientation */
+  width: number | null;
+  height: number | null;
+  /** Exif orientation 1…8 */
+  orientation: number;
+}
+
+export function factsFromTags(tags: RawTags): FrameFacts {
+  return {
+    capture: parseExifTime(tags.dateTimeOriginal, tags.subSec, tags.offset),
+    make: clean(tags.make),
+    model: clean(tags.model),
+    serial: clean(tags.serial),
+    lens: clean(tags.lens),
+    exposure: exposureShown(tags.exposureTime),
+    aperture: apertureShown(tags.fNumber),
+    iso: positive(tags.iso),
+    focalLength: ratio(tags.focalLength),
+    width: positive(tags.width),
+    height: positive(tags.height),
+    orientation: tags.orientation && tags.orientation >= 1 && tags.orientation <= 8 ? tags.orientation : 1,
+  };
+}
+
+/** Tells bodies apart: make, model and serial. Empty when the camera said nothing. */
+export function bodyKey(facts: Pick<FrameFacts, 'make' | 'model' | 'serial'>): string {
+  return [facts.make, facts.model, facts.serial].filter(Boolean).join(' · ');
+}
+
+/** Exposure time as photographers read it: 1/60, 0.5 → 1/2, 2.5 → 2.5. Exif ExposureTime (CIPA DC-008, 4.6.6). */
+export function exposureShown(time: [number, number] | undefined): Shown | null {
+  const value = ratio(time);
+  if (value === null) return null;
+  if (value >= 1) return { value, text: `${trim(value)} s` };
+  const under = 1 / value;
+  // Cameras write 10/600 for 1/60; the nearest whole denominator is what the dial says.
+  return { value, text: under >= 1.5 ? `1/${Math.round(under)}` : `${trim(value)} s` };
+}
+
+function apertureShown(number: [number, number] | undefined): Shown | null {
+  const value = ratio(number);
+  return value === null ? null : { value, text: `f/${trim(value)}` };
+}
+
+/** APEX aperture value, Av = 2 log2 N (CIPA DC-008, annex C). */
+export function apexAperture(fNumber: number): number {
+  return 2 * Math.log2(fNumber);
+}
+
+/** APEX time value, Tv = −log2 t. */
+export function apexTime(seconds: number): number {
+  return -Math.log2(seconds);
+}
+
+function trim(value: number): string {
+  return String(Math.round(value * 10) / 10);
+}
+
+function ratio(pair: [number, number] | undefined): number | null {
+  if (!pair || !(pair[0] > 0) || !(pair[1] > 0)) return null;
+  return pair[0] / pair[1];
+}
+
+function positive(value: number | undefined): number | null {
+  return value !== undefined && Number.isFinite(value) && value > 0 ? value : null;
+}
+
+function clean(text: string | undefined): string | null {
+  // Exif text is padded with NUL or blanks.
+  // eslint-disable-next-line no-control-regex -- NUL is the padding of Exif text
+  const value = text?.replace(/\u0000/g, '').trim();
+  return value ? value : null;
+}

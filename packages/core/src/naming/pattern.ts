@@ -1,0 +1,113 @@
+import { correctedLocal, formatLdml, type CaptureTime } from '../time/captureTime';
+import { toNamePart } from './legalName';
+
+/** A field that names and folders can use. Only data; the interface lists the same table. */
+export const NAME_FIELDS = {
+  shoot: 'the shoot’s title',
+  capture: 'capture time, in date letters such as yyyyMMdd',
+  seq: 'running number, with its width',
+  original: 'the camera’s own base name',
+  body: 'the camera model',
+  serial: 'the camera’s serial number',
+  card: 'the card’s name',
+  client: 'the client',
+  place: 'the place',
+  creator: 'the photographer',
+  stars: 'the stars, 0 to 5',
+} as const;
+export type NameField = keyof typeof NAME_FIELDS;
+
+export type PatternToken = { text: string } | { field: NameField; format: string };
+
+export type PatternProblem =
+  | { kind: 'unknown-field'; field: string }
+  | { kind: 'bad-format'; field: string; format: string }
+  | { kind: 'unclosed' };
+
+export type PatternResult = { ok: true; tokens: PatternToken[] } | { ok: false; problem: PatternProblem };
+
+/** What a pattern draws on, for one frame. Missing text gives an empty part. */
+export interface NameFacts {
+  shoot: string;
+  capture: CaptureTime | null;
+  seq: number;
+  original: string;
+  body: string;
+  serial: string;
+  card: string;
+  client: string;
+  place: string;
+  creator: string;
+  stars: number;
+}
+
+/** Widest sequence: ten digits hold more frames than any shutter lives for. */
+const MAX_SEQ_WIDTH = 10;
+
+/** Reads a name pattern: `{field}` or `{field:format}` among plain text. */
+export function parsePattern(pattern: string): PatternResult {
+  const tokens: PatternToken[] = [];
+  let i = 0;
+  while (i < pattern.length) {
+    const open = pattern.indexOf('{', i);
+    if (open < 0) {
+      tokens.push({ text: pattern.slice(i) });
+      break;
+    }
+    if (open > i) tokens.push({ text: pattern.slice(i, open) });
+    const close = pattern.indexOf('}', open);
+    if (close < 0) return { ok: false, problem: { kind: 'unclosed' } };
+    const inside = pattern.slice(open + 1, close);
+    const colon = inside.indexOf(':');
+    const field = (colon < 0 ? inside : inside.slice(0, colon)).trim();
+    const format = colon < 0 ? '' : inside.slice(colon + 1);
+    if (!(field in NAME_FIELDS)) return { ok: false, problem: { kind: 'unknown-field', field } };
+    if (!formatIsValid(field as NameField, format)) {
+      return { ok: false, problem: { kind: 'bad-format', field, format } };
+    }
+    tokens.push({ field: field as NameField, format });
+    i = close + 1;
+  }
+  return { ok: true, tokens };
+}
+
+function formatIsValid(field: NameField, format: string): boolean {
+  if (field === 'capture') return formatLdml('2000-01-01T00:00:00.000', format || 'yyyyMMdd').ok;
+  if (field === 'seq') return format === '' || (/^\d{1,2}$/.test(format) && +format >= 1 && +format <= MAX_SEQ_WIDTH);
+  return format === '';
+}
+
+/** The text of a pattern for one frame. Plain text stands as written; field values are made fit for names. */
+export function renderPattern(tokens: readonly PatternToken[], facts: NameFacts): string {
+  return tokens.map((token) => ('text' in token ? token.text : fieldText(token.field, token.format, facts))).join('');
+}
+
+function fieldText(field: NameField, format: string, facts: NameFacts): string {
+  switch (field) {
+    case 'capture': {
+      if (!facts.capture) return 'undated';
+      const result = formatLdml(correctedLocal(facts.capture), format || 'yyyyMMdd');
+      return result.ok ? result.text : '';
+    }
+    case 'seq':
+      return String(facts.seq).padStart(Number(format || 4), '0');
+    case 'stars':
+      return String(facts.stars);
+    case 'original':
+      return facts.original.normalize('NFC');
+    default:
+      return toNamePart(facts[field]);
+  }
+}
+
+/** One sentence for a problem, with the next step. */
+export function describePatternProblem(pattern: string, problem: PatternProblem): string {
+  switch (problem.kind) {
+    case 'unknown-field':
+      return `The pattern “${pattern}” names the field “${problem.field}”, which does not exist. Use one of: ${Object.keys(NAME_FIELDS).join(', ')}.`;
+    case 'bad-format':
+      return `The pattern “${pattern}” gives “${problem.field}” the format “${problem.format}”, which cannot be read. Dates use yyyy MM dd HH mm ss SSS, numbers a width such as 4.`;
+    case 'unclosed':
+      return `The pattern “${pattern}” opens a brace and does not close it. Write fields as {shoot}.`;
+  }
+}

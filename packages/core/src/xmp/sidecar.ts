@@ -1,0 +1,259 @@
+import { DOMParser, XMLSerializer, type Document, type Element, type Node } from '@xmldom/xmldom';
+import type { Marks, Verdict } from '../marks/marks';
+
+/** What Arkiv keeps in a frame's sidecar. Null: the property is absent. */
+export interface SidecarModel {
+  frameId: string | null;
+  verdict: Verdict;
+  /** 0…5; kept in our own namespace while the frame is a reject */
+  stars: number;
+  /** the label's text, as the studio words it */
+  label: string | null;
+  preservedFileName: string | null;
+  creator: string | null;
+  rights: string | null;
+  /** ISO 8601 */
+  metadataDate: string | null;
+}
+
+export const EMPTY_SIDECAR: Readonly<SidecarModel> = {
+  frameId: null,
+  verdict: 'undecided',
+  stars: 0,
+  label: null,
+  preservedFileName: null,
+  creator: null,
+  rights: null,
+  metadataDate: null,
+};
+
+const NS = {
+  x: 'adobe:ns:meta/',
+  rdf: 'http://www.w3.org/1999/02/22-rdf-syntax-ns#',
+  xml: 'http://www.w3.org/XML/1998/namespace',
+  xmlns: 'http://www.w3.org/2000/xmlns/',
+  xmp: 'http://ns.adobe.com/xap/1.0/',
+  xmpMM: 'http://ns.adobe.com/xap/1.0/mm/',
+  xmpDM: 'http://ns.adobe.com/xmp/1.0/DynamicMedia/',
+  xmpRights: 'http://ns.adobe.com/xap/1.0/rights/',
+  dc: 'http://purl.org/dc/elements/1.1/',
+  arkiv: 'https://ns.arkiv.invalid/frame/1/',
+} as const;
+type Prefix = keyof typeof NS;
+
+/** Longest sidecar read: real ones with long edit histories stay under 1 MB; four times that is plenty. */
+export const MAX_SIDECAR_BYTES = 4 * 1024 * 1024;
+
+export class SidecarError extends Error {}
+
+export type SidecarResult = { ok: true; model: SidecarModel } | { ok: false; reason: string };
+
+/** Reads a sidecar (XMP, ISO 16684-1, RDF/XML). Unknown content is not an error; text that is no XML is. */
+export function readSidecar(text: string): SidecarResult {
+  try {
+    return { ok: true, model: modelOf(parse(text)) };
+  } catch (error) {
+    if (error instanceof SidecarError) return { ok: false, reason: error.message };
+    throw error;
+  }
+}
+
+/**
+ * The text of a sidecar with this model. `existing` is the text that lies on disk: everything in it that is not
+ * ours stays as it is. Throws {@link SidecarError} when `existing` cannot be read: it must not be overwritten.
+ */
+export function writeSidecar(model: SidecarModel, existing?: string): string {
+  const document = parse(existing ?? SKELETON);
+  setSimple(document, 'arkiv', 'frame', model.frameId);
+  setSimple(document, 'xmp', 'Rating', model.verdict === 'reject' ? '-1' : String(model.stars));
+  setSimple(document, 'arkiv', 'stars', model.verdict === 'reject' && model.stars > 0 ? String(model.stars) : null);
+  setSimple(document, 'xmp', 'Label', model.label);
+  setSimple(document, 'xmpDM', 'good', model.verdict === 'undecided' ? null : model.verdict === 'keep' ? 'True' : 'False');
+  setSimple(document, 'xmpMM', 'PreservedFileName', model.preservedFileName);
+  setSimple(document, 'xmp', 'MetadataDate', model.metadataDate);
+  if (model.creator !== null) setList(document, 'dc', 'creator', 'Seq', [model.creator]);
+  if (model.rights !== null) setAlternative(document, 'dc', 'rights', model.rights);
+  return serialise(document);
+}
+
+/** The three fields that marks and sidecar share, as marks. `labelOf` maps the label's text to the studio's label. */
+export function marksOf(model: SidecarModel, labelOf: (text: string) => Marks['label']): Marks {
+  return { verdict: model.verdict, stars: model.stars, label: model.label === null ? null : labelOf(model.label) };
+}
+
+export interface MergeConflict {
+  field: keyof SidecarModel;
+  ours: unknown;
+  theirs: unknown;
+  winner: 'ours' | 'theirs';
+}
+
+/**
+ * Three-way merge, field by field, of what we last wrote (`base`), what we want to write (`ours`) and what lies
+ * on disk (`theirs`). Changed on one side only: that side. On both: the later one; the loser is reported.
+ */
+export function mergeSidecars(
+  base: SidecarModel,
+  ours: SidecarModel,
+  theirs: SidecarModel,
+  oursIsLater: boolean,
+): { merged: SidecarModel; conflicts: MergeConflict[] } {
+  const merged: SidecarModel = { ...ours };
+  const conflicts: MergeConflict[] = [];
+  const take = <K extends keyof SidecarModel>(field: K) => {
+    if (field === 'metadataDate' || theirs[field] === base[field] || theirs[field] === ours[field]) return;
+    if (ours[field] === base[field]) merged[field] = theirs[field];
+    else {
+      conflicts.push({ field, ours: ours[field], theirs: theirs[field], winner: oursIsLater ? 'ours' : 'theirs' });
+      if (!oursIsLater) merged[field] = theirs[field];
+    }
+  };
+  (Object.keys(EMPTY_SIDECAR) as (keyof SidecarModel)[]).forEach(take);
+  return { merged, conflicts };
+}
+
+const SKELETON =
+  `<x:xmpmeta xmlns:x="${NS.x}"><rdf:RDF xmlns:rdf="${NS.rdf}">` +
+  `<rdf:Description rdf:about=""></rdf:Description></rdf:RDF></x:xmpmeta>`;
+
+function parse(text: string): Document {
+  if (text.length > MAX_SIDECAR_BYTES) {
+    throw new SidecarError(`expected at most ${MAX_SIDECAR_BYTES} characters, found ${text.length}`);
+  }
+  // XMP needs no document type; refusing it shuts out entity bombs and outside entities altogether.
+  if (/<!DOCTYPE/i.test(text)) throw new SidecarError('a document type declaration has no place in a sidecar');
+  const body = text.replace(/^\uFEFF/, '').replace(/<\?xpacket[^>]*\?>/g, '').trim();
+  let problem = '';
+  const parser = new DOMParser({
+    onError: (level, message) => {
+      if (level !== 'warning') problem ||= String(message);
+    },
+  });
+  let document: Document;
+  try {
+    document = parser.parseFromString(body, 'text/xml');
+  } catch (error) {
+    throw new SidecarError(`it is not well-formed XML: ${problem || (error as Error).message}`);
+  }
+  if (problem) throw new SidecarError(`it is not well-formed XML: ${problem}`);
+  if (!document.getElementsByTagNameNS(NS.rdf, 'RDF').item(0)) throw new SidecarError('it holds no rdf:RDF element');
+  return document;
+}
+
+function serialise(document: Document): string {
+  const body = new XMLSerializer().serializeToString(document);
+  return `<?xpacket begin="\uFEFF" id="W5M0MpCehiHzreSzNTczkc9d"?>\n${body}\n<?xpacket end="w"?>\n`;
+}
+
+function modelOf(document: Document): SidecarModel {
+  const rating = Number(simple(document, 'xmp', 'Rating') ?? '0');
+  const good = simple(document, 'xmpDM', 'good')?.toLowerCase();
+  const rejected = rating < 0 || good === 'false';
+  const kept = Number(simple(document, 'arkiv', 'stars') ?? '0');
+  const stars = rating >= 0 ? rating : kept;
+  return {
+    frameId: simple(document, 'arkiv', 'frame'),
+    verdict: rejected ? 'reject' : good === 'true' ? 'keep' : 'undecided',
+    stars: Number.isFinite(stars) ? Math.min(5, Math.max(0, Math.round(stars))) : 0,
+    label: simple(document, 'xmp', 'Label'),
+    preservedFileName: simple(document, 'xmpMM', 'PreservedFileName'),
+    creator: firstItem(document, 'dc', 'creator'),
+    rights: firstItem(document, 'dc', 'rights'),
+    metadataDate: simple(document, 'xmp', 'MetadataDate'),
+  };
+}
+
+function descriptions(document: Document): Element[] {
+  const rdf = document.getElementsByTagNameNS(NS.rdf, 'RDF').item(0)!;
+  return children(rdf).filter((e) => e.namespaceURI === NS.rdf && e.localName === 'Description');
+}
+
+function children(element: Element): Element[] {
+  const list: Element[] = [];
+  for (let node: Node | null = element.firstChild; node; node = node.nextSibling) {
+    if (node.nodeType === 1) list.push(node as Element);
+  }
+  return list;
+}
+
+function propertyElements(document: Document, prefix: Prefix, name: string): Element[] {
+  return descriptions(document).flatMap((d) =>
+    children(d).filter((e) => e.namespaceURI === NS[prefix] && e.localName === name),
+  );
+}
+
+/** A simple property, written as an attribute or as an element; empty text counts as absent. */
+function simple(document: Document, prefix: Prefix, name: string): string | null {
+  for (const description of descriptions(document)) {
+    const attribute = description.getAttributeNS(NS[prefix], name);
+    if (attribute) return attribute;
+  }
+  return propertyElements(document, prefix, name)[0]?.textContent?.trim() || null;
+}
+
+function firstItem(document: Document, prefix: Prefix, name: string): string | null {
+  const element = propertyElements(document, prefix, name)[0];
+  const item = element?.getElementsByTagNameNS(NS.rdf, 'li').item(0);
+  return item?.textContent?.trim() || null;
+}
+
+function remove(document: Document, prefix: Prefix, name: string): void {
+  for (const description of descriptions(document)) description.removeAttributeNS(NS[prefix], name);
+  for (const element of propertyElements(document, prefix, name)) element.parentNode?.removeChild(element);
+}
+
+/** The description that gets our properties: the one with an empty rdf:about, else the first, else a new one. */
+function home(document: Document): Element {
+  const all = descriptions(document);
+  const own = all.find((d) => (d.getAttributeNS(NS.rdf, 'about') ?? '') === '') ?? all[0];
+  if (own) return own;
+  const made = document.createElementNS(NS.rdf, 'rdf:Description');
+  made.setAttributeNS(NS.rdf, 'rdf:about', '');
+  document.getElementsByTagNameNS(NS.rdf, 'RDF').item(0)!.appendChild(made);
+  return made;
+}
+
+/** Our prefix, or another where the file uses ours for something else. */
+function prefixFor(element: Element, prefix: Prefix): string {
+  const bound = element.lookupNamespaceURI(prefix);
+  if (bound === NS[prefix]) return prefix;
+  const chosen = bound ? `arkiv-${prefix}` : prefix;
+  element.setAttributeNS(NS.xmlns, `xmlns:${chosen}`, NS[prefix]);
+  return chosen;
+}
+
+/** Sets one text property where it stands already, so that a file we write twice stays the same text. */
+function setSimple(document: Document, prefix: Prefix, name: string, value: string | null): void {
+  if (simple(document, prefix, name) === value) return;
+  remove(document, prefix, name);
+  if (value === null) return;
+  const description = home(document);
+  const element = document.createElementNS(NS[prefix], `${prefixFor(description, prefix)}:${name}`);
+  element.appendChild(document.createTextNode(value));
+  append(document, description, element);
+}
+
+function setList(document: Document, prefix: Prefix, name: string, kind: 'Seq' | 'Alt', items: readonly string[], language?: string): void {
+  if (items.length === 1 && firstItem(document, prefix, name) === items[0]) return;
+  remove(document, prefix, name);
+  const description = home(document);
+  const element = document.createElementNS(NS[prefix], `${prefixFor(description, prefix)}:${name}`);
+  const list = document.createElementNS(NS.rdf, `${prefixFor(description, 'rdf')}:${kind}`);
+  for (const item of items) {
+    const li = document.createElementNS(NS.rdf, `${prefixFor(description, 'rdf')}:li`);
+    if (language) li.setAttributeNS(NS.xml, 'xml:lang', language);
+    li.appendChild(document.createTextNode(item));
+    list.appendChild(li);
+  }
+  element.appendChild(list);
+  append(document, description, element);
+}
+
+function setAlternative(document: Document, prefix: Prefix, name: string, value: string): void {
+  setList(document, prefix, name, 'Alt', [value], 'x-default');
+}
+
+function append(document: Document, description: Element, element: Element): void {
+  description.appendChild(document.createTextNode('\n   '));
+  description.appendChild(element);
+}
