@@ -1,0 +1,41 @@
+import { Module, type DynamicModule } from '@nestjs/common';
+import { ArkivConfig } from './config/config';
+import { DbModule } from './db/db.module';
+import { DeliveryModule } from './delivery/delivery.module';
+import { DiskModule } from './disk/disk.module';
+import { EventsModule } from './events/events.module';
+import { HandoffModule } from './handoff/handoff.module';
+import { IntakeModule } from './intake/intake.module';
+import { JobsModule } from './jobs/jobs.module';
+import { ReadersModule } from './readers/readers.module';
+import { ShootsModule } from './shoots/shoots.module';
+import { StandInsModule } from './standins/standins.module';
+import { SystemModule } from './system/system.module';
+import { VolumesModule } from './volumes/volumes.module';
+
+@Module({})
+export class AppModule {
+  static with(config: ArkivConfig): DynamicModule {
+    return {
+      module: AppModule,
+      imports: [
+        { module: ConfigModule, global: true, providers: [{ provide: ArkivConfig, useValue: config }], exports: [ArkivConfig] },
+        DiskModule,
+        SystemModule,
+        DbModule,
+        EventsModule,
+        JobsModule,
+        VolumesModule,
+        ReadersModule,
+        ShootsModule,
+        IntakeModule,
+        HandoffModule,
+        DeliveryModule,
+        ...(config.standIns ? [StandInsModule] : []),
+      ],
+    };
+  }
+}
+
+@Module({})
+class ConfigModule {}

@@ -1,0 +1,66 @@
+import path from 'node:path';
+import { plainToInstance, Type } from 'class-transformer';
+import { IsBoolean, IsInt, IsString, Max, Min, validateSync } from 'class-validator';
+
+/** All settings of the server, checked once at its start. */
+export class ArkivConfig {
+  @IsString()
+  dataDir: string;
+
+  @IsString()
+  host: string;
+
+  @Type(() => Number)
+  @IsInt()
+  @Min(0)
+  @Max(65535)
+  port: number;
+
+  /** simulated reader, cards and volumes; only in the demo and in tests */
+  @IsBoolean()
+  standIns: boolean;
+
+  /** where the built interface lies; empty: none is served */
+  @IsString()
+  webDir: string;
+
+  /** bytes of previews kept on disk */
+  @Type(() => Number)
+  @IsInt()
+  @Min(0)
+  previewCacheBytes: number;
+}
+
+/** 20 GB holds the screen previews of some 25,000 frames. */
+const PREVIEW_CACHE_BYTES = 20e9;
+
+export const CONFIG_DEFAULTS: ArkivConfig = {
+  dataDir: 'data',
+  host: '127.0.0.1',
+  port: 4750,
+  standIns: false,
+  webDir: '',
+  previewCacheBytes: PREVIEW_CACHE_BYTES,
+};
+
+/** Puts the settings together: defaults, then the data directory's file, then ARKIV_* variables. Throws on bad ones. */
+export function makeConfig(file: Record<string, unknown>, env: Record<string, string | undefined>): ArkivConfig {
+  const fromEnv: Record<string, unknown> = {};
+  const take = (key: keyof ArkivConfig, name: string) => {
+    if (env[name] !== undefined) fromEnv[key] = env[name];
+  };
+  take('dataDir', 'ARKIV_DATA');
+  take('host', 'ARKIV_HOST');
+  take('port', 'ARKIV_PORT');
+  take('webDir', 'ARKIV_WEB');
+  take('previewCacheBytes', 'ARKIV_PREVIEW_CACHE_BYTES');
+  if (env.ARKIV_STAND_INS !== undefined) fromEnv.standIns = env.ARKIV_STAND_INS === '1';
+  const config = plainToInstance(ArkivConfig, { ...CONFIG_DEFAULTS, ...file, ...fromEnv });
+  const problems = validateSync(config, { whitelist: true, forbidNonWhitelisted: true });
+  if (problems.length > 0) {
+    const list = problems.map((p) => `${p.property}: ${Object.values(p.constraints ?? {}).join(', ')}`);
+    throw new Error(`Settings cannot be used: ${list.join('; ')}`);
+  }
+  config.dataDir = path.resolve(config.dataDir);
+  return config;
+}

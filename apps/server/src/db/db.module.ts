@@ -1,0 +1,43 @@
+import path from 'node:path';
+import { Global, Inject, Module, type OnApplicationShutdown } from '@nestjs/common';
+import type { DataSource } from 'typeorm';
+import { ArkivConfig } from '../config/config';
+import { Disk } from '../disk/disk';
+import { Clock } from '../system/clock';
+import { openReadSource, openWriteSource, READ_SOURCE, WRITE_SOURCE } from './sources';
+import { Reading, UnitOfWork } from './unitOfWork';
+
+const databaseFile = (config: ArkivConfig) => path.join(config.dataDir, 'archive.sqlite');
+
+@Global()
+@Module({
+  providers: [
+    {
+      provide: WRITE_SOURCE,
+      inject: [ArkivConfig, Disk, Clock],
+      useFactory: (config: ArkivConfig, disk: Disk, clock: Clock) => openWriteSource(databaseFile(config), disk, clock),
+    },
+    {
+      // The write source comes first: it makes the file, its log and its tables.
+      provide: READ_SOURCE,
+      inject: [ArkivConfig, WRITE_SOURCE],
+      useFactory: (config: ArkivConfig) => openReadSource(databaseFile(config)),
+    },
+    UnitOfWork,
+    Reading,
+  ],
+  exports: [UnitOfWork, Reading],
+})
+export class DbModule implements OnApplicationShutdown {
+  constructor(
+    @Inject(WRITE_SOURCE) private readonly write: DataSource,
+    @Inject(READ_SOURCE) private readonly read: DataSource,
+    private readonly work: UnitOfWork,
+  ) {}
+
+  async onApplicationShutdown(): Promise<void> {
+    await this.work.settled();
+    await this.read.destroy();
+    await this.write.destroy();
+  }
+}

@@ -1,0 +1,12 @@
+import { Asset } from '../frames/asset.entity';
+import { Copy } from '../frames/copy.entity';
+import { Frame } from '../frames/frame.entity';
+import { OwnText } from '../frames/ownText.entity';
+import { Job, JobItem } from '../jobs/job.entity';
+import { Mark } from '../marks/mark.entity';
+import { FolderReader } from '../readers/reader.entity';
+import { Shoot } from '../shoots/shoot.entity';
+import { Setting } from '../system/setting.entity';
+import { Volume } from '../volumes/volume.entity';
+
+export const ENTITIES = [Volume, FolderReader, Shoot, Frame, Asset, Copy, OwnText, Mark, Job, JobItem, Setting];

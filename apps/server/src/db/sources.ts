@@ -1,0 +1,76 @@
+import path from 'node:path';
+import { foldText } from '@arkiv/core';
+import { DataSource } from 'typeorm';
+import type { Disk } from '../disk/disk';
+import type { Clock } from '../system/clock';
+import { ENTITIES } from './entities';
+import { MIGRATIONS } from './migrations';
+import { ArkivError } from '@arkiv/core';
+
+export const WRITE_SOURCE = Symbol('WRITE_SOURCE');
+export const READ_SOURCE = Symbol('READ_SOURCE');
+
+interface SqliteConnection {
+  pragma(text: string, options?: { simple: boolean }): unknown;
+  function(name: string, options: { deterministic: boolean }, run: (value: unknown) => unknown): void;
+}
+
+function prepare(connection: SqliteConnection): void {
+  connection.function('arkiv_fold', { deterministic: true }, (value) => (value === null ? null : foldText(String(value))));
+}
+
+/**
+ * Opens the archive for writing: write-ahead log, `synchronous = FULL` (NORMAL may lose the last commits at a
+ * power cut; FULL costs about 0.1 ms a commit), migrations forward only with a copy of the database before them.
+ */
+export async function openWriteSource(file: string, disk: Disk, clock: Clock): Promise<DataSource> {
+  await disk.makeFolders(path.dirname(file));
+  const source = new DataSource({
+    type: 'better-sqlite3',
+    database: file,
+    entities: ENTITIES,
+    migrations: MIGRATIONS,
+    migrationsRun: false,
+    synchronize: false,
+    prepareDatabase: (connection: SqliteConnection) => {
+      connection.pragma('journal_mode = WAL');
+      connection.pragma('synchronous = FULL');
+      connection.pragma('foreign_keys = ON');
+      prepare(connection);
+    },
+  });
+  await source.initialize();
+  try {
+    await migrate(source, file, clock);
+  } catch (error) {
+    await source.destroy();
+    throw error;
+  }
+  return source;
+}
+
+export async function openReadSource(file: string): Promise<DataSource> {
+  const source = new DataSource({
+    type: 'better-sqlite3',
+    database: file,
+    readonly: true,
+    entities: ENTITIES,
+    synchronize: false,
+    prepareDatabase: prepare,
+  });
+  return source.initialize();
+}
+
+async function migrate(source: DataSource, file: string, clock: Clock): Promise<void> {
+  const known = MIGRATIONS.map((M) => new M().name);
+  const tables: unknown[] = await source.query(`SELECT name FROM sqlite_master WHERE name = 'migrations'`);
+  const applied: { name: string }[] = tables.length ? await source.query('SELECT name FROM migrations ORDER BY id') : [];
+  const stranger = applied.find((m) => !known.includes(m.name));
+  if (stranger) throw new ArkivError('archive.newer', { found: stranger.name, known: known.at(-1) ?? 'none' });
+  if (applied.length === known.length) return;
+  if (applied.length > 0) {
+    const copy = `${file}.before-${known.at(-1)}-${clock.now()}`;
+    await source.query(`VACUUM INTO '${copy.replace(/'/g, "''")}'`);
+  }
+  await source.runMigrations({ transaction: 'each' });
+}

@@ -1,0 +1,12 @@
+import { Module } from '@nestjs/common';
+import { FramesModule } from '../frames/frames.module';
+import { JobsModule } from '../jobs/jobs.module';
+import { PreviewsModule } from '../previews/previews.module';
+import { ShootsModule } from '../shoots/shoots.module';
+import { VolumesModule } from '../volumes/volumes.module';
+import { DeliveryController } from './delivery.controller';
+import { DeliveryService } from './delivery.service';
+import { ZipMaker } from './zip';
+
+@Module({ imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, PreviewsModule], controllers: [DeliveryController], providers: [DeliveryService, ZipMaker] })
+export class DeliveryModule {}

@@ -1,0 +1,32 @@
+/** Node has it; the types for Node 20 do not name it. */
+declare const WebAssembly: { Memory: new (size: { initial: number }) => { buffer: ArrayBuffer } };
+
+/** Bytes of one WebAssembly memory page. */
+const PAGE = 65_536;
+
+/**
+ * A buffer whose memory begins at a page boundary, as reading past the page cache (O_DIRECT) demands. The memory
+ * of a WebAssembly.Memory is page-aligned; that of a Buffer is not.
+ */
+export function alignedBuffer(bytes: number): Uint8Array {
+  const memory = new WebAssembly.Memory({ initial: Math.ceil(bytes / PAGE) });
+  return new Uint8Array(memory.buffer, 0, bytes);
+}
+
+/**
+ * Lends buffers and takes them back, so that a long intake does not ask the system for memory at every file.
+ * Node runs our code in one thread: no lock is needed.
+ */
+export class BufferPool {
+  private readonly free: Uint8Array[] = [];
+
+  constructor(private readonly bytes: number) {}
+
+  borrow(): Uint8Array {
+    return this.free.pop() ?? alignedBuffer(this.bytes);
+  }
+
+  giveBack(buffer: Uint8Array): void {
+    this.free.push(buffer);
+  }
+}

@@ -1,0 +1,116 @@
+import { constants, promises as fs, type Stats } from 'node:fs';
+import type { FileHandle } from 'node:fs/promises';
+import { Injectable } from '@nestjs/common';
+import { Disk, type DiskPath, type FileFacts, type OpenFile, type Space } from './disk';
+
+function factsOf(stats: Stats): FileFacts {
+  const kind = stats.isFile() ? 'file' : stats.isDirectory() ? 'folder' : stats.isSymbolicLink() ? 'link' : 'other';
+  return { kind, size: stats.size, mtimeMillis: Math.floor(stats.mtimeMs), device: stats.dev };
+}
+
+class NodeFile implements OpenFile {
+  constructor(private readonly handle: FileHandle) {}
+
+  async read(target: Uint8Array, position: number): Promise<number> {
+    const { bytesRead } = await this.handle.read(target, 0, target.byteLength, position);
+    return bytesRead;
+  }
+
+  async write(source: Uint8Array, position: number): Promise<void> {
+    let done = 0;
+    while (done < source.byteLength) {
+      const { bytesWritten } = await this.handle.write(source, done, source.byteLength - done, position + done);
+      done += bytesWritten;
+    }
+  }
+
+  sync(): Promise<void> {
+    return this.handle.sync();
+  }
+
+  async facts(): Promise<FileFacts> {
+    return factsOf(await this.handle.stat());
+  }
+
+  close(): Promise<void> {
+    return this.handle.close();
+  }
+}
+
+/** The real disk. */
+@Injectable()
+export class NodeDisk extends Disk {
+  async openRead(path: DiskPath, options?: { pastCache?: boolean }): Promise<OpenFile> {
+    const flags = constants.O_RDONLY | (options?.pastCache ? (constants.O_DIRECT ?? 0) : 0);
+    if (options?.pastCache && !constants.O_DIRECT) {
+      throw Object.assign(new Error('this system cannot read past the cache'), { code: 'EINVAL' });
+    }
+    return new NodeFile(await fs.open(path, flags));
+  }
+
+  async createNew(path: string): Promise<OpenFile> {
+    return new NodeFile(await fs.open(path, constants.O_RDWR | constants.O_CREAT | constants.O_EXCL, 0o644));
+  }
+
+  link(from: string, to: string): Promise<void> {
+    return fs.link(from, to);
+  }
+
+  rename(from: string, to: string): Promise<void> {
+    return fs.rename(from, to);
+  }
+
+  unlink(path: string): Promise<void> {
+    return fs.unlink(path);
+  }
+
+  async makeFolders(path: string): Promise<void> {
+    const first = await fs.mkdir(path, { recursive: true });
+    if (!first) return;
+    // Each new level's name must be durable too, from the first one that was made down to the last.
+    for (let level = path; ; level = parentOf(level)) {
+      await this.syncFolder(parentOf(level));
+      if (level === first || level === '/') return;
+    }
+  }
+
+  async syncFolder(path: string): Promise<void> {
+    const handle = await fs.open(path, constants.O_RDONLY);
+    try {
+      await handle.sync();
+    } finally {
+      await handle.close();
+    }
+  }
+
+  async facts(path: DiskPath): Promise<FileFacts | null> {
+    try {
+      return factsOf(await fs.lstat(path));
+    } catch (error) {
+      if (['ENOENT', 'ENOTDIR'].includes((error as NodeJS.ErrnoException).code ?? '')) return null;
+      throw error;
+    }
+  }
+
+  realPath(path: string): Promise<string> {
+    return fs.realpath(path);
+  }
+
+  names(path: DiskPath): Promise<Buffer[]> {
+    return fs.readdir(path, { encoding: 'buffer' });
+  }
+
+  async space(path: string): Promise<Space> {
+    const stats = await fs.statfs(path);
+    return { free: stats.bavail * stats.bsize, total: stats.blocks * stats.bsize };
+  }
+
+  symlink(target: string, path: string): Promise<void> {
+    return fs.symlink(target, path);
+  }
+}
+
+function parentOf(path: string): string {
+  const slash = path.replace(/\/+$/, '').lastIndexOf('/');
+  return slash <= 0 ? '/' : path.slice(0, slash);
+}

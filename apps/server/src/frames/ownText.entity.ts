@@ -1,0 +1,9 @@
+import { Column, Entity, PrimaryColumn } from 'typeorm';
+
+/** A text that Arkiv writes (sidecar, manifest), with the hash it had when we last wrote it. */
+@Entity('own_text')
+export class OwnText {
+  @PrimaryColumn('text') volumeId: string;
+  @PrimaryColumn('text') path: string;
+  @Column('text') sha256: string;
+}

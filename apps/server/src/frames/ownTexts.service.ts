@@ -1,0 +1,41 @@
+import { Injectable } from '@nestjs/common';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { Disk } from '../disk/disk';
+import { readOwn, replaceOwn, sha256Of } from '../disk/place';
+import { VolumesService } from '../volumes/volumes.service';
+import type { Volume } from '../volumes/volume.entity';
+import { OwnText } from './ownText.entity';
+
+export interface FoundText {
+  text: string | null;
+  /** the file is not what we last wrote */
+  changedOutside: boolean;
+}
+
+/** Texts that Arkiv writes and may replace, but only while nobody else has touched them. */
+@Injectable()
+export class OwnTextsService {
+  constructor(
+    private readonly disk: Disk,
+    private readonly reading: Reading,
+    private readonly work: UnitOfWork,
+    private readonly volumes: VolumesService,
+  ) {}
+
+  async read(volume: Volume, path: string): Promise<FoundText> {
+    const text = await readOwn(this.disk, await this.volumes.resolve(volume, path));
+    const row = await this.reading.manager.findOneBy(OwnText, { volumeId: volume.id, path });
+    return { text, changedOutside: text !== null && row?.sha256 !== sha256Of(text) };
+  }
+
+  /** Puts `text` in the place of `seen` (null: nothing was there). False when the file changed meanwhile. */
+  async replace(volume: Volume, path: string, text: string, seen: string | null, job: string): Promise<boolean> {
+    const file = await this.volumes.resolve(volume, path);
+    if (seen !== text) {
+      const done = await replaceOwn(this.disk, file, text, seen === null ? null : sha256Of(seen), job);
+      if (!done) return false;
+    }
+    await this.work.write((manager) => manager.save(OwnText, { volumeId: volume.id, path, sha256: sha256Of(text) }));
+    return true;
+  }
+}

@@ -1,0 +1,11 @@
+import { Module } from '@nestjs/common';
+import { FramesModule } from '../frames/frames.module';
+import { JobsModule } from '../jobs/jobs.module';
+import { MarksModule } from '../marks/marks.module';
+import { ShootsModule } from '../shoots/shoots.module';
+import { VolumesModule } from '../volumes/volumes.module';
+import { HandoffController } from './handoff.controller';
+import { HandoffService } from './handoff.service';
+
+@Module({ imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, MarksModule], controllers: [HandoffController], providers: [HandoffService] })
+export class HandoffModule {}

@@ -1,0 +1,44 @@
+import { Body, Controller, Get, Param, Post } from '@nestjs/common';
+import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import { ArkivError, fateOf, receiptFile } from '@arkiv/core';
+import { JobsService } from '../jobs/jobs.service';
+import { ClearanceDto, IntakeReportDto, StartedIntakeDto, StartIntakeDto } from './intake.dto';
+import { IntakeService } from './intake.service';
+import type { IntakeItem, IntakeParams, IntakeResult } from './intake.types';
+
+@ApiTags('intake')
+@Controller('api')
+export class IntakeController {
+  constructor(
+    private readonly intake: IntakeService,
+    private readonly jobs: JobsService,
+  ) {}
+
+  @Post('intakes')
+  @ApiCreatedResponse({ type: StartedIntakeDto })
+  start(@Body() body: StartIntakeDto): Promise<StartedIntakeDto> {
+    return this.intake.start(body);
+  }
+
+  /** Every file's fate so far. */
+  @Get('intakes/:id')
+  @ApiOkResponse({ type: IntakeReportDto })
+  async report(@Param('id') id: string): Promise<IntakeReportDto> {
+    const job = await this.jobs.get(id);
+    if (job.kind !== 'intake') throw new ArkivError('not-found', { what: 'intake', id });
+    const { readerId, card, targets, folders } = job.params as IntakeParams;
+    const files = (await this.jobs.items(id)).map((item) => {
+      const { from, to, progress } = item.data as IntakeItem;
+      const { reason, copies } = receiptFile({ from, to, size: item.size, progress });
+      return { from, to, size: item.size, fate: fateOf(progress), sha256: progress.sha256, reason, verifiedOn: copies.map((c) => c.volume) };
+    });
+    return { readerId, card, targets, folders, receipts: (job.result as IntakeResult | null)?.receipts ?? [], files };
+  }
+
+  /** Whether the card in this reader may be cleared, as things are now. */
+  @Get('readers/:id/clearance')
+  @ApiOkResponse({ type: ClearanceDto })
+  clearance(@Param('id') id: string): Promise<ClearanceDto> {
+    return this.intake.clearance(id);
+  }
+}

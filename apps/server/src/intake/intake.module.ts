@@ -1,0 +1,19 @@
+import { Module } from '@nestjs/common';
+import { FramesModule } from '../frames/frames.module';
+import { JobsModule } from '../jobs/jobs.module';
+import { MarksModule } from '../marks/marks.module';
+import { PreviewsModule } from '../previews/previews.module';
+import { ReadersModule } from '../readers/readers.module';
+import { ShootsModule } from '../shoots/shoots.module';
+import { VolumesModule } from '../volumes/volumes.module';
+import { IntakeController } from './intake.controller';
+import { IntakeHandler } from './intake.handler';
+import { IntakeService } from './intake.service';
+import { ReceiptsService } from './receipts.service';
+
+@Module({
+  imports: [VolumesModule, ReadersModule, ShootsModule, FramesModule, JobsModule, MarksModule, PreviewsModule],
+  controllers: [IntakeController],
+  providers: [IntakeService, IntakeHandler, ReceiptsService],
+})
+export class IntakeModule {}

@@ -1,0 +1,257 @@
+import { Injectable } from '@nestjs/common';
+import {
+  ArkivError,
+  bodyKey,
+  clearanceOf,
+  fateOf,
+  instantMillis,
+  planIntake,
+  startProgress,
+  toNamePart,
+  type CardFileProof,
+  type ClearanceReport,
+  type FolderPlan,
+  type IntakeInput,
+  type IntakePlan,
+  type PlanFrame,
+} from '@arkiv/core';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { Disk } from '../disk/disk';
+import { EventsService } from '../events/events.service';
+import { Asset } from '../frames/asset.entity';
+import { Copy } from '../frames/copy.entity';
+import { Frame } from '../frames/frame.entity';
+import { Job, JobItem } from '../jobs/job.entity';
+import { JobsService } from '../jobs/jobs.service';
+import type { CardScan } from '../readers/cardScan';
+import { ReadersService } from '../readers/readers.service';
+import { Shoot } from '../shoots/shoot.entity';
+import { Clock } from '../system/clock';
+import { Ids } from '../system/ids';
+import { SettingsService } from '../system/settings.service';
+import { VolumesService } from '../volumes/volumes.service';
+import type { Volume } from '../volumes/volume.entity';
+import type { IntakeItem, IntakeParams } from './intake.types';
+
+export interface IntakeRequest {
+  readerId: string;
+  /** the card as the plan was made for; another one is refused */
+  fingerprint: string;
+  title: string;
+  date: string;
+  client: string;
+  place: string;
+  pattern: string;
+  folders: FolderPlan;
+  seqStart: number;
+  zoneMinutes: number;
+  targets: string[];
+}
+
+/** Bytes to leave free: the database of a volume's file system and our own texts need room too. */
+const SPARE_BYTES = 32 * 1024 * 1024;
+
+@Injectable()
+export class IntakeService {
+  constructor(
+    private readonly disk: Disk,
+    private readonly reading: Reading,
+    private readonly work: UnitOfWork,
+    private readonly readers: ReadersService,
+    private readonly volumes: VolumesService,
+    private readonly jobs: JobsService,
+    private readonly settings: SettingsService,
+    private readonly events: EventsService,
+    private readonly clock: Clock,
+    private readonly ids: Ids,
+  ) {}
+
+  /** Starts an intake: plans it anew from the card as it is, checks everything, then writes all rows at once. */
+  async start(request: IntakeRequest): Promise<{ jobId: string; shootId: string }> {
+    const scan = await this.readers.scan(request.readerId);
+    if (scan.fingerprint !== request.fingerprint) {
+      throw new ArkivError('card.other', { reader: (await this.readers.get(request.readerId)).name });
+    }
+    const targets = await Promise.all(request.targets.map((id) => this.volumes.get(id)));
+    for (const volume of targets) await this.volumes.check(volume);
+    const plan = await this.plan(request, scan, targets);
+    const [first] = plan.problems;
+    if (first) throw new ArkivError('plan.problems', { count: plan.problems.length, first: first.message });
+    await this.checkSpace(targets, plan.bytes);
+    return this.write(request, scan, plan);
+  }
+
+  /** Whether the card in a reader may be cleared, checked against what lies on it and on the volumes now. */
+  async clearance(readerId: string): Promise<ClearanceReport> {
+    const [{ files, notFollowed }, { requiredCopies }] = [await this.readers.files(readerId), await this.settings.all()];
+    const taken = await this.takenIn(files.map((f) => f.path));
+    const online = new Map<string, boolean>();
+    const proofs = await Promise.all(
+      files.map(async (file): Promise<CardFileProof> => {
+        const known = taken.get(`${file.path}\0${file.size}\0${file.mtimeMillis}`) ?? taken.get(file.path);
+        if (!known) return { path: file.path, size: file.size, devices: null, unchanged: true };
+        const unchanged = known.mtimeMillis === file.mtimeMillis && known.size === file.size;
+        return { path: file.path, size: file.size, devices: await this.devicesOf(known.sha256, file.size, online), unchanged };
+      }),
+    );
+    return clearanceOf(proofs, requiredCopies, notFollowed);
+  }
+
+  private async plan(request: IntakeRequest, scan: CardScan & { card: string }, targets: readonly Volume[]): Promise<IntakePlan> {
+    const { creator, dayStartHour } = await this.settings.all();
+    const input: IntakeInput = {
+      frames: scan.frames,
+      extras: scan.extras,
+      shoot: { title: request.title, date: request.date, client: request.client, place: request.place },
+      creator,
+      card: scan.card,
+      pattern: request.pattern,
+      folders: request.folders,
+      seqStart: request.seqStart,
+      zoneMinutes: request.zoneMinutes,
+      dayStartHour,
+    };
+    const draft = planIntake(input);
+    const taken = new Set<string>();
+    for (const item of draft.items) {
+      for (const volume of targets) {
+        if (await this.disk.facts(await this.volumes.resolve(volume, item.to))) taken.add(item.to);
+      }
+    }
+    return taken.size > 0 ? planIntake(input, (to) => taken.has(to)) : draft;
+  }
+
+  private async checkSpace(targets: readonly Volume[], bytes: number): Promise<void> {
+    for (const volume of targets) {
+      const { free } = await this.disk.space(volume.root);
+      if (free < bytes + SPARE_BYTES) throw new ArkivError('volume.full', { volume: volume.name, needed: bytes + SPARE_BYTES, free, file: '' });
+    }
+  }
+
+  private async write(request: IntakeRequest, scan: CardScan & { card: string }, plan: IntakePlan): Promise<{ jobId: string; shootId: string }> {
+    const shootId = this.ids.newId();
+    const jobId = this.ids.newId();
+    const frameIds = new Map(plan.frames.map((frame) => [frame.key, this.ids.newId()]));
+    const byKey = new Map(scan.frames.map((frame) => [frame.key, frame]));
+    const times = new Map([...scan.frames.flatMap((f) => f.files), ...scan.extras].map((f) => [f.path, f.mtimeMillis]));
+    const params: IntakeParams = {
+      readerId: request.readerId,
+      card: scan.card,
+      fingerprint: scan.fingerprint,
+      shootId,
+      folders: plan.folders,
+      targets: request.targets,
+    };
+    await this.work.write(async (manager) => {
+      await manager.insert(Shoot, {
+        id: shootId,
+        title: request.title.trim(),
+        date: request.date,
+        client: request.client.trim(),
+        place: request.place.trim(),
+        folders: plan.folders,
+        plan: request.folders,
+        pattern: request.pattern,
+        nextSeq: request.seqStart + plan.frames.length,
+        zoneMinutes: request.zoneMinutes,
+        createdAt: this.clock.now(),
+        revision: 1,
+      });
+      for (const planned of plan.frames) {
+        const frame = newFrame(frameIds.get(planned.key)!, shootId, byKey.get(planned.key)!, planned, request.zoneMinutes);
+        await manager.insert(Frame, frame);
+      }
+      const items = plan.items.map((item) => {
+        const data: IntakeItem = {
+          from: item.from,
+          to: item.to,
+          role: item.role,
+          frameId: item.frameKey === null ? null : frameIds.get(item.frameKey)!,
+          mtimeMillis: times.get(item.from) ?? 0,
+          progress: startProgress(request.targets),
+        };
+        return { size: item.size, data };
+      });
+      await this.jobs.create(manager, { id: jobId, kind: 'intake', title: request.title.trim(), shootId, params }, items);
+    });
+    this.events.publish('shoots', { shootId });
+    this.jobs.start(jobId);
+    return { jobId, shootId };
+  }
+
+  /** What earlier intakes say of these card paths: by path and facts, and the newest by path alone. */
+  private async takenIn(paths: readonly string[]): Promise<Map<string, { sha256: string; size: number; mtimeMillis: number }>> {
+    const wanted = new Set(paths);
+    const map = new Map<string, { sha256: string; size: number; mtimeMillis: number }>();
+    const jobs = await this.reading.manager.find(Job, { where: { kind: 'intake' }, order: { createdAt: 'ASC' } });
+    for (const job of jobs) {
+      const items = await this.reading.manager.findBy(JobItem, { jobId: job.id });
+      for (const { data, size } of items) {
+        const { from, mtimeMillis, progress } = data as IntakeItem;
+        const fate = fateOf(progress);
+        if (!wanted.has(from) || !progress.sha256 || !['copied', 'partly', 'already-here'].includes(fate)) continue;
+        const entry = { sha256: progress.sha256, size, mtimeMillis };
+        map.set(from, entry).set(`${from}\0${size}\0${mtimeMillis}`, entry);
+      }
+    }
+    return map;
+  }
+
+  /** Distinct devices that hold a verified copy of this content, and still do. */
+  private async devicesOf(sha256: string, size: number, online: Map<string, boolean>): Promise<number> {
+    const devices = new Set<string>();
+    for (const asset of await this.reading.manager.findBy(Asset, { sha256 })) {
+      for (const copy of await this.reading.manager.findBy(Copy, { assetId: asset.id })) {
+        const volume = await this.volumes.get(copy.volumeId);
+        if (!online.has(volume.id)) online.set(volume.id, await this.volumes.isOnline(volume));
+        if (!online.get(volume.id)) continue;
+        const facts = await this.disk.facts(await this.volumes.resolve(volume, copy.path));
+        if (facts?.kind === 'file' && facts.size === size) devices.add(volume.device);
+      }
+    }
+    return devices.size;
+  }
+}
+
+function newFrame(id: string, shootId: string, source: PlanFrame, planned: { name: string; folder: string }, zoneMinutes: number): Frame {
+  const { facts } = source;
+  const roles = new Set(source.files.map((f) => f.role));
+  const format = roles.has('raw') ? (roles.has('jpeg') ? 'raw+jpeg' : 'raw') : roles.has('jpeg') ? 'jpeg' : 'clip';
+  return {
+    id,
+    shootId,
+    state: 'arriving',
+    name: planned.name,
+    original: source.base,
+    folder: planned.folder,
+    verdict: 'undecided',
+    stars: 0,
+    label: null,
+    instant: facts.capture ? instantMillis(facts.capture, zoneMinutes) : null,
+    local: facts.capture?.local ?? null,
+    millis: facts.capture?.millis ?? 0,
+    offsetMinutes: facts.capture?.offsetMinutes ?? null,
+    correctionMillis: facts.capture?.correctionMillis ?? 0,
+    body: bodyKey(facts) || null,
+    serial: facts.serial,
+    lens: facts.lens,
+    aperture: facts.aperture?.value ?? null,
+    apertureText: facts.aperture?.text ?? null,
+    exposure: facts.exposure?.value ?? null,
+    exposureText: facts.exposure?.text ?? null,
+    iso: facts.iso,
+    focalLength: facts.focalLength,
+    width: facts.width,
+    height: facts.height,
+    orientation: facts.orientation,
+    format,
+    markedAt: 0,
+    sidecarDue: 0,
+    sidecarBase: null,
+  };
+}
+
+/** The card's part of a receipt's name. */
+export function cardPart(card: string): string {
+  return toNamePart(card) || 'card';
+}

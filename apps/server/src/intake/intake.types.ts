@@ -1,0 +1,33 @@
+import type { AssetRole, FileProgress } from '@arkiv/core';
+
+/** What an intake was asked to do; kept with its job, so that a restart knows. */
+export interface IntakeParams {
+  readerId: string;
+  card: string;
+  fingerprint: string;
+  shootId: string;
+  folders: string[];
+  /** volumes that get a copy, working drive first */
+  targets: string[];
+}
+
+/** One file of a card on its way. */
+export interface IntakeItem {
+  from: string;
+  to: string;
+  role: AssetRole;
+  frameId: string | null;
+  mtimeMillis: number;
+  progress: FileProgress;
+}
+
+export interface IntakeResult {
+  files: number;
+  copied: number;
+  alreadyHere: number;
+  partly: number;
+  failed: number;
+  bytes: number;
+  /** receipts below each volume */
+  receipts: string[];
+}

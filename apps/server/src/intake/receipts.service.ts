@@ -1,0 +1,119 @@
+import path from 'node:path';
+import { Injectable } from '@nestjs/common';
+import { ArkivError, isoTime, manifestText, receiptFile, receiptText, SHOOT_FOLDER, type Receipt, type ReceiptFile } from '@arkiv/core';
+import { Reading } from '../db/unitOfWork';
+import { Disk } from '../disk/disk';
+import { placeNew } from '../disk/place';
+import { OwnTextsService } from '../frames/ownTexts.service';
+import type { Job, JobItem } from '../jobs/job.entity';
+import { Shoot } from '../shoots/shoot.entity';
+import { ShootsService } from '../shoots/shoots.service';
+import { Clock } from '../system/clock';
+import { VolumesService } from '../volumes/volumes.service';
+import type { Volume } from '../volumes/volume.entity';
+import { cardPart } from './intake.service';
+import type { IntakeItem, IntakeParams } from './intake.types';
+
+/** Writes the proof of an intake and the state of a shoot into the shoot's folders, on each volume. */
+@Injectable()
+export class ReceiptsService {
+  constructor(
+    private readonly disk: Disk,
+    private readonly reading: Reading,
+    private readonly volumes: VolumesService,
+    private readonly shoots: ShootsService,
+    private readonly texts: OwnTextsService,
+    private readonly clock: Clock,
+  ) {}
+
+  /** Receipt (never changed), manifest and facts (kept true) on every volume that is there. Returns the receipts' paths. */
+  async write(job: Job, items: readonly JobItem[]): Promise<string[]> {
+    const params = job.params as IntakeParams;
+    const shoot = await this.shoots.get(params.shootId);
+    const files = items.map((item) => {
+      const data = item.data as IntakeItem;
+      return receiptFile({ from: data.from, to: data.to, size: item.size, progress: data.progress });
+    });
+    const targets = await Promise.all(params.targets.map((id) => this.volumes.get(id)));
+    const receipt = this.receiptOf(job, shoot, params, targets, files);
+    const written = new Set<string>();
+    for (const volume of targets) {
+      if (!(await this.volumes.isOnline(volume))) continue;
+      for (const folder of params.folders) {
+        // A volume that took in nothing for this folder has nothing to prove there.
+        if (receiptText(files, volume.id, folder) === '' && !files.some((f) => f.fate === 'already-here')) continue;
+        written.add(await this.writeReceipt(job, volume, folder, receipt, params.card));
+        await this.writeState(job, shoot, volume, folder);
+      }
+    }
+    return [...written];
+  }
+
+  private receiptOf(job: Job, shoot: Shoot, params: IntakeParams, targets: readonly Volume[], files: ReceiptFile[]): Receipt {
+    return {
+      schema: 1,
+      intake: job.id,
+      shoot: { id: shoot.id, title: shoot.title },
+      card: { name: params.card, fingerprint: params.fingerprint },
+      startedAt: isoTime(job.startedAt ?? job.createdAt),
+      finishedAt: isoTime(this.clock.now()),
+      volumes: targets.map(({ id, name, device }) => ({ id, name, device })),
+      files,
+    };
+  }
+
+  /** A second run of the same intake (after failures were put right) leaves a second receipt beside the first. */
+  private async writeReceipt(job: Job, volume: Volume, folder: string, receipt: Receipt, card: string): Promise<string> {
+    const day = isoTime(job.startedAt ?? job.createdAt).slice(0, 10);
+    const text = receiptText(receipt.files, volume.id, folder);
+    for (let run = 1; ; run++) {
+      const base = `${folder}/${SHOOT_FOLDER}/receipts/${day}_${cardPart(card)}_${job.id.slice(-6).toLowerCase()}${run > 1 ? `_${run}` : ''}`;
+      const file = await this.volumes.resolve(volume, `${base}.sha256`);
+      const there = await this.disk.facts(file);
+      if (there) {
+        // The same text: this step has been done before.
+        if ((await this.disk.readAll(file, MAX_RECEIPT)).toString() === text) return `${base}.sha256`;
+        continue;
+      }
+      await this.placeOnce(await this.volumes.resolve(volume, `${base}.json`), `${JSON.stringify(receipt, null, 1)}\n`, job.id);
+      await placeNew(this.disk, file, Buffer.from(text), job.id);
+      return `${base}.sha256`;
+    }
+  }
+
+  private async placeOnce(file: string, text: string, job: string): Promise<void> {
+    try {
+      await placeNew(this.disk, file, Buffer.from(text), job);
+    } catch (error) {
+      if (!(error instanceof ArkivError && error.code === 'file.exists')) throw error;
+    }
+  }
+
+  /** shoot.json and manifest.sha256: the shoot as it is now on this volume. */
+  private async writeState(job: Job, shoot: Shoot, volume: Volume, folder: string): Promise<void> {
+    const copies: { sha256: string; path: string }[] = await this.reading.source.query(
+      `SELECT a.sha256, c.path FROM copy c JOIN asset a ON a.id = c."assetId"
+       WHERE c."volumeId" = ? AND a."shootId" = ? AND substr(c.path, 1, ?) = ? ORDER BY c.path`,
+      [volume.id, shoot.id, folder.length + 1, `${folder}/`],
+    );
+    const manifest = manifestText(copies.map(({ sha256, path: full }) => ({ sha256, path: full.slice(folder.length + 1) })));
+    const { id, title, date, client, place, folders, plan, pattern, zoneMinutes } = shoot;
+    const facts = { schema: 1, id, title, date, client, place, folders, plan, pattern, zoneMinutes };
+    await this.keepTrue(volume, `${folder}/${SHOOT_FOLDER}/manifest.sha256`, manifest, job.id);
+    await this.keepTrue(volume, `${folder}/${SHOOT_FOLDER}/shoot.json`, `${JSON.stringify(facts, null, 1)}\n`, job.id);
+  }
+
+  /** Replaces our text; one that somebody changed is kept beside it under another name first. */
+  private async keepTrue(volume: Volume, relative: string, text: string, job: string): Promise<void> {
+    const found = await this.texts.read(volume, relative);
+    if (found.text !== null && found.changedOutside && found.text !== text) {
+      const { dir, name, ext } = path.posix.parse(relative);
+      const aside = `${dir}/${name}_found-${isoTime(this.clock.now()).replace(/[:.]/g, '-')}${ext}`;
+      await placeNew(this.disk, await this.volumes.resolve(volume, aside), Buffer.from(found.text), job);
+    }
+    await this.texts.replace(volume, relative, text, found.text, job);
+  }
+}
+
+/** Half a million lines of a receipt are under 100 MB. */
+const MAX_RECEIPT = 100 * 1024 * 1024;

@@ -1,0 +1,31 @@
+import { ApiProperty } from '@nestjs/swagger';
+import type { JobKind, JobState } from './job.entity';
+
+const KINDS = ['intake', 'handoff', 'delivery'] as const;
+const STATES = ['queued', 'running', 'paused', 'waiting', 'done', 'failed', 'cancelled'] as const;
+
+export class JobDto {
+  @ApiProperty() id: string;
+  @ApiProperty({ enum: KINDS }) kind: JobKind;
+  @ApiProperty() title: string;
+  @ApiProperty({ type: String, nullable: true }) shootId: string | null;
+  @ApiProperty({ enum: STATES }) state: JobState;
+  @ApiProperty({ type: String, nullable: true }) reason: string | null;
+  @ApiProperty() filesDone: number;
+  @ApiProperty() filesFailed: number;
+  @ApiProperty() filesTotal: number;
+  @ApiProperty({ description: 'bytes' }) bytesDone: number;
+  @ApiProperty({ description: 'bytes' }) bytesTotal: number;
+  @ApiProperty() createdAt: number;
+  @ApiProperty({ type: Number, nullable: true }) startedAt: number | null;
+  @ApiProperty({ type: Number, nullable: true }) finishedAt: number | null;
+}
+
+export class JobFailureDto {
+  @ApiProperty() file: string;
+  @ApiProperty() reason: string;
+}
+export class JobReportDto {
+  @ApiProperty({ type: JobDto }) job: JobDto;
+  @ApiProperty({ type: [JobFailureDto] }) failures: JobFailureDto[];
+}

@@ -1,0 +1,289 @@
+import { Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
+import { ArkivError } from '@arkiv/core';
+import type { EntityManager } from 'typeorm';
+import { In } from 'typeorm';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { EventsService } from '../events/events.service';
+import { Clock } from '../system/clock';
+import { Job, JobItem, type JobKind } from './job.entity';
+import { WaitForOutside, type JobHandler } from './jobHandler';
+
+/** Where a job stands; what the job line shows. */
+export interface JobProgress {
+  id: string;
+  kind: JobKind;
+  title: string;
+  shootId: string | null;
+  state: Job['state'];
+  reason: string | null;
+  filesDone: number;
+  filesFailed: number;
+  filesTotal: number;
+  bytesDone: number;
+  bytesTotal: number;
+  createdAt: number;
+  startedAt: number | null;
+  finishedAt: number | null;
+}
+
+interface Running {
+  abort: AbortController;
+  /** what to become when the loop has stopped */
+  then: 'paused' | 'cancelled' | 'queued' | null;
+  bytesInFlight: Map<number, number>;
+  done: number;
+  failed: number;
+  bytes: number;
+  publishedAt: number;
+  loop: Promise<void>;
+}
+
+/** Five progress events a second are as many as an eye follows. */
+const PROGRESS_MILLIS = 200;
+const OPEN: Job['state'][] = ['queued', 'running', 'waiting'];
+
+/** Runs long work: rows with items that can be repeated, resumed after a restart, paused and cancelled. */
+@Injectable()
+export class JobsService implements OnApplicationBootstrap, BeforeApplicationShutdown {
+  private readonly log = new Logger('jobs');
+  private readonly handlers = new Map<JobKind, JobHandler>();
+  private readonly running = new Map<string, Running>();
+  private stopping = false;
+
+  constructor(
+    private readonly reading: Reading,
+    private readonly work: UnitOfWork,
+    private readonly events: EventsService,
+    private readonly clock: Clock,
+  ) {
+    events.stream.subscribe((event) => {
+      if (event.type === 'readers' || event.type === 'volumes') void this.wake();
+    });
+  }
+
+  register(handler: JobHandler): void {
+    this.handlers.set(handler.kind, handler);
+  }
+
+  async onApplicationBootstrap(): Promise<void> {
+    const open = await this.reading.manager.find(Job, { where: { state: In(OPEN) }, order: { createdAt: 'ASC' } });
+    for (const job of open) this.start(job.id);
+  }
+
+  /** Writes the rows of a new job inside the caller's transaction; `start` is to be called after it. */
+  async create(manager: EntityManager, job: Omit<Job, 'state' | 'reason' | 'result' | 'createdAt' | 'startedAt' | 'finishedAt' | 'filesTotal' | 'bytesTotal'>, items: { size: number; data: object }[]): Promise<void> {
+    await manager.insert(Job, {
+      ...job,
+      state: 'queued',
+      reason: null,
+      result: null,
+      filesTotal: items.length,
+      bytesTotal: items.reduce((sum, item) => sum + item.size, 0),
+      createdAt: this.clock.now(),
+      startedAt: null,
+      finishedAt: null,
+    } as Job);
+    const rows = items.map((item, seq) => ({ jobId: job.id, seq, state: 'todo' as const, reason: null, attempt: 0, size: item.size, data: item.data }));
+    // SQLite takes 32,766 parameters in one statement: 500 rows of 7 stay well below.
+    for (let i = 0; i < rows.length; i += 500) await manager.insert(JobItem, rows.slice(i, i + 500) as JobItem[]);
+  }
+
+  start(id: string): void {
+    if (this.running.has(id) || this.stopping) return;
+    const running: Running = {
+      abort: new AbortController(),
+      then: null,
+      bytesInFlight: new Map(),
+      done: 0,
+      failed: 0,
+      bytes: 0,
+      publishedAt: 0,
+      loop: Promise.resolve(),
+    };
+    this.running.set(id, running);
+    running.loop = this.run(id, running)
+      .catch((error: unknown) => this.log.error(`job ${id}: ${(error as Error).stack}`))
+      .finally(() => this.running.delete(id));
+  }
+
+  async get(id: string): Promise<Job> {
+    const job = await this.reading.manager.findOneBy(Job, { id });
+    if (!job) throw new ArkivError('not-found', { what: 'job', id });
+    return job;
+  }
+
+  items(id: string): Promise<JobItem[]> {
+    return this.reading.manager.find(JobItem, { where: { jobId: id }, order: { seq: 'ASC' } });
+  }
+
+  async list(where: { shootId?: string; kind?: JobKind } = {}): Promise<JobProgress[]> {
+    const jobs = await this.reading.manager.find(Job, { where, order: { createdAt: 'DESC', id: 'DESC' }, take: 200 });
+    return Promise.all(jobs.map((job) => this.progress(job)));
+  }
+
+  async progress(job: Job): Promise<JobProgress> {
+    const running = this.running.get(job.id);
+    const counts = running ?? (await this.counts(job.id));
+    const inFlight = running ? [...running.bytesInFlight.values()].reduce((a, b) => a + b, 0) : 0;
+    const { id, kind, title, shootId, state, reason, filesTotal, bytesTotal, createdAt, startedAt, finishedAt } = job;
+    return {
+      id, kind, title, shootId, state, reason, filesTotal, bytesTotal, createdAt, startedAt, finishedAt,
+      filesDone: counts.done,
+      filesFailed: counts.failed,
+      bytesDone: Math.min(bytesTotal, counts.bytes + inFlight),
+    };
+  }
+
+  async pause(id: string): Promise<void> {
+    await this.stop(id, 'paused', ['queued', 'running', 'waiting'], 'paused');
+  }
+
+  async cancel(id: string): Promise<void> {
+    await this.stop(id, 'cancelled', ['queued', 'running', 'waiting', 'paused'], 'cancelled');
+  }
+
+  async resume(id: string): Promise<void> {
+    const job = await this.get(id);
+    if (!['paused', 'waiting'].includes(job.state)) throw new ArkivError('job.state', { state: job.state, action: 'carried on' });
+    await this.setState(id, 'queued', null);
+    this.start(id);
+  }
+
+  /** Does the failed items once more. */
+  async retry(id: string): Promise<void> {
+    const job = await this.get(id);
+    if (!['done', 'failed', 'cancelled'].includes(job.state)) throw new ArkivError('job.state', { state: job.state, action: 'tried again' });
+    await this.work.write(async (manager) => {
+      await manager.update(JobItem, { jobId: id, state: 'failed' }, { state: 'todo', reason: null });
+      await manager.update(Job, { id }, { state: 'queued', reason: null, finishedAt: null });
+    });
+    this.start(id);
+  }
+
+  /** For tests and shutdown: resolves when the job's loop has ended. */
+  async settled(id: string): Promise<void> {
+    await this.running.get(id)?.loop;
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    this.stopping = true;
+    for (const running of this.running.values()) {
+      running.then = 'queued';
+      running.abort.abort();
+    }
+    await Promise.all([...this.running.values()].map((r) => r.loop));
+  }
+
+  private async wake(): Promise<void> {
+    if (this.stopping) return;
+    const waiting = await this.reading.manager.find(Job, { where: { state: 'waiting' } });
+    for (const job of waiting) this.start(job.id);
+  }
+
+  private async stop(id: string, then: 'paused' | 'cancelled', from: Job['state'][], action: string): Promise<void> {
+    const job = await this.get(id);
+    if (!from.includes(job.state)) throw new ArkivError('job.state', { state: job.state, action });
+    const running = this.running.get(id);
+    if (!running) return this.setState(id, then, null);
+    running.then = then;
+    running.abort.abort();
+    await running.loop;
+  }
+
+  private async run(id: string, running: Running): Promise<void> {
+    const job = await this.get(id);
+    const handler = this.handlers.get(job.kind);
+    if (!handler) return this.setState(id, 'failed', `nothing here knows how to do “${job.kind}”`);
+    await this.work.write(async (manager) => {
+      await manager.update(JobItem, { jobId: id, state: 'doing' }, { state: 'todo' });
+      await manager.update(Job, { id }, { state: 'running', reason: null, startedAt: job.startedAt ?? this.clock.now() });
+    });
+    Object.assign(running, await this.counts(id));
+    try {
+      const items = await this.items(id);
+      await handler.begin(job, items);
+      await this.publish(id, running, true);
+      const todo = items.filter((item) => item.state === 'todo');
+      const lane = async (): Promise<void> => {
+        for (let item = todo.shift(); item && !running.abort.signal.aborted; item = todo.shift()) {
+          await this.runItem(job, item, handler, running);
+        }
+      };
+      const lanes = await Promise.allSettled(Array.from({ length: handler.inFlight }, lane));
+      const broken = lanes.find((l) => l.status === 'rejected');
+      if (broken) throw broken.reason;
+      running.abort.signal.throwIfAborted();
+      const result = await handler.finish(await this.get(id), await this.items(id));
+      await this.work.write((manager) => manager.update(Job, { id }, { state: 'done', result, finishedAt: this.clock.now() }));
+    } catch (error) {
+      await this.ended(id, running, error);
+    }
+    await this.publish(id, running, true);
+  }
+
+  private async ended(id: string, running: Running, error: unknown): Promise<void> {
+    await this.work.write((manager) => manager.update(JobItem, { jobId: id, state: 'doing' }, { state: 'todo' }));
+    if (running.then) await this.setState(id, running.then, null);
+    else if (error instanceof WaitForOutside) await this.setState(id, 'waiting', error.message);
+    else if (error instanceof ArkivError) await this.setState(id, 'failed', `${error.message} ${error.body().next}`);
+    else {
+      this.log.error(`job ${id}: ${(error as Error).stack}`);
+      await this.setState(id, 'failed', (error as Error).message);
+    }
+  }
+
+  private async runItem(job: Job, item: JobItem, handler: JobHandler, running: Running): Promise<void> {
+    const where = { jobId: item.jobId, seq: item.seq };
+    await this.work.write((manager) => manager.update(JobItem, where, { state: 'doing', attempt: item.attempt + 1 }));
+    const onBytes = (bytes: number) => {
+      running.bytesInFlight.set(item.seq, (running.bytesInFlight.get(item.seq) ?? 0) + bytes);
+      void this.publish(job.id, running, false);
+    };
+    try {
+      const outcome = await handler.runItem(job, item, { signal: running.abort.signal, onBytes });
+      await this.work.write(async (manager) => {
+        await outcome.commit?.(manager);
+        const { state, reason = null } = outcome;
+        await manager.update(JobItem, where, { state, reason, ...(outcome.data === undefined ? {} : { data: outcome.data }) });
+      });
+      if (outcome.state === 'failed') running.failed += 1;
+      else running.done += 1;
+      running.bytes += item.size;
+    } catch (error) {
+      // The others of this job stop too; each is done again later.
+      if (!running.abort.signal.aborted) running.abort.abort(error);
+      throw error;
+    } finally {
+      running.bytesInFlight.delete(item.seq);
+    }
+    void this.publish(job.id, running, false);
+  }
+
+  private async publish(id: string, running: Running, always: boolean): Promise<void> {
+    const now = this.clock.now();
+    if (!always && now - running.publishedAt < PROGRESS_MILLIS) return;
+    running.publishedAt = now;
+    this.events.publish('job', await this.progress(await this.get(id)));
+  }
+
+  private async setState(id: string, state: Job['state'], reason: string | null): Promise<void> {
+    await this.work.write((manager) =>
+      manager.update(Job, { id }, { state, reason, finishedAt: state === 'failed' || state === 'cancelled' ? this.clock.now() : null }),
+    );
+    this.events.publish('job', await this.progress(await this.get(id)));
+  }
+
+  private async counts(id: string): Promise<{ done: number; failed: number; bytes: number }> {
+    const rows: { state: string; n: number; bytes: number }[] = await this.reading.source.query(
+      `SELECT state, COUNT(*) AS n, SUM(size) AS bytes FROM job_item WHERE "jobId" = ? GROUP BY state`,
+      [id],
+    );
+    const of = (...states: string[]) => rows.filter((r) => states.includes(r.state));
+    const sum = (list: typeof rows, key: 'n' | 'bytes') => list.reduce((total, row) => total + row[key], 0);
+    return {
+      done: sum(of('done', 'skipped'), 'n'),
+      failed: sum(of('failed'), 'n'),
+      bytes: sum(of('done', 'skipped', 'failed'), 'bytes'),
+    };
+  }
+}

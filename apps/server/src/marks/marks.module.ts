@@ -1,0 +1,10 @@
+import { Module } from '@nestjs/common';
+import { FramesModule } from '../frames/frames.module';
+import { ShootsModule } from '../shoots/shoots.module';
+import { VolumesModule } from '../volumes/volumes.module';
+import { MarksController } from './marks.controller';
+import { MarksService } from './marks.service';
+import { SidecarsService } from './sidecars.service';
+
+@Module({ imports: [FramesModule, ShootsModule, VolumesModule], controllers: [MarksController], providers: [MarksService, SidecarsService], exports: [MarksService, SidecarsService] })
+export class MarksModule {}

@@ -1,0 +1,184 @@
+import { Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
+import {
+  ArkivError,
+  EMPTY_SIDECAR,
+  LABELS,
+  marksOf,
+  mergeSidecars,
+  readSidecar,
+  writeSidecar,
+  type Label,
+  type MarkField,
+  type MarkOperation,
+  type SidecarModel,
+} from '@arkiv/core';
+import { MoreThan } from 'typeorm';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { EventsService } from '../events/events.service';
+import { Frame } from '../frames/frame.entity';
+import { FramesService } from '../frames/frames.service';
+import { OwnTextsService } from '../frames/ownTexts.service';
+import { ShootsService } from '../shoots/shoots.service';
+import { Clock } from '../system/clock';
+import { Ids } from '../system/ids';
+import { SettingsService, type StudioSettings } from '../system/settings.service';
+import type { Volume } from '../volumes/volume.entity';
+import { VolumesService } from '../volumes/volumes.service';
+
+/** Milliseconds of quiet before sidecars are written: several keys on one frame become one writing. */
+const QUIET = 400;
+/** Frames written in one go, so that marks and shutdown get their turn. */
+const BATCH = 100;
+
+/** Keeps each frame's sidecar, on every volume that holds the frame, in step with its marks. */
+@Injectable()
+export class SidecarsService implements OnApplicationBootstrap, BeforeApplicationShutdown {
+  private readonly log = new Logger('sidecars');
+  private timer: NodeJS.Timeout | null = null;
+  private writing: Promise<void> = Promise.resolve();
+  private outside: (operations: MarkOperation[]) => Promise<unknown> = () => Promise.resolve();
+  private stopping = false;
+
+  constructor(
+    private readonly reading: Reading,
+    private readonly work: UnitOfWork,
+    private readonly frames: FramesService,
+    private readonly texts: OwnTextsService,
+    private readonly volumes: VolumesService,
+    private readonly shoots: ShootsService,
+    private readonly settings: SettingsService,
+    private readonly events: EventsService,
+    private readonly clock: Clock,
+    private readonly ids: Ids,
+  ) {
+    events.stream.subscribe((event) => {
+      if (event.type === 'volumes') this.soon();
+    });
+  }
+
+  /** Who applies marks that another program wrote into a sidecar. */
+  onOutside(apply: (operations: MarkOperation[]) => Promise<unknown>): void {
+    this.outside = apply;
+  }
+
+  onApplicationBootstrap(): void {
+    this.soon();
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    if (this.timer) clearTimeout(this.timer);
+    await this.flush();
+    this.stopping = true;
+  }
+
+  soon(): void {
+    if (this.timer) clearTimeout(this.timer);
+    if (!this.stopping) this.timer = setTimeout(() => void this.flush(), QUIET);
+  }
+
+  /** Writes everything that is due now. What cannot be written stays due. */
+  flush(): Promise<void> {
+    this.writing = this.writing.then(() => this.writeDue()).catch((error: unknown) => this.log.error((error as Error).stack));
+    return this.writing;
+  }
+
+  private async writeDue(): Promise<void> {
+    const settings = await this.settings.all();
+    let after = '';
+    for (;;) {
+      const due = await this.reading.manager.find(Frame, { where: { sidecarDue: MoreThan(0), state: 'here', id: MoreThan(after) }, order: { id: 'ASC' }, take: BATCH });
+      if (due.length === 0) return;
+      for (const frame of due) await this.writeFrame(frame, settings);
+      after = due.at(-1)!.id;
+    }
+  }
+
+  private async writeFrame(frame: Frame, settings: StudioSettings): Promise<void> {
+    const places = await this.places(frame);
+    let model = this.modelOf(frame, settings);
+    let complete = places.length > 0;
+    for (const { volume, path } of places) {
+      if (!(await this.volumes.isOnline(volume))) {
+        complete = false;
+        continue;
+      }
+      try {
+        model = await this.writeOne(frame, volume, path, model, settings);
+      } catch (error) {
+        complete = false;
+        this.events.publish('sidecar', { frameId: frame.id, name: frame.name, volume: volume.name, message: (error as Error).message });
+        this.log.warn(`a sidecar on “${volume.name}” could not be written: ${error instanceof ArkivError ? error.code : (error as Error).message}`);
+      }
+    }
+    await this.work.write(async (manager) => {
+      // A mark made meanwhile has counted up: then the frame stays due.
+      const now = await manager.findOneBy(Frame, { id: frame.id });
+      if (!now) return;
+      const rest = complete && now.sidecarDue === frame.sidecarDue ? 0 : Math.max(1, now.sidecarDue);
+      await manager.update(Frame, { id: frame.id }, { sidecarDue: rest, ...(complete ? { sidecarBase: model } : {}) });
+    });
+  }
+
+  /** Writes one sidecar; where another program changed it since, merges first. Returns the model that now holds. */
+  private async writeOne(frame: Frame, volume: Volume, path: string, model: SidecarModel, settings: StudioSettings): Promise<SidecarModel> {
+    // Twice: the file may change between looking and writing; a third change in a second is somebody's fight.
+    for (let attempt = 0; attempt < 3; attempt++) {
+      const found = await this.texts.read(volume, path);
+      let wanted = model;
+      if (found.text !== null && found.changedOutside) {
+        const theirs = readSidecar(found.text);
+        if (!theirs.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: theirs.reason });
+        wanted = await this.merge(frame, model, theirs.model, settings);
+      }
+      if (await this.texts.replace(volume, path, writeSidecar(wanted, found.text ?? undefined), found.text, 'sidecar')) return wanted;
+    }
+    throw new ArkivError('file.exists', { file: path });
+  }
+
+  private async merge(frame: Frame, ours: SidecarModel, theirs: SidecarModel, settings: StudioSettings): Promise<SidecarModel> {
+    const base = frame.sidecarBase ?? { ...EMPTY_SIDECAR };
+    const theirTime = theirs.metadataDate ? Date.parse(theirs.metadataDate) : NaN;
+    const { merged, conflicts } = mergeSidecars(base, ours, theirs, !(theirTime > frame.markedAt));
+    for (const { field, winner } of conflicts) {
+      this.events.publish('sidecar', { frameId: frame.id, name: frame.name, message: `${field} was changed in two places; kept: ${winner === 'ours' ? 'Arkiv’s' : 'the other program’s'}.` });
+    }
+    const labelOf = (text: string): Label | null => LABELS.find((l) => settings.labels[l] === text) ?? null;
+    const now = marksOf(merged, labelOf);
+    const group = this.ids.newId();
+    const operations = (['verdict', 'stars', 'label'] as MarkField[])
+      .filter((field) => now[field] !== frame[field])
+      .map((field): MarkOperation => ({ id: this.ids.newId(), frameId: frame.id, field, from: frame[field], to: now[field], at: this.clock.now(), group, window: 'sidecar' }));
+    if (operations.length > 0) await this.outside(operations);
+    return merged;
+  }
+
+  /** Where the frame's sidecar belongs: beside its originals, on each volume that holds one of them. */
+  private async places(frame: Frame): Promise<{ volume: Volume; path: string }[]> {
+    const shoot = await this.shoots.get(frame.shootId);
+    const path = `${frame.folder}/${shoot.plan.originals}/${frame.name}.xmp`;
+    const volumes = new Map<string, Volume>();
+    for (const asset of await this.frames.originals([frame.id])) {
+      for (const { volume } of await this.frames.copiesOf(asset.id)) volumes.set(volume.id, volume);
+    }
+    return [...volumes.values()].map((volume) => ({ volume, path }));
+  }
+
+  private modelOf(frame: Frame, settings: StudioSettings): SidecarModel {
+    return {
+      frameId: frame.id,
+      verdict: frame.verdict,
+      stars: frame.stars,
+      label: frame.label ? settings.labels[frame.label] : foreignLabel(frame.sidecarBase, settings),
+      preservedFileName: frame.original,
+      creator: settings.creator || null,
+      rights: settings.rights || null,
+      metadataDate: new Date(frame.markedAt || this.clock.now()).toISOString(),
+    };
+  }
+}
+
+/** A label that another program wrote and the studio has no colour for stays as it is. */
+function foreignLabel(base: SidecarModel | null, settings: StudioSettings): string | null {
+  const text = base?.label ?? null;
+  return text !== null && !Object.values(settings.labels).includes(text) ? text : null;
+}

@@ -1,0 +1,48 @@
+import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
+import { ArkivError } from '@arkiv/core';
+import { pool, type Pool } from 'workerpool';
+import type { MadePreviews, PictureSource, RenderOrder } from './picture.worker';
+
+/** One process a core of the smallest machine we aim at; more would only fight over memory. */
+const PROCESSES = 2;
+/** Milliseconds: a 150-megapixel picture takes about four seconds here; a hung decoder is ended. */
+const TIME_LIMIT = 60_000;
+
+/** Decodes and makes pictures in child processes. A process that dies is replaced; its picture counts as undecodable. */
+@Injectable()
+export class PictureMaker implements OnApplicationShutdown {
+  private processes: Pool | null = null;
+
+  previews(file: string, source: PictureSource, thumbSide: number, screenSide: number): Promise<MadePreviews> {
+    return this.run<MadePreviews>(file, 'previews', [source, thumbSide, screenSide]);
+  }
+
+  embedded(file: string, source: PictureSource): Promise<Uint8Array> {
+    return this.run<Uint8Array>(file, 'embedded', [source]);
+  }
+
+  render(file: string, order: RenderOrder): Promise<Uint8Array> {
+    return this.run<Uint8Array>(file, 'render', [order]);
+  }
+
+  measure(file: string, source: PictureSource): Promise<{ width: number; height: number }> {
+    return this.run(file, 'measure', [source]);
+  }
+
+  async onApplicationShutdown(): Promise<void> {
+    await this.processes?.terminate(true);
+  }
+
+  private async run<T>(file: string, method: string, parameters: unknown[]): Promise<T> {
+    this.processes ??= pool(require.resolve('@arkiv/server/dist/previews/picture.worker.js'), {
+      workerType: 'process',
+      maxWorkers: PROCESSES,
+      forkOpts: { serialization: 'advanced', execArgv: [] },
+    });
+    try {
+      return (await this.processes.exec(method, parameters).timeout(TIME_LIMIT)) as T;
+    } catch (error) {
+      throw new ArkivError('picture.undecodable', { file, reason: (error as Error).message.split('\n')[0] ?? 'unknown' });
+    }
+  }
+}

@@ -1,0 +1,127 @@
+import path from 'node:path';
+import { Injectable } from '@nestjs/common';
+import { ArkivError } from '@arkiv/core';
+import { ArkivConfig } from '../config/config';
+import { Reading } from '../db/unitOfWork';
+import { Disk } from '../disk/disk';
+import { placeNew } from '../disk/place';
+import { Asset } from '../frames/asset.entity';
+import { Frame } from '../frames/frame.entity';
+import { FramesService } from '../frames/frames.service';
+import { readEmbedded } from '../readers/cardScan';
+import { PictureMaker } from './pictureMaker';
+import type { PictureSource } from './picture.worker';
+
+/** Goes up whenever a preview would come out differently; older ones are then made anew. */
+export const MAKER_VERSION = 1;
+/** Pixels of the longer side. 320 fills the largest thumbnail at one device pixel; 2,560 a common large screen. */
+export const THUMB_SIDE = 320;
+export const SCREEN_SIDE = 2560;
+
+export type PreviewSize = 'thumb' | 'screen' | 'embedded';
+const FILE = { thumb: 'thumb.webp', screen: 'screen.jpg', embedded: 'embedded.jpg' } as const;
+export const PREVIEW_TYPE = { thumb: 'image/webp', screen: 'image/jpeg', embedded: 'image/jpeg' } as const;
+
+/** Previews by content: made once in child processes, kept under the hash of their original, served for ever. */
+@Injectable()
+export class PreviewsService {
+  private readonly making = new Map<string, Promise<void>>();
+  private readonly waiting: string[] = [];
+  private busy = 0;
+
+  constructor(
+    private readonly config: ArkivConfig,
+    private readonly disk: Disk,
+    private readonly reading: Reading,
+    private readonly frames: FramesService,
+    private readonly maker: PictureMaker,
+  ) {}
+
+  /** The bytes of a preview; makes it first where it is not kept yet. */
+  async get(sha256: string, size: PreviewSize): Promise<Buffer> {
+    if (!/^[0-9a-f]{64}$/.test(sha256)) throw new ArkivError('not-found', { what: 'picture', id: sha256 });
+    const file = this.place(sha256, size);
+    if (!(await this.disk.facts(file))) await this.once(sha256, size);
+    return this.disk.readAll(file, MAX_PREVIEW);
+  }
+
+  /** Makes thumbnail and screen preview in the background, one after another; what a screen asks for goes first. */
+  later(sha256: string): void {
+    this.waiting.push(sha256);
+    void this.work();
+  }
+
+  private async work(): Promise<void> {
+    // One of the two processes stays free for what is on screen.
+    if (this.busy >= 1) return;
+    const next = this.waiting.shift();
+    if (!next) return;
+    this.busy += 1;
+    try {
+      await this.get(next, 'screen');
+    } catch {
+      // The frame shows its message when someone looks at it.
+    } finally {
+      this.busy -= 1;
+    }
+    void this.work();
+  }
+
+  private async once(sha256: string, size: PreviewSize): Promise<void> {
+    const key = `${sha256}.${size === 'embedded' ? 'embedded' : 'decoded'}`;
+    let making = this.making.get(key);
+    if (!making) {
+      making = (size === 'embedded' ? this.makeEmbedded(sha256) : this.makeDecoded(sha256)).finally(() => this.making.delete(key));
+      this.making.set(key, making);
+    }
+    await making;
+  }
+
+  private async makeDecoded(sha256: string): Promise<void> {
+    const { name, source } = await this.source(sha256);
+    const made = await this.maker.previews(name, source, THUMB_SIDE, SCREEN_SIDE);
+    await this.keep(sha256, 'thumb', made.thumb);
+    await this.keep(sha256, 'screen', made.screen);
+  }
+
+  private async makeEmbedded(sha256: string): Promise<void> {
+    const { name, file, orientation } = await this.locate(sha256);
+    const bytes = await readEmbedded(this.disk, file, 'largest');
+    if (!bytes) throw new ArkivError('picture.none', { file: name });
+    const upright = orientation === 1 ? bytes : await this.maker.embedded(name, { input: bytes, orientation });
+    await this.keep(sha256, 'embedded', upright);
+  }
+
+  /** What to decode for an asset: the JPEG itself, or the largest picture that the camera put into the raw. */
+  async source(sha256: string): Promise<{ name: string; source: PictureSource }> {
+    const { asset, name, file, orientation } = await this.locate(sha256);
+    if (asset.role !== 'raw') return { name, source: { input: file, orientation: null } };
+    const bytes = await readEmbedded(this.disk, file, 'largest');
+    if (!bytes) throw new ArkivError('picture.none', { file: name });
+    return { name, source: { input: bytes, orientation } };
+  }
+
+  private async locate(sha256: string): Promise<{ asset: Asset; name: string; file: string; orientation: number }> {
+    const asset = await this.reading.manager.findOneBy(Asset, { sha256 });
+    if (!asset || !['raw', 'jpeg'].includes(asset.role)) throw new ArkivError('not-found', { what: 'picture', id: sha256 });
+    const frame = asset.frameId ? await this.reading.manager.findOneBy(Frame, { id: asset.frameId }) : null;
+    const { file } = await this.frames.locate(asset.id);
+    return { asset, name: path.posix.basename(asset.path), file, orientation: frame?.orientation ?? 1 };
+  }
+
+  private async keep(sha256: string, size: PreviewSize, bytes: Uint8Array): Promise<void> {
+    try {
+      await placeNew(this.disk, this.place(sha256, size), bytes, 'preview');
+    } catch (error) {
+      // Made twice at once: the same picture is there already.
+      if (!(error instanceof ArkivError && error.code === 'file.exists')) throw error;
+    }
+  }
+
+  private place(sha256: string, size: PreviewSize): string {
+    return path.join(this.config.dataDir, 'previews', `v${MAKER_VERSION}`, sha256.slice(0, 2), `${sha256}.${FILE[size]}`);
+  }
+}
+
+/** An embedded full-size picture of a 150-megapixel camera stays under 100 MB. */
+const MAX_PREVIEW = 100 * 1024 * 1024;

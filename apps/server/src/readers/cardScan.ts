@@ -1,0 +1,117 @@
+import { createHash } from 'node:crypto';
+import path from 'node:path';
+import {
+  decodeRawName,
+  encodeRawName,
+  factsFromTags,
+  findEmbeddedJpegs,
+  groupCardFiles,
+  splitByCaptureTime,
+  type CardFile,
+  type CardFrameFile,
+  type FrameFacts,
+  type PlanFrame,
+} from '@arkiv/core';
+import { Disk, type DiskPath } from '../disk/disk';
+import { readTags } from './tags';
+
+export interface CardScan {
+  fingerprint: string;
+  frames: PlanFrame[];
+  extras: CardFrameFile[];
+  /** links, pipes and the like: not followed, not copied, and in the way of clearing */
+  notFollowed: string[];
+  /** bytes of all files */
+  bytes: number;
+}
+
+export interface CardFiles {
+  fingerprint: string;
+  files: CardFile[];
+  notFollowed: string[];
+}
+
+/** Deepest folder and most files read on one card: ten times what the largest cards in use hold. */
+const MAX_DEPTH = 16;
+const MAX_FILES = 200_000;
+/** Facts stand in the first 64 kB of nearly every picture; 1 MB serves raw files with large maker notes. */
+const HEAD_BYTES = 64 * 1024;
+const LONG_HEAD_BYTES = 1024 * 1024;
+/** Files read at once while listing: a card reader gains nothing from more. */
+const IN_FLIGHT = 4;
+
+/** The path of a card's file on this machine. */
+export function cardPath(root: string, relative: string): DiskPath {
+  return Buffer.concat([Buffer.from(root), Buffer.from('/'), encodeRawName(relative)]);
+}
+
+/** Lists a card's files without reading them. The fingerprint changes when any name, size or time does. */
+export async function listCard(disk: Disk, root: string): Promise<CardFiles> {
+  const files: CardFile[] = [];
+  const notFollowed: string[] = [];
+  const walk = async (relative: string, depth: number): Promise<void> => {
+    const folder = relative === '' ? root : cardPath(root, relative);
+    for (const bytes of await disk.names(folder)) {
+      const name = decodeRawName(bytes);
+      const below = relative === '' ? name : `${relative}/${name}`;
+      const facts = await disk.facts(cardPath(root, below));
+      if (!facts) continue;
+      if (facts.kind === 'folder' && depth < MAX_DEPTH) await walk(below, depth + 1);
+      else if (facts.kind === 'file' && files.length < MAX_FILES) {
+        files.push({ path: below, size: facts.size, mtimeMillis: facts.mtimeMillis });
+      } else notFollowed.push(below);
+    }
+  };
+  await walk('', 0);
+  files.sort((a, b) => (a.path < b.path ? -1 : 1));
+  const hash = createHash('sha256');
+  for (const file of files) hash.update(`${file.path}\0${file.size}\0${file.mtimeMillis}\n`);
+  return { fingerprint: hash.digest('hex').slice(0, 32), files, notFollowed: notFollowed.sort() };
+}
+
+/** Lists a card and reads the facts of its frames; the card is only ever opened for reading. */
+export async function scanCard(disk: Disk, root: string): Promise<CardScan> {
+  const { fingerprint, files, notFollowed } = await listCard(disk, root);
+  const listing = groupCardFiles(files);
+  const facts = new Map<string, FrameFacts>();
+  const pictures = listing.frames.flatMap((f) => f.files.filter((x) => x.role === 'raw' || x.role === 'jpeg'));
+  let next = 0;
+  const lane = async (): Promise<void> => {
+    while (next < pictures.length) {
+      const file = pictures[next++]!;
+      facts.set(file.path, await readFacts(disk, cardPath(root, file.path)));
+    }
+  };
+  await Promise.all(Array.from({ length: IN_FLIGHT }, lane));
+  const secondsOf = (file: string): number | null => {
+    const capture = facts.get(file)?.capture;
+    return capture ? Date.parse(`${capture.local}Z`) / 1000 : null;
+  };
+  const frames = listing.frames
+    .flatMap((frame) => splitByCaptureTime(frame, secondsOf))
+    .map((frame): PlanFrame => {
+      // The camera writes the same facts into raw and JPEG; the JPEG is read more surely.
+      const main = frame.files.find((f) => f.role === 'jpeg') ?? frame.files.find((f) => f.role === 'raw');
+      return { key: frame.key, base: path.posix.basename(frame.base), files: frame.files, facts: (main && facts.get(main.path)) ?? factsFromTags({}) };
+    });
+  return { fingerprint, frames, extras: listing.extras, notFollowed, bytes: files.reduce((sum, f) => sum + f.size, 0) };
+}
+
+async function readFacts(disk: Disk, file: DiskPath): Promise<FrameFacts> {
+  let facts = factsFromTags(readTags(await disk.readPart(file, 0, HEAD_BYTES)));
+  if (!facts.capture) facts = factsFromTags(readTags(await disk.readPart(file, 0, LONG_HEAD_BYTES)));
+  return facts;
+}
+
+/** The largest (or smallest) JPEG that the camera put into a file, or null where there is none. */
+export async function readEmbedded(disk: Disk, file: DiskPath, which: 'largest' | 'smallest'): Promise<Buffer | null> {
+  const head = await disk.readPart(file, 0, LONG_HEAD_BYTES);
+  const found = findEmbeddedJpegs(head).sort((a, b) => a.length - b.length);
+  const chosen = which === 'largest' ? found.at(-1) : found[0];
+  if (!chosen || chosen.length > MAX_EMBEDDED) return null;
+  const bytes = await disk.readPart(file, chosen.offset, chosen.length);
+  return bytes[0] === 0xff && bytes[1] === 0xd8 ? bytes : null;
+}
+
+/** A full-size JPEG of a 150-megapixel camera at best quality is under 100 MB. */
+const MAX_EMBEDDED = 100 * 1024 * 1024;

@@ -1,0 +1,43 @@
+import { Body, Controller, Get, Header, HttpCode, Param, Post, Query, StreamableFile } from '@nestjs/common';
+import { ApiOkResponse, ApiProduces, ApiTags } from '@nestjs/swagger';
+import { AddReaderDto, CardDto, ReaderDto } from './readers.dto';
+import { ReadersService } from './readers.service';
+
+@ApiTags('readers')
+@Controller('api/readers')
+export class ReadersController {
+  constructor(private readonly readers: ReadersService) {}
+
+  @Get()
+  @ApiOkResponse({ type: [ReaderDto] })
+  list(): Promise<ReaderDto[]> {
+    return this.readers.list();
+  }
+
+  @Post()
+  @ApiOkResponse({ type: ReaderDto })
+  add(@Body() body: AddReaderDto): Promise<ReaderDto> {
+    return this.readers.addFolder(body.root, body.name);
+  }
+
+  @Get(':id/card')
+  @ApiOkResponse({ type: CardDto })
+  async card(@Param('id') id: string): Promise<CardDto> {
+    return CardDto.of(await this.readers.scan(id));
+  }
+
+  @Get(':id/picture')
+  @ApiProduces('image/jpeg')
+  // The same path on another card is another picture: the address carries the card's fingerprint as well.
+  @Header('Cache-Control', 'private, max-age=86400, immutable')
+  async picture(@Param('id') id: string, @Query('path') file: string, @Query('size') size: string): Promise<StreamableFile> {
+    const bytes = await this.readers.picture(id, file, size === 'thumb' ? 'smallest' : 'largest');
+    return new StreamableFile(bytes, { type: 'image/jpeg' });
+  }
+
+  @Post(':id/eject')
+  @HttpCode(204)
+  async eject(@Param('id') id: string): Promise<void> {
+    await this.readers.eject(id);
+  }
+}

@@ -1,0 +1,139 @@
+import path from 'node:path';
+import { Injectable } from '@nestjs/common';
+import { ArkivError } from '@arkiv/core';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { Disk, diskErrorCode } from '../disk/disk';
+import { EventsService } from '../events/events.service';
+import { Ids } from '../system/ids';
+import { cardPath, listCard, readEmbedded, scanCard, type CardFiles, type CardScan } from './cardScan';
+import { FolderReader } from './reader.entity';
+
+export interface ReaderInfo {
+  id: string;
+  name: string;
+  kind: 'folder' | 'stand-in';
+  /** name of the card inside, or null */
+  card: string | null;
+}
+
+/** Where cards appear besides the folders that the owner adds: hardware, or the stand-in that plays it. */
+export interface ReaderSource {
+  list(): Promise<ReaderInfo[]>;
+  /** The card's root on this machine, or null when the reader is empty or not this source's. */
+  rootOf(id: string): Promise<{ root: string; card: string } | null>;
+  eject(id: string): Promise<boolean>;
+}
+
+@Injectable()
+export class ReadersService {
+  private readonly sources: ReaderSource[] = [];
+  private readonly scans = new Map<string, CardScan>();
+
+  constructor(
+    private readonly disk: Disk,
+    private readonly reading: Reading,
+    private readonly work: UnitOfWork,
+    private readonly ids: Ids,
+    private readonly events: EventsService,
+  ) {}
+
+  addSource(source: ReaderSource): void {
+    this.sources.push(source);
+  }
+
+  async list(): Promise<ReaderInfo[]> {
+    const folders = await this.reading.manager.find(FolderReader);
+    const own = await Promise.all(
+      folders.map(async (f): Promise<ReaderInfo> => {
+        const there = (await this.disk.facts(f.root))?.kind === 'folder';
+        return { id: f.id, name: f.name, kind: 'folder', card: there ? path.basename(f.root) : null };
+      }),
+    );
+    return [...(await Promise.all(this.sources.map((s) => s.list()))).flat(), ...own];
+  }
+
+  async get(id: string): Promise<ReaderInfo> {
+    const reader = (await this.list()).find((r) => r.id === id);
+    if (!reader) throw new ArkivError('not-found', { what: 'reader', id });
+    return reader;
+  }
+
+  async addFolder(root: string, name: string): Promise<ReaderInfo> {
+    if (!path.isAbsolute(root) || (await this.disk.facts(root))?.kind !== 'folder') {
+      throw new ArkivError('volume.folder', { path: root, reason: 'it is no existing folder' });
+    }
+    const reader = { id: this.ids.newId(), name, root: await this.disk.realPath(root) };
+    await this.work.write((manager) => manager.save(FolderReader, reader));
+    this.events.publish('readers', {});
+    return this.get(reader.id);
+  }
+
+  /** The card's root; throws `card.none` when there is none. Links at the reader's own place are followed once. */
+  async rootOf(id: string): Promise<{ root: string; card: string }> {
+    const reader = await this.get(id);
+    for (const source of this.sources) {
+      const found = await source.rootOf(id);
+      if (found) return found;
+    }
+    const folder = await this.reading.manager.findOneBy(FolderReader, { id });
+    if (folder && reader.card) return { root: folder.root, card: reader.card };
+    throw new ArkivError('card.none', { reader: reader.name });
+  }
+
+  /** What lies on the card now. A card that did not change is not read twice. */
+  async scan(id: string): Promise<CardScan & { card: string }> {
+    const { root, card } = await this.rootOf(id);
+    return this.guard(id, 'its folders', async () => {
+      const { fingerprint } = await listCard(this.disk, root);
+      const kept = this.scans.get(fingerprint);
+      if (kept) return { ...kept, card };
+      const scan = await scanCard(this.disk, root);
+      // One card a slot is what a studio has in hand; older scans are cheap to make again.
+      if (this.scans.size > 8) this.scans.clear();
+      this.scans.set(scan.fingerprint, scan);
+      return { ...scan, card };
+    });
+  }
+
+  async files(id: string): Promise<CardFiles> {
+    const { root } = await this.rootOf(id);
+    return this.guard(id, 'its folders', () => listCard(this.disk, root));
+  }
+
+  /** A picture of a card's file from what the camera embedded; the JPEG itself where it embedded nothing. */
+  async picture(id: string, file: string, which: 'largest' | 'smallest'): Promise<Buffer> {
+    const { root } = await this.rootOf(id);
+    const scan = await this.scan(id);
+    const known = scan.frames.flatMap((f) => f.files).find((f) => f.path === file);
+    if (!known) throw new ArkivError('not-found', { what: 'file on this card', id: file });
+    return this.guard(id, file, async () => {
+      const embedded = await readEmbedded(this.disk, cardPath(root, file), which);
+      if (embedded) return embedded;
+      if (known.role !== 'jpeg') throw new ArkivError('picture.none', { file });
+      return this.disk.readAll(cardPath(root, file), MAX_WHOLE_JPEG);
+    });
+  }
+
+  async eject(id: string): Promise<void> {
+    const reader = await this.get(id);
+    for (const source of this.sources) {
+      if (await source.eject(id)) return;
+    }
+    await this.work.write((manager) => manager.delete(FolderReader, { id: reader.id }));
+    this.events.publish('readers', {});
+  }
+
+  private async guard<T>(id: string, file: string, read: () => Promise<T>): Promise<T> {
+    try {
+      return await read();
+    } catch (error) {
+      if (diskErrorCode(error) === null) throw error;
+      const reader = await this.get(id);
+      if (!reader.card) throw new ArkivError('card.vanished', { reader: reader.name, file });
+      throw new ArkivError('file.unreadable', { file, reason: (error as Error).message });
+    }
+  }
+}
+
+/** Sent whole only when there is no smaller picture inside; the largest camera JPEGs are under 100 MB. */
+const MAX_WHOLE_JPEG = 100 * 1024 * 1024;

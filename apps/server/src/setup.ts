@@ -1,0 +1,61 @@
+import path from 'node:path';
+import { ValidationPipe } from '@nestjs/common';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import { DocumentBuilder, SwaggerModule, type OpenAPIObject } from '@nestjs/swagger';
+import type { NextFunction, Request, Response } from 'express';
+import helmet from 'helmet';
+import type { ArkivConfig } from './config/config';
+import { ErrorFilter } from './system/errorFilter';
+import { ownPages } from './system/ownPages';
+
+/** Everything around the modules: guards, checks, the built interface. The same for the server and its tests. */
+export function setUp(app: NestExpressApplication, config: ArkivConfig): void {
+  app.disable('x-powered-by');
+  app.useBodyParser('json', { limit: '4mb' });
+  app.use(ownPages(config.host));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          // The interface's styles are made at run time and put into the page.
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          scriptSrc: ["'self'"],
+          workerSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          fontSrc: ["'self'"],
+          objectSrc: ["'none'"],
+          frameAncestors: ["'none'"],
+          upgradeInsecureRequests: null,
+        },
+      },
+      // Arkiv is served over plain HTTP on the loopback address.
+      strictTransportSecurity: false,
+    }),
+  );
+  app.useGlobalFilters(new ErrorFilter());
+  app.useGlobalPipes(new ValidationPipe({ transform: true, whitelist: true, forbidNonWhitelisted: true }));
+  app.enableShutdownHooks();
+  if (config.webDir) serveInterface(app, path.resolve(config.webDir));
+}
+
+function serveInterface(app: NestExpressApplication, root: string): void {
+  app.useStaticAssets(root, {
+    setHeaders: (response, file) => {
+      const hashed = file.includes(`${path.sep}assets${path.sep}`);
+      response.setHeader('Cache-Control', hashed ? 'public, max-age=31536000, immutable' : 'no-cache');
+    },
+  });
+  // Every address that is no file and no API is a screen.
+  app.use((request: Request, response: Response, next: NextFunction) => {
+    if (request.method !== 'GET' || request.path.startsWith('/api') || request.path.startsWith('/assets')) return next();
+    response.setHeader('Cache-Control', 'no-cache');
+    response.sendFile(path.join(root, 'index.html'), { dotfiles: 'allow' });
+  });
+}
+
+export function openApi(app: NestExpressApplication): OpenAPIObject {
+  const builder = new DocumentBuilder().setTitle('Arkiv').setVersion('1').build();
+  return SwaggerModule.createDocument(app, builder, { operationIdFactory: (controller, method) => `${controller.replace('Controller', '')}_${method}` });
+}

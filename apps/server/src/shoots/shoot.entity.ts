@@ -1,0 +1,21 @@
+import { Column, Entity, PrimaryColumn } from 'typeorm';
+import type { FolderPlan } from '@arkiv/core';
+
+@Entity('shoot')
+export class Shoot {
+  @PrimaryColumn('text') id: string;
+  @Column('text') title: string;
+  /** YYYY-MM-DD */
+  @Column('text') date: string;
+  @Column('text') client: string;
+  @Column('text') place: string;
+  /** shoot folders below each volume; the first is its home */
+  @Column('simple-json') folders: string[];
+  @Column('simple-json') plan: FolderPlan;
+  @Column('text') pattern: string;
+  @Column('integer') nextSeq: number;
+  @Column('integer') zoneMinutes: number;
+  @Column('integer') createdAt: number;
+  /** counts every change that a loaded shoot must learn of */
+  @Column('integer') revision: number;
+}

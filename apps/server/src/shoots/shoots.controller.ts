@@ -1,0 +1,28 @@
+import { Controller, Get, Param } from '@nestjs/common';
+import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import { FrameColumnsDto, ShootDto } from './shoots.dto';
+import { ShootsService } from './shoots.service';
+
+@ApiTags('shoots')
+@Controller('api/shoots')
+export class ShootsController {
+  constructor(private readonly shoots: ShootsService) {}
+
+  @Get()
+  @ApiOkResponse({ type: [ShootDto] })
+  async list(): Promise<ShootDto[]> {
+    return (await this.shoots.list()).map(ShootDto.of);
+  }
+
+  @Get(':id')
+  @ApiOkResponse({ type: ShootDto })
+  async get(@Param('id') id: string): Promise<ShootDto> {
+    return ShootDto.of(await this.shoots.summary(await this.shoots.get(id)));
+  }
+
+  @Get(':id/frames')
+  @ApiOkResponse({ type: FrameColumnsDto })
+  async frames(@Param('id') id: string): Promise<FrameColumnsDto> {
+    return FrameColumnsDto.of(await this.shoots.columns(id));
+  }
+}

@@ -1,0 +1,1479 @@
+// Made by `npm run api-types` from the server's classes. Not to be edited.
+export interface paths {
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["System_health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["System_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["System_change"];
+        trace?: never;
+    };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Jobs_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Jobs_report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Jobs_pause"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Jobs_resume"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Jobs_cancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Jobs_retry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/volumes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Volumes_list"];
+        put?: never;
+        post: operations["Volumes_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Readers_list"];
+        put?: never;
+        post: operations["Readers_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readers/{id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Readers_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readers/{id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Readers_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readers/{id}/eject": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Readers_eject"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Shoots_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Shoots_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Shoots_frames"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Intake_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Intake_report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readers/{id}/clearance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Intake_clearance"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/handoffs/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Handoff_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/handoffs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Handoff_list"];
+        put?: never;
+        post: operations["Handoff_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/deliveries/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Delivery_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Delivery_list"];
+        put?: never;
+        post: operations["Delivery_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/{job}/zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Delivery_zip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stand-ins/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["StandIns_cards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stand-ins/slots/{id}/insert": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["StandIns_insert"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Marks_apply"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/previews/v{version}/{sha256}/{size}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Previews_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+}
+export type webhooks = Record<string, never>;
+export interface components {
+    schemas: {
+        HealthDto: {
+            version: string;
+            schema: string;
+            /** @description bytes free for the database and previews */
+            free: number;
+            volumesOnline: number;
+            volumes: number;
+        };
+        FolderPlanDto: {
+            path: string;
+            originals: string;
+            selects: string;
+            edits: string;
+            delivery: string;
+            rejects: string;
+        };
+        KeeperRulesDto: {
+            keeper: {
+                [key: string]: unknown;
+            };
+            reject: {
+                [key: string]: unknown;
+            };
+        };
+        OutputSpecDto: {
+            name: string;
+            /** @description pixels of the longer side */
+            longSide: number;
+            quality: number;
+            sharpen: boolean;
+            pattern: string;
+            /** @enum {string} */
+            metadata: "none" | "rights" | "all";
+        };
+        SettingsDto: {
+            creator: string;
+            rights: string;
+            pattern: string;
+            folders: components["schemas"]["FolderPlanDto"];
+            rules: components["schemas"]["KeeperRulesDto"];
+            labels: {
+                [key: string]: string;
+            };
+            requiredCopies: number;
+            dayStartHour: number;
+            outputSpec: components["schemas"]["OutputSpecDto"];
+            /** @description simulated reader and drives are in use */
+            standIns: boolean;
+        };
+        ChangeSettingsDto: {
+            creator?: string;
+            rights?: string;
+            pattern?: string;
+            rules?: components["schemas"]["KeeperRulesDto"];
+            labels?: {
+                [key: string]: string;
+            };
+            requiredCopies?: number;
+            dayStartHour?: number;
+        };
+        JobDto: {
+            id: string;
+            /** @enum {string} */
+            kind: "intake" | "handoff" | "delivery";
+            title: string;
+            shootId: string | null;
+            /** @enum {string} */
+            state: "queued" | "running" | "paused" | "waiting" | "done" | "failed" | "cancelled";
+            reason: string | null;
+            filesDone: number;
+            filesFailed: number;
+            filesTotal: number;
+            /** @description bytes */
+            bytesDone: number;
+            /** @description bytes */
+            bytesTotal: number;
+            createdAt: number;
+            startedAt: number | null;
+            finishedAt: number | null;
+        };
+        JobFailureDto: {
+            file: string;
+            reason: string;
+        };
+        JobReportDto: {
+            job: components["schemas"]["JobDto"];
+            failures: components["schemas"]["JobFailureDto"][];
+        };
+        VolumeDto: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            role: "working" | "backup" | "edit";
+            online: boolean;
+            /** @description bytes */
+            free: number | null;
+            /** @description bytes */
+            total: number | null;
+        };
+        AddVolumeDto: {
+            /** @description full path of an existing folder on the server’s machine */
+            root: string;
+            name: string;
+            /** @enum {string} */
+            role: "working" | "backup" | "edit";
+        };
+        ReaderDto: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            kind: "folder" | "stand-in";
+            card: string | null;
+        };
+        AddReaderDto: {
+            /** @description full path of an existing folder on the server’s machine */
+            root: string;
+            name: string;
+        };
+        CardFileDto: {
+            path: string;
+            /** @description bytes */
+            size: number;
+            mtimeMillis: number;
+            /** @enum {string} */
+            role: "raw" | "jpeg" | "clip" | "note" | "sidecar" | "edit" | "other";
+        };
+        CaptureTimeDto: {
+            /** @description YYYY-MM-DDTHH:mm:ss, the camera’s wall clock */
+            local: string;
+            millis: number;
+            offsetMinutes: number | null;
+            correctionMillis: number;
+        };
+        ShownDto: {
+            value: number;
+            text: string;
+        };
+        FrameFactsDto: {
+            capture: components["schemas"]["CaptureTimeDto"] | null;
+            make: string | null;
+            model: string | null;
+            serial: string | null;
+            lens: string | null;
+            exposure: components["schemas"]["ShownDto"] | null;
+            aperture: components["schemas"]["ShownDto"] | null;
+            iso: number | null;
+            focalLength: number | null;
+            width: number | null;
+            height: number | null;
+            orientation: number;
+        };
+        CardFrameDto: {
+            key: string;
+            base: string;
+            files: components["schemas"]["CardFileDto"][];
+            facts: components["schemas"]["FrameFactsDto"];
+        };
+        CardDto: {
+            card: string;
+            fingerprint: string;
+            /** @description bytes */
+            bytes: number;
+            frames: components["schemas"]["CardFrameDto"][];
+            extras: components["schemas"]["CardFileDto"][];
+            notFollowed: string[];
+        };
+        ShootDto: {
+            id: string;
+            title: string;
+            /** @description YYYY-MM-DD */
+            date: string;
+            client: string;
+            place: string;
+            folders: string[];
+            frames: number;
+            keepers: number;
+            rejects: number;
+            leads: string[];
+            createdAt: number;
+        };
+        FrameColumnsDto: {
+            revision: number;
+            count: number;
+            columns: {
+                [key: string]: unknown[];
+            };
+        };
+        StartIntakeDto: {
+            readerId: string;
+            fingerprint: string;
+            title: string;
+            /** @description YYYY-MM-DD */
+            date: string;
+            client: string;
+            place: string;
+            pattern: string;
+            folders: components["schemas"]["FolderPlanDto"];
+            seqStart: number;
+            zoneMinutes: number;
+            targets: string[];
+        };
+        StartedIntakeDto: {
+            jobId: string;
+            shootId: string;
+        };
+        IntakeFileDto: {
+            from: string;
+            to: string;
+            /** @description bytes */
+            size: number;
+            /** @enum {string} */
+            fate: "todo" | "copied" | "partly" | "already-here" | "failed" | "left-out";
+            sha256: string | null;
+            reason: string | null;
+            /** @description volumes with a verified copy */
+            verifiedOn: string[];
+        };
+        IntakeReportDto: {
+            readerId: string;
+            card: string;
+            targets: string[];
+            folders: string[];
+            receipts: string[];
+            files: components["schemas"]["IntakeFileDto"][];
+        };
+        ClearanceDto: {
+            safe: boolean;
+            required: number;
+            proven: number;
+            total: number;
+            reasons: string[];
+        };
+        HandoffPlanDto: {
+            volumeId: string;
+            volume: string;
+            online: boolean;
+            folders: string[];
+            frames: number;
+            files: number;
+            /** @description bytes */
+            bytes: number;
+            rule: string;
+        };
+        HandoffResultDto: {
+            volumeId: string;
+            volume: string;
+            folders: string[];
+            frames: number;
+            files: number;
+            /** @description bytes */
+            bytes: number;
+            verified: number;
+            failed: number;
+        };
+        HandoffDto: {
+            jobId: string;
+            at: number;
+            result: components["schemas"]["HandoffResultDto"];
+        };
+        StartHandoffDto: {
+            volumeId: string;
+        };
+        StartedJobDto: {
+            jobId: string;
+        };
+        StartDeliveryDto: {
+            name: string;
+            volumeId: string;
+            spec: components["schemas"]["OutputSpecDto"];
+        };
+        DeliveryPlanDto: {
+            folder: string;
+            frames: number;
+            rule: string;
+            names: string[];
+        };
+        ZipDto: {
+            path: string;
+            /** @description bytes */
+            size: number;
+            sha256: string;
+        };
+        DeliveryResultDto: {
+            volumeId: string;
+            volume: string;
+            folder: string;
+            files: number;
+            /** @description bytes */
+            bytes: number;
+            failed: number;
+            manifest: string;
+            zip: components["schemas"]["ZipDto"];
+        };
+        DeliveryDto: {
+            jobId: string;
+            title: string;
+            at: number;
+            result: components["schemas"]["DeliveryResultDto"];
+        };
+        InsertDto: {
+            card: string;
+        };
+        MarkOperationDto: {
+            id: string;
+            frameId: string;
+            /** @enum {string} */
+            field: "verdict" | "stars" | "label";
+            from: (string | number) | null;
+            to: (string | number) | null;
+            at: number;
+            group: string;
+            window: string;
+        };
+        MarksDto: {
+            operations: components["schemas"]["MarkOperationDto"][];
+        };
+        AppliedMarksDto: {
+            applied: number;
+            unknown: string[];
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
+}
+export type $defs = Record<string, never>;
+export interface operations {
+    System_health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthDto"];
+                };
+            };
+        };
+    };
+    System_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsDto"];
+                };
+            };
+        };
+    };
+    System_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeSettingsDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsDto"];
+                };
+            };
+        };
+    };
+    Jobs_list: {
+        parameters: {
+            query?: {
+                shoot?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobDto"][];
+                };
+            };
+        };
+    };
+    Jobs_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobReportDto"];
+                };
+            };
+        };
+    };
+    Jobs_pause: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Jobs_resume: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Jobs_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Jobs_retry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Volumes_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VolumeDto"][];
+                };
+            };
+        };
+    };
+    Volumes_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddVolumeDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VolumeDto"];
+                };
+            };
+        };
+    };
+    Readers_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReaderDto"][];
+                };
+            };
+        };
+    };
+    Readers_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddReaderDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReaderDto"];
+                };
+            };
+        };
+    };
+    Readers_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardDto"];
+                };
+            };
+        };
+    };
+    Readers_picture: {
+        parameters: {
+            query: {
+                path: string;
+                size: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Readers_eject: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Shoots_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShootDto"][];
+                };
+            };
+        };
+    };
+    Shoots_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShootDto"];
+                };
+            };
+        };
+    };
+    Shoots_frames: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameColumnsDto"];
+                };
+            };
+        };
+    };
+    Intake_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartIntakeDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedIntakeDto"];
+                };
+            };
+        };
+    };
+    Intake_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeReportDto"];
+                };
+            };
+        };
+    };
+    Intake_clearance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClearanceDto"];
+                };
+            };
+        };
+    };
+    Handoff_plan: {
+        parameters: {
+            query: {
+                volume: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoffPlanDto"];
+                };
+            };
+        };
+    };
+    Handoff_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoffDto"][];
+                };
+            };
+        };
+    };
+    Handoff_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartHandoffDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedJobDto"];
+                };
+            };
+        };
+    };
+    Delivery_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartDeliveryDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryPlanDto"];
+                };
+            };
+        };
+    };
+    Delivery_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryDto"][];
+                };
+            };
+        };
+    };
+    Delivery_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartDeliveryDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedJobDto"];
+                };
+            };
+        };
+    };
+    Delivery_zip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    StandIns_cards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    StandIns_insert: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InsertDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Marks_apply: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarksDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AppliedMarksDto"];
+                };
+            };
+        };
+    };
+    Previews_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sha256: string;
+                size: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+}

@@ -1,0 +1,99 @@
+// What the commands share: installing what is missing, building what is old. Plain Node, nothing to install first.
+import { spawn, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
+const STAMPS = path.join(ROOT, 'node_modules', '.arkiv');
+
+/** Runs a command to its end, showing what it prints; rejects when it fails. */
+export function run(command, args, options = {}) {
+  return new Promise((resolve, reject) => {
+    const child = spawn(command, args, { cwd: ROOT, stdio: 'inherit', ...options });
+    child.on('error', reject);
+    child.on('exit', (code) => (code === 0 ? resolve() : reject(new Error(`${command} ${args.join(' ')} ended with ${code}`))));
+  });
+}
+
+function fresh(name, value) {
+  const file = path.join(STAMPS, name);
+  return existsSync(file) && readFileSync(file, 'utf8') === value;
+}
+
+function stamp(name, value) {
+  mkdirSync(STAMPS, { recursive: true });
+  writeFileSync(path.join(STAMPS, name), value);
+}
+
+/** Installs the packages of the lock file unless exactly these are there. */
+export async function ensureInstalled() {
+  const lock = createHash('sha256').update(readFileSync(path.join(ROOT, 'package-lock.json'))).update(process.version).digest('hex');
+  if (fresh('installed', lock)) return;
+  console.log('Installing packages (one compiles: about two minutes the first time) …');
+  await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel', 'error']);
+  stamp('installed', lock);
+}
+
+/** Name, size and time of every source file: when none changed, nothing has to be built. */
+function sourcesState() {
+  const hash = createHash('sha256');
+  const walk = (folder) => {
+    for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+      if (entry.name === 'node_modules' || entry.name === 'dist') continue;
+      const full = path.join(folder, entry.name);
+      if (entry.isDirectory()) walk(full);
+      else {
+        const { size, mtimeMs } = statSync(full);
+        hash.update(`${full}\0${size}\0${mtimeMs}\n`);
+      }
+    }
+  };
+  for (const part of ['packages/core', 'apps/server', 'apps/web']) walk(path.join(ROOT, part));
+  hash.update(readFileSync(path.join(ROOT, 'tsconfig.base.json')));
+  return hash.digest('hex');
+}
+
+const BUILT = ['packages/core/dist/index.js', 'apps/server/dist/main.js', 'apps/web/dist/index.html'];
+
+/** Builds core, server and web unless they are up to date. */
+export async function ensureBuilt() {
+  const state = sourcesState();
+  if (fresh('built', state) && BUILT.every((file) => existsSync(path.join(ROOT, file)))) return;
+  console.log('Building …');
+  await run('npm', ['run', '--silent', 'build']);
+  stamp('built', sourcesState());
+}
+
+export const CHROMIUM = '/usr/bin/chromium';
+
+/** Chromium for the browser tests, through apt where that works. Returns false, having said why, where not. */
+export function ensureChromium() {
+  if (existsSync(CHROMIUM)) return true;
+  const isRoot = process.getuid?.() === 0;
+  if (isRoot && spawnSync('apt-get', ['--version']).status === 0) {
+    console.log('Installing Chromium for the browser tests …');
+    spawnSync('apt-get', ['update'], { stdio: 'ignore' });
+    spawnSync('apt-get', ['install', '-y', '--no-install-recommends', 'chromium'], { stdio: 'ignore' });
+    if (existsSync(CHROMIUM)) return true;
+  }
+  console.error('Browser tests need Debian’s Chromium: install it with `apt-get install chromium` and run `npm test` again.');
+  return false;
+}
+
+/** The reference tools of the outside checks; a test whose tool is missing fails and says so. */
+export function ensureCheckTools() {
+  const wanted = { exiftool: 'libimage-exiftool-perl', unzip: 'unzip', openssl: 'openssl' };
+  const missing = Object.entries(wanted).filter(([command]) => spawnSync('which', [command]).status !== 0);
+  if (missing.length === 0) return true;
+  const packages = missing.map(([, name]) => name);
+  if (process.getuid?.() === 0 && spawnSync('apt-get', ['--version']).status === 0) {
+    console.log(`Installing ${packages.join(', ')} for the outside checks …`);
+    spawnSync('apt-get', ['update'], { stdio: 'ignore' });
+    spawnSync('apt-get', ['install', '-y', '--no-install-recommends', ...packages], { stdio: 'ignore' });
+    if (missing.every(([command]) => spawnSync('which', [command]).status === 0)) return true;
+  }
+  console.error(`Outside checks need: apt-get install ${packages.join(' ')}. Install them and run \`npm test\` again.`);
+  return false;
+}

@@ -1,0 +1,109 @@
+// Turns a plate into one frame of a card: crop and drift, focus and motion blur, exposure, grain.
+import sharp from 'sharp';
+import { seeded } from './random.mjs';
+
+const GRAIN_SIDE = 1021; // a prime, so that the tile's repeats never line up with the picture's rows
+let grain;
+
+/** One tile of normally distributed noise (Box–Muller), the same for every run. */
+function grainTile() {
+  if (grain) return grain;
+  const random = seeded(77);
+  grain = new Float32Array(GRAIN_SIDE * GRAIN_SIDE);
+  for (let i = 0; i < grain.length; i += 2) {
+    const r = Math.sqrt(-2 * Math.log(1 - random()));
+    const a = 2 * Math.PI * random();
+    grain[i] = r * Math.cos(a);
+    if (i + 1 < grain.length) grain[i + 1] = r * Math.sin(a);
+  }
+  return grain;
+}
+
+function motionKernel(length) {
+  const width = length % 2 ? length : length + 1;
+  const kernel = new Array(width * 3).fill(0);
+  for (let i = 0; i < width; i++) kernel[width + i] = 1;
+  return { width, height: 3, kernel };
+}
+
+/** Exposure in stops, as it would be in linear light (sRGB transfer, IEC 61966-2-1). */
+function exposureTable(stops) {
+  return Float32Array.from({ length: 256 }, (_, v) => {
+    const s = v / 255;
+    const linear = (s <= 0.04045 ? s / 12.92 : ((s + 0.055) / 1.055) ** 2.4) * 2 ** stops;
+    const e = linear <= 0.0031308 ? 12.92 * linear : 1.055 * linear ** (1 / 2.4) - 0.055;
+    return Math.min(255, 255 * e);
+  });
+}
+
+/** Upright pixels of a shot: { data [width × height × 3], width, height }. */
+export async function developPixels(plate, shot, width, height) {
+  const { width: pw, height: ph } = await sharp(plate).metadata();
+  const portrait = shot.orientation === 8 || shot.orientation === 6;
+  const aspect = portrait ? height / width : width / height;
+  const base = Math.min(pw, ph * aspect);
+  const cw = Math.floor((base / shot.zoom) * 0.98);
+  const ch = Math.floor(cw / aspect);
+  const left = Math.round((pw - cw) * Math.min(1, Math.max(0, shot.x)));
+  const top = Math.round((ph - ch) * Math.min(1, Math.max(0, shot.y)));
+  const [ow, oh] = portrait ? [height, width] : [width, height];
+  let image = sharp(plate).extract({ left, top, width: cw, height: ch });
+  if (shot.defocus) image = sharp(await image.toBuffer()).blur(shot.defocus);
+  if (shot.shake) image = sharp(await image.toBuffer()).convolve(motionKernel(shot.shake));
+  const { data } = await sharp(await image.toBuffer())
+    .resize(ow, oh, { kernel: 'cubic', fit: 'fill' })
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const table = exposureTable(shot.stops);
+  const tile = grainTile();
+  const amount = 1.1 + 0.0011 * shot.iso ** 0.95;
+  const shift = Math.floor(shot.seed * 7919) % tile.length;
+  for (let y = 0; y < oh; y++) {
+    const row = ((y + shift) % GRAIN_SIDE) * GRAIN_SIDE;
+    for (let x = 0, p = y * ow * 3; x < ow; x++, p += 3) {
+      const n = tile[row + ((x + shift) % GRAIN_SIDE)];
+      const c = tile[row + ((x * 2 + shift + 313) % GRAIN_SIDE)];
+      for (let k = 0; k < 3; k++) {
+        const v = table[data[p + k]];
+        // More in the middle tones than in the blackest and whitest, as sensors show it after the tone curve.
+        const g = amount * (0.35 + 1.3 * (v / 255) * (1 - v / 255) * 2);
+        const out = v + g * (n + (k === 1 ? 0 : (k - 1) * 0.5 * c));
+        data[p + k] = out < 0 ? 0 : out > 255 ? 255 : out;
+      }
+    }
+  }
+  return { data, width: ow, height: oh };
+}
+
+/** The sensor's pixels: a portrait is stored lying on its side, with the orientation written beside it. */
+export async function developShot(plate, shot, width, height) {
+  const upright = await developPixels(plate, shot, width, height);
+  const raw = { width: upright.width, height: upright.height, channels: 3 };
+  const turn = { 8: 90, 6: 270 }[shot.orientation] ?? 0;
+  const { data } = await sharp(upright.data, { raw }).rotate(turn).raw().toBuffer({ resolveWithObject: true });
+  const lying = { raw: { width, height, channels: 3 } };
+  const jpeg = (side, quality) => {
+    const image = sharp(data, lying);
+    return (side ? image.resize(side, side, { fit: 'inside' }) : image).jpeg({ quality, chromaSubsampling: '4:2:0' }).toBuffer();
+  };
+  const [full, preview, thumb] = await Promise.all([jpeg(0, 90), jpeg(1620, 82), jpeg(160, 70)]);
+  return { data, full, preview, thumb };
+}
+
+/** Bayer samples (RGGB, 14 bit over a black level of 512) as a sensor would have read them, as 16-bit words. */
+export function bayer(data, width, height) {
+  const table = Uint16Array.from({ length: 256 }, (_, v) => {
+    const s = v / 255;
+    const linear = s <= 0.04045 ? s / 12.92 : ((s + 0.055) / 1.055) ** 2.4;
+    return 512 + Math.round(linear * 15000);
+  });
+  const out = new Uint16Array(width * height);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const channel = (y % 2) + (x % 2);
+      out[y * width + x] = table[data[(y * width + x) * 3 + channel]];
+    }
+  }
+  return Buffer.from(out.buffer);
+}
