@@ -1,0 +1,29 @@
+import { Box } from '@mui/material';
+import { Route, Routes } from 'react-router';
+import { useLiveData } from './data/live';
+import { JobLine } from './parts/JobLine';
+import { CullScreen } from './screens/cull/CullScreen';
+import { DeliverScreen } from './screens/deliver/DeliverScreen';
+import { DeskScreen } from './screens/desk/DeskScreen';
+import { HandoffScreen } from './screens/handoff/HandoffScreen';
+import { IntakeScreen } from './screens/intake/IntakeScreen';
+import { NowhereScreen } from './screens/NowhereScreen';
+import { ShootsScreen } from './screens/shoots/ShootsScreen';
+
+export function App() {
+  useLiveData();
+  return (
+    <Box sx={{ display: 'grid', gridTemplateRows: '48px minmax(0, 1fr)', height: '100vh' }}>
+      <JobLine />
+      <Routes>
+        <Route path="/" element={<DeskScreen />} />
+        <Route path="/intake/:reader" element={<IntakeScreen />} />
+        <Route path="/shoots" element={<ShootsScreen />} />
+        <Route path="/shoots/:id/cull" element={<CullScreen />} />
+        <Route path="/shoots/:id/handoff" element={<HandoffScreen />} />
+        <Route path="/shoots/:id/deliver" element={<DeliverScreen />} />
+        <Route path="*" element={<NowhereScreen />} />
+      </Routes>
+    </Box>
+  );
+}

@@ -1,0 +1,54 @@
+import type { Label, Marks, QueryFrame, Verdict } from '@arkiv/core';
+import type { Api } from './http';
+
+/** A frame as Cull sees it. */
+export interface LoadedFrame extends QueryFrame {
+  id: string;
+  local: string | null;
+  millis: number;
+  serial: string | null;
+  apertureText: string | null;
+  exposureText: string | null;
+  /** pixels as stored; `orientation` 5…8 turns them */
+  width: number | null;
+  height: number | null;
+  orientation: number;
+  /** SHA-256 of the file it shows itself by; null for a clip */
+  picture: string | null;
+  folder: string;
+}
+
+/** Columns back to frames. */
+export function framesOf(loaded: Api['FrameColumnsDto']): LoadedFrame[] {
+  const columns = Object.entries(loaded.columns);
+  return Array.from({ length: loaded.count }, (_, i) => {
+    const frame: Record<string, unknown> = {};
+    for (const [key, values] of columns) frame[key] = values[i] ?? null;
+    return frame as unknown as LoadedFrame;
+  });
+}
+
+export const marksOfFrame = (frame: { verdict: Verdict; stars: number; label: Label | null }): Marks => ({
+  verdict: frame.verdict,
+  stars: frame.stars,
+  label: frame.label,
+});
+
+/** The short number on the film edge: the last digits of the name, else the name. */
+export const numberOf = (name: string): string => /(\d{1,6})$/.exec(name)?.[1] ?? name;
+
+/** Clock time of day, with hundredths: bursts differ only there. */
+export function clockOf(frame: Pick<LoadedFrame, 'local' | 'millis'>): string {
+  if (!frame.local) return 'no time';
+  return `${frame.local.slice(11)}.${String(Math.floor(frame.millis / 10)).padStart(2, '0')}`;
+}
+
+/** Upright size in pixels. */
+export function uprightSize(frame: Pick<LoadedFrame, 'width' | 'height' | 'orientation'>): { width: number; height: number } | null {
+  if (!frame.width || !frame.height) return null;
+  return frame.orientation >= 5 ? { width: frame.height, height: frame.width } : { width: frame.width, height: frame.height };
+}
+
+/** Goes up with the server's maker version; addresses of previews never change their content. */
+const PREVIEWS = '/api/previews/v1';
+export const previewUrl = (sha256: string, size: 'thumb' | 'screen' | 'embedded'): string => `${PREVIEWS}/${sha256}/${size}`;

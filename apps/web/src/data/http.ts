@@ -1,0 +1,48 @@
+import type { ErrorBody } from '@arkiv/core';
+import type { components } from './api';
+
+/** The shapes of the API, made from the server's own classes. */
+export type Api = components['schemas'];
+
+/** A failure as the server words it; `status` 0 means that the server could not be reached. */
+export class ApiFailure extends Error {
+  constructor(
+    readonly status: number,
+    readonly body: Pick<ErrorBody, 'code' | 'message' | 'next'>,
+  ) {
+    super(body.message);
+  }
+}
+
+async function request<T>(method: string, path: string, body?: unknown): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, {
+      method,
+      headers: { 'x-arkiv': '1', ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
+  } catch {
+    throw new ApiFailure(0, {
+      code: 'internal',
+      message: 'Arkiv’s server cannot be reached.',
+      next: 'Start it again; nothing that was marked is lost.',
+    });
+  }
+  const text = await response.text();
+  if (!response.ok) throw new ApiFailure(response.status, failureOf(text, response.status));
+  return (text ? JSON.parse(text) : undefined) as T;
+}
+
+function failureOf(text: string, status: number): Pick<ErrorBody, 'code' | 'message' | 'next'> {
+  try {
+    const body = JSON.parse(text) as ErrorBody;
+    if (typeof body.message === 'string') return body;
+  } catch {
+    // not from our server: said below
+  }
+  return { code: 'internal', message: `The server answered with status ${status}.`, next: 'Try again.' };
+}
+
+export const get = <T>(path: string): Promise<T> => request<T>('GET', path);
+export const post = <T>(path: string, body?: unknown): Promise<T> => request<T>('POST', path, body ?? {});

@@ -1,0 +1,57 @@
+import { useEffect } from 'react';
+import useSWR, { useSWRConfig } from 'swr';
+import type { Api } from './http';
+import { listen } from './stream';
+
+export const useReaders = () => useSWR<Api['ReaderDto'][]>('/readers');
+export const useCard = (reader: string) => useSWR<Api['CardDto']>(`/readers/${reader}/card`);
+export const useVolumes = () => useSWR<Api['VolumeDto'][]>('/volumes');
+export const useShoots = () => useSWR<Api['ShootDto'][]>('/shoots');
+export const useShoot = (id: string | undefined) => useSWR<Api['ShootDto']>(id ? `/shoots/${id}` : null);
+export const useSettings = () => useSWR<Api['SettingsDto']>('/settings');
+export const useJobs = () => useSWR<Api['JobDto'][]>('/jobs');
+
+export const isOpen = (job: Api['JobDto']): boolean => ['queued', 'running', 'waiting', 'paused'].includes(job.state);
+
+/** Which loaded data each event makes old. Loaded frames are kept by their own store and left alone here. */
+const OLD_AFTER: Record<string, RegExp> = {
+  shoots: /^\/shoots(\/[^/]+)?$/,
+  marks: /^\/shoots(\/[^/]+)?$|handoffs\/plan/,
+  frames: /^\/shoots(\/[^/]+)?$/,
+  volumes: /^\/volumes|handoffs\/plan/,
+  readers: /^\/readers/,
+  settings: /^\/settings|^\/shoots/,
+  reset: /./,
+};
+
+/** Keeps everything on screen true by the event stream; nothing is asked for on a timer. */
+export function useLiveData(): void {
+  const { mutate } = useSWRConfig();
+  useEffect(() => {
+    const again = (pattern: RegExp) => void mutate((key) => typeof key === 'string' && pattern.test(key));
+    const waiting = new Map<string, ReturnType<typeof setTimeout>>();
+    const stops = Object.entries(OLD_AFTER).map(([type, pattern]) =>
+      listen(type as 'shoots', () => {
+        // Marks and frames come many a second while someone works: once in a while is enough for counts.
+        if (waiting.has(type)) return;
+        waiting.set(
+          type,
+          setTimeout(() => {
+            waiting.delete(type);
+            again(pattern);
+          }, 150),
+        );
+      }),
+    );
+    stops.push(
+      listen<Api['JobDto']>('job', (job) => {
+        void mutate<Api['JobDto'][]>('/jobs', (list) => (list ? [job, ...list.filter((j) => j.id !== job.id)] : list), { revalidate: false });
+        if (['done', 'failed', 'cancelled', 'waiting', 'paused'].includes(job.state)) again(/^\/(jobs\/|intakes\/|shoots|readers\/.*clearance)/);
+      }),
+    );
+    return () => {
+      stops.forEach((stop) => stop());
+      waiting.forEach((timer) => clearTimeout(timer));
+    };
+  }, [mutate]);
+}

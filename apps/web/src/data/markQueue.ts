@@ -1,0 +1,94 @@
+import type { MarkOperation } from '@arkiv/core';
+import { ApiFailure, post, type Api } from './http';
+
+const KEY = 'arkiv.marks';
+/** As many as the server takes at once. */
+const BATCH = 2000;
+/** Milliseconds until the next try when the server cannot be reached; doubled up to the second figure. */
+const RETRY = [500, 8000] as const;
+
+export interface QueueState {
+  waiting: number;
+  /** why nothing goes out, or null */
+  trouble: string | null;
+}
+
+/**
+ * Marks on their way to the server, in order. Each is kept in the browser's own storage until the server has
+ * said that it is durable, so closing the window or losing the server loses nothing.
+ */
+export class MarkQueue {
+  private pending: MarkOperation[];
+  private sending = false;
+  private wait: number = RETRY[0];
+  private trouble: string | null = null;
+  private readonly listeners = new Set<() => void>();
+  private state: QueueState;
+
+  constructor(
+    private readonly storage: Pick<Storage, 'getItem' | 'setItem' | 'removeItem'>,
+    private readonly send: (operations: MarkOperation[]) => Promise<Api['AppliedMarksDto']> = (operations) =>
+      post('/marks', { operations }),
+  ) {
+    this.pending = this.restore();
+    this.state = { waiting: this.pending.length, trouble: null };
+    if (this.pending.length > 0) void this.flush();
+  }
+
+  /** Operations not yet known to be durable, oldest first. */
+  get waiting(): readonly MarkOperation[] {
+    return this.pending;
+  }
+
+  add(operations: readonly MarkOperation[]): void {
+    if (operations.length === 0) return;
+    this.pending = [...this.pending, ...operations];
+    this.keep();
+    void this.flush();
+  }
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  snapshot = (): QueueState => this.state;
+
+  private async flush(): Promise<void> {
+    if (this.sending || this.pending.length === 0) return;
+    this.sending = true;
+    try {
+      while (this.pending.length > 0) {
+        const batch = this.pending.slice(0, BATCH);
+        await this.send(batch);
+        this.pending = this.pending.slice(batch.length);
+        this.wait = RETRY[0];
+        this.trouble = null;
+        this.keep();
+      }
+    } catch (error) {
+      this.trouble = error instanceof ApiFailure ? `${error.body.message} ${error.body.next}` : (error as Error).message;
+      this.keep();
+      setTimeout(() => void this.flush(), this.wait);
+      this.wait = Math.min(this.wait * 2, RETRY[1]);
+    } finally {
+      this.sending = false;
+    }
+  }
+
+  private keep(): void {
+    if (this.pending.length === 0) this.storage.removeItem(KEY);
+    else this.storage.setItem(KEY, JSON.stringify(this.pending));
+    this.state = { waiting: this.pending.length, trouble: this.trouble };
+    this.listeners.forEach((listener) => listener());
+  }
+
+  private restore(): MarkOperation[] {
+    try {
+      const kept: unknown = JSON.parse(this.storage.getItem(KEY) ?? '[]');
+      return Array.isArray(kept) ? (kept as MarkOperation[]) : [];
+    } catch {
+      return [];
+    }
+  }
+}

@@ -1,0 +1,121 @@
+import { Box } from '@mui/material';
+import { matches, type Filter } from '@arkiv/core';
+import { useSyncExternalStore, type ReactNode } from 'react';
+import { NavLink, useMatch } from 'react-router';
+import { many } from '../data/format';
+import { isOpen, useJobs, useReaders, useSettings, useShoot, useShoots } from '../data/live';
+import { markQueue, shootStore } from '../data/shootStore';
+import { GROUND, INK, MARKER, STRIKE_TEXT } from '../theme/theme';
+import { JobSign } from './JobSign';
+
+function Step({ to, children, note, end }: { to: string; children: ReactNode; note?: string | false; end?: boolean }) {
+  return (
+    <NavLink to={to} end={end} style={{ textDecoration: 'none', color: 'inherit' }}>
+      {({ isActive }) => (
+        <Box
+          component="span"
+          sx={{
+            display: 'inline-flex',
+            alignItems: 'center',
+            gap: 0.75,
+            height: 48,
+            px: 1.5,
+            color: isActive ? INK.full : INK.soft,
+            fontWeight: isActive ? 680 : 480,
+            boxShadow: isActive ? `inset 0 -3px 0 ${INK.full}` : 'none',
+            '&:hover': { color: INK.full, bgcolor: GROUND.base },
+          }}
+        >
+          {children}
+          {note && <Box component="span" sx={{ color: INK.faint, fontWeight: 480 }}>{note}</Box>}
+        </Box>
+      )}
+    </NavLink>
+  );
+}
+
+/** The line over every screen: the steps of the job in working order, with what is left in each. */
+export function JobLine() {
+  const shootId = useMatch('/shoots/:id/*')?.params.id;
+  const { data: shoot } = useShoot(shootId);
+  const { data: readers } = useReaders();
+  const { data: shoots } = useShoots();
+  const cards = readers?.filter((r) => r.card).length ?? 0;
+  return (
+    <Box component="header" sx={{ display: 'flex', alignItems: 'center', bgcolor: GROUND.deep, borderBottom: `1px solid ${GROUND.line}`, pl: 2, pr: 2, minWidth: 0 }}>
+      <NavLink to="/" aria-label="Arkiv, to the Desk" style={{ display: 'flex', alignItems: 'center', textDecoration: 'none', color: INK.full, fontWeight: 760, fontSize: 15, gap: 8 }}>
+        <svg width="20" height="20" viewBox="0 0 32 32" aria-hidden="true">
+          <path d="M6 16.500C5.400 8.700 11.700 4.700 17.600 5.200c6.900.5 10.500 5.300 9.800 11.600-.7 6.400-6.300 10.200-12 9.700C9.200 26 5.400 21.900 6.300 14.500" fill="none" stroke={MARKER} strokeWidth="3" strokeLinecap="round" />
+        </svg>
+        Arkiv
+      </NavLink>
+      <Box component="nav" aria-label="Steps" sx={{ display: 'flex', ml: 2, minWidth: 0 }}>
+        <Step to="/" end note={cards > 0 && many(cards, 'card')}>
+          Desk
+        </Step>
+        <Step to="/shoots" end note={shoots && String(shoots.length)}>
+          Shoots
+        </Step>
+        {shootId && shoot && (
+          <>
+            <Box sx={{ alignSelf: 'center', mx: 1.5, maxWidth: 220, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', color: INK.full, fontStretch: '85%', borderLeft: `1px solid ${GROUND.line}`, pl: 2 }}>
+              {shoot.title}
+            </Box>
+            <ShootSteps id={shootId} />
+          </>
+        )}
+      </Box>
+      <Box sx={{ flex: 1 }} />
+      <QueueSign />
+      <RunningJob />
+    </Box>
+  );
+}
+
+/** Counts come from the frames in this window, so that they move with the key. */
+function ShootSteps({ id }: { id: string }) {
+  const store = shootStore(id);
+  const { frames } = useSyncExternalStore(store.subscribe, store.snapshot);
+  const { data: settings } = useSettings();
+  const { data: jobs } = useJobs();
+  const keepers = settings ? frames.filter((f) => matches(settings.rules.keeper as unknown as Filter, f)).length : 0;
+  const rejects = settings ? frames.filter((f) => matches(settings.rules.reject as unknown as Filter, f)).length : 0;
+  const left = frames.length - keepers - rejects;
+  const sets = jobs?.filter((j) => j.shootId === id && j.kind === 'delivery' && j.state === 'done').length ?? 0;
+  return (
+    <>
+      <Step to={`/shoots/${id}/cull`} note={`${left} left`}>
+        Cull
+      </Step>
+      <Step to={`/shoots/${id}/handoff`} note={`${keepers}`}>
+        Hand-off
+      </Step>
+      <Step to={`/shoots/${id}/deliver`} note={sets > 0 && many(sets, 'set')}>
+        Deliver
+      </Step>
+    </>
+  );
+}
+
+/** Says when marks cannot reach the server; silent while all is well. */
+function QueueSign() {
+  const { waiting, trouble } = useSyncExternalStore(markQueue.subscribe, markQueue.snapshot);
+  if (!trouble) return null;
+  return (
+    <Box role="status" sx={{ color: STRIKE_TEXT, mr: 2 }} title={trouble}>
+      {many(waiting, 'mark')} wait in this browser
+    </Box>
+  );
+}
+
+function RunningJob() {
+  const { data: jobs } = useJobs();
+  const open = jobs?.filter(isOpen) ?? [];
+  const [first] = open;
+  if (!first) return null;
+  return (
+    <NavLink to={first.shootId && first.kind !== 'intake' ? `/shoots/${first.shootId}/${first.kind === 'handoff' ? 'handoff' : 'deliver'}` : '/'} style={{ color: 'inherit', textDecoration: 'none' }}>
+      <JobSign job={first} more={open.length - 1} />
+    </NavLink>
+  );
+}

@@ -1,0 +1,21 @@
+import { Box, Typography } from '@mui/material';
+import { ApiFailure } from '../data/http';
+import { STRIKE, STRIKE_TEXT } from '../theme/theme';
+
+/** What went wrong, and what to do next. */
+export function Problem({ error }: { error: unknown }) {
+  if (!error) return null;
+  const message = (error as Error).message;
+  const next = error instanceof ApiFailure ? error.body.next : '';
+  return (
+    <Box role="alert" sx={{ display: 'flex', gap: 1.5, my: 1.5 }}>
+      <Box sx={{ width: 18, height: 3, mt: '9px', flex: 'none', bgcolor: STRIKE, transform: 'rotate(-14deg)' }} />
+      <Typography>
+        <Box component="span" sx={{ color: STRIKE_TEXT }}>
+          {message}
+        </Box>{' '}
+        {next}
+      </Typography>
+    </Box>
+  );
+}

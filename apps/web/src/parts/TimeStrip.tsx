@@ -1,0 +1,132 @@
+import { Box } from '@mui/material';
+import type { Verdict } from '@arkiv/core';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { CAPTION, GROUND, INK, MARKER, STRIKE } from '../theme/theme';
+
+export interface StripFrame {
+  id: string;
+  /** milliseconds since 1970 UTC, corrected; null stands at the end */
+  instant: number | null;
+  /** wall clock `HH:mm` */
+  clock: string;
+  verdict: Verdict;
+  /** hidden by the filter */
+  hidden: boolean;
+}
+
+export interface StripTick {
+  /** 0…1 along the strip */
+  at: number;
+  /** set at the first frame after a pause */
+  clock: string | null;
+}
+
+/** Seconds of a pause that ends one scene: bursts and their neighbours stay together, changes of scene part. */
+const PAUSE = 20;
+
+/**
+ * Where each frame stands. Time runs left to right, but long pauses are drawn in (their width grows with the
+ * logarithm), so that an evening with an hour's dinner still shows its bursts.
+ */
+export function stripTicks(frames: readonly Pick<StripFrame, 'instant' | 'clock'>[]): StripTick[] {
+  let x = 0;
+  const places = frames.map((frame, i) => {
+    const before = i > 0 ? frames[i - 1]! : null;
+    const seconds = before ? Math.max(0, ((frame.instant ?? before.instant ?? 0) - (before.instant ?? 0)) / 1000) : 0;
+    if (before) x += 1 + Math.log2(1 + seconds) * 1.1;
+    return { x, clock: !before || seconds > PAUSE ? frame.clock : null };
+  });
+  const last = places.at(-1)?.x || 1;
+  return places.map(({ x: at, clock }) => ({ at: at / last, clock }));
+}
+
+const HEIGHT = 56;
+const MARGIN = 16;
+
+interface Props {
+  frames: readonly StripFrame[];
+  current: string | null;
+  onGo: (id: string) => void;
+}
+
+/** The time axis of a shoot: a tick for every frame, marks on the ticks, a play head. */
+export function TimeStrip({ frames, current, onGo }: Props) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [width, setWidth] = useState(0);
+  const ticks = useMemo(() => stripTicks(frames), [frames]);
+  const at = frames.findIndex((f) => f.id === current);
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setWidth(entry?.contentRect.width ?? 0));
+    if (canvas.current?.parentElement) observer.observe(canvas.current.parentElement);
+    return () => observer.disconnect();
+  }, []);
+  useEffect(() => {
+    if (canvas.current && width > 0) draw(canvas.current, width, frames, ticks, at);
+  }, [width, frames, ticks, at]);
+  const go = (clientX: number) => {
+    const box = canvas.current?.getBoundingClientRect();
+    if (!box || frames.length === 0) return;
+    const wanted = (clientX - box.left - MARGIN) / (box.width - 2 * MARGIN);
+    let best = 0;
+    ticks.forEach((tick, i) => {
+      if (Math.abs(tick.at - wanted) < Math.abs(ticks[best]!.at - wanted)) best = i;
+    });
+    onGo(frames[best]!.id);
+  };
+  const here = frames[at];
+  return (
+    <Box
+      role="slider"
+      aria-label="Time of the shoot"
+      aria-valuemin={frames.length > 0 ? 1 : 0}
+      aria-valuemax={frames.length}
+      aria-valuenow={at + 1}
+      aria-valuetext={here ? `frame ${at + 1} of ${frames.length}, ${here.clock}` : 'no frame'}
+      tabIndex={0}
+      onPointerDown={(e) => go(e.clientX)}
+      onPointerMove={(e) => e.buttons === 1 && go(e.clientX)}
+      sx={{ height: HEIGHT, bgcolor: GROUND.deep, borderBottom: `1px solid ${GROUND.line}`, position: 'relative', overflow: 'hidden' }}
+    >
+      <canvas ref={canvas} style={{ display: 'block', width: '100%', height: HEIGHT - 1 }} />
+    </Box>
+  );
+}
+
+function draw(canvas: HTMLCanvasElement, width: number, frames: readonly StripFrame[], ticks: readonly StripTick[], at: number): void {
+  const ratio = window.devicePixelRatio || 1;
+  canvas.width = Math.round(width * ratio);
+  canvas.height = Math.round((HEIGHT - 1) * ratio);
+  const g = canvas.getContext('2d');
+  if (!g) return;
+  g.scale(ratio, ratio);
+  const span = width - 2 * MARGIN;
+  const x = (i: number) => MARGIN + ticks[i]!.at * span;
+  g.font = `12px ${CAPTION.fontFamily}`;
+  (g as CanvasRenderingContext2D & { fontStretch?: string }).fontStretch = 'semi-condensed';
+  let labelEnd = -Infinity;
+  const thin = span / Math.max(1, frames.length) < 3 ? 1 : 2;
+  frames.forEach((frame, i) => {
+    const px = Math.round(x(i));
+    const { clock } = ticks[i]!;
+    if (clock && px > labelEnd + 10) {
+      g.fillStyle = INK.faint;
+      g.fillText(clock, px - 1, 13);
+      labelEnd = px + g.measureText(clock).width;
+    }
+    const reject = frame.verdict === 'reject';
+    g.globalAlpha = frame.hidden ? 0.3 : 1;
+    g.fillStyle = frame.verdict === 'keep' ? MARKER : reject ? STRIKE : INK.soft;
+    g.fillRect(px, reject ? 36 : 20, thin, reject ? 8 : 24);
+    g.globalAlpha = 1;
+  });
+  if (at >= 0) {
+    const px = Math.round(x(at)) + thin / 2;
+    g.fillStyle = INK.full;
+    g.fillRect(px - 1, 17, 2, 31);
+    g.beginPath();
+    g.moveTo(px - 5, 53);
+    g.lineTo(px + 5, 53);
+    g.lineTo(px, 46);
+    g.fill();
+  }
+}

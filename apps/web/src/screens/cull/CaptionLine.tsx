@@ -1,0 +1,80 @@
+import { Box } from '@mui/material';
+import { clockOf, numberOf, type LoadedFrame } from '../../data/frames';
+import { LabelTab, Stars } from '../../parts/Marks';
+import { CAPTION, GROUND, INK, MARKER, STRIKE_TEXT } from '../../theme/theme';
+import type { Detail } from './SingleView';
+
+interface Props {
+  frame: LoadedFrame | null;
+  position: string;
+  facts: 'none' | 'short' | 'full';
+  detail: Detail | null;
+  labels: Record<string, string>;
+  selected: number;
+  stepOn: boolean;
+  notice: string;
+}
+
+/** The line below the picture, like a film's edge: number, time, facts, detail; at the right the marks. */
+export function CaptionLine({ frame, position, facts, detail, labels, selected, stepOn, notice }: Props) {
+  const parts = frame ? factsOf(frame, facts) : [];
+  return (
+    <Box
+      sx={{ ...CAPTION, display: 'flex', alignItems: 'center', gap: 1.25, height: 34, px: 2, bgcolor: GROUND.deep, borderTop: `1px solid ${GROUND.line}`, fontSize: 14, whiteSpace: 'nowrap', overflow: 'hidden', color: INK.soft }}
+    >
+      {frame && (
+        <Box component="span" sx={{ color: INK.full, fontWeight: 700 }}>
+          {numberOf(frame.name)}
+        </Box>
+      )}
+      <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
+        {parts.join(' · ')}
+      </Box>
+      {detail && (
+        <Box component="span" data-testid="detail" sx={{ color: detail.full ? INK.faint : INK.full, borderLeft: `1px solid ${GROUND.line}`, pl: 1.25 }}>
+          {detail.full ? '■' : '◧'} {detail.words}
+        </Box>
+      )}
+      <Box sx={{ flex: 1 }} />
+      <Box component="span" role="status" sx={{ color: INK.full }}>
+        {notice}
+      </Box>
+      {selected > 1 && <Box component="span">{selected} selected</Box>}
+      {stepOn && <Box component="span">stepping on</Box>}
+      <Box component="span">{position}</Box>
+      {frame && <MarksOf frame={frame} labels={labels} />}
+    </Box>
+  );
+}
+
+function MarksOf({ frame, labels }: { frame: LoadedFrame; labels: Record<string, string> }) {
+  const colour = frame.verdict === 'keep' ? MARKER : frame.verdict === 'reject' ? STRIKE_TEXT : INK.faint;
+  return (
+    <Box data-testid="marks" component="span" sx={{ display: 'inline-flex', alignItems: 'center', gap: 1, minWidth: 130, justifyContent: 'flex-end' }}>
+      <Box component="span" sx={{ color: colour, fontWeight: frame.verdict === 'undecided' ? 400 : 700 }}>
+        {frame.verdict}
+      </Box>
+      <Stars stars={frame.stars} />
+      {frame.label && (
+        <>
+          <LabelTab label={frame.label} />
+          <Box component="span">{labels[frame.label]}</Box>
+        </>
+      )}
+    </Box>
+  );
+}
+
+function factsOf(frame: LoadedFrame, facts: Props['facts']): string[] {
+  if (facts === 'none') return [];
+  const size = frame.width && frame.height ? `${frame.width} × ${frame.height}` : null;
+  const short = [
+    clockOf(frame),
+    frame.exposureText,
+    frame.apertureText,
+    frame.iso ? `ISO ${frame.iso}` : null,
+    frame.focalLength ? `${Math.round(frame.focalLength)} mm` : null,
+  ];
+  const full = [frame.name, ...short, frame.body, frame.lens, size, frame.format, `from ${frame.original}`];
+  return (facts === 'full' ? full : short).filter((part): part is string => Boolean(part));
+}

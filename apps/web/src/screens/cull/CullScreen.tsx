@@ -1,0 +1,156 @@
+import { Box, Button, Typography } from '@mui/material';
+import { useCallback, useMemo, useState, type MouseEvent } from 'react';
+import { useParams } from 'react-router';
+import { clockOf, numberOf, previewUrl, type LoadedFrame } from '../../data/frames';
+import { useSettings } from '../../data/live';
+import { ContactSheet } from '../../parts/ContactSheet';
+import { Problem } from '../../parts/Problem';
+import { SheetCell } from '../../parts/SheetCell';
+import { TextLink } from '../../parts/TextLink';
+import { TimeStrip } from '../../parts/TimeStrip';
+import { GROUND, INK } from '../../theme/theme';
+import { CaptionLine } from './CaptionLine';
+import { FilterDrawer } from './FilterDrawer';
+import { KeysDialog } from './KeysDialog';
+import { SingleView, type Detail } from './SingleView';
+import { useCull } from './useCull';
+
+/** How many neighbours are held decoded, forwards and backwards. */
+const AHEAD = 3;
+const BEHIND = 2;
+
+export function CullScreen() {
+  const { id } = useParams();
+  // A new shoot is a new pass: nothing of the last one's state is carried over.
+  return <Cull key={id} shootId={id!} />;
+}
+
+function Cull({ shootId }: { shootId: string }) {
+  const cull = useCull(shootId);
+  const { data: settings } = useSettings();
+  const { shoot, state, visible, at, current, dispatch } = cull;
+  const [detail, setDetail] = useState<Detail | null>(null);
+  const neighbours = useMemo(() => around(visible, at), [visible, at]);
+  const strip = useMemo(
+    () => shoot.frames.map((f) => ({ id: f.id, instant: f.instant, clock: f.local?.slice(11, 16) ?? '', verdict: f.verdict, hidden: cull.hiddenIds.has(f.id) })),
+    [shoot.frames, cull.hiddenIds],
+  );
+  const position = visible.length > 0 ? `${at + 1} of ${visible.length}${visible.length < shoot.frames.length ? ` (${shoot.frames.length})` : ''}` : '';
+  return (
+    <Box component="main" sx={{ display: 'grid', gridTemplateRows: '56px minmax(0, 1fr) 34px', minHeight: 0 }}>
+      <Typography component="h1" sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}>
+        Cull
+      </Typography>
+      <TimeStrip frames={strip} current={current?.id ?? null} onGo={(frame) => dispatch({ type: 'go', id: frame })} />
+      <Box sx={{ display: 'flex', minHeight: 0 }}>
+        <Box sx={{ flex: 1, minWidth: 0, minHeight: 0 }}>
+          {shoot.failure && <Box sx={{ p: 3 }}><Problem error={shoot.failure} /></Box>}
+          {shoot.loaded && shoot.frames.length === 0 && <NothingYet />}
+          {cull.empty && <AllHidden words={cull.empty} count={shoot.frames.length} onShow={() => cull.run({ do: 'showAll' })} />}
+          {current && state.view === 'single' && <SingleView frame={current} neighbours={neighbours} surround={state.surround} onDetail={setDetail} />}
+          {current && state.view === 'sheet' && <Sheet cull={cull} />}
+        </Box>
+        {state.drawer && (
+          <FilterDrawer
+            frames={shoot.frames}
+            filter={state.filter}
+            cell={state.cell}
+            showSize={state.view === 'sheet'}
+            onFilter={(filter) => dispatch({ type: 'filter', filter })}
+            onCell={(by) => dispatch({ type: 'size', by })}
+          />
+        )}
+      </Box>
+      <CaptionLine
+        frame={current}
+        position={position}
+        facts={state.facts}
+        detail={state.view === 'single' ? detail : null}
+        labels={settings?.labels ?? {}}
+        selected={cull.selected.length}
+        stepOn={state.stepOn}
+        notice={cull.notice}
+      />
+      <KeysDialog open={state.keys} onClose={() => dispatch({ type: 'toggle', what: 'keys' })} />
+    </Box>
+  );
+}
+
+function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
+  const { visible, visibleIds, state, dispatch, at } = cull;
+  const selection = useMemo(() => new Set(cull.selected), [cull.selected]);
+  const entries = useMemo(() => visible.map((f) => ({ key: f.id, heading: headingOf(f) })), [visible]);
+  const pick = useCallback(
+    (id: string, event: MouseEvent) => {
+      const how = event.shiftKey ? 'range' : event.ctrlKey || event.metaKey ? 'toggle' : 'only';
+      dispatch({ type: 'pick', id, how, visible: visibleIds });
+    },
+    [dispatch, visibleIds],
+  );
+  return (
+    <Box sx={{ height: '100%', pl: 2, bgcolor: GROUND.base }}>
+      <ContactSheet
+        label="Contact sheet"
+        entries={entries}
+        cell={state.cell}
+        current={at}
+        onAcross={cull.onAcross}
+        render={(i, width, height) => {
+          const frame = visible[i]!;
+          return (
+            <SheetCell
+              src={frame.picture ? previewUrl(frame.picture, 'thumb') : null}
+              name={`Frame ${numberOf(frame.name)}, ${frame.verdict}, ${frame.stars} stars`}
+              caption={`${numberOf(frame.name)} · ${clockOf(frame).slice(0, 8)}`}
+              verdict={frame.verdict}
+              stars={frame.stars}
+              label={frame.label}
+              selected={selection.has(frame.id)}
+              current={i === at}
+              width={width}
+              height={height}
+              onPick={(event) => pick(frame.id, event)}
+              onOpen={() => dispatch({ type: 'view', view: 'single' })}
+            />
+          );
+        }}
+      />
+    </Box>
+  );
+}
+
+const headingOf = (frame: LoadedFrame): string => (frame.local ? `${frame.local.slice(0, 10)}, ${frame.local.slice(11, 13)}:00` : 'No capture time');
+
+function around(visible: readonly LoadedFrame[], at: number): string[] {
+  const order = [1, -1, 2, -2, 3].filter((d) => d <= AHEAD && -d <= BEHIND);
+  return order.flatMap((d) => visible[at + d]?.picture ?? []);
+}
+
+function AllHidden({ words, count, onShow }: { words: string; count: number; onShow: () => void }) {
+  return (
+    <Box sx={{ height: '100%', display: 'grid', placeItems: 'center' }}>
+      <Box sx={{ textAlign: 'center' }}>
+        <Typography variant="h2" sx={{ mb: 2 }}>
+          {words}
+        </Typography>
+        <Button variant="contained" color="inherit" onClick={onShow}>
+          Show all {count}
+        </Button>
+        <Box sx={{ color: INK.faint, mt: 1 }}>Backspace does the same. No file was touched.</Box>
+      </Box>
+    </Box>
+  );
+}
+
+function NothingYet() {
+  return (
+    <Box sx={{ height: '100%', display: 'grid', placeItems: 'center' }}>
+      <Box sx={{ textAlign: 'center' }}>
+        <Typography variant="h2">No frame of this shoot is verified yet.</Typography>
+        <Box sx={{ color: INK.soft, mt: 1 }}>
+          Frames appear here one by one as their copies are proven. <TextLink to="/">To the Desk</TextLink>
+        </Box>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,96 @@
+import { Box, Button, FormControlLabel, Radio, RadioGroup, Slider, Typography } from '@mui/material';
+import { matches, type Verdict } from '@arkiv/core';
+import { useEffect, useRef } from 'react';
+import type { LoadedFrame } from '../../data/frames';
+import { CAPTION, GROUND, INK } from '../../theme/theme';
+import { CELLS, NO_FILTER, toFilter, type CullFilter, type StarsKind } from './cullState';
+
+interface Props {
+  frames: readonly LoadedFrame[];
+  filter: CullFilter;
+  cell: number;
+  showSize: boolean;
+  onFilter: (filter: CullFilter) => void;
+  onCell: (by: 1 | -1) => void;
+}
+
+const VERDICTS: readonly Verdict[] = ['keep', 'undecided', 'reject'];
+const STARS_WORDS: Record<StarsKind, string> = { any: 'any', atLeast: 'at least', is: 'exactly', atMost: 'at most' };
+
+/** The one drawer of Cull: what is shown, with the count of each choice. */
+export function FilterDrawer({ frames, filter, cell, showSize, onFilter, onCell }: Props) {
+  const first = useRef<HTMLDivElement>(null);
+  useEffect(() => first.current?.querySelector<HTMLElement>('button')?.focus(), []);
+  const countFor = (change: Partial<CullFilter>) => {
+    const changed = toFilter({ ...filter, ...change });
+    return frames.filter((f) => matches(changed, f)).length;
+  };
+  const toggle = (verdict: Verdict) => {
+    const verdicts = filter.verdicts.includes(verdict) ? filter.verdicts.filter((v) => v !== verdict) : [...filter.verdicts, verdict];
+    onFilter({ ...filter, verdicts: verdicts.length === VERDICTS.length ? [] : verdicts });
+  };
+  return (
+    <Box component="aside" aria-label="Filter" ref={first} sx={{ width: 250, bgcolor: GROUND.base, borderLeft: `1px solid ${GROUND.line}`, p: 2, overflow: 'auto' }}>
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        Verdict
+      </Typography>
+      {VERDICTS.map((verdict) => (
+        <Choice key={verdict} pressed={filter.verdicts.includes(verdict)} words={verdict} count={countFor({ verdicts: [verdict] })} onClick={() => toggle(verdict)} />
+      ))}
+      <Typography variant="h2" id="filter-stars" sx={{ mt: 3, mb: 0.5 }}>
+        Stars
+      </Typography>
+      <RadioGroup row aria-labelledby="filter-stars" value={filter.stars.kind} onChange={(_, kind) => onFilter({ ...filter, stars: { ...filter.stars, kind: kind as StarsKind } })}>
+        {(Object.keys(STARS_WORDS) as StarsKind[]).map((kind) => (
+          <FormControlLabel key={kind} value={kind} control={<Radio size="small" color="default" sx={{ p: 0.5 }} />} label={STARS_WORDS[kind]} sx={{ width: 104, m: 0 }} />
+        ))}
+      </RadioGroup>
+      {[5, 4, 3, 2, 1, 0].map((n) => (
+        <Choice
+          key={n}
+          pressed={filter.stars.kind !== 'any' && filter.stars.n === n}
+          words={n === 0 ? 'no stars' : `${n}★`}
+          count={countFor({ stars: { kind: filter.stars.kind === 'any' ? 'is' : filter.stars.kind, n } })}
+          onClick={() => onFilter({ ...filter, stars: { kind: filter.stars.kind === 'any' ? 'is' : filter.stars.kind, n } })}
+        />
+      ))}
+      <Button variant="outlined" color="inherit" fullWidth sx={{ mt: 2 }} onClick={() => onFilter(NO_FILTER)}>
+        Show all {frames.length}
+      </Button>
+      {showSize && (
+        <Box sx={{ mt: 3 }}>
+          <Typography variant="h2" id="cell-size">
+            Thumbnail size
+          </Typography>
+          <Slider
+            aria-labelledby="cell-size"
+            color="secondary"
+            size="small"
+            min={0}
+            max={CELLS.length - 1}
+            step={1}
+            value={CELLS.findIndex((c) => c >= cell)}
+            onChange={(_, value) => onCell((value as number) > CELLS.findIndex((c) => c >= cell) ? 1 : -1)}
+            sx={{ color: INK.soft }}
+          />
+        </Box>
+      )}
+      <Box sx={{ ...CAPTION, color: INK.faint, mt: 3 }}>H closes this drawer</Box>
+    </Box>
+  );
+}
+
+function Choice({ pressed, words, count, onClick }: { pressed: boolean; words: string; count: number; onClick: () => void }) {
+  return (
+    <Box
+      component="button"
+      type="button"
+      aria-pressed={pressed}
+      onClick={onClick}
+      sx={{ display: 'flex', width: '100%', alignItems: 'center', gap: 1, border: 0, font: 'inherit', textAlign: 'left', py: 0.6, px: 1, color: pressed ? '#141414' : INK.full, bgcolor: pressed ? INK.full : 'transparent', cursor: 'pointer', '&:hover': { bgcolor: pressed ? INK.full : GROUND.raised } }}
+    >
+      <Box sx={{ flex: 1 }}>{words}</Box>
+      <Box sx={{ color: pressed ? '#333' : INK.faint }}>{count}</Box>
+    </Box>
+  );
+}

@@ -1,0 +1,33 @@
+import { Box, Dialog, DialogContent, DialogTitle } from '@mui/material';
+import { CULL_KEYS } from '../../keys/cullKeys';
+import { CAPTION, GROUND, INK } from '../../theme/theme';
+
+const GROUPS = ['Move', 'Mark', 'Look', 'Undo'] as const;
+
+/** All keys of Cull, from the same table that binds them. */
+export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Dialog open={open} onClose={onClose} maxWidth="md" aria-labelledby="keys-title" transitionDuration={0}>
+      <DialogTitle id="keys-title">Keys in Cull: the left hand marks, the right hand moves</DialogTitle>
+      <DialogContent>
+        <Box sx={{ columns: 3, columnGap: 4 }}>
+          {GROUPS.map((group) => (
+            <Box key={group} sx={{ breakInside: 'avoid', mb: 2 }}>
+              <Box component="h3" sx={{ m: 0, mb: 0.5, fontSize: 13, color: INK.faint, fontWeight: 600 }}>
+                {group}
+              </Box>
+              {CULL_KEYS.filter((k) => k.group === group).map((k) => (
+                <Box key={k.hotkey} sx={{ display: 'flex', gap: 1.5, py: 0.25, alignItems: 'baseline' }}>
+                  <Box component="kbd" sx={{ ...CAPTION, minWidth: 74, color: INK.full, borderBottom: `1px solid ${GROUND.line}`, fontWeight: 640 }}>
+                    {k.shown}
+                  </Box>
+                  <Box sx={{ color: INK.soft }}>{k.does}</Box>
+                </Box>
+              ))}
+            </Box>
+          ))}
+        </Box>
+      </DialogContent>
+    </Dialog>
+  );
+}

@@ -1,0 +1,146 @@
+import { EVERYTHING, matches, type Filter, type Verdict } from '@arkiv/core';
+import type { LoadedFrame } from '../../data/frames';
+
+export type StarsKind = 'any' | 'atLeast' | 'is' | 'atMost';
+
+/** The filter as the drawer shows it. */
+export interface CullFilter {
+  /** empty: all */
+  verdicts: Verdict[];
+  stars: { kind: StarsKind; n: number };
+}
+
+export const NO_FILTER: CullFilter = { verdicts: [], stars: { kind: 'any', n: 3 } };
+
+export function toFilter({ verdicts, stars }: CullFilter): Filter {
+  const parts: Filter[] = [];
+  if (verdicts.length > 0) parts.push({ field: 'verdict', oneOf: verdicts });
+  if (stars.kind === 'atLeast') parts.push({ field: 'stars', atLeast: stars.n });
+  if (stars.kind === 'atMost') parts.push({ field: 'stars', atMost: stars.n });
+  if (stars.kind === 'is') parts.push({ field: 'stars', is: stars.n });
+  return parts.length === 0 ? EVERYTHING : { all: parts };
+}
+
+export interface CullState {
+  view: 'single' | 'sheet';
+  current: string | null;
+  /** frames that marks apply to besides the current one; in order of picking */
+  selection: readonly string[];
+  anchor: string | null;
+  filter: CullFilter;
+  /** a frame that left the filter by a mark: it stays until the next step */
+  held: string | null;
+  stepOn: boolean;
+  /** 0 black … 3 white */
+  surround: number;
+  facts: 'none' | 'short' | 'full';
+  drawer: boolean;
+  keys: boolean;
+  /** pixels of a thumbnail cell */
+  cell: number;
+}
+
+export const CELLS = [120, 160, 200, 260, 340, 460] as const;
+
+export const START: CullState = {
+  view: 'single',
+  current: null,
+  selection: [],
+  anchor: null,
+  filter: NO_FILTER,
+  held: null,
+  stepOn: false,
+  surround: 1,
+  facts: 'short',
+  drawer: false,
+  keys: false,
+  cell: 200,
+};
+
+export type CullAction =
+  | { type: 'go'; id: string }
+  | { type: 'pick'; id: string; how: 'only' | 'toggle' | 'range'; visible: readonly string[] }
+  | { type: 'selectAll'; visible: readonly string[] }
+  | { type: 'selectNone' }
+  | { type: 'marked'; held: string | null }
+  | { type: 'filter'; filter: CullFilter }
+  | { type: 'cycle'; what: 'surround' | 'facts' }
+  | { type: 'toggle'; what: 'stepOn' | 'drawer' | 'keys' }
+  | { type: 'openDrawer' }
+  | { type: 'view'; view: CullState['view'] }
+  | { type: 'size'; by: 1 | -1 };
+
+const FACTS = ['none', 'short', 'full'] as const;
+
+export function reduceCull(state: CullState, action: CullAction): CullState {
+  switch (action.type) {
+    case 'go':
+      return { ...state, current: action.id, anchor: action.id, selection: [], held: null };
+    case 'pick':
+      return pick(state, action);
+    case 'selectAll':
+      return { ...state, selection: action.visible };
+    case 'selectNone':
+      return { ...state, selection: [], anchor: state.current };
+    case 'marked':
+      return { ...state, held: action.held };
+    case 'filter':
+      return { ...state, filter: action.filter, held: null, selection: [] };
+    case 'cycle':
+      if (action.what === 'surround') return { ...state, surround: (state.surround + 1) % 4 };
+      return { ...state, facts: FACTS[(FACTS.indexOf(state.facts) + 1) % FACTS.length]! };
+    case 'toggle':
+      return { ...state, [action.what]: !state[action.what] };
+    case 'openDrawer':
+      return { ...state, drawer: true };
+    case 'view':
+      return { ...state, view: action.view };
+    case 'size': {
+      const at = CELLS.findIndex((cell) => cell >= state.cell);
+      return { ...state, cell: CELLS[Math.min(CELLS.length - 1, Math.max(0, at + action.by))]! };
+    }
+  }
+}
+
+function pick(state: CullState, action: Extract<CullAction, { type: 'pick' }>): CullState {
+  const { id, how, visible } = action;
+  if (how === 'only') return { ...state, current: id, anchor: id, selection: [], held: null };
+  if (how === 'toggle') {
+    const before = state.selection.length > 0 ? state.selection : state.current ? [state.current] : [];
+    const selection = before.includes(id) ? before.filter((s) => s !== id) : [...before, id];
+    return { ...state, current: id, anchor: id, selection };
+  }
+  const from = visible.indexOf(state.anchor ?? state.current ?? id);
+  const to = visible.indexOf(id);
+  const [low, high] = from < to ? [from, to] : [to, from];
+  return { ...state, current: id, selection: visible.slice(Math.max(0, low), high + 1) };
+}
+
+/** What the filter lets through, and the frame that is held though it no longer passes. */
+export function visibleFrames(frames: readonly LoadedFrame[], filter: Filter, held: string | null): LoadedFrame[] {
+  return frames.filter((frame) => frame.id === held || matches(filter, frame));
+}
+
+/** Seconds without a frame that part one scene from the next, for moving by ↑ and ↓ in single view. */
+export const SCENE_PAUSE = 5;
+
+/** The first frame of the next scene, or of this or the previous one when going back. */
+export function sceneStep(frames: readonly LoadedFrame[], at: number, by: 1 | -1): number {
+  const starts = frames.flatMap((frame, i) => {
+    const before = frames[i - 1];
+    const pause = before ? ((frame.instant ?? Infinity) - (before.instant ?? -Infinity)) / 1000 : Infinity;
+    return pause > SCENE_PAUSE ? [i] : [];
+  });
+  if (by === 1) return starts.find((s) => s > at) ?? frames.length - 1;
+  return starts.findLast((s) => s < at) ?? 0;
+}
+
+/** Where to stand when the current frame is not shown: the nearest shown one in the shoot's order. */
+export function nearest(frames: readonly LoadedFrame[], visible: readonly LoadedFrame[], current: string | null): string | null {
+  if (visible.length === 0) return null;
+  if (current === null) return visible[0]!.id;
+  if (visible.some((f) => f.id === current)) return current;
+  const order = new Map(frames.map((f, i) => [f.id, i]));
+  const at = order.get(current) ?? 0;
+  return (visible.find((f) => order.get(f.id)! > at) ?? visible.at(-1)!).id;
+}

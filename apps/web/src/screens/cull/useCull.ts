@@ -1,0 +1,154 @@
+import { describe, matches, type MarkField, type MarkValue } from '@arkiv/core';
+import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { shootStore } from '../../data/shootStore';
+import { many } from '../../data/format';
+import { CULL_KEYS, type CullCommand } from '../../keys/cullKeys';
+import { nearest, reduceCull, sceneStep, START, toFilter, NO_FILTER, visibleFrames, type CullState } from './cullState';
+
+const placeKey = (shootId: string) => `arkiv.cull.${shootId}`;
+
+/** Where the last look at this shoot ended, so that stopping costs nothing. */
+function restore(shootId: string): CullState {
+  try {
+    const kept = JSON.parse(localStorage.getItem(placeKey(shootId)) ?? '{}') as Partial<CullState>;
+    const { view, current, stepOn, surround, facts, cell, filter } = { ...START, ...kept };
+    return { ...START, view, current, stepOn, surround, facts, cell, filter };
+  } catch {
+    return START;
+  }
+}
+
+/** Everything Cull knows and does; the screen only draws it. */
+export function useCull(shootId: string) {
+  const store = shootStore(shootId);
+  const shoot = useSyncExternalStore(store.subscribe, store.snapshot);
+  const [state, dispatch] = useReducer(reduceCull, shootId, restore);
+  const [notice, setNotice] = useState('');
+  const across = useRef(1);
+  const filter = useMemo(() => toFilter(state.filter), [state.filter]);
+  const visible = useMemo(() => visibleFrames(shoot.frames, filter, state.held), [shoot.frames, filter, state.held]);
+  const visibleIds = useMemo(() => visible.map((f) => f.id), [visible]);
+  const current = nearest(shoot.frames, visible, state.current);
+  const at = current ? visibleIds.indexOf(current) : -1;
+  const selected = useMemo(() => state.selection.filter((id) => shoot.byId.has(id)), [state.selection, shoot.byId]);
+  const { view, stepOn, surround, facts, cell } = state;
+
+  useEffect(() => {
+    localStorage.setItem(placeKey(shootId), JSON.stringify({ view, current, stepOn, surround, facts, cell, filter: state.filter }));
+  }, [shootId, view, current, stepOn, surround, facts, cell, state.filter]);
+
+  const goTo = useCallback(
+    (index: number) => {
+      const id = visibleIds[Math.min(visibleIds.length - 1, Math.max(0, index))];
+      if (id) dispatch({ type: 'go', id });
+    },
+    [visibleIds],
+  );
+
+  const mark = (field: MarkField, to: MarkValue) => {
+    if (!current) return;
+    const targets = selected.length > 1 ? selected : [current];
+    const operations = store.mark(targets, field, to);
+    setNotice(targets.length > 1 ? `${many(operations.length, 'frame')} changed` : '');
+    if (state.stepOn && targets.length === 1) {
+      // Seen from the list as it was before the mark: the next one, wherever this one went.
+      const next = visibleIds[at + 1];
+      dispatch(next ? { type: 'go', id: next } : { type: 'marked', held: current });
+      if (!next) setNotice('That was the last one shown');
+    } else dispatch({ type: 'marked', held: current });
+  };
+
+  const back = (step: { ids: string[]; skipped: number } | null, words: string) => {
+    if (!step) return setNotice(`Nothing to ${words}`);
+    const [id] = step.ids;
+    if (id) dispatch({ type: 'go', id });
+    if (id) dispatch({ type: 'marked', held: id });
+    setNotice(step.skipped > 0 ? `${many(step.skipped, 'mark')} changed since elsewhere and stayed` : `${words}: ${many(step.ids.length, 'mark')}`);
+  };
+
+  const rowStep = (by: 1 | -1) => goTo(view === 'sheet' ? at + by * across.current : sceneStep(visible, at, by));
+
+  const run = (command: CullCommand): void => {
+    if (command.do !== 'undo' && command.do !== 'redo') setNotice('');
+    switch (command.do) {
+      case 'step':
+        return goTo(at + command.by);
+      case 'row':
+        return rowStep(command.by);
+      case 'end':
+        return goTo(command.to === 'first' ? 0 : visibleIds.length - 1);
+      case 'extend': {
+        const id = visibleIds[at + command.by];
+        return id ? dispatch({ type: 'pick', id, how: 'range', visible: visibleIds }) : undefined;
+      }
+      case 'verdict':
+      case 'stars':
+      case 'label':
+        return mark(command.do, command.to);
+      case 'view':
+        return dispatch({ type: 'view', view: command.to });
+      case 'undo':
+        return back(store.undo(), 'undo');
+      case 'redo':
+        return back(store.redo(), 'redo');
+      case 'facts':
+      case 'surround':
+        return dispatch({ type: 'cycle', what: command.do });
+      case 'stepOn':
+      case 'drawer':
+      case 'keys':
+        return dispatch({ type: 'toggle', what: command.do });
+      case 'filter':
+        return dispatch({ type: 'openDrawer' });
+      case 'showAll':
+        return dispatch({ type: 'filter', filter: NO_FILTER });
+      case 'selectAll':
+        return dispatch({ type: 'selectAll', visible: visibleIds });
+      case 'selectNone':
+        return dispatch({ type: 'selectNone' });
+      case 'size':
+        return dispatch({ type: 'size', by: command.by });
+    }
+  };
+  // Always the newest closure: keys bind once.
+  const latest = useRef(run);
+  useEffect(() => {
+    latest.current = run;
+  });
+  useHotkeys(
+    CULL_KEYS.map((k) => k.hotkey),
+    (event, handler) => {
+      const pressed = [...(handler.ctrl || handler.mod ? ['ctrl'] : []), ...(handler.shift ? ['shift'] : []), ...(handler.keys ?? [])].join('+');
+      const name = handler.isSequence ? handler.keys!.join('>') : pressed;
+      const entry = CULL_KEYS.find((k) => k.hotkey === name);
+      // Enter and the arrows belong to whatever control has the focus.
+      if (!entry || (event.target as Element).closest?.('[role=dialog], [role=radiogroup], aside button') && !['h', '?', 'escape', 'slash'].includes(name)) return;
+      event.preventDefault();
+      latest.current(entry.command);
+    },
+    { preventDefault: false },
+  );
+
+  const hides = describe(filter);
+  const all = shoot.frames.length;
+  return {
+    shoot,
+    state,
+    dispatch,
+    visible,
+    visibleIds,
+    current: current ? (shoot.byId.get(current) ?? null) : null,
+    at,
+    selected,
+    notice,
+    goTo,
+    run: (command: CullCommand) => latest.current(command),
+    onAcross: useCallback((n: number) => {
+      across.current = n;
+    }, []),
+    /** the sentence of the empty state, or null while frames are shown */
+    empty: all > 0 && visible.length === 0 ? `All ${all} frames are hidden by: ${hides}.` : null,
+    hiddenIds: useMemo(() => new Set(shoot.frames.filter((f) => !matches(filter, f)).map((f) => f.id)), [shoot.frames, filter]),
+  };
+}

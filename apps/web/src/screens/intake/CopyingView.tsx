@@ -1,0 +1,180 @@
+import { Box, Button, LinearProgress, Typography } from '@mui/material';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Link } from 'react-router';
+import useSWR from 'swr';
+import { bytes, count, duration, many } from '../../data/format';
+import { post, type Api } from '../../data/http';
+import { useJobs, useReaders, useShoot, useVolumes } from '../../data/live';
+import { Page } from '../../parts/Page';
+import { Problem } from '../../parts/Problem';
+import { Section } from '../../parts/Section';
+import { CAPTION, GROUND, INK, NOTE, STRIKE_TEXT } from '../../theme/theme';
+import { jobShare } from '../../parts/JobSign';
+
+/** Copying, and what came of it: progress, every file's fate, the receipt, and whether the card may be cleared. */
+export function CopyingView({ jobId }: { jobId: string }) {
+  const { data: jobs } = useJobs();
+  const { data: first, error } = useSWR<Api['JobReportDto']>(`/jobs/${jobId}`);
+  const { data: report } = useSWR<Api['IntakeReportDto']>(`/intakes/${jobId}`);
+  const job = jobs?.find((j) => j.id === jobId) ?? first?.job;
+  const { data: shoot } = useShoot(job?.shootId ?? undefined);
+  if (!job) {
+    return (
+      <Page title="Intake">
+        <Problem error={error} />
+      </Page>
+    );
+  }
+  const done = job.state === 'done';
+  return (
+    <Page
+      title={done ? `${job.title} is taken in` : `Taking in ${job.title}`}
+      lead={done ? undefined : 'Culling can begin: frames appear there as soon as their copies are proven.'}
+      actions={
+        shoot && (
+          <Button component={Link} to={`/shoots/${shoot.id}/cull`} variant={done ? 'contained' : 'outlined'} color={done ? 'primary' : 'inherit'}>
+            Cull {many(shoot.frames, 'frame')}
+          </Button>
+        )
+      }
+    >
+      {!done && <Progress job={job} />}
+      {job.reason && <Problem error={new Error(job.reason)} />}
+      {done && report && <Outcome job={job} report={report} />}
+      {done && report && <AfterCopying report={report} />}
+      {report && <Fates report={report} done={done} />}
+    </Page>
+  );
+}
+
+function Progress({ job }: { job: Api['JobDto'] }) {
+  const speed = useSpeed(job);
+  const act = (what: string) => void post(`/jobs/${job.id}/${what}`);
+  const running = ['queued', 'running'].includes(job.state);
+  return (
+    <Section title={job.state === 'paused' ? 'Paused' : job.state === 'waiting' ? 'Waiting' : 'Copying and reading back'}>
+      <LinearProgress variant="determinate" color="inherit" value={jobShare(job)} aria-label="Progress of the copying" sx={{ height: 6 }} />
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 3, mt: 1 }}>
+        <Box>
+          {count(job.filesDone)} of {many(job.filesTotal, 'file')}
+        </Box>
+        <Box>
+          {bytes(job.bytesDone)} of {bytes(job.bytesTotal)}
+        </Box>
+        {running && speed > 0 && (
+          <Box sx={{ color: INK.soft }}>
+            {bytes(speed)} a second · {duration((job.bytesTotal - job.bytesDone) / speed)} left
+          </Box>
+        )}
+        <Box sx={{ flex: 1 }} />
+        {running && <Button color="inherit" onClick={() => act('pause')}>Pause</Button>}
+        {['paused', 'waiting'].includes(job.state) && <Button variant="outlined" color="inherit" onClick={() => act('resume')}>Carry on</Button>}
+        {(running || ['paused', 'waiting'].includes(job.state)) && <Button color="inherit" onClick={() => act('cancel')}>Stop here</Button>}
+      </Box>
+    </Section>
+  );
+}
+
+/** Bytes a second since the job came into view. */
+function useSpeed(job: Api['JobDto']): number {
+  const start = useRef<{ at: number; bytes: number } | null>(null);
+  const [speed, setSpeed] = useState(0);
+  useEffect(() => {
+    const now = performance.now();
+    start.current ??= { at: now, bytes: job.bytesDone };
+    const seconds = (now - start.current.at) / 1000;
+    if (seconds > 0.5) setSpeed((job.bytesDone - start.current.bytes) / seconds);
+  }, [job.bytesDone]);
+  return speed;
+}
+
+function Outcome({ job, report }: { job: Api['JobDto']; report: Api['IntakeReportDto'] }) {
+  const { data: volumes } = useVolumes();
+  const names = report.targets.map((id) => volumes?.find((v) => v.id === id)?.name ?? 'a drive');
+  const of = (fate: string) => report.files.filter((f) => f.fate === fate).length;
+  const failed = of('failed') + of('partly') + of('todo');
+  return (
+    <Section title="Receipt">
+      <Typography>
+        {many(of('copied'), 'file')} copied to {names.join(' and ')}, read back and found equal, {bytes(job.bytesTotal)} in all.
+        {of('already-here') > 0 && ` ${many(of('already-here'), 'file')} had been here before, under ${of('already-here') === 1 ? 'its' : 'their'} own name.`}
+      </Typography>
+      {failed > 0 && (
+        <Box sx={{ mt: 1, display: 'flex', gap: 2, alignItems: 'center' }}>
+          <Box sx={{ color: STRIKE_TEXT }}>{many(failed, 'file')} could not be copied everywhere; the list below says why.</Box>
+          <Button variant="outlined" color="inherit" onClick={() => void post(`/jobs/${job.id}/retry`)}>
+            Try these again
+          </Button>
+        </Box>
+      )}
+      {report.receipts.map((path) => (
+        <Box key={path} sx={{ ...CAPTION, color: INK.soft, mt: 0.5 }}>
+          {path} · `sha256sum -c` accepts it in its shoot’s folder
+        </Box>
+      ))}
+    </Section>
+  );
+}
+
+function AfterCopying({ report }: { report: Api['IntakeReportDto'] }) {
+  const { data: readers } = useReaders();
+  const reader = readers?.find((r) => r.id === report.readerId);
+  const here = reader?.card === report.card;
+  const { data: clearance } = useSWR<Api['ClearanceDto']>(here ? `/readers/${report.readerId}/clearance` : null);
+  const [error, setError] = useState<unknown>(null);
+  const eject = () => post(`/readers/${report.readerId}/eject`).catch(setError);
+  return (
+    <Section title="The card">
+      {!here && <Typography color="text.secondary">“{report.card}” is not in the reader any more.</Typography>}
+      {here && clearance && (
+        <Box sx={{ display: 'flex', gap: 3, alignItems: 'center' }}>
+          <Box sx={{ flex: 1 }}>
+            <Box sx={{ fontWeight: 680, color: clearance.safe ? NOTE : STRIKE_TEXT }}>{clearance.safe ? 'Safe to clear' : 'Not safe to clear'}</Box>
+            <Box sx={{ color: INK.soft }}>
+              {clearance.safe
+                ? `Each of its ${many(clearance.total, 'file')} has ${clearance.required} verified copies on different drives.`
+                : `${clearance.proven} of ${many(clearance.total, 'file')} have ${clearance.required} verified copies on different drives.`}
+            </Box>
+            {clearance.reasons.slice(0, 5).map((reason) => (
+              <Box key={reason} sx={{ color: INK.soft }}>
+                {reason}
+              </Box>
+            ))}
+          </Box>
+          <Button variant="outlined" color="inherit" onClick={() => void eject()}>
+            Eject {report.card}
+          </Button>
+        </Box>
+      )}
+      <Problem error={error} />
+    </Section>
+  );
+}
+
+const FATE_WORDS: Record<string, string> = { todo: 'to do', copied: 'verified', partly: 'partly', 'already-here': 'here before', failed: 'failed', 'left-out': 'left out' };
+/** Rows drawn at once while copying: failures first, then the newest. The receipt file lists all. */
+const SHOWN = 400;
+
+function Fates({ report, done }: { report: Api['IntakeReportDto']; done: boolean }) {
+  const files = useMemo(() => {
+    const rank = (f: Api['IntakeFileDto']) => (f.reason ? 0 : f.fate === 'todo' ? 2 : 1);
+    return [...report.files].sort((a, b) => rank(a) - rank(b)).slice(0, SHOWN);
+  }, [report]);
+  if (!done && files.every((f) => f.reason === null)) return null;
+  return (
+    <Section title="Every file’s fate" aside={<Box sx={{ color: INK.faint }}>{many(report.files.length, 'file')}</Box>}>
+      <Box sx={{ ...CAPTION, fontSize: 12.5 }}>
+        {files.map((file) => (
+          <Box key={file.from} sx={{ display: 'grid', gridTemplateColumns: '90px minmax(0, 1fr) minmax(0, 1.4fr) 80px', gap: 2, py: 0.4, borderBottom: `1px solid ${GROUND.raised}` }}>
+            <Box sx={{ color: file.reason ? STRIKE_TEXT : INK.full }}>{FATE_WORDS[file.fate]}</Box>
+            <Box sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{file.from}</Box>
+            <Box sx={{ color: INK.soft, overflow: 'hidden', textOverflow: 'ellipsis' }}>{file.reason ?? `→ ${file.to.slice(file.to.lastIndexOf('/') + 1)}`}</Box>
+            <Box sx={{ color: INK.faint, textAlign: 'right' }} title={file.sha256 ?? undefined}>
+              {file.sha256?.slice(0, 8)}
+            </Box>
+          </Box>
+        ))}
+      </Box>
+    </Section>
+  );
+}

@@ -1,0 +1,66 @@
+import { createTheme } from '@mui/material';
+
+/** Neutral greys only: no coloured surface stands beside a picture. */
+export const GROUND = {
+  /** the app's own surfaces, from the deepest up */
+  deep: '#0e0e0e',
+  base: '#171717',
+  raised: '#222222',
+  line: '#3a3a3a',
+} as const;
+
+export const INK = { full: '#f2f2f2', soft: '#b9b9b9', faint: '#8f8f8f' } as const;
+
+/** china-marker yellow, the red of a strike, and the quiet blue-green of information */
+export const MARKER = '#E9B93C';
+export const STRIKE = '#D4553F';
+/** a lighter red for text: 4.5 : 1 on every ground */
+export const STRIKE_TEXT = '#EE8672';
+export const NOTE = '#5AA3A8';
+
+/** The four surrounds: black, dark, 18 % grey (sRGB 118), white. */
+export const SURROUNDS = ['#000000', '#262626', '#767676', '#ffffff'] as const;
+
+export const LABEL_COLOURS = { A: '#C98A2B', B: '#B5523B', M: '#7C8F4A', S: '#5F7F97', P: '#86607F' } as const;
+
+export const FONT = '"Archivo Variable", system-ui, sans-serif';
+/** captions, film-edge text: the same face, narrow, with figures of one width */
+export const CAPTION = { fontFamily: FONT, fontStretch: '78%', fontVariantNumeric: 'tabular-nums' } as const;
+
+export const theme = createTheme({
+  cssVariables: { colorSchemeSelector: 'data' },
+  palette: {
+    mode: 'dark',
+    primary: { main: MARKER, contrastText: '#1a1400' },
+    error: { main: STRIKE_TEXT },
+    info: { main: NOTE },
+    background: { default: GROUND.base, paper: GROUND.raised },
+    text: { primary: INK.full, secondary: INK.soft },
+    divider: GROUND.line,
+  },
+  shape: { borderRadius: 2 },
+  typography: {
+    fontFamily: FONT,
+    fontSize: 13,
+    h1: { fontSize: 26, fontWeight: 640, letterSpacing: '-0.01em', lineHeight: 1.2 },
+    h2: { fontSize: 15, fontWeight: 640, lineHeight: 1.3 },
+    button: { textTransform: 'none', fontWeight: 600 },
+  },
+  transitions: { create: () => 'none' },
+  components: {
+    MuiCssBaseline: {
+      styleOverrides: {
+        body: { fontVariantNumeric: 'tabular-nums', overflow: 'hidden' },
+        ':focus-visible': { outline: `2px solid ${INK.full}`, outlineOffset: 2 },
+      },
+    },
+    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiButton: {
+      defaultProps: { disableElevation: true },
+      styleOverrides: { root: { borderRadius: 2, paddingInline: 16 } },
+    },
+    MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
+    MuiTextField: { defaultProps: { size: 'small', fullWidth: true } },
+    MuiDialog: { styleOverrides: { paper: { border: `1px solid ${GROUND.line}` } } },
+  },
+});
