@@ -9,7 +9,16 @@ const noDisk = {
 
 // The layers: web -> core, server -> core, core -> nothing. docs/architecture.md tells why.
 export default tseslint.config(
-  { ignores: ['**/dist/**', '**/node_modules/**', 'data/**', '.data*/**', 'apps/web/src/data/api.d.ts', 'e2e/results/**'] },
+  {
+    ignores: [
+      '**/dist/**',
+      '**/node_modules/**',
+      'data/**',
+      '.data*/**',
+      'apps/web/src/data/api.d.ts',
+      'e2e/results/**',
+    ],
+  },
   js.configs.recommended,
   ...tseslint.configs.recommended,
   {
@@ -26,12 +35,26 @@ export default tseslint.config(
         'error',
         {
           patterns: [
-            { regex: '^node:|^(fs|path|os|crypto|child_process)(/|$)', message: 'core is pure: no platform modules.' },
-            { regex: '^@nestjs|^typeorm|^react|^@mui|@arkiv/(server|web)', message: 'core imports no framework and no other layer.' },
+            {
+              regex: '^node:|^(fs|path|os|crypto|child_process)(/|$)',
+              message: 'core is pure: no platform modules.',
+            },
+            {
+              regex: '^@nestjs|^typeorm|^react|^@mui|@arkiv/(server|web)',
+              message: 'core imports no framework and no other layer.',
+            },
           ],
         },
       ],
-      'no-restricted-globals': ['error', 'process', 'window', 'document', 'fetch', 'setTimeout', 'setInterval'],
+      'no-restricted-globals': [
+        'error',
+        'process',
+        'window',
+        'document',
+        'fetch',
+        'setTimeout',
+        'setInterval',
+      ],
       'no-restricted-properties': [
         'error',
         { object: 'Date', property: 'now', message: 'core has no clock: take the time as an argument.' },
@@ -39,7 +62,10 @@ export default tseslint.config(
       ],
       'no-restricted-syntax': [
         'error',
-        { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'core has no clock: take the time as an argument.' },
+        {
+          selector: "NewExpression[callee.name='Date'][arguments.length=0]",
+          message: 'core has no clock: take the time as an argument.',
+        },
       ],
     },
   },
@@ -49,13 +75,24 @@ export default tseslint.config(
     rules: {
       'no-restricted-imports': [
         'error',
-        { ...noDisk, patterns: [{ regex: '@arkiv/web|^react|^@mui', message: 'The server does not know the interface.' }] },
+        {
+          ...noDisk,
+          patterns: [
+            { regex: '@arkiv/web|^react|^@mui', message: 'The server does not know the interface.' },
+          ],
+        },
       ],
       'no-restricted-syntax': [
         'error',
         { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'Inject Clock.' },
-        { selector: "CallExpression[callee.object.name='Date'][callee.property.name='now']", message: 'Inject Clock.' },
-        { selector: "CallExpression[callee.object.name='Math'][callee.property.name='random']", message: 'Inject Ids.' },
+        {
+          selector: "CallExpression[callee.object.name='Date'][callee.property.name='now']",
+          message: 'Inject Clock.',
+        },
+        {
+          selector: "CallExpression[callee.object.name='Math'][callee.property.name='random']",
+          message: 'Inject Ids.',
+        },
       ],
     },
   },
@@ -67,15 +104,41 @@ export default tseslint.config(
       'react-hooks/exhaustive-deps': 'error',
       'no-restricted-imports': [
         'error',
-        { patterns: [{ regex: '^node:|@arkiv/server|apps/server|^@nestjs|^typeorm', message: 'The web knows only core and the API.' }] },
+        {
+          patterns: [
+            {
+              regex: '^node:|@arkiv/server|apps/server|^@nestjs|^typeorm',
+              message: 'The web knows only core and the API.',
+            },
+          ],
+        },
       ],
     },
   },
   {
-    files: ['**/*.mjs', '.ci/**'],
+    files: ['**/*.cjs'],
+    languageOptions: { globals: { module: 'writable', require: 'readonly', __dirname: 'readonly', process: 'readonly' } },
+    rules: { '@typescript-eslint/no-require-imports': 'off' },
+  },
+  {
+    files: ['**/*.mjs', 'tools/demo/scene/*.js'],
     languageOptions: {
       globals: Object.fromEntries(
-        ['process', 'console', 'Buffer', 'URL', 'setTimeout', 'clearTimeout', 'setInterval', 'clearInterval', 'fetch', 'performance', 'document', 'window', 'AbortSignal'].map((n) => [n, 'readonly']),
+        [
+          'process',
+          'console',
+          'Buffer',
+          'URL',
+          'setTimeout',
+          'clearTimeout',
+          'setInterval',
+          'clearInterval',
+          'fetch',
+          'performance',
+          'document',
+          'window',
+          'AbortSignal',
+        ].map((n) => [n, 'readonly']),
       ),
     },
   },

@@ -5,8 +5,15 @@ import path from 'node:path';
 import { createRequire } from 'node:module';
 import { ROOT } from './bootstrap.mjs';
 
-const json = execFileSync(process.execPath, [path.join(ROOT, 'apps/server/dist/openapi.js')], { encoding: 'utf8', maxBuffer: 1e8 });
-const { default: openapiTS, astToString } = await import(createRequire(path.join(ROOT, 'apps/web/package.json')).resolve('openapi-typescript').replace(/\.c?js$/, '.mjs'));
+const json = execFileSync(process.execPath, [path.join(ROOT, 'apps/server/dist/openapi.js')], {
+  encoding: 'utf8',
+  maxBuffer: 1e8,
+});
+const { default: openapiTS, astToString } = await import(
+  createRequire(path.join(ROOT, 'apps/web/package.json'))
+    .resolve('openapi-typescript')
+    .replace(/\.c?js$/, '.mjs')
+);
 const types = `// Made by \`npm run api-types\` from the server's classes. Not to be edited.\n${astToString(await openapiTS(json))}`;
 const files = { 'apps/server/openapi.json': json, 'apps/web/src/data/api.d.ts': types };
 let stale = false;

@@ -13,7 +13,9 @@ export function run(command, args, options = {}) {
   return new Promise((resolve, reject) => {
     const child = spawn(command, args, { cwd: ROOT, stdio: 'inherit', ...options });
     child.on('error', reject);
-    child.on('exit', (code) => (code === 0 ? resolve() : reject(new Error(`${command} ${args.join(' ')} ended with ${code}`))));
+    child.on('exit', (code) =>
+      code === 0 ? resolve() : reject(new Error(`${command} ${args.join(' ')} ended with ${code}`)),
+    );
   });
 }
 
@@ -29,7 +31,10 @@ function stamp(name, value) {
 
 /** Installs the packages of the lock file unless exactly these are there. */
 export async function ensureInstalled() {
-  const lock = createHash('sha256').update(readFileSync(path.join(ROOT, 'package-lock.json'))).update(process.version).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(path.join(ROOT, 'package-lock.json')))
+    .update(process.version)
+    .digest('hex');
   if (fresh('installed', lock)) return;
   console.log('Installing packages (one compiles: about two minutes the first time) …');
   await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel', 'error']);
@@ -40,7 +45,9 @@ export async function ensureInstalled() {
 function sourcesState() {
   const hash = createHash('sha256');
   const walk = (folder) => {
-    for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+    for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) =>
+      a.name < b.name ? -1 : 1,
+    )) {
       if (entry.name === 'node_modules' || entry.name === 'dist') continue;
       const full = path.join(folder, entry.name);
       if (entry.isDirectory()) walk(full);
@@ -78,7 +85,9 @@ export function ensureChromium() {
     spawnSync('apt-get', ['install', '-y', '--no-install-recommends', 'chromium'], { stdio: 'ignore' });
     if (existsSync(CHROMIUM)) return true;
   }
-  console.error('Browser tests need Debian’s Chromium: install it with `apt-get install chromium` and run `npm test` again.');
+  console.error(
+    'Browser tests need Debian’s Chromium: install it with `apt-get install chromium` and run `npm test` again.',
+  );
   return false;
 }
 
@@ -94,6 +103,8 @@ export function ensureCheckTools() {
     spawnSync('apt-get', ['install', '-y', '--no-install-recommends', ...packages], { stdio: 'ignore' });
     if (missing.every(([command]) => spawnSync('which', [command]).status === 0)) return true;
   }
-  console.error(`Outside checks need: apt-get install ${packages.join(' ')}. Install them and run \`npm test\` again.`);
+  console.error(
+    `Outside checks need: apt-get install ${packages.join(' ')}. Install them and run \`npm test\` again.`,
+  );
   return false;
 }

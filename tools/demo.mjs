@@ -18,18 +18,34 @@ await ensureInstalled();
 const card = path.join(data, 'stand-ins', 'cards', 'press-night-a');
 if (args.includes('--fresh') && existsSync(data)) {
   // The cards take the longest to make and hold nothing of the user's: they stay.
-  for (const name of ['archive.sqlite', 'archive.sqlite-wal', 'archive.sqlite-shm', 'previews', 'stand-ins/volumes', 'stand-ins/reader']) {
+  for (const name of [
+    'archive.sqlite',
+    'archive.sqlite-wal',
+    'archive.sqlite-shm',
+    'previews',
+    'stand-ins/volumes',
+    'stand-ins/reader',
+  ]) {
     rmSync(path.join(data, name), { recursive: true, force: true });
   }
 }
-const made = existsSync(card) ? Promise.resolve() : (console.log('Making the demo card …'), run(process.execPath, ['tools/demo/make-card.mjs', '--out', card]));
+const made = existsSync(card)
+  ? Promise.resolve()
+  : (console.log('Making the demo card …'),
+    run(process.execPath, ['tools/demo/make-card.mjs', '--out', card]));
 await Promise.all([made, ensureBuilt()]);
 insertCard();
 
 const server = spawn(process.execPath, ['apps/server/dist/main.js'], {
   cwd: ROOT,
   stdio: 'inherit',
-  env: { ...process.env, ARKIV_DATA: data, ARKIV_PORT: String(port), ARKIV_STAND_INS: '1', ARKIV_WEB: path.join(ROOT, 'apps/web/dist') },
+  env: {
+    ...process.env,
+    ARKIV_DATA: data,
+    ARKIV_PORT: String(port),
+    ARKIV_STAND_INS: '1',
+    ARKIV_WEB: path.join(ROOT, 'apps/web/dist'),
+  },
 });
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
 server.on('exit', (code) => process.exit(code ?? 0));

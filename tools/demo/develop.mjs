@@ -81,11 +81,16 @@ export async function developShot(plate, shot, width, height) {
   const upright = await developPixels(plate, shot, width, height);
   const raw = { width: upright.width, height: upright.height, channels: 3 };
   const turn = { 8: 90, 6: 270 }[shot.orientation] ?? 0;
-  const { data } = await sharp(upright.data, { raw }).rotate(turn).raw().toBuffer({ resolveWithObject: true });
+  const { data } = await sharp(upright.data, { raw })
+    .rotate(turn)
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   const lying = { raw: { width, height, channels: 3 } };
   const jpeg = (side, quality) => {
     const image = sharp(data, lying);
-    return (side ? image.resize(side, side, { fit: 'inside' }) : image).jpeg({ quality, chromaSubsampling: '4:2:0' }).toBuffer();
+    return (side ? image.resize(side, side, { fit: 'inside' }) : image)
+      .jpeg({ quality, chromaSubsampling: '4:2:0' })
+      .toBuffer();
   };
   const [full, preview, thumb] = await Promise.all([jpeg(0, 90), jpeg(1620, 82), jpeg(160, 70)]);
   return { data, full, preview, thumb };

@@ -33,7 +33,13 @@ await new Promise((resolve) => server.listen(0, '127.0.0.1', resolve));
 await mkdir(out, { recursive: true });
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--disable-background-networking'],
+  args: [
+    '--no-sandbox',
+    '--use-angle=swiftshader',
+    '--enable-unsafe-swiftshader',
+    '--ignore-gpu-blocklist',
+    '--disable-background-networking',
+  ],
 });
 try {
   const page = await browser.newPage();
@@ -43,10 +49,17 @@ try {
   await page.waitForFunction(() => window.ready === true);
   for (const plate of PLATES.filter((p) => p.name.includes(only))) {
     const started = Date.now();
-    const job = { ...plate, width: quick ? 900 : PLATE_WIDTH, height: quick ? 600 : PLATE_HEIGHT, samples: quick ? 8 : 16 };
+    const job = {
+      ...plate,
+      width: quick ? 900 : PLATE_WIDTH,
+      height: quick ? 600 : PLATE_HEIGHT,
+      samples: quick ? 8 : 16,
+    };
     const url = await page.evaluate((p) => window.renderPlate(p), job);
     const png = Buffer.from(url.slice(url.indexOf(',') + 1), 'base64');
-    await sharp(png).jpeg({ quality: 86, mozjpeg: true }).toFile(path.join(out, `${plate.name}.jpg`));
+    await sharp(png)
+      .jpeg({ quality: 86, mozjpeg: true })
+      .toFile(path.join(out, `${plate.name}.jpg`));
     console.log(`${plate.name}: ${((Date.now() - started) / 1000).toFixed(1)} s`);
   }
 } finally {

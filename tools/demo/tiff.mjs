@@ -1,7 +1,13 @@
 // Writes TIFF structures (TIFF 6.0, little endian): what Exif, DNG and the multi-picture index are made of.
 
 const SIZES = { 1: 1, 2: 1, 3: 2, 4: 4, 5: 8, 7: 1, 10: 8 };
-export const BYTE = 1, ASCII = 2, SHORT = 3, LONG = 4, RATIONAL = 5, UNDEFINED = 7, SRATIONAL = 10;
+export const BYTE = 1,
+  ASCII = 2,
+  SHORT = 3,
+  LONG = 4,
+  RATIONAL = 5,
+  UNDEFINED = 7,
+  SRATIONAL = 10;
 
 /** A tag. `value`: numbers, a string (ASCII), a Buffer (UNDEFINED), [n, d] pairs (rationals), or { ifd } / { blob }. */
 export const tag = (id, type, value) => ({ id, type, value });
@@ -13,9 +19,13 @@ function encode(type, value) {
   const pairs = type === RATIONAL || type === SRATIONAL ? (Array.isArray(list[0]) ? list : [list]) : null;
   const out = Buffer.alloc((pairs ?? list).length * SIZES[type]);
   (pairs ?? list).forEach((v, i) => {
-    if (type === RATIONAL) out.writeUInt32LE(v[0], i * 8), out.writeUInt32LE(v[1], i * 8 + 4);
-    else if (type === SRATIONAL) out.writeInt32LE(v[0], i * 8), out.writeInt32LE(v[1], i * 8 + 4);
-    else if (type === SHORT) out.writeUInt16LE(v, i * 2);
+    if (type === RATIONAL) {
+      out.writeUInt32LE(v[0], i * 8);
+      out.writeUInt32LE(v[1], i * 8 + 4);
+    } else if (type === SRATIONAL) {
+      out.writeInt32LE(v[0], i * 8);
+      out.writeInt32LE(v[1], i * 8 + 4);
+    } else if (type === SHORT) out.writeUInt16LE(v, i * 2);
     else if (type === LONG) out.writeUInt32LE(v, i * 4);
     else out.writeUInt8(v, i);
   });
@@ -44,7 +54,11 @@ export function writeTiff(chain) {
     sorted.forEach(({ id, type, value }, i) => {
       const p = 2 + i * 12;
       let bytes;
-      if (value?.ifds) bytes = encode(LONG, value.ifds.map((sub) => writeIfd(sub, 0)));
+      if (value?.ifds)
+        bytes = encode(
+          LONG,
+          value.ifds.map((sub) => writeIfd(sub, 0)),
+        );
       else if (value?.blob) {
         bytes = Buffer.alloc(4);
         blobs.push({ ifd, at: p + 8, bytes: value.blob });
@@ -112,7 +126,19 @@ export function wrapJpeg(jpeg, preview, thumbnail, shot, width, height) {
   ]);
   const app1 = segment(0xe1, Buffer.concat([Buffer.from('Exif\0\0', 'latin1'), tiff]));
   const mpf = (entries) =>
-    segment(0xe2, Buffer.concat([Buffer.from('MPF\0', 'latin1'), writeTiff([[tag(0xb000, UNDEFINED, Buffer.from('0100')), tag(0xb001, LONG, 2), tag(0xb002, UNDEFINED, entries)]])]));
+    segment(
+      0xe2,
+      Buffer.concat([
+        Buffer.from('MPF\0', 'latin1'),
+        writeTiff([
+          [
+            tag(0xb000, UNDEFINED, Buffer.from('0100')),
+            tag(0xb001, LONG, 2),
+            tag(0xb002, UNDEFINED, entries),
+          ],
+        ]),
+      ]),
+    );
   const entries = Buffer.alloc(32);
   const app2Length = mpf(entries).length;
   const whole = 2 + app1.length + app2Length + (jpeg.length - 2);
@@ -171,8 +197,22 @@ export function writeDng(raw, preview, thumbnail, shot, width, height) {
       tag(0xc612, BYTE, [1, 4, 0, 0]),
       tag(0xc613, BYTE, [1, 1, 0, 0]),
       tag(0xc614, ASCII, `${shot.body.make} ${shot.body.model}`),
-      tag(0xc621, SRATIONAL, [[32405, 10000], [-15371, 10000], [-4985, 10000], [-9693, 10000], [18760, 10000], [416, 10000], [556, 10000], [-2040, 10000], [10572, 10000]]),
-      tag(0xc628, RATIONAL, [[1, 2], [1, 1], [2, 3]]),
+      tag(0xc621, SRATIONAL, [
+        [32405, 10000],
+        [-15371, 10000],
+        [-4985, 10000],
+        [-9693, 10000],
+        [18760, 10000],
+        [416, 10000],
+        [556, 10000],
+        [-2040, 10000],
+        [10572, 10000],
+      ]),
+      tag(0xc628, RATIONAL, [
+        [1, 2],
+        [1, 1],
+        [2, 3],
+      ]),
       tag(0xc65a, SHORT, 21),
     ],
   ]);

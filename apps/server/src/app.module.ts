@@ -19,7 +19,12 @@ export class AppModule {
     return {
       module: AppModule,
       imports: [
-        { module: ConfigModule, global: true, providers: [{ provide: ArkivConfig, useValue: config }], exports: [ArkivConfig] },
+        {
+          module: ConfigModule,
+          global: true,
+          providers: [{ provide: ArkivConfig, useValue: config }],
+          exports: [ArkivConfig],
+        },
         DiskModule,
         SystemModule,
         DbModule,

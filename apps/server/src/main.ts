@@ -11,7 +11,10 @@ import { setUp } from './setup';
 async function main(): Promise<void> {
   const dataDir = path.resolve(process.env.ARKIV_DATA ?? 'data');
   const text = await readOwn(new NodeDisk(), path.join(dataDir, 'arkiv.config.json'));
-  const config = makeConfig(text ? (JSON.parse(text) as Record<string, unknown>) : {}, { ...process.env, ARKIV_DATA: dataDir });
+  const config = makeConfig(text ? (JSON.parse(text) as Record<string, unknown>) : {}, {
+    ...process.env,
+    ARKIV_DATA: dataDir,
+  });
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config), {
     logger: ['error', 'warn'],
     forceCloseConnections: true,

@@ -49,7 +49,8 @@ function serveInterface(app: NestExpressApplication, root: string): void {
   });
   // Every address that is no file and no API is a screen.
   app.use((request: Request, response: Response, next: NextFunction) => {
-    if (request.method !== 'GET' || request.path.startsWith('/api') || request.path.startsWith('/assets')) return next();
+    if (request.method !== 'GET' || request.path.startsWith('/api') || request.path.startsWith('/assets'))
+      return next();
     response.setHeader('Cache-Control', 'no-cache');
     response.sendFile(path.join(root, 'index.html'), { dotfiles: 'allow' });
   });
@@ -57,5 +58,7 @@ function serveInterface(app: NestExpressApplication, root: string): void {
 
 export function openApi(app: NestExpressApplication): OpenAPIObject {
   const builder = new DocumentBuilder().setTitle('Arkiv').setVersion('1').build();
-  return SwaggerModule.createDocument(app, builder, { operationIdFactory: (controller, method) => `${controller.replace('Controller', '')}_${method}` });
+  return SwaggerModule.createDocument(app, builder, {
+    operationIdFactory: (controller, method) => `${controller.replace('Controller', '')}_${method}`,
+  });
 }

@@ -44,7 +44,10 @@ export const CONFIG_DEFAULTS: ArkivConfig = {
 };
 
 /** Puts the settings together: defaults, then the data directory's file, then ARKIV_* variables. Throws on bad ones. */
-export function makeConfig(file: Record<string, unknown>, env: Record<string, string | undefined>): ArkivConfig {
+export function makeConfig(
+  file: Record<string, unknown>,
+  env: Record<string, string | undefined>,
+): ArkivConfig {
   const fromEnv: Record<string, unknown> = {};
   const take = (key: keyof ArkivConfig, name: string) => {
     if (env[name] !== undefined) fromEnv[key] = env[name];

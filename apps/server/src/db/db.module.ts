@@ -15,7 +15,8 @@ const databaseFile = (config: ArkivConfig) => path.join(config.dataDir, 'archive
     {
       provide: WRITE_SOURCE,
       inject: [ArkivConfig, Disk, Clock],
-      useFactory: (config: ArkivConfig, disk: Disk, clock: Clock) => openWriteSource(databaseFile(config), disk, clock),
+      useFactory: (config: ArkivConfig, disk: Disk, clock: Clock) =>
+        openWriteSource(databaseFile(config), disk, clock),
     },
     {
       // The write source comes first: it makes the file, its log and its tables.

@@ -9,4 +9,16 @@ import { Shoot } from '../shoots/shoot.entity';
 import { Setting } from '../system/setting.entity';
 import { Volume } from '../volumes/volume.entity';
 
-export const ENTITIES = [Volume, FolderReader, Shoot, Frame, Asset, Copy, OwnText, Mark, Job, JobItem, Setting];
+export const ENTITIES = [
+  Volume,
+  FolderReader,
+  Shoot,
+  Frame,
+  Asset,
+  Copy,
+  OwnText,
+  Mark,
+  Job,
+  JobItem,
+  Setting,
+];

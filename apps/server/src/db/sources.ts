@@ -16,7 +16,9 @@ interface SqliteConnection {
 }
 
 function prepare(connection: SqliteConnection): void {
-  connection.function('arkiv_fold', { deterministic: true }, (value) => (value === null ? null : foldText(String(value))));
+  connection.function('arkiv_fold', { deterministic: true }, (value) =>
+    value === null ? null : foldText(String(value)),
+  );
 }
 
 /**
@@ -64,9 +66,12 @@ export async function openReadSource(file: string): Promise<DataSource> {
 async function migrate(source: DataSource, file: string, clock: Clock): Promise<void> {
   const known = MIGRATIONS.map((M) => new M().name);
   const tables: unknown[] = await source.query(`SELECT name FROM sqlite_master WHERE name = 'migrations'`);
-  const applied: { name: string }[] = tables.length ? await source.query('SELECT name FROM migrations ORDER BY id') : [];
+  const applied: { name: string }[] = tables.length
+    ? await source.query('SELECT name FROM migrations ORDER BY id')
+    : [];
   const stranger = applied.find((m) => !known.includes(m.name));
-  if (stranger) throw new ArkivError('archive.newer', { found: stranger.name, known: known.at(-1) ?? 'none' });
+  if (stranger)
+    throw new ArkivError('archive.newer', { found: stranger.name, known: known.at(-1) ?? 'none' });
   if (applied.length === known.length) return;
   if (applied.length > 0) {
     const copy = `${file}.before-${known.at(-1)}-${clock.now()}`;

@@ -8,5 +8,9 @@ import { DeliveryController } from './delivery.controller';
 import { DeliveryService } from './delivery.service';
 import { ZipMaker } from './zip';
 
-@Module({ imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, PreviewsModule], controllers: [DeliveryController], providers: [DeliveryService, ZipMaker] })
+@Module({
+  imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, PreviewsModule],
+  controllers: [DeliveryController],
+  providers: [DeliveryService, ZipMaker],
+})
 export class DeliveryModule {}

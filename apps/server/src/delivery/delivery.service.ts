@@ -102,26 +102,40 @@ export class DeliveryService implements JobHandler, OnModuleInit {
     const { folder, items } = await this.prepare(shootId, request);
     const names = items.map((item) => path.posix.basename(item.to));
     const { rules } = await this.settings.all();
-    return { folder, frames: items.length, rule: describe(rules.keeper), names: [...new Set([names[0], names[1], names.at(-1)])].filter((n) => n !== undefined) };
+    return {
+      folder,
+      frames: items.length,
+      rule: describe(rules.keeper),
+      names: [...new Set([names[0], names[1], names.at(-1)])].filter((n) => n !== undefined),
+    };
   }
 
   async start(shootId: string, request: DeliveryRequest): Promise<{ jobId: string }> {
     const volume = await this.volumes.get(request.volumeId);
     await this.volumes.check(volume);
     const { shoot, folder, items } = await this.prepare(shootId, request);
-    if (items.length === 0) throw new ArkivError('job.nothing', { rule: describe((await this.settings.all()).rules.keeper) });
-    if (await this.disk.facts(await this.volumes.resolve(volume, folder))) throw new ArkivError('file.exists', { file: folder });
+    if (items.length === 0)
+      throw new ArkivError('job.nothing', { rule: describe((await this.settings.all()).rules.keeper) });
+    if (await this.disk.facts(await this.volumes.resolve(volume, folder)))
+      throw new ArkivError('file.exists', { file: folder });
     const jobId = this.ids.newId();
     const params: DeliveryParams = { ...request, folder };
     const rows = items.map((data) => ({ size: 0, data }));
-    await this.work.write((manager) => this.jobs.create(manager, { id: jobId, kind: 'delivery', title: `${shoot.title} · ${request.name}`, shootId, params }, rows));
+    await this.work.write((manager) =>
+      this.jobs.create(
+        manager,
+        { id: jobId, kind: 'delivery', title: `${shoot.title} · ${request.name}`, shootId, params },
+        rows,
+      ),
+    );
     this.jobs.start(jobId);
     return { jobId };
   }
 
   async begin(job: Job): Promise<void> {
     const volume = await this.volumes.get((job.params as DeliveryParams).volumeId);
-    if (!(await this.volumes.isOnline(volume))) throw new WaitForOutside(`“${volume.name}” is not there. Plug it in: the delivery carries on.`);
+    if (!(await this.volumes.isOnline(volume)))
+      throw new WaitForOutside(`“${volume.name}” is not there. Plug it in: the delivery carries on.`);
   }
 
   async runItem(job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {
@@ -138,7 +152,13 @@ export class DeliveryService implements JobHandler, OnModuleInit {
       const sha256 = sha256Of(made.bytes);
       if (there && there.sha256 !== sha256) throw new ArkivError('file.exists', { file: data.to });
       if (!there) await placeNew(this.disk, final, made.bytes, job.id);
-      return { state: 'done', data: { ...data, made: { sha256, size: made.bytes.byteLength, width: made.width, height: made.height } } };
+      return {
+        state: 'done',
+        data: {
+          ...data,
+          made: { sha256, size: made.bytes.byteLength, width: made.width, height: made.height },
+        },
+      };
     } catch (error) {
       if (context.signal.aborted) throw error;
       const shown = volumeError(error, volume, data.to, 0, 0);
@@ -160,13 +180,19 @@ export class DeliveryService implements JobHandler, OnModuleInit {
       [...made.map((d) => d.to), manifest].map(async (relative) => {
         const file = await this.volumes.resolve(volume, relative);
         const facts = await this.disk.facts(file);
-        return { file, name: `${path.posix.basename(folder)}/${name(relative)}`, mtimeMillis: facts?.mtimeMillis ?? job.createdAt };
+        return {
+          file,
+          name: `${path.posix.basename(folder)}/${name(relative)}`,
+          mtimeMillis: facts?.mtimeMillis ?? job.createdAt,
+        };
       }),
     );
     const zipPath = `${folder}.zip`;
     const zipFile = await this.volumes.resolve(volume, zipPath);
     const there = await this.disk.facts(zipFile);
-    const zip = there ? { ...(await hashFile(this.disk, zipFile)) } : await this.zips.make(zipFile, entries, job.id, new AbortController().signal);
+    const zip = there
+      ? { ...(await hashFile(this.disk, zipFile)) }
+      : await this.zips.make(zipFile, entries, job.id, new AbortController().signal);
     return {
       volumeId,
       volume: volume.name,
@@ -183,13 +209,22 @@ export class DeliveryService implements JobHandler, OnModuleInit {
   async zipFile(jobId: string): Promise<{ file: string; name: string; size: number }> {
     const job = await this.jobs.get(jobId);
     const result = job.result as DeliveryResult | null;
-    if (job.kind !== 'delivery' || !result) throw new ArkivError('not-found', { what: 'finished delivery', id: jobId });
+    if (job.kind !== 'delivery' || !result)
+      throw new ArkivError('not-found', { what: 'finished delivery', id: jobId });
     const volume = await this.volumes.get(result.volumeId);
     await this.volumes.check(volume);
-    return { file: await this.volumes.resolve(volume, result.zip.path), name: path.posix.basename(result.zip.path), size: result.zip.size };
+    return {
+      file: await this.volumes.resolve(volume, result.zip.path),
+      name: path.posix.basename(result.zip.path),
+      size: result.zip.size,
+    };
   }
 
-  private async render(spec: OutputSpec, sha256: string, from: string): Promise<{ bytes: Uint8Array; width: number; height: number }> {
+  private async render(
+    spec: OutputSpec,
+    sha256: string,
+    from: string,
+  ): Promise<{ bytes: Uint8Array; width: number; height: number }> {
     const { name, source } = await this.previews.source(sha256);
     const natural = await this.maker.measure(name, source);
     const size = outputSize(natural.width, natural.height, spec.longSide);
@@ -199,27 +234,50 @@ export class DeliveryService implements JobHandler, OnModuleInit {
     if (spec.metadata !== 'none' && rights) exif.Copyright = rights;
     const wanted = spec.metadata !== 'none' && (creator || rights);
     const original = path.posix.parse(from).name;
-    const model = { ...EMPTY_SIDECAR, creator: creator || null, rights: rights || null, preservedFileName: spec.metadata === 'all' ? original : null };
-    const bytes = await this.maker.render(name, { ...source, ...size, quality: spec.quality, sharpen: spec.sharpen, exif, xmp: wanted ? writeSidecar(model) : null });
+    const model = {
+      ...EMPTY_SIDECAR,
+      creator: creator || null,
+      rights: rights || null,
+      preservedFileName: spec.metadata === 'all' ? original : null,
+    };
+    const bytes = await this.maker.render(name, {
+      ...source,
+      ...size,
+      quality: spec.quality,
+      sharpen: spec.sharpen,
+      exif,
+      xmp: wanted ? writeSidecar(model) : null,
+    });
     return { bytes, ...size };
   }
 
-  private async prepare(shootId: string, request: DeliveryRequest): Promise<{ shoot: Shoot; folder: string; items: DeliveryItem[] }> {
+  private async prepare(
+    shootId: string,
+    request: DeliveryRequest,
+  ): Promise<{ shoot: Shoot; folder: string; items: DeliveryItem[] }> {
     const shoot = await this.shoots.get(shootId);
     const settings = await this.settings.all();
     const frames = await this.frames.select(shootId, settings.rules.keeper);
     const part = toNamePart(request.name);
-    if (!part || nameProblem(part)) throw new ArkivError('request.invalid', { reason: 'the delivery’s name cannot be a folder name' });
+    if (!part || nameProblem(part))
+      throw new ArkivError('request.invalid', { reason: 'the delivery’s name cannot be a folder name' });
     const folder = `${shoot.folders[0]}/${shoot.plan.delivery}/${part}`;
     const pattern = parsePattern(request.spec.pattern);
-    if (!pattern.ok) throw new ArkivError('request.invalid', { reason: describePatternProblem(request.spec.pattern, pattern.problem) });
+    if (!pattern.ok)
+      throw new ArkivError('request.invalid', {
+        reason: describePatternProblem(request.spec.pattern, pattern.problem),
+      });
     const pictures = await this.pictures(shootId);
     const taken = new Set<string>();
     const items = frames.map((frame, i): DeliveryItem => {
       const name = renderPattern(pattern.tokens, nameFacts(shoot, frame, i + 1, settings.creator));
       const to = `${folder}/${name}.jpg`;
-      if (nameProblem(`${name}.jpg`)) throw new ArkivError('request.invalid', { reason: `“${name}.jpg” is no legal file name` });
-      if (taken.has(collisionKey(to))) throw new ArkivError('request.invalid', { reason: `two files would be called “${name}.jpg”; add {seq:3} to the pattern` });
+      if (nameProblem(`${name}.jpg`))
+        throw new ArkivError('request.invalid', { reason: `“${name}.jpg” is no legal file name` });
+      if (taken.has(collisionKey(to)))
+        throw new ArkivError('request.invalid', {
+          reason: `two files would be called “${name}.jpg”; add {seq:3} to the pattern`,
+        });
       taken.add(collisionKey(to));
       return { from: frame.name, to, frameId: frame.id, sha256: pictures.get(frame.id) ?? null, made: null };
     });
@@ -244,7 +302,15 @@ function nameFacts(shoot: Shoot, frame: Frame, seq: number, creator: string) {
     place: shoot.place,
     creator,
     card: '',
-    capture: frame.local === null ? null : { local: frame.local, millis: frame.millis, offsetMinutes: frame.offsetMinutes, correctionMillis: frame.correctionMillis },
+    capture:
+      frame.local === null
+        ? null
+        : {
+            local: frame.local,
+            millis: frame.millis,
+            offsetMinutes: frame.offsetMinutes,
+            correctionMillis: frame.correctionMillis,
+          },
     seq,
     original: frame.original,
     body: frame.body ?? '',

@@ -27,7 +27,12 @@ export class ZipMaker {
   constructor(private readonly disk: Disk) {}
 
   /** Writes a zip under a temporary name, flushes it, reads it back, and only then gives it its name. */
-  async make(final: string, entries: readonly ZipEntry[], job: string, signal: AbortSignal): Promise<{ sha256: string; size: number }> {
+  async make(
+    final: string,
+    entries: readonly ZipEntry[],
+    job: string,
+    signal: AbortSignal,
+  ): Promise<{ sha256: string; size: number }> {
     const temporary = temporaryName(final, job);
     await discard(this.disk, temporary);
     await this.disk.makeFolders(path.dirname(final));
@@ -35,7 +40,11 @@ export class ZipMaker {
       const written = await this.write(temporary, entries, signal);
       const back = await hashFile(this.disk, temporary, signal);
       if (back.sha256 !== written.sha256) {
-        throw new ArkivError('file.mismatch', { file: path.basename(final), expected: written.sha256, found: back.sha256 });
+        throw new ArkivError('file.mismatch', {
+          file: path.basename(final),
+          expected: written.sha256,
+          found: back.sha256,
+        });
       }
       await settle(this.disk, temporary, final);
       return written;
@@ -44,9 +53,15 @@ export class ZipMaker {
     }
   }
 
-  private async write(temporary: string, entries: readonly ZipEntry[], signal: AbortSignal): Promise<{ sha256: string; size: number }> {
+  private async write(
+    temporary: string,
+    entries: readonly ZipEntry[],
+    signal: AbortSignal,
+  ): Promise<{ sha256: string; size: number }> {
     const zip = new ZipFile();
-    const failed = once(zip as unknown as NodeJS.EventEmitter, 'error').then(([error]) => Promise.reject(error as Error));
+    const failed = once(zip as unknown as NodeJS.EventEmitter, 'error').then(([error]) =>
+      Promise.reject(error as Error),
+    );
     failed.catch(() => undefined);
     for (const entry of entries) {
       zip.addReadStreamLazy(entry.name, { compress: false, mtime: new Date(entry.mtimeMillis) }, (give) => {
@@ -63,7 +78,11 @@ export class ZipMaker {
   }
 }
 
-async function drain(stream: NodeJS.ReadableStream, out: OpenFile, signal: AbortSignal): Promise<{ sha256: string; size: number }> {
+async function drain(
+  stream: NodeJS.ReadableStream,
+  out: OpenFile,
+  signal: AbortSignal,
+): Promise<{ sha256: string; size: number }> {
   const hash = createHash('sha256');
   let size = 0;
   for await (const chunk of stream) {
@@ -80,7 +99,7 @@ async function drain(stream: NodeJS.ReadableStream, out: OpenFile, signal: Abort
 async function* readChunks(disk: Disk, file: string): AsyncGenerator<Buffer> {
   const handle = await disk.openRead(file);
   try {
-    for (let position = 0; ; ) {
+    for (let position = 0; ;) {
       const buffer = Buffer.alloc(CHUNK);
       const got = await handle.read(buffer, position);
       if (got === 0) return;

@@ -4,7 +4,13 @@ import { Injectable } from '@nestjs/common';
 import { Disk, type DiskPath, type FileFacts, type OpenFile, type Space } from './disk';
 
 function factsOf(stats: Stats): FileFacts {
-  const kind = stats.isFile() ? 'file' : stats.isDirectory() ? 'folder' : stats.isSymbolicLink() ? 'link' : 'other';
+  const kind = stats.isFile()
+    ? 'file'
+    : stats.isDirectory()
+      ? 'folder'
+      : stats.isSymbolicLink()
+        ? 'link'
+        : 'other';
   return { kind, size: stats.size, mtimeMillis: Math.floor(stats.mtimeMs), device: stats.dev };
 }
 
@@ -19,7 +25,12 @@ class NodeFile implements OpenFile {
   async write(source: Uint8Array, position: number): Promise<void> {
     let done = 0;
     while (done < source.byteLength) {
-      const { bytesWritten } = await this.handle.write(source, done, source.byteLength - done, position + done);
+      const { bytesWritten } = await this.handle.write(
+        source,
+        done,
+        source.byteLength - done,
+        position + done,
+      );
       done += bytesWritten;
     }
   }

@@ -28,7 +28,14 @@ export async function settle(disk: Disk, temporary: string, final: string): Prom
   } catch (error) {
     const code = diskErrorCode(error);
     if (code === 'EEXIST') throw new ArkivError('file.exists', { file: path.basename(final) });
-    if (code !== 'EPERM' && code !== 'ENOTSUP' && code !== 'EOPNOTSUPP' && code !== 'ENOSYS' && code !== 'EMLINK') throw error;
+    if (
+      code !== 'EPERM' &&
+      code !== 'ENOTSUP' &&
+      code !== 'EOPNOTSUPP' &&
+      code !== 'ENOSYS' &&
+      code !== 'EMLINK'
+    )
+      throw error;
     if (await disk.facts(final)) throw new ArkivError('file.exists', { file: path.basename(final) });
     await disk.rename(temporary, final);
   }
@@ -53,7 +60,13 @@ export async function placeNew(disk: Disk, final: string, bytes: Uint8Array, job
  * Replaces our own text, but only if the file still has the hash we last saw (null: it must not be there).
  * Returns false, with nothing changed, when it does not: the caller has to merge.
  */
-export async function replaceOwn(disk: Disk, final: string, text: string, lastSeen: string | null, job: string): Promise<boolean> {
+export async function replaceOwn(
+  disk: Disk,
+  final: string,
+  text: string,
+  lastSeen: string | null,
+  job: string,
+): Promise<boolean> {
   await disk.makeFolders(path.dirname(final));
   const temporary = temporaryName(final, job);
   await discard(disk, temporary);
@@ -102,6 +115,10 @@ async function writeWhole(disk: Disk, temporary: string, bytes: Uint8Array): Pro
   }
   const back = await disk.readAll(temporary, Math.max(bytes.byteLength, 1));
   if (sha256Of(back) !== sha256Of(bytes)) {
-    throw new ArkivError('file.mismatch', { file: path.basename(temporary), expected: sha256Of(bytes), found: sha256Of(back) });
+    throw new ArkivError('file.mismatch', {
+      file: path.basename(temporary),
+      expected: sha256Of(bytes),
+      found: sha256Of(back),
+    });
   }
 }

@@ -19,7 +19,8 @@ export interface CopyTarget {
   final: string;
 }
 
-export type TargetResult = { id: string; ok: true; pastCache: boolean } | { id: string; ok: false; error: unknown };
+export type TargetResult =
+  { id: string; ok: true; pastCache: boolean } | { id: string; ok: false; error: unknown };
 
 export interface CopyResult {
   sha256: string;
@@ -53,13 +54,22 @@ export class SourceError extends Error {
  * cache where the system allows it, compare, final name. A target that fails does not stop the others. A final
  * name that is there already counts as done when its content is equal, and as a failure when it is not.
  */
-export async function verifiedCopy(disk: Disk, source: DiskPath, targets: readonly CopyTarget[], options: CopyOptions): Promise<CopyResult> {
+export async function verifiedCopy(
+  disk: Disk,
+  source: DiskPath,
+  targets: readonly CopyTarget[],
+  options: CopyOptions,
+): Promise<CopyResult> {
   const writers = await Promise.all(targets.map((target) => TargetWriter.open(disk, target, options.job)));
   try {
     const { sha256, size } = await pump(disk, source, writers, options);
     if (options.expected && options.expected !== sha256) {
       throw new SourceError(
-        new ArkivError('file.mismatch', { file: path.basename(String(source)), expected: options.expected, found: sha256 }),
+        new ArkivError('file.mismatch', {
+          file: path.basename(String(source)),
+          expected: options.expected,
+          found: sha256,
+        }),
         0,
       );
     }
@@ -73,7 +83,11 @@ export async function verifiedCopy(disk: Disk, source: DiskPath, targets: readon
 }
 
 /** SHA-256 of a file, read past the page cache where possible. */
-export async function hashFile(disk: Disk, file: DiskPath, signal?: AbortSignal): Promise<{ sha256: string; pastCache: boolean; size: number }> {
+export async function hashFile(
+  disk: Disk,
+  file: DiskPath,
+  signal?: AbortSignal,
+): Promise<{ sha256: string; pastCache: boolean; size: number }> {
   try {
     return { ...(await hashFrom(disk, file, true, signal)), pastCache: true };
   } catch (error) {
@@ -83,7 +97,12 @@ export async function hashFile(disk: Disk, file: DiskPath, signal?: AbortSignal)
   }
 }
 
-async function hashFrom(disk: Disk, file: DiskPath, pastCache: boolean, signal?: AbortSignal): Promise<{ sha256: string; size: number }> {
+async function hashFrom(
+  disk: Disk,
+  file: DiskPath,
+  pastCache: boolean,
+  signal?: AbortSignal,
+): Promise<{ sha256: string; size: number }> {
   const handle = await disk.openRead(file, { pastCache });
   const hash = createHash('sha256');
   const buffers = [pool.borrow(), pool.borrow()] as const;
@@ -111,7 +130,12 @@ async function hashFrom(disk: Disk, file: DiskPath, pastCache: boolean, signal?:
   }
 }
 
-async function pump(disk: Disk, source: DiskPath, writers: readonly TargetWriter[], options: CopyOptions): Promise<{ sha256: string; size: number }> {
+async function pump(
+  disk: Disk,
+  source: DiskPath,
+  writers: readonly TargetWriter[],
+  options: CopyOptions,
+): Promise<{ sha256: string; size: number }> {
   let position = 0;
   const buffers = [pool.borrow(), pool.borrow()] as const;
   let handle: OpenFile | undefined;
@@ -203,7 +227,11 @@ class TargetWriter {
       this.file = null;
       const back = await hashFile(this.disk, this.temporary, signal);
       if (back.sha256 !== sha256 || back.size !== size) {
-        throw new ArkivError('file.mismatch', { file: path.basename(final), expected: sha256, found: back.sha256 });
+        throw new ArkivError('file.mismatch', {
+          file: path.basename(final),
+          expected: sha256,
+          found: back.sha256,
+        });
       }
       await settle(this.disk, this.temporary, final);
       return { id, ok: true, pastCache: back.pastCache };

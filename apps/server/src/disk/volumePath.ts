@@ -6,7 +6,12 @@ import type { Disk } from './disk';
  * Turns (volume root, path below it) into a path on this machine. Refuses whatever would leave the volume: dot
  * segments, absolute paths, backslashes, NUL, and links on the way. Throws `path.outside`.
  */
-export async function resolveBelow(disk: Disk, root: string, volume: string, relative: string): Promise<string> {
+export async function resolveBelow(
+  disk: Disk,
+  root: string,
+  volume: string,
+  relative: string,
+): Promise<string> {
   const refuse = (reason: string): never => {
     throw new ArkivError('path.outside', { path: relative, volume, reason });
   };
@@ -15,9 +20,11 @@ export async function resolveBelow(disk: Disk, root: string, volume: string, rel
   if (relative.startsWith('/') || /^[A-Za-z]:/.test(relative)) refuse('it is absolute');
   if (relative.includes('\\')) refuse('it contains a backslash');
   const segments = relative.split('/');
-  if (segments.some((s) => s === '' || s === '.' || s === '..')) refuse('it contains an empty or dot segment');
+  if (segments.some((s) => s === '' || s === '.' || s === '..'))
+    refuse('it contains an empty or dot segment');
   // Characters that show nothing or turn the direction of text make one path look like another.
-  if (/[\u200b-\u200f\u202a-\u202e\u2066-\u2069\ufeff]/.test(relative)) refuse('it contains invisible characters');
+  if (/[\u200b-\u200f\u202a-\u202e\u2066-\u2069\ufeff]/.test(relative))
+    refuse('it contains invisible characters');
   let at = root;
   for (const segment of segments) {
     at = path.join(at, segment);

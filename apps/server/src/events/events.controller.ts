@@ -20,7 +20,9 @@ export class EventsController {
       interval(HEARTBEAT_MILLIS).pipe(map(() => null)),
     );
     return all.pipe(
-      map((event) => (event ? { id: event.id, type: event.type, data: event.data as object } : { type: 'beat', data: {} })),
+      map((event) =>
+        event ? { id: event.id, type: event.type, data: event.data as object } : { type: 'beat', data: {} },
+      ),
     );
   }
 

@@ -9,8 +9,29 @@ import { Frame } from './frame.entity';
 
 /** The columns of a loaded shoot, in the order in which they are sent. */
 export const FRAME_COLUMNS = [
-  'id', 'name', 'original', 'verdict', 'stars', 'label', 'instant', 'local', 'millis', 'body', 'serial', 'lens',
-  'aperture', 'apertureText', 'exposure', 'exposureText', 'iso', 'focalLength', 'width', 'height', 'orientation', 'format', 'folder',
+  'id',
+  'name',
+  'original',
+  'verdict',
+  'stars',
+  'label',
+  'instant',
+  'local',
+  'millis',
+  'body',
+  'serial',
+  'lens',
+  'aperture',
+  'apertureText',
+  'exposure',
+  'exposureText',
+  'iso',
+  'focalLength',
+  'width',
+  'height',
+  'orientation',
+  'format',
+  'folder',
 ] as const;
 
 export interface FrameColumns {
@@ -56,7 +77,9 @@ export class FramesService {
     const frames = await this.reading.manager.findBy(Frame, { shootId, state: 'here' });
     const byId = new Map(frames.map((f) => [f.id, f]));
     // Both sides of the filter language must agree: a frame is handed on only when the predicate says so too.
-    return rows.map((r) => byId.get(r.id)).filter((f): f is Frame => f !== undefined && matches(filter, queryFrame(f)));
+    return rows
+      .map((r) => byId.get(r.id))
+      .filter((f): f is Frame => f !== undefined && matches(filter, queryFrame(f)));
   }
 
   async originals(frameIds: readonly string[]): Promise<Asset[]> {
@@ -78,9 +101,12 @@ export class FramesService {
     const rank = { working: 0, edit: 1, backup: 2 } as const;
     placed.sort((a, b) => rank[a.volume.role] - rank[b.volume.role]);
     for (const { copy, volume } of placed) {
-      if (await this.volumes.isOnline(volume)) return { file: await this.volumes.resolve(volume, copy.path), volume };
+      if (await this.volumes.isOnline(volume))
+        return { file: await this.volumes.resolve(volume, copy.path), volume };
     }
-    throw new ArkivError('volume.offline', { volume: placed.map((p) => p.volume.name).join(' or ') || 'of this file' });
+    throw new ArkivError('volume.offline', {
+      volume: placed.map((p) => p.volume.name).join(' or ') || 'of this file',
+    });
   }
 }
 
@@ -90,6 +116,34 @@ const PICTURE = `COALESCE(
   (SELECT MIN(sha256) FROM asset a WHERE a."frameId" = f.id AND a.role = 'raw'))`;
 
 export function queryFrame(frame: Frame): QueryFrame {
-  const { name, original, verdict, stars, label, instant, body, lens, aperture, exposure, iso, focalLength, format } = frame;
-  return { name, original, verdict, stars, label, instant, body, lens, aperture, exposure, iso, focalLength, format };
+  const {
+    name,
+    original,
+    verdict,
+    stars,
+    label,
+    instant,
+    body,
+    lens,
+    aperture,
+    exposure,
+    iso,
+    focalLength,
+    format,
+  } = frame;
+  return {
+    name,
+    original,
+    verdict,
+    stars,
+    label,
+    instant,
+    body,
+    lens,
+    aperture,
+    exposure,
+    iso,
+    focalLength,
+    format,
+  };
 }

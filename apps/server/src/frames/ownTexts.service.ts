@@ -29,13 +29,21 @@ export class OwnTextsService {
   }
 
   /** Puts `text` in the place of `seen` (null: nothing was there). False when the file changed meanwhile. */
-  async replace(volume: Volume, path: string, text: string, seen: string | null, job: string): Promise<boolean> {
+  async replace(
+    volume: Volume,
+    path: string,
+    text: string,
+    seen: string | null,
+    job: string,
+  ): Promise<boolean> {
     const file = await this.volumes.resolve(volume, path);
     if (seen !== text) {
       const done = await replaceOwn(this.disk, file, text, seen === null ? null : sha256Of(seen), job);
       if (!done) return false;
     }
-    await this.work.write((manager) => manager.save(OwnText, { volumeId: volume.id, path, sha256: sha256Of(text) }));
+    await this.work.write((manager) =>
+      manager.save(OwnText, { volumeId: volume.id, path, sha256: sha256Of(text) }),
+    );
     return true;
   }
 }

@@ -58,8 +58,16 @@ export class HandoffController {
   @Get()
   @ApiOkResponse({ type: [HandoffDto] })
   async list(@Param('id') id: string): Promise<HandoffDto[]> {
-    const done = (await this.jobs.list({ shootId: id, kind: 'handoff' })).filter((job) => job.state === 'done');
-    return Promise.all(done.map(async (job) => ({ jobId: job.id, at: job.finishedAt ?? job.createdAt, result: (await this.jobs.get(job.id)).result as HandoffResult })));
+    const done = (await this.jobs.list({ shootId: id, kind: 'handoff' })).filter(
+      (job) => job.state === 'done',
+    );
+    return Promise.all(
+      done.map(async (job) => ({
+        jobId: job.id,
+        at: job.finishedAt ?? job.createdAt,
+        result: (await this.jobs.get(job.id)).result as HandoffResult,
+      })),
+    );
   }
 
   @Post()

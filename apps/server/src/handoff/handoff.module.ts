@@ -7,5 +7,9 @@ import { VolumesModule } from '../volumes/volumes.module';
 import { HandoffController } from './handoff.controller';
 import { HandoffService } from './handoff.service';
 
-@Module({ imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, MarksModule], controllers: [HandoffController], providers: [HandoffService] })
+@Module({
+  imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, MarksModule],
+  controllers: [HandoffController],
+  providers: [HandoffService],
+})
 export class HandoffModule {}

@@ -100,13 +100,17 @@ export class HandoffService implements JobHandler, OnModuleInit {
     await this.volumes.check(volume);
     const shoot = await this.shoots.get(shootId);
     const { items, frames } = await this.items(shootId);
-    if (frames === 0) throw new ArkivError('job.nothing', { rule: describe((await this.settings.all()).rules.keeper) });
+    if (frames === 0)
+      throw new ArkivError('job.nothing', { rule: describe((await this.settings.all()).rules.keeper) });
     const bytes = items.reduce((sum, item) => sum + item.size, 0);
     const { free } = await this.disk.space(volume.root);
-    if (free < bytes) throw new ArkivError('volume.full', { volume: volume.name, needed: bytes, free, file: '' });
+    if (free < bytes)
+      throw new ArkivError('volume.full', { volume: volume.name, needed: bytes, free, file: '' });
     const jobId = this.ids.newId();
     const params: HandoffParams = { volumeId, frames };
-    await this.work.write((manager) => this.jobs.create(manager, { id: jobId, kind: 'handoff', title: shoot.title, shootId, params }, items));
+    await this.work.write((manager) =>
+      this.jobs.create(manager, { id: jobId, kind: 'handoff', title: shoot.title, shootId, params }, items),
+    );
     this.jobs.start(jobId);
     return { jobId };
   }
@@ -114,7 +118,8 @@ export class HandoffService implements JobHandler, OnModuleInit {
   async begin(job: Job): Promise<void> {
     await this.sidecars.flush();
     const volume = await this.volumes.get((job.params as HandoffParams).volumeId);
-    if (!(await this.volumes.isOnline(volume))) throw new WaitForOutside(`“${volume.name}” is not there. Plug it in: copying carries on.`);
+    if (!(await this.volumes.isOnline(volume)))
+      throw new WaitForOutside(`“${volume.name}” is not there. Plug it in: copying carries on.`);
   }
 
   async runItem(job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {
@@ -126,7 +131,12 @@ export class HandoffService implements JobHandler, OnModuleInit {
       else {
         const { file } = await this.frames.locate(data.assetId!);
         const target = { id: volume.id, final: await this.volumes.resolve(volume, data.to) };
-        const result = await verifiedCopy(this.disk, file, [target], { job: job.id, signal: context.signal, onBytes: context.onBytes, expected: data.sha256! });
+        const result = await verifiedCopy(this.disk, file, [target], {
+          job: job.id,
+          signal: context.signal,
+          onBytes: context.onBytes,
+          expected: data.sha256!,
+        });
         const [copied] = result.targets;
         if (copied && !copied.ok) throw copied.error;
       }
@@ -161,7 +171,8 @@ export class HandoffService implements JobHandler, OnModuleInit {
     const volume = await this.volumes.get(volumeId);
     const found = await this.texts.read(volume, data.to);
     if (found.changedOutside && found.text !== text) throw new ArkivError('file.exists', { file: data.to });
-    if (!(await this.texts.replace(volume, data.to, text, found.text, job.id))) throw new ArkivError('file.exists', { file: data.to });
+    if (!(await this.texts.replace(volume, data.to, text, found.text, job.id)))
+      throw new ArkivError('file.exists', { file: data.to });
   }
 
   /** The sidecar's text from the first volume that has it. */
@@ -174,7 +185,9 @@ export class HandoffService implements JobHandler, OnModuleInit {
     throw new ArkivError('not-found', { what: `sidecar of shoot ${shootId}`, id: relative });
   }
 
-  private async items(shootId: string): Promise<{ items: { size: number; data: HandoffItem }[]; folders: string[]; frames: number }> {
+  private async items(
+    shootId: string,
+  ): Promise<{ items: { size: number; data: HandoffItem }[]; folders: string[]; frames: number }> {
     const shoot = await this.shoots.get(shootId);
     const { rules } = await this.settings.all();
     const frames = await this.frames.select(shootId, rules.keeper);

@@ -30,9 +30,24 @@ export class IntakeController {
     const files = (await this.jobs.items(id)).map((item) => {
       const { from, to, progress } = item.data as IntakeItem;
       const { reason, copies } = receiptFile({ from, to, size: item.size, progress });
-      return { from, to, size: item.size, fate: fateOf(progress), sha256: progress.sha256, reason, verifiedOn: copies.map((c) => c.volume) };
+      return {
+        from,
+        to,
+        size: item.size,
+        fate: fateOf(progress),
+        sha256: progress.sha256,
+        reason,
+        verifiedOn: copies.map((c) => c.volume),
+      };
     });
-    return { readerId, card, targets, folders, receipts: (job.result as IntakeResult | null)?.receipts ?? [], files };
+    return {
+      readerId,
+      card,
+      targets,
+      folders,
+      receipts: (job.result as IntakeResult | null)?.receipts ?? [],
+      files,
+    };
   }
 
   /** Whether the card in this reader may be cleared, as things are now. */

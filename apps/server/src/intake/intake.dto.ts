@@ -1,6 +1,19 @@
 import { ApiProperty } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import { ArrayMinSize, ArrayUnique, IsArray, IsInt, IsString, Length, Matches, Max, MaxLength, Min, MinLength, ValidateNested } from 'class-validator';
+import {
+  ArrayMinSize,
+  ArrayUnique,
+  IsArray,
+  IsInt,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  MinLength,
+  ValidateNested,
+} from 'class-validator';
 import { type ClearanceReport, type Fate } from '@arkiv/core';
 
 const LEGAL_FOLDER = /^[^/\\<>:"|?*]+$/;
@@ -26,7 +39,12 @@ export class StartIntakeDto {
   @ApiProperty() @IsInt() @Min(0) @Max(9_999_999) seqStart: number;
   /** minutes east of UTC: −12:00 to +14:00 are the zones in use (ISO 8601) */
   @ApiProperty() @IsInt() @Min(-720) @Max(840) zoneMinutes: number;
-  @ApiProperty({ type: [String] }) @IsArray() @ArrayMinSize(1) @ArrayUnique() @IsString({ each: true }) targets: string[];
+  @ApiProperty({ type: [String] })
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayUnique()
+  @IsString({ each: true })
+  targets: string[];
 }
 
 export class StartedIntakeDto {

@@ -67,10 +67,15 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     this.open.set(job.id, left);
     if (!items.some((item) => item.state === 'todo')) return;
     const reader = await this.readers.get(params.readerId);
-    if (!reader.card) throw new WaitForOutside(`The card is not in “${reader.name}”. Insert it again: copying carries on where it stopped.`);
+    if (!reader.card)
+      throw new WaitForOutside(
+        `The card is not in “${reader.name}”. Insert it again: copying carries on where it stopped.`,
+      );
     const { fingerprint } = await this.readers.files(params.readerId);
     if (fingerprint !== params.fingerprint) {
-      throw new WaitForOutside(`Another card is in “${reader.name}”. Insert “${params.card}” again: copying carries on where it stopped.`);
+      throw new WaitForOutside(
+        `Another card is in “${reader.name}”. Insert “${params.card}” again: copying carries on where it stopped.`,
+      );
     }
   }
 
@@ -127,37 +132,69 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     });
   }
 
-  private async copy(job: Job, params: IntakeParams, item: JobItem, data: IntakeItem, start: FileProgress, ready: { volume: Volume; target: CopyTarget }[], context: ItemContext): Promise<FileProgress> {
+  private async copy(
+    job: Job,
+    params: IntakeParams,
+    item: JobItem,
+    data: IntakeItem,
+    start: FileProgress,
+    ready: { volume: Volume; target: CopyTarget }[],
+    context: ItemContext,
+  ): Promise<FileProgress> {
     let progress = start;
     let here: string | null = null;
     try {
       const { root } = await this.readers.rootOf(params.readerId);
-      const result = await verifiedCopy(this.disk, cardPath(root, data.from), ready.map((r) => r.target), {
-        job: job.id,
-        signal: context.signal,
-        onBytes: context.onBytes,
-        wanted: async (sha256) => {
-          here = await this.alreadyHere(sha256, data, params.targets);
-          return here === null;
+      const result = await verifiedCopy(
+        this.disk,
+        cardPath(root, data.from),
+        ready.map((r) => r.target),
+        {
+          job: job.id,
+          signal: context.signal,
+          onBytes: context.onBytes,
+          wanted: async (sha256) => {
+            here = await this.alreadyHere(sha256, data, params.targets);
+            return here === null;
+          },
         },
-      });
+      );
       progress = advance(progress, { type: 'hashed', sha256: result.sha256 });
       if (here !== null) return advance(progress, { type: 'already-here', path: here });
       for (const target of result.targets) {
         const { volume } = ready.find((r) => r.volume.id === target.id)!;
-        if (target.ok) progress = advance(progress, { type: 'verified', target: target.id, at: this.clock.now(), pastCache: target.pastCache });
-        else progress = this.targetFailed(progress, volume, target.error, data, item.size, await this.freeOn(volume));
+        if (target.ok)
+          progress = advance(progress, {
+            type: 'verified',
+            target: target.id,
+            at: this.clock.now(),
+            pastCache: target.pastCache,
+          });
+        else
+          progress = this.targetFailed(
+            progress,
+            volume,
+            target.error,
+            data,
+            item.size,
+            await this.freeOn(volume),
+          );
       }
       return progress;
     } catch (error) {
       if (context.signal.aborted) throw error;
       const reader = await this.readers.get(params.readerId);
       if (!reader.card) {
-        throw new WaitForOutside(`The card went away while ${data.from} was read. Insert it again in “${reader.name}”: copying carries on where it stopped.`);
+        throw new WaitForOutside(
+          `The card went away while ${data.from} was read. Insert it again in “${reader.name}”: copying carries on where it stopped.`,
+        );
       }
       if (!(error instanceof SourceError)) throw error;
       const at = `at byte ${error.position} of ${item.size}`;
-      return advance(progress, { type: 'source-failed', reason: `${data.from} cannot be read ${at}: ${(error.reason as Error).message}. Try another reader; the other files go on.` });
+      return advance(progress, {
+        type: 'source-failed',
+        reason: `${data.from} cannot be read ${at}: ${(error.reason as Error).message}. Try another reader; the other files go on.`,
+      });
     }
   }
 
@@ -165,17 +202,35 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     return (await this.volumes.status(volume)).space?.free ?? 0;
   }
 
-  private targetFailed(progress: FileProgress, volume: Volume, error: unknown, data: IntakeItem, needed: number, free: number): FileProgress {
+  private targetFailed(
+    progress: FileProgress,
+    volume: Volume,
+    error: unknown,
+    data: IntakeItem,
+    needed: number,
+    free: number,
+  ): FileProgress {
     const shown = volumeError(error, volume, data.to, needed, free);
-    return advance(progress, { type: 'target-failed', target: volume.id, reason: `${data.to}: ${shown.message} ${shown.body().next}` });
+    return advance(progress, {
+      type: 'target-failed',
+      target: volume.id,
+      reason: `${data.to}: ${shown.message} ${shown.body().next}`,
+    });
   }
 
   /** The path of equal content that has a copy on every target already, under another name. Sidecars never count. */
-  private async alreadyHere(sha256: string, data: IntakeItem, targets: readonly string[]): Promise<string | null> {
+  private async alreadyHere(
+    sha256: string,
+    data: IntakeItem,
+    targets: readonly string[],
+  ): Promise<string | null> {
     if (!['raw', 'jpeg', 'clip', 'note'].includes(data.role)) return null;
     for (const asset of await this.reading.manager.findBy(Asset, { sha256 })) {
       if (asset.path === data.to) continue;
-      const copies = await this.reading.manager.findBy(Copy, { assetId: asset.id, volumeId: In([...targets]) });
+      const copies = await this.reading.manager.findBy(Copy, {
+        assetId: asset.id,
+        volumeId: In([...targets]),
+      });
       if (copies.length === targets.length && (await this.stillThere(copies))) return asset.path;
     }
     return null;
@@ -203,11 +258,27 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     if (progress.sha256 && progress.alreadyHere === null && verified.length > 0) {
       const shootId = job.shootId!;
       const known = await manager.findOneBy(Asset, { shootId, path: data.to });
-      const asset = known ?? { id: this.ids.newId(), shootId, frameId: data.frameId, role: data.role, sha256: progress.sha256, size, path: data.to, cardPath: data.from };
+      const asset = known ?? {
+        id: this.ids.newId(),
+        shootId,
+        frameId: data.frameId,
+        role: data.role,
+        sha256: progress.sha256,
+        size,
+        path: data.to,
+        cardPath: data.from,
+      };
       if (!known) await manager.insert(Asset, asset);
       for (const [volumeId, target] of verified) {
         if (await manager.existsBy(Copy, { volumeId, path: data.to })) continue;
-        await manager.insert(Copy, { id: this.ids.newId(), assetId: asset.id, volumeId, path: data.to, verifiedAt: target.verifiedAt!, pastCache: target.pastCache ?? false });
+        await manager.insert(Copy, {
+          id: this.ids.newId(),
+          assetId: asset.id,
+          volumeId,
+          path: data.to,
+          verifiedAt: target.verifiedAt!,
+          pastCache: target.pastCache ?? false,
+        });
       }
     }
     if (data.frameId) await this.frameStep(manager, job, data.frameId);
@@ -237,7 +308,11 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
   }
 
   /** Removes what a killed run of this job left under temporary names; nothing else is touched. */
-  private async clearTemporaries(job: string, targets: readonly string[], items: readonly JobItem[]): Promise<void> {
+  private async clearTemporaries(
+    job: string,
+    targets: readonly string[],
+    items: readonly JobItem[],
+  ): Promise<void> {
     const folders = new Set(items.map((item) => path.posix.dirname((item.data as IntakeItem).to)));
     for (const id of targets) {
       const volume = await this.volumes.get(id);
@@ -251,7 +326,8 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
           if (diskErrorCode(error) === 'ENOENT') continue;
           throw error instanceof ArkivError ? error : volumeError(error, volume, folder, 0, 0);
         }
-        for (const name of names) if (isTemporaryOf(name, job)) await discard(this.disk, path.join(place, name));
+        for (const name of names)
+          if (isTemporaryOf(name, job)) await discard(this.disk, path.join(place, name));
       }
     }
   }

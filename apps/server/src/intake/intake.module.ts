@@ -12,7 +12,15 @@ import { IntakeService } from './intake.service';
 import { ReceiptsService } from './receipts.service';
 
 @Module({
-  imports: [VolumesModule, ReadersModule, ShootsModule, FramesModule, JobsModule, MarksModule, PreviewsModule],
+  imports: [
+    VolumesModule,
+    ReadersModule,
+    ShootsModule,
+    FramesModule,
+    JobsModule,
+    MarksModule,
+    PreviewsModule,
+  ],
   controllers: [IntakeController],
   providers: [IntakeService, IntakeHandler, ReceiptsService],
 })

@@ -83,7 +83,10 @@ export class IntakeService {
 
   /** Whether the card in a reader may be cleared, checked against what lies on it and on the volumes now. */
   async clearance(readerId: string): Promise<ClearanceReport> {
-    const [{ files, notFollowed }, { requiredCopies }] = [await this.readers.files(readerId), await this.settings.all()];
+    const [{ files, notFollowed }, { requiredCopies }] = [
+      await this.readers.files(readerId),
+      await this.settings.all(),
+    ];
     const taken = await this.takenIn(files.map((f) => f.path));
     const online = new Map<string, boolean>();
     const proofs = await Promise.all(
@@ -91,13 +94,22 @@ export class IntakeService {
         const known = taken.get(`${file.path}\0${file.size}\0${file.mtimeMillis}`) ?? taken.get(file.path);
         if (!known) return { path: file.path, size: file.size, devices: null, unchanged: true };
         const unchanged = known.mtimeMillis === file.mtimeMillis && known.size === file.size;
-        return { path: file.path, size: file.size, devices: await this.devicesOf(known.sha256, file.size, online), unchanged };
+        return {
+          path: file.path,
+          size: file.size,
+          devices: await this.devicesOf(known.sha256, file.size, online),
+          unchanged,
+        };
       }),
     );
     return clearanceOf(proofs, requiredCopies, notFollowed);
   }
 
-  private async plan(request: IntakeRequest, scan: CardScan & { card: string }, targets: readonly Volume[]): Promise<IntakePlan> {
+  private async plan(
+    request: IntakeRequest,
+    scan: CardScan & { card: string },
+    targets: readonly Volume[],
+  ): Promise<IntakePlan> {
     const { creator, dayStartHour } = await this.settings.all();
     const input: IntakeInput = {
       frames: scan.frames,
@@ -124,16 +136,28 @@ export class IntakeService {
   private async checkSpace(targets: readonly Volume[], bytes: number): Promise<void> {
     for (const volume of targets) {
       const { free } = await this.disk.space(volume.root);
-      if (free < bytes + SPARE_BYTES) throw new ArkivError('volume.full', { volume: volume.name, needed: bytes + SPARE_BYTES, free, file: '' });
+      if (free < bytes + SPARE_BYTES)
+        throw new ArkivError('volume.full', {
+          volume: volume.name,
+          needed: bytes + SPARE_BYTES,
+          free,
+          file: '',
+        });
     }
   }
 
-  private async write(request: IntakeRequest, scan: CardScan & { card: string }, plan: IntakePlan): Promise<{ jobId: string; shootId: string }> {
+  private async write(
+    request: IntakeRequest,
+    scan: CardScan & { card: string },
+    plan: IntakePlan,
+  ): Promise<{ jobId: string; shootId: string }> {
     const shootId = this.ids.newId();
     const jobId = this.ids.newId();
     const frameIds = new Map(plan.frames.map((frame) => [frame.key, this.ids.newId()]));
     const byKey = new Map(scan.frames.map((frame) => [frame.key, frame]));
-    const times = new Map([...scan.frames.flatMap((f) => f.files), ...scan.extras].map((f) => [f.path, f.mtimeMillis]));
+    const times = new Map(
+      [...scan.frames.flatMap((f) => f.files), ...scan.extras].map((f) => [f.path, f.mtimeMillis]),
+    );
     const params: IntakeParams = {
       readerId: request.readerId,
       card: scan.card,
@@ -158,7 +182,13 @@ export class IntakeService {
         revision: 1,
       });
       for (const planned of plan.frames) {
-        const frame = newFrame(frameIds.get(planned.key)!, shootId, byKey.get(planned.key)!, planned, request.zoneMinutes);
+        const frame = newFrame(
+          frameIds.get(planned.key)!,
+          shootId,
+          byKey.get(planned.key)!,
+          planned,
+          request.zoneMinutes,
+        );
         await manager.insert(Frame, frame);
       }
       const items = plan.items.map((item) => {
@@ -172,7 +202,11 @@ export class IntakeService {
         };
         return { size: item.size, data };
       });
-      await this.jobs.create(manager, { id: jobId, kind: 'intake', title: request.title.trim(), shootId, params }, items);
+      await this.jobs.create(
+        manager,
+        { id: jobId, kind: 'intake', title: request.title.trim(), shootId, params },
+        items,
+      );
     });
     this.events.publish('shoots', { shootId });
     this.jobs.start(jobId);
@@ -180,16 +214,22 @@ export class IntakeService {
   }
 
   /** What earlier intakes say of these card paths: by path and facts, and the newest by path alone. */
-  private async takenIn(paths: readonly string[]): Promise<Map<string, { sha256: string; size: number; mtimeMillis: number }>> {
+  private async takenIn(
+    paths: readonly string[],
+  ): Promise<Map<string, { sha256: string; size: number; mtimeMillis: number }>> {
     const wanted = new Set(paths);
     const map = new Map<string, { sha256: string; size: number; mtimeMillis: number }>();
-    const jobs = await this.reading.manager.find(Job, { where: { kind: 'intake' }, order: { createdAt: 'ASC' } });
+    const jobs = await this.reading.manager.find(Job, {
+      where: { kind: 'intake' },
+      order: { createdAt: 'ASC' },
+    });
     for (const job of jobs) {
       const items = await this.reading.manager.findBy(JobItem, { jobId: job.id });
       for (const { data, size } of items) {
         const { from, mtimeMillis, progress } = data as IntakeItem;
         const fate = fateOf(progress);
-        if (!wanted.has(from) || !progress.sha256 || !['copied', 'partly', 'already-here'].includes(fate)) continue;
+        if (!wanted.has(from) || !progress.sha256 || !['copied', 'partly', 'already-here'].includes(fate))
+          continue;
         const entry = { sha256: progress.sha256, size, mtimeMillis };
         map.set(from, entry).set(`${from}\0${size}\0${mtimeMillis}`, entry);
       }
@@ -213,10 +253,22 @@ export class IntakeService {
   }
 }
 
-function newFrame(id: string, shootId: string, source: PlanFrame, planned: { name: string; folder: string }, zoneMinutes: number): Frame {
+function newFrame(
+  id: string,
+  shootId: string,
+  source: PlanFrame,
+  planned: { name: string; folder: string },
+  zoneMinutes: number,
+): Frame {
   const { facts } = source;
   const roles = new Set(source.files.map((f) => f.role));
-  const format = roles.has('raw') ? (roles.has('jpeg') ? 'raw+jpeg' : 'raw') : roles.has('jpeg') ? 'jpeg' : 'clip';
+  const format = roles.has('raw')
+    ? roles.has('jpeg')
+      ? 'raw+jpeg'
+      : 'raw'
+    : roles.has('jpeg')
+      ? 'jpeg'
+      : 'clip';
   return {
     id,
     shootId,

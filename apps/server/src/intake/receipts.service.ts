@@ -1,6 +1,15 @@
 import path from 'node:path';
 import { Injectable } from '@nestjs/common';
-import { ArkivError, isoTime, manifestText, receiptFile, receiptText, SHOOT_FOLDER, type Receipt, type ReceiptFile } from '@arkiv/core';
+import {
+  ArkivError,
+  isoTime,
+  manifestText,
+  receiptFile,
+  receiptText,
+  SHOOT_FOLDER,
+  type Receipt,
+  type ReceiptFile,
+} from '@arkiv/core';
 import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { placeNew } from '../disk/place';
@@ -41,7 +50,8 @@ export class ReceiptsService {
       if (!(await this.volumes.isOnline(volume))) continue;
       for (const folder of params.folders) {
         // A volume that took in nothing for this folder has nothing to prove there.
-        if (receiptText(files, volume.id, folder) === '' && !files.some((f) => f.fate === 'already-here')) continue;
+        if (receiptText(files, volume.id, folder) === '' && !files.some((f) => f.fate === 'already-here'))
+          continue;
         written.add(await this.writeReceipt(job, volume, folder, receipt, params.card));
         await this.writeState(job, shoot, volume, folder);
       }
@@ -49,7 +59,13 @@ export class ReceiptsService {
     return [...written];
   }
 
-  private receiptOf(job: Job, shoot: Shoot, params: IntakeParams, targets: readonly Volume[], files: ReceiptFile[]): Receipt {
+  private receiptOf(
+    job: Job,
+    shoot: Shoot,
+    params: IntakeParams,
+    targets: readonly Volume[],
+    files: ReceiptFile[],
+  ): Receipt {
     return {
       schema: 1,
       intake: job.id,
@@ -63,7 +79,13 @@ export class ReceiptsService {
   }
 
   /** A second run of the same intake (after failures were put right) leaves a second receipt beside the first. */
-  private async writeReceipt(job: Job, volume: Volume, folder: string, receipt: Receipt, card: string): Promise<string> {
+  private async writeReceipt(
+    job: Job,
+    volume: Volume,
+    folder: string,
+    receipt: Receipt,
+    card: string,
+  ): Promise<string> {
     const day = isoTime(job.startedAt ?? job.createdAt).slice(0, 10);
     const text = receiptText(receipt.files, volume.id, folder);
     for (let run = 1; ; run++) {
@@ -75,7 +97,11 @@ export class ReceiptsService {
         if ((await this.disk.readAll(file, MAX_RECEIPT)).toString() === text) return `${base}.sha256`;
         continue;
       }
-      await this.placeOnce(await this.volumes.resolve(volume, `${base}.json`), `${JSON.stringify(receipt, null, 1)}\n`, job.id);
+      await this.placeOnce(
+        await this.volumes.resolve(volume, `${base}.json`),
+        `${JSON.stringify(receipt, null, 1)}\n`,
+        job.id,
+      );
       await placeNew(this.disk, file, Buffer.from(text), job.id);
       return `${base}.sha256`;
     }
@@ -96,11 +122,18 @@ export class ReceiptsService {
        WHERE c."volumeId" = ? AND a."shootId" = ? AND substr(c.path, 1, ?) = ? ORDER BY c.path`,
       [volume.id, shoot.id, folder.length + 1, `${folder}/`],
     );
-    const manifest = manifestText(copies.map(({ sha256, path: full }) => ({ sha256, path: full.slice(folder.length + 1) })));
+    const manifest = manifestText(
+      copies.map(({ sha256, path: full }) => ({ sha256, path: full.slice(folder.length + 1) })),
+    );
     const { id, title, date, client, place, folders, plan, pattern, zoneMinutes } = shoot;
     const facts = { schema: 1, id, title, date, client, place, folders, plan, pattern, zoneMinutes };
     await this.keepTrue(volume, `${folder}/${SHOOT_FOLDER}/manifest.sha256`, manifest, job.id);
-    await this.keepTrue(volume, `${folder}/${SHOOT_FOLDER}/shoot.json`, `${JSON.stringify(facts, null, 1)}\n`, job.id);
+    await this.keepTrue(
+      volume,
+      `${folder}/${SHOOT_FOLDER}/shoot.json`,
+      `${JSON.stringify(facts, null, 1)}\n`,
+      job.id,
+    );
   }
 
   /** Replaces our text; one that somebody changed is kept beside it under another name first. */

@@ -1,4 +1,9 @@
-import { Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
+import {
+  Injectable,
+  Logger,
+  type BeforeApplicationShutdown,
+  type OnApplicationBootstrap,
+} from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { In } from 'typeorm';
@@ -66,12 +71,22 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
   }
 
   async onApplicationBootstrap(): Promise<void> {
-    const open = await this.reading.manager.find(Job, { where: { state: In(OPEN) }, order: { createdAt: 'ASC' } });
+    const open = await this.reading.manager.find(Job, {
+      where: { state: In(OPEN) },
+      order: { createdAt: 'ASC' },
+    });
     for (const job of open) this.start(job.id);
   }
 
   /** Writes the rows of a new job inside the caller's transaction; `start` is to be called after it. */
-  async create(manager: EntityManager, job: Omit<Job, 'state' | 'reason' | 'result' | 'createdAt' | 'startedAt' | 'finishedAt' | 'filesTotal' | 'bytesTotal'>, items: { size: number; data: object }[]): Promise<void> {
+  async create(
+    manager: EntityManager,
+    job: Omit<
+      Job,
+      'state' | 'reason' | 'result' | 'createdAt' | 'startedAt' | 'finishedAt' | 'filesTotal' | 'bytesTotal'
+    >,
+    items: { size: number; data: object }[],
+  ): Promise<void> {
     await manager.insert(Job, {
       ...job,
       state: 'queued',
@@ -83,9 +98,18 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       startedAt: null,
       finishedAt: null,
     } as Job);
-    const rows = items.map((item, seq) => ({ jobId: job.id, seq, state: 'todo' as const, reason: null, attempt: 0, size: item.size, data: item.data }));
+    const rows = items.map((item, seq) => ({
+      jobId: job.id,
+      seq,
+      state: 'todo' as const,
+      reason: null,
+      attempt: 0,
+      size: item.size,
+      data: item.data,
+    }));
     // SQLite takes 32,766 parameters in one statement: 500 rows of 7 stay well below.
-    for (let i = 0; i < rows.length; i += 500) await manager.insert(JobItem, rows.slice(i, i + 500) as JobItem[]);
+    for (let i = 0; i < rows.length; i += 500)
+      await manager.insert(JobItem, rows.slice(i, i + 500) as JobItem[]);
   }
 
   start(id: string): void {
@@ -117,7 +141,11 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
   }
 
   async list(where: { shootId?: string; kind?: JobKind } = {}): Promise<JobProgress[]> {
-    const jobs = await this.reading.manager.find(Job, { where, order: { createdAt: 'DESC', id: 'DESC' }, take: 200 });
+    const jobs = await this.reading.manager.find(Job, {
+      where,
+      order: { createdAt: 'DESC', id: 'DESC' },
+      take: 200,
+    });
     return Promise.all(jobs.map((job) => this.progress(job)));
   }
 
@@ -125,9 +153,31 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     const running = this.running.get(job.id);
     const counts = running ?? (await this.counts(job.id));
     const inFlight = running ? [...running.bytesInFlight.values()].reduce((a, b) => a + b, 0) : 0;
-    const { id, kind, title, shootId, state, reason, filesTotal, bytesTotal, createdAt, startedAt, finishedAt } = job;
+    const {
+      id,
+      kind,
+      title,
+      shootId,
+      state,
+      reason,
+      filesTotal,
+      bytesTotal,
+      createdAt,
+      startedAt,
+      finishedAt,
+    } = job;
     return {
-      id, kind, title, shootId, state, reason, filesTotal, bytesTotal, createdAt, startedAt, finishedAt,
+      id,
+      kind,
+      title,
+      shootId,
+      state,
+      reason,
+      filesTotal,
+      bytesTotal,
+      createdAt,
+      startedAt,
+      finishedAt,
       filesDone: counts.done,
       filesFailed: counts.failed,
       bytesDone: Math.min(bytesTotal, counts.bytes + inFlight),
@@ -144,7 +194,8 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
 
   async resume(id: string): Promise<void> {
     const job = await this.get(id);
-    if (!['paused', 'waiting'].includes(job.state)) throw new ArkivError('job.state', { state: job.state, action: 'carried on' });
+    if (!['paused', 'waiting'].includes(job.state))
+      throw new ArkivError('job.state', { state: job.state, action: 'carried on' });
     await this.setState(id, 'queued', null);
     this.start(id);
   }
@@ -152,7 +203,8 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
   /** Does the failed items once more. */
   async retry(id: string): Promise<void> {
     const job = await this.get(id);
-    if (!['done', 'failed', 'cancelled'].includes(job.state)) throw new ArkivError('job.state', { state: job.state, action: 'tried again' });
+    if (!['done', 'failed', 'cancelled'].includes(job.state))
+      throw new ArkivError('job.state', { state: job.state, action: 'tried again' });
     await this.work.write(async (manager) => {
       await manager.update(JobItem, { jobId: id, state: 'failed' }, { state: 'todo', reason: null });
       await manager.update(Job, { id }, { state: 'queued', reason: null, finishedAt: null });
@@ -180,7 +232,12 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     for (const job of waiting) this.start(job.id);
   }
 
-  private async stop(id: string, then: 'paused' | 'cancelled', from: Job['state'][], action: string): Promise<void> {
+  private async stop(
+    id: string,
+    then: 'paused' | 'cancelled',
+    from: Job['state'][],
+    action: string,
+  ): Promise<void> {
     const job = await this.get(id);
     if (!from.includes(job.state)) throw new ArkivError('job.state', { state: job.state, action });
     const running = this.running.get(id);
@@ -196,7 +253,11 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     if (!handler) return this.setState(id, 'failed', `nothing here knows how to do “${job.kind}”`);
     await this.work.write(async (manager) => {
       await manager.update(JobItem, { jobId: id, state: 'doing' }, { state: 'todo' });
-      await manager.update(Job, { id }, { state: 'running', reason: null, startedAt: job.startedAt ?? this.clock.now() });
+      await manager.update(
+        Job,
+        { id },
+        { state: 'running', reason: null, startedAt: job.startedAt ?? this.clock.now() },
+      );
     });
     Object.assign(running, await this.counts(id));
     try {
@@ -214,7 +275,9 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       if (broken) throw broken.reason;
       running.abort.signal.throwIfAborted();
       const result = await handler.finish(await this.get(id), await this.items(id));
-      await this.work.write((manager) => manager.update(Job, { id }, { state: 'done', result, finishedAt: this.clock.now() }));
+      await this.work.write((manager) =>
+        manager.update(Job, { id }, { state: 'done', result, finishedAt: this.clock.now() }),
+      );
     } catch (error) {
       await this.ended(id, running, error);
     }
@@ -222,10 +285,13 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
   }
 
   private async ended(id: string, running: Running, error: unknown): Promise<void> {
-    await this.work.write((manager) => manager.update(JobItem, { jobId: id, state: 'doing' }, { state: 'todo' }));
+    await this.work.write((manager) =>
+      manager.update(JobItem, { jobId: id, state: 'doing' }, { state: 'todo' }),
+    );
     if (running.then) await this.setState(id, running.then, null);
     else if (error instanceof WaitForOutside) await this.setState(id, 'waiting', error.message);
-    else if (error instanceof ArkivError) await this.setState(id, 'failed', `${error.message} ${error.body().next}`);
+    else if (error instanceof ArkivError)
+      await this.setState(id, 'failed', `${error.message} ${error.body().next}`);
     else {
       this.log.error(`job ${id}: ${(error as Error).stack}`);
       await this.setState(id, 'failed', (error as Error).message);
@@ -234,7 +300,9 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
 
   private async runItem(job: Job, item: JobItem, handler: JobHandler, running: Running): Promise<void> {
     const where = { jobId: item.jobId, seq: item.seq };
-    await this.work.write((manager) => manager.update(JobItem, where, { state: 'doing', attempt: item.attempt + 1 }));
+    await this.work.write((manager) =>
+      manager.update(JobItem, where, { state: 'doing', attempt: item.attempt + 1 }),
+    );
     const onBytes = (bytes: number) => {
       running.bytesInFlight.set(item.seq, (running.bytesInFlight.get(item.seq) ?? 0) + bytes);
       void this.publish(job.id, running, false);
@@ -244,7 +312,11 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       await this.work.write(async (manager) => {
         await outcome.commit?.(manager);
         const { state, reason = null } = outcome;
-        await manager.update(JobItem, where, { state, reason, ...(outcome.data === undefined ? {} : { data: outcome.data }) });
+        await manager.update(JobItem, where, {
+          state,
+          reason,
+          ...(outcome.data === undefined ? {} : { data: outcome.data }),
+        });
       });
       if (outcome.state === 'failed') running.failed += 1;
       else running.done += 1;
@@ -268,7 +340,11 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
 
   private async setState(id: string, state: Job['state'], reason: string | null): Promise<void> {
     await this.work.write((manager) =>
-      manager.update(Job, { id }, { state, reason, finishedAt: state === 'failed' || state === 'cancelled' ? this.clock.now() : null }),
+      manager.update(
+        Job,
+        { id },
+        { state, reason, finishedAt: state === 'failed' || state === 'cancelled' ? this.clock.now() : null },
+      ),
     );
     this.events.publish('job', await this.progress(await this.get(id)));
   }

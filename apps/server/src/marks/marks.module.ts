@@ -6,5 +6,10 @@ import { MarksController } from './marks.controller';
 import { MarksService } from './marks.service';
 import { SidecarsService } from './sidecars.service';
 
-@Module({ imports: [FramesModule, ShootsModule, VolumesModule], controllers: [MarksController], providers: [MarksService, SidecarsService], exports: [MarksService, SidecarsService] })
+@Module({
+  imports: [FramesModule, ShootsModule, VolumesModule],
+  controllers: [MarksController],
+  providers: [MarksService, SidecarsService],
+  exports: [MarksService, SidecarsService],
+})
 export class MarksModule {}

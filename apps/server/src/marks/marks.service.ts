@@ -33,15 +33,25 @@ export class MarksService {
   async apply(operations: readonly MarkOperation[]): Promise<AppliedMarks> {
     for (const operation of operations) {
       if (!isMarkValue(operation.field, operation.to)) {
-        throw new ArkivError('marks.invalid', { reason: `${operation.field} cannot be ${JSON.stringify(operation.to)}` });
+        throw new ArkivError('marks.invalid', {
+          reason: `${operation.field} cannot be ${JSON.stringify(operation.to)}`,
+        });
       }
     }
     const unknown: string[] = [];
     const revisions = new Map<string, number>();
     const changed = await this.work.write(async (manager) => {
-      const known = await manager.find(Mark, { select: { id: true }, where: { id: In(operations.map((o) => o.id)) } });
+      const known = await manager.find(Mark, {
+        select: { id: true },
+        where: { id: In(operations.map((o) => o.id)) },
+      });
       const sent = new Set(known.map((m) => m.id));
-      const frames = new Map((await manager.findBy(Frame, { id: In([...new Set(operations.map((o) => o.frameId))]) })).map((f) => [f.id, f]));
+      const frames = new Map(
+        (await manager.findBy(Frame, { id: In([...new Set(operations.map((o) => o.frameId))]) })).map((f) => [
+          f.id,
+          f,
+        ]),
+      );
       const done: MarkOperation[] = [];
       for (const operation of operations) {
         if (sent.has(operation.id)) continue;
@@ -54,7 +64,11 @@ export class MarksService {
         const { id, frameId, field, from, to, at, group, window } = operation;
         const overtook = frame[field] === from ? 0 : 1;
         await manager.insert(Mark, { id, frameId, field, from, to, at, group, window, overtook } as Mark);
-        Object.assign(frame, applyMark({ verdict: frame.verdict, stars: frame.stars, label: frame.label }, operation), { markedAt: at });
+        Object.assign(
+          frame,
+          applyMark({ verdict: frame.verdict, stars: frame.stars, label: frame.label }, operation),
+          { markedAt: at },
+        );
         done.push(operation);
       }
       for (const id of new Set(done.map((o) => o.frameId))) {
@@ -67,7 +81,11 @@ export class MarksService {
       return done.map((operation) => ({ operation, shootId: frames.get(operation.frameId)!.shootId }));
     });
     for (const [shootId, revision] of revisions) {
-      this.events.publish('marks', { shootId, revision, operations: changed.filter((c) => c.shootId === shootId).map((c) => c.operation) });
+      this.events.publish('marks', {
+        shootId,
+        revision,
+        operations: changed.filter((c) => c.shootId === shootId).map((c) => c.operation),
+      });
     }
     if (changed.length > 0) this.sidecars.soon();
     return { applied: operations.length - unknown.length, unknown };

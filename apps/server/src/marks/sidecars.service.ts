@@ -1,4 +1,9 @@
-import { Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
+import {
+  Injectable,
+  Logger,
+  type BeforeApplicationShutdown,
+  type OnApplicationBootstrap,
+} from '@nestjs/common';
 import {
   ArkivError,
   EMPTY_SIDECAR,
@@ -78,7 +83,9 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
 
   /** Writes everything that is due now. What cannot be written stays due. */
   flush(): Promise<void> {
-    this.writing = this.writing.then(() => this.writeDue()).catch((error: unknown) => this.log.error((error as Error).stack));
+    this.writing = this.writing
+      .then(() => this.writeDue())
+      .catch((error: unknown) => this.log.error((error as Error).stack));
     return this.writing;
   }
 
@@ -86,7 +93,11 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     const settings = await this.settings.all();
     let after = '';
     for (;;) {
-      const due = await this.reading.manager.find(Frame, { where: { sidecarDue: MoreThan(0), state: 'here', id: MoreThan(after) }, order: { id: 'ASC' }, take: BATCH });
+      const due = await this.reading.manager.find(Frame, {
+        where: { sidecarDue: MoreThan(0), state: 'here', id: MoreThan(after) },
+        order: { id: 'ASC' },
+        take: BATCH,
+      });
       if (due.length === 0) return;
       for (const frame of due) await this.writeFrame(frame, settings);
       after = due.at(-1)!.id;
@@ -106,8 +117,15 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
         model = await this.writeOne(frame, volume, path, model, settings);
       } catch (error) {
         complete = false;
-        this.events.publish('sidecar', { frameId: frame.id, name: frame.name, volume: volume.name, message: (error as Error).message });
-        this.log.warn(`a sidecar on “${volume.name}” could not be written: ${error instanceof ArkivError ? error.code : (error as Error).message}`);
+        this.events.publish('sidecar', {
+          frameId: frame.id,
+          name: frame.name,
+          volume: volume.name,
+          message: (error as Error).message,
+        });
+        this.log.warn(
+          `a sidecar on “${volume.name}” could not be written: ${error instanceof ArkivError ? error.code : (error as Error).message}`,
+        );
       }
     }
     await this.work.write(async (manager) => {
@@ -115,12 +133,22 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       const now = await manager.findOneBy(Frame, { id: frame.id });
       if (!now) return;
       const rest = complete && now.sidecarDue === frame.sidecarDue ? 0 : Math.max(1, now.sidecarDue);
-      await manager.update(Frame, { id: frame.id }, { sidecarDue: rest, ...(complete ? { sidecarBase: model } : {}) });
+      await manager.update(
+        Frame,
+        { id: frame.id },
+        { sidecarDue: rest, ...(complete ? { sidecarBase: model } : {}) },
+      );
     });
   }
 
   /** Writes one sidecar; where another program changed it since, merges first. Returns the model that now holds. */
-  private async writeOne(frame: Frame, volume: Volume, path: string, model: SidecarModel, settings: StudioSettings): Promise<SidecarModel> {
+  private async writeOne(
+    frame: Frame,
+    volume: Volume,
+    path: string,
+    model: SidecarModel,
+    settings: StudioSettings,
+  ): Promise<SidecarModel> {
     // Twice: the file may change between looking and writing; a third change in a second is somebody's fight.
     for (let attempt = 0; attempt < 3; attempt++) {
       const found = await this.texts.read(volume, path);
@@ -130,24 +158,51 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
         if (!theirs.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: theirs.reason });
         wanted = await this.merge(frame, model, theirs.model, settings);
       }
-      if (await this.texts.replace(volume, path, writeSidecar(wanted, found.text ?? undefined), found.text, 'sidecar')) return wanted;
+      if (
+        await this.texts.replace(
+          volume,
+          path,
+          writeSidecar(wanted, found.text ?? undefined),
+          found.text,
+          'sidecar',
+        )
+      )
+        return wanted;
     }
     throw new ArkivError('file.exists', { file: path });
   }
 
-  private async merge(frame: Frame, ours: SidecarModel, theirs: SidecarModel, settings: StudioSettings): Promise<SidecarModel> {
+  private async merge(
+    frame: Frame,
+    ours: SidecarModel,
+    theirs: SidecarModel,
+    settings: StudioSettings,
+  ): Promise<SidecarModel> {
     const base = frame.sidecarBase ?? { ...EMPTY_SIDECAR };
     const theirTime = theirs.metadataDate ? Date.parse(theirs.metadataDate) : NaN;
     const { merged, conflicts } = mergeSidecars(base, ours, theirs, !(theirTime > frame.markedAt));
     for (const { field, winner } of conflicts) {
-      this.events.publish('sidecar', { frameId: frame.id, name: frame.name, message: `${field} was changed in two places; kept: ${winner === 'ours' ? 'Arkiv’s' : 'the other program’s'}.` });
+      this.events.publish('sidecar', {
+        frameId: frame.id,
+        name: frame.name,
+        message: `${field} was changed in two places; kept: ${winner === 'ours' ? 'Arkiv’s' : 'the other program’s'}.`,
+      });
     }
     const labelOf = (text: string): Label | null => LABELS.find((l) => settings.labels[l] === text) ?? null;
     const now = marksOf(merged, labelOf);
     const group = this.ids.newId();
     const operations = (['verdict', 'stars', 'label'] as MarkField[])
       .filter((field) => now[field] !== frame[field])
-      .map((field): MarkOperation => ({ id: this.ids.newId(), frameId: frame.id, field, from: frame[field], to: now[field], at: this.clock.now(), group, window: 'sidecar' }));
+      .map((field): MarkOperation => ({
+        id: this.ids.newId(),
+        frameId: frame.id,
+        field,
+        from: frame[field],
+        to: now[field],
+        at: this.clock.now(),
+        group,
+        window: 'sidecar',
+      }));
     if (operations.length > 0) await this.outside(operations);
     return merged;
   }

@@ -2,6 +2,10 @@
 import sharp from 'sharp';
 import { worker } from 'workerpool';
 
+// The server may be killed at any moment: then there is nobody left to report to.
+process.on('error', () => process.exit());
+process.on('disconnect', () => process.exit());
+
 sharp.cache(false);
 // One thread a process and one process a core was fastest on the machines measured.
 sharp.concurrency(1);
@@ -73,9 +77,14 @@ async function embedded(source: PictureSource): Promise<Uint8Array> {
 
 /** A finished file for delivery: fitted, sharpened for its size, sRGB, with the metadata that was asked for. */
 async function render(order: RenderOrder): Promise<Uint8Array> {
-  let image = (await open(order)).resize(order.width, order.height, { fit: 'inside', withoutEnlargement: true });
+  let image = (await open(order)).resize(order.width, order.height, {
+    fit: 'inside',
+    withoutEnlargement: true,
+  });
   if (order.sharpen) image = image.sharpen();
-  image = image.toColourspace('srgb').withIccProfile('srgb');
+  // Through plain pixels: nothing of the original's metadata can come along, its embedded thumbnail least of all.
+  const { data, info } = await image.toColourspace('srgb').flatten({ background: '#fff' }).raw().toBuffer({ resolveWithObject: true });
+  image = sharp(data, { raw: { width: info.width, height: info.height, channels: info.channels } }).withIccProfile('srgb');
   if (Object.keys(order.exif).length > 0) image = image.withExif({ IFD0: order.exif });
   if (order.xmp) image = image.withXmp(order.xmp);
   return image.jpeg({ quality: order.quality, mozjpeg: false }).toBuffer();
@@ -85,7 +94,8 @@ async function render(order: RenderOrder): Promise<Uint8Array> {
 async function measure(source: PictureSource): Promise<{ width: number; height: number }> {
   const image = sharp(typeof source.input === 'string' ? source.input : Buffer.from(source.input), OPTIONS);
   const { autoOrient, width, height, orientation } = await image.metadata();
-  if (orientation || source.orientation === null || source.orientation < 5) return { width: autoOrient.width, height: autoOrient.height };
+  if (orientation || source.orientation === null || source.orientation < 5)
+    return { width: autoOrient.width, height: autoOrient.height };
   return { width: height, height: width };
 }
 

@@ -12,8 +12,14 @@ const TIME_LIMIT = 60_000;
 @Injectable()
 export class PictureMaker implements OnApplicationShutdown {
   private processes: Pool | null = null;
+  private closed = false;
 
-  previews(file: string, source: PictureSource, thumbSide: number, screenSide: number): Promise<MadePreviews> {
+  previews(
+    file: string,
+    source: PictureSource,
+    thumbSide: number,
+    screenSide: number,
+  ): Promise<MadePreviews> {
     return this.run<MadePreviews>(file, 'previews', [source, thumbSide, screenSide]);
   }
 
@@ -30,10 +36,12 @@ export class PictureMaker implements OnApplicationShutdown {
   }
 
   async onApplicationShutdown(): Promise<void> {
+    this.closed = true;
     await this.processes?.terminate(true);
   }
 
   private async run<T>(file: string, method: string, parameters: unknown[]): Promise<T> {
+    if (this.closed) throw new ArkivError('picture.undecodable', { file, reason: 'the server is stopping' });
     this.processes ??= pool(require.resolve('@arkiv/server/dist/previews/picture.worker.js'), {
       workerType: 'process',
       maxWorkers: PROCESSES,
@@ -42,7 +50,10 @@ export class PictureMaker implements OnApplicationShutdown {
     try {
       return (await this.processes.exec(method, parameters).timeout(TIME_LIMIT)) as T;
     } catch (error) {
-      throw new ArkivError('picture.undecodable', { file, reason: (error as Error).message.split('\n')[0] ?? 'unknown' });
+      throw new ArkivError('picture.undecodable', {
+        file,
+        reason: (error as Error).message.split('\n')[0] ?? 'unknown',
+      });
     }
   }
 }

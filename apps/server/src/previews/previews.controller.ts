@@ -11,7 +11,11 @@ export class PreviewsController {
 
   @Get('v:version/:sha256/:size')
   @ApiProduces('image/jpeg', 'image/webp')
-  async get(@Param('sha256') sha256: string, @Param('size') size: string, @Res({ passthrough: true }) response: Response): Promise<StreamableFile> {
+  async get(
+    @Param('sha256') sha256: string,
+    @Param('size') size: string,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<StreamableFile> {
     if (!(size in PREVIEW_TYPE)) throw new ArkivError('not-found', { what: 'size', id: size });
     const bytes = await this.previews.get(sha256, size as PreviewSize);
     // Named by content and maker version: it never changes under this address.

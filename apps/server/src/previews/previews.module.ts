@@ -4,5 +4,10 @@ import { PictureMaker } from './pictureMaker';
 import { PreviewsController } from './previews.controller';
 import { PreviewsService } from './previews.service';
 
-@Module({ imports: [FramesModule], controllers: [PreviewsController], providers: [PreviewsService, PictureMaker], exports: [PreviewsService, PictureMaker] })
+@Module({
+  imports: [FramesModule],
+  controllers: [PreviewsController],
+  providers: [PreviewsService, PictureMaker],
+  exports: [PreviewsService, PictureMaker],
+})
 export class PreviewsModule {}

@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { Injectable } from '@nestjs/common';
+import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
 import { ArkivConfig } from '../config/config';
 import { Reading } from '../db/unitOfWork';
@@ -24,7 +24,7 @@ export const PREVIEW_TYPE = { thumb: 'image/webp', screen: 'image/jpeg', embedde
 
 /** Previews by content: made once in child processes, kept under the hash of their original, served for ever. */
 @Injectable()
-export class PreviewsService {
+export class PreviewsService implements BeforeApplicationShutdown {
   private readonly making = new Map<string, Promise<void>>();
   private readonly waiting: string[] = [];
   private busy = 0;
@@ -51,6 +51,10 @@ export class PreviewsService {
     void this.work();
   }
 
+  beforeApplicationShutdown(): void {
+    this.waiting.length = 0;
+  }
+
   private async work(): Promise<void> {
     // One of the two processes stays free for what is on screen.
     if (this.busy >= 1) return;
@@ -71,7 +75,9 @@ export class PreviewsService {
     const key = `${sha256}.${size === 'embedded' ? 'embedded' : 'decoded'}`;
     let making = this.making.get(key);
     if (!making) {
-      making = (size === 'embedded' ? this.makeEmbedded(sha256) : this.makeDecoded(sha256)).finally(() => this.making.delete(key));
+      making = (size === 'embedded' ? this.makeEmbedded(sha256) : this.makeDecoded(sha256)).finally(() =>
+        this.making.delete(key),
+      );
       this.making.set(key, making);
     }
     await making;
@@ -88,7 +94,8 @@ export class PreviewsService {
     const { name, file, orientation } = await this.locate(sha256);
     const bytes = await readEmbedded(this.disk, file, 'largest');
     if (!bytes) throw new ArkivError('picture.none', { file: name });
-    const upright = orientation === 1 ? bytes : await this.maker.embedded(name, { input: bytes, orientation });
+    const upright =
+      orientation === 1 ? bytes : await this.maker.embedded(name, { input: bytes, orientation });
     await this.keep(sha256, 'embedded', upright);
   }
 
@@ -101,9 +108,12 @@ export class PreviewsService {
     return { name, source: { input: bytes, orientation } };
   }
 
-  private async locate(sha256: string): Promise<{ asset: Asset; name: string; file: string; orientation: number }> {
+  private async locate(
+    sha256: string,
+  ): Promise<{ asset: Asset; name: string; file: string; orientation: number }> {
     const asset = await this.reading.manager.findOneBy(Asset, { sha256 });
-    if (!asset || !['raw', 'jpeg'].includes(asset.role)) throw new ArkivError('not-found', { what: 'picture', id: sha256 });
+    if (!asset || !['raw', 'jpeg'].includes(asset.role))
+      throw new ArkivError('not-found', { what: 'picture', id: sha256 });
     const frame = asset.frameId ? await this.reading.manager.findOneBy(Frame, { id: asset.frameId }) : null;
     const { file } = await this.frames.locate(asset.id);
     return { asset, name: path.posix.basename(asset.path), file, orientation: frame?.orientation ?? 1 };
@@ -119,7 +129,13 @@ export class PreviewsService {
   }
 
   private place(sha256: string, size: PreviewSize): string {
-    return path.join(this.config.dataDir, 'previews', `v${MAKER_VERSION}`, sha256.slice(0, 2), `${sha256}.${FILE[size]}`);
+    return path.join(
+      this.config.dataDir,
+      'previews',
+      `v${MAKER_VERSION}`,
+      sha256.slice(0, 2),
+      `${sha256}.${FILE[size]}`,
+    );
   }
 }
 

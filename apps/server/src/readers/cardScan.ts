@@ -74,7 +74,9 @@ export async function scanCard(disk: Disk, root: string): Promise<CardScan> {
   const { fingerprint, files, notFollowed } = await listCard(disk, root);
   const listing = groupCardFiles(files);
   const facts = new Map<string, FrameFacts>();
-  const pictures = listing.frames.flatMap((f) => f.files.filter((x) => x.role === 'raw' || x.role === 'jpeg'));
+  const pictures = listing.frames.flatMap((f) =>
+    f.files.filter((x) => x.role === 'raw' || x.role === 'jpeg'),
+  );
   let next = 0;
   const lane = async (): Promise<void> => {
     while (next < pictures.length) {
@@ -92,9 +94,20 @@ export async function scanCard(disk: Disk, root: string): Promise<CardScan> {
     .map((frame): PlanFrame => {
       // The camera writes the same facts into raw and JPEG; the JPEG is read more surely.
       const main = frame.files.find((f) => f.role === 'jpeg') ?? frame.files.find((f) => f.role === 'raw');
-      return { key: frame.key, base: path.posix.basename(frame.base), files: frame.files, facts: (main && facts.get(main.path)) ?? factsFromTags({}) };
+      return {
+        key: frame.key,
+        base: path.posix.basename(frame.base),
+        files: frame.files,
+        facts: (main && facts.get(main.path)) ?? factsFromTags({}),
+      };
     });
-  return { fingerprint, frames, extras: listing.extras, notFollowed, bytes: files.reduce((sum, f) => sum + f.size, 0) };
+  return {
+    fingerprint,
+    frames,
+    extras: listing.extras,
+    notFollowed,
+    bytes: files.reduce((sum, f) => sum + f.size, 0),
+  };
 }
 
 async function readFacts(disk: Disk, file: DiskPath): Promise<FrameFacts> {
@@ -104,7 +117,11 @@ async function readFacts(disk: Disk, file: DiskPath): Promise<FrameFacts> {
 }
 
 /** The largest (or smallest) JPEG that the camera put into a file, or null where there is none. */
-export async function readEmbedded(disk: Disk, file: DiskPath, which: 'largest' | 'smallest'): Promise<Buffer | null> {
+export async function readEmbedded(
+  disk: Disk,
+  file: DiskPath,
+  which: 'largest' | 'smallest',
+): Promise<Buffer | null> {
   const head = await disk.readPart(file, 0, LONG_HEAD_BYTES);
   const found = findEmbeddedJpegs(head).sort((a, b) => a.length - b.length);
   const chosen = which === 'largest' ? found.at(-1) : found[0];

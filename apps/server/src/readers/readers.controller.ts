@@ -30,7 +30,11 @@ export class ReadersController {
   @ApiProduces('image/jpeg')
   // The same path on another card is another picture: the address carries the card's fingerprint as well.
   @Header('Cache-Control', 'private, max-age=86400, immutable')
-  async picture(@Param('id') id: string, @Query('path') file: string, @Query('size') size: string): Promise<StreamableFile> {
+  async picture(
+    @Param('id') id: string,
+    @Query('path') file: string,
+    @Query('size') size: string,
+  ): Promise<StreamableFile> {
     const bytes = await this.readers.picture(id, file, size === 'thumb' ? 'smallest' : 'largest');
     return new StreamableFile(bytes, { type: 'image/jpeg' });
   }

@@ -10,9 +10,12 @@ type Tag = { value?: unknown; description?: string } | undefined;
 export function readTags(head: Buffer): RawTags {
   let tags: Record<string, Tag>;
   try {
-    tags = ExifReader.load(head.buffer.slice(head.byteOffset, head.byteOffset + head.byteLength) as ArrayBuffer, {
-      expanded: false,
-    }) as unknown as Record<string, Tag>;
+    tags = ExifReader.load(
+      head.buffer.slice(head.byteOffset, head.byteOffset + head.byteLength) as ArrayBuffer,
+      {
+        expanded: false,
+      },
+    ) as unknown as Record<string, Tag>;
   } catch {
     return {};
   }

@@ -24,7 +24,10 @@ export class ShootDto {
 export class FrameColumnsDto {
   @ApiProperty() revision: number;
   @ApiProperty() count: number;
-  @ApiProperty({ type: 'object', additionalProperties: { type: 'array', items: {} } }) columns: Record<string, unknown[]>;
+  @ApiProperty({ type: 'object', additionalProperties: { type: 'array', items: {} } }) columns: Record<
+    string,
+    unknown[]
+  >;
 
   static of(columns: FrameColumns): FrameColumnsDto {
     return columns;

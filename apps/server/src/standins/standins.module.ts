@@ -4,5 +4,9 @@ import { VolumesModule } from '../volumes/volumes.module';
 import { StandInsController } from './standins.controller';
 import { StandInsService } from './standins.service';
 
-@Module({ imports: [ReadersModule, VolumesModule], controllers: [StandInsController], providers: [StandInsService] })
+@Module({
+  imports: [ReadersModule, VolumesModule],
+  controllers: [StandInsController],
+  providers: [StandInsService],
+})
 export class StandInsModule {}

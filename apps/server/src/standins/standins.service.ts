@@ -55,7 +55,12 @@ export class StandInsService implements ReaderSource, OnModuleInit {
 
   async list(): Promise<ReaderInfo[]> {
     return Promise.all(
-      SLOTS.map(async ({ id, name }): Promise<ReaderInfo> => ({ id, name, kind: 'stand-in', card: (await this.rootOf(id))?.card ?? null })),
+      SLOTS.map(async ({ id, name }): Promise<ReaderInfo> => ({
+        id,
+        name,
+        kind: 'stand-in',
+        card: (await this.rootOf(id))?.card ?? null,
+      })),
     );
   }
 

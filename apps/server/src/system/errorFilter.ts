@@ -23,7 +23,9 @@ export class ErrorFilter implements ExceptionFilter {
     if (error instanceof HttpException) {
       const status = error.getStatus();
       const answer = error.getResponse() as { message?: string | string[] };
-      const reason = Array.isArray(answer.message) ? answer.message.join('; ') : (answer.message ?? error.message);
+      const reason = Array.isArray(answer.message)
+        ? answer.message.join('; ')
+        : (answer.message ?? error.message);
       if (status === 404) return { status, body: errorBody('not-found', { what: 'page', id: reason }) };
       if (status < 500) return { status, body: errorBody('request.invalid', { reason }) };
     }

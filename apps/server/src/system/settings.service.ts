@@ -1,5 +1,14 @@
 import { Injectable } from '@nestjs/common';
-import { DEFAULT_FOLDER_PLAN, DEFAULT_NAME_PATTERN, DEFAULT_OUTPUT_SPEC, DEFAULT_RULES, type FolderPlan, type KeeperRules, type Label, type OutputSpec } from '@arkiv/core';
+import {
+  DEFAULT_FOLDER_PLAN,
+  DEFAULT_NAME_PATTERN,
+  DEFAULT_OUTPUT_SPEC,
+  DEFAULT_RULES,
+  type FolderPlan,
+  type KeeperRules,
+  type Label,
+  type OutputSpec,
+} from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Setting } from './setting.entity';
 
@@ -42,7 +51,10 @@ export class SettingsService {
 
   async all(): Promise<StudioSettings> {
     const rows = await this.reading.manager.find(Setting);
-    return { ...DEFAULT_SETTINGS, ...Object.fromEntries(rows.map((row) => [row.key, row.value])) } as StudioSettings;
+    return {
+      ...DEFAULT_SETTINGS,
+      ...Object.fromEntries(rows.map((row) => [row.key, row.value])),
+    } as StudioSettings;
   }
 
   async set(values: Partial<StudioSettings>): Promise<StudioSettings> {

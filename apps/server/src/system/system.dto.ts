@@ -1,5 +1,15 @@
 import { ApiProperty } from '@nestjs/swagger';
-import { IsInt, IsObject, IsOptional, IsString, Max, MaxLength, Min, registerDecorator, ValidateNested } from 'class-validator';
+import {
+  IsInt,
+  IsObject,
+  IsOptional,
+  IsString,
+  Max,
+  MaxLength,
+  Min,
+  registerDecorator,
+  ValidateNested,
+} from 'class-validator';
 import { Type } from 'class-transformer';
 import { filterProblem, LABELS, type Filter, type KeeperRules, type Label } from '@arkiv/core';
 import { FolderPlanDto } from '../intake/intake.dto';
@@ -16,7 +26,9 @@ function IsFilter() {
         validate: (value: unknown) => filterProblem(value) === null,
         defaultMessage: (args) => {
           const problem = filterProblem(args?.value);
-          return problem ? `filter at ${problem.path}: expected ${problem.expected}, found ${problem.found}` : '';
+          return problem
+            ? `filter at ${problem.path}: expected ${problem.expected}, found ${problem.found}`
+            : '';
         },
       },
     });
@@ -31,7 +43,10 @@ function IsLabelTexts() {
       validator: {
         validate: (value: unknown) => {
           const texts = LABELS.map((label) => (value as Record<string, unknown> | null)?.[label]);
-          return texts.every((t) => typeof t === 'string' && t.length > 0 && t.length <= 60) && new Set(texts).size === LABELS.length;
+          return (
+            texts.every((t) => typeof t === 'string' && t.length > 0 && t.length <= 60) &&
+            new Set(texts).size === LABELS.length
+          );
         },
         defaultMessage: () => 'each of the five labels needs a text of its own of 1 to 60 characters',
       },
@@ -62,8 +77,16 @@ export class ChangeSettingsDto {
   @ApiProperty({ required: false }) @IsOptional() @IsString() @MaxLength(120) creator?: string;
   @ApiProperty({ required: false }) @IsOptional() @IsString() @MaxLength(300) rights?: string;
   @ApiProperty({ required: false }) @IsOptional() @IsString() @MaxLength(200) pattern?: string;
-  @ApiProperty({ required: false, type: KeeperRulesDto }) @IsOptional() @ValidateNested() @Type(() => KeeperRulesDto) rules?: KeeperRulesDto;
-  @ApiProperty({ required: false, type: Object, additionalProperties: { type: 'string' } }) @IsOptional() @IsObject() @IsLabelTexts() labels?: Record<Label, string>;
+  @ApiProperty({ required: false, type: KeeperRulesDto })
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => KeeperRulesDto)
+  rules?: KeeperRulesDto;
+  @ApiProperty({ required: false, type: Object, additionalProperties: { type: 'string' } })
+  @IsOptional()
+  @IsObject()
+  @IsLabelTexts()
+  labels?: Record<Label, string>;
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(1) @Max(9) requiredCopies?: number;
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(0) @Max(23) dayStartHour?: number;
 }

@@ -6,5 +6,10 @@ import { SettingsService } from './settings.service';
 import { SystemController } from './system.controller';
 
 @Global()
-@Module({ imports: [VolumesModule], controllers: [SystemController], providers: [Clock, Ids, SettingsService], exports: [Clock, Ids, SettingsService] })
+@Module({
+  imports: [VolumesModule],
+  controllers: [SystemController],
+  providers: [Clock, Ids, SettingsService],
+  exports: [Clock, Ids, SettingsService],
+})
 export class SystemModule {}

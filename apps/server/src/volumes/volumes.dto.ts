@@ -14,7 +14,14 @@ export class VolumeDto {
   @ApiProperty({ type: Number, nullable: true, description: 'bytes' }) total: number | null;
 
   static of({ volume, online, space }: VolumeStatus): VolumeDto {
-    return { id: volume.id, name: volume.name, role: volume.role, online, free: space?.free ?? null, total: space?.total ?? null };
+    return {
+      id: volume.id,
+      name: volume.name,
+      role: volume.role,
+      online,
+      free: space?.free ?? null,
+      total: space?.total ?? null,
+    };
   }
 }
 

@@ -83,12 +83,23 @@ export class VolumesService {
     const root = await this.disk.realPath(input.root);
     const device = input.device ?? `device-${facts!.device}`;
     const present = await this.readFile(root);
-    const file: VolumeFile = present ?? { id: this.ids.newId(), name: input.name, made: new Date(this.clock.now()).toISOString(), device: input.device };
+    const file: VolumeFile = present ?? {
+      id: this.ids.newId(),
+      name: input.name,
+      made: new Date(this.clock.now()).toISOString(),
+      device: input.device,
+    };
     const known = await this.reading.manager.findOneBy(Volume, { id: file.id });
-    if (known && known.root !== root && (await this.isOnline(known))) throw new ArkivError('volume.duplicate', { volume: known.name });
+    if (known && known.root !== root && (await this.isOnline(known)))
+      throw new ArkivError('volume.duplicate', { volume: known.name });
     if (!present) {
       try {
-        await placeNew(this.disk, path.join(root, VOLUME_FILE), Buffer.from(`${JSON.stringify(file, null, 2)}\n`), file.id);
+        await placeNew(
+          this.disk,
+          path.join(root, VOLUME_FILE),
+          Buffer.from(`${JSON.stringify(file, null, 2)}\n`),
+          file.id,
+        );
       } catch (error) {
         refuse(`it cannot be written to (${(error as Error).message})`);
       }
@@ -140,10 +151,17 @@ export class VolumesService {
 }
 
 /** What went wrong on a volume, in Arkiv's words. */
-export function volumeError(error: unknown, volume: Volume, file: string, needed: number, free: number): ArkivError {
+export function volumeError(
+  error: unknown,
+  volume: Volume,
+  file: string,
+  needed: number,
+  free: number,
+): ArkivError {
   if (error instanceof ArkivError) return error;
   const code = diskErrorCode(error);
-  if (code === 'ENOSPC' || code === 'EDQUOT') return new ArkivError('volume.full', { volume: volume.name, needed, free, file });
+  if (code === 'ENOSPC' || code === 'EDQUOT')
+    return new ArkivError('volume.full', { volume: volume.name, needed, free, file });
   if (code === 'EROFS' || code === 'EACCES' || code === 'EPERM') {
     return new ArkivError('volume.read-only', { volume: volume.name, reason: `${file}: ${code}` });
   }

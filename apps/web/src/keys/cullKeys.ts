@@ -11,7 +11,20 @@ export type CullCommand =
   | { do: 'stars'; to: number }
   | { do: 'label'; to: Label | null }
   | { do: 'view'; to: 'single' | 'sheet' }
-  | { do: 'undo' | 'redo' | 'stepOn' | 'facts' | 'surround' | 'drawer' | 'filter' | 'showAll' | 'keys' | 'selectAll' | 'selectNone' }
+  | {
+      do:
+        | 'undo'
+        | 'redo'
+        | 'stepOn'
+        | 'facts'
+        | 'surround'
+        | 'drawer'
+        | 'filter'
+        | 'showAll'
+        | 'keys'
+        | 'selectAll'
+        | 'selectNone';
+    }
   | { do: 'size'; by: 1 | -1 };
 
 export interface KeyEntry {
@@ -24,44 +37,112 @@ export interface KeyEntry {
   command: CullCommand;
 }
 
-const stars = [1, 2, 3, 4, 5].map(
-  (n): KeyEntry => ({ hotkey: String(n), shown: String(n), does: `${n}★`, group: 'Mark', command: { do: 'stars', to: n } }),
-);
-const labels = LABELS.map(
-  (label, i): KeyEntry => ({ hotkey: `l>${i + 1}`, shown: `L then ${i + 1}`, does: `label ${label}`, group: 'Mark', command: { do: 'label', to: label } }),
-);
+const stars = [1, 2, 3, 4, 5].map((n): KeyEntry => ({
+  hotkey: String(n),
+  shown: String(n),
+  does: `${n}★`,
+  group: 'Mark',
+  command: { do: 'stars', to: n },
+}));
+const labels = LABELS.map((label, i): KeyEntry => ({
+  hotkey: `l>${i + 1}`,
+  shown: `L then ${i + 1}`,
+  does: `label ${label}`,
+  group: 'Mark',
+  command: { do: 'label', to: label },
+}));
 
 /** The defaults: the left hand marks, the right hand moves. */
 export const CULL_KEYS: readonly KeyEntry[] = [
   { hotkey: 'arrowright', shown: '→', does: 'next frame', group: 'Move', command: { do: 'step', by: 1 } },
   { hotkey: 'arrowleft', shown: '←', does: 'previous frame', group: 'Move', command: { do: 'step', by: -1 } },
-  { hotkey: 'arrowdown', shown: '↓', does: 'row below · next scene', group: 'Move', command: { do: 'row', by: 1 } },
-  { hotkey: 'arrowup', shown: '↑', does: 'row above · previous scene', group: 'Move', command: { do: 'row', by: -1 } },
+  {
+    hotkey: 'arrowdown',
+    shown: '↓',
+    does: 'row below · next scene',
+    group: 'Move',
+    command: { do: 'row', by: 1 },
+  },
+  {
+    hotkey: 'arrowup',
+    shown: '↑',
+    does: 'row above · previous scene',
+    group: 'Move',
+    command: { do: 'row', by: -1 },
+  },
   { hotkey: 'home', shown: 'Home', does: 'first frame', group: 'Move', command: { do: 'end', to: 'first' } },
   { hotkey: 'end', shown: 'End', does: 'last frame', group: 'Move', command: { do: 'end', to: 'last' } },
-  { hotkey: 'shift+arrowright', shown: 'Shift →', does: 'select on to the next', group: 'Move', command: { do: 'extend', by: 1 } },
-  { hotkey: 'shift+arrowleft', shown: 'Shift ←', does: 'select back', group: 'Move', command: { do: 'extend', by: -1 } },
-  { hotkey: 'ctrl+a', shown: 'Ctrl A', does: 'select all shown', group: 'Move', command: { do: 'selectAll' } },
-  { hotkey: 'escape', shown: 'Esc', does: 'select only this one', group: 'Move', command: { do: 'selectNone' } },
+  {
+    hotkey: 'shift+arrowright',
+    shown: 'Shift →',
+    does: 'select on to the next',
+    group: 'Move',
+    command: { do: 'extend', by: 1 },
+  },
+  {
+    hotkey: 'shift+arrowleft',
+    shown: 'Shift ←',
+    does: 'select back',
+    group: 'Move',
+    command: { do: 'extend', by: -1 },
+  },
+  {
+    hotkey: 'ctrl+a',
+    shown: 'Ctrl A',
+    does: 'select all shown',
+    group: 'Move',
+    command: { do: 'selectAll' },
+  },
+  {
+    hotkey: 'escape',
+    shown: 'Esc',
+    does: 'select only this one',
+    group: 'Move',
+    command: { do: 'selectNone' },
+  },
   { hotkey: 'f', shown: 'F', does: 'keep', group: 'Mark', command: { do: 'verdict', to: 'keep' } },
   { hotkey: 'd', shown: 'D', does: 'reject', group: 'Mark', command: { do: 'verdict', to: 'reject' } },
-  { hotkey: 's', shown: 'S', does: 'back to undecided', group: 'Mark', command: { do: 'verdict', to: 'undecided' } },
+  {
+    hotkey: 's',
+    shown: 'S',
+    does: 'back to undecided',
+    group: 'Mark',
+    command: { do: 'verdict', to: 'undecided' },
+  },
   ...stars,
   { hotkey: '0', shown: '0', does: 'no stars', group: 'Mark', command: { do: 'stars', to: 0 } },
   ...labels,
   { hotkey: 'l>0', shown: 'L then 0', does: 'no label', group: 'Mark', command: { do: 'label', to: null } },
-  { hotkey: 'a', shown: 'A', does: 'step on after marking, on or off', group: 'Mark', command: { do: 'stepOn' } },
+  {
+    hotkey: 'a',
+    shown: 'A',
+    does: 'step on after marking, on or off',
+    group: 'Mark',
+    command: { do: 'stepOn' },
+  },
   { hotkey: 'q', shown: 'Q', does: 'contact sheet', group: 'Look', command: { do: 'view', to: 'sheet' } },
   { hotkey: 'w', shown: 'W', does: 'single', group: 'Look', command: { do: 'view', to: 'single' } },
   { hotkey: 'enter', shown: 'Enter', does: 'single', group: 'Look', command: { do: 'view', to: 'single' } },
   { hotkey: 'equal', shown: '+', does: 'larger thumbnails', group: 'Look', command: { do: 'size', by: 1 } },
   { hotkey: 'minus', shown: '−', does: 'smaller thumbnails', group: 'Look', command: { do: 'size', by: -1 } },
   { hotkey: 'c', shown: 'C', does: 'facts: none, short, full', group: 'Look', command: { do: 'facts' } },
-  { hotkey: 'b', shown: 'B', does: 'surround: black, dark, 18 % grey, white', group: 'Look', command: { do: 'surround' } },
+  {
+    hotkey: 'b',
+    shown: 'B',
+    does: 'surround: black, dark, 18 % grey, white',
+    group: 'Look',
+    command: { do: 'surround' },
+  },
   { hotkey: 'h', shown: 'H', does: 'open or close the drawer', group: 'Look', command: { do: 'drawer' } },
   { hotkey: 'slash', shown: '/', does: 'filter', group: 'Look', command: { do: 'filter' } },
   { hotkey: 'shift+slash', shown: '?', does: 'all keys', group: 'Look', command: { do: 'keys' } },
-  { hotkey: 'backspace', shown: 'Backspace', does: 'show all: clear the filter', group: 'Look', command: { do: 'showAll' } },
+  {
+    hotkey: 'backspace',
+    shown: 'Backspace',
+    does: 'show all: clear the filter',
+    group: 'Look',
+    command: { do: 'showAll' },
+  },
   { hotkey: 'ctrl+z', shown: 'Ctrl Z', does: 'undo', group: 'Undo', command: { do: 'undo' } },
   { hotkey: 'ctrl+shift+z', shown: 'Ctrl Shift Z', does: 'redo', group: 'Undo', command: { do: 'redo' } },
 ];

@@ -62,23 +62,53 @@ export function ContactSheet({ entries, cell, current, label, render, onAcross }
   useEffect(() => onAcross?.(across), [across, onAcross]);
   const size = useCallback((i: number) => ('heading' in rows[i]! ? 40 : height + GAP), [rows, height]);
   // The library's object changes under one identity; React's compiler is not in use here.
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: size, overscan: 4 });
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: size,
+    overscan: 4,
+  });
   useEffect(() => virtual.measure(), [virtual, height, across]);
   useEffect(() => {
     const row = rows.findIndex((r) => 'entries' in r && r.entries.includes(current));
-    if (row >= 0) virtual.scrollToIndex(row, { align: 'auto' });
+    if (row < 0) return;
+    virtual.scrollToIndex(row, { align: 'auto' });
+    // A group's heading comes into view with its first row.
+    if (row > 0 && 'heading' in rows[row - 1]!) virtual.scrollToIndex(row - 1, { align: 'auto' });
   }, [current, rows, virtual]);
   return (
     // A list that scrolls must be reachable by keys.
-    <Box ref={scroller} role="listbox" aria-label={label} aria-multiselectable tabIndex={0} sx={{ height: '100%', overflow: 'auto', scrollbarGutter: 'stable' }}>
+    <Box
+      ref={scroller}
+      role="listbox"
+      aria-label={label}
+      aria-multiselectable
+      tabIndex={0}
+      sx={{ height: '100%', overflow: 'auto', scrollbarGutter: 'stable' }}
+    >
       <Box sx={{ height: virtual.getTotalSize(), position: 'relative' }}>
         {virtual.getVirtualItems().map((item) => {
           const row = rows[item.index]!;
           return (
-            <Box key={item.key} role="presentation" sx={{ position: 'absolute', insetInline: 0, top: 0, height: item.size, transform: `translateY(${item.start}px)`, display: 'flex', gap: `${GAP}px` }}>
+            <Box
+              key={item.key}
+              role="presentation"
+              sx={{
+                position: 'absolute',
+                insetInline: 0,
+                top: 0,
+                height: item.size,
+                transform: `translateY(${item.start}px)`,
+                display: 'flex',
+                gap: `${GAP}px`,
+              }}
+            >
               {'heading' in row ? (
                 <Box sx={{ ...CAPTION, alignSelf: 'flex-end', pb: 0.75, color: INK.soft, fontSize: 14 }}>
-                  {row.heading} <Box component="span" sx={{ color: INK.faint }}>· {row.count}</Box>
+                  {row.heading}{' '}
+                  <Box component="span" sx={{ color: INK.faint }}>
+                    · {row.count}
+                  </Box>
                 </Box>
               ) : (
                 row.entries.map((i) => (

@@ -8,7 +8,17 @@ import { markQueue, shootStore } from '../data/shootStore';
 import { GROUND, INK, MARKER, STRIKE_TEXT } from '../theme/theme';
 import { JobSign } from './JobSign';
 
-function Step({ to, children, note, end }: { to: string; children: ReactNode; note?: string | false; end?: boolean }) {
+function Step({
+  to,
+  children,
+  note,
+  end,
+}: {
+  to: string;
+  children: ReactNode;
+  note?: string | false;
+  end?: boolean;
+}) {
   return (
     <NavLink to={to} end={end} style={{ textDecoration: 'none', color: 'inherit' }}>
       {({ isActive }) => (
@@ -27,7 +37,11 @@ function Step({ to, children, note, end }: { to: string; children: ReactNode; no
           }}
         >
           {children}
-          {note && <Box component="span" sx={{ color: INK.faint, fontWeight: 480 }}>{note}</Box>}
+          {note && (
+            <Box component="span" sx={{ color: INK.faint, fontWeight: 480 }}>
+              {note}
+            </Box>
+          )}
         </Box>
       )}
     </NavLink>
@@ -42,10 +56,39 @@ export function JobLine() {
   const { data: shoots } = useShoots();
   const cards = readers?.filter((r) => r.card).length ?? 0;
   return (
-    <Box component="header" sx={{ display: 'flex', alignItems: 'center', bgcolor: GROUND.deep, borderBottom: `1px solid ${GROUND.line}`, pl: 2, pr: 2, minWidth: 0 }}>
-      <NavLink to="/" aria-label="Arkiv, to the Desk" style={{ display: 'flex', alignItems: 'center', textDecoration: 'none', color: INK.full, fontWeight: 760, fontSize: 15, gap: 8 }}>
+    <Box
+      component="header"
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        bgcolor: GROUND.deep,
+        borderBottom: `1px solid ${GROUND.line}`,
+        pl: 2,
+        pr: 2,
+        minWidth: 0,
+      }}
+    >
+      <NavLink
+        to="/"
+        aria-label="Arkiv, to the Desk"
+        style={{
+          display: 'flex',
+          alignItems: 'center',
+          textDecoration: 'none',
+          color: INK.full,
+          fontWeight: 760,
+          fontSize: 15,
+          gap: 8,
+        }}
+      >
         <svg width="20" height="20" viewBox="0 0 32 32" aria-hidden="true">
-          <path d="M6 16.500C5.400 8.700 11.700 4.700 17.600 5.200c6.900.5 10.500 5.300 9.800 11.600-.7 6.400-6.300 10.200-12 9.700C9.200 26 5.400 21.900 6.300 14.500" fill="none" stroke={MARKER} strokeWidth="3" strokeLinecap="round" />
+          <path
+            d="M6 16.500C5.400 8.700 11.700 4.700 17.600 5.200c6.900.5 10.500 5.300 9.800 11.600-.7 6.400-6.300 10.200-12 9.700C9.200 26 5.400 21.900 6.300 14.500"
+            fill="none"
+            stroke={MARKER}
+            strokeWidth="3"
+            strokeLinecap="round"
+          />
         </svg>
         Arkiv
       </NavLink>
@@ -58,7 +101,20 @@ export function JobLine() {
         </Step>
         {shootId && shoot && (
           <>
-            <Box sx={{ alignSelf: 'center', mx: 1.5, maxWidth: 220, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', color: INK.full, fontStretch: '85%', borderLeft: `1px solid ${GROUND.line}`, pl: 2 }}>
+            <Box
+              sx={{
+                alignSelf: 'center',
+                mx: 1.5,
+                maxWidth: 220,
+                overflow: 'hidden',
+                textOverflow: 'ellipsis',
+                whiteSpace: 'nowrap',
+                color: INK.full,
+                fontStretch: '85%',
+                borderLeft: `1px solid ${GROUND.line}`,
+                pl: 2,
+              }}
+            >
               {shoot.title}
             </Box>
             <ShootSteps id={shootId} />
@@ -78,10 +134,15 @@ function ShootSteps({ id }: { id: string }) {
   const { frames } = useSyncExternalStore(store.subscribe, store.snapshot);
   const { data: settings } = useSettings();
   const { data: jobs } = useJobs();
-  const keepers = settings ? frames.filter((f) => matches(settings.rules.keeper as unknown as Filter, f)).length : 0;
-  const rejects = settings ? frames.filter((f) => matches(settings.rules.reject as unknown as Filter, f)).length : 0;
+  const keepers = settings
+    ? frames.filter((f) => matches(settings.rules.keeper as unknown as Filter, f)).length
+    : 0;
+  const rejects = settings
+    ? frames.filter((f) => matches(settings.rules.reject as unknown as Filter, f)).length
+    : 0;
   const left = frames.length - keepers - rejects;
-  const sets = jobs?.filter((j) => j.shootId === id && j.kind === 'delivery' && j.state === 'done').length ?? 0;
+  const sets =
+    jobs?.filter((j) => j.shootId === id && j.kind === 'delivery' && j.state === 'done').length ?? 0;
   return (
     <>
       <Step to={`/shoots/${id}/cull`} note={`${left} left`}>
@@ -114,7 +175,14 @@ function RunningJob() {
   const [first] = open;
   if (!first) return null;
   return (
-    <NavLink to={first.shootId && first.kind !== 'intake' ? `/shoots/${first.shootId}/${first.kind === 'handoff' ? 'handoff' : 'deliver'}` : '/'} style={{ color: 'inherit', textDecoration: 'none' }}>
+    <NavLink
+      to={
+        first.shootId && first.kind !== 'intake'
+          ? `/shoots/${first.shootId}/${first.kind === 'handoff' ? 'handoff' : 'deliver'}`
+          : '/'
+      }
+      style={{ color: 'inherit', textDecoration: 'none' }}
+    >
       <JobSign job={first} more={open.length - 1} />
     </NavLink>
   );

@@ -21,7 +21,12 @@ export function JobRunning({ job }: { job: Api['JobDto'] }) {
           Stop here
         </Button>
       </Box>
-      <LinearProgress variant="determinate" color="inherit" value={jobShare(job)} aria-label={jobWords(job)} />
+      <LinearProgress
+        variant="determinate"
+        color="inherit"
+        value={jobShare(job)}
+        aria-label={jobWords(job)}
+      />
       {job.reason && <Problem error={new Error(job.reason)} />}
     </Box>
   );

@@ -2,7 +2,17 @@ import { Box, Typography } from '@mui/material';
 import type { ReactNode } from 'react';
 
 /** A screen that scrolls: title, what it is about in one line, and its parts below. */
-export function Page({ title, lead, children, actions }: { title: string; lead?: ReactNode; children: ReactNode; actions?: ReactNode }) {
+export function Page({
+  title,
+  lead,
+  children,
+  actions,
+}: {
+  title: string;
+  lead?: ReactNode;
+  children: ReactNode;
+  actions?: ReactNode;
+}) {
   return (
     <Box component="main" sx={{ overflow: 'auto', px: 4, py: 3 }}>
       <Box sx={{ maxWidth: 1180, mx: 'auto' }}>

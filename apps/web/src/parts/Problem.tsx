@@ -9,7 +9,9 @@ export function Problem({ error }: { error: unknown }) {
   const next = error instanceof ApiFailure ? error.body.next : '';
   return (
     <Box role="alert" sx={{ display: 'flex', gap: 1.5, my: 1.5 }}>
-      <Box sx={{ width: 18, height: 3, mt: '9px', flex: 'none', bgcolor: STRIKE, transform: 'rotate(-14deg)' }} />
+      <Box
+        sx={{ width: 18, height: 3, mt: '9px', flex: 'none', bgcolor: STRIKE, transform: 'rotate(-14deg)' }}
+      />
       <Typography>
         <Box component="span" sx={{ color: STRIKE_TEXT }}>
           {message}

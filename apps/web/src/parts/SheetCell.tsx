@@ -28,8 +28,22 @@ const TURN: Record<number, string> = { 3: 'rotate(180deg)', 6: 'rotate(90deg)', 
 
 /** A frame on a contact sheet: picture, marks in the margin, and a caption line like a film's edge. */
 export const SheetCell = memo(function SheetCell(props: Props) {
-  const { src, name, caption, verdict, stars, label, selected, current, dimmed, width, height, orientation = 1 } = props;
-  const inset = 9;
+  const {
+    src,
+    name,
+    caption,
+    verdict,
+    stars,
+    label,
+    selected,
+    current,
+    dimmed,
+    width,
+    height,
+    orientation = 1,
+  } = props;
+  // Pixels around the picture: the margin in which the ring is drawn.
+  const inset = 13;
   const turned = TURN[orientation];
   const lying = orientation === 6 || orientation === 8;
   return (
@@ -42,7 +56,19 @@ export const SheetCell = memo(function SheetCell(props: Props) {
       onDoubleClick={props.onOpen}
       sx={{ position: 'relative', cursor: 'default', userSelect: 'none', height: '100%' }}
     >
-      <Box sx={{ position: 'relative', width, height, display: 'grid', placeItems: 'center', bgcolor: selected ? '#2c2c2c' : GROUND.deep, outline: current ? `2px solid ${INK.full}` : selected ? `1px solid ${INK.soft}` : 'none', outlineOffset: '-1px', '&:hover': { bgcolor: selected ? '#2c2c2c' : '#1f1f1f' } }}>
+      <Box
+        sx={{
+          position: 'relative',
+          width,
+          height,
+          display: 'grid',
+          placeItems: 'center',
+          bgcolor: selected ? '#2c2c2c' : GROUND.deep,
+          outline: current ? `2px solid ${INK.full}` : selected ? `1px solid ${INK.soft}` : 'none',
+          outlineOffset: '-1px',
+          '&:hover': { bgcolor: selected ? '#2c2c2c' : '#1f1f1f' },
+        }}
+      >
         {src ? (
           <img
             src={src}
@@ -62,7 +88,20 @@ export const SheetCell = memo(function SheetCell(props: Props) {
         {verdict === 'keep' && <KeepRing width={width} height={height} />}
         {verdict === 'reject' && <RejectStrike width={width} height={height} />}
       </Box>
-      <Box sx={{ ...CAPTION, display: 'flex', gap: 0.75, alignItems: 'center', height: 22, fontSize: 12, color: INK.soft, px: 0.5, whiteSpace: 'nowrap', overflow: 'hidden' }}>
+      <Box
+        sx={{
+          ...CAPTION,
+          display: 'flex',
+          gap: 0.75,
+          alignItems: 'center',
+          height: 22,
+          fontSize: 12,
+          color: INK.soft,
+          px: 0.5,
+          whiteSpace: 'nowrap',
+          overflow: 'hidden',
+        }}
+      >
         <Box component="span" sx={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis' }}>
           {caption}
         </Box>

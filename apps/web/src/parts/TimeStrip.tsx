@@ -32,7 +32,9 @@ export function stripTicks(frames: readonly Pick<StripFrame, 'instant' | 'clock'
   let x = 0;
   const places = frames.map((frame, i) => {
     const before = i > 0 ? frames[i - 1]! : null;
-    const seconds = before ? Math.max(0, ((frame.instant ?? before.instant ?? 0) - (before.instant ?? 0)) / 1000) : 0;
+    const seconds = before
+      ? Math.max(0, ((frame.instant ?? before.instant ?? 0) - (before.instant ?? 0)) / 1000)
+      : 0;
     if (before) x += 1 + Math.log2(1 + seconds) * 1.1;
     return { x, clock: !before || seconds > PAUSE ? frame.clock : null };
   });
@@ -85,14 +87,26 @@ export function TimeStrip({ frames, current, onGo }: Props) {
       tabIndex={0}
       onPointerDown={(e) => go(e.clientX)}
       onPointerMove={(e) => e.buttons === 1 && go(e.clientX)}
-      sx={{ height: HEIGHT, bgcolor: GROUND.deep, borderBottom: `1px solid ${GROUND.line}`, position: 'relative', overflow: 'hidden' }}
+      sx={{
+        height: HEIGHT,
+        bgcolor: GROUND.deep,
+        borderBottom: `1px solid ${GROUND.line}`,
+        position: 'relative',
+        overflow: 'hidden',
+      }}
     >
       <canvas ref={canvas} style={{ display: 'block', width: '100%', height: HEIGHT - 1 }} />
     </Box>
   );
 }
 
-function draw(canvas: HTMLCanvasElement, width: number, frames: readonly StripFrame[], ticks: readonly StripTick[], at: number): void {
+function draw(
+  canvas: HTMLCanvasElement,
+  width: number,
+  frames: readonly StripFrame[],
+  ticks: readonly StripTick[],
+  at: number,
+): void {
   const ratio = window.devicePixelRatio || 1;
   canvas.width = Math.round(width * ratio);
   canvas.height = Math.round((HEIGHT - 1) * ratio);

@@ -21,7 +21,13 @@ export const NOTE = '#5AA3A8';
 /** The four surrounds: black, dark, 18 % grey (sRGB 118), white. */
 export const SURROUNDS = ['#000000', '#262626', '#767676', '#ffffff'] as const;
 
-export const LABEL_COLOURS = { A: '#C98A2B', B: '#B5523B', M: '#7C8F4A', S: '#5F7F97', P: '#86607F' } as const;
+export const LABEL_COLOURS = {
+  A: '#C98A2B',
+  B: '#B5523B',
+  M: '#7C8F4A',
+  S: '#5F7F97',
+  P: '#86607F',
+} as const;
 
 export const FONT = '"Archivo Variable", system-ui, sans-serif';
 /** captions, film-edge text: the same face, narrow, with figures of one width */
@@ -59,6 +65,12 @@ export const theme = createTheme({
       defaultProps: { disableElevation: true },
       styleOverrides: { root: { borderRadius: 2, paddingInline: 16 } },
     },
+    MuiOutlinedInput: {
+      styleOverrides: {
+        root: { '&.Mui-focused .MuiOutlinedInput-notchedOutline': { borderColor: INK.full, borderWidth: 2 } },
+      },
+    },
+    MuiInputLabel: { styleOverrides: { root: { '&.Mui-focused': { color: INK.full } } } },
     MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
     MuiTextField: { defaultProps: { size: 'small', fullWidth: true } },
     MuiDialog: { styleOverrides: { paper: { border: `1px solid ${GROUND.line}` } } },

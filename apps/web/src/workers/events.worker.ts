@@ -10,7 +10,10 @@ const ports: Port[] = [];
 const source = new EventSource('/api/events');
 for (const type of EVENT_TYPES) {
   source.addEventListener(type, (event) => {
-    const message: StreamMessage = { type, data: JSON.parse((event as MessageEvent<string>).data) as unknown };
+    const message: StreamMessage = {
+      type,
+      data: JSON.parse((event as MessageEvent<string>).data) as unknown,
+    };
     for (const port of ports) port.postMessage(message);
   });
 }

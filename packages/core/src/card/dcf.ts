@@ -31,7 +31,10 @@ export function parseDcfBase(base: string): DcfName | null {
  * The order in which a camera made two files: by directory number, then file number; so 9999 in directory 100
  * stands before 0001 in directory 101. Names that follow no rule come after, by text.
  */
-export function compareDcf(a: { directory: string; base: string }, b: { directory: string; base: string }): number {
+export function compareDcf(
+  a: { directory: string; base: string },
+  b: { directory: string; base: string },
+): number {
   const da = parseDcfDirectory(lastSegment(a.directory));
   const db = parseDcfDirectory(lastSegment(b.directory));
   if (da && db && da.number !== db.number) return da.number - db.number;
@@ -43,7 +46,12 @@ export function compareDcf(a: { directory: string; base: string }, b: { director
   return a.base < b.base ? -1 : a.base > b.base ? 1 : 0;
 }
 
-export function splitPath(path: string): { directory: string; name: string; base: string; extension: string } {
+export function splitPath(path: string): {
+  directory: string;
+  name: string;
+  base: string;
+  extension: string;
+} {
   const slash = path.lastIndexOf('/');
   const directory = slash < 0 ? '' : path.slice(0, slash);
   const name = path.slice(slash + 1);
@@ -104,12 +112,17 @@ export const SAME_PRESS_SECONDS = 2;
  * Splits a frame whose raw and JPEG were taken at different moments (a camera that restarted its numbers on top
  * of old files). `localSecondsOf` gives a file's capture time in seconds, or null where it has none.
  */
-export function splitByCaptureTime(frame: CardFrame, localSecondsOf: (path: string) => number | null): CardFrame[] {
+export function splitByCaptureTime(
+  frame: CardFrame,
+  localSecondsOf: (path: string) => number | null,
+): CardFrame[] {
   const pictures = frame.files.filter((f) => f.role === 'raw' || f.role === 'jpeg' || f.role === 'clip');
   const clusters: { at: number | null; files: CardFrameFile[] }[] = [];
   for (const file of pictures) {
     const at = localSecondsOf(file.path);
-    const home = clusters.find((c) => at === null || c.at === null || Math.abs(c.at - at) <= SAME_PRESS_SECONDS);
+    const home = clusters.find(
+      (c) => at === null || c.at === null || Math.abs(c.at - at) <= SAME_PRESS_SECONDS,
+    );
     if (home) {
       home.files.push(file);
       home.at ??= at;
@@ -128,7 +141,9 @@ function frameBase(path: string, role: AssetRole): { directory: string; base: st
   const { directory, base } = splitPath(path);
   if (role !== 'sidecar') return { directory, base };
   const inner = splitPath(base);
-  return ROLE_BY_EXTENSION[inner.extension.toLowerCase()] ? { directory, base: inner.base } : { directory, base };
+  return ROLE_BY_EXTENSION[inner.extension.toLowerCase()]
+    ? { directory, base: inner.base }
+    : { directory, base };
 }
 
 function lastSegment(directory: string): string {

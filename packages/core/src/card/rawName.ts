@@ -23,7 +23,7 @@ export function decodeRawName(bytes: Uint8Array): string {
 export function encodeRawName(text: string): Uint8Array {
   const out: number[] = [];
   const encoder = new TextEncoder();
-  for (let i = 0; i < text.length; ) {
+  for (let i = 0; i < text.length;) {
     const escape = /^%([0-9A-F]{2})/.exec(text.slice(i, i + 3));
     if (escape) {
       out.push(parseInt(escape[1]!, 16));

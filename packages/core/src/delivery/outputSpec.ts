@@ -26,7 +26,11 @@ export const DEFAULT_OUTPUT_SPEC: OutputSpec = {
 export const LONG_SIDE_RANGE = [64, 65500] as const;
 
 /** Size in pixels after fitting the longer side; never larger than the source. */
-export function outputSize(width: number, height: number, longSide: number): { width: number; height: number } {
+export function outputSize(
+  width: number,
+  height: number,
+  longSide: number,
+): { width: number; height: number } {
   const scale = Math.min(1, longSide / Math.max(width, height));
   return { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) };
 }

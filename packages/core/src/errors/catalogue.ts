@@ -7,32 +7,132 @@ export interface ErrorEntry {
 
 /** Every error Arkiv answers with. Codes are never used again for something else; docs/errors.md lists them. */
 export const ERRORS = {
-  'request.invalid': { status: 400, message: 'The request cannot be read: {reason}', next: 'Put the named fields right and send it again.' },
-  'request.foreign': { status: 403, message: 'This request did not come from Arkiv’s own pages ({reason}).', next: 'Open Arkiv under its own address.' },
-  'not-found': { status: 404, message: 'There is no {what} “{id}”.', next: 'Go back to the Desk and choose again.' },
-  'path.outside': { status: 400, message: '“{path}” leads out of the volume “{volume}”: {reason}.', next: 'Use a path below the volume, without links and dot segments.' },
-  'volume.offline': { status: 409, message: 'The volume “{volume}” is not there.', next: 'Plug it in and try again; nothing was changed.' },
-  'volume.changed': { status: 409, message: 'The place of volume “{volume}” now holds another volume.', next: 'Plug in the right drive or add this one as a new volume.' },
-  'volume.full': { status: 507, message: '“{volume}” is full: {needed} bytes are needed, {free} are free. {file}', next: 'Free some space or choose another volume, then carry on.' },
-  'volume.read-only': { status: 409, message: '“{volume}” cannot be written to: {reason}.', next: 'Make it writable or choose another volume.' },
-  'volume.duplicate': { status: 409, message: 'A volume with the id of “{volume}” is already here.', next: 'Two copies of one drive cannot both be used; remove one.' },
-  'volume.folder': { status: 400, message: '“{path}” cannot be a volume: {reason}.', next: 'Choose an existing folder that can be written to.' },
+  'request.invalid': {
+    status: 400,
+    message: 'The request cannot be read: {reason}',
+    next: 'Put the named fields right and send it again.',
+  },
+  'request.foreign': {
+    status: 403,
+    message: 'This request did not come from Arkiv’s own pages ({reason}).',
+    next: 'Open Arkiv under its own address.',
+  },
+  'not-found': {
+    status: 404,
+    message: 'There is no {what} “{id}”.',
+    next: 'Go back to the Desk and choose again.',
+  },
+  'path.outside': {
+    status: 400,
+    message: '“{path}” leads out of the volume “{volume}”: {reason}.',
+    next: 'Use a path below the volume, without links and dot segments.',
+  },
+  'volume.offline': {
+    status: 409,
+    message: 'The volume “{volume}” is not there.',
+    next: 'Plug it in and try again; nothing was changed.',
+  },
+  'volume.changed': {
+    status: 409,
+    message: 'The place of volume “{volume}” now holds another volume.',
+    next: 'Plug in the right drive or add this one as a new volume.',
+  },
+  'volume.full': {
+    status: 507,
+    message: '“{volume}” is full: {needed} bytes are needed, {free} are free. {file}',
+    next: 'Free some space or choose another volume, then carry on.',
+  },
+  'volume.read-only': {
+    status: 409,
+    message: '“{volume}” cannot be written to: {reason}.',
+    next: 'Make it writable or choose another volume.',
+  },
+  'volume.duplicate': {
+    status: 409,
+    message: 'A volume with the id of “{volume}” is already here.',
+    next: 'Two copies of one drive cannot both be used; remove one.',
+  },
+  'volume.folder': {
+    status: 400,
+    message: '“{path}” cannot be a volume: {reason}.',
+    next: 'Choose an existing folder that can be written to.',
+  },
   'card.none': { status: 409, message: 'There is no card in reader “{reader}”.', next: 'Insert a card.' },
-  'card.vanished': { status: 409, message: 'The card in reader “{reader}” went away while {file} was read.', next: 'Insert the same card again; the intake carries on where it stopped.' },
-  'card.other': { status: 409, message: 'Another card is in reader “{reader}” than the one this intake began with.', next: 'Insert the card that was there before.' },
-  'file.unreadable': { status: 422, message: '{file} cannot be read: {reason}.', next: 'Try another reader or cable; the other files go on.' },
-  'file.exists': { status: 409, message: '{file} exists already with other content.', next: 'Nothing was overwritten. Change the name pattern or move the other file.' },
-  'file.mismatch': { status: 422, message: 'The copy {file} differs from its source: expected {expected}, found {found}.', next: 'The bad copy was removed. Check the drive and try again.' },
-  'picture.undecodable': { status: 422, message: '{file} cannot be decoded: {reason}.', next: 'The file itself is kept as it is; open it in another program to see what is left.' },
-  'picture.none': { status: 404, message: '{file} holds no picture that can be shown.', next: 'Nothing to do: the file is kept and copied like all others.' },
-  'plan.problems': { status: 422, message: 'The plan has {count} problems; the first: {first}', next: 'Change the pattern or the shoot’s title until the plan is clean.' },
-  'marks.invalid': { status: 400, message: 'A mark cannot be applied: {reason}.', next: 'Reload the page; the marks made before are kept.' },
-  'sidecar.malformed': { status: 422, message: 'The sidecar {file} cannot be read: {reason}.', next: 'Repair or move it; until then its marks stay in the archive only.' },
-  'job.state': { status: 409, message: 'The job is {state} and cannot be {action}.', next: 'Reload the page to see where it stands.' },
-  'job.nothing': { status: 409, message: 'No frames are chosen by the studio’s keeper rule ({rule}).', next: 'Mark keepers in Cull first.' },
-  'archive.newer': { status: 500, message: 'The archive was written by a newer Arkiv (schema {found}, this one knows {known}).', next: 'Start the newer Arkiv.' },
-  'archive.read-only': { status: 507, message: 'The archive’s database cannot be written to: {reason}.', next: 'Free space on the data drive; marks wait in the browser meanwhile.' },
-  'internal': { status: 500, message: 'Something went wrong inside Arkiv ({reason}).', next: 'Try again; the server’s log says more.' },
+  'card.vanished': {
+    status: 409,
+    message: 'The card in reader “{reader}” went away while {file} was read.',
+    next: 'Insert the same card again; the intake carries on where it stopped.',
+  },
+  'card.other': {
+    status: 409,
+    message: 'Another card is in reader “{reader}” than the one this intake began with.',
+    next: 'Insert the card that was there before.',
+  },
+  'file.unreadable': {
+    status: 422,
+    message: '{file} cannot be read: {reason}.',
+    next: 'Try another reader or cable; the other files go on.',
+  },
+  'file.exists': {
+    status: 409,
+    message: '{file} exists already with other content.',
+    next: 'Nothing was overwritten. Change the name pattern or move the other file.',
+  },
+  'file.mismatch': {
+    status: 422,
+    message: 'The copy {file} differs from its source: expected {expected}, found {found}.',
+    next: 'The bad copy was removed. Check the drive and try again.',
+  },
+  'picture.undecodable': {
+    status: 422,
+    message: '{file} cannot be decoded: {reason}.',
+    next: 'The file itself is kept as it is; open it in another program to see what is left.',
+  },
+  'picture.none': {
+    status: 404,
+    message: '{file} holds no picture that can be shown.',
+    next: 'Nothing to do: the file is kept and copied like all others.',
+  },
+  'plan.problems': {
+    status: 422,
+    message: 'The plan has {count} problems; the first: {first}',
+    next: 'Change the pattern or the shoot’s title until the plan is clean.',
+  },
+  'marks.invalid': {
+    status: 400,
+    message: 'A mark cannot be applied: {reason}.',
+    next: 'Reload the page; the marks made before are kept.',
+  },
+  'sidecar.malformed': {
+    status: 422,
+    message: 'The sidecar {file} cannot be read: {reason}.',
+    next: 'Repair or move it; until then its marks stay in the archive only.',
+  },
+  'job.state': {
+    status: 409,
+    message: 'The job is {state} and cannot be {action}.',
+    next: 'Reload the page to see where it stands.',
+  },
+  'job.nothing': {
+    status: 409,
+    message: 'No frames are chosen by the studio’s keeper rule ({rule}).',
+    next: 'Mark keepers in Cull first.',
+  },
+  'archive.newer': {
+    status: 500,
+    message: 'The archive was written by a newer Arkiv (schema {found}, this one knows {known}).',
+    next: 'Start the newer Arkiv.',
+  },
+  'archive.read-only': {
+    status: 507,
+    message: 'The archive’s database cannot be written to: {reason}.',
+    next: 'Free space on the data drive; marks wait in the browser meanwhile.',
+  },
+  internal: {
+    status: 500,
+    message: 'Something went wrong inside Arkiv ({reason}).',
+    next: 'Try again; the server’s log says more.',
+  },
 } as const satisfies Record<string, ErrorEntry>;
 
 export type ErrorCode = keyof typeof ERRORS;
@@ -47,7 +147,8 @@ export interface ErrorBody {
 
 export function errorBody(code: ErrorCode, details: ErrorDetails = {}): ErrorBody {
   const entry: ErrorEntry = ERRORS[code];
-  const fill = (text: string) => text.replace(/\{(\w+)\}/g, (_, key: string) => String(details[key] ?? '')).trim();
+  const fill = (text: string) =>
+    text.replace(/\{(\w+)\}/g, (_, key: string) => String(details[key] ?? '')).trim();
   return { code, message: fill(entry.message), details, next: fill(entry.next) };
 }
 

@@ -43,11 +43,17 @@ export function advance(progress: FileProgress, event: CopyEvent): FileProgress 
   switch (event.type) {
     case 'hashed':
       if (progress.sha256 !== null && progress.sha256 !== event.sha256) {
-        throw new Error(`expected ${progress.sha256}, found ${event.sha256}: the source changed between two readings`);
+        throw new Error(
+          `expected ${progress.sha256}, found ${event.sha256}: the source changed between two readings`,
+        );
       }
       return { ...progress, sha256: event.sha256, sourceError: null };
     case 'verified':
-      return withTarget(progress, event.target, { state: 'verified', verifiedAt: event.at, pastCache: event.pastCache });
+      return withTarget(progress, event.target, {
+        state: 'verified',
+        verifiedAt: event.at,
+        pastCache: event.pastCache,
+      });
     case 'target-failed':
       if (progress.targets[event.target]?.state === 'verified') return progress;
       return withTarget(progress, event.target, { state: 'failed', reason: event.reason });
@@ -60,7 +66,10 @@ export function advance(progress: FileProgress, event: CopyEvent): FileProgress 
         ...progress,
         sourceError: null,
         targets: Object.fromEntries(
-          Object.entries(progress.targets).map(([id, t]) => [id, t.state === 'verified' ? t : { state: 'todo' as const }]),
+          Object.entries(progress.targets).map(([id, t]) => [
+            id,
+            t.state === 'verified' ? t : { state: 'todo' as const },
+          ]),
         ),
       };
   }

@@ -1,6 +1,12 @@
 import { parseDcfBase, parseDcfDirectory, compareDcf, splitPath } from '../card/dcf';
 import { collisionKey, nameProblem, toNamePart } from '../naming/legalName';
-import { describePatternProblem, parsePattern, renderPattern, type NameFacts, type PatternToken } from '../naming/pattern';
+import {
+  describePatternProblem,
+  parsePattern,
+  renderPattern,
+  type NameFacts,
+  type PatternToken,
+} from '../naming/pattern';
 import { instantMillis, shootDay, type CaptureTime } from '../time/captureTime';
 import type { IntakeInput, IntakePlan, PlanFrame, PlanItem, PlannedFrame, PlanProblem } from './types';
 
@@ -18,15 +24,21 @@ export function planIntake(input: IntakeInput, exists: (to: string) => boolean =
   const problems: PlanProblem[] = [];
   const name = parsePattern(input.pattern);
   const folder = parsePattern(input.folders.path);
-  if (!name.ok) problems.push({ kind: 'pattern', message: describePatternProblem(input.pattern, name.problem) });
-  if (!folder.ok) problems.push({ kind: 'pattern', message: describePatternProblem(input.folders.path, folder.problem) });
+  if (!name.ok)
+    problems.push({ kind: 'pattern', message: describePatternProblem(input.pattern, name.problem) });
+  if (!folder.ok)
+    problems.push({ kind: 'pattern', message: describePatternProblem(input.folders.path, folder.problem) });
   if (!toNamePart(input.shoot.title)) {
-    problems.push({ kind: 'no-title', message: 'The shoot has no title. Give it one: names and folders are made of it.' });
+    problems.push({
+      kind: 'no-title',
+      message: 'The shoot has no title. Give it one: names and folders are made of it.',
+    });
   }
   if (input.frames.length === 0 && input.extras.length === 0) {
     problems.push({ kind: 'nothing', message: 'There are no files on this card. Choose another card.' });
   }
-  if (!name.ok || !folder.ok || problems.length > 0) return { items: [], frames: [], folders: [], problems, bytes: 0 };
+  if (!name.ok || !folder.ok || problems.length > 0)
+    return { items: [], frames: [], folders: [], problems, bytes: 0 };
 
   const ordered = orderFrames(input.frames, input.zoneMinutes);
   const frames: PlannedFrame[] = ordered.map((frame, i) => {
@@ -49,7 +61,8 @@ export function planIntake(input: IntakeInput, exists: (to: string) => boolean =
       items.push({ from: file.path, to, role: file.role, size: file.size, frameKey: frame.key });
     }
   });
-  const home = frames[0]?.folder ?? renderFolder(folder.tokens, input, nameFacts(input, null, input.seqStart));
+  const home =
+    frames[0]?.folder ?? renderFolder(folder.tokens, input, nameFacts(input, null, input.seqStart));
   for (const extra of input.extras) {
     const place = extra.path.split('/').map(legalSegment).join('/');
     const card = toNamePart(input.card) || 'card';
@@ -68,7 +81,8 @@ export function planIntake(input: IntakeInput, exists: (to: string) => boolean =
 
 /** By corrected instant, then in the order the camera numbered them; frames without a time come last. */
 export function orderFrames(frames: readonly PlanFrame[], zoneMinutes: number): PlanFrame[] {
-  const at = (frame: PlanFrame) => (frame.facts.capture ? instantMillis(frame.facts.capture, zoneMinutes) : Infinity);
+  const at = (frame: PlanFrame) =>
+    frame.facts.capture ? instantMillis(frame.facts.capture, zoneMinutes) : Infinity;
   return [...frames].sort((a, b) => {
     const [ta, tb] = [at(a), at(b)];
     if (ta !== tb) return ta < tb ? -1 : 1;
@@ -98,13 +112,23 @@ function nameFacts(input: IntakeInput, frame: PlanFrame | null, seq: number): Na
 /** Folders go by the shoot's day, which begins at the studio's hour; frames without a time by the shoot's date. */
 function renderFolder(tokens: readonly PatternToken[], input: IntakeInput, facts: NameFacts): string {
   const day = facts.capture ? shootDay(facts.capture, input.dayStartHour) : input.shoot.date;
-  const capture: CaptureTime = { local: `${day}T12:00:00`, millis: 0, offsetMinutes: null, correctionMillis: 0 };
-  return renderPattern(tokens, { ...facts, capture }).replace(/\/{2,}/g, '/').replace(/^\/|\/$/g, '');
+  const capture: CaptureTime = {
+    local: `${day}T12:00:00`,
+    millis: 0,
+    offsetMinutes: null,
+    correctionMillis: 0,
+  };
+  return renderPattern(tokens, { ...facts, capture })
+    .replace(/\/{2,}/g, '/')
+    .replace(/^\/|\/$/g, '');
 }
 
 /** A card's own name, made legal; what had to be changed is replaced by `_`, so nothing is left out. */
 function legalSegment(segment: string): string {
-  const name = segment.normalize('NFC').replace(/[<>:"\\|?*%]/g, '_').replace(/[. ]+$/, '_');
+  const name = segment
+    .normalize('NFC')
+    .replace(/[<>:"\\|?*%]/g, '_')
+    .replace(/[. ]+$/, '_');
   // A leading dot would hide the file from its owner.
   const shown = name.startsWith('.') ? `_${name}` : name;
   return nameProblem(shown) === 'reserved' ? `_${shown}` : shown;

@@ -51,7 +51,11 @@ export function receiptFile(source: ReceiptSource): ReceiptFile {
     reason: progress.sourceError ?? (failed.length > 0 ? failed.join(' · ') : null),
     copies: targets
       .filter(([, t]) => t.state === 'verified')
-      .map(([volume, t]) => ({ volume, verifiedAt: isoTime(t.verifiedAt ?? 0), pastCache: t.pastCache ?? false })),
+      .map(([volume, t]) => ({
+        volume,
+        verifiedAt: isoTime(t.verifiedAt ?? 0),
+        pastCache: t.pastCache ?? false,
+      })),
   };
 }
 
@@ -96,8 +100,14 @@ export interface CardFileProof {
  * A card is safe to clear when each of its files, as they are on the card now, has the required number of
  * verified copies on distinct devices. Anything that was not copied blocks clearing, links included.
  */
-export function clearanceOf(files: readonly CardFileProof[], required: number, notFollowed: readonly string[] = []): ClearanceReport {
-  const reasons: string[] = notFollowed.map((path) => `${path} is a link or no plain file and was not copied.`);
+export function clearanceOf(
+  files: readonly CardFileProof[],
+  required: number,
+  notFollowed: readonly string[] = [],
+): ClearanceReport {
+  const reasons: string[] = notFollowed.map(
+    (path) => `${path} is a link or no plain file and was not copied.`,
+  );
   let proven = 0;
   for (const file of files) {
     if (file.devices === null) reasons.push(`${file.path} was not taken in.`);

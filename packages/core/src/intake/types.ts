@@ -47,7 +47,8 @@ export interface PlannedFrame {
   seq: number;
 }
 
-export type PlanProblemKind = 'pattern' | 'collision' | 'exists' | 'illegal-name' | 'too-long' | 'no-title' | 'nothing';
+export type PlanProblemKind =
+  'pattern' | 'collision' | 'exists' | 'illegal-name' | 'too-long' | 'no-title' | 'nothing';
 
 export interface PlanProblem {
   kind: PlanProblemKind;

@@ -34,7 +34,10 @@ export function findEmbeddedJpegs(head: Uint8Array): EmbeddedJpeg[] {
 function isTiff(view: DataView, at: number): boolean {
   if (view.byteLength < at + 8) return false;
   const order = view.getUint16(at);
-  return (order === 0x4949 && view.getUint16(at + 2, true) === 42) || (order === 0x4d4d && view.getUint16(at + 2) === 42);
+  return (
+    (order === 0x4949 && view.getUint16(at + 2, true) === 42) ||
+    (order === 0x4d4d && view.getUint16(at + 2) === 42)
+  );
 }
 
 function walkJpeg(view: DataView, found: EmbeddedJpeg[]): void {
@@ -61,7 +64,12 @@ function walkMpf(view: DataView, start: number, found: EmbeddedJpeg[]): void {
       const offset = view.getUint32(item + 8, little);
       // The first picture is the file itself and has offset 0.
       if (offset !== 0) {
-        found.push({ offset: start + offset, length: view.getUint32(item + 4, little), width: null, height: null });
+        found.push({
+          offset: start + offset,
+          length: view.getUint32(item + 4, little),
+          width: null,
+          height: null,
+        });
       }
     }
   }
@@ -74,7 +82,12 @@ interface IfdEntry {
   value: number;
 }
 
-function readIfd(view: DataView, base: number, offset: number, little: boolean): { entries: IfdEntry[]; next: number } {
+function readIfd(
+  view: DataView,
+  base: number,
+  offset: number,
+  little: boolean,
+): { entries: IfdEntry[]; next: number } {
   const at = base + offset;
   const count = Math.min(view.getUint16(at, little), MAX_ENTRIES);
   const entries: IfdEntry[] = [];
@@ -112,7 +125,8 @@ function walkTiff(view: DataView, base: number, found: EmbeddedJpeg[]): void {
     const subs = ifd.entries.find((e) => e.tag === 0x014a);
     if (subs?.count === 1) queue.push(subs.value);
     else if (subs) {
-      for (let i = 0; i < Math.min(subs.count, 8); i++) queue.push(view.getUint32(base + subs.value + i * 4, little));
+      for (let i = 0; i < Math.min(subs.count, 8); i++)
+        queue.push(view.getUint32(base + subs.value + i * 4, little));
     }
     queue.push(ifd.next);
     const width = value(0x0100) ?? null;

@@ -61,7 +61,7 @@ export function parsePattern(pattern: string): PatternResult {
     const colon = inside.indexOf(':');
     const field = (colon < 0 ? inside : inside.slice(0, colon)).trim();
     const format = colon < 0 ? '' : inside.slice(colon + 1);
-    if (!(field in NAME_FIELDS)) return { ok: false, problem: { kind: 'unknown-field', field } };
+    if (!Object.hasOwn(NAME_FIELDS, field)) return { ok: false, problem: { kind: 'unknown-field', field } };
     if (!formatIsValid(field as NameField, format)) {
       return { ok: false, problem: { kind: 'bad-format', field, format } };
     }
@@ -73,13 +73,16 @@ export function parsePattern(pattern: string): PatternResult {
 
 function formatIsValid(field: NameField, format: string): boolean {
   if (field === 'capture') return formatLdml('2000-01-01T00:00:00.000', format || 'yyyyMMdd').ok;
-  if (field === 'seq') return format === '' || (/^\d{1,2}$/.test(format) && +format >= 1 && +format <= MAX_SEQ_WIDTH);
+  if (field === 'seq')
+    return format === '' || (/^\d{1,2}$/.test(format) && +format >= 1 && +format <= MAX_SEQ_WIDTH);
   return format === '';
 }
 
 /** The text of a pattern for one frame. Plain text stands as written; field values are made fit for names. */
 export function renderPattern(tokens: readonly PatternToken[], facts: NameFacts): string {
-  return tokens.map((token) => ('text' in token ? token.text : fieldText(token.field, token.format, facts))).join('');
+  return tokens
+    .map((token) => ('text' in token ? token.text : fieldText(token.field, token.format, facts)))
+    .join('');
 }
 
 function fieldText(field: NameField, format: string, facts: NameFacts): string {

@@ -49,7 +49,11 @@ const MAX_LEAVES = 500;
 export function filterProblem(value: unknown): FilterProblem | null {
   let leaves = 0;
   const visit = (node: unknown, path: string, depth: number): FilterProblem | null => {
-    const wrong = (expected: string): FilterProblem => ({ path: path || '/', expected, found: JSON.stringify(node) ?? 'nothing' });
+    const wrong = (expected: string): FilterProblem => ({
+      path: path || '/',
+      expected,
+      found: JSON.stringify(node) ?? 'nothing',
+    });
     if (typeof node !== 'object' || node === null || Array.isArray(node)) return wrong('a filter object');
     if (depth > MAX_DEPTH) return wrong(`at most ${MAX_DEPTH} levels`);
     for (const key of ['all', 'any'] as const) {
@@ -65,7 +69,9 @@ export function filterProblem(value: unknown): FilterProblem | null {
     }
     if ('not' in node) return visit(node.not, `${path}/not`, depth + 1);
     if (++leaves > MAX_LEAVES) return wrong(`at most ${MAX_LEAVES} conditions`);
-    return leafProblem(node as Record<string, unknown>) ? wrong(leafProblem(node as Record<string, unknown>)!) : null;
+    return leafProblem(node as Record<string, unknown>)
+      ? wrong(leafProblem(node as Record<string, unknown>)!)
+      : null;
   };
   return visit(value, '', 0);
 }
@@ -73,7 +79,7 @@ export function filterProblem(value: unknown): FilterProblem | null {
 function leafProblem(node: Record<string, unknown>): string | null {
   const scalar = (v: unknown) => typeof v === 'string' || (typeof v === 'number' && Number.isFinite(v));
   const number = (v: unknown) => typeof v === 'number' && Number.isFinite(v);
-  if (typeof node.field !== 'string' || !(node.field in QUERY_FIELDS)) return 'a known field';
+  if (typeof node.field !== 'string' || !Object.hasOwn(QUERY_FIELDS, node.field)) return 'a known field';
   const checks: Record<string, (v: unknown) => boolean> = {
     is: scalar,
     atLeast: number,
@@ -85,7 +91,7 @@ function leafProblem(node: Record<string, unknown>): string | null {
   };
   const keys = Object.keys(node).filter((k) => k !== 'field');
   const key = keys[0];
-  if (keys.length !== 1 || !key || !checks[key]) return `exactly one of ${Object.keys(checks).join(', ')}`;
+  if (keys.length !== 1 || !key || !Object.hasOwn(checks, key)) return `exactly one of ${Object.keys(checks).join(', ')}`;
   return checks[key]!(node[key]) ? null : `a fitting value for “${key}”`;
 }
 
@@ -117,11 +123,17 @@ function describePart(filter: Filter): string {
   if ('not' in filter) return `not ${describePart(filter.not)}`;
   const words = QUERY_FIELDS[filter.field].words;
   const star = filter.field === 'stars';
-  if ('is' in filter) return star ? `exactly ${filter.is}★` : filter.field === 'verdict' ? String(filter.is) : `${words} ${filter.is}`;
+  if ('is' in filter)
+    return star
+      ? `exactly ${filter.is}★`
+      : filter.field === 'verdict'
+        ? String(filter.is)
+        : `${words} ${filter.is}`;
   if ('atLeast' in filter) return star ? `≥ ${filter.atLeast}★` : `${words} ≥ ${filter.atLeast}`;
   if ('atMost' in filter) return star ? `≤ ${filter.atMost}★` : `${words} ≤ ${filter.atMost}`;
   if ('between' in filter) return `${words} ${filter.between[0]}–${filter.between[1]}`;
-  if ('oneOf' in filter) return filter.field === 'verdict' ? filter.oneOf.join(' or ') : `${words} ${filter.oneOf.join(' or ')}`;
+  if ('oneOf' in filter)
+    return filter.field === 'verdict' ? filter.oneOf.join(' or ') : `${words} ${filter.oneOf.join(' or ')}`;
   if ('contains' in filter) return `${words} contains “${filter.contains}”`;
   return `no ${words}`;
 }

@@ -16,7 +16,11 @@ export interface CaptureTime {
  * Exif DateTimeOriginal (`YYYY:MM:DD HH:MM:SS`, CIPA DC-008 4.6.6), SubSecTimeOriginal (digits after the point)
  * and OffsetTimeOriginal (`+HH:MM`). Null where there is no valid date.
  */
-export function parseExifTime(dateTime: string | undefined, subSec?: string, offset?: string): CaptureTime | null {
+export function parseExifTime(
+  dateTime: string | undefined,
+  subSec?: string,
+  offset?: string,
+): CaptureTime | null {
   const match = /^(\d{4})[:-](\d{2})[:-](\d{2})[ T](\d{2}):(\d{2}):(\d{2})/.exec(dateTime?.trim() ?? '');
   if (!match) return null;
   const [, y, mo, d, h, mi, s] = match as unknown as string[];
@@ -52,7 +56,9 @@ export function instantMillis(time: CaptureTime, zoneMinutes: number): number {
 
 /** The corrected wall clock as `YYYY-MM-DDTHH:mm:ss.SSS`. */
 export function correctedLocal(time: CaptureTime): string {
-  return new Date(Date.parse(`${time.local}Z`) + time.millis + time.correctionMillis).toISOString().slice(0, 23);
+  return new Date(Date.parse(`${time.local}Z`) + time.millis + time.correctionMillis)
+    .toISOString()
+    .slice(0, 23);
 }
 
 /**
@@ -60,7 +66,8 @@ export function correctedLocal(time: CaptureTime): string {
  * that runs past midnight stays in one folder.
  */
 export function shootDay(time: CaptureTime, dayStartHour: number): string {
-  const shifted = Date.parse(`${time.local}Z`) + time.millis + time.correctionMillis - dayStartHour * 3_600_000;
+  const shifted =
+    Date.parse(`${time.local}Z`) + time.millis + time.correctionMillis - dayStartHour * 3_600_000;
   return new Date(shifted).toISOString().slice(0, 10);
 }
 

@@ -65,10 +65,21 @@ export function readSidecar(text: string): SidecarResult {
 export function writeSidecar(model: SidecarModel, existing?: string): string {
   const document = parse(existing ?? SKELETON);
   setSimple(document, 'arkiv', 'frame', model.frameId);
-  setSimple(document, 'xmp', 'Rating', model.verdict === 'reject' ? '-1' : String(model.stars));
-  setSimple(document, 'arkiv', 'stars', model.verdict === 'reject' && model.stars > 0 ? String(model.stars) : null);
+  const unmarked = model.verdict !== 'reject' && model.stars === 0 && simple(document, 'xmp', 'Rating') === null;
+  setSimple(document, 'xmp', 'Rating', unmarked ? null : model.verdict === 'reject' ? '-1' : String(model.stars));
+  setSimple(
+    document,
+    'arkiv',
+    'stars',
+    model.verdict === 'reject' && model.stars > 0 ? String(model.stars) : null,
+  );
   setSimple(document, 'xmp', 'Label', model.label);
-  setSimple(document, 'xmpDM', 'good', model.verdict === 'undecided' ? null : model.verdict === 'keep' ? 'True' : 'False');
+  setSimple(
+    document,
+    'xmpDM',
+    'good',
+    model.verdict === 'undecided' ? null : model.verdict === 'keep' ? 'True' : 'False',
+  );
   setSimple(document, 'xmpMM', 'PreservedFileName', model.preservedFileName);
   setSimple(document, 'xmp', 'MetadataDate', model.metadataDate);
   if (model.creator !== null) setList(document, 'dc', 'creator', 'Seq', [model.creator]);
@@ -78,7 +89,11 @@ export function writeSidecar(model: SidecarModel, existing?: string): string {
 
 /** The three fields that marks and sidecar share, as marks. `labelOf` maps the label's text to the studio's label. */
 export function marksOf(model: SidecarModel, labelOf: (text: string) => Marks['label']): Marks {
-  return { verdict: model.verdict, stars: model.stars, label: model.label === null ? null : labelOf(model.label) };
+  return {
+    verdict: model.verdict,
+    stars: model.stars,
+    label: model.label === null ? null : labelOf(model.label),
+  };
 }
 
 export interface MergeConflict {
@@ -104,7 +119,12 @@ export function mergeSidecars(
     if (field === 'metadataDate' || theirs[field] === base[field] || theirs[field] === ours[field]) return;
     if (ours[field] === base[field]) merged[field] = theirs[field];
     else {
-      conflicts.push({ field, ours: ours[field], theirs: theirs[field], winner: oursIsLater ? 'ours' : 'theirs' });
+      conflicts.push({
+        field,
+        ours: ours[field],
+        theirs: theirs[field],
+        winner: oursIsLater ? 'ours' : 'theirs',
+      });
       if (!oursIsLater) merged[field] = theirs[field];
     }
   };
@@ -121,8 +141,12 @@ function parse(text: string): Document {
     throw new SidecarError(`expected at most ${MAX_SIDECAR_BYTES} characters, found ${text.length}`);
   }
   // XMP needs no document type; refusing it shuts out entity bombs and outside entities altogether.
-  if (/<!DOCTYPE/i.test(text)) throw new SidecarError('a document type declaration has no place in a sidecar');
-  const body = text.replace(/^\uFEFF/, '').replace(/<\?xpacket[^>]*\?>/g, '').trim();
+  if (/<!DOCTYPE/i.test(text))
+    throw new SidecarError('a document type declaration has no place in a sidecar');
+  const body = text
+    .replace(/^\uFEFF/, '')
+    .replace(/<\?xpacket[^>]*\?>/g, '')
+    .trim();
   let problem = '';
   const parser = new DOMParser({
     onError: (level, message) => {
@@ -136,7 +160,8 @@ function parse(text: string): Document {
     throw new SidecarError(`it is not well-formed XML: ${problem || (error as Error).message}`);
   }
   if (problem) throw new SidecarError(`it is not well-formed XML: ${problem}`);
-  if (!document.getElementsByTagNameNS(NS.rdf, 'RDF').item(0)) throw new SidecarError('it holds no rdf:RDF element');
+  if (!document.getElementsByTagNameNS(NS.rdf, 'RDF').item(0))
+    throw new SidecarError('it holds no rdf:RDF element');
   return document;
 }
 
@@ -233,7 +258,14 @@ function setSimple(document: Document, prefix: Prefix, name: string, value: stri
   append(document, description, element);
 }
 
-function setList(document: Document, prefix: Prefix, name: string, kind: 'Seq' | 'Alt', items: readonly string[], language?: string): void {
+function setList(
+  document: Document,
+  prefix: Prefix,
+  name: string,
+  kind: 'Seq' | 'Alt',
+  items: readonly string[],
+  language?: string,
+): void {
   if (items.length === 1 && firstItem(document, prefix, name) === items[0]) return;
   remove(document, prefix, name);
   const description = home(document);

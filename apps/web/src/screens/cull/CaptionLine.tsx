@@ -20,7 +20,20 @@ export function CaptionLine({ frame, position, facts, detail, labels, selected, 
   const parts = frame ? factsOf(frame, facts) : [];
   return (
     <Box
-      sx={{ ...CAPTION, display: 'flex', alignItems: 'center', gap: 1.25, height: 34, px: 2, bgcolor: GROUND.deep, borderTop: `1px solid ${GROUND.line}`, fontSize: 14, whiteSpace: 'nowrap', overflow: 'hidden', color: INK.soft }}
+      sx={{
+        ...CAPTION,
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1.25,
+        height: 34,
+        px: 2,
+        bgcolor: GROUND.deep,
+        borderTop: `1px solid ${GROUND.line}`,
+        fontSize: 14,
+        whiteSpace: 'nowrap',
+        overflow: 'hidden',
+        color: INK.soft,
+      }}
     >
       {frame && (
         <Box component="span" sx={{ color: INK.full, fontWeight: 700 }}>
@@ -31,7 +44,11 @@ export function CaptionLine({ frame, position, facts, detail, labels, selected, 
         {parts.join(' · ')}
       </Box>
       {detail && (
-        <Box component="span" data-testid="detail" sx={{ color: detail.full ? INK.faint : INK.full, borderLeft: `1px solid ${GROUND.line}`, pl: 1.25 }}>
+        <Box
+          component="span"
+          data-testid="detail"
+          sx={{ color: detail.full ? INK.faint : INK.full, borderLeft: `1px solid ${GROUND.line}`, pl: 1.25 }}
+        >
           {detail.full ? '■' : '◧'} {detail.words}
         </Box>
       )}
@@ -50,7 +67,11 @@ export function CaptionLine({ frame, position, facts, detail, labels, selected, 
 function MarksOf({ frame, labels }: { frame: LoadedFrame; labels: Record<string, string> }) {
   const colour = frame.verdict === 'keep' ? MARKER : frame.verdict === 'reject' ? STRIKE_TEXT : INK.faint;
   return (
-    <Box data-testid="marks" component="span" sx={{ display: 'inline-flex', alignItems: 'center', gap: 1, minWidth: 130, justifyContent: 'flex-end' }}>
+    <Box
+      data-testid="marks"
+      component="span"
+      sx={{ display: 'inline-flex', alignItems: 'center', gap: 1, minWidth: 130, justifyContent: 'flex-end' }}
+    >
       <Box component="span" sx={{ color: colour, fontWeight: frame.verdict === 'undecided' ? 400 : 700 }}>
         {frame.verdict}
       </Box>

@@ -32,22 +32,59 @@ function Cull({ shootId }: { shootId: string }) {
   const [detail, setDetail] = useState<Detail | null>(null);
   const neighbours = useMemo(() => around(visible, at), [visible, at]);
   const strip = useMemo(
-    () => shoot.frames.map((f) => ({ id: f.id, instant: f.instant, clock: f.local?.slice(11, 16) ?? '', verdict: f.verdict, hidden: cull.hiddenIds.has(f.id) })),
+    () =>
+      shoot.frames.map((f) => ({
+        id: f.id,
+        instant: f.instant,
+        clock: f.local?.slice(11, 16) ?? '',
+        verdict: f.verdict,
+        hidden: cull.hiddenIds.has(f.id),
+      })),
     [shoot.frames, cull.hiddenIds],
   );
-  const position = visible.length > 0 ? `${at + 1} of ${visible.length}${visible.length < shoot.frames.length ? ` (${shoot.frames.length})` : ''}` : '';
+  const position =
+    visible.length > 0
+      ? `${at + 1} of ${visible.length}${visible.length < shoot.frames.length ? ` (${shoot.frames.length})` : ''}`
+      : '';
   return (
-    <Box component="main" sx={{ display: 'grid', gridTemplateRows: '56px minmax(0, 1fr) 34px', minHeight: 0 }}>
-      <Typography component="h1" sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}>
+    <Box
+      component="main"
+      sx={{ display: 'grid', gridTemplateRows: '56px minmax(0, 1fr) 34px', minHeight: 0 }}
+    >
+      <Typography
+        component="h1"
+        sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}
+      >
         Cull
       </Typography>
-      <TimeStrip frames={strip} current={current?.id ?? null} onGo={(frame) => dispatch({ type: 'go', id: frame })} />
+      <TimeStrip
+        frames={strip}
+        current={current?.id ?? null}
+        onGo={(frame) => dispatch({ type: 'go', id: frame })}
+      />
       <Box sx={{ display: 'flex', minHeight: 0 }}>
         <Box sx={{ flex: 1, minWidth: 0, minHeight: 0 }}>
-          {shoot.failure && <Box sx={{ p: 3 }}><Problem error={shoot.failure} /></Box>}
+          {shoot.failure && (
+            <Box sx={{ p: 3 }}>
+              <Problem error={shoot.failure} />
+            </Box>
+          )}
           {shoot.loaded && shoot.frames.length === 0 && <NothingYet />}
-          {cull.empty && <AllHidden words={cull.empty} count={shoot.frames.length} onShow={() => cull.run({ do: 'showAll' })} />}
-          {current && state.view === 'single' && <SingleView frame={current} neighbours={neighbours} surround={state.surround} onDetail={setDetail} />}
+          {cull.empty && (
+            <AllHidden
+              words={cull.empty}
+              count={shoot.frames.length}
+              onShow={() => cull.run({ do: 'showAll' })}
+            />
+          )}
+          {current && state.view === 'single' && (
+            <SingleView
+              frame={current}
+              neighbours={neighbours}
+              surround={state.surround}
+              onDetail={setDetail}
+            />
+          )}
           {current && state.view === 'sheet' && <Sheet cull={cull} />}
         </Box>
         {state.drawer && (
@@ -119,7 +156,8 @@ function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
   );
 }
 
-const headingOf = (frame: LoadedFrame): string => (frame.local ? `${frame.local.slice(0, 10)}, ${frame.local.slice(11, 13)}:00` : 'No capture time');
+const headingOf = (frame: LoadedFrame): string =>
+  frame.local ? `${frame.local.slice(0, 10)}, ${frame.local.slice(11, 13)}:00` : 'No capture time';
 
 function around(visible: readonly LoadedFrame[], at: number): string[] {
   const order = [1, -1, 2, -2, 3].filter((d) => d <= AHEAD && -d <= BEHIND);

@@ -15,7 +15,12 @@ interface Props {
 }
 
 const VERDICTS: readonly Verdict[] = ['keep', 'undecided', 'reject'];
-const STARS_WORDS: Record<StarsKind, string> = { any: 'any', atLeast: 'at least', is: 'exactly', atMost: 'at most' };
+const STARS_WORDS: Record<StarsKind, string> = {
+  any: 'any',
+  atLeast: 'at least',
+  is: 'exactly',
+  atMost: 'at most',
+};
 
 /** The one drawer of Cull: what is shown, with the count of each choice. */
 export function FilterDrawer({ frames, filter, cell, showSize, onFilter, onCell }: Props) {
@@ -26,23 +31,53 @@ export function FilterDrawer({ frames, filter, cell, showSize, onFilter, onCell 
     return frames.filter((f) => matches(changed, f)).length;
   };
   const toggle = (verdict: Verdict) => {
-    const verdicts = filter.verdicts.includes(verdict) ? filter.verdicts.filter((v) => v !== verdict) : [...filter.verdicts, verdict];
+    const verdicts = filter.verdicts.includes(verdict)
+      ? filter.verdicts.filter((v) => v !== verdict)
+      : [...filter.verdicts, verdict];
     onFilter({ ...filter, verdicts: verdicts.length === VERDICTS.length ? [] : verdicts });
   };
   return (
-    <Box component="aside" aria-label="Filter" ref={first} sx={{ width: 250, bgcolor: GROUND.base, borderLeft: `1px solid ${GROUND.line}`, p: 2, overflow: 'auto' }}>
+    <Box
+      component="aside"
+      aria-label="Filter"
+      ref={first}
+      sx={{
+        width: 250,
+        bgcolor: GROUND.base,
+        borderLeft: `1px solid ${GROUND.line}`,
+        p: 2,
+        overflow: 'auto',
+      }}
+    >
       <Typography variant="h2" sx={{ mb: 1 }}>
         Verdict
       </Typography>
       {VERDICTS.map((verdict) => (
-        <Choice key={verdict} pressed={filter.verdicts.includes(verdict)} words={verdict} count={countFor({ verdicts: [verdict] })} onClick={() => toggle(verdict)} />
+        <Choice
+          key={verdict}
+          pressed={filter.verdicts.includes(verdict)}
+          words={verdict}
+          count={countFor({ verdicts: [verdict] })}
+          onClick={() => toggle(verdict)}
+        />
       ))}
       <Typography variant="h2" id="filter-stars" sx={{ mt: 3, mb: 0.5 }}>
         Stars
       </Typography>
-      <RadioGroup row aria-labelledby="filter-stars" value={filter.stars.kind} onChange={(_, kind) => onFilter({ ...filter, stars: { ...filter.stars, kind: kind as StarsKind } })}>
+      <RadioGroup
+        row
+        aria-labelledby="filter-stars"
+        value={filter.stars.kind}
+        onChange={(_, kind) => onFilter({ ...filter, stars: { ...filter.stars, kind: kind as StarsKind } })}
+      >
         {(Object.keys(STARS_WORDS) as StarsKind[]).map((kind) => (
-          <FormControlLabel key={kind} value={kind} control={<Radio size="small" color="default" sx={{ p: 0.5 }} />} label={STARS_WORDS[kind]} sx={{ width: 104, m: 0 }} />
+          <FormControlLabel
+            key={kind}
+            value={kind}
+            control={<Radio size="small" color="default" sx={{ p: 0.5 }} />}
+            label={STARS_WORDS[kind]}
+            sx={{ width: 104, m: 0 }}
+          />
         ))}
       </RadioGroup>
       {[5, 4, 3, 2, 1, 0].map((n) => (
@@ -51,7 +86,12 @@ export function FilterDrawer({ frames, filter, cell, showSize, onFilter, onCell 
           pressed={filter.stars.kind !== 'any' && filter.stars.n === n}
           words={n === 0 ? 'no stars' : `${n}★`}
           count={countFor({ stars: { kind: filter.stars.kind === 'any' ? 'is' : filter.stars.kind, n } })}
-          onClick={() => onFilter({ ...filter, stars: { kind: filter.stars.kind === 'any' ? 'is' : filter.stars.kind, n } })}
+          onClick={() =>
+            onFilter({
+              ...filter,
+              stars: { kind: filter.stars.kind === 'any' ? 'is' : filter.stars.kind, n },
+            })
+          }
         />
       ))}
       <Button variant="outlined" color="inherit" fullWidth sx={{ mt: 2 }} onClick={() => onFilter(NO_FILTER)}>
@@ -80,14 +120,38 @@ export function FilterDrawer({ frames, filter, cell, showSize, onFilter, onCell 
   );
 }
 
-function Choice({ pressed, words, count, onClick }: { pressed: boolean; words: string; count: number; onClick: () => void }) {
+function Choice({
+  pressed,
+  words,
+  count,
+  onClick,
+}: {
+  pressed: boolean;
+  words: string;
+  count: number;
+  onClick: () => void;
+}) {
   return (
     <Box
       component="button"
       type="button"
       aria-pressed={pressed}
       onClick={onClick}
-      sx={{ display: 'flex', width: '100%', alignItems: 'center', gap: 1, border: 0, font: 'inherit', textAlign: 'left', py: 0.6, px: 1, color: pressed ? '#141414' : INK.full, bgcolor: pressed ? INK.full : 'transparent', cursor: 'pointer', '&:hover': { bgcolor: pressed ? INK.full : GROUND.raised } }}
+      sx={{
+        display: 'flex',
+        width: '100%',
+        alignItems: 'center',
+        gap: 1,
+        border: 0,
+        font: 'inherit',
+        textAlign: 'left',
+        py: 0.6,
+        px: 1,
+        color: pressed ? '#141414' : INK.full,
+        bgcolor: pressed ? INK.full : 'transparent',
+        cursor: 'pointer',
+        '&:hover': { bgcolor: pressed ? INK.full : GROUND.raised },
+      }}
     >
       <Box sx={{ flex: 1 }}>{words}</Box>
       <Box sx={{ color: pressed ? '#333' : INK.faint }}>{count}</Box>

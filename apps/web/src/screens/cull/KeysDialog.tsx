@@ -18,7 +18,16 @@ export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => vo
               </Box>
               {CULL_KEYS.filter((k) => k.group === group).map((k) => (
                 <Box key={k.hotkey} sx={{ display: 'flex', gap: 1.5, py: 0.25, alignItems: 'baseline' }}>
-                  <Box component="kbd" sx={{ ...CAPTION, minWidth: 74, color: INK.full, borderBottom: `1px solid ${GROUND.line}`, fontWeight: 640 }}>
+                  <Box
+                    component="kbd"
+                    sx={{
+                      ...CAPTION,
+                      minWidth: 74,
+                      color: INK.full,
+                      borderBottom: `1px solid ${GROUND.line}`,
+                      fontWeight: 640,
+                    }}
+                  >
                     {k.shown}
                   </Box>
                   <Box sx={{ color: INK.soft }}>{k.does}</Box>

@@ -23,7 +23,12 @@ interface Props {
  * Says honestly what is shown: with at least as many pixels as the screen can show here, detail is full for this
  * size; with fewer, a soft picture may only be a small one.
  */
-export function detailOf(shownWidth: number, frameWidth: number | null, boxWidth: number, better: boolean): Detail {
+export function detailOf(
+  shownWidth: number,
+  frameWidth: number | null,
+  boxWidth: number,
+  better: boolean,
+): Detail {
   const wanted = Math.min(boxWidth, frameWidth ?? boxWidth);
   // One pixel is lost to rounding when a picture is fitted.
   if (shownWidth + 1 >= wanted) return { words: 'full detail at this size', full: true };
@@ -62,7 +67,9 @@ export function SingleView({ frame, neighbours, surround, onDetail }: Props) {
       if (!image) return;
       const aspect = image.naturalWidth / image.naturalHeight;
       const shown = Math.min(box.clientWidth, box.clientHeight * aspect);
-      onDetail(detailOf(image.naturalWidth, frameWidth, Math.round(shown * window.devicePixelRatio), rank < 2));
+      onDetail(
+        detailOf(image.naturalWidth, frameWidth, Math.round(shown * window.devicePixelRatio), rank < 2),
+      );
     };
     const large = previewUrl(picture, 'screen');
     const first = readyPicture(large);
@@ -74,11 +81,17 @@ export function SingleView({ frame, neighbours, surround, onDetail }: Props) {
       else {
         box.replaceChildren();
         onDetail({ words: 'loading', full: false });
-        decoded(previewUrl(picture, 'embedded')).then((image) => put(image, 1), () => undefined);
+        decoded(previewUrl(picture, 'embedded')).then(
+          (image) => put(image, 1),
+          () => undefined,
+        );
       }
       decoded(large).then(
         (image) => put(image, 2),
-        () => void explain(large).then((words) => !gone && (setFailure(words), onDetail({ words: 'not decoded', full: false }))),
+        () =>
+          void explain(large).then(
+            (words) => !gone && (setFailure(words), onDetail({ words: 'not decoded', full: false })),
+          ),
       );
     }
     const observer = new ResizeObserver(say);
@@ -94,16 +107,34 @@ export function SingleView({ frame, neighbours, surround, onDetail }: Props) {
   }, [neighbours]);
 
   return (
-    <Box sx={{ position: 'relative', minWidth: 0, minHeight: 0, height: '100%', bgcolor: SURROUNDS[surround], p: 2 }}>
+    <Box
+      sx={{
+        position: 'relative',
+        minWidth: 0,
+        minHeight: 0,
+        height: '100%',
+        bgcolor: SURROUNDS[surround],
+        p: 2,
+      }}
+    >
       <Box
         ref={stage}
         data-testid="stage"
-        sx={{ width: '100%', height: '100%', display: 'grid', placeItems: 'center', '& img': { width: '100%', height: '100%', objectFit: 'contain', minWidth: 0, minHeight: 0 } }}
+        sx={{
+          width: '100%',
+          height: '100%',
+          display: 'grid',
+          placeItems: 'center',
+          '& img': { width: '100%', height: '100%', objectFit: 'contain', minWidth: 0, minHeight: 0 },
+        }}
       />
-      {(failure ?? (!picture && 'This frame is a clip: there is no still picture to judge. It is kept, copied and marked like all others.')) && (
+      {(failure ??
+        (!picture &&
+          'This frame is a clip: there is no still picture to judge. It is kept, copied and marked like all others.')) && (
         <Box sx={{ position: 'absolute', insetInline: 0, bottom: 24, display: 'grid', placeItems: 'center' }}>
           <Box role="alert" sx={{ maxWidth: 640, px: 2, py: 1, bgcolor: '#171717', color: INK.full }}>
-            {failure ?? 'This frame is a clip: there is no still picture to judge. It is kept, copied and marked like all others.'}
+            {failure ??
+              'This frame is a clip: there is no still picture to judge. It is kept, copied and marked like all others.'}
           </Box>
         </Box>
       )}

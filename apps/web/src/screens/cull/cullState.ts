@@ -117,7 +117,11 @@ function pick(state: CullState, action: Extract<CullAction, { type: 'pick' }>): 
 }
 
 /** What the filter lets through, and the frame that is held though it no longer passes. */
-export function visibleFrames(frames: readonly LoadedFrame[], filter: Filter, held: string | null): LoadedFrame[] {
+export function visibleFrames(
+  frames: readonly LoadedFrame[],
+  filter: Filter,
+  held: string | null,
+): LoadedFrame[] {
   return frames.filter((frame) => frame.id === held || matches(filter, frame));
 }
 
@@ -136,7 +140,11 @@ export function sceneStep(frames: readonly LoadedFrame[], at: number, by: 1 | -1
 }
 
 /** Where to stand when the current frame is not shown: the nearest shown one in the shoot's order. */
-export function nearest(frames: readonly LoadedFrame[], visible: readonly LoadedFrame[], current: string | null): string | null {
+export function nearest(
+  frames: readonly LoadedFrame[],
+  visible: readonly LoadedFrame[],
+  current: string | null,
+): string | null {
   if (visible.length === 0) return null;
   if (current === null) return visible[0]!.id;
   if (visible.some((f) => f.id === current)) return current;

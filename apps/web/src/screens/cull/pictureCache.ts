@@ -28,4 +28,5 @@ export function decoded(url: string): Promise<HTMLImageElement> {
 }
 
 /** The picture if it is decoded already: then it can be shown within the same frame of the screen. */
-export const readyPicture = (url: string): HTMLImageElement | null => (held.has(url) ? (ready.get(url) ?? null) : null);
+export const readyPicture = (url: string): HTMLImageElement | null =>
+  held.has(url) ? (ready.get(url) ?? null) : null;

@@ -1,10 +1,31 @@
-import { describe, matches, type MarkField, type MarkValue } from '@arkiv/core';
+import { describe, LABELS, matches, type MarkField, type MarkValue } from '@arkiv/core';
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { shootStore } from '../../data/shootStore';
 import { many } from '../../data/format';
 import { CULL_KEYS, type CullCommand } from '../../keys/cullKeys';
-import { nearest, reduceCull, sceneStep, START, toFilter, NO_FILTER, visibleFrames, type CullState } from './cullState';
+import {
+  nearest,
+  reduceCull,
+  sceneStep,
+  START,
+  toFilter,
+  NO_FILTER,
+  visibleFrames,
+  type CullState,
+} from './cullState';
+
+const PREFIX = 'l';
+/** Milliseconds in which the digit after L must come: long enough to look at the five letters. */
+const PREFIX_MILLIS = 3000;
+const BOUND_KEYS = [PREFIX, ...CULL_KEYS.map((k) => k.hotkey).filter((k) => !k.includes('>'))];
+
+/** Moving and choosing keys go to the control that has the focus; marks and looks go to the picture. */
+function belongsToControl(target: Element, name: string): boolean {
+  if (target.closest('[role=dialog]')) return name !== 'escape' && name !== 'shift+slash';
+  const moving = /^(arrow|enter|home|end)/.test(name);
+  return moving && target.closest('aside, a, button, [role=radiogroup]') !== null;
+}
 
 const placeKey = (shootId: string) => `arkiv.cull.${shootId}`;
 
@@ -27,15 +48,24 @@ export function useCull(shootId: string) {
   const [notice, setNotice] = useState('');
   const across = useRef(1);
   const filter = useMemo(() => toFilter(state.filter), [state.filter]);
-  const visible = useMemo(() => visibleFrames(shoot.frames, filter, state.held), [shoot.frames, filter, state.held]);
+  const visible = useMemo(
+    () => visibleFrames(shoot.frames, filter, state.held),
+    [shoot.frames, filter, state.held],
+  );
   const visibleIds = useMemo(() => visible.map((f) => f.id), [visible]);
   const current = nearest(shoot.frames, visible, state.current);
   const at = current ? visibleIds.indexOf(current) : -1;
-  const selected = useMemo(() => state.selection.filter((id) => shoot.byId.has(id)), [state.selection, shoot.byId]);
+  const selected = useMemo(
+    () => state.selection.filter((id) => shoot.byId.has(id)),
+    [state.selection, shoot.byId],
+  );
   const { view, stepOn, surround, facts, cell } = state;
 
   useEffect(() => {
-    localStorage.setItem(placeKey(shootId), JSON.stringify({ view, current, stepOn, surround, facts, cell, filter: state.filter }));
+    localStorage.setItem(
+      placeKey(shootId),
+      JSON.stringify({ view, current, stepOn, surround, facts, cell, filter: state.filter }),
+    );
   }, [shootId, view, current, stepOn, surround, facts, cell, state.filter]);
 
   const goTo = useCallback(
@@ -64,10 +94,15 @@ export function useCull(shootId: string) {
     const [id] = step.ids;
     if (id) dispatch({ type: 'go', id });
     if (id) dispatch({ type: 'marked', held: id });
-    setNotice(step.skipped > 0 ? `${many(step.skipped, 'mark')} changed since elsewhere and stayed` : `${words}: ${many(step.ids.length, 'mark')}`);
+    setNotice(
+      step.skipped > 0
+        ? `${many(step.skipped, 'mark')} changed since elsewhere and stayed`
+        : `${words}: ${many(step.ids.length, 'mark')}`,
+    );
   };
 
-  const rowStep = (by: 1 | -1) => goTo(view === 'sheet' ? at + by * across.current : sceneStep(visible, at, by));
+  const rowStep = (by: 1 | -1) =>
+    goTo(view === 'sheet' ? at + by * across.current : sceneStep(visible, at, by));
 
   const run = (command: CullCommand): void => {
     if (command.do !== 'undo' && command.do !== 'redo') setNotice('');
@@ -116,16 +151,28 @@ export function useCull(shootId: string) {
   useEffect(() => {
     latest.current = run;
   });
+  // L is a prefix: the digit after it chooses a label and no stars.
+  const prefixUntil = useRef(0);
   useHotkeys(
-    CULL_KEYS.map((k) => k.hotkey),
+    BOUND_KEYS,
     (event, handler) => {
-      const pressed = [...(handler.ctrl || handler.mod ? ['ctrl'] : []), ...(handler.shift ? ['shift'] : []), ...(handler.keys ?? [])].join('+');
-      const name = handler.isSequence ? handler.keys!.join('>') : pressed;
-      const entry = CULL_KEYS.find((k) => k.hotkey === name);
-      // Enter and the arrows belong to whatever control has the focus.
-      if (!entry || (event.target as Element).closest?.('[role=dialog], [role=radiogroup], aside button') && !['h', '?', 'escape', 'slash'].includes(name)) return;
+      const name = [
+        ...(handler.ctrl || handler.meta ? ['ctrl'] : []),
+        ...(handler.shift ? ['shift'] : []),
+        ...(handler.keys ?? []),
+      ].join('+');
+      const prefixed = event.timeStamp < prefixUntil.current && /^\d$/.test(name);
+      prefixUntil.current = 0;
+      if (belongsToControl(event.target as Element, name)) return;
       event.preventDefault();
-      latest.current(entry.command);
+      if (name === PREFIX) {
+        prefixUntil.current = event.timeStamp + PREFIX_MILLIS;
+        setNotice(`Label: ${LABELS.map((label, i) => `${i + 1} ${label}`).join(' · ')} · 0 none`);
+        return;
+      }
+      const wanted = prefixed ? `${PREFIX}>${name}` : name;
+      const entry = CULL_KEYS.find((k) => k.hotkey === wanted);
+      if (entry) latest.current(entry.command);
     },
     { preventDefault: false },
   );
@@ -149,6 +196,9 @@ export function useCull(shootId: string) {
     }, []),
     /** the sentence of the empty state, or null while frames are shown */
     empty: all > 0 && visible.length === 0 ? `All ${all} frames are hidden by: ${hides}.` : null,
-    hiddenIds: useMemo(() => new Set(shoot.frames.filter((f) => !matches(filter, f)).map((f) => f.id)), [shoot.frames, filter]),
+    hiddenIds: useMemo(
+      () => new Set(shoot.frames.filter((f) => !matches(filter, f)).map((f) => f.id)),
+      [shoot.frames, filter],
+    ),
   };
 }

@@ -24,7 +24,10 @@ export function DeliverScreen() {
   const running = jobs?.find((j) => j.shootId === id && j.kind === 'delivery' && isOpen(j));
   const working = volumes?.find((v) => v.role === 'working' && v.online) ?? volumes?.find((v) => v.online);
   return (
-    <Page title="Deliver" lead={shoot && `${shoot.title}: finished files for the client. Originals are never changed.`}>
+    <Page
+      title="Deliver"
+      lead={shoot && `${shoot.title}: finished files for the client. Originals are never changed.`}
+    >
       <Problem error={error} />
       <Section title="A new set">
         {running && <JobRunning job={running} />}
@@ -33,7 +36,9 @@ export function DeliverScreen() {
             There are no keepers yet. <TextLink to={`/shoots/${id}/cull`}>Cull first</TextLink>
           </Typography>
         )}
-        {!running && shoot && shoot.keepers > 0 && settings && working && <NewSet shootId={id!} keepers={shoot.keepers} spec={settings.outputSpec} volume={working} />}
+        {!running && shoot && shoot.keepers > 0 && settings && working && (
+          <NewSet shootId={id!} keepers={shoot.keepers} spec={settings.outputSpec} volume={working} />
+        )}
       </Section>
       <Delivered shootId={id!} />
     </Page>
@@ -49,13 +54,43 @@ interface Fields {
   metadata: 'none' | 'rights' | 'all';
 }
 
-function NewSet({ shootId, keepers, spec, volume }: { shootId: string; keepers: number; spec: Api['OutputSpecDto']; volume: Api['VolumeDto'] }) {
+function NewSet({
+  shootId,
+  keepers,
+  spec,
+  volume,
+}: {
+  shootId: string;
+  keepers: number;
+  spec: Api['OutputSpecDto'];
+  volume: Api['VolumeDto'];
+}) {
   const { register, watch, handleSubmit } = useForm<Fields>({
-    defaultValues: { name: 'Web set', longSide: spec.longSide, quality: spec.quality, sharpen: spec.sharpen, pattern: spec.pattern, metadata: spec.metadata },
+    defaultValues: {
+      name: 'Web set',
+      longSide: spec.longSide,
+      quality: spec.quality,
+      sharpen: spec.sharpen,
+      pattern: spec.pattern,
+      metadata: spec.metadata,
+    },
   });
   const fields = watch();
-  const body = { name: fields.name, volumeId: volume.id, spec: { ...fields, longSide: Number(fields.longSide), quality: Number(fields.quality), name: fields.name || 'set' } };
-  const { data: plan, error: refused } = useSWR(['/plan', shootId, JSON.stringify(body)], () => post<Api['DeliveryPlanDto']>(`/shoots/${shootId}/deliveries/plan`, body), { keepPreviousData: true });
+  const body = {
+    name: fields.name,
+    volumeId: volume.id,
+    spec: {
+      ...fields,
+      longSide: Number(fields.longSide),
+      quality: Number(fields.quality),
+      name: fields.name || 'set',
+    },
+  };
+  const { data: plan, error: refused } = useSWR(
+    ['/plan', shootId, JSON.stringify(body)],
+    () => post<Api['DeliveryPlanDto']>(`/shoots/${shootId}/deliveries/plan`, body),
+    { keepPreviousData: true },
+  );
   const [error, setError] = useState<unknown>(null);
   const [starting, setStarting] = useState(false);
   const start = () => {
@@ -66,27 +101,60 @@ function NewSet({ shootId, keepers, spec, volume }: { shootId: string; keepers: 
       .finally(() => setStarting(false));
   };
   return (
-    <Box component="form" onSubmit={(e) => void handleSubmit(start)(e)} sx={{ display: 'grid', gridTemplateColumns: '420px minmax(0, 1fr)', gap: 5 }}>
+    <Box
+      component="form"
+      onSubmit={(e) => void handleSubmit(start)(e)}
+      sx={{ display: 'grid', gridTemplateColumns: '420px minmax(0, 1fr)', gap: 5 }}
+    >
       <Box sx={{ display: 'grid', gap: 1.5, gridTemplateColumns: '1fr 1fr' }}>
         <TextField label="Name of the set" {...register('name')} required sx={{ gridColumn: 'span 2' }} />
-        <TextField label="Long side, pixels" type="number" {...register('longSide')} slotProps={{ htmlInput: { min: LONG_SIDE_RANGE[0], max: LONG_SIDE_RANGE[1] } }} />
-        <TextField label="JPEG quality" type="number" {...register('quality')} slotProps={{ htmlInput: { min: 1, max: 100 } }} />
-        <TextField label="Names" {...register('pattern')} sx={{ gridColumn: 'span 2' }} slotProps={{ htmlInput: { spellCheck: false } }} helperText="{seq:3} counts this set alone, from 1" />
-        <TextField select slotProps={{ select: { native: true } }} label="Metadata in the files" {...register('metadata')}>
+        <TextField
+          label="Long side, pixels"
+          type="number"
+          {...register('longSide')}
+          slotProps={{ htmlInput: { min: LONG_SIDE_RANGE[0], max: LONG_SIDE_RANGE[1] } }}
+        />
+        <TextField
+          label="JPEG quality"
+          type="number"
+          {...register('quality')}
+          slotProps={{ htmlInput: { min: 1, max: 100 } }}
+        />
+        <TextField
+          label="Names"
+          {...register('pattern')}
+          sx={{ gridColumn: 'span 2' }}
+          slotProps={{ htmlInput: { spellCheck: false } }}
+          helperText="{seq:3} counts this set alone, from 1"
+        />
+        <TextField
+          select
+          slotProps={{ select: { native: true } }}
+          label="Metadata in the files"
+          {...register('metadata')}
+        >
           <option value="none">none</option>
           <option value="rights">creator and rights</option>
           <option value="all">these and the camera’s name</option>
         </TextField>
-        <FormControlLabel control={<Checkbox color="default" {...register('sharpen')} checked={fields.sharpen} />} label="Sharpen for this size" />
+        <FormControlLabel
+          control={<Checkbox color="default" {...register('sharpen')} checked={fields.sharpen} />}
+          label="Sharpen for this size"
+        />
       </Box>
       <Box>
         {plan && (
           <Typography sx={{ mb: 1 }}>
-            {many(plan.frames, 'JPEG')} in sRGB, at most {fields.longSide} px long, will be made in <b>{volume.name} / {plan.folder}</b>, with a manifest, and a zip of all beside the
-            folder.
+            {many(plan.frames, 'JPEG')} in sRGB, at most {fields.longSide} px long, will be made in{' '}
+            <b>
+              {volume.name} / {plan.folder}
+            </b>
+            , with a manifest, and a zip of all beside the folder.
           </Typography>
         )}
-        {plan && plan.names.length > 0 && <Box sx={{ ...CAPTION, color: INK.soft, mb: 2 }}>{plan.names.join(' · ')}</Box>}
+        {plan && plan.names.length > 0 && (
+          <Box sx={{ ...CAPTION, color: INK.soft, mb: 2 }}>{plan.names.join(' · ')}</Box>
+        )}
         <Problem error={error ?? refused} />
         <Button type="submit" variant="contained" disabled={starting || Boolean(refused)}>
           Make {many(keepers, 'JPEG')} and the zip
@@ -100,14 +168,30 @@ function Delivered({ shootId }: { shootId: string }) {
   const { data: sets } = useSWR<Api['DeliveryDto'][]>(`/shoots/${shootId}/deliveries`);
   return (
     <Section title="Sets">
-      {sets?.length === 0 && <Typography color="text.secondary">Nothing has been made yet.</Typography>}
+      {sets?.length === 0 && (
+        <Typography sx={{ color: 'text.secondary' }}>Nothing has been made yet.</Typography>
+      )}
       {sets?.map(({ jobId, title, at, result }) => (
-        <Box key={jobId} sx={{ display: 'flex', gap: 2, alignItems: 'center', py: 1, borderBottom: `1px solid ${GROUND.raised}` }}>
+        <Box
+          key={jobId}
+          sx={{
+            display: 'flex',
+            gap: 2,
+            alignItems: 'center',
+            py: 1,
+            borderBottom: `1px solid ${GROUND.raised}`,
+          }}
+        >
           <Box sx={{ flex: 1 }}>
             <Box sx={{ fontWeight: 640 }}>{title.slice(title.lastIndexOf(' · ') + 3)}</Box>
             <Box sx={{ color: INK.soft }}>
               {momentOf(at)} · {many(result.files, 'JPEG')}, {bytes(result.bytes)}
-              {result.failed > 0 && <Box component="span" sx={{ color: STRIKE_TEXT }}> · {result.failed} could not be made</Box>}
+              {result.failed > 0 && (
+                <Box component="span" sx={{ color: STRIKE_TEXT }}>
+                  {' '}
+                  · {result.failed} could not be made
+                </Box>
+              )}
             </Box>
             <Box sx={{ ...CAPTION, color: INK.soft }}>
               {result.volume} / {result.zip.path}

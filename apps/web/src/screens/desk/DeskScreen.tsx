@@ -1,6 +1,7 @@
 import { Box, Button, LinearProgress, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import useSWR from 'swr';
 import { bytes, many, mediumDay } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { isOpen, useJobs, useReaders, useSettings, useShoots, useVolumes } from '../../data/live';
@@ -9,7 +10,7 @@ import { LeadStrip } from '../../parts/LeadStrip';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
-import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
+import { CAPTION, GROUND, INK, NOTE, STRIKE_TEXT } from '../../theme/theme';
 import { StandInCards } from './StandInCards';
 
 /** What needs doing next: cards, running work, shoots by their next step, drives. */
@@ -25,7 +26,9 @@ export function DeskScreen() {
       <Problem error={error} />
       <Section title="Cards in readers">
         <Box sx={{ display: 'grid', gap: 1 }}>
-          {readers?.map((reader) => <ReaderRow key={reader.id} reader={reader} />)}
+          {readers?.map((reader) => (
+            <ReaderRow key={reader.id} reader={reader} />
+          ))}
         </Box>
         {settings?.standIns && <StandInCards readers={readers ?? []} />}
       </Section>
@@ -37,14 +40,20 @@ export function DeskScreen() {
         </Section>
       )}
       <Section title="Shoots by next step">
-        {shoots?.length === 0 && <Typography color="text.secondary">No shoot is archived yet. Take in a card: its frames become one.</Typography>}
+        {shoots?.length === 0 && (
+          <Typography sx={{ color: 'text.secondary' }}>
+            No shoot is archived yet. Take in a card: its frames become one.
+          </Typography>
+        )}
         {shoots?.slice(0, 12).map((shoot) => (
           <ShootRow key={shoot.id} shoot={shoot} jobs={jobs ?? []} />
         ))}
       </Section>
       <Section title="Drives">
         <Box sx={{ display: 'grid', gap: 0.5 }}>
-          {volumes?.map((volume) => <VolumeRow key={volume.id} volume={volume} />)}
+          {volumes?.map((volume) => (
+            <VolumeRow key={volume.id} volume={volume} />
+          ))}
         </Box>
         <AddVolume />
       </Section>
@@ -53,14 +62,41 @@ export function DeskScreen() {
 }
 
 function ReaderRow({ reader }: { reader: Api['ReaderDto'] }) {
+  const { data: clearance } = useSWR<Api['ClearanceDto']>(
+    reader.card ? `/readers/${reader.id}/clearance` : null,
+  );
+  const archived = clearance?.safe ?? false;
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, minHeight: 40 }}>
       <Box sx={{ width: 110, color: INK.soft }}>{reader.name}</Box>
-      <Box sx={{ flex: 1, fontWeight: reader.card ? 640 : 400, color: reader.card ? INK.full : INK.faint }}>{reader.card ?? 'empty'}</Box>
+      <Box sx={{ flex: 1, fontWeight: reader.card ? 640 : 400, color: reader.card ? INK.full : INK.faint }}>
+        {reader.card ?? 'empty'}
+        {archived && (
+          <Box component="span" sx={{ ml: 2, fontWeight: 400, color: NOTE }}>
+            all {many(clearance!.total, 'file')} archived · safe to clear
+          </Box>
+        )}
+      </Box>
       {reader.card && (
-        <Button component={Link} to={`/intake/${reader.id}`} variant="contained">
-          Take in
-        </Button>
+        <>
+          {archived && (
+            <Button
+              variant="outlined"
+              color="inherit"
+              onClick={() => void post(`/readers/${reader.id}/eject`)}
+            >
+              Eject
+            </Button>
+          )}
+          <Button
+            component={Link}
+            to={`/intake/${reader.id}`}
+            variant={archived ? 'text' : 'contained'}
+            color={archived ? 'inherit' : 'primary'}
+          >
+            {archived ? 'Look at it' : 'Take in'}
+          </Button>
+        </>
       )}
     </Box>
   );
@@ -72,25 +108,42 @@ function JobRow({ job }: { job: Api['JobDto'] }) {
       <Box sx={{ display: 'flex', gap: 2, mb: 0.5 }}>
         <Box sx={{ flex: 1 }}>
           {jobWords(job)}
-          {job.reason && <Box component="span" sx={{ color: INK.soft }}> · {job.reason}</Box>}
+          {job.reason && (
+            <Box component="span" sx={{ color: INK.soft }}>
+              {' '}
+              · {job.reason}
+            </Box>
+          )}
         </Box>
         <Box sx={{ ...CAPTION, color: INK.soft }}>
           {job.filesDone} of {many(job.filesTotal, 'file')}
           {job.bytesTotal > 0 && ` · ${bytes(job.bytesDone)} of ${bytes(job.bytesTotal)}`}
         </Box>
         {job.kind === 'intake' && (
-          <Button component={Link} to={`/intake/job?job=${job.id}`} size="small" color="inherit" sx={{ py: 0 }}>
+          <Button
+            component={Link}
+            to={`/intake/job?job=${job.id}`}
+            size="small"
+            color="inherit"
+            sx={{ py: 0 }}
+          >
             Open
           </Button>
         )}
       </Box>
-      <LinearProgress variant="determinate" color="inherit" value={jobShare(job)} aria-label={jobWords(job)} />
+      <LinearProgress
+        variant="determinate"
+        color="inherit"
+        value={jobShare(job)}
+        aria-label={jobWords(job)}
+      />
     </Box>
   );
 }
 
 function nextStep(shoot: Api['ShootDto'], jobs: readonly Api['JobDto'][]): { words: string; to: string } {
-  const done = (kind: string) => jobs.some((j) => j.shootId === shoot.id && j.kind === kind && j.state === 'done');
+  const done = (kind: string) =>
+    jobs.some((j) => j.shootId === shoot.id && j.kind === kind && j.state === 'done');
   const left = shoot.frames - shoot.keepers - shoot.rejects;
   if (left > 0 || shoot.keepers === 0) return { words: `Cull: ${left} of ${shoot.frames} left`, to: 'cull' };
   if (!done('handoff')) return { words: `Hand off ${many(shoot.keepers, 'keeper')}`, to: 'handoff' };
@@ -101,12 +154,22 @@ function nextStep(shoot: Api['ShootDto'], jobs: readonly Api['JobDto'][]): { wor
 function ShootRow({ shoot, jobs }: { shoot: Api['ShootDto']; jobs: readonly Api['JobDto'][] }) {
   const next = nextStep(shoot, jobs);
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, py: 0.75, borderBottom: `1px solid ${GROUND.raised}` }}>
+    <Box
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 2,
+        py: 0.75,
+        borderBottom: `1px solid ${GROUND.raised}`,
+      }}
+    >
       <LeadStrip leads={shoot.leads} height={44} />
       <Box sx={{ flex: 1, minWidth: 0 }}>
         <Box sx={{ fontWeight: 640 }}>{shoot.title}</Box>
         <Box sx={{ ...CAPTION, color: INK.soft }}>
-          {[mediumDay(shoot.date), shoot.client, shoot.place, many(shoot.frames, 'frame')].filter(Boolean).join(' · ')}
+          {[mediumDay(shoot.date), shoot.client, shoot.place, many(shoot.frames, 'frame')]
+            .filter(Boolean)
+            .join(' · ')}
         </Box>
       </Box>
       <Button component={Link} to={`/shoots/${shoot.id}/${next.to}`} variant="outlined" color="inherit">
@@ -165,9 +228,27 @@ function AddVolume() {
   return (
     <Box component="form" sx={{ mt: 1.5, maxWidth: 720 }} onSubmit={(e) => (e.preventDefault(), void add())}>
       <Box sx={{ display: 'flex', gap: 1 }}>
-        <TextField label="Full path of an existing folder" value={root} onChange={(e) => setRoot(e.target.value)} required />
-        <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} required sx={{ maxWidth: 160 }} />
-        <TextField select slotProps={{ select: { native: true } }} label="Use" value={role} onChange={(e) => setRole(e.target.value as typeof role)} sx={{ maxWidth: 150 }}>
+        <TextField
+          label="Full path of an existing folder"
+          value={root}
+          onChange={(e) => setRoot(e.target.value)}
+          required
+        />
+        <TextField
+          label="Name"
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          required
+          sx={{ maxWidth: 160 }}
+        />
+        <TextField
+          select
+          slotProps={{ select: { native: true } }}
+          label="Use"
+          value={role}
+          onChange={(e) => setRole(e.target.value as typeof role)}
+          sx={{ maxWidth: 150 }}
+        >
           {Object.entries(ROLE_WORDS).map(([value, words]) => (
             <option key={value} value={value}>
               {words}
@@ -178,8 +259,9 @@ function AddVolume() {
           Add
         </Button>
       </Box>
-      <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
-        A small id file is put into the folder, so that it is known again under another path. Nothing else is changed.
+      <Typography variant="body2" sx={{ color: 'text.secondary', mt: 0.5 }}>
+        A small id file is put into the folder, so that it is known again under another path. Nothing else is
+        changed.
       </Typography>
       <Problem error={error} />
     </Box>

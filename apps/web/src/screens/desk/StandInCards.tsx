@@ -13,7 +13,13 @@ export function StandInCards({ readers }: { readers: Api['ReaderDto'][] }) {
     <Box sx={{ ...CAPTION, display: 'flex', gap: 2, alignItems: 'center', mt: 1, color: INK.faint }}>
       Simulated reader:
       {lying.map((card) => (
-        <Button key={card} size="small" color="inherit" disabled={!free} onClick={() => free && void post(`/stand-ins/slots/${free.id}/insert`, { card })}>
+        <Button
+          key={card}
+          size="small"
+          color="inherit"
+          disabled={!free}
+          onClick={() => free && void post(`/stand-ins/slots/${free.id}/insert`, { card })}
+        >
           Insert {card}
         </Button>
       ))}

@@ -24,10 +24,20 @@ export function HandoffScreen() {
   const volumeId = chosen || (online.find((v) => v.role === 'edit') ?? online[0])?.id || '';
   const running = jobs?.find((j) => j.shootId === id && j.kind === 'handoff' && isOpen(j));
   return (
-    <Page title="Hand-off" lead={shoot && `${shoot.title}: the keepers go to editing, originals and sidecars together.`}>
+    <Page
+      title="Hand-off"
+      lead={shoot && `${shoot.title}: the keepers go to editing, originals and sidecars together.`}
+    >
       <Problem error={error} />
       <Section title="Keepers to editing">
-        <TextField select slotProps={{ select: { native: true } }} label="Copy to" value={volumeId} onChange={(e) => setChosen(e.target.value)} sx={{ maxWidth: 320, mb: 2 }}>
+        <TextField
+          select
+          slotProps={{ select: { native: true } }}
+          label="Copy to"
+          value={volumeId}
+          onChange={(e) => setChosen(e.target.value)}
+          sx={{ maxWidth: 320, mb: 2 }}
+        >
           {volumes?.map((v) => (
             <option key={v.id} value={v.id} disabled={!v.online}>
               {v.name} {v.online ? `· ${bytes(v.free ?? 0)} free` : '· not there'}
@@ -38,12 +48,19 @@ export function HandoffScreen() {
         {running && <JobRunning job={running} />}
       </Section>
       <Section title="Handed off">
-        {past?.length === 0 && <Typography color="text.secondary">Nothing yet.</Typography>}
+        {past?.length === 0 && <Typography sx={{ color: 'text.secondary' }}>Nothing yet.</Typography>}
         {past?.map(({ jobId, at, result }) => (
           <Box key={jobId} sx={{ py: 0.75 }}>
             <Box>
-              {momentOf(at)} · {many(result.frames, 'keeper')}, {many(result.files, 'file')}, {bytes(result.bytes)} to {result.volume}:{' '}
-              {result.failed === 0 ? `all ${result.verified} verified` : <Box component="span" sx={{ color: STRIKE_TEXT }}>{result.verified} verified, {result.failed} failed</Box>}
+              {momentOf(at)} · {many(result.frames, 'keeper')}, {many(result.files, 'file')},{' '}
+              {bytes(result.bytes)} to {result.volume}:{' '}
+              {result.failed === 0 ? (
+                `all ${result.verified} verified`
+              ) : (
+                <Box component="span" sx={{ color: STRIKE_TEXT }}>
+                  {result.verified} verified, {result.failed} failed
+                </Box>
+              )}
             </Box>
             <Box sx={{ ...CAPTION, color: INK.soft }}>{result.folders.join(' · ')}</Box>
             {result.failed > 0 && <Failures jobId={jobId} />}
@@ -55,14 +72,17 @@ export function HandoffScreen() {
 }
 
 function Plan({ shootId, volumeId }: { shootId: string; volumeId: string }) {
-  const { data: plan, error: failure } = useSWR<Api['HandoffPlanDto']>(`/shoots/${shootId}/handoffs/plan?volume=${volumeId}`);
+  const { data: plan, error: failure } = useSWR<Api['HandoffPlanDto']>(
+    `/shoots/${shootId}/handoffs/plan?volume=${volumeId}`,
+  );
   const [error, setError] = useState<unknown>(null);
   const [starting, setStarting] = useState(false);
   if (!plan) return <Problem error={failure} />;
   if (plan.frames === 0) {
     return (
       <Typography>
-        No frame is a keeper by the studio’s rule ({plan.rule}). <TextLink to={`/shoots/${shootId}/cull`}>Cull first</TextLink>
+        No frame is a keeper by the studio’s rule ({plan.rule}).{' '}
+        <TextLink to={`/shoots/${shootId}/cull`}>Cull first</TextLink>
       </Typography>
     );
   }
@@ -75,8 +95,12 @@ function Plan({ shootId, volumeId }: { shootId: string; volumeId: string }) {
   return (
     <>
       <Typography sx={{ mb: 2 }}>
-        {many(plan.frames, 'keeper')}, {many(plan.files, 'file')}, {bytes(plan.bytes)} will be copied to <b>{plan.volume} / {plan.folders.join(', ')}</b>. Nothing is moved. Files that lie
-        there already are left as they are; sidecars are brought up to date.
+        {many(plan.frames, 'keeper')}, {many(plan.files, 'file')}, {bytes(plan.bytes)} will be copied to{' '}
+        <b>
+          {plan.volume} / {plan.folders.join(', ')}
+        </b>
+        . Nothing is moved. Files that lie there already are left as they are; sidecars are brought up to
+        date.
       </Typography>
       <Button variant="contained" disabled={starting || !plan.online} onClick={start}>
         Copy {many(plan.frames, 'keeper')} to {plan.volume}
@@ -90,8 +114,15 @@ function Failures({ jobId }: { jobId: string }) {
   const { data } = useSWR<Api['JobReportDto']>(`/jobs/${jobId}`);
   return (
     <>
-      {data?.failures.map((f) => <Problem key={f.file} error={new Error(f.reason)} />)}
-      <Button size="small" variant="outlined" color="inherit" onClick={() => void post(`/jobs/${jobId}/retry`)}>
+      {data?.failures.map((f) => (
+        <Problem key={f.file} error={new Error(f.reason)} />
+      ))}
+      <Button
+        size="small"
+        variant="outlined"
+        color="inherit"
+        onClick={() => void post(`/jobs/${jobId}/retry`)}
+      >
         Try these again
       </Button>
     </>

@@ -16,18 +16,29 @@ interface Props {
 /** What lies on a card, by day and hour, from the small pictures that the camera put into its files. */
 export function CardSheet({ readerId, card, highlighted }: Props) {
   const [picked, setPicked] = useState(0);
-  const frames = useMemo(() => [...card.frames].sort((a, b) => orderKey(a).localeCompare(orderKey(b))), [card]);
+  const frames = useMemo(
+    () => [...card.frames].sort((a, b) => orderKey(a).localeCompare(orderKey(b))),
+    [card],
+  );
   const entries = useMemo(() => frames.map((f) => ({ key: f.key, heading: headingOf(f) })), [frames]);
-  const shown = highlighted ? Math.max(0, frames.findIndex((f) => f.files.some((x) => x.path === highlighted))) : picked;
+  const shown = highlighted
+    ? Math.max(
+        0,
+        frames.findIndex((f) => f.files.some((x) => x.path === highlighted)),
+      )
+    : picked;
   return (
     <Box sx={{ display: 'grid', gridTemplateRows: 'auto minmax(0, 1fr)', minHeight: 0, pl: 3 }}>
       <Box sx={{ py: 2 }}>
         <Typography variant="h1">{card.card}</Typography>
-        <Typography color="text.secondary">{summary(card)}</Typography>
+        <Typography sx={{ color: 'text.secondary' }}>{summary(card)}</Typography>
       </Box>
       {frames.length === 0 ? (
-        <Typography color="text.secondary">
-          There are no pictures on this card{card.extras.length > 0 && `, only ${many(card.extras.length, 'other file')}; they can be copied all the same`}.
+        <Typography sx={{ color: 'text.secondary' }}>
+          There are no pictures on this card
+          {card.extras.length > 0 &&
+            `, only ${many(card.extras.length, 'other file')}; they can be copied all the same`}
+          .
         </Typography>
       ) : (
         <ContactSheet
@@ -41,7 +52,10 @@ export function CardSheet({ readerId, card, highlighted }: Props) {
             const picture = pictureOf(frame);
             return (
               <SheetCell
-                src={picture && `/api/readers/${readerId}/picture?size=thumb&card=${card.fingerprint}&path=${encodeURIComponent(picture)}`}
+                src={
+                  picture &&
+                  `/api/readers/${readerId}/picture?size=thumb&card=${card.fingerprint}&path=${encodeURIComponent(picture)}`
+                }
                 name={`${frame.base}, ${frame.files.map((f) => f.role).join(' and ')}`}
                 caption={`${frame.base} · ${formats(frame)}`}
                 verdict="undecided"
@@ -68,13 +82,18 @@ export function CardSheet({ readerId, card, highlighted }: Props) {
   );
 }
 
-const pictureOf = (frame: Api['CardFrameDto']): string | null => (frame.files.find((f) => f.role === 'jpeg') ?? frame.files.find((f) => f.role === 'raw'))?.path ?? null;
+const pictureOf = (frame: Api['CardFrameDto']): string | null =>
+  (frame.files.find((f) => f.role === 'jpeg') ?? frame.files.find((f) => f.role === 'raw'))?.path ?? null;
 
 const orderKey = (frame: Api['CardFrameDto']): string =>
-  frame.facts.capture ? `${frame.facts.capture.local}.${String(frame.facts.capture.millis).padStart(3, '0')} ${frame.key}` : `9999 ${frame.key}`;
+  frame.facts.capture
+    ? `${frame.facts.capture.local}.${String(frame.facts.capture.millis).padStart(3, '0')} ${frame.key}`
+    : `9999 ${frame.key}`;
 
 function headingOf({ facts: { capture } }: Api['CardFrameDto']): string {
-  return capture ? `${mediumDay(capture.local.slice(0, 10))}, ${capture.local.slice(11, 13)}:00` : 'No capture time';
+  return capture
+    ? `${mediumDay(capture.local.slice(0, 10))}, ${capture.local.slice(11, 13)}:00`
+    : 'No capture time';
 }
 
 function formats(frame: Api['CardFrameDto']): string {
@@ -85,5 +104,13 @@ function summary(card: Api['CardDto']): string {
   const files = card.frames.reduce((sum, f) => sum + f.files.length, 0) + card.extras.length;
   const days = new Set(card.frames.flatMap((f) => f.facts.capture?.local.slice(0, 10) ?? []));
   const bodies = new Set(card.frames.map((f) => bodyKey(f.facts)).filter(Boolean));
-  return [many(card.frames.length, 'frame'), many(files, 'file'), bytes(card.bytes), many(days.size, 'day'), [...bodies].join(' and ')].filter(Boolean).join(' · ');
+  return [
+    many(card.frames.length, 'frame'),
+    many(files, 'file'),
+    bytes(card.bytes),
+    many(days.size, 'day'),
+    [...bodies].join(' and '),
+  ]
+    .filter(Boolean)
+    .join(' · ');
 }

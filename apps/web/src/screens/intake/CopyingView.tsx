@@ -32,7 +32,12 @@ export function CopyingView({ jobId }: { jobId: string }) {
       lead={done ? undefined : 'Culling can begin: frames appear there as soon as their copies are proven.'}
       actions={
         shoot && (
-          <Button component={Link} to={`/shoots/${shoot.id}/cull`} variant={done ? 'contained' : 'outlined'} color={done ? 'primary' : 'inherit'}>
+          <Button
+            component={Link}
+            to={`/shoots/${shoot.id}/cull`}
+            variant={done ? 'contained' : 'outlined'}
+            color={done ? 'primary' : 'inherit'}
+          >
             Cull {many(shoot.frames, 'frame')}
           </Button>
         )
@@ -52,8 +57,18 @@ function Progress({ job }: { job: Api['JobDto'] }) {
   const act = (what: string) => void post(`/jobs/${job.id}/${what}`);
   const running = ['queued', 'running'].includes(job.state);
   return (
-    <Section title={job.state === 'paused' ? 'Paused' : job.state === 'waiting' ? 'Waiting' : 'Copying and reading back'}>
-      <LinearProgress variant="determinate" color="inherit" value={jobShare(job)} aria-label="Progress of the copying" sx={{ height: 6 }} />
+    <Section
+      title={
+        job.state === 'paused' ? 'Paused' : job.state === 'waiting' ? 'Waiting' : 'Copying and reading back'
+      }
+    >
+      <LinearProgress
+        variant="determinate"
+        color="inherit"
+        value={jobShare(job)}
+        aria-label="Progress of the copying"
+        sx={{ height: 6 }}
+      />
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 3, mt: 1 }}>
         <Box>
           {count(job.filesDone)} of {many(job.filesTotal, 'file')}
@@ -67,9 +82,21 @@ function Progress({ job }: { job: Api['JobDto'] }) {
           </Box>
         )}
         <Box sx={{ flex: 1 }} />
-        {running && <Button color="inherit" onClick={() => act('pause')}>Pause</Button>}
-        {['paused', 'waiting'].includes(job.state) && <Button variant="outlined" color="inherit" onClick={() => act('resume')}>Carry on</Button>}
-        {(running || ['paused', 'waiting'].includes(job.state)) && <Button color="inherit" onClick={() => act('cancel')}>Stop here</Button>}
+        {running && (
+          <Button color="inherit" onClick={() => act('pause')}>
+            Pause
+          </Button>
+        )}
+        {['paused', 'waiting'].includes(job.state) && (
+          <Button variant="outlined" color="inherit" onClick={() => act('resume')}>
+            Carry on
+          </Button>
+        )}
+        {(running || ['paused', 'waiting'].includes(job.state)) && (
+          <Button color="inherit" onClick={() => act('cancel')}>
+            Stop here
+          </Button>
+        )}
       </Box>
     </Section>
   );
@@ -96,12 +123,16 @@ function Outcome({ job, report }: { job: Api['JobDto']; report: Api['IntakeRepor
   return (
     <Section title="Receipt">
       <Typography>
-        {many(of('copied'), 'file')} copied to {names.join(' and ')}, read back and found equal, {bytes(job.bytesTotal)} in all.
-        {of('already-here') > 0 && ` ${many(of('already-here'), 'file')} had been here before, under ${of('already-here') === 1 ? 'its' : 'their'} own name.`}
+        {many(of('copied'), 'file')} copied to {names.join(' and ')}, read back and found equal,{' '}
+        {bytes(job.bytesTotal)} in all.
+        {of('already-here') > 0 &&
+          ` ${many(of('already-here'), 'file')} had been here before, under ${of('already-here') === 1 ? 'its' : 'their'} own name.`}
       </Typography>
       {failed > 0 && (
         <Box sx={{ mt: 1, display: 'flex', gap: 2, alignItems: 'center' }}>
-          <Box sx={{ color: STRIKE_TEXT }}>{many(failed, 'file')} could not be copied everywhere; the list below says why.</Box>
+          <Box sx={{ color: STRIKE_TEXT }}>
+            {many(failed, 'file')} could not be copied everywhere; the list below says why.
+          </Box>
           <Button variant="outlined" color="inherit" onClick={() => void post(`/jobs/${job.id}/retry`)}>
             Try these again
           </Button>
@@ -109,7 +140,7 @@ function Outcome({ job, report }: { job: Api['JobDto']; report: Api['IntakeRepor
       )}
       {report.receipts.map((path) => (
         <Box key={path} sx={{ ...CAPTION, color: INK.soft, mt: 0.5 }}>
-          {path} · `sha256sum -c` accepts it in its shoot’s folder
+          {path} · checked by “sha256sum -c” in the shoot’s folder
         </Box>
       ))}
     </Section>
@@ -120,16 +151,24 @@ function AfterCopying({ report }: { report: Api['IntakeReportDto'] }) {
   const { data: readers } = useReaders();
   const reader = readers?.find((r) => r.id === report.readerId);
   const here = reader?.card === report.card;
-  const { data: clearance } = useSWR<Api['ClearanceDto']>(here ? `/readers/${report.readerId}/clearance` : null);
+  const { data: clearance } = useSWR<Api['ClearanceDto']>(
+    here ? `/readers/${report.readerId}/clearance` : null,
+  );
   const [error, setError] = useState<unknown>(null);
   const eject = () => post(`/readers/${report.readerId}/eject`).catch(setError);
   return (
     <Section title="The card">
-      {!here && <Typography color="text.secondary">“{report.card}” is not in the reader any more.</Typography>}
+      {!here && (
+        <Typography sx={{ color: 'text.secondary' }}>
+          “{report.card}” is not in the reader any more.
+        </Typography>
+      )}
       {here && clearance && (
         <Box sx={{ display: 'flex', gap: 3, alignItems: 'center' }}>
           <Box sx={{ flex: 1 }}>
-            <Box sx={{ fontWeight: 680, color: clearance.safe ? NOTE : STRIKE_TEXT }}>{clearance.safe ? 'Safe to clear' : 'Not safe to clear'}</Box>
+            <Box sx={{ fontWeight: 680, color: clearance.safe ? NOTE : STRIKE_TEXT }}>
+              {clearance.safe ? 'Safe to clear' : 'Not safe to clear'}
+            </Box>
             <Box sx={{ color: INK.soft }}>
               {clearance.safe
                 ? `Each of its ${many(clearance.total, 'file')} has ${clearance.required} verified copies on different drives.`
@@ -151,7 +190,14 @@ function AfterCopying({ report }: { report: Api['IntakeReportDto'] }) {
   );
 }
 
-const FATE_WORDS: Record<string, string> = { todo: 'to do', copied: 'verified', partly: 'partly', 'already-here': 'here before', failed: 'failed', 'left-out': 'left out' };
+const FATE_WORDS: Record<string, string> = {
+  todo: 'to do',
+  copied: 'verified',
+  partly: 'partly',
+  'already-here': 'here before',
+  failed: 'failed',
+  'left-out': 'left out',
+};
 /** Rows drawn at once while copying: failures first, then the newest. The receipt file lists all. */
 const SHOWN = 400;
 
@@ -162,13 +208,27 @@ function Fates({ report, done }: { report: Api['IntakeReportDto']; done: boolean
   }, [report]);
   if (!done && files.every((f) => f.reason === null)) return null;
   return (
-    <Section title="Every file’s fate" aside={<Box sx={{ color: INK.faint }}>{many(report.files.length, 'file')}</Box>}>
+    <Section
+      title="Every file’s fate"
+      aside={<Box sx={{ color: INK.faint }}>{many(report.files.length, 'file')}</Box>}
+    >
       <Box sx={{ ...CAPTION, fontSize: 12.5 }}>
         {files.map((file) => (
-          <Box key={file.from} sx={{ display: 'grid', gridTemplateColumns: '90px minmax(0, 1fr) minmax(0, 1.4fr) 80px', gap: 2, py: 0.4, borderBottom: `1px solid ${GROUND.raised}` }}>
+          <Box
+            key={file.from}
+            sx={{
+              display: 'grid',
+              gridTemplateColumns: '90px minmax(0, 1fr) minmax(0, 1.4fr) 80px',
+              gap: 2,
+              py: 0.4,
+              borderBottom: `1px solid ${GROUND.raised}`,
+            }}
+          >
             <Box sx={{ color: file.reason ? STRIKE_TEXT : INK.full }}>{FATE_WORDS[file.fate]}</Box>
             <Box sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{file.from}</Box>
-            <Box sx={{ color: INK.soft, overflow: 'hidden', textOverflow: 'ellipsis' }}>{file.reason ?? `→ ${file.to.slice(file.to.lastIndexOf('/') + 1)}`}</Box>
+            <Box sx={{ color: INK.soft, overflow: 'hidden', textOverflow: 'ellipsis' }}>
+              {file.reason ?? `→ ${file.to.slice(file.to.lastIndexOf('/') + 1)}`}
+            </Box>
             <Box sx={{ color: INK.faint, textAlign: 'right' }} title={file.sha256 ?? undefined}>
               {file.sha256?.slice(0, 8)}
             </Box>

@@ -33,7 +33,10 @@ function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: 
   }
   if (!card || !settings || !volumes) {
     return (
-      <Page title="Reading the card …" lead="Its folders are listed and the facts of its frames are read. Nothing is changed on it.">
+      <Page
+        title="Reading the card …"
+        lead="Its folders are listed and the facts of its frames are read. Nothing is changed on it."
+      >
         {null}
       </Page>
     );
@@ -41,7 +44,14 @@ function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: 
   return (
     <Box component="main" sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 440px', minHeight: 0 }}>
       <CardSheet readerId={readerId} card={card} highlighted={hover} />
-      <PlanForm readerId={readerId} card={card} settings={settings} volumes={volumes} onHover={setHover} onStarted={onStarted} />
+      <PlanForm
+        readerId={readerId}
+        card={card}
+        settings={settings}
+        volumes={volumes}
+        onHover={setHover}
+        onStarted={onStarted}
+      />
     </Box>
   );
 }

@@ -30,21 +30,42 @@ interface Fields {
 /** Which shoot, which names, which drives; every file's way is shown before anything happens. */
 export function PlanForm({ readerId, card, settings, volumes, onHover, onStarted }: Props) {
   const { register, watch, handleSubmit } = useForm<Fields>({
-    defaultValues: { title: '', date: firstDay(card), client: '', place: '', pattern: settings.pattern, folder: settings.folders.path, seqStart: 1 },
+    defaultValues: {
+      title: '',
+      date: firstDay(card),
+      client: '',
+      place: '',
+      pattern: settings.pattern,
+      folder: settings.folders.path,
+      seqStart: 1,
+    },
   });
   const fields = watch();
-  const [targets, setTargets] = useState(() => volumes.filter((v) => v.online && v.role !== 'edit').map((v) => v.id));
+  const [targets, setTargets] = useState(() =>
+    volumes.filter((v) => v.online && v.role !== 'edit').map((v) => v.id),
+  );
   const [error, setError] = useState<unknown>(null);
   const [starting, setStarting] = useState(false);
   const zoneMinutes = useMemo(() => zoneOf(card), [card]);
-  const plan = useMemo(() => draft(card, settings, fields, zoneMinutes), [card, settings, fields, zoneMinutes]);
+  const plan = useMemo(
+    () => draft(card, settings, fields, zoneMinutes),
+    [card, settings, fields, zoneMinutes],
+  );
   const chosen = volumes.filter((v) => targets.includes(v.id));
   const tight = chosen.filter((v) => v.free !== null && v.free < plan.bytes);
   const start = async () => {
     setStarting(true);
     try {
       const { folder, seqStart, ...rest } = fields;
-      const body = { ...rest, readerId, fingerprint: card.fingerprint, folders: { ...settings.folders, path: folder }, seqStart: Number(seqStart), zoneMinutes, targets };
+      const body = {
+        ...rest,
+        readerId,
+        fingerprint: card.fingerprint,
+        folders: { ...settings.folders, path: folder },
+        seqStart: Number(seqStart),
+        zoneMinutes,
+        targets,
+      };
       const { jobId } = await post<Api['StartedIntakeDto']>('/intakes', body);
       onStarted(jobId);
     } catch (e) {
@@ -52,17 +73,44 @@ export function PlanForm({ readerId, card, settings, volumes, onHover, onStarted
       setStarting(false);
     }
   };
-  const ready = plan.items.length > 0 && plan.problems.length === 0 && targets.length > 0 && tight.length === 0;
+  const ready =
+    plan.items.length > 0 && plan.problems.length === 0 && targets.length > 0 && tight.length === 0;
   return (
-    <Box component="form" onSubmit={(e) => void handleSubmit(start)(e)} sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, borderLeft: `1px solid ${GROUND.line}`, bgcolor: GROUND.raised }}>
+    <Box
+      component="form"
+      onSubmit={(e) => void handleSubmit(start)(e)}
+      sx={{
+        display: 'flex',
+        flexDirection: 'column',
+        minHeight: 0,
+        borderLeft: `1px solid ${GROUND.line}`,
+        bgcolor: GROUND.raised,
+      }}
+    >
       <Box sx={{ p: 2.5, pb: 1.5, display: 'grid', gap: 1.5, gridTemplateColumns: '1fr 1fr' }}>
         <TextField label="Shoot" {...register('title')} autoFocus sx={{ gridColumn: 'span 2' }} required />
         <TextField label="Client" {...register('client')} />
         <TextField label="Place" {...register('place')} />
-        <TextField label="Date" type="date" {...register('date')} slotProps={{ inputLabel: { shrink: true } }} />
+        <TextField
+          label="Date"
+          type="date"
+          {...register('date')}
+          slotProps={{ inputLabel: { shrink: true } }}
+        />
         <TextField label="Numbers start at" type="number" {...register('seqStart')} />
-        <TextField label="Name pattern" {...register('pattern')} sx={{ gridColumn: 'span 2' }} slotProps={{ htmlInput: { spellCheck: false } }} helperText={`Fields: ${Object.keys(NAME_FIELDS).map((f) => `{${f}}`).join(' ')}`} />
-        <TextField label="Folder" {...register('folder')} sx={{ gridColumn: 'span 2' }} slotProps={{ htmlInput: { spellCheck: false } }} />
+        <TextField
+          label="Name pattern"
+          {...register('pattern')}
+          sx={{ gridColumn: 'span 2' }}
+          slotProps={{ htmlInput: { spellCheck: false } }}
+          helperText={`Fields: ${Object.keys(NAME_FIELDS).join(', ')}`}
+        />
+        <TextField
+          label="Folder"
+          {...register('folder')}
+          sx={{ gridColumn: 'span 2' }}
+          slotProps={{ htmlInput: { spellCheck: false } }}
+        />
       </Box>
       <Box sx={{ px: 2.5 }} role="group" aria-label="Copy to">
         <Typography variant="h2">Copy to</Typography>
@@ -74,9 +122,12 @@ export function PlanForm({ readerId, card, settings, volumes, onHover, onStarted
               <Checkbox
                 size="small"
                 color="default"
+                sx={{ p: 0.5 }}
                 disabled={!volume.online}
                 checked={targets.includes(volume.id)}
-                onChange={(_, on) => setTargets(on ? [...targets, volume.id] : targets.filter((t) => t !== volume.id))}
+                onChange={(_, on) =>
+                  setTargets(on ? [...targets, volume.id] : targets.filter((t) => t !== volume.id))
+                }
               />
             }
             label={`${volume.name} · ${volume.online ? `${bytes(volume.free ?? 0)} free` : 'not there'}`}
@@ -86,14 +137,25 @@ export function PlanForm({ readerId, card, settings, volumes, onHover, onStarted
       <Ways plan={plan} onHover={onHover} />
       <Box sx={{ p: 2.5, pt: 1.5, borderTop: `1px solid ${GROUND.line}` }}>
         {tight.map((v) => (
-          <Problem key={v.id} error={new Error(`“${v.name}” has ${bytes(v.free ?? 0)} free, ${bytes(plan.bytes)} are needed. Choose another drive.`)} />
+          <Problem
+            key={v.id}
+            error={
+              new Error(
+                `“${v.name}” has ${bytes(v.free ?? 0)} free, ${bytes(plan.bytes)} are needed. Choose another drive.`,
+              )
+            }
+          />
         ))}
         <Problem error={error} />
         <Button type="submit" variant="contained" fullWidth size="large" disabled={!ready || starting}>
-          {ready ? `Copy ${many(plan.items.length, 'file')}, ${bytes(plan.bytes)}, to ${many(chosen.length, 'drive')} and verify` : 'Copy and verify'}
+          {ready
+            ? `Copy ${many(plan.items.length, 'file')}, ${bytes(plan.bytes)}, to ${many(chosen.length, 'drive')} and verify`
+            : 'Copy and verify'}
         </Button>
-        <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
-          {targets.length === 0 ? 'Choose at least one drive; two make the card safe to clear.' : 'The card is only read. Nothing on it is changed or removed.'}
+        <Typography variant="body2" sx={{ color: 'text.secondary', mt: 1 }}>
+          {targets.length === 0
+            ? 'Choose at least one drive; two make the card safe to clear.'
+            : 'The card is only read. Nothing on it is changed or removed.'}
         </Typography>
       </Box>
     </Box>
@@ -105,10 +167,24 @@ const ROW = 38;
 
 function Ways({ plan, onHover }: { plan: IntakePlan; onHover: (path: string | null) => void }) {
   const scroller = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({ count: plan.items.length, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 8 });
+  const virtual = useVirtualizer({
+    count: plan.items.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 8,
+  });
   const [problem, ...more] = plan.problems;
   return (
-    <Box sx={{ flex: 1, minHeight: 90, mt: 1.5, display: 'flex', flexDirection: 'column', borderTop: `1px solid ${GROUND.line}` }}>
+    <Box
+      sx={{
+        flex: 1,
+        minHeight: 90,
+        mt: 1.5,
+        display: 'flex',
+        flexDirection: 'column',
+        borderTop: `1px solid ${GROUND.line}`,
+      }}
+    >
       <Box sx={{ px: 2.5, pt: 1, display: 'flex' }}>
         <Typography variant="h2" sx={{ flex: 1 }}>
           Every file’s way
@@ -121,7 +197,13 @@ function Ways({ plan, onHover }: { plan: IntakePlan; onHover: (path: string | nu
           {more.length > 0 && ` And ${many(more.length, 'more problem')}.`}
         </Box>
       )}
-      <Box ref={scroller} tabIndex={0} aria-label="Every file’s way" role="list" sx={{ flex: 1, overflow: 'auto', px: 2.5, py: 1 }}>
+      <Box
+        ref={scroller}
+        tabIndex={0}
+        aria-label="Every file’s way"
+        role="list"
+        sx={{ flex: 1, overflow: 'auto', px: 2.5, py: 1 }}
+      >
         <Box role="presentation" sx={{ height: virtual.getTotalSize(), position: 'relative' }}>
           {virtual.getVirtualItems().map((row) => {
             const item = plan.items[row.index]!;
@@ -131,10 +213,22 @@ function Ways({ plan, onHover }: { plan: IntakePlan; onHover: (path: string | nu
                 role="listitem"
                 onMouseEnter={() => onHover(item.from)}
                 onMouseLeave={() => onHover(null)}
-                sx={{ ...CAPTION, position: 'absolute', insetInline: 0, height: ROW, transform: `translateY(${row.start}px)`, fontSize: 12.5, lineHeight: 1.35, whiteSpace: 'nowrap', '&:hover': { bgcolor: GROUND.base } }}
+                sx={{
+                  ...CAPTION,
+                  position: 'absolute',
+                  insetInline: 0,
+                  height: ROW,
+                  transform: `translateY(${row.start}px)`,
+                  fontSize: 12.5,
+                  lineHeight: 1.35,
+                  whiteSpace: 'nowrap',
+                  '&:hover': { bgcolor: GROUND.base },
+                }}
               >
                 <Box sx={{ color: INK.soft, overflow: 'hidden', textOverflow: 'ellipsis' }}>{item.from}</Box>
-                <Box sx={{ overflow: 'hidden', textOverflow: 'ellipsis', direction: 'rtl', textAlign: 'left' }}>
+                <Box
+                  sx={{ overflow: 'hidden', textOverflow: 'ellipsis', direction: 'rtl', textAlign: 'left' }}
+                >
                   <bdi>→ {item.to}</bdi>
                 </Box>
               </Box>
@@ -146,7 +240,12 @@ function Ways({ plan, onHover }: { plan: IntakePlan; onHover: (path: string | nu
   );
 }
 
-function draft(card: Api['CardDto'], settings: Api['SettingsDto'], fields: Fields, zoneMinutes: number): IntakePlan {
+function draft(
+  card: Api['CardDto'],
+  settings: Api['SettingsDto'],
+  fields: Fields,
+  zoneMinutes: number,
+): IntakePlan {
   return planIntake({
     frames: card.frames,
     extras: card.extras,
@@ -168,6 +267,7 @@ function firstDay(card: Api['CardDto']): string {
 
 /** The zone for cameras that wrote none: the first one written on the card, else this computer's. */
 function zoneOf(card: Api['CardDto']): number {
-  const written = card.frames.find((f) => f.facts.capture?.offsetMinutes != null)?.facts.capture?.offsetMinutes;
+  const written = card.frames.find((f) => f.facts.capture?.offsetMinutes != null)?.facts.capture
+    ?.offsetMinutes;
   return written ?? -new Date().getTimezoneOffset();
 }

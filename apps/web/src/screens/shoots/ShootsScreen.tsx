@@ -21,34 +21,57 @@ export function ShootsScreen() {
     <Page
       title="Shoots"
       lead={shoots && many(shoots.length, 'shoot')}
-      actions={<TextField label="Title, client or place" value={text} onChange={(e) => setText(e.target.value)} sx={{ width: 260 }} />}
+      actions={
+        <TextField
+          label="Title, client or place"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          sx={{ width: 260 }}
+        />
+      }
     >
       <Problem error={error} />
       {shoots?.length === 0 && (
-        <Typography color="text.secondary">
+        <Typography sx={{ color: 'text.secondary' }}>
           Nothing is archived yet. <TextLink to="/">Take in a card from the Desk</TextLink>
         </Typography>
       )}
       {shoots && shoots.length > 0 && months.length === 0 && (
-        <Typography color="text.secondary">
+        <Typography sx={{ color: 'text.secondary' }}>
           None of {many(shoots.length, 'shoot')} has “{text}” in its title, client or place.
         </Typography>
       )}
       {months.map(([month, list]) => (
-        <Section key={month} title={month} aside={<Box sx={{ color: INK.faint }}>{many(list.length, 'shoot')}</Box>}>
+        <Section
+          key={month}
+          title={month}
+          aside={<Box sx={{ color: INK.faint }}>{many(list.length, 'shoot')}</Box>}
+        >
           {list.map((shoot) => (
             <Box
               key={shoot.id}
               component={Link}
               to={`/shoots/${shoot.id}/cull`}
-              sx={{ display: 'flex', gap: 2.5, alignItems: 'center', py: 1, color: 'inherit', textDecoration: 'none', borderBottom: `1px solid ${GROUND.raised}`, '&:hover': { bgcolor: GROUND.raised } }}
+              sx={{
+                display: 'flex',
+                gap: 2.5,
+                alignItems: 'center',
+                py: 1,
+                color: 'inherit',
+                textDecoration: 'none',
+                borderBottom: `1px solid ${GROUND.raised}`,
+                '&:hover': { bgcolor: GROUND.raised },
+              }}
             >
               <LeadStrip leads={shoot.leads} height={72} />
               <Box>
                 <Box sx={{ fontWeight: 640, fontSize: 16 }}>{shoot.title}</Box>
-                <Box sx={{ color: INK.soft }}>{[mediumDay(shoot.date), shoot.client, shoot.place].filter(Boolean).join(' · ')}</Box>
+                <Box sx={{ color: INK.soft }}>
+                  {[mediumDay(shoot.date), shoot.client, shoot.place].filter(Boolean).join(' · ')}
+                </Box>
                 <Box sx={{ ...CAPTION, color: INK.soft }}>
-                  {many(shoot.frames, 'frame')} · {many(shoot.keepers, 'keeper')} · {many(shoot.rejects, 'reject')}
+                  {many(shoot.frames, 'frame')} · {many(shoot.keepers, 'keeper')} ·{' '}
+                  {many(shoot.rejects, 'reject')}
                 </Box>
               </Box>
             </Box>

@@ -1,0 +1,12 @@
+// The test card is made before any test runs, so that no two test files make it at once.
+const { execFileSync } = require('node:child_process');
+const { existsSync, mkdirSync } = require('node:fs');
+const path = require('node:path');
+
+module.exports = function makeTestCard() {
+  const root = path.resolve(__dirname, '../../..');
+  const card = path.join(root, 'node_modules/.arkiv/test-cards/press-night-240');
+  if (existsSync(card)) return;
+  mkdirSync(path.dirname(card), { recursive: true });
+  execFileSync(process.execPath, [path.join(root, 'tools/demo/make-card.mjs'), '--out', card, '--side', '240'], { stdio: 'inherit' });
+};

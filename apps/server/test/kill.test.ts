@@ -1,0 +1,75 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import path from 'node:path';
+import { Client, cardOf, dataWithCard, filesBelow, outsideManifest, removeFolder, ROOT, sha256sumCheck, volumeOf } from './testArkiv';
+
+const FOLDER = '2026/2026-10-16_press-night';
+
+/** The real server, as `npm run demo` starts it. */
+async function startServer(data: string): Promise<{ process: ChildProcess; client: Client }> {
+  const child = spawn(process.execPath, [path.join(ROOT, 'apps/server/dist/main.js')], {
+    env: { ...process.env, ARKIV_DATA: data, ARKIV_PORT: '0', ARKIV_STAND_INS: '1', ARKIV_WEB: '' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const address = await new Promise<string>((resolve, reject) => {
+    let said = '';
+    child.stdout!.on('data', (chunk: Buffer) => {
+      said += String(chunk);
+      const found = /http:\/\/[\d.]+:\d+/.exec(said);
+      if (found) resolve(found[0]);
+    });
+    child.on('exit', (code) => reject(new Error(`the server ended with ${code}: ${said}`)));
+  });
+  return { process: child, client: new Client(address) };
+}
+
+const ended = (child: ChildProcess) => new Promise((resolve) => child.once('exit', resolve));
+
+describe('a server that is killed in mid-intake', () => {
+  it('loses nothing, leaves nothing half-written, and ends the work on its next start', async () => {
+    const data = dataWithCard();
+    try {
+      const oracle = outsideManifest(cardOf(data));
+      const wanted = new Set(oracle.values());
+      let { process: server, client } = await startServer(data);
+      const { jobId, shootId } = await client.takeIn();
+      const filesAtKill: number[] = [];
+      // Killed several times on the way, each time a little further on.
+      for (const share of [0.05, 0.3, 0.6]) {
+        for (;;) {
+          const { job } = await client.get<{ job: { filesDone: number; filesTotal: number } }>(`/jobs/${jobId}`);
+          if (job.filesDone >= job.filesTotal * share) {
+            filesAtKill.push(job.filesDone);
+            break;
+          }
+        }
+        server.kill('SIGKILL');
+        await ended(server);
+        // Whatever stands under a final name now is whole: it is one of the card's files.
+        for (const volume of ['working', 'backup'] as const) {
+          const there = outsideManifest(path.join(volumeOf(data, volume), FOLDER, 'originals'));
+          for (const [name, sha] of there) if (!name.endsWith('.part') && !name.endsWith('.xmp')) expect(wanted).toContain(sha);
+        }
+        ({ process: server, client } = await startServer(data));
+      }
+      expect(filesAtKill[0]).toBeLessThan(oracle.size);
+      expect((await client.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0, filesDone: oracle.size });
+      expect((await client.frames(shootId)).count).toBe(57);
+      expect(await client.get('/readers/slot-1/clearance')).toMatchObject({ safe: true });
+      server.kill('SIGTERM');
+      await ended(server);
+      for (const volume of ['working', 'backup'] as const) {
+        const folder = path.join(volumeOf(data, volume), FOLDER);
+        const copies = outsideManifest(path.join(folder, 'originals'));
+        expect([...copies].filter(([name]) => !name.endsWith('.xmp')).map(([, sha]) => sha).sort()).toEqual([...oracle.values()].sort());
+        const receipts = filesBelow(path.join(folder, '.arkiv/receipts')).filter((f) => f.endsWith('.sha256'));
+        expect(receipts).toHaveLength(1);
+        sha256sumCheck(folder, `.arkiv/receipts/${receipts[0]}`);
+        sha256sumCheck(folder, '.arkiv/manifest.sha256');
+      }
+      expect(filesBelow(path.join(data, 'stand-ins/volumes')).filter((f) => f.endsWith('.part'))).toEqual([]);
+      expect(outsideManifest(cardOf(data))).toEqual(oracle);
+    } finally {
+      removeFolder(data);
+    }
+  });
+});

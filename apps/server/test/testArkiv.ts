@@ -1,0 +1,160 @@
+import { execFileSync } from 'node:child_process';
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, symlinkSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import { Test } from '@nestjs/testing';
+import { AppModule } from '../src/app.module';
+import { CONFIG_DEFAULTS, type ArkivConfig } from '../src/config/config';
+import { Disk } from '../src/disk/disk';
+import { setUp } from '../src/setup';
+
+export const ROOT = path.resolve(__dirname, '../../..');
+export const TEST_SIDE = 240;
+const CARDS = path.join(ROOT, 'node_modules', '.arkiv', 'test-cards');
+
+/** The demo card at a small size: real JPEGs and DNGs with full Exif; made once, before all tests, and kept. */
+export function testCard(side = TEST_SIDE): string {
+  const card = path.join(CARDS, `press-night-${side}`);
+  if (!existsSync(card)) {
+    mkdirSync(CARDS, { recursive: true });
+    execFileSync(process.execPath, [path.join(ROOT, 'tools/demo/make-card.mjs'), '--out', card, '--side', String(side)]);
+  }
+  return card;
+}
+
+export function temporaryFolder(): string {
+  return mkdtempSync(path.join(os.tmpdir(), 'arkiv-test-'));
+}
+
+/** A data directory with a copy of the card on the table and in the first slot. */
+export function dataWithCard(side?: number): string {
+  const data = temporaryFolder();
+  const card = path.join(data, 'stand-ins/cards/card-a');
+  cpSync(testCard(side), card, { recursive: true, preserveTimestamps: true });
+  mkdirSync(path.join(data, 'stand-ins/reader'), { recursive: true });
+  symlinkSync(card, path.join(data, 'stand-ins/reader/slot-1'));
+  return data;
+}
+
+export const cardOf = (data: string): string => path.join(data, 'stand-ins/cards/card-a');
+export const volumeOf = (data: string, name: 'working' | 'backup' | 'edit'): string => path.join(data, 'stand-ins/volumes', name);
+
+/** Every file below a folder, relative, sorted. */
+export function filesBelow(folder: string, below = ''): string[] {
+  if (!existsSync(path.join(folder, below))) return [];
+  return readdirSync(path.join(folder, below))
+    .flatMap((name) => {
+      const relative = path.join(below, name);
+      return statSync(path.join(folder, relative)).isDirectory() ? filesBelow(folder, relative) : [relative];
+    })
+    .sort();
+}
+
+/** SHA-256 of every file below a folder, made by openssl: the outside manifest that results are held against. */
+export function outsideManifest(folder: string): Map<string, string> {
+  const files = filesBelow(folder);
+  if (files.length === 0) return new Map();
+  const text = execFileSync('openssl', ['dgst', '-sha256', '-r', ...files], { cwd: folder, encoding: 'utf8', maxBuffer: 1e8 });
+  return new Map(text.trim().split('\n').map((line) => [line.slice(66), line.slice(0, 64)]));
+}
+
+export interface Answer<T> {
+  status: number;
+  body: T;
+}
+
+/** Speaks to a server as its own pages do. */
+export class Client {
+  constructor(readonly base: string) {}
+
+  async ask<T>(method: string, where: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer<T>> {
+    const response = await fetch(`${this.base}/api${where}`, {
+      method,
+      headers: { 'content-type': 'application/json', 'x-arkiv': '1', ...headers },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
+    const text = await response.text();
+    return { status: response.status, body: (text ? JSON.parse(text) : null) as T };
+  }
+
+  async get<T>(where: string): Promise<T> {
+    const { status, body } = await this.ask<T>('GET', where);
+    if (status !== 200) throw new Error(`${where}: ${status} ${JSON.stringify(body)}`);
+    return body;
+  }
+
+  async post<T>(where: string, sent: unknown = {}): Promise<T> {
+    const { status, body } = await this.ask<T>('POST', where, sent);
+    if (status >= 300) throw new Error(`${where}: ${status} ${JSON.stringify(body)}`);
+    return body;
+  }
+
+  /** Takes in the card in the first slot, as the interface would by default. */
+  async takeIn(change: Record<string, unknown> = {}): Promise<{ jobId: string; shootId: string }> {
+    return this.post('/intakes', await this.intakeRequest(change));
+  }
+
+  async intakeRequest(change: Record<string, unknown> = {}): Promise<Record<string, unknown>> {
+    const card = await this.get<{ fingerprint: string }>('/readers/slot-1/card');
+    const volumes = await this.get<{ id: string; role: string }[]>('/volumes');
+    const settings = await this.get<{ pattern: string; folders: object }>('/settings');
+    return {
+      readerId: 'slot-1', fingerprint: card.fingerprint, title: 'Press night', date: '2026-10-16', client: 'Lantern Row', place: 'Mill Stage',
+      pattern: settings.pattern, folders: settings.folders, seqStart: 1, zoneMinutes: 120,
+      targets: volumes.filter((v) => v.role !== 'edit').map((v) => v.id),
+      ...change,
+    };
+  }
+
+  async volumeId(role: string): Promise<string> {
+    return (await this.get<{ id: string; role: string }[]>('/volumes')).find((v) => v.role === role)!.id;
+  }
+
+  /** Waits until a job has come to rest and returns its report. */
+  async rest(jobId: string): Promise<JobReport> {
+    for (let i = 0; i < 1200; i++) {
+      const report = await this.get<JobReport>(`/jobs/${jobId}`);
+      if (!['queued', 'running'].includes(report.job.state)) return report;
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    throw new Error(`job ${jobId} did not come to rest`);
+  }
+
+  async frames(shootId: string): Promise<{ id: string[]; name: string[]; verdict: string[]; stars: number[]; picture: string[]; count: number }> {
+    const { columns, count } = await this.get<{ columns: Record<string, never>; count: number }>(`/shoots/${shootId}/frames`);
+    return { ...columns, count } as never;
+  }
+}
+
+export interface JobReport {
+  job: { id: string; state: string; reason: string | null; filesDone: number; filesFailed: number; filesTotal: number; shootId: string };
+  failures: { file: string; reason: string }[];
+}
+
+export interface TestArkiv extends Client {
+  app: NestExpressApplication;
+  data: string;
+  stop(): Promise<void>;
+}
+
+/** The whole application on a real temporary database and real folders; `disk` may play faults. */
+export async function startArkiv(data: string, disk?: Disk, change: Partial<ArkivConfig> = {}): Promise<TestArkiv> {
+  const config: ArkivConfig = { ...CONFIG_DEFAULTS, dataDir: data, port: 0, standIns: true, ...change };
+  const builder = Test.createTestingModule({ imports: [AppModule.with(config)] });
+  if (disk) builder.overrideProvider(Disk).useValue(disk);
+  const app = (await builder.compile()).createNestApplication<NestExpressApplication>({ logger: false, bodyParser: false, forceCloseConnections: true });
+  setUp(app, config);
+  await app.listen(0, '127.0.0.1');
+  const { port } = app.getHttpServer().address() as { port: number };
+  return Object.assign(new Client(`http://127.0.0.1:${port}`), { app, data, stop: () => app.close() });
+}
+
+export function removeFolder(folder: string): void {
+  rmSync(folder, { recursive: true, force: true });
+}
+
+/** Runs `sha256sum -c` in a folder; throws when it does not accept the manifest. */
+export function sha256sumCheck(folder: string, manifest: string): string {
+  return execFileSync('sha256sum', ['-c', '--strict', manifest], { cwd: folder, encoding: 'utf8' });
+}

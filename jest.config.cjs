@@ -1,0 +1,38 @@
+const swc = (tsx) => [
+  '@swc/jest',
+  {
+    jsc: {
+      target: 'es2022',
+      parser: { syntax: 'typescript', decorators: true, tsx },
+      transform: { legacyDecorator: true, decoratorMetadata: true, react: { runtime: 'automatic' }, useDefineForClassFields: false },
+    },
+    module: { type: 'commonjs' },
+  },
+];
+const shared = { moduleNameMapper: { '^@arkiv/core$': '<rootDir>/packages/core/src/index.ts' }, rootDir: __dirname };
+
+/** @type {import('jest').Config} */
+module.exports = {
+  projects: [
+    { ...shared, displayName: 'core', testMatch: ['<rootDir>/packages/core/src/**/*.test.ts'], transform: { '\\.ts$': swc(false) } },
+    {
+      ...shared,
+      displayName: 'server',
+      testMatch: ['<rootDir>/apps/server/{src,test}/**/*.test.ts'],
+      transform: { '\\.ts$': swc(false) },
+      setupFiles: ['reflect-metadata'],
+      globalSetup: '<rootDir>/apps/server/test/globalSetup.cjs',
+    },
+    {
+      ...shared,
+      displayName: 'web',
+      testEnvironment: 'jsdom',
+      testMatch: ['<rootDir>/apps/web/src/**/*.test.{ts,tsx}'],
+      transform: { '\\.tsx?$': swc(true), '\\.js$': swc(false) },
+      transformIgnorePatterns: ['/node_modules/(?!(ulid|@tanstack)/)'],
+    },
+  ],
+  // Real files, real checksums and real pictures take their time on two cores.
+  testTimeout: 60000,
+  maxWorkers: 2,
+};

@@ -1,0 +1,140 @@
+import { groupCardFiles } from '../card/dcf';
+import { DEFAULT_FOLDER_PLAN, DEFAULT_NAME_PATTERN } from '../folders/plan';
+import { factsFromTags } from '../metadata/facts';
+import { advance, fateOf, startProgress } from './copyState';
+import { planIntake } from './plan';
+import { clearanceOf, receiptFile, receiptText } from './receipt';
+import type { IntakeInput } from './types';
+
+const file = (path: string, size = 10) => ({ path, size, mtimeMillis: 0 });
+
+function input(paths: string[], times: Record<string, string> = {}, change: Partial<IntakeInput> = {}): IntakeInput {
+  const { frames, extras } = groupCardFiles(paths.map((p) => file(p)));
+  return {
+    frames: frames.map((f) => ({ key: f.key, base: f.base, files: f.files, facts: factsFromTags({ dateTimeOriginal: times[f.base] ?? '2031:04:18 10:00:00' }) })),
+    extras,
+    shoot: { title: 'Press night', date: '2031-04-18', client: '', place: '' },
+    creator: '',
+    card: 'card-a',
+    pattern: DEFAULT_NAME_PATTERN,
+    folders: DEFAULT_FOLDER_PLAN,
+    seqStart: 1,
+    zoneMinutes: 0,
+    dayStartHour: 4,
+    ...change,
+  };
+}
+
+describe('the plan of an intake', () => {
+  it('gives all files of a frame one base name, in the order of time', () => {
+    const plan = planIntake(input(['D/A.JPG', 'D/A.DNG', 'D/B.JPG'], { A: '2031:04:18 11:00:00', B: '2031:04:18 10:00:00' }));
+    expect(plan.problems).toEqual([]);
+    expect(plan.items.map((i) => [i.from, i.to])).toEqual([
+      ['D/B.JPG', '2031/2031-04-18_press-night/originals/press-night_20310418_0001.jpg'],
+      ['D/A.DNG', '2031/2031-04-18_press-night/originals/press-night_20310418_0002.dng'],
+      ['D/A.JPG', '2031/2031-04-18_press-night/originals/press-night_20310418_0002.jpg'],
+    ]);
+    expect(plan.bytes).toBe(30);
+  });
+
+  it('has a way for every file of the card', () => {
+    const paths = ['D/A.JPG', 'MISC/INDEX.DAT', '.hidden', 'D/LONE.WAV', 'D/A.xmp'];
+    const plan = planIntake(input(paths));
+    expect(plan.items.map((i) => i.from).sort()).toEqual([...paths].sort());
+    expect(plan.problems).toEqual([]);
+  });
+
+  it('keeps the camera’s own sidecar beside ours', () => {
+    const plan = planIntake(input(['D/A.JPG', 'D/A.xmp']));
+    expect(plan.items.find((i) => i.role === 'sidecar')!.to).toMatch(/_0001_card\.xmp$/);
+  });
+
+  it('makes one folder a day, and counts the hours after midnight to the evening', () => {
+    const plan = planIntake(input(['D/A.JPG', 'D/B.JPG', 'D/C.JPG'], { A: '2031:04:18 22:00:00', B: '2031:04:19 01:00:00', C: '2031:04:19 10:00:00' }));
+    expect(plan.folders).toEqual(['2031/2031-04-18_press-night', '2031/2031-04-19_press-night']);
+    expect(plan.frames.map((f) => f.folder.slice(5, 15))).toEqual(['2031-04-18', '2031-04-18', '2031-04-19']);
+  });
+
+  it('refuses two files with one target name and names both', () => {
+    const plan = planIntake(input(['D/A.JPG', 'E/B.JPG'], {}, { pattern: '{shoot}' }));
+    expect(plan.problems[0]).toMatchObject({ kind: 'collision' });
+    expect(plan.problems[0]!.message).toMatch(/D\/A\.JPG and E\/B\.JPG would both become/);
+  });
+
+  it('refuses targets that differ only by case', () => {
+    const plan = planIntake(input(['D/IMG_1.JPG', 'E/img_1.jpg'], {}, { pattern: '{original}' }));
+    expect(plan.problems.map((p) => p.kind)).toEqual(['collision']);
+  });
+
+  it('refuses a target that exists', () => {
+    const plan = planIntake(input(['D/A.JPG']), (to) => to.endsWith('_0001.jpg'));
+    expect(plan.problems[0]).toMatchObject({ kind: 'exists', from: 'D/A.JPG' });
+  });
+
+  it('refuses an unknown field, an empty title and paths that are too long', () => {
+    expect(planIntake(input(['D/A.JPG'], {}, { pattern: '{nope}' })).problems[0]!.message).toMatch(/“nope”/);
+    expect(planIntake(input(['D/A.JPG'], {}, { shoot: { title: '  ', date: '2031-04-18', client: '', place: '' } })).problems[0]!.kind).toBe('no-title');
+    const long = { title: 'x'.repeat(120), date: '2031-04-18', client: '', place: '' };
+    expect(planIntake(input(['D/A.JPG'], {}, { shoot: long })).problems.map((p) => p.kind)).toContain('too-long');
+  });
+
+  it('starts the numbers where it is told', () => {
+    expect(planIntake(input(['D/A.JPG'], {}, { seqStart: 412 })).frames[0]!.name).toMatch(/_0412$/);
+  });
+});
+
+describe('the way of one file', () => {
+  const sha = 'a'.repeat(64);
+
+  it('is copied when every target is verified', () => {
+    let p = advance(startProgress(['w', 'b']), { type: 'hashed', sha256: sha });
+    expect(fateOf(p)).toBe('todo');
+    p = advance(p, { type: 'verified', target: 'w', at: 1, pastCache: true });
+    p = advance(p, { type: 'target-failed', target: 'b', reason: 'full' });
+    expect(fateOf(p)).toBe('partly');
+    p = advance(advance(p, { type: 'retry' }), { type: 'verified', target: 'b', at: 2, pastCache: true });
+    expect(fateOf(p)).toBe('copied');
+  });
+
+  it('never loses a verified target by a later failure or retry', () => {
+    let p = advance(startProgress(['w']), { type: 'verified', target: 'w', at: 1, pastCache: true });
+    p = advance(advance(p, { type: 'target-failed', target: 'w', reason: 'late' }), { type: 'retry' });
+    expect(fateOf(p)).toBe('copied');
+  });
+
+  it('refuses a source that changed between two readings', () => {
+    const p = advance(startProgress(['w']), { type: 'hashed', sha256: sha });
+    expect(() => advance(p, { type: 'hashed', sha256: 'b'.repeat(64) })).toThrow(/expected a+, found b+/);
+  });
+
+  it('has failed when the source cannot be read', () => {
+    expect(fateOf(advance(startProgress(['w']), { type: 'source-failed', reason: 'EIO' }))).toBe('failed');
+  });
+});
+
+describe('the receipt', () => {
+  const sha = 'a'.repeat(64);
+  const verified = advance(advance(startProgress(['w', 'b']), { type: 'hashed', sha256: sha }), { type: 'verified', target: 'w', at: 0, pastCache: true });
+
+  it('promises only what was verified on that volume', () => {
+    const files = [receiptFile({ from: 'D/A.JPG', to: 'f/originals/a.jpg', size: 1, progress: verified })];
+    expect(receiptText(files, 'w', 'f')).toBe(`${sha}  originals/a.jpg\n`);
+    expect(receiptText(files, 'b', 'f')).toBe('');
+  });
+});
+
+describe('safe to clear', () => {
+  const proof = { path: 'D/A.JPG', size: 1, devices: 2, unchanged: true };
+
+  it('is true only when every file has its copies', () => {
+    expect(clearanceOf([proof], 2)).toMatchObject({ safe: true, proven: 1, total: 1 });
+    expect(clearanceOf([proof, { ...proof, path: 'D/B.JPG', devices: 1 }], 2)).toMatchObject({ safe: false, proven: 1, reasons: ['D/B.JPG has 1 of 2 verified copies.'] });
+  });
+
+  it.each([
+    ['a file that was never taken in', [{ ...proof, devices: null }], []],
+    ['a file that changed', [{ ...proof, unchanged: false }], []],
+    ['a link', [proof], ['D/link']],
+    ['an empty card', [], []],
+  ])('is false for %s', (_, files, links) => expect(clearanceOf(files, 2, links).safe).toBe(false));
+});

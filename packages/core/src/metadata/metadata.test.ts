@@ -1,0 +1,49 @@
+import { apexAperture, apexTime, bodyKey, exposureShown, factsFromTags } from './facts';
+import { findEmbeddedJpegs } from './embedded';
+
+describe('capture facts', () => {
+  // CIPA DC-008, annex C: f/4 → Av 4; 1/60 s → Tv 5.9, shown as 6.
+  it('agree with the APEX table', () => {
+    expect(apexAperture(4)).toBeCloseTo(4);
+    expect(apexTime(1 / 60)).toBeCloseTo(5.9, 1);
+  });
+
+  it.each<[[number, number], string]>([
+    [[1, 1600], '1/1600'],
+    [[10, 600], '1/60'],
+    [[1, 2], '1/2'],
+    [[25, 10], '2.5 s'],
+    [[8, 10], '0.8 s'],
+    [[30, 1], '30 s'],
+  ])('show %j as %s', (pair, text) => expect(exposureShown(pair)!.text).toBe(text));
+
+  it('are missing rather than wrong', () => {
+    const facts = factsFromTags({ exposureTime: [1, 0], fNumber: [0, 1], iso: 0, orientation: 9, make: ' \0', dateTimeOriginal: 'x' });
+    expect(facts).toMatchObject({ exposure: null, aperture: null, iso: null, orientation: 1, make: null, capture: null });
+  });
+
+  it('tell bodies of one model apart by serial', () => {
+    const one = factsFromTags({ make: 'O', model: 'Five', serial: '1' });
+    const two = factsFromTags({ make: 'O', model: 'Five', serial: '2' });
+    expect(bodyKey(one)).not.toBe(bodyKey(two));
+  });
+});
+
+describe('embedded pictures', () => {
+  it('are not looked for beyond a malformed structure', () => {
+    expect(findEmbeddedJpegs(Uint8Array.of())).toEqual([]);
+    expect(findEmbeddedJpegs(Uint8Array.of(0xff, 0xd8, 0xff, 0xe1, 0x00))).toEqual([]);
+    expect(findEmbeddedJpegs(Uint8Array.from([0x49, 0x49, 42, 0, 8, 0, 0, 0, 0xff, 0xff]))).toEqual([]);
+  });
+
+  it('end even where directories point at each other', () => {
+    // One directory whose next directory is itself.
+    const bytes = Buffer.alloc(32);
+    bytes.write('II');
+    bytes.writeUInt16LE(42, 2);
+    bytes.writeUInt32LE(8, 4);
+    bytes.writeUInt16LE(0, 8);
+    bytes.writeUInt32LE(8, 10);
+    expect(findEmbeddedJpegs(bytes)).toEqual([]);
+  });
+});

@@ -1,0 +1,82 @@
+import { EMPTY_SIDECAR, mergeSidecars, readSidecar, writeSidecar, type SidecarModel } from './sidecar';
+
+const model = (change: Partial<SidecarModel> = {}): SidecarModel => ({ ...EMPTY_SIDECAR, frameId: '01J0000000000000000000000A', ...change });
+const read = (text: string): SidecarModel => {
+  const result = readSidecar(text);
+  if (!result.ok) throw new Error(result.reason);
+  return result.model;
+};
+
+describe('sidecars', () => {
+  it.each<Partial<SidecarModel>>([
+    {},
+    { verdict: 'keep', stars: 5, label: 'Moss' },
+    { verdict: 'reject', stars: 3 },
+    { creator: 'Zoë <&> "Q"', rights: '© 2031 ]]>', preservedFileName: 'OCK_0001' },
+  ])('come back as they were written: %j', (change) => expect(read(writeSidecar(model(change)))).toEqual(model(change)));
+
+  it('write −1 for a reject, as XMP part 1 allows, and keep the stars in our own namespace', () => {
+    const text = writeSidecar(model({ verdict: 'reject', stars: 4 }));
+    expect(text).toContain('<xmp:Rating>-1</xmp:Rating>');
+    expect(text).toContain('<arkiv:stars>4</arkiv:stars>');
+  });
+
+  it('are the same text when nothing changed', () => {
+    const once = writeSidecar(model({ stars: 2, creator: 'A' }));
+    expect(writeSidecar(model({ stars: 2, creator: 'A' }), once)).toBe(once);
+  });
+
+  const foreign = `<?xpacket begin="\uFEFF" id="W5M0MpCehiHzreSzNTczkc9d"?>
+<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">
+ <rdf:Description rdf:about="" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmlns:other="http://example.invalid/other/" xmp:Rating="2" xmp:Label="Red" other:crop="0.1">
+  <other:steps><rdf:Seq><rdf:li>one</rdf:li><rdf:li>two</rdf:li></rdf:Seq></other:steps><!-- a note -->
+ </rdf:Description>
+</rdf:RDF></x:xmpmeta>
+<?xpacket end="w"?>`;
+
+  it('read properties that stand as attributes', () => expect(read(foreign)).toMatchObject({ stars: 2, label: 'Red', verdict: 'undecided' }));
+
+  it('keep what other programs wrote', () => {
+    const text = writeSidecar({ ...read(foreign), stars: 5 }, foreign);
+    expect(text).toContain('other:crop="0.1"');
+    expect(text).toContain('<rdf:li>two</rdf:li>');
+    expect(text).toContain('<!-- a note -->');
+    expect(text).not.toContain('xmp:Rating="2"');
+    expect(read(text).stars).toBe(5);
+  });
+
+  it.each([
+    ['no XML', 'hello'],
+    ['cut off', foreign.slice(0, 300)],
+    ['other XML', '<a/>'],
+    ['an entity bomb', `<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]>${foreign.slice(foreign.indexOf('<x:xmpmeta'), -20)}`],
+    ['empty', ''],
+  ])('that hold %s are refused, not overwritten', (_, text) => {
+    expect(readSidecar(text).ok).toBe(false);
+    expect(() => writeSidecar(model(), text)).toThrow();
+  });
+
+  it('limit stars from outside to five', () => {
+    expect(read(foreign.replace('Rating="2"', 'Rating="6"')).stars).toBe(5);
+    expect(read(foreign.replace('Rating="2"', 'Rating="-1"')).verdict).toBe('reject');
+  });
+});
+
+describe('merging a sidecar that changed outside', () => {
+  const base = model({ stars: 1, verdict: 'undecided' });
+
+  it('takes each side’s own change', () => {
+    const { merged, conflicts } = mergeSidecars(base, { ...base, verdict: 'keep' }, { ...base, stars: 4 }, true);
+    expect(merged).toMatchObject({ verdict: 'keep', stars: 4 });
+    expect(conflicts).toEqual([]);
+  });
+
+  it.each([
+    [true, 2, 'ours'],
+    [false, 5, 'theirs'],
+  ])('gives a field that both changed to the later one (ours later: %s)', (oursIsLater, stars, winner) => {
+    const { merged, conflicts } = mergeSidecars(base, { ...base, stars: 2 }, { ...base, stars: 5 }, oursIsLater);
+    expect(merged.stars).toBe(stars);
+    expect(conflicts).toEqual([{ field: 'stars', ours: 2, theirs: 5, winner }]);
+  });
+});
