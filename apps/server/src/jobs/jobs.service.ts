@@ -279,7 +279,9 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
         manager.update(Job, { id }, { state: 'done', result, finishedAt: this.clock.now() }),
       );
     } catch (error) {
-      await this.ended(id, running, error);
+      // Of several items that broke off, the first one's reason is the cause; the others only followed.
+      const { aborted, reason } = running.abort.signal;
+      await this.ended(id, running, aborted ? reason : error);
     }
     await this.publish(id, running, true);
   }
