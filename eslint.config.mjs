@@ -117,7 +117,9 @@ export default tseslint.config(
   },
   {
     files: ['**/*.cjs'],
-    languageOptions: { globals: { module: 'writable', require: 'readonly', __dirname: 'readonly', process: 'readonly' } },
+    languageOptions: {
+      globals: { module: 'writable', require: 'readonly', __dirname: 'readonly', process: 'readonly' },
+    },
     rules: { '@typescript-eslint/no-require-imports': 'off' },
   },
   {

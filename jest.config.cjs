@@ -4,17 +4,30 @@ const swc = (tsx) => [
     jsc: {
       target: 'es2022',
       parser: { syntax: 'typescript', decorators: true, tsx },
-      transform: { legacyDecorator: true, decoratorMetadata: true, react: { runtime: 'automatic' }, useDefineForClassFields: false },
+      transform: {
+        legacyDecorator: true,
+        decoratorMetadata: true,
+        react: { runtime: 'automatic' },
+        useDefineForClassFields: false,
+      },
     },
     module: { type: 'commonjs' },
   },
 ];
-const shared = { moduleNameMapper: { '^@arkiv/core$': '<rootDir>/packages/core/src/index.ts' }, rootDir: __dirname };
+const shared = {
+  moduleNameMapper: { '^@arkiv/core$': '<rootDir>/packages/core/src/index.ts' },
+  rootDir: __dirname,
+};
 
 /** @type {import('jest').Config} */
 module.exports = {
   projects: [
-    { ...shared, displayName: 'core', testMatch: ['<rootDir>/packages/core/src/**/*.test.ts'], transform: { '\\.ts$': swc(false) } },
+    {
+      ...shared,
+      displayName: 'core',
+      testMatch: ['<rootDir>/packages/core/src/**/*.test.ts'],
+      transform: { '\\.ts$': swc(false) },
+    },
     {
       ...shared,
       displayName: 'server',

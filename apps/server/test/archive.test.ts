@@ -73,40 +73,103 @@ describe('the archive’s database', () => {
     await close();
     const file = path.join(folder, 'archive.sqlite');
     const database = new Database(file);
-    database.prepare(`INSERT INTO migrations (timestamp, name) VALUES (9999999999999, 'FromTheFuture')`).run();
+    database
+      .prepare(`INSERT INTO migrations (timestamp, name) VALUES (9999999999999, 'FromTheFuture')`)
+      .run();
     database.close();
     copyFileSync(file, `${file}.before`);
-    await expect(openWriteSource(file, new NodeDisk(), new Clock())).rejects.toMatchObject({ code: 'archive.newer' });
+    await expect(openWriteSource(file, new NodeDisk(), new Clock())).rejects.toMatchObject({
+      code: 'archive.newer',
+    });
     expect(existsSync(file)).toBe(true);
     expect(readdirSync(folder).some((f) => f.includes('before-'))).toBe(false);
     close = () => Promise.resolve();
   });
 
   it('finds by SQL just what the predicate lets through, for every kind of filter', async () => {
-    const shoot = { id: 's', title: 't', date: '2031-04-18', client: '', place: '', folders: [], plan: {}, pattern: '', nextSeq: 1, zoneMinutes: 0, createdAt: 0, revision: 1 };
+    const shoot = {
+      id: 's',
+      title: 't',
+      date: '2031-04-18',
+      client: '',
+      place: '',
+      folders: [],
+      plan: {},
+      pattern: '',
+      nextSeq: 1,
+      zoneMinutes: 0,
+      createdAt: 0,
+      revision: 1,
+    };
     const pick = <T>(list: readonly T[], i: number): T => list[i % list.length]!;
     await work.write(async (manager) => {
       await manager.insert(Shoot, shoot as never);
       for (let i = 0; i < 240; i++) {
         const frame: Partial<Frame> = {
-          id: `f${i}`, shootId: 's', state: 'here', name: pick(['Straße_1', 'ÉTÉ_2', 'plain_3'], i), original: `OCK_${i}`, folder: '',
-          verdict: pick(['keep', 'reject', 'undecided'], i), stars: i % 6, label: pick([null, 'A', 'M'], i >> 1), instant: i % 7 ? i : null, millis: 0, correctionMillis: 0,
-          body: pick(['Ockham Five', null], i), lens: null, aperture: pick([2.8, 4, null], i >> 2), iso: pick([100, 400, null], i), orientation: 1, format: 'jpeg', markedAt: 0, sidecarDue: 0,
+          id: `f${i}`,
+          shootId: 's',
+          state: 'here',
+          name: pick(['Straße_1', 'ÉTÉ_2', 'plain_3'], i),
+          original: `OCK_${i}`,
+          folder: '',
+          verdict: pick(['keep', 'reject', 'undecided'], i),
+          stars: i % 6,
+          label: pick([null, 'A', 'M'], i >> 1),
+          instant: i % 7 ? i : null,
+          millis: 0,
+          correctionMillis: 0,
+          body: pick(['Ockham Five', null], i),
+          lens: null,
+          aperture: pick([2.8, 4, null], i >> 2),
+          iso: pick([100, 400, null], i),
+          orientation: 1,
+          format: 'jpeg',
+          markedAt: 0,
+          sidecarDue: 0,
         };
         await manager.insert(Frame, frame as never);
       }
     });
     const filters: Filter[] = [
-      { all: [] }, { any: [] }, { field: 'stars', atLeast: 3 }, { field: 'iso', atMost: 200 }, { not: { field: 'iso', atMost: 200 } }, { field: 'body', none: true },
-      { not: { field: 'body', is: 'Ockham Five' } }, { field: 'verdict', oneOf: ['keep', 'reject'] }, { field: 'verdict', oneOf: [] }, { field: 'name', contains: 'ete' },
-      { field: 'aperture', between: [2, 3] }, { any: [{ all: [{ field: 'label', is: 'A' }, { field: 'stars', is: 2 }] }, { not: { any: [{ field: 'iso', none: true }, { field: 'stars', atMost: 4 }] } }] },
+      { all: [] },
+      { any: [] },
+      { field: 'stars', atLeast: 3 },
+      { field: 'iso', atMost: 200 },
+      { not: { field: 'iso', atMost: 200 } },
+      { field: 'body', none: true },
+      { not: { field: 'body', is: 'Ockham Five' } },
+      { field: 'verdict', oneOf: ['keep', 'reject'] },
+      { field: 'verdict', oneOf: [] },
+      { field: 'name', contains: 'ete' },
+      { field: 'aperture', between: [2, 3] },
+      {
+        any: [
+          {
+            all: [
+              { field: 'label', is: 'A' },
+              { field: 'stars', is: 2 },
+            ],
+          },
+          {
+            not: {
+              any: [
+                { field: 'iso', none: true },
+                { field: 'stars', atMost: 4 },
+              ],
+            },
+          },
+        ],
+      },
     ];
     const all = await reading.manager.find(Frame);
     const frames = new FramesService(reading, {} as VolumesService);
     for (const filter of filters) {
       const wanted = all.filter((f) => matches(filter, queryFrame(f) as QueryFrame)).map((f) => f.id);
       const { where, parameters } = toSql(filter);
-      const found: { id: string }[] = await reading.source.query(`SELECT f.id FROM frame f WHERE ${where}`, parameters);
+      const found: { id: string }[] = await reading.source.query(
+        `SELECT f.id FROM frame f WHERE ${where}`,
+        parameters,
+      );
       expect(found.map((f) => f.id).sort()).toEqual(wanted.sort());
       expect((await frames.select('s', filter)).map((f) => f.id).sort()).toEqual(wanted);
     }

@@ -1,6 +1,15 @@
 import { truncateSync, symlinkSync } from 'node:fs';
 import path from 'node:path';
-import { cardOf, dataWithCard, filesBelow, outsideManifest, removeFolder, startArkiv, volumeOf, type TestArkiv } from './testArkiv';
+import {
+  cardOf,
+  dataWithCard,
+  filesBelow,
+  outsideManifest,
+  removeFolder,
+  startArkiv,
+  volumeOf,
+  type TestArkiv,
+} from './testArkiv';
 import { diskError, FaultyDisk } from './faultyDisk';
 
 const FOLDER = '2026/2026-10-16_press-night';
@@ -21,9 +30,15 @@ describe('an intake that meets a fault', () => {
     removeFolder(data);
   });
 
-  const originals = (volume: 'working' | 'backup') => outsideManifest(path.join(volumeOf(data, volume), FOLDER, 'originals'));
-  const photos = (manifest: Map<string, string>) => [...manifest].filter(([name]) => !name.endsWith('.xmp')).map(([, sha]) => sha).sort();
-  const noParts = () => expect(filesBelow(path.join(data, 'stand-ins/volumes')).filter((f) => f.endsWith('.part'))).toEqual([]);
+  const originals = (volume: 'working' | 'backup') =>
+    outsideManifest(path.join(volumeOf(data, volume), FOLDER, 'originals'));
+  const photos = (manifest: Map<string, string>) =>
+    [...manifest]
+      .filter(([name]) => !name.endsWith('.xmp'))
+      .map(([, sha]) => sha)
+      .sort();
+  const noParts = () =>
+    expect(filesBelow(path.join(data, 'stand-ins/volumes')).filter((f) => f.endsWith('.part'))).toEqual([]);
 
   it('waits when the card is pulled out, and carries on when it is back', async () => {
     const oracle = outsideManifest(cardOf(data));
@@ -38,7 +53,8 @@ describe('an intake that meets a fault', () => {
     expect(waiting.job.reason).toMatch(/Insert it again/);
     disk.onOpen = () => undefined;
     await arkiv.post('/stand-ins/slots/slot-1/insert', { card: 'card-a' });
-    for (let i = 0; i < 200 && (await arkiv.rest(jobId)).job.state !== 'done'; i++) await new Promise((r) => setTimeout(r, 50));
+    for (let i = 0; i < 200 && (await arkiv.rest(jobId)).job.state !== 'done'; i++)
+      await new Promise((r) => setTimeout(r, 50));
     expect((await arkiv.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
     expect(photos(originals('working'))).toEqual([...oracle.values()].sort());
     noParts();
@@ -47,13 +63,21 @@ describe('an intake that meets a fault', () => {
   it('refuses another card in the same reader', async () => {
     const request = await arkiv.intakeRequest(TITLE);
     truncateSync(path.join(cardOf(data), 'MISC/COUNTER.DAT'), 3);
-    expect(await arkiv.ask('POST', '/intakes', request)).toMatchObject({ status: 409, body: { code: 'card.other' } });
+    expect(await arkiv.ask('POST', '/intakes', request)).toMatchObject({
+      status: 409,
+      body: { code: 'card.other' },
+    });
   });
 
   it('goes on with the other drive when one runs full, and can do the rest later', async () => {
     let written = 0;
     disk.onWrite = (file, bytes) => {
-      if (file.includes('/volumes/backup/') && file.includes('/originals/') && (written += bytes.byteLength) > 200_000) throw diskError('ENOSPC');
+      if (
+        file.includes('/volumes/backup/') &&
+        file.includes('/originals/') &&
+        (written += bytes.byteLength) > 200_000
+      )
+        throw diskError('ENOSPC');
       return bytes;
     };
     const oracle = outsideManifest(cardOf(data));
@@ -75,7 +99,10 @@ describe('an intake that meets a fault', () => {
   it('is not begun when the free space would not do', async () => {
     const request = await arkiv.intakeRequest(TITLE);
     disk.freeBytes = 1000;
-    expect(await arkiv.ask('POST', '/intakes', request)).toMatchObject({ status: 507, body: { code: 'volume.full' } });
+    expect(await arkiv.ask('POST', '/intakes', request)).toMatchObject({
+      status: 507,
+      body: { code: 'volume.full' },
+    });
     expect(filesBelow(volumeOf(data, 'working'))).toEqual(['.arkiv-volume.json']);
   });
 
@@ -87,7 +114,12 @@ describe('an intake that meets a fault', () => {
     };
     const { jobId } = await arkiv.post<{ jobId: string }>('/intakes', request);
     const report = await arkiv.rest(jobId);
-    expect(report.failures).toEqual([{ file: 'DCIM/100OCKHM/OCK_9975.JPG', reason: expect.stringMatching(/cannot be read at byte 0 of \d+/) as string }]);
+    expect(report.failures).toEqual([
+      {
+        file: 'DCIM/100OCKHM/OCK_9975.JPG',
+        reason: expect.stringMatching(/cannot be read at byte 0 of \d+/) as string,
+      },
+    ]);
     expect(report.job.filesDone).toBe(report.job.filesTotal - 1);
     noParts();
     expect(await arkiv.get('/readers/slot-1/clearance')).toMatchObject({ safe: false });
@@ -105,7 +137,9 @@ describe('an intake that meets a fault', () => {
     const { jobId } = await arkiv.takeIn(TITLE);
     const report = await arkiv.rest(jobId);
     expect(report.failures).toHaveLength(1);
-    expect(report.failures[0]!.reason).toMatch(/differs from its source: expected [0-9a-f]{64}, found [0-9a-f]{64}/);
+    expect(report.failures[0]!.reason).toMatch(
+      /differs from its source: expected [0-9a-f]{64}, found [0-9a-f]{64}/,
+    );
     expect([...originals('backup').keys()].some((name) => name.endsWith('_0007.jpg'))).toBe(false);
     expect([...originals('working').keys()].some((name) => name.endsWith('_0007.jpg'))).toBe(true);
     noParts();
@@ -117,7 +151,9 @@ describe('an intake that meets a fault', () => {
     };
     const { jobId } = await arkiv.takeIn(TITLE);
     const report = await arkiv.rest(jobId);
-    expect(report.failures.map((f) => f.reason)).toEqual([expect.stringMatching(/exists already.*Nothing was overwritten/)]);
+    expect(report.failures.map((f) => f.reason)).toEqual([
+      expect.stringMatching(/exists already.*Nothing was overwritten/),
+    ]);
     noParts();
   });
 
@@ -131,16 +167,26 @@ describe('an intake that meets a fault', () => {
   });
 
   it('refuses a plan with two files of one name before anything is touched', async () => {
-    const answer = await arkiv.ask<{ code: string; message: string }>('POST', '/intakes', await arkiv.intakeRequest({ pattern: '{shoot}' }));
+    const answer = await arkiv.ask<{ code: string; message: string }>(
+      'POST',
+      '/intakes',
+      await arkiv.intakeRequest({ pattern: '{shoot}' }),
+    );
     expect(answer).toMatchObject({ status: 422, body: { code: 'plan.problems' } });
     expect(answer.body.message).toMatch(/would both become/);
     expect(filesBelow(volumeOf(data, 'working'))).toEqual(['.arkiv-volume.json']);
   });
 
   it('refuses an unknown field and a folder that leaves the volume', async () => {
-    expect(await arkiv.ask('POST', '/intakes', await arkiv.intakeRequest({ pattern: '{nope}_{seq:4}' }))).toMatchObject({ status: 422, body: { code: 'plan.problems' } });
+    expect(
+      await arkiv.ask('POST', '/intakes', await arkiv.intakeRequest({ pattern: '{nope}_{seq:4}' })),
+    ).toMatchObject({ status: 422, body: { code: 'plan.problems' } });
     const { folders } = await arkiv.get<{ folders: object }>('/settings');
-    const out = await arkiv.ask('POST', '/intakes', await arkiv.intakeRequest({ folders: { ...folders, path: '../../{shoot}' } }));
+    const out = await arkiv.ask(
+      'POST',
+      '/intakes',
+      await arkiv.intakeRequest({ folders: { ...folders, path: '../../{shoot}' } }),
+    );
     expect(out).toMatchObject({ status: 400, body: { code: 'path.outside' } });
     expect(filesBelow(volumeOf(data, 'working'))).toEqual(['.arkiv-volume.json']);
   });
@@ -150,7 +196,10 @@ describe('an intake that meets a fault', () => {
     expect(await arkiv.get('/readers/slot-1/card')).toMatchObject({ notFollowed: ['DCIM/link.jpg'] });
     const { jobId } = await arkiv.takeIn(TITLE);
     await arkiv.rest(jobId);
-    expect(await arkiv.get('/readers/slot-1/clearance')).toMatchObject({ safe: false, reasons: [expect.stringMatching(/link\.jpg is a link/)] });
+    expect(await arkiv.get('/readers/slot-1/clearance')).toMatchObject({
+      safe: false,
+      reasons: [expect.stringMatching(/link\.jpg is a link/)],
+    });
   });
 
   it('keeps a picture that cannot be decoded, and says so when it is looked at', async () => {
@@ -159,7 +208,10 @@ describe('an intake that meets a fault', () => {
     expect((await arkiv.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
     const { picture, name } = await arkiv.frames(shootId);
     const at = name.findIndex((n) => n.endsWith('_0010'));
-    expect(await arkiv.ask('GET', `/previews/v1/${picture[at]}/screen`)).toMatchObject({ status: 422, body: { code: 'picture.undecodable' } });
+    expect(await arkiv.ask('GET', `/previews/v1/${picture[at]}/screen`)).toMatchObject({
+      status: 422,
+      body: { code: 'picture.undecodable' },
+    });
     expect((await arkiv.ask('GET', '/health')).status).toBe(200);
   });
 

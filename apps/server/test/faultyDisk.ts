@@ -1,7 +1,8 @@
 import { Disk, type DiskPath, type FileFacts, type OpenFile, type Space } from '../src/disk/disk';
 import { NodeDisk } from '../src/disk/nodeDisk';
 
-export const diskError = (code: string): Error => Object.assign(new Error(`${code}: made for a test`), { code });
+export const diskError = (code: string): Error =>
+  Object.assign(new Error(`${code}: made for a test`), { code });
 
 /** The real disk with faults on demand: each hook may throw, or change what goes through. */
 export class FaultyDisk extends Disk {

@@ -8,5 +8,9 @@ module.exports = function makeTestCard() {
   const card = path.join(root, 'node_modules/.arkiv/test-cards/press-night-240');
   if (existsSync(card)) return;
   mkdirSync(path.dirname(card), { recursive: true });
-  execFileSync(process.execPath, [path.join(root, 'tools/demo/make-card.mjs'), '--out', card, '--side', '240'], { stdio: 'inherit' });
+  execFileSync(
+    process.execPath,
+    [path.join(root, 'tools/demo/make-card.mjs'), '--out', card, '--side', '240'],
+    { stdio: 'inherit' },
+  );
 };

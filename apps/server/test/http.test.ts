@@ -33,21 +33,37 @@ describe('the server’s door', () => {
     expect(await raw('GET', '/api/health', { host: 'evil.example' })).toBe(403);
     expect(await raw('GET', '/api/health', { host: 'localhost:1' })).toBe(200);
     expect(await raw('POST', '/api/readers/slot-1/eject', {})).toBe(403);
-    expect(await raw('POST', '/api/readers/slot-1/eject', { 'x-arkiv': '1', origin: 'http://evil.example' })).toBe(403);
+    expect(
+      await raw('POST', '/api/readers/slot-1/eject', { 'x-arkiv': '1', origin: 'http://evil.example' }),
+    ).toBe(403);
     expect(await raw('POST', '/api/readers/slot-1/eject', { 'x-arkiv': '1' })).toBe(204);
   });
 
   it('answers every failure with code, message and next step', async () => {
-    expect(await arkiv.ask('GET', '/shoots/none')).toMatchObject({ status: 404, body: { code: 'not-found', next: expect.any(String) as string } });
+    expect(await arkiv.ask('GET', '/shoots/none')).toMatchObject({
+      status: 404,
+      body: { code: 'not-found', next: expect.any(String) as string },
+    });
     expect(await arkiv.ask('GET', '/nowhere')).toMatchObject({ status: 404, body: { code: 'not-found' } });
-    expect(await arkiv.ask('POST', '/marks', { operations: [{ id: 'x' }] })).toMatchObject({ status: 400, body: { code: 'request.invalid' } });
-    expect(await arkiv.ask('PATCH', '/settings', { rules: { keeper: { field: 'nope', is: 1 }, reject: { all: [] } } })).toMatchObject({ status: 400 });
+    expect(await arkiv.ask('POST', '/marks', { operations: [{ id: 'x' }] })).toMatchObject({
+      status: 400,
+      body: { code: 'request.invalid' },
+    });
+    expect(
+      await arkiv.ask('PATCH', '/settings', {
+        rules: { keeper: { field: 'nope', is: 1 }, reject: { all: [] } },
+      }),
+    ).toMatchObject({ status: 400 });
     expect(await arkiv.ask('PATCH', '/settings', { unknown: 1 })).toMatchObject({ status: 400 });
   });
 
   it('lets nobody name a path on this machine but where a volume is added', async () => {
-    expect(await arkiv.ask('POST', '/volumes', { root: 'relative', name: 'x', role: 'backup' })).toMatchObject({ status: 400, body: { code: 'volume.folder' } });
-    expect(await arkiv.ask('POST', '/volumes', { root: '/no/such/folder', name: 'x', role: 'backup' })).toMatchObject({ status: 400, body: { code: 'volume.folder' } });
+    expect(
+      await arkiv.ask('POST', '/volumes', { root: 'relative', name: 'x', role: 'backup' }),
+    ).toMatchObject({ status: 400, body: { code: 'volume.folder' } });
+    expect(
+      await arkiv.ask('POST', '/volumes', { root: '/no/such/folder', name: 'x', role: 'backup' }),
+    ).toMatchObject({ status: 400, body: { code: 'volume.folder' } });
     expect(JSON.stringify(await arkiv.get('/volumes'))).not.toContain(data);
   });
 
@@ -55,13 +71,25 @@ describe('the server’s door', () => {
     const { mkdirSync: make, cpSync, renameSync } = await import('node:fs');
     const drive = path.join(data, 'drive');
     make(drive);
-    const added = await arkiv.post<{ id: string }>('/volumes', { root: drive, name: 'Travel', role: 'backup' });
+    const added = await arkiv.post<{ id: string }>('/volumes', {
+      root: drive,
+      name: 'Travel',
+      role: 'backup',
+    });
     cpSync(drive, path.join(data, 'twin'), { recursive: true });
-    expect(await arkiv.ask('POST', '/volumes', { root: path.join(data, 'twin'), name: 'Twin', role: 'backup' })).toMatchObject({ status: 409, body: { code: 'volume.duplicate' } });
+    expect(
+      await arkiv.ask('POST', '/volumes', { root: path.join(data, 'twin'), name: 'Twin', role: 'backup' }),
+    ).toMatchObject({ status: 409, body: { code: 'volume.duplicate' } });
     renameSync(drive, path.join(data, 'elsewhere'));
     mkdirSync(drive);
-    expect((await arkiv.get<{ id: string; online: boolean }[]>('/volumes')).find((v) => v.id === added.id)!.online).toBe(false);
-    const again = await arkiv.post<{ id: string }>('/volumes', { root: path.join(data, 'elsewhere'), name: 'Travel', role: 'backup' });
+    expect(
+      (await arkiv.get<{ id: string; online: boolean }[]>('/volumes')).find((v) => v.id === added.id)!.online,
+    ).toBe(false);
+    const again = await arkiv.post<{ id: string }>('/volumes', {
+      root: path.join(data, 'elsewhere'),
+      name: 'Travel',
+      role: 'backup',
+    });
     expect(again.id).toBe(added.id);
   });
 
@@ -75,7 +103,10 @@ describe('the server’s door', () => {
     for (let i = 0; i < 2100; i++) events.publish('readers', {});
     expect(events.since(before)).toBeNull();
     const controller = new AbortController();
-    const stream = await fetch(`${arkiv.base}/api/events`, { headers: { 'last-event-id': before }, signal: controller.signal });
+    const stream = await fetch(`${arkiv.base}/api/events`, {
+      headers: { 'last-event-id': before },
+      signal: controller.signal,
+    });
     const { value } = await stream.body!.getReader().read();
     expect(new TextDecoder().decode(value)).toContain('event: reset');
     controller.abort();

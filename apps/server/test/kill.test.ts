@@ -1,6 +1,16 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import path from 'node:path';
-import { Client, cardOf, dataWithCard, filesBelow, outsideManifest, removeFolder, ROOT, sha256sumCheck, volumeOf } from './testArkiv';
+import {
+  Client,
+  cardOf,
+  dataWithCard,
+  filesBelow,
+  outsideManifest,
+  removeFolder,
+  ROOT,
+  sha256sumCheck,
+  volumeOf,
+} from './testArkiv';
 
 const FOLDER = '2026/2026-10-16_press-night';
 
@@ -36,7 +46,9 @@ describe('a server that is killed in mid-intake', () => {
       // Killed several times on the way, each time a little further on.
       for (const share of [0.05, 0.3, 0.6]) {
         for (;;) {
-          const { job } = await client.get<{ job: { filesDone: number; filesTotal: number } }>(`/jobs/${jobId}`);
+          const { job } = await client.get<{ job: { filesDone: number; filesTotal: number } }>(
+            `/jobs/${jobId}`,
+          );
           if (job.filesDone >= job.filesTotal * share) {
             filesAtKill.push(job.filesDone);
             break;
@@ -47,12 +59,17 @@ describe('a server that is killed in mid-intake', () => {
         // Whatever stands under a final name now is whole: it is one of the card's files.
         for (const volume of ['working', 'backup'] as const) {
           const there = outsideManifest(path.join(volumeOf(data, volume), FOLDER, 'originals'));
-          for (const [name, sha] of there) if (!name.endsWith('.part') && !name.endsWith('.xmp')) expect(wanted).toContain(sha);
+          for (const [name, sha] of there)
+            if (!name.endsWith('.part') && !name.endsWith('.xmp')) expect(wanted).toContain(sha);
         }
         ({ process: server, client } = await startServer(data));
       }
       expect(filesAtKill[0]).toBeLessThan(oracle.size);
-      expect((await client.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0, filesDone: oracle.size });
+      expect((await client.rest(jobId)).job).toMatchObject({
+        state: 'done',
+        filesFailed: 0,
+        filesDone: oracle.size,
+      });
       expect((await client.frames(shootId)).count).toBe(57);
       expect(await client.get('/readers/slot-1/clearance')).toMatchObject({ safe: true });
       server.kill('SIGTERM');
@@ -60,8 +77,15 @@ describe('a server that is killed in mid-intake', () => {
       for (const volume of ['working', 'backup'] as const) {
         const folder = path.join(volumeOf(data, volume), FOLDER);
         const copies = outsideManifest(path.join(folder, 'originals'));
-        expect([...copies].filter(([name]) => !name.endsWith('.xmp')).map(([, sha]) => sha).sort()).toEqual([...oracle.values()].sort());
-        const receipts = filesBelow(path.join(folder, '.arkiv/receipts')).filter((f) => f.endsWith('.sha256'));
+        expect(
+          [...copies]
+            .filter(([name]) => !name.endsWith('.xmp'))
+            .map(([, sha]) => sha)
+            .sort(),
+        ).toEqual([...oracle.values()].sort());
+        const receipts = filesBelow(path.join(folder, '.arkiv/receipts')).filter((f) =>
+          f.endsWith('.sha256'),
+        );
         expect(receipts).toHaveLength(1);
         sha256sumCheck(folder, `.arkiv/receipts/${receipts[0]}`);
         sha256sumCheck(folder, '.arkiv/manifest.sha256');

@@ -3,10 +3,29 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { ulid } from 'ulid';
 import { SidecarsService } from '../src/marks/sidecars.service';
-import { dataWithCard, cardOf, filesBelow, outsideManifest, removeFolder, sha256sumCheck, startArkiv, volumeOf, type TestArkiv } from './testArkiv';
+import {
+  dataWithCard,
+  cardOf,
+  filesBelow,
+  outsideManifest,
+  removeFolder,
+  sha256sumCheck,
+  startArkiv,
+  volumeOf,
+  type TestArkiv,
+} from './testArkiv';
 
 const FOLDER = '2026/2026-10-16_press-night';
-const mark = (frameId: string, field: string, from: unknown, to: unknown) => ({ id: ulid(), frameId, field, from, to, at: Date.now(), group: ulid(), window: 'test' });
+const mark = (frameId: string, field: string, from: unknown, to: unknown) => ({
+  id: ulid(),
+  frameId,
+  field,
+  from,
+  to,
+  at: Date.now(),
+  group: ulid(),
+  window: 'test',
+});
 
 describe('from card to client', () => {
   let arkiv: TestArkiv;
@@ -49,7 +68,9 @@ describe('from card to client', () => {
       for (const manifest of [`.arkiv/receipts/${receipts[0]}`, '.arkiv/manifest.sha256']) {
         expect(sha256sumCheck(folder, manifest).trim().split('\n')).toHaveLength(oracle.size);
       }
-      const facts = JSON.parse(readFileSync(path.join(folder, '.arkiv/receipts', receipts[0]!.replace('.sha256', '.json')), 'utf8')) as { files: { fate: string; copies: unknown[] }[] };
+      const facts = JSON.parse(
+        readFileSync(path.join(folder, '.arkiv/receipts', receipts[0]!.replace('.sha256', '.json')), 'utf8'),
+      ) as { files: { fate: string; copies: unknown[] }[] };
       expect(facts.files.every((f) => f.fate === 'copied' && f.copies.length === 2)).toBe(true);
     }
   });
@@ -59,7 +80,12 @@ describe('from card to client', () => {
   });
 
   it('says that the card is safe to clear, and that it is not once a copy is gone', async () => {
-    expect(await arkiv.get('/readers/slot-1/clearance')).toMatchObject({ safe: true, proven: oracle.size, total: oracle.size, required: 2 });
+    expect(await arkiv.get('/readers/slot-1/clearance')).toMatchObject({
+      safe: true,
+      proven: oracle.size,
+      total: oracle.size,
+      required: 2,
+    });
     writeFileSync(path.join(cardOf(data), 'DCIM/NEW.JPG'), 'one more');
     const after = await arkiv.get<{ safe: boolean; reasons: string[] }>('/readers/slot-1/clearance');
     expect(after).toMatchObject({ safe: false, reasons: ['DCIM/NEW.JPG was not taken in.'] });
@@ -69,11 +95,16 @@ describe('from card to client', () => {
   it('recognises the same card again, whatever the new names would be', async () => {
     const { jobId: again } = await arkiv.takeIn({ title: 'Once more' });
     expect((await arkiv.rest(again)).job.state).toBe('done');
-    const report = await arkiv.get<{ files: { fate: string; from: string; to: string }[] }>(`/intakes/${again}`);
+    const report = await arkiv.get<{ files: { fate: string; from: string; to: string }[] }>(
+      `/intakes/${again}`,
+    );
     const fates = report.files.map((f) => [f.from.slice(-3), f.fate]);
     // A plain data file is no picture: it is copied with its card each time.
     expect(fates.filter(([, fate]) => fate !== 'already-here')).toEqual([['DAT', 'copied']]);
-    expect((await arkiv.get<{ title: string; frames: number }[]>('/shoots')).find((s) => s.title === 'Once more')!.frames).toBe(0);
+    expect(
+      (await arkiv.get<{ title: string; frames: number }[]>('/shoots')).find((s) => s.title === 'Once more')!
+        .frames,
+    ).toBe(0);
   });
 
   it('knows the frames in the order of time, with their facts', async () => {
@@ -85,7 +116,11 @@ describe('from card to client', () => {
 
   it('makes previews by content and serves them for ever', async () => {
     const { picture } = await arkiv.frames(shootId);
-    for (const [size, type] of [['thumb', 'image/webp'], ['screen', 'image/jpeg'], ['embedded', 'image/jpeg']]) {
+    for (const [size, type] of [
+      ['thumb', 'image/webp'],
+      ['screen', 'image/jpeg'],
+      ['embedded', 'image/jpeg'],
+    ]) {
       const response = await fetch(`${arkiv.base}/api/previews/v1/${picture[0]}/${size}`);
       expect([response.status, response.headers.get('content-type')]).toEqual([200, type]);
       expect(response.headers.get('cache-control')).toContain('immutable');
@@ -95,7 +130,13 @@ describe('from card to client', () => {
 
   it('applies a mark once, however often it is sent, and writes it to the sidecars of every drive', async () => {
     const { id, name } = await arkiv.frames(shootId);
-    const operations = [mark(id[0]!, 'verdict', 'undecided', 'keep'), mark(id[0]!, 'stars', 0, 4), mark(id[0]!, 'label', null, 'M'), mark(id[1]!, 'verdict', 'undecided', 'reject'), mark(id[1]!, 'stars', 0, 2)];
+    const operations = [
+      mark(id[0]!, 'verdict', 'undecided', 'keep'),
+      mark(id[0]!, 'stars', 0, 4),
+      mark(id[0]!, 'label', null, 'M'),
+      mark(id[1]!, 'verdict', 'undecided', 'reject'),
+      mark(id[1]!, 'stars', 0, 2),
+    ];
     await arkiv.post('/marks', { operations });
     await arkiv.post('/marks', { operations });
     await flush();
@@ -103,13 +144,22 @@ describe('from card to client', () => {
       const folder = path.join(volumeOf(data, volume), FOLDER, 'originals');
       // The reference metadata tool reads them as the standard says.
       const [kept, rejected] = JSON.parse(
-        execFileSync('exiftool', ['-j', '-n', '-XMP:all', `${name[0]}.xmp`, `${name[1]}.xmp`], { cwd: folder, encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] }),
+        execFileSync('exiftool', ['-j', '-n', '-XMP:all', `${name[0]}.xmp`, `${name[1]}.xmp`], {
+          cwd: folder,
+          encoding: 'utf8',
+          stdio: ['ignore', 'pipe', 'ignore'],
+        }),
       ) as Record<string, unknown>[];
       expect(kept).toMatchObject({ Rating: 4, Label: 'Moss', Good: true, PreservedFileName: 'OCK_9968' });
       expect(rejected).toMatchObject({ Rating: -1, Good: false });
     }
     const after = await arkiv.frames(shootId);
-    expect([after.verdict[0], after.stars[0], after.verdict[1], after.stars[1]]).toEqual(['keep', 4, 'reject', 2]);
+    expect([after.verdict[0], after.stars[0], after.verdict[1], after.stars[1]]).toEqual([
+      'keep',
+      4,
+      'reject',
+      2,
+    ]);
   });
 
   it('takes up what another program wrote into a sidecar, and keeps what it does not know', async () => {
@@ -120,7 +170,9 @@ describe('from card to client', () => {
     await flush();
     const after = await arkiv.frames(shootId);
     expect([after.stars[2], after.verdict[2]]).toEqual([5, 'keep']);
-    const [read] = JSON.parse(execFileSync('exiftool', ['-j', '-n', '-XMP:all', sidecar], { encoding: 'utf8' })) as Record<string, unknown>[];
+    const [read] = JSON.parse(
+      execFileSync('exiftool', ['-j', '-n', '-XMP:all', sidecar], { encoding: 'utf8' }),
+    ) as Record<string, unknown>[];
     expect(read).toMatchObject({ Rating: 5, Good: true, Subject: 'puppet' });
   });
 
@@ -136,10 +188,14 @@ describe('from card to client', () => {
 
   it('hands off the keepers with their sidecars, counted and verified', async () => {
     const volumeId = await arkiv.volumeId('edit');
-    const plan = await arkiv.get<{ frames: number; files: number }>(`/shoots/${shootId}/handoffs/plan?volume=${volumeId}`);
+    const plan = await arkiv.get<{ frames: number; files: number }>(
+      `/shoots/${shootId}/handoffs/plan?volume=${volumeId}`,
+    );
     // frames 1 and 3 of the bracket are keepers: raw, JPEG and sidecar each
     expect(plan).toMatchObject({ frames: 2, files: 6 });
-    const { jobId: handoff } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/handoffs`, { volumeId });
+    const { jobId: handoff } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/handoffs`, {
+      volumeId,
+    });
     expect((await arkiv.rest(handoff)).failures).toEqual([]);
     const selects = path.join(volumeOf(data, 'edit'), FOLDER, 'selects');
     const original = path.join(volumeOf(data, 'working'), FOLDER, 'originals');
@@ -153,39 +209,80 @@ describe('from card to client', () => {
   });
 
   it('goes by the studio’s keeper rule, not only by the verdict', async () => {
-    await arkiv.ask('PATCH', '/settings', { rules: { keeper: { field: 'stars', atLeast: 5 }, reject: { field: 'verdict', is: 'reject' } } });
+    await arkiv.ask('PATCH', '/settings', {
+      rules: { keeper: { field: 'stars', atLeast: 5 }, reject: { field: 'verdict', is: 'reject' } },
+    });
     const volumeId = await arkiv.volumeId('edit');
-    expect(await arkiv.get(`/shoots/${shootId}/handoffs/plan?volume=${volumeId}`)).toMatchObject({ frames: 1, rule: '≥ 5★' });
-    await arkiv.ask('PATCH', '/settings', { rules: { keeper: { field: 'verdict', is: 'keep' }, reject: { field: 'verdict', is: 'reject' } } });
+    expect(await arkiv.get(`/shoots/${shootId}/handoffs/plan?volume=${volumeId}`)).toMatchObject({
+      frames: 1,
+      rule: '≥ 5★',
+    });
+    await arkiv.ask('PATCH', '/settings', {
+      rules: { keeper: { field: 'verdict', is: 'keep' }, reject: { field: 'verdict', is: 'reject' } },
+    });
   });
 
   it('delivers finished JPEGs with a manifest and a zip that outside tools accept', async () => {
     await arkiv.ask('PATCH', '/settings', { creator: 'Ada Quill', rights: '© Ada Quill' });
     const body = {
-      name: 'Client set', volumeId: await arkiv.volumeId('working'),
-      spec: { name: 'small', longSide: 120, quality: 80, sharpen: true, pattern: '{shoot}_{seq:3}', metadata: 'rights' },
+      name: 'Client set',
+      volumeId: await arkiv.volumeId('working'),
+      spec: {
+        name: 'small',
+        longSide: 120,
+        quality: 80,
+        sharpen: true,
+        pattern: '{shoot}_{seq:3}',
+        metadata: 'rights',
+      },
     };
     const { jobId: delivery } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/deliveries`, body);
     expect((await arkiv.rest(delivery)).failures).toEqual([]);
     const folder = path.join(volumeOf(data, 'working'), FOLDER, 'delivery');
-    expect(filesBelow(folder)).toEqual(['client-set.zip', 'client-set/manifest.sha256', 'client-set/press-night_001.jpg', 'client-set/press-night_002.jpg']);
+    expect(filesBelow(folder)).toEqual([
+      'client-set.zip',
+      'client-set/manifest.sha256',
+      'client-set/press-night_001.jpg',
+      'client-set/press-night_002.jpg',
+    ]);
     sha256sumCheck(path.join(folder, 'client-set'), 'manifest.sha256');
-    expect(execFileSync('unzip', ['-t', 'client-set.zip'], { cwd: folder, encoding: 'utf8' })).toContain('No errors detected');
-    const [facts] = JSON.parse(execFileSync('exiftool', ['-j', '-G1', 'client-set/press-night_001.jpg'], { cwd: folder, encoding: 'utf8' })) as Record<string, unknown>[];
-    expect(facts).toMatchObject({ 'File:ImageWidth': 120, 'File:ImageHeight': 80, 'IFD0:Artist': 'Ada Quill', 'XMP-dc:Creator': 'Ada Quill', 'XMP-dc:Rights': '© Ada Quill' });
+    expect(execFileSync('unzip', ['-t', 'client-set.zip'], { cwd: folder, encoding: 'utf8' })).toContain(
+      'No errors detected',
+    );
+    const [facts] = JSON.parse(
+      execFileSync('exiftool', ['-j', '-G1', 'client-set/press-night_001.jpg'], {
+        cwd: folder,
+        encoding: 'utf8',
+      }),
+    ) as Record<string, unknown>[];
+    expect(facts).toMatchObject({
+      'File:ImageWidth': 120,
+      'File:ImageHeight': 80,
+      'IFD0:Artist': 'Ada Quill',
+      'XMP-dc:Creator': 'Ada Quill',
+      'XMP-dc:Rights': '© Ada Quill',
+    });
     // Exif text is ASCII (CIPA DC-008, 4.6.2): the sign is spelt out there.
     expect(facts!['IFD0:Copyright']).toBe('(C) Ada Quill');
     expect(String(facts!['ICC_Profile:ProfileDescription'])).toMatch(/sRGB/);
     // The serial number and the embedded thumbnail of the original do not go along.
     expect(JSON.stringify(facts)).not.toMatch(/OK5-004217|ThumbnailImage/);
     const zip = await fetch(`${arkiv.base}/api/deliveries/${delivery}/zip`);
-    expect(Buffer.from(await zip.arrayBuffer()).equals(readFileSync(path.join(folder, 'client-set.zip')))).toBe(true);
+    expect(
+      Buffer.from(await zip.arrayBuffer()).equals(readFileSync(path.join(folder, 'client-set.zip'))),
+    ).toBe(true);
     // The same name once more is refused, nothing is overwritten.
-    expect(await arkiv.ask('POST', `/shoots/${shootId}/deliveries`, body)).toMatchObject({ status: 409, body: { code: 'file.exists' } });
+    expect(await arkiv.ask('POST', `/shoots/${shootId}/deliveries`, body)).toMatchObject({
+      status: 409,
+      body: { code: 'file.exists' },
+    });
   });
 
   it('ejects the card', async () => {
     await arkiv.post('/readers/slot-1/eject');
-    expect(await arkiv.ask('GET', '/readers/slot-1/card')).toMatchObject({ status: 409, body: { code: 'card.none' } });
+    expect(await arkiv.ask('GET', '/readers/slot-1/card')).toMatchObject({
+      status: 409,
+      body: { code: 'card.none' },
+    });
   });
 });

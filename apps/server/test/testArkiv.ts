@@ -1,5 +1,14 @@
 import { execFileSync } from 'node:child_process';
-import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, symlinkSync } from 'node:fs';
+import {
+  cpSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  rmSync,
+  statSync,
+  symlinkSync,
+} from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import type { NestExpressApplication } from '@nestjs/platform-express';
@@ -18,7 +27,13 @@ export function testCard(side = TEST_SIDE): string {
   const card = path.join(CARDS, `press-night-${side}`);
   if (!existsSync(card)) {
     mkdirSync(CARDS, { recursive: true });
-    execFileSync(process.execPath, [path.join(ROOT, 'tools/demo/make-card.mjs'), '--out', card, '--side', String(side)]);
+    execFileSync(process.execPath, [
+      path.join(ROOT, 'tools/demo/make-card.mjs'),
+      '--out',
+      card,
+      '--side',
+      String(side),
+    ]);
   }
   return card;
 }
@@ -38,7 +53,8 @@ export function dataWithCard(side?: number): string {
 }
 
 export const cardOf = (data: string): string => path.join(data, 'stand-ins/cards/card-a');
-export const volumeOf = (data: string, name: 'working' | 'backup' | 'edit'): string => path.join(data, 'stand-ins/volumes', name);
+export const volumeOf = (data: string, name: 'working' | 'backup' | 'edit'): string =>
+  path.join(data, 'stand-ins/volumes', name);
 
 /** Every file below a folder, relative, sorted. */
 export function filesBelow(folder: string, below = ''): string[] {
@@ -55,8 +71,17 @@ export function filesBelow(folder: string, below = ''): string[] {
 export function outsideManifest(folder: string): Map<string, string> {
   const files = filesBelow(folder);
   if (files.length === 0) return new Map();
-  const text = execFileSync('openssl', ['dgst', '-sha256', '-r', ...files], { cwd: folder, encoding: 'utf8', maxBuffer: 1e8 });
-  return new Map(text.trim().split('\n').map((line) => [line.slice(66), line.slice(0, 64)]));
+  const text = execFileSync('openssl', ['dgst', '-sha256', '-r', ...files], {
+    cwd: folder,
+    encoding: 'utf8',
+    maxBuffer: 1e8,
+  });
+  return new Map(
+    text
+      .trim()
+      .split('\n')
+      .map((line) => [line.slice(66), line.slice(0, 64)]),
+  );
 }
 
 export interface Answer<T> {
@@ -68,7 +93,12 @@ export interface Answer<T> {
 export class Client {
   constructor(readonly base: string) {}
 
-  async ask<T>(method: string, where: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer<T>> {
+  async ask<T>(
+    method: string,
+    where: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<Answer<T>> {
     const response = await fetch(`${this.base}/api${where}`, {
       method,
       headers: { 'content-type': 'application/json', 'x-arkiv': '1', ...headers },
@@ -100,8 +130,16 @@ export class Client {
     const volumes = await this.get<{ id: string; role: string }[]>('/volumes');
     const settings = await this.get<{ pattern: string; folders: object }>('/settings');
     return {
-      readerId: 'slot-1', fingerprint: card.fingerprint, title: 'Press night', date: '2026-10-16', client: 'Lantern Row', place: 'Mill Stage',
-      pattern: settings.pattern, folders: settings.folders, seqStart: 1, zoneMinutes: 120,
+      readerId: 'slot-1',
+      fingerprint: card.fingerprint,
+      title: 'Press night',
+      date: '2026-10-16',
+      client: 'Lantern Row',
+      place: 'Mill Stage',
+      pattern: settings.pattern,
+      folders: settings.folders,
+      seqStart: 1,
+      zoneMinutes: 120,
       targets: volumes.filter((v) => v.role !== 'edit').map((v) => v.id),
       ...change,
     };
@@ -121,14 +159,31 @@ export class Client {
     throw new Error(`job ${jobId} did not come to rest`);
   }
 
-  async frames(shootId: string): Promise<{ id: string[]; name: string[]; verdict: string[]; stars: number[]; picture: string[]; count: number }> {
-    const { columns, count } = await this.get<{ columns: Record<string, never>; count: number }>(`/shoots/${shootId}/frames`);
+  async frames(shootId: string): Promise<{
+    id: string[];
+    name: string[];
+    verdict: string[];
+    stars: number[];
+    picture: string[];
+    count: number;
+  }> {
+    const { columns, count } = await this.get<{ columns: Record<string, never>; count: number }>(
+      `/shoots/${shootId}/frames`,
+    );
     return { ...columns, count } as never;
   }
 }
 
 export interface JobReport {
-  job: { id: string; state: string; reason: string | null; filesDone: number; filesFailed: number; filesTotal: number; shootId: string };
+  job: {
+    id: string;
+    state: string;
+    reason: string | null;
+    filesDone: number;
+    filesFailed: number;
+    filesTotal: number;
+    shootId: string;
+  };
   failures: { file: string; reason: string }[];
 }
 
@@ -139,11 +194,19 @@ export interface TestArkiv extends Client {
 }
 
 /** The whole application on a real temporary database and real folders; `disk` may play faults. */
-export async function startArkiv(data: string, disk?: Disk, change: Partial<ArkivConfig> = {}): Promise<TestArkiv> {
+export async function startArkiv(
+  data: string,
+  disk?: Disk,
+  change: Partial<ArkivConfig> = {},
+): Promise<TestArkiv> {
   const config: ArkivConfig = { ...CONFIG_DEFAULTS, dataDir: data, port: 0, standIns: true, ...change };
   const builder = Test.createTestingModule({ imports: [AppModule.with(config)] });
   if (disk) builder.overrideProvider(Disk).useValue(disk);
-  const app = (await builder.compile()).createNestApplication<NestExpressApplication>({ logger: false, bodyParser: false, forceCloseConnections: true });
+  const app = (await builder.compile()).createNestApplication<NestExpressApplication>({
+    logger: false,
+    bodyParser: false,
+    forceCloseConnections: true,
+  });
   setUp(app, config);
   await app.listen(0, '127.0.0.1');
   const { port } = app.getHttpServer().address() as { port: number };

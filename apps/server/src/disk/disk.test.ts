@@ -22,29 +22,53 @@ describe('the disk', () => {
   it.each([
     ['', 'e3b0c44298fc1c149afbf4c8996fb92427ae41e4649b934ca495991b7852b855'],
     ['abc', 'ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad'],
-    ['abcdbcdecdefdefgefghfghighijhijkijkljklmklmnlmnomnopnopq', '248d6a61d20638b8e5c026930c3e6039a33ce45964ff2167f6ecedd419db06c1'],
+    [
+      'abcdbcdecdefdefgefghfghighijhijkijkljklmklmnlmnomnopnopq',
+      '248d6a61d20638b8e5c026930c3e6039a33ce45964ff2167f6ecedd419db06c1',
+    ],
   ])('hashes “%s” as the standard says', async (text, sha256) => {
     writeFileSync(at('f'), text);
     expect((await hashFile(disk, at('f'))).sha256).toBe(sha256);
     expect(sha256Of(text)).toBe(sha256);
   });
 
-  it.each([0, 1, CHUNK - 1, CHUNK, CHUNK + 1, 2 * CHUNK + 12345])('copies %i bytes to two targets in one reading', async (size) => {
-    const bytes = Buffer.alloc(size, 'arkiv');
-    writeFileSync(at('source'), bytes);
-    let read = 0;
-    disk.onRead = (file) => (read += file.endsWith('source') ? 1 : 0);
-    const result = await verifiedCopy(disk, at('source'), [{ id: 'a', final: at('a/x') }, { id: 'b', final: at('b/x') }], { job: 'J' });
-    expect(result).toMatchObject({ sha256: sha256Of(bytes), size, targets: [{ id: 'a', ok: true }, { id: 'b', ok: true }] });
-    for (const target of ['a/x', 'b/x']) expect(readFileSync(at(target)).equals(bytes)).toBe(true);
-    // once to the end, and the empty reading that shows the end
-    expect(read).toBeLessThanOrEqual(Math.ceil(size / CHUNK) + 1);
-  });
+  it.each([0, 1, CHUNK - 1, CHUNK, CHUNK + 1, 2 * CHUNK + 12345])(
+    'copies %i bytes to two targets in one reading',
+    async (size) => {
+      const bytes = Buffer.alloc(size, 'arkiv');
+      writeFileSync(at('source'), bytes);
+      let read = 0;
+      disk.onRead = (file) => (read += file.endsWith('source') ? 1 : 0);
+      const result = await verifiedCopy(
+        disk,
+        at('source'),
+        [
+          { id: 'a', final: at('a/x') },
+          { id: 'b', final: at('b/x') },
+        ],
+        { job: 'J' },
+      );
+      expect(result).toMatchObject({
+        sha256: sha256Of(bytes),
+        size,
+        targets: [
+          { id: 'a', ok: true },
+          { id: 'b', ok: true },
+        ],
+      });
+      for (const target of ['a/x', 'b/x']) expect(readFileSync(at(target)).equals(bytes)).toBe(true);
+      // once to the end, and the empty reading that shows the end
+      expect(read).toBeLessThanOrEqual(Math.ceil(size / CHUNK) + 1);
+    },
+  );
 
   it('reads back past the page cache where the file system allows it', async () => {
     writeFileSync(at('source'), 'x'.repeat(100_000));
     const { targets } = await verifiedCopy(disk, at('source'), [{ id: 'a', final: at('x') }], { job: 'J' });
-    const direct = await disk.real.openRead(at('source'), { pastCache: true }).then((f) => f.close().then(() => true), () => false);
+    const direct = await disk.real.openRead(at('source'), { pastCache: true }).then(
+      (f) => f.close().then(() => true),
+      () => false,
+    );
     expect(targets[0]).toMatchObject({ ok: true, pastCache: direct });
   });
 
@@ -61,14 +85,25 @@ describe('the disk', () => {
     writeFileSync(at('source'), 'same');
     writeFileSync(at('same'), 'same');
     writeFileSync(at('other'), 'something else');
-    const { targets } = await verifiedCopy(disk, at('source'), [{ id: 'a', final: at('same') }, { id: 'b', final: at('other') }], { job: 'J' });
+    const { targets } = await verifiedCopy(
+      disk,
+      at('source'),
+      [
+        { id: 'a', final: at('same') },
+        { id: 'b', final: at('other') },
+      ],
+      { job: 'J' },
+    );
     expect(targets.map((t) => t.ok)).toEqual([true, false]);
     expect(readFileSync(at('other'), 'utf8')).toBe('something else');
   });
 
   it('drops copies that turn out not to be wanted', async () => {
     writeFileSync(at('source'), 'known');
-    const { targets } = await verifiedCopy(disk, at('source'), [{ id: 'a', final: at('t/x') }], { job: 'J', wanted: () => Promise.resolve(false) });
+    const { targets } = await verifiedCopy(disk, at('source'), [{ id: 'a', final: at('t/x') }], {
+      job: 'J',
+      wanted: () => Promise.resolve(false),
+    });
     expect(targets).toEqual([]);
     expect(filesBelow(at('t'))).toEqual([]);
   });
@@ -78,13 +113,17 @@ describe('the disk', () => {
     disk.onRead = (file, position) => {
       if (file.endsWith('source') && position >= CHUNK) throw diskError('EIO');
     };
-    await expect(verifiedCopy(disk, at('source'), [{ id: 'a', final: at('t/x') }], { job: 'J' })).rejects.toThrow(`byte ${CHUNK}`);
+    await expect(
+      verifiedCopy(disk, at('source'), [{ id: 'a', final: at('t/x') }], { job: 'J' }),
+    ).rejects.toThrow(`byte ${CHUNK}`);
     expect(filesBelow(at('t'))).toEqual([]);
   });
 
   it('places new files only where nothing is', async () => {
     await placeNew(disk, at('deep/er/new'), Buffer.from('one'), 'J');
-    await expect(placeNew(disk, at('deep/er/new'), Buffer.from('two'), 'J')).rejects.toThrow(/exists already/);
+    await expect(placeNew(disk, at('deep/er/new'), Buffer.from('two'), 'J')).rejects.toThrow(
+      /exists already/,
+    );
     expect(readFileSync(at('deep/er/new'), 'utf8')).toBe('one');
     expect(filesBelow(folder)).toEqual(['deep/er/new']);
   });
@@ -106,14 +145,19 @@ describe('the disk', () => {
     expect(isTemporaryOf('IMG_0001.JPG', '01J0000000000000000000000A')).toBe(false);
   });
 
-  it.each(['../x', 'a/../../x', '/etc/passwd', 'a//b', './a', '', 'a\0b', 'C:\\x', 'a\\b', 'a/\u202eb'])('refuses the path “%s”', async (relative) => {
-    await expect(resolveBelow(disk, folder, 'V', relative)).rejects.toMatchObject({ code: 'path.outside' });
-  });
+  it.each(['../x', 'a/../../x', '/etc/passwd', 'a//b', './a', '', 'a\0b', 'C:\\x', 'a\\b', 'a/\u202eb'])(
+    'refuses the path “%s”',
+    async (relative) => {
+      await expect(resolveBelow(disk, folder, 'V', relative)).rejects.toMatchObject({ code: 'path.outside' });
+    },
+  );
 
   it('refuses a way through a link', async () => {
     mkdirSync(at('real'));
     symlinkSync('/etc', at('real/link'));
-    await expect(resolveBelow(disk, folder, 'V', 'real/link/passwd')).rejects.toMatchObject({ code: 'path.outside' });
+    await expect(resolveBelow(disk, folder, 'V', 'real/link/passwd')).rejects.toMatchObject({
+      code: 'path.outside',
+    });
     expect(await resolveBelow(disk, folder, 'V', 'real/new/file')).toBe(at('real/new/file'));
   });
 });

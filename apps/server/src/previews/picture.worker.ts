@@ -83,8 +83,14 @@ async function render(order: RenderOrder): Promise<Uint8Array> {
   });
   if (order.sharpen) image = image.sharpen();
   // Through plain pixels: nothing of the original's metadata can come along, its embedded thumbnail least of all.
-  const { data, info } = await image.toColourspace('srgb').flatten({ background: '#fff' }).raw().toBuffer({ resolveWithObject: true });
-  image = sharp(data, { raw: { width: info.width, height: info.height, channels: info.channels } }).withIccProfile('srgb');
+  const { data, info } = await image
+    .toColourspace('srgb')
+    .flatten({ background: '#fff' })
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  image = sharp(data, {
+    raw: { width: info.width, height: info.height, channels: info.channels },
+  }).withIccProfile('srgb');
   if (Object.keys(order.exif).length > 0) image = image.withExif({ IFD0: order.exif });
   if (order.xmp) image = image.withXmp(order.xmp);
   return image.jpeg({ quality: order.quality, mozjpeg: false }).toBuffer();

@@ -5,6 +5,9 @@ import { listen } from './stream';
 
 export const useReaders = () => useSWR<Api['ReaderDto'][]>('/readers');
 export const useCard = (reader: string) => useSWR<Api['CardDto']>(`/readers/${reader}/card`);
+/** Asked anew for each card: its name is part of the address. `card` null: nothing is asked. */
+export const useClearance = (reader: string, card: string | null) =>
+  useSWR<Api['ClearanceDto']>(card ? `/readers/${reader}/clearance?card=${encodeURIComponent(card)}` : null);
 export const useVolumes = () => useSWR<Api['VolumeDto'][]>('/volumes');
 export const useShoots = () => useSWR<Api['ShootDto'][]>('/shoots');
 export const useShoot = (id: string | undefined) => useSWR<Api['ShootDto']>(id ? `/shoots/${id}` : null);
@@ -19,7 +22,7 @@ const OLD_AFTER: Record<string, RegExp> = {
   marks: /^\/shoots(\/[^/]+)?$|handoffs\/plan/,
   frames: /^\/shoots(\/[^/]+)?$/,
   volumes: /^\/volumes|handoffs\/plan/,
-  readers: /^\/readers/,
+  readers: /^\/readers$/,
   settings: /^\/settings|^\/shoots/,
   reset: /./,
 };

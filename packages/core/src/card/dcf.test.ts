@@ -1,4 +1,11 @@
-import { compareDcf, groupCardFiles, parseDcfBase, parseDcfDirectory, roleOf, splitByCaptureTime } from './dcf';
+import {
+  compareDcf,
+  groupCardFiles,
+  parseDcfBase,
+  parseDcfDirectory,
+  roleOf,
+  splitByCaptureTime,
+} from './dcf';
 
 const file = (path: string, size = 1) => ({ path, size, mtimeMillis: 0 });
 
@@ -9,8 +16,9 @@ describe('DCF names', () => {
     ['999_____', { number: 999, free: '_____' }],
   ])('reads the directory %s', (name, expected) => expect(parseDcfDirectory(name)).toEqual(expected));
 
-  it.each(['099ABCDE', '1000ABCDE', '100ABCD', '100ABC-E', 'ABCDE100', ''])('refuses the directory “%s”', (name) =>
-    expect(parseDcfDirectory(name)).toBeNull(),
+  it.each(['099ABCDE', '1000ABCDE', '100ABCD', '100ABC-E', 'ABCDE100', ''])(
+    'refuses the directory “%s”',
+    (name) => expect(parseDcfDirectory(name)).toBeNull(),
   );
 
   it.each([
@@ -18,7 +26,9 @@ describe('DCF names', () => {
     ['OCK_9999', { free: 'OCK_', number: 9999 }],
   ])('reads the base %s', (name, expected) => expect(parseDcfBase(name)).toEqual(expected));
 
-  it.each(['ABCD0000', 'ABC0001', 'ABCDE001', 'AB-D0001'])('refuses the base “%s”', (name) => expect(parseDcfBase(name)).toBeNull());
+  it.each(['ABCD0000', 'ABC0001', 'ABCDE001', 'AB-D0001'])('refuses the base “%s”', (name) =>
+    expect(parseDcfBase(name)).toBeNull(),
+  );
 
   it('puts 9999 of one directory before 0001 of the next', () => {
     const last = { directory: 'DCIM/100OCKHM', base: 'OCK_9999' };
@@ -28,14 +38,21 @@ describe('DCF names', () => {
   });
 
   it('puts folders that follow no rule after those that do', () => {
-    expect(compareDcf({ directory: 'AAA', base: 'X' }, { directory: 'DCIM/100ABCDE', base: 'ABCD0001' })).toBeGreaterThan(0);
+    expect(
+      compareDcf({ directory: 'AAA', base: 'X' }, { directory: 'DCIM/100ABCDE', base: 'ABCD0001' }),
+    ).toBeGreaterThan(0);
   });
 });
 
 describe('files of a card', () => {
   it('makes raw, JPEG, note and sidecar of one base name one frame', () => {
     const { frames, extras } = groupCardFiles(
-      ['DCIM/100A_CDE/IMG_0001.JPG', 'DCIM/100A_CDE/IMG_0001.DNG', 'DCIM/100A_CDE/IMG_0001.WAV', 'DCIM/100A_CDE/IMG_0001.DNG.xmp'].map((p) => file(p)),
+      [
+        'DCIM/100A_CDE/IMG_0001.JPG',
+        'DCIM/100A_CDE/IMG_0001.DNG',
+        'DCIM/100A_CDE/IMG_0001.WAV',
+        'DCIM/100A_CDE/IMG_0001.DNG.xmp',
+      ].map((p) => file(p)),
     );
     expect(extras).toEqual([]);
     expect(frames).toHaveLength(1);
@@ -43,7 +60,10 @@ describe('files of a card', () => {
   });
 
   it('keeps equal base names of two directories apart', () => {
-    const { frames } = groupCardFiles([file('DCIM/100AAAAA/IMG_0001.JPG'), file('DCIM/101AAAAA/IMG_0001.JPG')]);
+    const { frames } = groupCardFiles([
+      file('DCIM/100AAAAA/IMG_0001.JPG'),
+      file('DCIM/101AAAAA/IMG_0001.JPG'),
+    ]);
     expect(frames).toHaveLength(2);
   });
 

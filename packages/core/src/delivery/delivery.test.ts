@@ -7,7 +7,9 @@ describe('output size', () => {
     [4000, 6000, 2000, 1333, 2000],
     [1200, 800, 2000, 1200, 800],
     [10000, 3, 100, 100, 1],
-  ])('of %i × %i at %i is %i × %i', (w, h, side, width, height) => expect(outputSize(w, h, side)).toEqual({ width, height }));
+  ])('of %i × %i at %i is %i × %i', (w, h, side, width, height) =>
+    expect(outputSize(w, h, side)).toEqual({ width, height }),
+  );
 
   it('of a print is inches times resolution', () => expect(printPixels(10, 200)).toBe(2000));
 });

@@ -4,7 +4,9 @@ import { ArkivError, errorBody, ERRORS, type ErrorCode } from './catalogue';
 
 describe('the error catalogue', () => {
   it('fills the details into the words', () => {
-    expect(errorBody('card.none', { reader: 'Reader 1' }).message).toBe('There is no card in reader “Reader 1”.');
+    expect(errorBody('card.none', { reader: 'Reader 1' }).message).toBe(
+      'There is no card in reader “Reader 1”.',
+    );
     expect(new ArkivError('not-found', { what: 'shoot', id: 'x' }).status).toBe(404);
   });
 

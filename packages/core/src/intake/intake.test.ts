@@ -8,10 +8,19 @@ import type { IntakeInput } from './types';
 
 const file = (path: string, size = 10) => ({ path, size, mtimeMillis: 0 });
 
-function input(paths: string[], times: Record<string, string> = {}, change: Partial<IntakeInput> = {}): IntakeInput {
+function input(
+  paths: string[],
+  times: Record<string, string> = {},
+  change: Partial<IntakeInput> = {},
+): IntakeInput {
   const { frames, extras } = groupCardFiles(paths.map((p) => file(p)));
   return {
-    frames: frames.map((f) => ({ key: f.key, base: f.base, files: f.files, facts: factsFromTags({ dateTimeOriginal: times[f.base] ?? '2031:04:18 10:00:00' }) })),
+    frames: frames.map((f) => ({
+      key: f.key,
+      base: f.base,
+      files: f.files,
+      facts: factsFromTags({ dateTimeOriginal: times[f.base] ?? '2031:04:18 10:00:00' }),
+    })),
     extras,
     shoot: { title: 'Press night', date: '2031-04-18', client: '', place: '' },
     creator: '',
@@ -27,7 +36,9 @@ function input(paths: string[], times: Record<string, string> = {}, change: Part
 
 describe('the plan of an intake', () => {
   it('gives all files of a frame one base name, in the order of time', () => {
-    const plan = planIntake(input(['D/A.JPG', 'D/A.DNG', 'D/B.JPG'], { A: '2031:04:18 11:00:00', B: '2031:04:18 10:00:00' }));
+    const plan = planIntake(
+      input(['D/A.JPG', 'D/A.DNG', 'D/B.JPG'], { A: '2031:04:18 11:00:00', B: '2031:04:18 10:00:00' }),
+    );
     expect(plan.problems).toEqual([]);
     expect(plan.items.map((i) => [i.from, i.to])).toEqual([
       ['D/B.JPG', '2031/2031-04-18_press-night/originals/press-night_20310418_0001.jpg'],
@@ -50,7 +61,13 @@ describe('the plan of an intake', () => {
   });
 
   it('makes one folder a day, and counts the hours after midnight to the evening', () => {
-    const plan = planIntake(input(['D/A.JPG', 'D/B.JPG', 'D/C.JPG'], { A: '2031:04:18 22:00:00', B: '2031:04:19 01:00:00', C: '2031:04:19 10:00:00' }));
+    const plan = planIntake(
+      input(['D/A.JPG', 'D/B.JPG', 'D/C.JPG'], {
+        A: '2031:04:18 22:00:00',
+        B: '2031:04:19 01:00:00',
+        C: '2031:04:19 10:00:00',
+      }),
+    );
     expect(plan.folders).toEqual(['2031/2031-04-18_press-night', '2031/2031-04-19_press-night']);
     expect(plan.frames.map((f) => f.folder.slice(5, 15))).toEqual(['2031-04-18', '2031-04-18', '2031-04-19']);
   });
@@ -73,9 +90,15 @@ describe('the plan of an intake', () => {
 
   it('refuses an unknown field, an empty title and paths that are too long', () => {
     expect(planIntake(input(['D/A.JPG'], {}, { pattern: '{nope}' })).problems[0]!.message).toMatch(/“nope”/);
-    expect(planIntake(input(['D/A.JPG'], {}, { shoot: { title: '  ', date: '2031-04-18', client: '', place: '' } })).problems[0]!.kind).toBe('no-title');
+    expect(
+      planIntake(
+        input(['D/A.JPG'], {}, { shoot: { title: '  ', date: '2031-04-18', client: '', place: '' } }),
+      ).problems[0]!.kind,
+    ).toBe('no-title');
     const long = { title: 'x'.repeat(120), date: '2031-04-18', client: '', place: '' };
-    expect(planIntake(input(['D/A.JPG'], {}, { shoot: long })).problems.map((p) => p.kind)).toContain('too-long');
+    expect(planIntake(input(['D/A.JPG'], {}, { shoot: long })).problems.map((p) => p.kind)).toContain(
+      'too-long',
+    );
   });
 
   it('starts the numbers where it is told', () => {
@@ -114,7 +137,12 @@ describe('the way of one file', () => {
 
 describe('the receipt', () => {
   const sha = 'a'.repeat(64);
-  const verified = advance(advance(startProgress(['w', 'b']), { type: 'hashed', sha256: sha }), { type: 'verified', target: 'w', at: 0, pastCache: true });
+  const verified = advance(advance(startProgress(['w', 'b']), { type: 'hashed', sha256: sha }), {
+    type: 'verified',
+    target: 'w',
+    at: 0,
+    pastCache: true,
+  });
 
   it('promises only what was verified on that volume', () => {
     const files = [receiptFile({ from: 'D/A.JPG', to: 'f/originals/a.jpg', size: 1, progress: verified })];
@@ -128,7 +156,11 @@ describe('safe to clear', () => {
 
   it('is true only when every file has its copies', () => {
     expect(clearanceOf([proof], 2)).toMatchObject({ safe: true, proven: 1, total: 1 });
-    expect(clearanceOf([proof, { ...proof, path: 'D/B.JPG', devices: 1 }], 2)).toMatchObject({ safe: false, proven: 1, reasons: ['D/B.JPG has 1 of 2 verified copies.'] });
+    expect(clearanceOf([proof, { ...proof, path: 'D/B.JPG', devices: 1 }], 2)).toMatchObject({
+      safe: false,
+      proven: 1,
+      reasons: ['D/B.JPG has 1 of 2 verified copies.'],
+    });
   });
 
   it.each([

@@ -10,7 +10,8 @@ function shoot(ids: string[]) {
   return {
     marks,
     frames: (...wanted: string[]) => wanted.map((id) => ({ id, marks: marks.get(id)! })),
-    apply: (operations: readonly MarkOperation[]) => operations.forEach((o) => marks.set(o.frameId, applyMark(marks.get(o.frameId)!, o))),
+    apply: (operations: readonly MarkOperation[]) =>
+      operations.forEach((o) => marks.set(o.frameId, applyMark(marks.get(o.frameId)!, o))),
     current: (id: string) => marks.get(id),
   };
 }
@@ -36,7 +37,9 @@ describe('marks', () => {
     ['stars', 2.5],
     ['verdict', 'maybe'],
     ['label', 'Z'],
-  ] as const)('refuse %s = %s', (field, to) => expect(() => applyMark(UNMARKED, { field, to: to as never })).toThrow(TypeError));
+  ] as const)('refuse %s = %s', (field, to) =>
+    expect(() => applyMark(UNMARKED, { field, to: to as never })).toThrow(TypeError),
+  );
 
   it('are taken back by their own inverse, as a group', () => {
     const s = shoot(['a', 'b']);

@@ -18,8 +18,22 @@ describe('capture facts', () => {
   ])('show %j as %s', (pair, text) => expect(exposureShown(pair)!.text).toBe(text));
 
   it('are missing rather than wrong', () => {
-    const facts = factsFromTags({ exposureTime: [1, 0], fNumber: [0, 1], iso: 0, orientation: 9, make: ' \0', dateTimeOriginal: 'x' });
-    expect(facts).toMatchObject({ exposure: null, aperture: null, iso: null, orientation: 1, make: null, capture: null });
+    const facts = factsFromTags({
+      exposureTime: [1, 0],
+      fNumber: [0, 1],
+      iso: 0,
+      orientation: 9,
+      make: ' \0',
+      dateTimeOriginal: 'x',
+    });
+    expect(facts).toMatchObject({
+      exposure: null,
+      aperture: null,
+      iso: null,
+      orientation: 1,
+      make: null,
+      capture: null,
+    });
   });
 
   it('tell bodies of one model apart by serial', () => {

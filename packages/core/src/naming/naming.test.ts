@@ -46,7 +46,9 @@ describe('name patterns', () => {
   ])('refuse %s', (pattern, problem) => expect(parsePattern(pattern)).toEqual({ ok: false, problem }));
 
   it('name the unknown field and what there is instead', () => {
-    expect(describePatternProblem('{shot}', { kind: 'unknown-field', field: 'shot' })).toMatch(/“shot”.*does not exist.*shoot, capture/);
+    expect(describePatternProblem('{shot}', { kind: 'unknown-field', field: 'shot' })).toMatch(
+      /“shot”.*does not exist.*shoot, capture/,
+    );
   });
 });
 
@@ -65,7 +67,9 @@ describe('legal names', () => {
     ['é'.repeat(128), 'too-long'],
   ])('refuse “%s” as %s', (name, problem) => expect(nameProblem(name)).toBe(problem));
 
-  it.each(['console.jpg', 'a b.jpg', 'é'.repeat(127), '照片_0001.dng'])('allow “%s”', (name) => expect(nameProblem(name)).toBeNull());
+  it.each(['console.jpg', 'a b.jpg', 'é'.repeat(127), '照片_0001.dng'])('allow “%s”', (name) =>
+    expect(nameProblem(name)).toBeNull(),
+  );
 
   it('make any text fit to be part of a name', () => {
     expect(toNamePart('  A/B: "C"?  ')).toBe('a-b-c');

@@ -2,8 +2,20 @@ import { describe as words, facet, filterProblem, matches, normalise, toSql, typ
 import type { QueryFrame } from './fields';
 
 const frame = (change: Partial<QueryFrame> = {}): QueryFrame => ({
-  name: 'press-night_0001', original: 'OCK_0001', verdict: 'undecided', stars: 0, label: null, instant: 1000, body: 'Ockham', lens: null,
-  aperture: 4, exposure: 0.01, iso: 400, focalLength: 50, format: 'jpeg', ...change,
+  name: 'press-night_0001',
+  original: 'OCK_0001',
+  verdict: 'undecided',
+  stars: 0,
+  label: null,
+  instant: 1000,
+  body: 'Ockham',
+  lens: null,
+  aperture: 4,
+  exposure: 0.01,
+  iso: 400,
+  focalLength: 50,
+  format: 'jpeg',
+  ...change,
 });
 
 describe('filters', () => {
@@ -20,17 +32,33 @@ describe('filters', () => {
     [{ not: { field: 'iso', atLeast: 0 } }, { iso: null }, true],
     [{ all: [] }, {}, true],
     [{ any: [] }, {}, false],
-  ])('%j on %j gives %s', (filter, change, expected) => expect(matches(filter, frame(change))).toBe(expected));
+  ])('%j on %j gives %s', (filter, change, expected) =>
+    expect(matches(filter, frame(change))).toBe(expected),
+  );
 
   it('say what hides the frames', () => {
-    expect(words({ all: [{ field: 'verdict', oneOf: ['keep'] }, { field: 'stars', atLeast: 4 }] })).toBe('keep, ≥ 4★');
+    expect(
+      words({
+        all: [
+          { field: 'verdict', oneOf: ['keep'] },
+          { field: 'stars', atLeast: 4 },
+        ],
+      }),
+    ).toBe('keep, ≥ 4★');
     expect(words({ all: [] })).toBe('');
     expect(words({ not: { field: 'stars', is: 2 } })).toBe('not exactly 2★');
   });
 
   it('become simpler without changing their meaning', () => {
-    const long: Filter = { all: [{ all: [{ field: 'stars', is: 1 }] }, { not: { not: { field: 'iso', is: 400 } } }] };
-    expect(normalise(long)).toEqual({ all: [{ field: 'stars', is: 1 }, { field: 'iso', is: 400 }] });
+    const long: Filter = {
+      all: [{ all: [{ field: 'stars', is: 1 }] }, { not: { not: { field: 'iso', is: 400 } } }],
+    };
+    expect(normalise(long)).toEqual({
+      all: [
+        { field: 'stars', is: 1 },
+        { field: 'iso', is: 400 },
+      ],
+    });
   });
 
   it('keep values out of the SQL text', () => {
@@ -47,7 +75,9 @@ describe('filters', () => {
     [{ all: 'x' }],
     ['text'],
     [null],
-  ])('from outside are refused when they are none: %j', (value) => expect(filterProblem(value)).not.toBeNull());
+  ])('from outside are refused when they are none: %j', (value) =>
+    expect(filterProblem(value)).not.toBeNull(),
+  );
 
   it('from outside are refused when they nest too deeply', () => {
     let deep: unknown = { field: 'stars', is: 1 };
@@ -57,6 +87,9 @@ describe('filters', () => {
 
   it('count each value, the unknown too', () => {
     const counts = facet('lens', [frame(), frame({ lens: 'A' }), frame({ lens: 'A' })]);
-    expect([...counts]).toEqual([[null, 1], ['A', 2]]);
+    expect([...counts]).toEqual([
+      [null, 1],
+      ['A', 2],
+    ]);
   });
 });

@@ -91,7 +91,8 @@ function leafProblem(node: Record<string, unknown>): string | null {
   };
   const keys = Object.keys(node).filter((k) => k !== 'field');
   const key = keys[0];
-  if (keys.length !== 1 || !key || !Object.hasOwn(checks, key)) return `exactly one of ${Object.keys(checks).join(', ')}`;
+  if (keys.length !== 1 || !key || !Object.hasOwn(checks, key))
+    return `exactly one of ${Object.keys(checks).join(', ')}`;
   return checks[key]!(node[key]) ? null : `a fitting value for “${key}”`;
 }
 

@@ -2,12 +2,22 @@ import { formatLdml, instantMillis, parseExifTime, parseOffset, shootDay } from 
 
 describe('capture time', () => {
   it('keeps local time, sub-seconds and offset apart', () => {
-    expect(parseExifTime('2031:04:18 09:14:07', '32', '+02:00')).toEqual({ local: '2031-04-18T09:14:07', millis: 320, offsetMinutes: 120, correctionMillis: 0 });
+    expect(parseExifTime('2031:04:18 09:14:07', '32', '+02:00')).toEqual({
+      local: '2031-04-18T09:14:07',
+      millis: 320,
+      offsetMinutes: 120,
+      correctionMillis: 0,
+    });
   });
 
-  it.each(['0000:00:00 00:00:00', '2031:02:30 00:00:00', '2031:13:01 00:00:00', '    ', undefined, '2031:04:18 25:00:00'])('finds no time in “%s”', (text) =>
-    expect(parseExifTime(text)).toBeNull(),
-  );
+  it.each([
+    '0000:00:00 00:00:00',
+    '2031:02:30 00:00:00',
+    '2031:13:01 00:00:00',
+    '    ',
+    undefined,
+    '2031:04:18 25:00:00',
+  ])('finds no time in “%s”', (text) => expect(parseExifTime(text)).toBeNull());
 
   it.each([
     ['+05:45', 345],
@@ -53,5 +63,7 @@ describe('date letters', () => {
     ["yyyy'y'MM", '2031y04'],
   ])('writes %s as %s', (format, text) => expect(formatLdml(iso, format)).toEqual({ ok: true, text }));
 
-  it.each(['YYYY', 'yyy', 'hh', 'EEE'])('refuses %s', (format) => expect(formatLdml(iso, format)).toEqual({ ok: false, unknown: format }));
+  it.each(['YYYY', 'yyy', 'hh', 'EEE'])('refuses %s', (format) =>
+    expect(formatLdml(iso, format)).toEqual({ ok: false, unknown: format }),
+  );
 });

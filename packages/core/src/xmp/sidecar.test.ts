@@ -1,6 +1,10 @@
 import { EMPTY_SIDECAR, mergeSidecars, readSidecar, writeSidecar, type SidecarModel } from './sidecar';
 
-const model = (change: Partial<SidecarModel> = {}): SidecarModel => ({ ...EMPTY_SIDECAR, frameId: '01J0000000000000000000000A', ...change });
+const model = (change: Partial<SidecarModel> = {}): SidecarModel => ({
+  ...EMPTY_SIDECAR,
+  frameId: '01J0000000000000000000000A',
+  ...change,
+});
 const read = (text: string): SidecarModel => {
   const result = readSidecar(text);
   if (!result.ok) throw new Error(result.reason);
@@ -13,7 +17,9 @@ describe('sidecars', () => {
     { verdict: 'keep', stars: 5, label: 'Moss' },
     { verdict: 'reject', stars: 3 },
     { creator: 'Zoë <&> "Q"', rights: '© 2031 ]]>', preservedFileName: 'OCK_0001' },
-  ])('come back as they were written: %j', (change) => expect(read(writeSidecar(model(change)))).toEqual(model(change)));
+  ])('come back as they were written: %j', (change) =>
+    expect(read(writeSidecar(model(change)))).toEqual(model(change)),
+  );
 
   it('write −1 for a reject, as XMP part 1 allows, and keep the stars in our own namespace', () => {
     const text = writeSidecar(model({ verdict: 'reject', stars: 4 }));
@@ -34,7 +40,8 @@ describe('sidecars', () => {
 </rdf:RDF></x:xmpmeta>
 <?xpacket end="w"?>`;
 
-  it('read properties that stand as attributes', () => expect(read(foreign)).toMatchObject({ stars: 2, label: 'Red', verdict: 'undecided' }));
+  it('read properties that stand as attributes', () =>
+    expect(read(foreign)).toMatchObject({ stars: 2, label: 'Red', verdict: 'undecided' }));
 
   it('keep what other programs wrote', () => {
     const text = writeSidecar({ ...read(foreign), stars: 5 }, foreign);
@@ -49,7 +56,10 @@ describe('sidecars', () => {
     ['no XML', 'hello'],
     ['cut off', foreign.slice(0, 300)],
     ['other XML', '<a/>'],
-    ['an entity bomb', `<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]>${foreign.slice(foreign.indexOf('<x:xmpmeta'), -20)}`],
+    [
+      'an entity bomb',
+      `<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]>${foreign.slice(foreign.indexOf('<x:xmpmeta'), -20)}`,
+    ],
     ['empty', ''],
   ])('that hold %s are refused, not overwritten', (_, text) => {
     expect(readSidecar(text).ok).toBe(false);
@@ -66,7 +76,12 @@ describe('merging a sidecar that changed outside', () => {
   const base = model({ stars: 1, verdict: 'undecided' });
 
   it('takes each side’s own change', () => {
-    const { merged, conflicts } = mergeSidecars(base, { ...base, verdict: 'keep' }, { ...base, stars: 4 }, true);
+    const { merged, conflicts } = mergeSidecars(
+      base,
+      { ...base, verdict: 'keep' },
+      { ...base, stars: 4 },
+      true,
+    );
     expect(merged).toMatchObject({ verdict: 'keep', stars: 4 });
     expect(conflicts).toEqual([]);
   });
@@ -75,7 +90,12 @@ describe('merging a sidecar that changed outside', () => {
     [true, 2, 'ours'],
     [false, 5, 'theirs'],
   ])('gives a field that both changed to the later one (ours later: %s)', (oursIsLater, stars, winner) => {
-    const { merged, conflicts } = mergeSidecars(base, { ...base, stars: 2 }, { ...base, stars: 5 }, oursIsLater);
+    const { merged, conflicts } = mergeSidecars(
+      base,
+      { ...base, stars: 2 },
+      { ...base, stars: 5 },
+      oursIsLater,
+    );
     expect(merged.stars).toBe(stars);
     expect(conflicts).toEqual([{ field: 'stars', ours: 2, theirs: 5, winner }]);
   });

@@ -65,8 +65,14 @@ export function readSidecar(text: string): SidecarResult {
 export function writeSidecar(model: SidecarModel, existing?: string): string {
   const document = parse(existing ?? SKELETON);
   setSimple(document, 'arkiv', 'frame', model.frameId);
-  const unmarked = model.verdict !== 'reject' && model.stars === 0 && simple(document, 'xmp', 'Rating') === null;
-  setSimple(document, 'xmp', 'Rating', unmarked ? null : model.verdict === 'reject' ? '-1' : String(model.stars));
+  const unmarked =
+    model.verdict !== 'reject' && model.stars === 0 && simple(document, 'xmp', 'Rating') === null;
+  setSimple(
+    document,
+    'xmp',
+    'Rating',
+    unmarked ? null : model.verdict === 'reject' ? '-1' : String(model.stars),
+  );
   setSimple(
     document,
     'arkiv',

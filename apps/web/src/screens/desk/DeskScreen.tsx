@@ -1,10 +1,17 @@
 import { Box, Button, LinearProgress, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import useSWR from 'swr';
 import { bytes, many, mediumDay } from '../../data/format';
 import { post, type Api } from '../../data/http';
-import { isOpen, useJobs, useReaders, useSettings, useShoots, useVolumes } from '../../data/live';
+import {
+  isOpen,
+  useClearance,
+  useJobs,
+  useReaders,
+  useSettings,
+  useShoots,
+  useVolumes,
+} from '../../data/live';
 import { jobShare, jobWords } from '../../parts/JobSign';
 import { LeadStrip } from '../../parts/LeadStrip';
 import { Page } from '../../parts/Page';
@@ -62,9 +69,7 @@ export function DeskScreen() {
 }
 
 function ReaderRow({ reader }: { reader: Api['ReaderDto'] }) {
-  const { data: clearance } = useSWR<Api['ClearanceDto']>(
-    reader.card ? `/readers/${reader.id}/clearance` : null,
-  );
+  const { data: clearance } = useClearance(reader.id, reader.card);
   const archived = clearance?.safe ?? false;
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, minHeight: 40 }}>

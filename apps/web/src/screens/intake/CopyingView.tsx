@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import useSWR from 'swr';
 import { bytes, count, duration, many } from '../../data/format';
 import { post, type Api } from '../../data/http';
-import { useJobs, useReaders, useShoot, useVolumes } from '../../data/live';
+import { useClearance, useJobs, useReaders, useShoot, useVolumes } from '../../data/live';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
@@ -151,9 +151,7 @@ function AfterCopying({ report }: { report: Api['IntakeReportDto'] }) {
   const { data: readers } = useReaders();
   const reader = readers?.find((r) => r.id === report.readerId);
   const here = reader?.card === report.card;
-  const { data: clearance } = useSWR<Api['ClearanceDto']>(
-    here ? `/readers/${report.readerId}/clearance` : null,
-  );
+  const { data: clearance } = useClearance(report.readerId, here ? report.card : null);
   const [error, setError] = useState<unknown>(null);
   const eject = () => post(`/readers/${report.readerId}/eject`).catch(setError);
   return (

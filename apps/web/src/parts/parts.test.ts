@@ -1,0 +1,70 @@
+import { bytes, duration, many } from '../data/format';
+import { clockOf, framesOf, numberOf, uprightSize } from '../data/frames';
+import { CULL_KEYS } from '../keys/cullKeys';
+import { sheetRows } from './ContactSheet';
+import { stripTicks } from './TimeStrip';
+
+describe('the contact sheet', () => {
+  it('breaks rows at headings and holds every frame once', () => {
+    const entries = ['x', 'x', 'x', 'y', 'y'].map((heading, i) => ({ key: String(i), heading }));
+    const rows = sheetRows(entries, 2);
+    expect(rows).toEqual([
+      { heading: 'x', count: 3 },
+      { entries: [0, 1] },
+      { entries: [2] },
+      { heading: 'y', count: 2 },
+      { entries: [3, 4] },
+    ]);
+  });
+  it('is empty without frames', () => expect(sheetRows([], 5)).toEqual([]));
+});
+
+describe('the time strip', () => {
+  const at = (seconds: number) => ({ instant: seconds * 1000, clock: `t${seconds}` });
+  it('keeps the order of time, from end to end', () => {
+    const ticks = stripTicks([at(0), at(0.2), at(3600), at(3600.5)]);
+    expect(ticks[0]!.at).toBe(0);
+    expect(ticks.at(-1)!.at).toBe(1);
+    expect(ticks.map((t) => t.at)).toEqual([...ticks.map((t) => t.at)].sort((a, b) => a - b));
+  });
+  it('writes the time after a pause only', () =>
+    expect(stripTicks([at(0), at(1), at(100)]).map((t) => t.clock)).toEqual(['t0', null, 't100']));
+  it('serves one frame and none', () => {
+    expect(stripTicks([at(5)])).toEqual([{ at: 0, clock: 't5' }]);
+    expect(stripTicks([])).toEqual([]);
+  });
+});
+
+describe('frames and figures', () => {
+  it('come back from columns', () =>
+    expect(framesOf({ revision: 1, count: 2, columns: { id: ['a', 'b'], stars: [1, 2] } })).toEqual([
+      { id: 'a', stars: 1 },
+      { id: 'b', stars: 2 },
+    ]));
+  it.each([
+    ['press-night_20261016_0042', '0042'],
+    ['holiday', 'holiday'],
+  ])('give %s the short number %s', (name, number) => expect(numberOf(name)).toBe(number));
+  it('tell bursts apart by hundredths', () =>
+    expect(clockOf({ local: '2026-10-16T09:14:07', millis: 329 })).toBe('09:14:07.32'));
+  it('turn the size with the picture', () =>
+    expect(uprightSize({ width: 3, height: 2, orientation: 8 })).toEqual({ width: 2, height: 3 }));
+  it.each([
+    [0, '0 bytes'],
+    [999, '999 bytes'],
+    [1500, '1.5 kB'],
+    [210e6, '210 MB'],
+    [1.94e9, '1.9 GB'],
+  ])('show %i bytes as %s', (n, text) => expect(bytes(n)).toBe(text));
+  it('count one and many', () =>
+    expect([many(1, 'file'), many(2, 'file'), many(0, 'file')]).toEqual(['1 file', '2 files', '0 files']));
+  it('show time left', () =>
+    expect([duration(42), duration(95), duration(7260)]).toEqual(['42 s', '1 min 35 s', '2 h 1 min']));
+});
+
+describe('the keys of Cull', () => {
+  it('are each bound once', () => {
+    const keys = CULL_KEYS.map((k) => k.hotkey);
+    expect(new Set(keys).size).toBe(keys.length);
+  });
+});

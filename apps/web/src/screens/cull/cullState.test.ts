@@ -1,0 +1,91 @@
+import { matches } from '@arkiv/core';
+import type { LoadedFrame } from '../../data/frames';
+import {
+  nearest,
+  NO_FILTER,
+  reduceCull,
+  sceneStep,
+  START,
+  toFilter,
+  visibleFrames,
+  type CullState,
+} from './cullState';
+import { detailOf } from './SingleView';
+
+const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
+  ({ id, verdict: 'undecided', stars: 0, label: null, instant: 0, ...change }) as LoadedFrame;
+const frames = ['a', 'b', 'c', 'd', 'e'].map((id, i) =>
+  frame(id, { stars: i, instant: i < 3 ? i * 100 : 60_000 + i * 100 }),
+);
+const visible = frames.map((f) => f.id);
+
+describe('the filter of Cull', () => {
+  it('lets everything through when nothing is chosen', () =>
+    expect(frames.every((f) => matches(toFilter(NO_FILTER), f))).toBe(true));
+
+  it.each([
+    ['atLeast', ['d', 'e']],
+    ['is', ['d']],
+    ['atMost', ['a', 'b', 'c', 'd']],
+  ] as const)('by stars (%s 3) shows %j', (kind, ids) => {
+    const filter = toFilter({ verdicts: [], stars: { kind, n: 3 } });
+    expect(visibleFrames(frames, filter, null).map((f) => f.id)).toEqual(ids);
+  });
+
+  it('holds a frame that a mark made leave, until the next step', () => {
+    const filter = toFilter({ verdicts: [], stars: { kind: 'atLeast', n: 3 } });
+    expect(visibleFrames(frames, filter, 'b').map((f) => f.id)).toEqual(['b', 'd', 'e']);
+    const held = reduceCull({ ...START, current: 'b' }, { type: 'marked', held: 'b' });
+    expect(held.held).toBe('b');
+    expect(reduceCull(held, { type: 'go', id: 'd' }).held).toBeNull();
+  });
+
+  it('stands at the nearest frame when the current one is hidden', () => {
+    expect(nearest(frames, [frames[0]!, frames[3]!], 'b')).toBe('d');
+    expect(nearest(frames, [frames[0]!], 'e')).toBe('a');
+    expect(nearest(frames, [], 'e')).toBeNull();
+    expect(nearest(frames, frames, null)).toBe('a');
+  });
+});
+
+describe('choosing frames', () => {
+  const pick = (state: CullState, id: string, how: 'only' | 'toggle' | 'range') =>
+    reduceCull(state, { type: 'pick', id, how, visible });
+
+  it('takes a range from the anchor, in either direction', () => {
+    const start = pick(START, 'c', 'only');
+    expect(pick(start, 'e', 'range').selection).toEqual(['c', 'd', 'e']);
+    expect(pick(pick(start, 'e', 'range'), 'a', 'range').selection).toEqual(['a', 'b', 'c']);
+  });
+
+  it('adds and takes out single frames, beginning with the current one', () => {
+    const two = pick(pick(START, 'a', 'only'), 'c', 'toggle');
+    expect(two.selection).toEqual(['a', 'c']);
+    expect(pick(two, 'a', 'toggle').selection).toEqual(['c']);
+  });
+
+  it('is over with the next plain step', () =>
+    expect(reduceCull({ ...START, selection: ['a', 'b'] }, { type: 'go', id: 'c' }).selection).toEqual([]));
+});
+
+describe('scenes', () => {
+  it('part where nothing was shot for a while', () => {
+    expect(sceneStep(frames, 0, 1)).toBe(3);
+    expect(sceneStep(frames, 4, -1)).toBe(3);
+    expect(sceneStep(frames, 3, -1)).toBe(0);
+    expect(sceneStep(frames, 4, 1)).toBe(4);
+  });
+});
+
+describe('the sign of detail', () => {
+  it('is full when the picture has a pixel for each of the screen’s', () => {
+    expect(detailOf(2560, 6000, 1200, false).full).toBe(true);
+    expect(detailOf(600, 600, 1200, false).full).toBe(true);
+  });
+
+  it('names the pixels when it has fewer', () =>
+    expect(detailOf(1620, 6000, 2400, true)).toEqual({
+      words: '1620 of 2400 px, sharper one coming',
+      full: false,
+    }));
+});

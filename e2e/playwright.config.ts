@@ -1,0 +1,39 @@
+import path from 'node:path';
+import { defineConfig } from '@playwright/test';
+
+const root = path.resolve(import.meta.dirname, '..');
+const PORT = 4791;
+
+export default defineConfig({
+  testDir: '.',
+  outputDir: 'results',
+  // One server and one card: the tests play one after another.
+  workers: 1,
+  fullyParallel: false,
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
+  reporter: [['list']],
+  use: {
+    baseURL: `http://127.0.0.1:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    timezoneId: 'Europe/Berlin',
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--no-first-run',
+      ],
+    },
+  },
+  webServer: {
+    command: `node e2e/server.mjs ${PORT}`,
+    cwd: root,
+    url: `http://127.0.0.1:${PORT}/api/health`,
+    reuseExistingServer: false,
+    timeout: 60_000,
+  },
+});

@@ -1,0 +1,54 @@
+// `npm test`: installs what is missing, then lint, types, build, unit tests, browser tests; a plain summary at the end.
+import { spawn } from 'node:child_process';
+import { ensureBuilt, ensureCheckTools, ensureChromium, ensureInstalled, ROOT } from './bootstrap.mjs';
+
+const counted = { passed: 0, failed: 0, skipped: 0 };
+
+/** Runs one step, passes its output on, and picks the counts out of it. */
+function step(name, command, args) {
+  console.log(`\n— ${name}`);
+  return new Promise((resolve) => {
+    const started = Date.now();
+    const child = spawn(command, args, {
+      cwd: ROOT,
+      env: { ...process.env, FORCE_COLOR: '0', NO_COLOR: '1' },
+    });
+    let said = '';
+    for (const stream of [child.stdout, child.stderr]) {
+      stream.on('data', (chunk) => {
+        said += chunk;
+        process.stdout.write(chunk);
+      });
+    }
+    child.on('exit', (code) => {
+      count(said);
+      resolve({ name, ok: code === 0, seconds: Math.round((Date.now() - started) / 1000) });
+    });
+  });
+}
+
+function count(said) {
+  // jest: “Tests: 1 failed, 2 skipped, 3 passed, 6 total”; Playwright: “  3 passed (4.2s)”, one line each.
+  const line =
+    /^Tests:.*$/m.exec(said)?.[0] ?? said.match(/^\s+\d+ (passed|failed|skipped)\b.*$/gm)?.join(' ') ?? '';
+  for (const kind of Object.keys(counted))
+    counted[kind] += Number(new RegExp(`(\\d+) ${kind}`).exec(line)?.[1] ?? 0);
+}
+
+await ensureInstalled();
+const chromium = ensureChromium();
+const tools = ensureCheckTools();
+const results = [];
+results.push(await step('lint', 'npm', ['run', '--silent', 'lint']));
+await ensureBuilt();
+results.push(await step('types', 'npm', ['run', '--silent', 'types']));
+results.push(await step('api types', process.execPath, ['tools/api-types.mjs', '--check']));
+results.push(await step('unit and server tests', 'npm', ['run', '--silent', 'unit']));
+if (chromium) results.push(await step('browser tests', 'npm', ['run', '--silent', 'e2e']));
+
+console.log('\nSummary');
+for (const { name, ok, seconds } of results) console.log(`  ${ok ? 'ok  ' : 'FAIL'} ${name} (${seconds} s)`);
+if (!chromium) console.log('  FAIL browser tests: Chromium is missing');
+if (!tools) console.log('  FAIL outside checks: a tool is missing');
+console.log(`${counted.passed} passed, ${counted.failed} failed, ${counted.skipped} skipped`);
+process.exitCode = results.every((r) => r.ok) && chromium && tools ? 0 : 1;
