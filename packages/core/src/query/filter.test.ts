@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import { describe as words, facet, filterProblem, matches, normalise, toSql, type Filter } from './filter';
 import type { QueryFrame } from './fields';
 
@@ -91,5 +93,15 @@ describe('filters', () => {
       [null, 1],
       ['A', 2],
     ]);
+  });
+});
+
+describe('the examples of docs/formats.md', () => {
+  const docs = readFileSync(path.join(__dirname, '../../../../docs/formats.md'), 'utf8');
+  const examples = JSON.parse(/```json\n([\s\S]*?)```/.exec(docs)![1]!) as { filter: Filter; says: string }[];
+
+  it.each(examples)('hold: $says', ({ filter, says }) => {
+    expect(filterProblem(filter)).toBeNull();
+    expect(words(filter)).toBe(says);
   });
 });

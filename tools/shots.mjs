@@ -1,0 +1,136 @@
+// `npm run shots`: drives the demo through its screens and keeps one picture of each in docs/screenshots.
+import { spawn } from 'node:child_process';
+import { existsSync, mkdirSync, mkdtempSync, rmSync, symlinkSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { createRequire } from 'node:module';
+import { CHROMIUM, ensureBuilt, ensureInstalled, ROOT } from './bootstrap.mjs';
+
+await ensureInstalled();
+await ensureBuilt();
+const { chromium } = createRequire(path.join(ROOT, 'e2e/package.json'))('@playwright/test');
+const { makeCard } = await import('./demo/make-card.mjs');
+const out = path.join(ROOT, 'docs/screenshots');
+mkdirSync(out, { recursive: true });
+const data = mkdtempSync(path.join(os.tmpdir(), 'arkiv-shots-'));
+const card = path.join(data, 'stand-ins/cards/press-night-a');
+mkdirSync(path.join(data, 'stand-ins/reader'), { recursive: true });
+const kept = path.join(ROOT, 'data/stand-ins/cards/press-night-a');
+mkdirSync(path.dirname(card), { recursive: true });
+if (existsSync(kept)) symlinkSync(kept, card);
+else await makeCard(card);
+symlinkSync(card, path.join(data, 'stand-ins/reader/slot-1'));
+
+const PORT = 4792;
+const server = spawn(process.execPath, ['apps/server/dist/main.js'], {
+  cwd: ROOT,
+  stdio: ['ignore', 'ignore', 'inherit'],
+  env: {
+    ...process.env,
+    ARKIV_DATA: data,
+    ARKIV_PORT: String(PORT),
+    ARKIV_STAND_INS: '1',
+    ARKIV_WEB: path.join(ROOT, 'apps/web/dist'),
+  },
+});
+const base = `http://127.0.0.1:${PORT}`;
+const browser = await chromium.launch({
+  executablePath: CHROMIUM,
+  args: ['--no-sandbox', '--disable-background-networking'],
+});
+try {
+  for (let i = 0; i < 100 && !(await fetch(`${base}/api/health`).catch(() => null)); i++)
+    await new Promise((r) => setTimeout(r, 100));
+  const page = await browser.newPage({
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    timezoneId: 'Europe/Berlin',
+  });
+  const shot = async (name) => {
+    await page.waitForFunction(() => [...document.images].every((image) => image.complete));
+    await page.waitForTimeout(900);
+    await page.screenshot({ path: path.join(out, `${name}.png`) });
+    console.log(name);
+  };
+  const press = async (...keys) => {
+    for (const key of keys) await page.keyboard.press(key);
+  };
+  const go = (name) => page.getByRole('link', { name }).click();
+
+  await page.goto(`${base}/intake/slot-1`);
+  await page.getByLabel('Shoot').fill('Press night');
+  await page.getByLabel('Client').fill('Lantern Row Puppets');
+  await page.getByLabel('Place').fill('Mill Stage');
+  await page.getByText('Every file’s way').waitFor();
+  await shot('intake');
+  await page.getByRole('button', { name: /and verify$/ }).click();
+  await page.getByText('Safe to clear').waitFor({ timeout: 120_000 });
+  await shot('receipt');
+  await go(/^Cull 57/);
+  await page.locator('[data-quality=screen]').waitFor();
+  await press(
+    'Home',
+    'd',
+    'ArrowRight',
+    'f',
+    '3',
+    'ArrowRight',
+    'd',
+    'ArrowRight',
+    'ArrowRight',
+    'f',
+    '4',
+    'l',
+    '3',
+    'ArrowRight',
+    'd',
+    'ArrowRight',
+    'd',
+  );
+  await press(
+    'ArrowRight',
+    'f',
+    '5',
+    'ArrowRight',
+    'd',
+    'ArrowRight',
+    'ArrowRight',
+    'd',
+    'ArrowRight',
+    'd',
+    'ArrowRight',
+    'ArrowRight',
+    'f',
+    '4',
+    'l',
+    '1',
+    'ArrowLeft',
+    'ArrowLeft',
+  );
+  await press('Home', 'ArrowRight', 'ArrowRight', 'ArrowRight', 'ArrowRight');
+  await page.locator('[data-quality=screen]').waitFor();
+  await shot('cull-single');
+  await press('q');
+  await shot('cull-sheet');
+  await press('/');
+  await page.getByRole('button', { name: /^keep/ }).click();
+  await shot('cull-filter');
+  await press('Backspace', 'h');
+  await go(/Hand-off/);
+  await page.getByRole('button', { name: /^Copy \d/ }).click();
+  await page.getByText(/all \d+ verified/).waitFor();
+  await shot('handoff');
+  await go(/^Deliver/);
+  await page.getByRole('button', { name: /^Make/ }).click();
+  await page.getByText(/Download zip/).waitFor();
+  await shot('deliver');
+  await go(/^Shoots/);
+  await shot('shoots');
+  await page.getByRole('link', { name: /^Desk/ }).click();
+  await shot('desk');
+} finally {
+  await browser.close();
+  server.kill('SIGTERM');
+  await new Promise((resolve) => server.once('exit', resolve));
+  rmSync(data, { recursive: true, force: true });
+}
