@@ -48,29 +48,38 @@ export async function developPixels(plate, shot, width, height) {
   const top = Math.round((ph - ch) * Math.min(1, Math.max(0, shot.y)));
   const [ow, oh] = portrait ? [height, width] : [width, height];
   let image = sharp(plate).extract({ left, top, width: cw, height: ch });
-  if (shot.defocus) image = sharp(await image.toBuffer()).blur(shot.defocus);
-  if (shot.shake) image = sharp(await image.toBuffer()).convolve(motionKernel(shot.shake));
-  const { data } = await sharp(await image.toBuffer())
-    .resize(ow, oh, { kernel: 'cubic', fit: 'fill' })
-    .removeAlpha()
-    .raw()
-    .toBuffer({ resolveWithObject: true });
+  // Blur is done at the plate's own size, in plain pixels between the steps.
+  const pixels = async (from) => {
+    const { data, info } = await from.raw().toBuffer({ resolveWithObject: true });
+    return sharp(data, { raw: { width: info.width, height: info.height, channels: info.channels } });
+  };
+  if (shot.defocus) image = (await pixels(image)).blur(shot.defocus);
+  if (shot.shake) image = (await pixels(image)).convolve(motionKernel(shot.shake));
+  if (shot.defocus || shot.shake) image = await pixels(image);
+  const data = await image.resize(ow, oh, { kernel: 'cubic', fit: 'fill' }).removeAlpha().raw().toBuffer();
   const table = exposureTable(shot.stops);
   const tile = grainTile();
   const amount = 1.1 + 0.0011 * shot.iso ** 0.95;
+  // More in the middle tones than in the blackest and whitest, as sensors show it after the tone curve.
+  const grainAt = table.map((v) => amount * (0.35 + 2.6 * (v / 255) * (1 - v / 255)));
   const shift = Math.floor(shot.seed * 7919) % tile.length;
+  // A clamped array rounds and cuts to 0…255 by itself.
+  const out = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
   for (let y = 0; y < oh; y++) {
     const row = ((y + shift) % GRAIN_SIDE) * GRAIN_SIDE;
-    for (let x = 0, p = y * ow * 3; x < ow; x++, p += 3) {
-      const n = tile[row + ((x + shift) % GRAIN_SIDE)];
-      const c = tile[row + ((x * 2 + shift + 313) % GRAIN_SIDE)];
-      for (let k = 0; k < 3; k++) {
-        const v = table[data[p + k]];
-        // More in the middle tones than in the blackest and whitest, as sensors show it after the tone curve.
-        const g = amount * (0.35 + 1.3 * (v / 255) * (1 - v / 255) * 2);
-        const out = v + g * (n + (k === 1 ? 0 : (k - 1) * 0.5 * c));
-        data[p + k] = out < 0 ? 0 : out > 255 ? 255 : out;
-      }
+    let i = shift % GRAIN_SIDE;
+    let j = (shift + 313) % GRAIN_SIDE;
+    for (let p = y * ow * 3, end = p + ow * 3; p < end; p += 3) {
+      const n = tile[row + i];
+      const c = 0.5 * tile[row + j];
+      const r = data[p];
+      const g = data[p + 1];
+      const b = data[p + 2];
+      out[p] = table[r] + grainAt[r] * (n - c);
+      out[p + 1] = table[g] + grainAt[g] * n;
+      out[p + 2] = table[b] + grainAt[b] * (n + c);
+      if (++i === GRAIN_SIDE) i = 0;
+      if ((j += 2) >= GRAIN_SIDE) j -= GRAIN_SIDE;
     }
   }
   return { data, width: ow, height: oh };
@@ -86,14 +95,20 @@ export async function developShot(plate, shot, width, height) {
     .raw()
     .toBuffer({ resolveWithObject: true });
   const lying = { raw: { width, height, channels: 3 } };
-  const jpeg = (side, quality) => {
-    const image = sharp(data, lying);
-    return (side ? image.resize(side, side, { fit: 'inside' }) : image)
-      .jpeg({ quality, chromaSubsampling: '4:2:0' })
-      .toBuffer();
-  };
-  const [full, preview, thumb] = await Promise.all([jpeg(0, 90), jpeg(1620, 82), jpeg(160, 70)]);
-  return { data, full, preview, thumb };
+  const options = { chromaSubsampling: '4:2:0' };
+  const fit = (side) => [side, side, { fit: 'inside' }];
+  const full = sharp(data, lying)
+    .jpeg({ quality: 90, ...options })
+    .toBuffer();
+  const preview = await sharp(data, lying)
+    .resize(...fit(1620))
+    .jpeg({ quality: 82, ...options })
+    .toBuffer();
+  const thumb = await sharp(preview)
+    .resize(...fit(160))
+    .jpeg({ quality: 70, ...options })
+    .toBuffer();
+  return { data, full: await full, preview, thumb };
 }
 
 /** Bayer samples (RGGB, 14 bit over a black level of 512) as a sensor would have read them, as 16-bit words. */
