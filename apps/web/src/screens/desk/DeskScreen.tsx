@@ -1,5 +1,4 @@
-import { Box, Button, LinearProgress, TextField, Typography } from '@mui/material';
-import { useState } from 'react';
+import { Box, Button, LinearProgress, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import { bytes, many, mediumDay } from '../../data/format';
 import { post, type Api } from '../../data/http';
@@ -18,6 +17,7 @@ import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
 import { CAPTION, GROUND, INK, NOTE, STRIKE_TEXT } from '../../theme/theme';
+import { AddFolder } from './AddFolder';
 import { StandInCards } from './StandInCards';
 
 /** What needs doing next: cards, running work, shoots by their next step, drives. */
@@ -38,6 +38,11 @@ export function DeskScreen() {
           ))}
         </Box>
         {settings?.standIns && <StandInCards readers={readers ?? []} />}
+        <AddFolder
+          words="Take in from a folder …"
+          said="The folder is treated like a card: it is only read, and nothing in it is changed."
+          send={(root, name) => post('/readers', { root, name })}
+        />
       </Section>
       {open.length > 0 && (
         <Section title="Under way">
@@ -62,7 +67,12 @@ export function DeskScreen() {
             <VolumeRow key={volume.id} volume={volume} />
           ))}
         </Box>
-        <AddVolume />
+        <AddFolder
+          words="Add a drive or folder …"
+          said="A small id file is put into the folder, so that it is known again under another path. Nothing else is changed."
+          uses={ROLE_WORDS}
+          send={(root, name, role) => post('/volumes', { root, name, role })}
+        />
       </Section>
     </Page>
   );
@@ -204,71 +214,6 @@ function VolumeRow({ volume }: { volume: Api['VolumeDto'] }) {
       ) : (
         <Box sx={{ color: STRIKE_TEXT }}>not there; its frames can still be looked at and marked</Box>
       )}
-    </Box>
-  );
-}
-
-function AddVolume() {
-  const [open, setOpen] = useState(false);
-  const [root, setRoot] = useState('');
-  const [name, setName] = useState('');
-  const [role, setRole] = useState<'working' | 'backup' | 'edit'>('working');
-  const [error, setError] = useState<unknown>(null);
-  const add = async () => {
-    try {
-      await post('/volumes', { root, name, role });
-      setOpen(false);
-      setError(null);
-    } catch (e) {
-      setError(e);
-    }
-  };
-  if (!open) {
-    return (
-      <Button color="inherit" size="small" sx={{ mt: 1, px: 0 }} onClick={() => setOpen(true)}>
-        Add a drive or folder …
-      </Button>
-    );
-  }
-  return (
-    <Box component="form" sx={{ mt: 1.5, maxWidth: 720 }} onSubmit={(e) => (e.preventDefault(), void add())}>
-      <Box sx={{ display: 'flex', gap: 1 }}>
-        <TextField
-          label="Full path of an existing folder"
-          value={root}
-          onChange={(e) => setRoot(e.target.value)}
-          required
-        />
-        <TextField
-          label="Name"
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          required
-          sx={{ maxWidth: 160 }}
-        />
-        <TextField
-          select
-          slotProps={{ select: { native: true } }}
-          label="Use"
-          value={role}
-          onChange={(e) => setRole(e.target.value as typeof role)}
-          sx={{ maxWidth: 150 }}
-        >
-          {Object.entries(ROLE_WORDS).map(([value, words]) => (
-            <option key={value} value={value}>
-              {words}
-            </option>
-          ))}
-        </TextField>
-        <Button type="submit" variant="outlined" color="inherit">
-          Add
-        </Button>
-      </Box>
-      <Typography variant="body2" sx={{ color: 'text.secondary', mt: 0.5 }}>
-        A small id file is put into the folder, so that it is known again under another path. Nothing else is
-        changed.
-      </Typography>
-      <Problem error={error} />
     </Box>
   );
 }

@@ -1,0 +1,96 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import { factsFromTags, findEmbeddedJpegs, roleOf } from '@arkiv/core';
+import sharp from 'sharp';
+import { NodeDisk } from '../src/disk/nodeDisk';
+import { scanCard } from '../src/readers/cardScan';
+import { readTags } from '../src/readers/tags';
+import { filesBelow, testCard } from './testArkiv';
+
+interface Reference {
+  SourceFile: string;
+  DateTimeOriginal: string;
+  SubSecTimeOriginal: number;
+  OffsetTimeOriginal: string;
+  ExposureTime: number;
+  FNumber: number;
+  ISO: number;
+  FocalLength: number;
+  Model: string;
+  SerialNumber: string;
+  LensModel: string;
+  Orientation: number;
+}
+
+describe('facts of the demo card, held against the reference metadata tool', () => {
+  const card = testCard();
+  const pictures = filesBelow(card).filter((f) => ['raw', 'jpeg'].includes(roleOf(f)));
+  const reference = JSON.parse(
+    execFileSync('exiftool', ['-j', '-n', '-IFD0:all', '-ExifIFD:all', ...pictures], {
+      cwd: card,
+      encoding: 'utf8',
+      maxBuffer: 1e8,
+      stdio: ['ignore', 'pipe', 'ignore'],
+    }),
+  ) as Reference[];
+
+  it('covers raw files and JPEGs', () =>
+    expect([reference.length, pictures.filter((p) => p.endsWith('DNG')).length]).toEqual([70, 13]));
+
+  it('reads the same times, exposure and body from each', () => {
+    for (const wanted of reference) {
+      const facts = factsFromTags(
+        readTags(readFileSync(path.join(card, wanted.SourceFile)).subarray(0, 65536)),
+      );
+      const subSec = String(wanted.SubSecTimeOriginal).padStart(3, '0');
+      expect(facts).toMatchObject({
+        capture: {
+          local: wanted.DateTimeOriginal.replace(/^(\d+):(\d+):(\d+) /, '$1-$2-$3T'),
+          millis: Number(subSec),
+          offsetMinutes: 120,
+        },
+        iso: wanted.ISO,
+        focalLength: wanted.FocalLength,
+        model: wanted.Model,
+        serial: wanted.SerialNumber,
+        lens: wanted.LensModel,
+        orientation: wanted.Orientation,
+      });
+      expect(facts.exposure!.value).toBeCloseTo(wanted.ExposureTime, 6);
+      expect(facts.aperture!.value).toBeCloseTo(wanted.FNumber, 6);
+    }
+  });
+
+  it('finds the embedded pictures where the tool finds them', async () => {
+    const dng = pictures.find((p) => p.endsWith('.DNG'))!;
+    const bytes = readFileSync(path.join(card, dng));
+    const found = findEmbeddedJpegs(bytes.subarray(0, 65536)).sort((a, b) => a.length - b.length);
+    const previews = ['-IFD0:PreviewImage', '-SubIFD1:PreviewImage'].map((tag) =>
+      execFileSync('exiftool', ['-b', tag, dng], { cwd: card, maxBuffer: 1e8 }),
+    );
+    expect(found.map((f) => f.length)).toEqual(previews.map((p) => p.length));
+    for (const [i, f] of found.entries())
+      expect(bytes.subarray(f.offset, f.offset + f.length).equals(previews[i]!)).toBe(true);
+    const jpeg = readFileSync(
+      path.join(
+        card,
+        pictures.find((p) => p.endsWith('.JPG'))!,
+      ),
+    );
+    const [thumb, preview] = findEmbeddedJpegs(jpeg.subarray(0, 65536));
+    for (const f of [thumb!, preview!])
+      expect((await sharp(jpeg.subarray(f.offset, f.offset + f.length)).metadata()).format).toBe('jpeg');
+  });
+
+  it('goes over from the last number of one folder to the first of the next, in the order of time', async () => {
+    const scan = await scanCard(new NodeDisk(), card);
+    const names = scan.frames.map((f) => f.base);
+    expect(names.indexOf('OCK_0001')).toBe(names.indexOf('OCK_9999') + 1);
+    const times = scan.frames.map(
+      (f) => `${f.facts.capture!.local}.${String(f.facts.capture!.millis).padStart(3, '0')}`,
+    );
+    expect(times).toEqual([...times].sort());
+    expect(scan.frames.filter((f) => f.files.some((x) => x.role === 'note'))).toHaveLength(1);
+  });
+});

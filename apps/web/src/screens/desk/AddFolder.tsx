@@ -1,0 +1,85 @@
+import { Box, Button, TextField, Typography } from '@mui/material';
+import { useState, type FormEvent } from 'react';
+import { Problem } from '../../parts/Problem';
+
+interface Props {
+  /** what the closed form says */
+  words: string;
+  /** what will happen to the folder */
+  said: string;
+  /** uses to choose from, the first one by default */
+  uses?: Readonly<Record<string, string>>;
+  send: (root: string, name: string, use: string) => Promise<unknown>;
+}
+
+/** Names a folder of this machine: a drive, or a place to take in from. */
+export function AddFolder({ words, said, uses, send }: Props) {
+  const [open, setOpen] = useState(false);
+  const [root, setRoot] = useState('');
+  const [name, setName] = useState('');
+  const [use, setUse] = useState(Object.keys(uses ?? {})[0] ?? '');
+  const [error, setError] = useState<unknown>(null);
+  const add = async (event: FormEvent) => {
+    event.preventDefault();
+    try {
+      await send(root, name, use);
+      setOpen(false);
+      setError(null);
+    } catch (e) {
+      setError(e);
+    }
+  };
+  if (!open) {
+    return (
+      <Button color="inherit" size="small" sx={{ mt: 1, px: 0 }} onClick={() => setOpen(true)}>
+        {words}
+      </Button>
+    );
+  }
+  return (
+    <Box component="form" sx={{ mt: 1.5, maxWidth: 760 }} onSubmit={(event) => void add(event)}>
+      <Box sx={{ display: 'flex', gap: 1 }}>
+        <TextField
+          autoFocus
+          label="Full path of an existing folder"
+          value={root}
+          onChange={(e) => setRoot(e.target.value)}
+          required
+        />
+        <TextField
+          label="Name"
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          required
+          sx={{ maxWidth: 160 }}
+        />
+        {uses && (
+          <TextField
+            select
+            slotProps={{ select: { native: true } }}
+            label="Use"
+            value={use}
+            onChange={(e) => setUse(e.target.value)}
+            sx={{ maxWidth: 150 }}
+          >
+            {Object.entries(uses).map(([value, label]) => (
+              <option key={value} value={value}>
+                {label}
+              </option>
+            ))}
+          </TextField>
+        )}
+        <Button type="submit" variant="outlined" color="inherit">
+          Add
+        </Button>
+        <Button color="inherit" onClick={() => setOpen(false)}>
+          Cancel
+        </Button>
+      </Box>
+      <Typography variant="body2" sx={{ color: 'text.secondary', mt: 0.5 }}>
+        {said}
+      </Typography>
+      <Problem error={error} />
+    </Box>
+  );
+}
