@@ -3,6 +3,7 @@ import { ValidationPipe } from '@nestjs/common';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { DocumentBuilder, SwaggerModule, type OpenAPIObject } from '@nestjs/swagger';
 import type { NextFunction, Request, Response } from 'express';
+import compression from 'compression';
 import helmet from 'helmet';
 import type { ArkivConfig } from './config/config';
 import { ErrorFilter } from './system/errorFilter';
@@ -34,6 +35,8 @@ export function setUp(app: NestExpressApplication, config: ArkivConfig): void {
       strictTransportSecurity: false,
     }),
   );
+  // Only JSON: pictures are packed already, and the event stream must not wait for a block to fill.
+  app.use(compression({ filter: (_, response) => /json/.test(String(response.getHeader('content-type'))) }));
   app.useGlobalFilters(new ErrorFilter());
   app.useGlobalPipes(new ValidationPipe({ transform: true, whitelist: true, forbidNonWhitelisted: true }));
   app.enableShutdownHooks();

@@ -26,11 +26,13 @@ export interface ShootState {
   byId: ReadonlyMap<string, LoadedFrame>;
   loaded: boolean;
   failure: Error | null;
+  /** counts the loadings: the order of frames changes only with one */
+  loads: number;
   canUndo: boolean;
   canRedo: boolean;
 }
 
-const EMPTY: ShootState = { frames: [], byId: new Map(), loaded: false, failure: null, canUndo: false, canRedo: false };
+const EMPTY: ShootState = { frames: [], byId: new Map(), loaded: false, failure: null, loads: 0, canUndo: false, canRedo: false };
 
 /** One shoot in this window: its frames, loaded whole, its marks, shown at once, and their history. */
 export class ShootStore {
@@ -139,7 +141,7 @@ export class ShootStore {
     this.meanwhile = [];
     try {
       const columns = await get<Api['FrameColumnsDto']>(`/shoots/${this.shootId}/frames`);
-      this.set({ frames: framesOf(columns), loaded: true, failure: null });
+      this.set({ frames: framesOf(columns), loaded: true, failure: null, loads: this.state.loads + 1 });
       // What the server has not confirmed yet goes on top of what it sent.
       this.apply([...markQueue.waiting, ...this.meanwhile.splice(0)]);
     } catch (error) {

@@ -14,13 +14,15 @@ export type SheetRow = { heading: string; count: number } | { entries: number[] 
 /** Rows of a sheet: a heading where the group changes, then as many cells as fit. */
 export function sheetRows(entries: readonly SheetEntry[], across: number): SheetRow[] {
   const rows: SheetRow[] = [];
+  const counts = new Map<string, number>();
+  for (const entry of entries) counts.set(entry.heading, (counts.get(entry.heading) ?? 0) + 1);
   let heading: string | null = null;
   let row: number[] = [];
   entries.forEach((entry, i) => {
     if (entry.heading !== heading) {
       row = [];
       heading = entry.heading;
-      if (heading) rows.push({ heading, count: entries.filter((e) => e.heading === heading).length });
+      if (heading) rows.push({ heading, count: counts.get(heading) ?? 0 });
     }
     if (row.length === 0) rows.push({ entries: row });
     row.push(i);

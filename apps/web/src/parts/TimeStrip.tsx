@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import type { Verdict } from '@arkiv/core';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { CAPTION, GROUND, INK, MARKER, STRIKE } from '../theme/theme';
 
 export interface StripFrame {
@@ -47,15 +47,16 @@ const MARGIN = 16;
 
 interface Props {
   frames: readonly StripFrame[];
+  /** where the frames stand; made apart from them, since marks do not move anything */
+  ticks: readonly StripTick[];
   current: string | null;
   onGo: (id: string) => void;
 }
 
 /** The time axis of a shoot: a tick for every frame, marks on the ticks, a play head. */
-export function TimeStrip({ frames, current, onGo }: Props) {
+export function TimeStrip({ frames, ticks, current, onGo }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [width, setWidth] = useState(0);
-  const ticks = useMemo(() => stripTicks(frames), [frames]);
   const at = frames.findIndex((f) => f.id === current);
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => setWidth(entry?.contentRect.width ?? 0));
@@ -63,8 +64,8 @@ export function TimeStrip({ frames, current, onGo }: Props) {
     return () => observer.disconnect();
   }, []);
   useEffect(() => {
-    if (canvas.current && width > 0) draw(canvas.current, width, frames, ticks, at);
-  }, [width, frames, ticks, at]);
+    if (canvas.current && width > 0) draw(canvas.current, width, frames, ticks);
+  }, [width, frames, ticks]);
   const go = (clientX: number) => {
     const box = canvas.current?.getBoundingClientRect();
     if (!box || frames.length === 0) return;
@@ -96,7 +97,29 @@ export function TimeStrip({ frames, current, onGo }: Props) {
       }}
     >
       <canvas ref={canvas} style={{ display: 'block', width: '100%', height: HEIGHT - 1 }} />
+      {at >= 0 && ticks[at] && <PlayHead left={MARGIN + ticks[at].at * (width - 2 * MARGIN)} />}
     </Box>
+  );
+}
+
+/** Apart from the ticks, so that a step moves one element and draws nothing anew. */
+function PlayHead({ left }: { left: number }) {
+  return (
+    <svg
+      width="12"
+      height="37"
+      viewBox="0 0 12 37"
+      aria-hidden="true"
+      style={{
+        position: 'absolute',
+        top: 17,
+        left: 0,
+        transform: `translateX(${Math.round(left) - 5}px)`,
+        pointerEvents: 'none',
+      }}
+    >
+      <path d="M5 0h2v29h4l-5 7-5-7h4z" fill={INK.full} />
+    </svg>
   );
 }
 
@@ -105,7 +128,6 @@ function draw(
   width: number,
   frames: readonly StripFrame[],
   ticks: readonly StripTick[],
-  at: number,
 ): void {
   const ratio = window.devicePixelRatio || 1;
   canvas.width = Math.round(width * ratio);
@@ -118,6 +140,7 @@ function draw(
   g.font = `12px ${CAPTION.fontFamily}`;
   (g as CanvasRenderingContext2D & { fontStretch?: string }).fontStretch = 'semi-condensed';
   let labelEnd = -Infinity;
+  let drawn = { px: -1, rank: -1 };
   const thin = span / Math.max(1, frames.length) < 3 ? 1 : 2;
   frames.forEach((frame, i) => {
     const px = Math.round(x(i));
@@ -128,19 +151,13 @@ function draw(
       labelEnd = px + g.measureText(clock).width;
     }
     const reject = frame.verdict === 'reject';
+    // Thousands of frames share a pixel: there the one that matters most is drawn, keepers before all.
+    const rank = (frame.hidden ? 0 : 3) + (frame.verdict === 'keep' ? 2 : reject ? 0 : 1);
+    if (px === drawn.px && rank <= drawn.rank) return;
+    drawn = { px, rank };
     g.globalAlpha = frame.hidden ? 0.3 : 1;
     g.fillStyle = frame.verdict === 'keep' ? MARKER : reject ? STRIKE : INK.soft;
     g.fillRect(px, reject ? 36 : 20, thin, reject ? 8 : 24);
     g.globalAlpha = 1;
   });
-  if (at >= 0) {
-    const px = Math.round(x(at)) + thin / 2;
-    g.fillStyle = INK.full;
-    g.fillRect(px - 1, 17, 2, 31);
-    g.beginPath();
-    g.moveTo(px - 5, 53);
-    g.lineTo(px + 5, 53);
-    g.lineTo(px, 46);
-    g.fill();
-  }
 }

@@ -7,7 +7,7 @@ import { ContactSheet } from '../../parts/ContactSheet';
 import { Problem } from '../../parts/Problem';
 import { SheetCell } from '../../parts/SheetCell';
 import { TextLink } from '../../parts/TextLink';
-import { TimeStrip } from '../../parts/TimeStrip';
+import { stripTicks, TimeStrip } from '../../parts/TimeStrip';
 import { GROUND, INK } from '../../theme/theme';
 import { CaptionLine } from './CaptionLine';
 import { FilterDrawer } from './FilterDrawer';
@@ -42,6 +42,9 @@ function Cull({ shootId }: { shootId: string }) {
       })),
     [shoot.frames, cull.hiddenIds],
   );
+  const { loads } = shoot;
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- marks change the frames but not where they stand
+  const ticks = useMemo(() => stripTicks(strip), [loads]);
   const position =
     visible.length > 0
       ? `${at + 1} of ${visible.length}${visible.length < shoot.frames.length ? ` (${shoot.frames.length})` : ''}`
@@ -59,6 +62,7 @@ function Cull({ shootId }: { shootId: string }) {
       </Typography>
       <TimeStrip
         frames={strip}
+        ticks={ticks}
         current={current?.id ?? null}
         onGo={(frame) => dispatch({ type: 'go', id: frame })}
       />
