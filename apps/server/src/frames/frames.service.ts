@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, matches, toSql, type Filter, type QueryFrame } from '@arkiv/core';
+import { ArkivError, matches, QUERY_FIELDS, toSql, type Filter, type QueryFrame } from '@arkiv/core';
 import { Reading } from '../db/unitOfWork';
 import { VolumesService } from '../volumes/volumes.service';
 import { Volume } from '../volumes/volume.entity';
@@ -115,35 +115,8 @@ const PICTURE = `COALESCE(
   (SELECT MIN(sha256) FROM asset a WHERE a."frameId" = f.id AND a.role = 'jpeg'),
   (SELECT MIN(sha256) FROM asset a WHERE a."frameId" = f.id AND a.role = 'raw'))`;
 
+/** The facts that filters see, by core's own list of fields. */
 export function queryFrame(frame: Frame): QueryFrame {
-  const {
-    name,
-    original,
-    verdict,
-    stars,
-    label,
-    instant,
-    body,
-    lens,
-    aperture,
-    exposure,
-    iso,
-    focalLength,
-    format,
-  } = frame;
-  return {
-    name,
-    original,
-    verdict,
-    stars,
-    label,
-    instant,
-    body,
-    lens,
-    aperture,
-    exposure,
-    iso,
-    focalLength,
-    format,
-  };
+  const fields = Object.keys(QUERY_FIELDS) as (keyof QueryFrame)[];
+  return Object.fromEntries(fields.map((field) => [field, frame[field]])) as unknown as QueryFrame;
 }

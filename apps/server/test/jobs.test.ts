@@ -1,0 +1,205 @@
+import type { Job, JobItem } from '../src/jobs/job.entity';
+import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../src/jobs/jobHandler';
+import { JobsService } from '../src/jobs/jobs.service';
+import { UnitOfWork } from '../src/db/unitOfWork';
+import { EventsService, type ServerEvent } from '../src/events/events.service';
+import { Ids } from '../src/system/ids';
+import { ArkivError } from '@arkiv/core';
+import { removeFolder, startArkiv, temporaryFolder, type TestArkiv } from './testArkiv';
+
+/** A kind of work that does what a test tells it. */
+class PlayedWork implements JobHandler {
+  readonly kind = 'handoff';
+  inFlight = 1;
+  begun = 0;
+  ran: number[] = [];
+  atOnce = 0;
+  mostAtOnce = 0;
+  onBegin: () => void = () => undefined;
+  onItem: (item: JobItem, context: ItemContext) => Promise<ItemOutcome> = () => Promise.resolve({ state: 'done' });
+
+  begin(): Promise<void> {
+    this.begun += 1;
+    this.onBegin();
+    return Promise.resolve();
+  }
+
+  async runItem(_: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {
+    this.ran.push(item.seq);
+    this.atOnce += 1;
+    this.mostAtOnce = Math.max(this.mostAtOnce, this.atOnce);
+    try {
+      return await this.onItem(item, context);
+    } finally {
+      this.atOnce -= 1;
+    }
+  }
+
+  finish(_: Job, items: readonly JobItem[]): Promise<object> {
+    return Promise.resolve({ states: items.map((i) => i.state) });
+  }
+}
+
+const soon = () => new Promise((resolve) => setTimeout(resolve, 5));
+
+describe('long work', () => {
+  let arkiv: TestArkiv;
+  let data: string;
+  let work: PlayedWork;
+
+  beforeEach(async () => {
+    data = temporaryFolder();
+    await begin();
+  });
+  afterEach(async () => {
+    await arkiv.stop();
+    removeFolder(data);
+  });
+
+  async function begin(): Promise<void> {
+    work = new PlayedWork();
+    arkiv = await startArkiv(data);
+    arkiv.app.get(JobsService).register(work);
+  }
+
+  async function start(count: number, size = 10): Promise<string> {
+    const id = arkiv.app.get(Ids).newId();
+    const jobs = arkiv.app.get(JobsService);
+    const items = Array.from({ length: count }, (_, i) => ({ size, data: { from: `file ${i}` } }));
+    await arkiv.app.get(UnitOfWork).write((m) => jobs.create(m, { id, kind: 'handoff', title: 'test', shootId: null, params: {} }, items));
+    jobs.start(id);
+    return id;
+  }
+
+  it('does every item once, as many at a time as it may', async () => {
+    work.inFlight = 3;
+    work.onItem = () => soon().then(() => ({ state: 'done' }));
+    const id = await start(20);
+    expect((await arkiv.rest(id)).job).toMatchObject({ state: 'done', filesDone: 20, filesFailed: 0, filesTotal: 20 });
+    expect([...work.ran].sort((a, b) => a - b)).toEqual(Array.from({ length: 20 }, (_, i) => i));
+    expect(work.mostAtOnce).toBe(3);
+  });
+
+  it('of no items at all ends at once', async () => {
+    expect((await arkiv.rest(await start(0))).job).toMatchObject({ state: 'done', filesTotal: 0 });
+  });
+
+  it('goes on past an item that fails, and names it in the report', async () => {
+    work.onItem = (item) => Promise.resolve(item.seq === 2 ? { state: 'failed', reason: 'no luck' } : { state: 'done' });
+    const report = await arkiv.rest(await start(5));
+    expect(report.job).toMatchObject({ state: 'done', filesDone: 4, filesFailed: 1 });
+    expect(report.failures).toEqual([{ file: 'file 2', reason: 'no luck' }]);
+  });
+
+  it('tries again only what failed', async () => {
+    let luck = false;
+    work.onItem = (item) => Promise.resolve(item.seq % 2 && !luck ? { state: 'failed', reason: 'no' } : { state: 'done' });
+    const id = await start(6);
+    await arkiv.rest(id);
+    luck = true;
+    work.ran = [];
+    await arkiv.post(`/jobs/${id}/retry`);
+    expect((await arkiv.rest(id)).job).toMatchObject({ state: 'done', filesFailed: 0, filesDone: 6 });
+    expect(work.ran).toEqual([1, 3, 5]);
+  });
+
+  it('stops when asked to pause, and carries on with the item it was at', async () => {
+    let hold: () => void = () => undefined;
+    work.onItem = async (item, { signal }) => {
+      if (item.seq === 3) await new Promise<void>((resolve, reject) => {
+        hold = resolve;
+        signal.addEventListener('abort', () => reject(new Error('stopped')));
+      });
+      return { state: 'done' };
+    };
+    const id = await start(6);
+    while (!work.ran.includes(3)) await soon();
+    await arkiv.post(`/jobs/${id}/pause`);
+    expect((await arkiv.rest(id)).job).toMatchObject({ state: 'paused', filesDone: 3 });
+    expect(await arkiv.ask('POST', `/jobs/${id}/pause`)).toMatchObject({ status: 409, body: { code: 'job.state' } });
+    work.onItem = () => Promise.resolve({ state: 'done' });
+    await arkiv.post(`/jobs/${id}/resume`);
+    expect((await arkiv.rest(id)).job).toMatchObject({ state: 'done', filesDone: 6 });
+    expect(work.ran).toEqual([0, 1, 2, 3, 3, 4, 5]);
+    hold();
+  });
+
+  it('leaves the rest undone when it is stopped for good', async () => {
+    work.onItem = (item, { signal }) => (item.seq < 2 ? Promise.resolve({ state: 'done' }) : new Promise((_, reject) => signal.addEventListener('abort', () => reject(new Error('stopped')))));
+    const id = await start(5);
+    while (!work.ran.includes(2)) await soon();
+    await arkiv.post(`/jobs/${id}/cancel`);
+    expect((await arkiv.rest(id)).job).toMatchObject({ state: 'cancelled', filesDone: 2 });
+    expect(await arkiv.ask('POST', `/jobs/${id}/resume`)).toMatchObject({ status: 409 });
+  });
+
+  it('waits for what is outside, and carries on by itself when a reader or volume comes back', async () => {
+    let there = false;
+    work.onBegin = () => {
+      if (!there) throw new WaitForOutside('The drive is away.');
+    };
+    const id = await start(2);
+    expect((await arkiv.rest(id)).job).toMatchObject({ state: 'waiting', reason: 'The drive is away.' });
+    there = true;
+    arkiv.app.get(EventsService).publish('volumes', {});
+    for (let i = 0; i < 200 && (await arkiv.rest(id)).job.state !== 'done'; i++) await soon();
+    expect((await arkiv.rest(id)).job).toMatchObject({ state: 'done', reason: null });
+  });
+
+  it('keeps the first cause when several items break off together', async () => {
+    work.inFlight = 3;
+    work.onItem = async (item, { signal }) => {
+      if (item.seq === 1) throw new WaitForOutside('the card is gone');
+      while (!signal.aborted) await soon();
+      throw new Error('only followed');
+    };
+    expect((await arkiv.rest(await start(4))).job).toMatchObject({ state: 'waiting', reason: 'the card is gone' });
+  });
+
+  it('fails with the words of the catalogue, and with the defect’s own where it is one', async () => {
+    work.onBegin = () => {
+      throw new ArkivError('volume.changed', { volume: 'Backup' });
+    };
+    expect((await arkiv.rest(await start(1))).job).toMatchObject({ state: 'failed', reason: expect.stringMatching(/now holds another volume\. Plug in/) as string });
+    work.onBegin = () => {
+      throw new Error('a defect');
+    };
+    expect((await arkiv.rest(await start(1))).job).toMatchObject({ state: 'failed', reason: 'a defect' });
+  });
+
+  it('keeps its place over a restart of the server', async () => {
+    work.onItem = (item, { signal }) =>
+      item.seq < 3 ? Promise.resolve({ state: 'done' }) : new Promise((_, reject) => signal.addEventListener('abort', () => reject(new Error('stopped'))));
+    const id = await start(6);
+    while (!work.ran.includes(3)) await soon();
+    await arkiv.post(`/jobs/${id}/pause`);
+    await arkiv.stop();
+    await begin();
+    expect((await arkiv.rest(id)).job).toMatchObject({ state: 'paused', filesDone: 3 });
+    await arkiv.post(`/jobs/${id}/resume`);
+    expect((await arkiv.rest(id)).job).toMatchObject({ state: 'done', filesDone: 6 });
+    expect(work.ran).toEqual([3, 4, 5]);
+  });
+
+  it('tells its progress in files and bytes by numbered events', async () => {
+    const seen: ServerEvent[] = [];
+    arkiv.app.get(EventsService).stream.subscribe((event) => event.type === 'job' && seen.push(event));
+    work.onItem = async (item, { onBytes }) => {
+      onBytes(item.size / 2);
+      await soon();
+      onBytes(item.size / 2);
+      return { state: 'done' };
+    };
+    await arkiv.rest(await start(60, 1000));
+    await soon();
+    const numbers = seen.map((e) => Number(e.id.slice(e.id.lastIndexOf('-') + 1)));
+    expect(numbers).toEqual([...numbers].sort((a, b) => a - b));
+    const bytes = seen.map((e) => (e.data as { bytesDone: number }).bytesDone);
+    expect(bytes).toEqual([...bytes].sort((a, b) => a - b));
+    expect(seen.at(-1)!.data).toMatchObject({ state: 'done', bytesDone: 60_000, filesDone: 60 });
+  });
+
+  it('is not found under an id that does not exist', async () => {
+    for (const what of ['pause', 'resume', 'cancel', 'retry']) expect((await arkiv.ask('POST', `/jobs/none/${what}`)).status).toBe(404);
+  });
+});
