@@ -19,6 +19,7 @@ export default defineConfig({
     locale: 'en-GB',
     timezoneId: 'Europe/Berlin',
     trace: 'retain-on-failure',
+    actionTimeout: 10_000,
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

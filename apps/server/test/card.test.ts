@@ -1,10 +1,24 @@
 import { cpSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { filesBelow, outsideManifest, removeFolder, startArkiv, temporaryFolder, testCard, volumeOf, type TestArkiv } from './testArkiv';
+import {
+  filesBelow,
+  outsideManifest,
+  removeFolder,
+  startArkiv,
+  temporaryFolder,
+  testCard,
+  volumeOf,
+  type TestArkiv,
+} from './testArkiv';
 
 interface Card {
   fingerprint: string;
-  frames: { key: string; base: string; files: { path: string; role: string }[]; facts: { capture: { local: string } | null } }[];
+  frames: {
+    key: string;
+    base: string;
+    files: { path: string; role: string }[];
+    facts: { capture: { local: string } | null };
+  }[];
   extras: { path: string }[];
 }
 
@@ -28,15 +42,26 @@ describe('cards of every kind, from a folder', () => {
 
   const card = () => arkiv.get<Card>(`/readers/${reader}/card`);
   const photo = (name: string) => path.join(testCard(), 'DCIM/100OCKHM', name);
-  const put = (from: string, to: string) => cpSync(photo(from), path.join(root, to), { preserveTimestamps: true });
+  const put = (from: string, to: string) =>
+    cpSync(photo(from), path.join(root, to), { preserveTimestamps: true });
 
   async function takeIn(change: Record<string, unknown> = {}) {
     const { fingerprint } = await card();
     const volumes = await arkiv.get<{ id: string; role: string }[]>('/volumes');
     const { pattern, folders } = await arkiv.get<{ pattern: string; folders: object }>('/settings');
     const request = {
-      readerId: reader, fingerprint, title: 'Odd', date: '2031-04-18', client: '', place: '', pattern, folders, seqStart: 1, zoneMinutes: 0,
-      targets: volumes.filter((v) => v.role !== 'edit').map((v) => v.id), ...change,
+      readerId: reader,
+      fingerprint,
+      title: 'Odd',
+      date: '2031-04-18',
+      client: '',
+      place: '',
+      pattern,
+      folders,
+      seqStart: 1,
+      zoneMinutes: 0,
+      targets: volumes.filter((v) => v.role !== 'edit').map((v) => v.id),
+      ...change,
     };
     return arkiv.ask<{ jobId: string; shootId: string; code?: string }>('POST', '/intakes', request);
   }
@@ -45,7 +70,9 @@ describe('cards of every kind, from a folder', () => {
   const allThere = () => {
     const wanted = [...outsideManifest(root).values()].sort();
     for (const volume of ['working', 'backup'] as const) {
-      const copies = [...outsideManifest(volumeOf(data, volume))].filter(([name]) => name.includes('/originals/') && !/_\d{4}\.xmp$/.test(name));
+      const copies = [...outsideManifest(volumeOf(data, volume))].filter(
+        ([name]) => name.includes('/originals/') && !/_\d{4}\.xmp$/.test(name),
+      );
       expect(copies.map(([, sha]) => sha).sort()).toEqual(wanted);
     }
   };
@@ -54,7 +81,10 @@ describe('cards of every kind, from a folder', () => {
     expect(await card()).toMatchObject({ frames: [], extras: [], bytes: 0 });
     expect(await takeIn()).toMatchObject({ status: 422, body: { code: 'plan.problems' } });
     removeFolder(root);
-    expect(await arkiv.ask('GET', `/readers/${reader}/card`)).toMatchObject({ status: 409, body: { code: 'card.none' } });
+    expect(await arkiv.ask('GET', `/readers/${reader}/card`)).toMatchObject({
+      status: 409,
+      body: { code: 'card.none' },
+    });
   });
 
   it('with one frame is taken in whole', async () => {
@@ -68,7 +98,13 @@ describe('cards of every kind, from a folder', () => {
   it('with names in any bytes keeps every file', async () => {
     put('OCK_9975.JPG', 'DCIM/100OCKHM/Übung № 7 – “x”.JPG');
     put('OCK_9976.JPG', 'DCIM/100OCKHM/100%25.JPG');
-    writeFileSync(Buffer.concat([Buffer.from(path.join(root, 'DCIM/100OCKHM/')), Buffer.from([0xff, 0xfe, 0x2e, 0x44, 0x41, 0x54])]), 'not UTF-8');
+    writeFileSync(
+      Buffer.concat([
+        Buffer.from(path.join(root, 'DCIM/100OCKHM/')),
+        Buffer.from([0xff, 0xfe, 0x2e, 0x44, 0x41, 0x54]),
+      ]),
+      'not UTF-8',
+    );
     writeFileSync(path.join(root, 'DCIM/con.dat'), 'a device’s name');
     writeFileSync(path.join(root, 'DCIM/ends with a dot.'), 'x');
     const listed = await card();
@@ -78,7 +114,11 @@ describe('cards of every kind, from a folder', () => {
     const names = filesBelow(volumeOf(data, 'working')).map((f) => path.basename(f));
     expect(names).toEqual(expect.arrayContaining(['_FF_FE.DAT', '_con.dat', 'ends with a dot_']));
     // openssl cannot name such a file on its command line by text: count instead.
-    expect(filesBelow(volumeOf(data, 'working')).filter((f) => f.includes('/originals/') && !/_\d{4}\.xmp$/.test(f))).toHaveLength(readdirSync(path.join(root, 'DCIM/100OCKHM')).length + 2);
+    expect(
+      filesBelow(volumeOf(data, 'working')).filter(
+        (f) => f.includes('/originals/') && !/_\d{4}\.xmp$/.test(f),
+      ),
+    ).toHaveLength(readdirSync(path.join(root, 'DCIM/100OCKHM')).length + 2);
   });
 
   it('with empty files and folders outside the rules keeps them too', async () => {
@@ -111,7 +151,10 @@ describe('cards of every kind, from a folder', () => {
     put('OCK_9975.JPG', 'DCIM/100OCKHM/IMG_0001.JPG');
     mkdirSync(path.join(root, 'DCIM/101OCKHM'));
     put('OCK_9976.JPG', 'DCIM/101OCKHM/IMG_0001.JPG');
-    expect(await takeIn({ pattern: '{original}' })).toMatchObject({ status: 422, body: { code: 'plan.problems' } });
+    expect(await takeIn({ pattern: '{original}' })).toMatchObject({
+      status: 422,
+      body: { code: 'plan.problems' },
+    });
     const { body } = await takeIn({ pattern: '{original}_{seq:2}' });
     expect((await arkiv.rest(body.jobId)).failures).toEqual([]);
     allThere();
@@ -123,7 +166,10 @@ describe('cards of every kind, from a folder', () => {
     const { body } = await takeIn();
     expect((await arkiv.rest(body.jobId)).failures).toEqual([]);
     const { files } = await arkiv.get<{ files: { from: string; fate: string }[] }>(`/intakes/${body.jobId}`);
-    expect(files.map((f) => f.from).sort()).toEqual(['DCIM/100OCKHM/OCK_9975.JPG', 'DCIM/100OCKHM/OCK_9976.JPG']);
+    expect(files.map((f) => f.from).sort()).toEqual([
+      'DCIM/100OCKHM/OCK_9975.JPG',
+      'DCIM/100OCKHM/OCK_9976.JPG',
+    ]);
     expect(files.every((f) => ['copied', 'already-here'].includes(f.fate))).toBe(true);
     expect(await arkiv.get(`/readers/${reader}/clearance`)).toMatchObject({ safe: true, proven: 2 });
   });
@@ -135,6 +181,12 @@ describe('cards of every kind, from a folder', () => {
     const [small, big] = [(await thumb.arrayBuffer()).byteLength, (await large.arrayBuffer()).byteLength];
     expect(thumb.headers.get('content-type')).toBe('image/jpeg');
     expect(small).toBeLessThanOrEqual(big);
-    expect((await fetch(`${arkiv.base}/api/readers/${reader}/picture?path=${encodeURIComponent('../../etc/passwd')}&size=thumb`)).status).toBe(404);
+    expect(
+      (
+        await fetch(
+          `${arkiv.base}/api/readers/${reader}/picture?path=${encodeURIComponent('../../etc/passwd')}&size=thumb`,
+        )
+      ).status,
+    ).toBe(404);
   });
 });

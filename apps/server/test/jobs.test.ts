@@ -16,7 +16,8 @@ class PlayedWork implements JobHandler {
   atOnce = 0;
   mostAtOnce = 0;
   onBegin: () => void = () => undefined;
-  onItem: (item: JobItem, context: ItemContext) => Promise<ItemOutcome> = () => Promise.resolve({ state: 'done' });
+  onItem: (item: JobItem, context: ItemContext) => Promise<ItemOutcome> = () =>
+    Promise.resolve({ state: 'done' });
 
   begin(): Promise<void> {
     this.begun += 1;
@@ -66,7 +67,9 @@ describe('long work', () => {
     const id = arkiv.app.get(Ids).newId();
     const jobs = arkiv.app.get(JobsService);
     const items = Array.from({ length: count }, (_, i) => ({ size, data: { from: `file ${i}` } }));
-    await arkiv.app.get(UnitOfWork).write((m) => jobs.create(m, { id, kind: 'handoff', title: 'test', shootId: null, params: {} }, items));
+    await arkiv.app
+      .get(UnitOfWork)
+      .write((m) => jobs.create(m, { id, kind: 'handoff', title: 'test', shootId: null, params: {} }, items));
     jobs.start(id);
     return id;
   }
@@ -75,7 +78,12 @@ describe('long work', () => {
     work.inFlight = 3;
     work.onItem = () => soon().then(() => ({ state: 'done' }));
     const id = await start(20);
-    expect((await arkiv.rest(id)).job).toMatchObject({ state: 'done', filesDone: 20, filesFailed: 0, filesTotal: 20 });
+    expect((await arkiv.rest(id)).job).toMatchObject({
+      state: 'done',
+      filesDone: 20,
+      filesFailed: 0,
+      filesTotal: 20,
+    });
     expect([...work.ran].sort((a, b) => a - b)).toEqual(Array.from({ length: 20 }, (_, i) => i));
     expect(work.mostAtOnce).toBe(3);
   });
@@ -85,7 +93,8 @@ describe('long work', () => {
   });
 
   it('goes on past an item that fails, and names it in the report', async () => {
-    work.onItem = (item) => Promise.resolve(item.seq === 2 ? { state: 'failed', reason: 'no luck' } : { state: 'done' });
+    work.onItem = (item) =>
+      Promise.resolve(item.seq === 2 ? { state: 'failed', reason: 'no luck' } : { state: 'done' });
     const report = await arkiv.rest(await start(5));
     expect(report.job).toMatchObject({ state: 'done', filesDone: 4, filesFailed: 1 });
     expect(report.failures).toEqual([{ file: 'file 2', reason: 'no luck' }]);
@@ -93,7 +102,8 @@ describe('long work', () => {
 
   it('tries again only what failed', async () => {
     let luck = false;
-    work.onItem = (item) => Promise.resolve(item.seq % 2 && !luck ? { state: 'failed', reason: 'no' } : { state: 'done' });
+    work.onItem = (item) =>
+      Promise.resolve(item.seq % 2 && !luck ? { state: 'failed', reason: 'no' } : { state: 'done' });
     const id = await start(6);
     await arkiv.rest(id);
     luck = true;
@@ -106,17 +116,21 @@ describe('long work', () => {
   it('stops when asked to pause, and carries on with the item it was at', async () => {
     let hold: () => void = () => undefined;
     work.onItem = async (item, { signal }) => {
-      if (item.seq === 3) await new Promise<void>((resolve, reject) => {
-        hold = resolve;
-        signal.addEventListener('abort', () => reject(new Error('stopped')));
-      });
+      if (item.seq === 3)
+        await new Promise<void>((resolve, reject) => {
+          hold = resolve;
+          signal.addEventListener('abort', () => reject(new Error('stopped')));
+        });
       return { state: 'done' };
     };
     const id = await start(6);
     while (!work.ran.includes(3)) await soon();
     await arkiv.post(`/jobs/${id}/pause`);
     expect((await arkiv.rest(id)).job).toMatchObject({ state: 'paused', filesDone: 3 });
-    expect(await arkiv.ask('POST', `/jobs/${id}/pause`)).toMatchObject({ status: 409, body: { code: 'job.state' } });
+    expect(await arkiv.ask('POST', `/jobs/${id}/pause`)).toMatchObject({
+      status: 409,
+      body: { code: 'job.state' },
+    });
     work.onItem = () => Promise.resolve({ state: 'done' });
     await arkiv.post(`/jobs/${id}/resume`);
     expect((await arkiv.rest(id)).job).toMatchObject({ state: 'done', filesDone: 6 });
@@ -125,7 +139,10 @@ describe('long work', () => {
   });
 
   it('leaves the rest undone when it is stopped for good', async () => {
-    work.onItem = (item, { signal }) => (item.seq < 2 ? Promise.resolve({ state: 'done' }) : new Promise((_, reject) => signal.addEventListener('abort', () => reject(new Error('stopped')))));
+    work.onItem = (item, { signal }) =>
+      item.seq < 2
+        ? Promise.resolve({ state: 'done' })
+        : new Promise((_, reject) => signal.addEventListener('abort', () => reject(new Error('stopped'))));
     const id = await start(5);
     while (!work.ran.includes(2)) await soon();
     await arkiv.post(`/jobs/${id}/cancel`);
@@ -153,14 +170,20 @@ describe('long work', () => {
       while (!signal.aborted) await soon();
       throw new Error('only followed');
     };
-    expect((await arkiv.rest(await start(4))).job).toMatchObject({ state: 'waiting', reason: 'the card is gone' });
+    expect((await arkiv.rest(await start(4))).job).toMatchObject({
+      state: 'waiting',
+      reason: 'the card is gone',
+    });
   });
 
   it('fails with the words of the catalogue, and with the defect’s own where it is one', async () => {
     work.onBegin = () => {
       throw new ArkivError('volume.changed', { volume: 'Backup' });
     };
-    expect((await arkiv.rest(await start(1))).job).toMatchObject({ state: 'failed', reason: expect.stringMatching(/now holds another volume\. Plug in/) as string });
+    expect((await arkiv.rest(await start(1))).job).toMatchObject({
+      state: 'failed',
+      reason: expect.stringMatching(/now holds another volume\. Plug in/) as string,
+    });
     work.onBegin = () => {
       throw new Error('a defect');
     };
@@ -169,7 +192,9 @@ describe('long work', () => {
 
   it('keeps its place over a restart of the server', async () => {
     work.onItem = (item, { signal }) =>
-      item.seq < 3 ? Promise.resolve({ state: 'done' }) : new Promise((_, reject) => signal.addEventListener('abort', () => reject(new Error('stopped'))));
+      item.seq < 3
+        ? Promise.resolve({ state: 'done' })
+        : new Promise((_, reject) => signal.addEventListener('abort', () => reject(new Error('stopped'))));
     const id = await start(6);
     while (!work.ran.includes(3)) await soon();
     await arkiv.post(`/jobs/${id}/pause`);
@@ -200,6 +225,7 @@ describe('long work', () => {
   });
 
   it('is not found under an id that does not exist', async () => {
-    for (const what of ['pause', 'resume', 'cancel', 'retry']) expect((await arkiv.ask('POST', `/jobs/none/${what}`)).status).toBe(404);
+    for (const what of ['pause', 'resume', 'cancel', 'retry'])
+      expect((await arkiv.ask('POST', `/jobs/none/${what}`)).status).toBe(404);
   });
 });

@@ -49,7 +49,10 @@ export function temporaryFolder(): string {
 export function dataWithCard({ side, until }: { side?: number; until?: string } = {}): string {
   const data = temporaryFolder();
   const card = path.join(data, 'stand-ins/cards/card-a');
-  const wanted = (file: string) => until === undefined || !/\.(JPG|DNG|WAV)$/.test(file) || (file.includes('100OCKHM') && path.basename(file) < `${until}~`);
+  const wanted = (file: string) =>
+    until === undefined ||
+    !/\.(JPG|DNG|WAV)$/.test(file) ||
+    (file.includes('100OCKHM') && path.basename(file) < `${until}~`);
   cpSync(testCard(side), card, { recursive: true, preserveTimestamps: true, filter: wanted });
   mkdirSync(path.join(data, 'stand-ins/reader'), { recursive: true });
   symlinkSync(card, path.join(data, 'stand-ins/reader/slot-1'));

@@ -4,10 +4,27 @@ import { readSidecar } from '@arkiv/core';
 import { ulid } from 'ulid';
 import { EventsService } from '../src/events/events.service';
 import { SidecarsService } from '../src/marks/sidecars.service';
-import { dataWithCard, cardOf, filesBelow, removeFolder, startArkiv, volumeOf, type TestArkiv } from './testArkiv';
+import {
+  dataWithCard,
+  cardOf,
+  filesBelow,
+  removeFolder,
+  startArkiv,
+  volumeOf,
+  type TestArkiv,
+} from './testArkiv';
 
 const FOLDER = '2026/2026-10-16_press-night';
-const operation = (frameId: string, field: string, from: unknown, to: unknown) => ({ id: ulid(), frameId, field, from, to, at: Date.now(), group: ulid(), window: 'test' });
+const operation = (frameId: string, field: string, from: unknown, to: unknown) => ({
+  id: ulid(),
+  frameId,
+  field,
+  from,
+  to,
+  at: Date.now(),
+  group: ulid(),
+  window: 'test',
+});
 
 describe('a shoot whose drives come and go', () => {
   let arkiv: TestArkiv;
@@ -32,19 +49,24 @@ describe('a shoot whose drives come and go', () => {
     removeFolder(data);
   });
 
-  const away = (name: 'working' | 'backup' | 'edit') => renameSync(volumeOf(data, name), `${volumeOf(data, name)}-away`);
+  const away = (name: 'working' | 'backup' | 'edit') =>
+    renameSync(volumeOf(data, name), `${volumeOf(data, name)}-away`);
   const back = (name: 'working' | 'backup' | 'edit') => {
     renameSync(`${volumeOf(data, name)}-away`, volumeOf(data, name));
     arkiv.app.get(EventsService).publish('volumes', {});
   };
   const flush = () => arkiv.app.get(SidecarsService).flush();
   const sidecar = (volume: 'working' | 'backup', i: number) => {
-    const result = readSidecar(readFileSync(path.join(volumeOf(data, volume), FOLDER, 'originals', `${names[i]}.xmp`), 'utf8'));
+    const result = readSidecar(
+      readFileSync(path.join(volumeOf(data, volume), FOLDER, 'originals', `${names[i]}.xmp`), 'utf8'),
+    );
     if (!result.ok) throw new Error(result.reason);
     return result.model;
   };
   const keep = async (...which: number[]) => {
-    await arkiv.post('/marks', { operations: which.map((i) => operation(ids[i]!, 'verdict', 'undecided', 'keep')) });
+    await arkiv.post('/marks', {
+      operations: which.map((i) => operation(ids[i]!, 'verdict', 'undecided', 'keep')),
+    });
     await flush();
   };
   const at = (number: string) => names.findIndex((n) => n.endsWith(number));
@@ -90,13 +112,19 @@ describe('a shoot whose drives come and go', () => {
     mkdirSync(volumeOf(data, 'edit'));
     const volumeId = await arkiv.volumeId('edit');
     await keep(10);
-    expect(await arkiv.ask('POST', `/shoots/${shootId}/handoffs`, { volumeId })).toMatchObject({ status: 409, body: { code: 'volume.offline' } });
+    expect(await arkiv.ask('POST', `/shoots/${shootId}/handoffs`, { volumeId })).toMatchObject({
+      status: 409,
+      body: { code: 'volume.offline' },
+    });
     expect(filesBelow(volumeOf(data, 'edit'))).toEqual([]);
   });
 
   it('is not handed off without a keeper', async () => {
     const volumeId = await arkiv.volumeId('edit');
-    expect(await arkiv.ask('POST', `/shoots/${shootId}/handoffs`, { volumeId })).toMatchObject({ status: 409, body: { code: 'job.nothing' } });
+    expect(await arkiv.ask('POST', `/shoots/${shootId}/handoffs`, { volumeId })).toMatchObject({
+      status: 409,
+      body: { code: 'job.nothing' },
+    });
   });
 
   it('never overwrites what lies in the selects folder already', async () => {
@@ -105,10 +133,13 @@ describe('a shoot whose drives come and go', () => {
     mkdirSync(selects, { recursive: true });
     writeFileSync(path.join(selects, `${names[10]}.jpg`), 'edited by hand');
     writeFileSync(path.join(selects, `${names[10]}.xmp`), 'notes by hand');
-    const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/handoffs`, { volumeId: await arkiv.volumeId('edit') });
+    const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/handoffs`, {
+      volumeId: await arkiv.volumeId('edit'),
+    });
     const report = await arkiv.rest(jobId);
     expect(report.failures).toHaveLength(2);
-    for (const { reason } of report.failures) expect(reason).toMatch(/exists already with other content.*Nothing was overwritten/);
+    for (const { reason } of report.failures)
+      expect(reason).toMatch(/exists already with other content.*Nothing was overwritten/);
     expect(readFileSync(path.join(selects, `${names[10]}.jpg`), 'utf8')).toBe('edited by hand');
     expect(readFileSync(path.join(selects, `${names[10]}.xmp`), 'utf8')).toBe('notes by hand');
   });
@@ -119,7 +150,9 @@ describe('a shoot whose drives come and go', () => {
     const bytes = readFileSync(file);
     bytes[bytes.length >> 1]! ^= 1;
     writeFileSync(file, bytes);
-    const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/handoffs`, { volumeId: await arkiv.volumeId('edit') });
+    const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/handoffs`, {
+      volumeId: await arkiv.volumeId('edit'),
+    });
     const report = await arkiv.rest(jobId);
     expect(report.failures.map((f) => f.reason)).toEqual([expect.stringMatching(/differs from its source/)]);
     expect(filesBelow(path.join(volumeOf(data, 'edit'), FOLDER, 'selects'))).toEqual([`${names[10]}.xmp`]);
@@ -128,11 +161,14 @@ describe('a shoot whose drives come and go', () => {
   it('brings the sidecars of a hand-off up to date by handing off again', async () => {
     await keep(10);
     const volumeId = await arkiv.volumeId('edit');
-    const hand = async () => arkiv.rest((await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/handoffs`, { volumeId })).jobId);
+    const hand = async () =>
+      arkiv.rest((await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/handoffs`, { volumeId })).jobId);
     await hand();
     await arkiv.post('/marks', { operations: [operation(ids[10]!, 'stars', 0, 5)] });
     expect((await hand()).failures).toEqual([]);
-    expect(readFileSync(path.join(volumeOf(data, 'edit'), FOLDER, 'selects', `${names[10]}.xmp`), 'utf8')).toContain('<xmp:Rating>5</xmp:Rating>');
+    expect(
+      readFileSync(path.join(volumeOf(data, 'edit'), FOLDER, 'selects', `${names[10]}.xmp`), 'utf8'),
+    ).toContain('<xmp:Rating>5</xmp:Rating>');
   });
 
   it('delivers what can be made, and names what cannot', async () => {
@@ -140,8 +176,16 @@ describe('a shoot whose drives come and go', () => {
     const rawOnly = at('_0002');
     await keep(broken, rawOnly, 8);
     const body = {
-      name: 'Set', volumeId: await arkiv.volumeId('working'),
-      spec: { name: 's', longSide: 100, quality: 80, sharpen: false, pattern: '{shoot}_{seq:2}', metadata: 'none' },
+      name: 'Set',
+      volumeId: await arkiv.volumeId('working'),
+      spec: {
+        name: 's',
+        longSide: 100,
+        quality: 80,
+        sharpen: false,
+        pattern: '{shoot}_{seq:2}',
+        metadata: 'none',
+      },
     };
     const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/deliveries`, body);
     const report = await arkiv.rest(jobId);
@@ -149,8 +193,15 @@ describe('a shoot whose drives come and go', () => {
     expect(report.failures[0]!.reason).toMatch(/_0004: .*cannot be decoded/);
     const folder = path.join(volumeOf(data, 'working'), FOLDER, 'delivery');
     // The raw-only frame comes from the full-size picture that the camera put into it.
-    expect(filesBelow(folder)).toEqual(['set.zip', 'set/manifest.sha256', 'set/press-night_01.jpg', 'set/press-night_03.jpg']);
-    const [delivered] = await arkiv.get<{ result: { files: number; failed: number } }[]>(`/shoots/${shootId}/deliveries`);
+    expect(filesBelow(folder)).toEqual([
+      'set.zip',
+      'set/manifest.sha256',
+      'set/press-night_01.jpg',
+      'set/press-night_03.jpg',
+    ]);
+    const [delivered] = await arkiv.get<{ result: { files: number; failed: number } }[]>(
+      `/shoots/${shootId}/deliveries`,
+    );
     expect(delivered!.result).toMatchObject({ files: 2, failed: 1 });
   });
 
@@ -165,10 +216,22 @@ describe('a shoot whose drives come and go', () => {
     await keep(7, 8);
     const { name = 'Set', ...spec } = change as { name?: string };
     const body = {
-      name, volumeId: await arkiv.volumeId('working'),
-      spec: { name: 's', longSide: 100, quality: 80, sharpen: false, pattern: '{seq:2}', metadata: 'none', ...spec },
+      name,
+      volumeId: await arkiv.volumeId('working'),
+      spec: {
+        name: 's',
+        longSide: 100,
+        quality: 80,
+        sharpen: false,
+        pattern: '{seq:2}',
+        metadata: 'none',
+        ...spec,
+      },
     };
-    expect(await arkiv.ask('POST', `/shoots/${shootId}/deliveries`, body)).toMatchObject({ status: 400, body: { code: 'request.invalid' } });
+    expect(await arkiv.ask('POST', `/shoots/${shootId}/deliveries`, body)).toMatchObject({
+      status: 400,
+      body: { code: 'request.invalid' },
+    });
     expect(filesBelow(path.join(volumeOf(data, 'working'), FOLDER, 'delivery'))).toEqual([]);
   });
 

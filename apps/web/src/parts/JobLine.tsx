@@ -164,7 +164,7 @@ function QueueSign() {
   if (!trouble) return null;
   return (
     <Box role="status" sx={{ color: STRIKE_TEXT, mr: 2 }} title={trouble}>
-      {many(waiting, 'mark')} wait in this browser
+      {many(waiting, 'mark waits', 'marks wait')} in this browser
     </Box>
   );
 }

@@ -106,6 +106,7 @@ function ReaderRow({ reader }: { reader: Api['ReaderDto'] }) {
           <Button
             component={Link}
             to={`/intake/${reader.id}`}
+            aria-label={`${archived ? 'Look at it' : 'Take in'}: ${reader.card}`}
             variant={archived ? 'text' : 'contained'}
             color={archived ? 'inherit' : 'primary'}
           >
