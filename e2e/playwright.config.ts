@@ -10,7 +10,7 @@ export default defineConfig({
   // One server and one card: the tests play one after another.
   workers: 1,
   fullyParallel: false,
-  timeout: 90_000,
+  timeout: 180_000,
   expect: { timeout: 15_000 },
   reporter: [['list']],
   use: {

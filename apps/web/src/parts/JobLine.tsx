@@ -2,7 +2,7 @@ import { Box } from '@mui/material';
 import { matches, type Filter } from '@arkiv/core';
 import { useSyncExternalStore, type ReactNode } from 'react';
 import { NavLink, useMatch } from 'react-router';
-import { many } from '../data/format';
+import { count, many } from '../data/format';
 import { isOpen, useJobs, useReaders, useSettings, useShoot, useShoots } from '../data/live';
 import { markQueue, shootStore } from '../data/shootStore';
 import { GROUND, INK, MARKER, STRIKE_TEXT } from '../theme/theme';
@@ -145,10 +145,10 @@ function ShootSteps({ id }: { id: string }) {
     jobs?.filter((j) => j.shootId === id && j.kind === 'delivery' && j.state === 'done').length ?? 0;
   return (
     <>
-      <Step to={`/shoots/${id}/cull`} note={`${left} left`}>
+      <Step to={`/shoots/${id}/cull`} note={`${count(left)} left`}>
         Cull
       </Step>
-      <Step to={`/shoots/${id}/handoff`} note={`${keepers}`}>
+      <Step to={`/shoots/${id}/handoff`} note={count(keepers)}>
         Hand-off
       </Step>
       <Step to={`/shoots/${id}/deliver`} note={sets > 0 && many(sets, 'set')}>

@@ -1,0 +1,219 @@
+import { act, type ReactElement } from 'react';
+import { createRoot, type Root } from 'react-dom/client';
+import type { LoadedFrame } from '../../data/frames';
+import { Problem } from '../../parts/Problem';
+import { SheetCell } from '../../parts/SheetCell';
+import { ApiFailure } from '../../data/http';
+import { CULL_KEYS } from '../../keys/cullKeys';
+import { CaptionLine } from './CaptionLine';
+import { NO_FILTER, type CullFilter } from './cullState';
+import { FilterDrawer } from './FilterDrawer';
+import { KeysDialog } from './KeysDialog';
+
+(globalThis as { IS_REACT_ACT_ENVIRONMENT?: boolean }).IS_REACT_ACT_ENVIRONMENT = true;
+
+const frame = (change: Partial<LoadedFrame> = {}): LoadedFrame => ({
+  id: 'a',
+  name: 'press-night_20261016_0042',
+  original: 'OCK_0042',
+  verdict: 'undecided',
+  stars: 0,
+  label: null,
+  instant: 0,
+  local: '2026-10-16T19:45:04',
+  millis: 630,
+  body: 'Ockham Five',
+  serial: null,
+  lens: '35-90mm',
+  aperture: 4,
+  apertureText: 'f/4',
+  exposure: 0.01,
+  exposureText: '1/160',
+  iso: 1600,
+  focalLength: 43.2,
+  width: 3000,
+  height: 2000,
+  orientation: 1,
+  picture: null,
+  folder: '',
+  format: 'jpeg',
+  ...change,
+});
+
+describe('parts of Cull', () => {
+  let host: HTMLElement;
+  let root: Root;
+
+  beforeEach(() => {
+    host = document.createElement('div');
+    document.body.append(host);
+    root = createRoot(host);
+  });
+  afterEach(() => {
+    act(() => root.unmount());
+    host.remove();
+  });
+
+  const show = (element: ReactElement) => act(() => root.render(element));
+  const text = () => host.textContent ?? '';
+  const caption = (
+    change: Partial<LoadedFrame>,
+    facts: 'none' | 'short' | 'full' = 'short',
+    more: object = {},
+  ) =>
+    show(
+      <CaptionLine
+        frame={frame(change)}
+        position="5 of 57"
+        facts={facts}
+        detail={null}
+        labels={{ M: 'Moss' }}
+        selected={0}
+        stepOn={false}
+        notice=""
+        {...more}
+      />,
+    );
+
+  it('the caption line reads like a film’s edge', () => {
+    caption({ verdict: 'keep', stars: 4, label: 'M' });
+    expect(text()).toBe('004219:45:04.63 · 1/160 · f/4 · ISO 1600 · 43 mm5 of 57keep4★MMoss');
+  });
+
+  it('the caption line shows no facts, or all of them', () => {
+    caption({}, 'none');
+    expect(text()).toBe('00425 of 57undecided');
+    caption({}, 'full');
+    for (const part of [
+      'press-night_20261016_0042',
+      'Ockham Five',
+      '35-90mm',
+      '3000 × 2000',
+      'from OCK_0042',
+    ])
+      expect(text()).toContain(part);
+  });
+
+  it('the caption line leaves out what the camera did not say', () => {
+    caption({ local: null, exposureText: null, apertureText: null, iso: null, focalLength: null });
+    expect(text()).toBe('0042no time5 of 57undecided');
+  });
+
+  it('the caption line says when a picture has not its full detail yet', () => {
+    caption({}, 'none', { detail: { words: '1620 of 2400 px, sharper one coming', full: false } });
+    expect(host.querySelector('[data-testid=detail]')!.textContent).toBe(
+      '◧ 1620 of 2400 px, sharper one coming',
+    );
+  });
+
+  it('a cell of the sheet carries its marks without colour too', () => {
+    const none = () => undefined;
+    const cell = (change: object) =>
+      show(
+        <SheetCell
+          src="x"
+          name="Frame 1"
+          caption="0001"
+          verdict="undecided"
+          stars={0}
+          label={null}
+          selected={false}
+          current={false}
+          width={200}
+          height={133}
+          onPick={none}
+          onOpen={none}
+          {...change}
+        />,
+      );
+    cell({});
+    expect(host.querySelectorAll('svg')).toHaveLength(0);
+    cell({ verdict: 'keep', stars: 3, label: 'B', selected: true });
+    expect(host.querySelectorAll('svg')).toHaveLength(1);
+    expect(text()).toBe('00013★B');
+    expect(host.querySelector('[role=option]')!.getAttribute('aria-selected')).toBe('true');
+    cell({ verdict: 'reject' });
+    expect(Number(host.querySelector('img')!.style.opacity)).toBeLessThan(0.5);
+    cell({ src: null });
+    expect(text()).toContain('no picture');
+  });
+
+  describe('the filter', () => {
+    const frames = [
+      frame({ id: '1', verdict: 'keep', stars: 5 }),
+      frame({ id: '2', verdict: 'keep', stars: 3 }),
+      frame({ id: '3', verdict: 'reject' }),
+    ];
+    let chosen: CullFilter;
+    const drawer = (filter: CullFilter = NO_FILTER) =>
+      show(
+        <FilterDrawer
+          frames={frames}
+          filter={filter}
+          cell={200}
+          showSize
+          onFilter={(f) => (chosen = f)}
+          onCell={() => undefined}
+        />,
+      );
+    const button = (words: string) =>
+      [...host.querySelectorAll('button')].find((b) => b.textContent!.startsWith(words))!;
+    const press = (words: string) => act(() => button(words).click());
+
+    it('shows how many frames each choice would leave', () => {
+      drawer();
+      expect(
+        ['keep', 'undecided', 'reject', '5★', '3★', 'no stars'].map((w) => button(w).textContent),
+      ).toEqual(['keep2', 'undecided0', 'reject1', '5★1', '3★1', 'no stars1']);
+      drawer({ verdicts: ['keep'], stars: { kind: 'atLeast', n: 3 } });
+      expect(['5★', '4★', '3★', 'reject'].map((w) => button(w).textContent)).toEqual([
+        '5★1',
+        '4★1',
+        '3★2',
+        'reject0',
+      ]);
+    });
+
+    it('adds and takes out verdicts, and all three are as good as none', () => {
+      drawer();
+      press('keep');
+      expect(chosen.verdicts).toEqual(['keep']);
+      drawer({ ...NO_FILTER, verdicts: ['keep'] });
+      press('keep');
+      expect(chosen.verdicts).toEqual([]);
+      drawer({ ...NO_FILTER, verdicts: ['keep', 'reject'] });
+      press('undecided');
+      expect(chosen.verdicts).toEqual([]);
+    });
+
+    it('takes stars exactly unless told otherwise, and can be cleared', () => {
+      drawer();
+      press('3★');
+      expect(chosen.stars).toEqual({ kind: 'is', n: 3 });
+      drawer({ verdicts: [], stars: { kind: 'atLeast', n: 5 } });
+      press('3★');
+      expect(chosen.stars).toEqual({ kind: 'atLeast', n: 3 });
+      press('Show all 3');
+      expect(chosen).toEqual(NO_FILTER);
+    });
+  });
+
+  it('the list of keys shows every key that is bound', () => {
+    show(<KeysDialog open onClose={() => undefined} />);
+    for (const { shown, does } of CULL_KEYS) {
+      expect(document.body.textContent).toContain(shown);
+      expect(document.body.textContent).toContain(does);
+    }
+  });
+
+  it('a problem says what to do next', () => {
+    show(
+      <Problem
+        error={new ApiFailure(409, { code: 'card.none', message: 'There is no card.', next: 'Insert one.' })}
+      />,
+    );
+    expect(host.querySelector('[role=alert]')!.textContent).toBe('There is no card. Insert one.');
+    show(<Problem error={null} />);
+    expect(text()).toBe('');
+  });
+});
