@@ -1,4 +1,4 @@
-import { copyFileSync, mkdirSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { appendFileSync, copyFileSync, mkdirSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
@@ -54,6 +54,8 @@ test.describe('places where little is as usual', () => {
   test('one single frame is taken in and culled, by keys alone', async ({ page }) => {
     const [first] = readdirSync(card).filter((f) => f.endsWith('.JPG'));
     copyFileSync(path.join(card, first!), path.join(folder, first!));
+    // One byte more: otherwise it would be recognised as archived already.
+    appendFileSync(path.join(folder, first!), 'x');
     await addFolder(page, folder, 'One frame');
     await page.getByRole('link', { name: `Take in: ${path.basename(folder)}` }).focus();
     await page.keyboard.press('Enter');
@@ -78,6 +80,28 @@ test.describe('places where little is as usual', () => {
     await expect(page.getByTestId('marks')).toHaveText('undecided');
     await expect(page.getByText('Nothing to undo')).toBeVisible();
     await accessible(page);
+  });
+
+  test('a picture that is archived already is recognised under another name, and not taken in twice', async ({
+    page,
+  }) => {
+    const [first] = readdirSync(card).filter((f) => f.endsWith('.JPG'));
+    for (const title of ['Once', 'Twice']) {
+      copyFileSync(path.join(card, first!), path.join(folder, 'renamed.jpg'));
+      await addFolder(page, folder, title);
+      await page
+        .getByRole('link', { name: new RegExp(`(Take in|Look at it): ${path.basename(folder)}`) })
+        .last()
+        .click();
+      await page.getByLabel('Shoot').fill(title);
+      await page.getByRole('button', { name: /and verify$/ }).click();
+      await expect(page.getByText('Every file’s fate')).toBeVisible();
+    }
+    await expect(page.getByRole('heading', { name: 'Nothing new on this card' })).toBeVisible();
+    await expect(page.getByText('Its one file had been archived before')).toBeVisible();
+    await expect(page.getByText('here before')).toBeVisible();
+    await page.goto('/shoots');
+    await expect(page.getByRole('link', { name: /Twice/ })).toHaveCount(0);
   });
 
   test('hand-off and delivery without a keeper lead back to culling', async ({ page }) => {

@@ -26,9 +26,16 @@ export function CopyingView({ jobId }: { jobId: string }) {
     );
   }
   const done = job.state === 'done';
+  const nothingNew =
+    done &&
+    report !== undefined &&
+    report.files.length > 0 &&
+    report.files.every((f) => f.fate === 'already-here');
   return (
     <Page
-      title={done ? `${job.title} is taken in` : `Taking in ${job.title}`}
+      title={
+        nothingNew ? 'Nothing new on this card' : done ? `${job.title} is taken in` : `Taking in ${job.title}`
+      }
       lead={done ? undefined : 'Culling can begin: frames appear there as soon as their copies are proven.'}
       actions={
         shoot && (
@@ -119,6 +126,17 @@ function Outcome({ job, report }: { job: Api['JobDto']; report: Api['IntakeRepor
   const { data: volumes } = useVolumes();
   const names = report.targets.map((id) => volumes?.find((v) => v.id === id)?.name ?? 'a drive');
   const of = (fate: string) => report.files.filter((f) => f.fate === fate).length;
+  if (of('already-here') === report.files.length) {
+    return (
+      <Section title="Receipt">
+        <Typography>
+          {report.files.length === 1 ? 'Its one file' : `Each of its ${report.files.length} files`} had been
+          archived before, with the same content. Nothing was copied, and no new shoot was made. The list
+          below says where the files are.
+        </Typography>
+      </Section>
+    );
+  }
   const failed = of('failed') + of('partly') + of('todo');
   return (
     <Section title="Receipt">
