@@ -20,7 +20,7 @@ describe('settings', () => {
   it.each([
     [{ port: 'x' }, /port/],
     [{ port: 70000 }, /port/],
-    [{ previewCacheBytes: -1 }, /previewCacheBytes/],
+    [{ port: -1 }, /port/],
     [{ prot: 5000 }, /prot/],
     [{ host: 5 }, /host/],
   ])('that are wrong are named: %j', (file, name) =>

@@ -23,16 +23,7 @@ export class ArkivConfig {
   /** where the built interface lies; empty: none is served */
   @IsString()
   webDir: string;
-
-  /** bytes of previews kept on disk */
-  @Type(() => Number)
-  @IsInt()
-  @Min(0)
-  previewCacheBytes: number;
 }
-
-/** 20 GB holds the screen previews of some 25,000 frames. */
-const PREVIEW_CACHE_BYTES = 20e9;
 
 export const CONFIG_DEFAULTS: ArkivConfig = {
   dataDir: 'data',
@@ -40,7 +31,6 @@ export const CONFIG_DEFAULTS: ArkivConfig = {
   port: 4750,
   standIns: false,
   webDir: '',
-  previewCacheBytes: PREVIEW_CACHE_BYTES,
 };
 
 /** Puts the settings together: defaults, then the data directory's file, then ARKIV_* variables. Throws on bad ones. */
@@ -56,7 +46,6 @@ export function makeConfig(
   take('host', 'ARKIV_HOST');
   take('port', 'ARKIV_PORT');
   take('webDir', 'ARKIV_WEB');
-  take('previewCacheBytes', 'ARKIV_PREVIEW_CACHE_BYTES');
   if (env.ARKIV_STAND_INS !== undefined) fromEnv.standIns = env.ARKIV_STAND_INS === '1';
   const config = plainToInstance(ArkivConfig, { ...CONFIG_DEFAULTS, ...file, ...fromEnv });
   const problems = validateSync(config, { whitelist: true, forbidNonWhitelisted: true });

@@ -28,8 +28,8 @@ export class IntakeController {
     if (job.kind !== 'intake') throw new ArkivError('not-found', { what: 'intake', id });
     const { readerId, card, targets, folders } = job.params as IntakeParams;
     const files = (await this.jobs.items(id)).map((item) => {
-      const { from, to, progress } = item.data as IntakeItem;
-      const { reason, copies } = receiptFile({ from, to, size: item.size, progress });
+      const { from, to: planned, progress } = item.data as IntakeItem;
+      const { to, reason, copies } = receiptFile({ from, to: planned, size: item.size, progress });
       return {
         from,
         to,

@@ -218,15 +218,17 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     });
   }
 
-  /** The path of equal content that has a copy on every target already, under another name. Sidecars never count. */
+  /** The path of equal content that has a copy on every target already, under another name. */
   private async alreadyHere(
     sha256: string,
     data: IntakeItem,
     targets: readonly string[],
   ): Promise<string | null> {
-    if (!['raw', 'jpeg', 'clip', 'note'].includes(data.role)) return null;
+    const picture = ['raw', 'jpeg', 'clip', 'note'].includes(data.role);
     for (const asset of await this.reading.manager.findBy(Asset, { sha256 })) {
       if (asset.path === data.to) continue;
+      // Small files of equal content belong to many frames: they are known only at their own place on the card.
+      if (!picture && asset.cardPath !== data.from) continue;
       const copies = await this.reading.manager.findBy(Copy, {
         assetId: asset.id,
         volumeId: In([...targets]),

@@ -121,7 +121,8 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
           frameId: frame.id,
           name: frame.name,
           volume: volume.name,
-          message: (error as Error).message,
+          message:
+            error instanceof ArkivError ? `${error.message} ${error.body().next}` : (error as Error).message,
         });
         this.log.warn(
           `a sidecar on “${volume.name}” could not be written: ${error instanceof ArkivError ? error.code : (error as Error).message}`,

@@ -29,5 +29,5 @@ export function listen<T>(type: EventType, listener: (data: T) => void): () => v
   const set = listeners.get(type) ?? new Set<Listener>();
   listeners.set(type, set);
   set.add(listener as Listener);
-  return () => set.delete(listener as Listener);
+  return () => void set.delete(listener as Listener);
 }

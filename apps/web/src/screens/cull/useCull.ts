@@ -2,6 +2,7 @@ import { describe, LABELS, matches, type MarkField, type MarkValue } from '@arki
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { shootStore } from '../../data/shootStore';
+import { listen } from '../../data/stream';
 import { many } from '../../data/format';
 import { CULL_KEYS, type CullCommand } from '../../keys/cullKeys';
 import {
@@ -67,6 +68,15 @@ export function useCull(shootId: string) {
       JSON.stringify({ view, current, stepOn, surround, facts, cell, filter: state.filter }),
     );
   }, [shootId, view, current, stepOn, surround, facts, cell, state.filter]);
+
+  // A sidecar that could not be written, or that two programs changed, is said where the marks are made.
+  useEffect(
+    () =>
+      listen<{ frameId: string; message: string }>('sidecar', ({ frameId, message }) => {
+        if (store.snapshot().byId.has(frameId)) setNotice(message);
+      }),
+    [store],
+  );
 
   const goTo = useCallback(
     (index: number) => {

@@ -125,6 +125,7 @@ function useSpeed(job: Api['JobDto']): number {
 function Outcome({ job, report }: { job: Api['JobDto']; report: Api['IntakeReportDto'] }) {
   const { data: volumes } = useVolumes();
   const names = report.targets.map((id) => volumes?.find((v) => v.id === id)?.name ?? 'a drive');
+  const copiedBytes = report.files.filter((f) => f.fate === 'copied').reduce((sum, f) => sum + f.size, 0);
   const of = (fate: string) => report.files.filter((f) => f.fate === fate).length;
   if (of('already-here') === report.files.length) {
     return (
@@ -142,7 +143,7 @@ function Outcome({ job, report }: { job: Api['JobDto']; report: Api['IntakeRepor
     <Section title="Receipt">
       <Typography>
         {many(of('copied'), 'file')} copied to {names.join(' and ')}, read back and found equal,{' '}
-        {bytes(job.bytesTotal)} in all.
+        {bytes(copiedBytes)} in all.
         {of('already-here') > 0 &&
           ` ${many(of('already-here'), 'file')} had been here before, under ${of('already-here') === 1 ? 'its' : 'their'} own name.`}
       </Typography>
@@ -243,7 +244,10 @@ function Fates({ report, done }: { report: Api['IntakeReportDto']; done: boolean
             <Box sx={{ color: file.reason ? STRIKE_TEXT : INK.full }}>{FATE_WORDS[file.fate]}</Box>
             <Box sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{file.from}</Box>
             <Box sx={{ color: INK.soft, overflow: 'hidden', textOverflow: 'ellipsis' }}>
-              {file.reason ?? `→ ${file.to.slice(file.to.lastIndexOf('/') + 1)}`}
+              {file.reason ??
+                (file.fate === 'already-here'
+                  ? `is ${file.to}`
+                  : `→ ${file.to.slice(file.to.lastIndexOf('/') + 1)}`)}
             </Box>
             <Box sx={{ color: INK.faint, textAlign: 'right' }} title={file.sha256 ?? undefined}>
               {file.sha256?.slice(0, 8)}
