@@ -128,7 +128,9 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     const known = [...states].filter(([, skipped]) => skipped).map(([id]) => id);
     await this.work.write(async (manager) => {
       for (const id of known) await manager.delete(Frame, { id, state: 'arriving' });
-      if (nothingNew) await manager.delete(Shoot, { id: job.shootId! });
+      if (!nothingNew) return;
+      await manager.delete(Shoot, { id: job.shootId! });
+      await manager.update(Job, { id: job.id }, { shootId: null });
     });
   }
 

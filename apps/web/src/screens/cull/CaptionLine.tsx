@@ -53,12 +53,19 @@ export function CaptionLine({ frame, position, facts, detail, labels, selected, 
         </Box>
       )}
       <Box sx={{ flex: 1 }} />
-      <Box component="span" role="status" sx={{ color: INK.full }}>
+      <Box
+        component="span"
+        role="status"
+        title={notice}
+        sx={{ color: INK.full, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis' }}
+      >
         {notice}
       </Box>
       {selected > 1 && <Box component="span">{selected} selected</Box>}
       {stepOn && <Box component="span">stepping on</Box>}
-      <Box component="span">{position}</Box>
+      <Box component="span" sx={{ flex: 'none' }}>
+        {position}
+      </Box>
       {frame && <MarksOf frame={frame} labels={labels} />}
     </Box>
   );
@@ -70,7 +77,14 @@ function MarksOf({ frame, labels }: { frame: LoadedFrame; labels: Record<string,
     <Box
       data-testid="marks"
       component="span"
-      sx={{ display: 'inline-flex', alignItems: 'center', gap: 1, minWidth: 130, justifyContent: 'flex-end' }}
+      sx={{
+        display: 'inline-flex',
+        alignItems: 'center',
+        gap: 1,
+        minWidth: 130,
+        flex: 'none',
+        justifyContent: 'flex-end',
+      }}
     >
       <Box component="span" sx={{ color: colour, fontWeight: frame.verdict === 'undecided' ? 400 : 700 }}>
         {frame.verdict}
