@@ -9,6 +9,7 @@ import { IntakeModule } from './intake/intake.module';
 import { JobsModule } from './jobs/jobs.module';
 import { ReadersModule } from './readers/readers.module';
 import { ShootsModule } from './shoots/shoots.module';
+import { StandInDiskModule } from './standins/standInDisk.module';
 import { StandInsModule } from './standins/standins.module';
 import { SystemModule } from './system/system.module';
 import { VolumesModule } from './volumes/volumes.module';
@@ -25,7 +26,7 @@ export class AppModule {
           providers: [{ provide: ArkivConfig, useValue: config }],
           exports: [ArkivConfig],
         },
-        DiskModule,
+        config.standIns ? StandInDiskModule : DiskModule,
         SystemModule,
         DbModule,
         EventsModule,

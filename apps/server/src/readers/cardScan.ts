@@ -12,7 +12,7 @@ import {
   type FrameFacts,
   type PlanFrame,
 } from '@arkiv/core';
-import { Disk, type DiskPath } from '../disk/disk';
+import { Disk, diskErrorCode, type DiskPath } from '../disk/disk';
 import { readTags } from './tags';
 
 export interface CardScan {
@@ -78,13 +78,18 @@ export async function scanCard(disk: Disk, root: string): Promise<CardScan> {
     f.files.filter((x) => x.role === 'raw' || x.role === 'jpeg'),
   );
   let next = 0;
+  let unreadable = false;
   const lane = async (): Promise<void> => {
     while (next < pictures.length) {
       const file = pictures[next++]!;
-      facts.set(file.path, await readFacts(disk, cardPath(root, file.path)));
+      const read = await readFacts(disk, cardPath(root, file.path));
+      facts.set(file.path, read.facts);
+      unreadable ||= read.unreadable;
     }
   };
   await Promise.all(Array.from({ length: IN_FLIGHT }, lane));
+  // One bad file is no reason to show nothing of a card; a card that went away is.
+  if (unreadable) await disk.names(root);
   const secondsOf = (file: string): number | null => {
     const capture = facts.get(file)?.capture;
     return capture ? Date.parse(`${capture.local}Z`) / 1000 : null;
@@ -110,10 +115,19 @@ export async function scanCard(disk: Disk, root: string): Promise<CardScan> {
   };
 }
 
-async function readFacts(disk: Disk, file: DiskPath): Promise<FrameFacts> {
-  let facts = factsFromTags(readTags(await disk.readPart(file, 0, HEAD_BYTES)));
-  if (!facts.capture) facts = factsFromTags(readTags(await disk.readPart(file, 0, LONG_HEAD_BYTES)));
-  return facts;
+/** What stands in the file's head; nothing where it cannot be read: the file is still listed and tried when copying. */
+async function readFacts(disk: Disk, file: DiskPath): Promise<{ facts: FrameFacts; unreadable: boolean }> {
+  let facts = factsFromTags({});
+  for (const length of [HEAD_BYTES, LONG_HEAD_BYTES]) {
+    try {
+      facts = factsFromTags(readTags(await disk.readPart(file, 0, length)));
+    } catch (error) {
+      if (diskErrorCode(error) === null) throw error;
+      return { facts, unreadable: true };
+    }
+    if (facts.capture) break;
+  }
+  return { facts, unreadable: false };
 }
 
 /** The largest (or smallest) JPEG that the camera put into a file, or null where there is none. */

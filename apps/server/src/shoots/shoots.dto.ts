@@ -12,12 +12,19 @@ export class ShootDto {
   @ApiProperty() frames: number;
   @ApiProperty() keepers: number;
   @ApiProperty() rejects: number;
+  @ApiProperty() files: number;
+  @ApiProperty({
+    description: 'files with fewer verified copies on distinct drives than the studio asks for',
+  })
+  missingCopies: number;
+  @ApiProperty({ description: 'finished hand-offs' }) handoffs: number;
+  @ApiProperty({ description: 'finished deliveries' }) deliveries: number;
   @ApiProperty({ type: [String] }) leads: string[];
   @ApiProperty() createdAt: number;
 
-  static of({ shoot, frames, keepers, rejects, leads }: ShootSummary): ShootDto {
+  static of({ shoot, ...counted }: ShootSummary): ShootDto {
     const { id, title, date, client, place, folders, createdAt } = shoot;
-    return { id, title, date, client, place, folders, frames, keepers, rejects, leads, createdAt };
+    return { id, title, date, client, place, folders, createdAt, ...counted };
   }
 }
 

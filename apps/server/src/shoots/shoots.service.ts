@@ -1,7 +1,8 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, toSql } from '@arkiv/core';
+import { ArkivError, toSql, type KeeperRules } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { Reading } from '../db/unitOfWork';
+import { EventsService } from '../events/events.service';
 import { FramesService, type FrameColumns } from '../frames/frames.service';
 import { SettingsService } from '../system/settings.service';
 import { Shoot } from './shoot.entity';
@@ -12,7 +13,20 @@ export interface ShootCounts {
   rejects: number;
 }
 
-export interface ShootSummary extends ShootCounts {
+/** How the shoot's files are kept. */
+export interface ShootCopies {
+  files: number;
+  /** files with fewer verified copies on distinct devices than the studio asks for */
+  missingCopies: number;
+}
+
+/** What was done with the shoot's keepers, counted in finished jobs. */
+export interface ShootSteps {
+  handoffs: number;
+  deliveries: number;
+}
+
+export interface ShootSummary extends ShootCounts, ShootCopies, ShootSteps {
   shoot: Shoot;
   /** SHA-256 of the pictures of up to six frames that stand for the shoot */
   leads: string[];
@@ -20,11 +34,22 @@ export interface ShootSummary extends ShootCounts {
 
 @Injectable()
 export class ShootsService {
+  private readonly kept = new Map<string, { state: string; seen: ShootCounts & { leads: string[] } }>();
+  private keptFiled: {
+    required: number;
+    filed: Promise<[Map<string, ShootCopies>, Map<string, ShootSteps>]>;
+  } | null = null;
+
   constructor(
     private readonly reading: Reading,
     private readonly frames: FramesService,
     private readonly settings: SettingsService,
-  ) {}
+    events: EventsService,
+  ) {
+    events.stream.subscribe(({ type }) => {
+      if (type === 'job' || type === 'frames' || type === 'volumes') this.keptFiled = null;
+    });
+  }
 
   async get(id: string): Promise<Shoot> {
     const shoot = await this.reading.manager.findOneBy(Shoot, { id });
@@ -33,12 +58,73 @@ export class ShootsService {
   }
 
   async list(): Promise<ShootSummary[]> {
-    const shoots = await this.reading.manager.find(Shoot, { order: { date: 'DESC', createdAt: 'DESC' } });
-    return Promise.all(shoots.map((shoot) => this.summary(shoot)));
+    return this.summaries(
+      await this.reading.manager.find(Shoot, { order: { date: 'DESC', createdAt: 'DESC' } }),
+    );
   }
 
   async summary(shoot: Shoot): Promise<ShootSummary> {
-    const { rules } = await this.settings.all();
+    return (await this.summaries([shoot]))[0]!;
+  }
+
+  private async summaries(shoots: readonly Shoot[]): Promise<ShootSummary[]> {
+    const { rules, requiredCopies } = await this.settings.all();
+    const only = shoots.length === 1 ? shoots[0]!.id : null;
+    const [copies, steps] = await this.filed(requiredCopies, only);
+    return Promise.all(
+      shoots.map(async (shoot) => ({
+        shoot,
+        ...(await this.seen(shoot, rules)),
+        ...(copies.get(shoot.id) ?? { files: 0, missingCopies: 0 }),
+        ...(steps.get(shoot.id) ?? { handoffs: 0, deliveries: 0 }),
+      })),
+    );
+  }
+
+  /** Counts and leads; they change only with the shoot's revision and the studio's rules, and are kept till then. */
+  private async seen(shoot: Shoot, rules: KeeperRules): Promise<ShootCounts & { leads: string[] }> {
+    const state = `${shoot.revision} ${JSON.stringify(rules)}`;
+    const kept = this.kept.get(shoot.id);
+    if (kept?.state === state) return kept.seen;
+    const seen = { ...(await this.counts(shoot, rules)), leads: await this.leads(shoot.id) };
+    this.kept.set(shoot.id, { state, seen });
+    return seen;
+  }
+
+  /** Copies and steps of one shoot, or of all; of all they are kept until a job or a volume changes something. */
+  private async filed(
+    required: number,
+    only: string | null,
+  ): Promise<[Map<string, ShootCopies>, Map<string, ShootSteps>]> {
+    if (only !== null) return Promise.all([this.copies(required, only), this.steps(only)]);
+    if (this.keptFiled?.required !== required)
+      this.keptFiled = { required, filed: Promise.all([this.copies(required, null), this.steps(null)]) };
+    return this.keptFiled.filed;
+  }
+
+  /** By shoot, for one or for all. Volumes on one device count as one copy. */
+  private async copies(required: number, shootId: string | null): Promise<Map<string, ShootCopies>> {
+    const rows: ({ id: string } & ShootCopies)[] = await this.reading.source.query(
+      `SELECT id, COUNT(*) AS files, SUM(devices < ?) AS "missingCopies" FROM (
+         SELECT a."shootId" AS id, COUNT(DISTINCT v.device) AS devices FROM asset a
+         LEFT JOIN copy c ON c."assetId" = a.id LEFT JOIN volume v ON v.id = c."volumeId" AND v.role <> 'edit'
+         WHERE ? IS NULL OR a."shootId" = ? GROUP BY a.id)
+       GROUP BY id`,
+      [required, shootId, shootId],
+    );
+    return new Map(rows.map(({ id, files, missingCopies }) => [id, { files, missingCopies }]));
+  }
+
+  private async steps(shootId: string | null): Promise<Map<string, ShootSteps>> {
+    const rows: ({ id: string } & ShootSteps)[] = await this.reading.source.query(
+      `SELECT "shootId" AS id, SUM(kind = 'handoff') AS handoffs, SUM(kind = 'delivery') AS deliveries
+       FROM job WHERE state = 'done' AND "shootId" IS NOT NULL AND (? IS NULL OR "shootId" = ?) GROUP BY "shootId"`,
+      [shootId, shootId],
+    );
+    return new Map(rows.map(({ id, handoffs, deliveries }) => [id, { handoffs, deliveries }]));
+  }
+
+  private async counts(shoot: Shoot, rules: KeeperRules): Promise<ShootCounts> {
     const keeper = toSql(rules.keeper);
     const reject = toSql(rules.reject);
     const [row]: ShootCounts[] = await this.reading.source.query(
@@ -46,7 +132,7 @@ export class ShootsService {
        FROM frame f WHERE f."shootId" = ? AND f.state = 'here'`,
       [...keeper.parameters, ...reject.parameters, shoot.id],
     );
-    return { shoot, ...row!, leads: await this.leads(shoot.id) };
+    return row!;
   }
 
   async columns(id: string): Promise<FrameColumns> {

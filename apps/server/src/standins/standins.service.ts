@@ -7,6 +7,8 @@ import { EventsService } from '../events/events.service';
 import { ReadersService, type ReaderInfo, type ReaderSource } from '../readers/readers.service';
 import { VolumesService } from '../volumes/volumes.service';
 import type { VolumeRole } from '../volumes/volume.entity';
+import { DRIVE_WELL, SLOT_WELL, StandInFaults } from './standInFaults';
+import type { ChangeDriveDto, ChangeSlotDto, StandInsDto } from './standins.dto';
 
 const SLOTS = [
   { id: 'slot-1', name: 'Reader 1' },
@@ -20,8 +22,8 @@ const VOLUMES: { folder: string; name: string; role: VolumeRole }[] = [
 
 /**
  * Plays the devices that the demo has none of: a card reader with two slots and three drives, all folders under
- * the data directory. A card in a slot is a link to its folder; ejecting takes the link away, so whatever still
- * reads the card fails as it would with a real one.
+ * the data directory. A card in a slot is a link to its folder; taking it out takes the link away and fails what
+ * still reads it, as with a real one. How they fail on demand is in StandInDisk.
  */
 @Injectable()
 export class StandInsService implements ReaderSource, OnModuleInit {
@@ -33,24 +35,70 @@ export class StandInsService implements ReaderSource, OnModuleInit {
     private readonly readers: ReadersService,
     private readonly volumes: VolumesService,
     private readonly events: EventsService,
+    private readonly faults: StandInFaults,
   ) {
-    this.root = path.join(config.dataDir, 'stand-ins');
+    // The full path: drives are known by it, and the working directory may be anywhere.
+    this.root = path.resolve(config.dataDir, 'stand-ins');
   }
 
   async onModuleInit(): Promise<void> {
     await this.disk.makeFolders(path.join(this.root, 'cards'));
     await this.disk.makeFolders(path.join(this.root, 'reader'));
+    for (const { id } of SLOTS)
+      this.faults.slots.set(id, { id, root: this.place(id)!, faults: SLOT_WELL, inserted: 0, freeAt: 0 });
+    this.faults.pull = (id) => this.pull(id);
     for (const { folder, name, role } of VOLUMES) {
       const root = path.join(this.root, 'volumes', folder);
       await this.disk.makeFolders(root);
-      await this.volumes.add({ root, name, role, device: `stand-in ${folder}` });
+      const volume = await this.volumes.add({ root, name, role, device: `stand-in ${folder}` });
+      this.faults.drives.set(folder, { id: folder, root: volume.root, faults: DRIVE_WELL });
     }
     this.readers.addSource(this);
   }
 
+  async all(): Promise<StandInsDto> {
+    const readers = await this.list();
+    return {
+      cards: await this.cards(),
+      slots: readers.map(({ id, name, card }) => {
+        const { bytesPerSecond, pullAfterBytes, unreadable } = this.faults.slots.get(id)!.faults;
+        return { id, name, card, bytesPerSecond, pullAfterBytes, unreadable: [...unreadable] };
+      }),
+      drives: VOLUMES.map(({ folder, name }) => ({
+        id: folder,
+        name,
+        ...(this.faults.drives.get(folder)?.faults ?? DRIVE_WELL),
+      })),
+    };
+  }
+
+  async changeSlot(id: string, change: ChangeSlotDto): Promise<StandInsDto> {
+    const slot = this.faults.slots.get(id);
+    if (!slot) throw new ArkivError('not-found', { what: 'slot', id });
+    slot.faults = {
+      bytesPerSecond:
+        change.bytesPerSecond === undefined ? slot.faults.bytesPerSecond : change.bytesPerSecond,
+      pullAfterBytes:
+        change.pullAfterBytes === undefined ? slot.faults.pullAfterBytes : change.pullAfterBytes,
+      unreadable: change.unreadable ?? slot.faults.unreadable,
+    };
+    this.events.publish('readers', { changed: id });
+    return this.all();
+  }
+
+  async changeDrive(id: string, change: ChangeDriveDto): Promise<StandInsDto> {
+    const drive = this.faults.drives.get(id);
+    if (!drive) throw new ArkivError('not-found', { what: 'drive', id });
+    drive.faults = { state: change.state, bytesUntilFull: change.bytesUntilFull ?? null };
+    this.events.publish('volumes', { changed: id });
+    return this.all();
+  }
+
   /** The cards that lie on the table: folder names under stand-ins/cards. */
   async cards(): Promise<string[]> {
-    return (await this.disk.names(path.join(this.root, 'cards'))).map(String).sort();
+    const names = (await this.disk.names(path.join(this.root, 'cards'))).map(String);
+    // A card that is still being made bears another name until it is whole.
+    return names.filter((name) => !name.endsWith('.making')).sort();
   }
 
   async list(): Promise<ReaderInfo[]> {
@@ -75,17 +123,28 @@ export class StandInsService implements ReaderSource, OnModuleInit {
     const place = this.place(id);
     if (!place) throw new ArkivError('not-found', { what: 'slot', id });
     if (!(await this.cards()).includes(card)) throw new ArkivError('not-found', { what: 'card', id: card });
-    await this.eject(id);
+    const elsewhere = (await this.list()).find((slot) => slot.card === card && slot.id !== id);
+    if (elsewhere) await this.pull(elsewhere.id);
+    await this.pull(id);
     await this.disk.symlink(path.join(this.root, 'cards', card), place);
     this.events.publish('readers', { inserted: id });
   }
 
   async eject(id: string): Promise<boolean> {
+    if (!this.place(id)) return false;
+    await this.pull(id);
+    return true;
+  }
+
+  /** Takes the card out at once; another card starts without the faults of this one. */
+  async pull(id: string): Promise<void> {
     const place = this.place(id);
-    if (!place) return false;
+    const slot = this.faults.slots.get(id);
+    if (!place || !slot) throw new ArkivError('not-found', { what: 'slot', id });
+    slot.inserted += 1;
+    slot.faults = { ...SLOT_WELL, bytesPerSecond: slot.faults.bytesPerSecond };
     if ((await this.disk.facts(place))?.kind === 'link') await this.disk.unlink(place);
     this.events.publish('readers', { ejected: id });
-    return true;
   }
 
   private place(id: string): string | null {

@@ -17,6 +17,7 @@ export class VolumesController {
   @Post()
   @ApiOkResponse({ type: VolumeDto })
   async add(@Body() body: AddVolumeDto): Promise<VolumeDto> {
-    return VolumeDto.of(await this.volumes.status(await this.volumes.add(body)));
+    const { id } = await this.volumes.add(body);
+    return VolumeDto.of((await this.volumes.list()).find(({ volume }) => volume.id === id)!);
   }
 }

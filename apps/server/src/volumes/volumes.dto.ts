@@ -13,7 +13,10 @@ export class VolumeDto {
   @ApiProperty({ type: Number, nullable: true, description: 'bytes' }) free: number | null;
   @ApiProperty({ type: Number, nullable: true, description: 'bytes' }) total: number | null;
 
-  static of({ volume, online, space }: VolumeStatus): VolumeDto {
+  @ApiProperty({ description: 'verified copies of the archive on it' }) files: number;
+  @ApiProperty({ description: 'files that no other device holds' }) onlyHere: number;
+
+  static of({ volume, online, space, holds }: VolumeStatus): VolumeDto {
     return {
       id: volume.id,
       name: volume.name,
@@ -21,6 +24,7 @@ export class VolumeDto {
       online,
       free: space?.free ?? null,
       total: space?.total ?? null,
+      ...holds,
     };
   }
 }

@@ -24,7 +24,18 @@ export interface VolumeStatus {
   volume: Volume;
   online: boolean;
   space: Space | null;
+  holds: Holdings;
 }
+
+/** What a volume holds of the archive. */
+export interface Holdings {
+  /** verified copies on it */
+  files: number;
+  /** of these, files that no other device holds */
+  onlyHere: number;
+}
+
+const NOTHING: Holdings = { files: 0, onlyHere: 0 };
 
 export interface NewVolume {
   /** a folder on this machine */
@@ -48,7 +59,24 @@ export class VolumesService {
 
   async list(): Promise<VolumeStatus[]> {
     const volumes = await this.reading.manager.find(Volume, { order: { addedAt: 'ASC', id: 'ASC' } });
-    return Promise.all(volumes.map((volume) => this.status(volume)));
+    const holdings = await this.holdings();
+    return Promise.all(
+      volumes.map(async (volume) => ({
+        ...(await this.status(volume)),
+        holds: holdings.get(volume.id) ?? NOTHING,
+      })),
+    );
+  }
+
+  private async holdings(): Promise<Map<string, Holdings>> {
+    const rows: ({ id: string } & Holdings)[] = await this.reading.source.query(
+      `WITH spread AS (
+         SELECT c."assetId" AS asset, COUNT(DISTINCT v.device) AS devices
+         FROM copy c JOIN volume v ON v.id = c."volumeId" GROUP BY c."assetId")
+       SELECT c."volumeId" AS id, COUNT(*) AS files, SUM(s.devices = 1) AS "onlyHere"
+       FROM copy c JOIN spread s ON s.asset = c."assetId" GROUP BY c."volumeId"`,
+    );
+    return new Map(rows.map(({ id, files, onlyHere }) => [id, { files, onlyHere }]));
   }
 
   async get(id: string): Promise<Volume> {
@@ -57,7 +85,7 @@ export class VolumesService {
     return volume;
   }
 
-  async status(volume: Volume): Promise<VolumeStatus> {
+  async status(volume: Volume): Promise<Omit<VolumeStatus, 'holds'>> {
     try {
       await this.check(volume);
       return { volume, online: true, space: await this.disk.space(volume.root) };

@@ -384,14 +384,14 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stand-ins/cards": {
+    "/api/stand-ins": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get: operations["StandIns_cards"];
+        get: operations["StandIns_all"];
         put?: never;
         post?: never;
         delete?: never;
@@ -410,6 +410,54 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["StandIns_insert"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stand-ins/slots/{id}/pull": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["StandIns_pull"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stand-ins/slots/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["StandIns_changeSlot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stand-ins/drives/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["StandIns_changeDrive"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -550,6 +598,10 @@ export interface components {
             free: number | null;
             /** @description bytes */
             total: number | null;
+            /** @description verified copies of the archive on it */
+            files: number;
+            /** @description files that no other device holds */
+            onlyHere: number;
         };
         AddVolumeDto: {
             /** @description full path of an existing folder on the server’s machine */
@@ -629,6 +681,13 @@ export interface components {
             frames: number;
             keepers: number;
             rejects: number;
+            files: number;
+            /** @description files with fewer verified copies on distinct drives than the studio asks for */
+            missingCopies: number;
+            /** @description finished hand-offs */
+            handoffs: number;
+            /** @description finished deliveries */
+            deliveries: number;
             leads: string[];
             createdAt: number;
         };
@@ -751,8 +810,44 @@ export interface components {
             at: number;
             result: components["schemas"]["DeliveryResultDto"];
         };
+        StandInSlotDto: {
+            id: string;
+            name: string;
+            card: string | null;
+            /** @description null: as fast as it can */
+            bytesPerSecond: number | null;
+            /** @description the card is pulled out after so many more bytes */
+            pullAfterBytes: number | null;
+            /** @description files whose second half cannot be read */
+            unreadable: string[];
+        };
+        StandInDriveDto: {
+            /** @description the folder that plays it */
+            id: string;
+            name: string;
+            /** @enum {string} */
+            state: "well" | "full" | "unplugged" | "read-only";
+            /** @description the drive is full after so many more bytes */
+            bytesUntilFull: number | null;
+        };
+        StandInsDto: {
+            /** @description cards on the table, by name */
+            cards: string[];
+            slots: components["schemas"]["StandInSlotDto"][];
+            drives: components["schemas"]["StandInDriveDto"][];
+        };
         InsertDto: {
             card: string;
+        };
+        ChangeSlotDto: {
+            bytesPerSecond?: number | null;
+            pullAfterBytes?: number | null;
+            unreadable?: string[];
+        };
+        ChangeDriveDto: {
+            /** @enum {string} */
+            state: "well" | "full" | "unplugged" | "read-only";
+            bytesUntilFull?: number | null;
         };
         MarkOperationDto: {
             id: string;
@@ -1391,7 +1486,7 @@ export interface operations {
             };
         };
     };
-    StandIns_cards: {
+    StandIns_all: {
         parameters: {
             query?: never;
             header?: never;
@@ -1405,7 +1500,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string[];
+                    "application/json": components["schemas"]["StandInsDto"];
                 };
             };
         };
@@ -1430,6 +1525,75 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    StandIns_pull: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    StandIns_changeSlot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeSlotDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandInsDto"];
+                };
+            };
+        };
+    };
+    StandIns_changeDrive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeDriveDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandInsDto"];
+                };
             };
         };
     };
