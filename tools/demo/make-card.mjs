@@ -1,166 +1,16 @@
-// Makes the demo card: about 60 frames of a puppet theatre's press night, derived from the plates.
-// `node tools/demo/make-card.mjs --out <folder> [--seed 1] [--side 3000]`; the same seed gives the same bytes.
+// Makes the demo's cards, each derived from the plates in seconds.
+// `node tools/demo/make-card.mjs --out <folder> [--card press-night-a] [--seed 1] [--side 3000] [--frames N]`; the same
+// seed gives the same bytes. With --frames a large card for trying speed: its pictures repeat, its facts do not.
 import { mkdir, readFile, rename, rm, utimes, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { bayer, developShot } from './develop.mjs';
-import { seeded } from './random.mjs';
+import sharp from 'sharp';
+import { writeClip } from './clip.mjs';
+import { bayer, developPixels, developShot } from './develop.mjs';
+import { CARDS, cardShots } from './season.mjs';
 import { wrapJpeg, writeDng } from './tiff.mjs';
 
 const here = path.dirname(fileURLToPath(import.meta.url));
-/** An invented camera. */
-const BODY = {
-  make: 'Ockham',
-  model: 'Ockham Five',
-  serial: 'OK5-004217',
-  lens: 'Ockham 35-90mm f/2.8',
-  folder: 'OCKHM',
-  prefix: 'OCK_',
-};
-const OFFSET = '+02:00';
-/** The evening's first frame. The counter is near its end, so the card goes over into a second folder. */
-const START = Date.parse('2026-10-16T19:38:12Z');
-const FIRST_NUMBER = 9968;
-
-const range = (prefix, from, to) => Array.from({ length: to - from + 1 }, (_, i) => `${prefix}-${from + i}`);
-
-/** The evening: what was shot, how fast, and what went wrong. `wait` in seconds before the first frame. */
-const EVENING = [
-  { plates: ['stage-1', 'stage-1', 'stage-1'], wait: 0, gap: 0.25, stops: [-2, 0, 2], iso: 800, raw: true },
-  { plates: range('duet', 1, 4), wait: 412, gap: 0.16, iso: 1600, zoom: 1 },
-  { plates: range('duet', 1, 4), wait: 21, gap: 0.16, iso: 1600, zoom: 1.28, x: 0.5, y: 0.55 },
-  {
-    plates: range('leap', 1, 6),
-    wait: 95,
-    gap: 0.12,
-    iso: 2000,
-    zoom: 1,
-    faults: { 2: { shake: 11 } },
-    raw: true,
-  },
-  {
-    plates: range('leap', 1, 6),
-    wait: 14,
-    gap: 0.12,
-    iso: 2000,
-    zoom: 1.22,
-    x: 0.2,
-    y: 0.35,
-    faults: { 1: { defocus: 2.6 }, 4: { shake: 17 } },
-  },
-  { plates: range('baron', 1, 4), wait: 133, gap: 0.3, iso: 1250, raw: true },
-  {
-    plates: ['baron-1', 'baron-1', 'baron-4', 'baron-4'],
-    wait: 6,
-    gap: 0.6,
-    iso: 1250,
-    zoom: 1.12,
-    faults: { 1: { defocus: 3.4 }, 3: { stops: -2.1, iso: 6400 } },
-  },
-  { plates: range('queen', 1, 4), wait: 48, gap: 0.3, iso: 1250 },
-  {
-    plates: ['queen-2', 'queen-4', 'queen-4'],
-    wait: 9,
-    gap: 0.5,
-    iso: 1250,
-    zoom: 1.15,
-    x: 0.4,
-    faults: { 0: { stops: 1.7 }, 2: { defocus: 1.4 } },
-  },
-  {
-    plates: range('leap', 2, 5),
-    wait: 71,
-    gap: 0.12,
-    iso: 2500,
-    zoom: 1.02,
-    x: 0.24,
-    y: 0.5,
-    orientation: 8,
-  },
-  {
-    plates: ['queen-1', 'queen-4'],
-    wait: 33,
-    gap: 0.8,
-    iso: 1600,
-    zoom: 1.02,
-    x: 0.42,
-    y: 0.5,
-    orientation: 8,
-  },
-  {
-    plates: range('duet', 2, 4),
-    wait: 240,
-    gap: 0.2,
-    iso: 3200,
-    zoom: 1.6,
-    x: 0.48,
-    y: 0.62,
-    faults: { 0: { stops: -1.6, iso: 8000 } },
-  },
-  { plates: range('bow', 1, 3), wait: 610, gap: 0.18, iso: 1600, zoom: 1 },
-  {
-    plates: range('bow', 1, 3),
-    wait: 3,
-    gap: 0.18,
-    iso: 1600,
-    zoom: 1.3,
-    y: 0.6,
-    faults: { 1: { shake: 9 } },
-  },
-  { plates: ['bow-1', 'duet-4', 'duet-3', 'stage-1'], wait: 18, gap: 1.4, iso: 1600, zoom: 1.06 },
-];
-const EXPOSURES = [
-  [1, 125],
-  [1, 160],
-  [1, 200],
-  [1, 250],
-];
-
-/** Every press of the shutter, in order. */
-export function eveningShots(seed) {
-  const random = seeded(seed);
-  const shots = [];
-  let at = START;
-  let number = FIRST_NUMBER;
-  let directory = 100;
-  EVENING.forEach((scene, s) => {
-    at += scene.wait * 1000;
-    const x = scene.x ?? 0.5,
-      y = scene.y ?? 0.5;
-    scene.plates.forEach((plate, i) => {
-      if (i > 0) at += scene.gap * 1000 * (0.9 + 0.2 * random());
-      const time = new Date(Math.round(at)).toISOString();
-      shots.push({
-        plate,
-        seed: random(),
-        directory,
-        number,
-        local: time.slice(0, 19),
-        millis: Number(time.slice(20, 23)),
-        offset: OFFSET,
-        body: BODY,
-        orientation: scene.orientation ?? 1,
-        zoom: (scene.zoom ?? 1) * (1.02 + 0.02 * random()),
-        x: x + (random() - 0.5) * 0.12,
-        y: y + (random() - 0.5) * 0.12,
-        stops: (scene.stops?.[i] ?? 0) + (random() - 0.5) * 0.12,
-        iso: scene.iso,
-        exposure: EXPOSURES[(s + (scene.stops ? i : 0)) % EXPOSURES.length],
-        aperture: s % 3 === 0 ? 2.8 : 4,
-        focal: Math.round(
-          35 * (scene.zoom ?? 1) + (plate.startsWith('baron') || plate.startsWith('queen') ? 40 : 8),
-        ),
-        raw: Boolean(scene.raw),
-        defocus: 0,
-        shake: 0,
-        ...scene.faults?.[i],
-      });
-      number += 1;
-      if (number > 9999) [number, directory] = [1, directory + 1];
-    });
-  });
-  return shots;
-}
 
 /** A second of an eight-kilohertz tone that dies away: the voice note. */
 function voiceNote() {
@@ -186,55 +36,153 @@ function voiceNote() {
   return wav;
 }
 
-/** Writes the card into a folder that must not exist; a half-made card never stands under its name. */
-export async function makeCard(out, { seed = 1, side = 3000, log = () => {} } = {}) {
+const CLIP = { width: 960, height: 540, perSecond: 12 };
+
+/** Two seconds of a heat, panned by hand. */
+async function clip(plates, shot) {
+  const frames = [];
+  for (let i = 0; i < 24; i++) {
+    const plate = await plates(`race-${1 + (i % 12 < 6 ? i % 6 : 5 - (i % 6))}`);
+    const view = {
+      ...shot,
+      orientation: 1,
+      zoom: 1.5,
+      x: 0.2 + i * 0.02,
+      y: 0.5 + 0.02 * Math.sin(i),
+      seed: i / 24,
+    };
+    const { data, width, height } = await developPixels(plate, view, CLIP.width, CLIP.height);
+    frames.push(
+      await sharp(data, { raw: { width, height, channels: 3 } })
+        .jpeg({ quality: 78 })
+        .toBuffer(),
+    );
+  }
+  return writeClip(frames, { ...CLIP, made: Date.parse(`${shot.local}${shot.offset}`) });
+}
+
+const stem = (shot) => `${shot.body.prefix}${String(shot.number).padStart(4, '0')}`;
+const folderOf = (root, shot) => path.join(root, 'DCIM', `${shot.directory}${shot.body.folder}`);
+
+async function writeDated(file, bytes, shot) {
+  await writeFile(file, bytes);
+  const time = Date.parse(`${shot.local}${shot.offset}`) / 1000;
+  await utimes(file, time, time);
+}
+
+function plateReader() {
+  const plates = new Map();
+  return (name) => {
+    if (!plates.has(name)) plates.set(name, readFile(path.join(here, 'plates', `${name}.jpg`)));
+    return plates.get(name);
+  };
+}
+
+/** Four at once: while one is in our own loop, the picture library's threads have the others. */
+async function inLanes(list, work) {
+  let next = 0;
+  const lane = async () => {
+    while (next < list.length) await work(list[next], next++);
+  };
+  await Promise.all([lane(), lane(), lane(), lane()]);
+}
+
+/** Writes a card into a folder that must not exist; a half-made card never stands under its name. */
+export async function makeCard(
+  out,
+  { card = 'press-night-a', seed = 1, side = 3000, frames = 0, log = () => {} } = {},
+) {
+  if (!CARDS[card])
+    throw new Error(`There is no card “${card}”: choose one of ${Object.keys(CARDS).join(', ')}.`);
   const making = `${out}.making`;
   await rm(making, { recursive: true, force: true });
   const width = side;
   const height = Math.round((side * 2) / 3 / 2) * 2;
-  const shots = eveningShots(seed);
-  const plates = new Map();
-  const writeDated = async (file, bytes, shot) => {
-    await writeFile(file, bytes);
-    const time = Date.parse(`${shot.local}${shot.offset}`) / 1000;
-    await utimes(file, time, time);
-  };
-  let next = 0;
-  const lane = async () => {
-    for (let shot = shots[next++]; shot; shot = shots[next++]) {
-      const folder = path.join(making, 'DCIM', `${shot.directory}${BODY.folder}`);
-      await mkdir(folder, { recursive: true });
-      if (!plates.has(shot.plate))
-        plates.set(shot.plate, await readFile(path.join(here, 'plates', `${shot.plate}.jpg`)));
-      const { data, full, preview, thumb } = await developShot(plates.get(shot.plate), shot, width, height);
-      const base = path.join(folder, `${BODY.prefix}${String(shot.number).padStart(4, '0')}`);
-      await writeDated(`${base}.JPG`, wrapJpeg(full, preview, thumb, shot, width, height), shot);
-      if (shot.raw) {
-        const small = { bytes: thumb, width: 160, height: Math.round((160 * height) / width) };
-        await writeDated(
-          `${base}.DNG`,
-          writeDng(bayer(data, width, height), full, small, shot, width, height),
-          shot,
-        );
-      }
+  const count =
+    frames > 0
+      ? await writeLarge(making, frames, seed, width, height)
+      : await writeOne(making, CARDS[card], seed, width, height);
+  await rename(making, out);
+  log(`${count} frames in ${path.basename(out)}`);
+}
+
+async function writeOne(root, card, seed, width, height) {
+  const shots = cardShots(card, seed);
+  const plate = plateReader();
+  // The clip takes a number of the camera's counter like any frame: those after it count on.
+  if (card.clip !== undefined) for (const shot of shots.slice(card.clip + 1)) shot.number += 1;
+  for (const shot of shots) await mkdir(folderOf(root, shot), { recursive: true });
+  await inLanes(shots, async (shot, i) => {
+    const { data, full, preview, thumb } = await developShot(await plate(shot.plate), shot, width, height);
+    const base = path.join(folderOf(root, shot), stem(shot));
+    const jpeg = wrapJpeg(full, preview, thumb, shot, width, height);
+    await writeDated(`${base}.JPG`, jpeg, shot);
+    if (shot.raw) {
+      const small = { bytes: thumb, width: 160, height: Math.round((160 * height) / width) };
+      const dng = writeDng(bayer(data, width, height), full, small, shot, width, height);
+      await writeDated(`${base}.DNG`, dng, shot);
     }
-  };
-  // Four at once: while one is in our own loop, the library's threads have the others.
-  await Promise.all([lane(), lane(), lane(), lane()]);
-  const noted = shots[12];
+    if (card.doubles?.includes(i)) {
+      const again = path.join(root, 'DCIM', `190${shot.body.folder}`);
+      await mkdir(again, { recursive: true });
+      await writeDated(path.join(again, `${stem(shot)}.JPG`), jpeg, shot);
+    }
+  });
+  if (card.note !== undefined) {
+    const noted = shots[card.note];
+    await writeDated(path.join(folderOf(root, noted), `${stem(noted)}.WAV`), voiceNote(), noted);
+  }
+  if (card.clip !== undefined) {
+    const before = shots[card.clip];
+    const shot = { ...before, number: before.number + 1 };
+    await writeDated(path.join(folderOf(root, shot), `${stem(shot)}.MOV`), await clip(plate, shot), shot);
+  }
+  await mkdir(path.join(root, 'MISC'), { recursive: true });
   await writeDated(
-    path.join(making, 'DCIM', `${noted.directory}${BODY.folder}`, `${BODY.prefix}${noted.number}.WAV`),
-    voiceNote(),
-    noted,
-  );
-  await mkdir(path.join(making, 'MISC'), { recursive: true });
-  await writeDated(
-    path.join(making, 'MISC', 'COUNTER.DAT'),
+    path.join(root, 'MISC', 'COUNTER.DAT'),
     Buffer.from(`frames=${shots.length}\n`),
     shots.at(-1),
   );
-  await rename(making, out);
-  log(`${shots.length} frames in ${path.basename(out)}`);
+  return shots.length;
+}
+
+/** Distinct pictures of a large card: enough that no burst repeats itself, made in well under a minute. */
+const POOL = 90;
+/** Seconds from one frame of a large card to the next, and the pause after every twelfth. */
+const STEP = 0.3;
+const PAUSE = 40;
+
+async function writeLarge(root, frames, seed, width, height) {
+  const pool = Object.values(CARDS)
+    .flatMap((card) => cardShots(card, seed))
+    .filter((_, i, all) => i % Math.ceil(all.length / POOL) === 0);
+  const plate = plateReader();
+  const made = new Map();
+  const developed = async (i) => {
+    if (!made.has(i)) made.set(i, developShot(await plate(pool[i].plate), pool[i], width, height));
+    return made.get(i);
+  };
+  const start = Date.parse('2026-10-31T08:00:00Z');
+  const shots = Array.from({ length: frames }, (_, n) => {
+    const scene = Math.floor(n / 12);
+    const time = new Date(Math.round(start + (n * STEP + scene * PAUSE) * 1000)).toISOString();
+    return {
+      ...pool[n % pool.length],
+      pool: n % pool.length,
+      directory: 100 + Math.floor(n / 9999),
+      number: 1 + (n % 9999),
+      local: time.slice(0, 19),
+      millis: Number(time.slice(20, 23)),
+      raw: false,
+    };
+  });
+  for (const shot of shots) await mkdir(folderOf(root, shot), { recursive: true });
+  await inLanes(shots, async (shot) => {
+    const { full, preview, thumb } = await developed(shot.pool);
+    const jpeg = wrapJpeg(full, preview, thumb, shot, width, height);
+    await writeDated(path.join(folderOf(root, shot), `${stem(shot)}.JPG`), jpeg, shot);
+  });
+  return shots.length;
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
@@ -244,8 +192,10 @@ if (process.argv[1] === fileURLToPath(import.meta.url)) {
   if (!out) throw new Error('Say where: --out <folder>');
   await mkdir(path.dirname(path.resolve(out)), { recursive: true });
   await makeCard(path.resolve(out), {
+    card: option('--card', 'press-night-a'),
     seed: Number(option('--seed', 1)),
     side: Number(option('--side', 3000)),
+    frames: Number(option('--frames', 0)),
     log: console.log,
   });
 }

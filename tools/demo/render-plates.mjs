@@ -18,7 +18,11 @@ const out = args.includes('--out') ? args[args.indexOf('--out') + 1] : path.join
 
 const server = createServer(async (request, response) => {
   const name = path.basename(new URL(request.url, 'http://x').pathname) || 'index.html';
-  for (const folder of [path.join(here, 'scene'), threeBuild]) {
+  for (const folder of [
+    path.join(here, 'scene'),
+    threeBuild,
+    path.join(threeBuild, '../examples/jsm/objects'),
+  ]) {
     try {
       const body = await readFile(path.join(folder, name));
       response.setHeader('content-type', name.endsWith('.html') ? 'text/html' : 'text/javascript');
@@ -53,7 +57,7 @@ try {
       ...plate,
       width: quick ? 900 : PLATE_WIDTH,
       height: quick ? 600 : PLATE_HEIGHT,
-      samples: quick ? 8 : 16,
+      samples: quick ? 8 : (plate.samples ?? 16),
     };
     const url = await page.evaluate((p) => window.renderPlate(p), job);
     const png = Buffer.from(url.slice(url.indexOf(',') + 1), 'base64');

@@ -1,70 +1,6 @@
-// The made-up scene behind the demo card: two puppets on a small stage, lit like a theatre. Each plate is
-// the sum of many renderings, each with its own point on the lens and on the lamps, added up in linear
-// light; so depth of field and the edges of shadows come out as a camera would see them.
+// The made-up press night: two puppets on a small stage, lit like a theatre.
 import * as THREE from 'three';
-
-// A small repeatable generator (mulberry32, public domain), so that the same seed gives the same plate.
-export function seeded(seed) {
-  let a = seed >>> 0;
-  return () => {
-    a = (a + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(a ^ (a >>> 15), 1 | a);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
-
-function canvasTexture(size, draw, repeat = [1, 1], srgb = true) {
-  const canvas = document.createElement('canvas');
-  canvas.width = canvas.height = size;
-  draw(canvas.getContext('2d'), size);
-  const texture = new THREE.CanvasTexture(canvas);
-  texture.wrapS = texture.wrapT = THREE.RepeatWrapping;
-  texture.repeat.set(...repeat);
-  texture.anisotropy = 8;
-  if (srgb) texture.colorSpace = THREE.SRGBColorSpace;
-  return texture;
-}
-
-function woodPlanks(random, planks, tone) {
-  return canvasTexture(1024, (g, size) => {
-    const width = size / planks;
-    for (let i = 0; i < planks; i++) {
-      const shade = 0.75 + random() * 0.4;
-      g.fillStyle = `rgb(${tone[0] * shade},${tone[1] * shade},${tone[2] * shade})`;
-      g.fillRect(i * width, 0, width, size);
-      for (let k = 0; k < 90; k++) {
-        const x = i * width + random() * width;
-        g.strokeStyle = `rgba(${random() < 0.5 ? '20,10,4' : '255,220,170'},${0.03 + random() * 0.07})`;
-        g.lineWidth = 0.5 + random() * 2;
-        g.beginPath();
-        g.moveTo(x, 0);
-        g.bezierCurveTo(x + random() * 12 - 6, size / 3, x + random() * 12 - 6, (2 * size) / 3, x, size);
-        g.stroke();
-      }
-      g.fillStyle = 'rgba(8,4,2,.85)';
-      g.fillRect(i * width - 1.5, 0, 3, size);
-      g.fillRect(i * width, random() * size, width, 3);
-    }
-  });
-}
-
-function weave(random, base, spread) {
-  return canvasTexture(
-    512,
-    (g, size) => {
-      g.fillStyle = `rgb(${base.join(',')})`;
-      g.fillRect(0, 0, size, size);
-      for (let i = 0; i < 26000; i++) {
-        const v = (random() - 0.5) * spread;
-        g.fillStyle = v > 0 ? `rgba(255,245,230,${v})` : `rgba(0,0,0,${-v})`;
-        const across = random() < 0.5;
-        g.fillRect(random() * size, random() * size, across ? 5 : 1, across ? 1 : 5);
-      }
-    },
-    [3, 3],
-  );
-}
+import { canvasTexture, limb, seeded, shadowed, weave, woodPlanks } from './parts.js';
 
 /** A cloth bell with folds: the puppet's dress or coat. */
 function cloth(height, top, bottom, folds, depth, phase) {
@@ -88,21 +24,6 @@ function cloth(height, top, bottom, folds, depth, phase) {
   }
   geometry.computeVertexNormals();
   return geometry;
-}
-
-function limb(from, to, r0, r1, material) {
-  const direction = new THREE.Vector3().subVectors(to, from);
-  const mesh = new THREE.Mesh(new THREE.CylinderGeometry(r1, r0, direction.length(), 20), material);
-  mesh.position.copy(from).addScaledVector(direction, 0.5);
-  mesh.quaternion.setFromUnitVectors(new THREE.Vector3(0, 1, 0), direction.normalize());
-  return mesh;
-}
-
-function shadowed(group) {
-  group.traverse((o) => {
-    if (o.isMesh) o.castShadow = o.receiveShadow = true;
-  });
-  return group;
 }
 
 function buildHead(look, pose) {
@@ -469,12 +390,8 @@ const STILL = {
   swing: 0,
 };
 
-/**
- * plate: { width, height, samples, seed, camera: { at, look, fov, focus, aperture }, baron?, queen?, key? }
- * Returns a PNG data URL, developed with a filmic curve.
- */
-window.renderPlate = async (plate) => {
-  const random = seeded(plate.seed);
+/** plate: { baron?, queen?, key? } on top of what lens.js needs. */
+export function buildStage(plate) {
   const scene = new THREE.Scene();
   scene.background = new THREE.Color('#070506');
   scene.add(buildSet(seeded(5)));
@@ -496,99 +413,11 @@ window.renderPlate = async (plate) => {
   rim.target.position.set(0, 1.3, 0);
   fill.target.position.set(0, 1, -0.5);
   scene.add(new THREE.HemisphereLight('#403848', '#2a1a10', 0.9));
-
-  const renderer = new THREE.WebGLRenderer({ antialias: false, preserveDrawingBuffer: true });
-  renderer.setPixelRatio(1);
-  renderer.setSize(plate.width, plate.height);
-  renderer.shadowMap.enabled = true;
-  renderer.shadowMap.type = THREE.PCFSoftShadowMap;
-  renderer.toneMapping = THREE.NoToneMapping;
-  const options = { type: THREE.FloatType, minFilter: THREE.NearestFilter, magFilter: THREE.NearestFilter };
-  const once = new THREE.WebGLRenderTarget(plate.width, plate.height, options);
-  const sum = new THREE.WebGLRenderTarget(plate.width, plate.height, { ...options, depthBuffer: false });
-  const quad = new THREE.OrthographicCamera(-1, 1, 1, -1, 0, 1);
-  const pass = (fragmentShader, uniforms, blending) => {
-    const s = new THREE.Scene();
-    s.add(
-      new THREE.Mesh(
-        new THREE.PlaneGeometry(2, 2),
-        new THREE.ShaderMaterial({
-          vertexShader: 'varying vec2 v; void main(){ v = uv; gl_Position = vec4(position.xy, 0., 1.); }',
-          fragmentShader,
-          uniforms,
-          depthTest: false,
-          depthWrite: false,
-          transparent: blending,
-          blending: blending ? THREE.CustomBlending : THREE.NoBlending,
-          blendSrc: THREE.OneFactor,
-          blendDst: THREE.OneFactor,
-          blendEquation: THREE.AddEquation,
-        }),
-      ),
-    );
-    return s;
-  };
-  const add = pass(
-    'varying vec2 v; uniform sampler2D t; uniform float w; void main(){ gl_FragColor = vec4(min(texture2D(t, v).rgb, vec3(12.)) * w, w); }',
-    { t: { value: once.texture }, w: { value: 1 / plate.samples } },
-    true,
-  );
-  // Filmic curve: the fitted curve of K. Narkowicz (2015), then the sRGB transfer function of IEC 61966-2-1.
-  const develop = pass(
-    `varying vec2 v; uniform sampler2D t; uniform float e;
-    void main(){ vec2 d = v - .5; vec3 c = texture2D(t, v).rgb * e * (1. - .55 * dot(d, d));
-      c = clamp((c * (2.51 * c + .03)) / (c * (2.43 * c + .59) + .14), 0., 1.);
-      c = mix(12.92 * c, 1.055 * pow(c, vec3(1. / 2.4)) - .055, step(.0031308, c));
-      gl_FragColor = vec4(c, 1.); }`,
-    { t: { value: sum.texture }, e: { value: plate.exposure ?? 1 } },
-    false,
-  );
-  renderer.autoClear = false;
-  renderer.setRenderTarget(sum);
-  renderer.setClearColor(0x000000, 0);
-  renderer.clear();
-
-  const camera = new THREE.PerspectiveCamera(plate.camera.fov, plate.width / plate.height, 0.1, 60);
-  const at = new THREE.Vector3(...plate.camera.at);
-  const look = new THREE.Vector3(...plate.camera.look);
-  const forward = new THREE.Vector3().subVectors(look, at).normalize();
-  const right = new THREE.Vector3().crossVectors(forward, new THREE.Vector3(0, 1, 0)).normalize();
-  const up = new THREE.Vector3().crossVectors(right, forward);
-  const focus = plate.camera.focus ?? at.distanceTo(look);
-  const disc = (i, n, radius) => {
-    const r = radius * Math.sqrt((i + 0.5) / n);
-    const a = i * 2.399963 + random() * 0.3;
-    return [r * Math.cos(a), r * Math.sin(a)];
-  };
-  for (let i = 0; i < plate.samples; i++) {
-    const [lx, ly] = disc(i, plate.samples, plate.camera.aperture);
-    const j = (i * 7) % plate.samples;
-    const [kx, ky] = disc(j, plate.samples, 0.4);
+  const moveLamps = (x, y) => {
+    const [kx, ky] = [x * 0.4, y * 0.4];
     key.position.set(-3.6 + kx, 6.4 + ky, 5.2);
     rim.position.set(4.6 + ky, 5.8 + kx, -2.2);
     fill.position.set(3.5 + kx, 1.4 + ky * 0.5, 5.5);
-    // An oblique frustum through the plane of focus: every lens point sees that plane at the same place.
-    camera.position.copy(at).addScaledVector(right, lx).addScaledVector(up, ly);
-    camera.up.copy(up);
-    camera.lookAt(camera.position.clone().add(forward));
-    camera.updateProjectionMatrix();
-    const halfH = Math.tan((plate.camera.fov * Math.PI) / 360);
-    camera.projectionMatrix.elements[8] +=
-      -lx / (focus * halfH * camera.aspect) + ((random() - 0.5) * 2) / plate.width;
-    camera.projectionMatrix.elements[9] += -ly / (focus * halfH) + ((random() - 0.5) * 2) / plate.height;
-    camera.projectionMatrixInverse.copy(camera.projectionMatrix).invert();
-    renderer.setRenderTarget(once);
-    renderer.setClearColor(0x070506, 1);
-    renderer.clear();
-    renderer.render(scene, camera);
-    renderer.setRenderTarget(sum);
-    renderer.render(add, quad);
-  }
-  renderer.setRenderTarget(null);
-  renderer.render(develop, quad);
-  const url = renderer.domElement.toDataURL('image/png');
-  renderer.dispose();
-  renderer.forceContextLoss();
-  return url;
-};
-window.ready = true;
+  };
+  return { scene, clear: 0x070506, moveLamps };
+}
