@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import { Route, Routes } from 'react-router';
-import { useLiveData } from './data/live';
+import { useLiveData, useSettings } from './data/live';
 import { JobLine } from './parts/JobLine';
 import { CullScreen } from './screens/cull/CullScreen';
 import { DeliverScreen } from './screens/deliver/DeliverScreen';
@@ -9,9 +9,11 @@ import { HandoffScreen } from './screens/handoff/HandoffScreen';
 import { IntakeScreen } from './screens/intake/IntakeScreen';
 import { NowhereScreen } from './screens/NowhereScreen';
 import { ShootsScreen } from './screens/shoots/ShootsScreen';
+import { StandInsScreen } from './screens/standins/StandInsScreen';
 
 export function App() {
   useLiveData();
+  const { data: settings } = useSettings();
   return (
     <Box sx={{ display: 'grid', gridTemplateRows: '48px minmax(0, 1fr)', height: '100vh' }}>
       <JobLine />
@@ -22,6 +24,7 @@ export function App() {
         <Route path="/shoots/:id/cull" element={<CullScreen />} />
         <Route path="/shoots/:id/handoff" element={<HandoffScreen />} />
         <Route path="/shoots/:id/deliver" element={<DeliverScreen />} />
+        {settings?.standIns && <Route path="/stand-ins" element={<StandInsScreen />} />}
         <Route path="*" element={<NowhereScreen />} />
       </Routes>
     </Box>

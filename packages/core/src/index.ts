@@ -20,3 +20,4 @@ export * from './intake/receipt';
 export * from './delivery/outputSpec';
 export * from './delivery/manifest';
 export * from './errors/catalogue';
+export * from './takes/byTime';

@@ -75,20 +75,25 @@ function glazeMaps(glaze, seed) {
 }
 
 /** A thrown pot: outside profile [r, y] from the foot to the rim, wall thickness; slightly out of round, as hands make it. */
-function thrown(profile, wall, glazeName, seed) {
+function thrown(profile, wall, glazeName, seed, flat) {
   const random = seeded(seed);
   const outside = new THREE.SplineCurve(profile.map(([r, y]) => new THREE.Vector2(r, y))).getPoints(46);
   const rim = outside.at(-1);
   const inside = outside
     .slice(9)
     .reverse()
-    .map((p) => new THREE.Vector2(Math.max(0.0005, p.x - wall), Math.max(wall * 1.4, p.y - wall * 0.3)));
+    // A steep wall is thick sideways, a flat one upwards: the inside must never dip below the outside.
+    .map((p) =>
+      flat
+        ? new THREE.Vector2(p.x - wall * 0.3, p.y + wall * 0.9)
+        : new THREE.Vector2(Math.max(0.0005, p.x - wall), Math.max(wall * 1.4, p.y - wall * 0.3)),
+    );
   const lip = Array.from({ length: 7 }, (_, i) => {
     const a = (i / 6) * Math.PI;
     return new THREE.Vector2(rim.x - wall / 2 + (Math.cos(a) * wall) / 2, rim.y + (Math.sin(a) * wall) / 2);
   });
   const foot = [new THREE.Vector2(0.0005, 0.006), new THREE.Vector2(outside[0].x * 0.9, 0.002)];
-  const points = [...foot, ...outside, ...lip, ...inside, new THREE.Vector2(0.0005, wall * 1.4)];
+  const points = [...foot, ...outside, ...lip, ...inside, new THREE.Vector2(0.0005, inside.at(-1).y)];
   const geometry = new THREE.LatheGeometry(points, 160);
   const p = geometry.attributes.position;
   const [a, b, c] = [random() * 6, random() * 6, 0.006 + random() * 0.012];
@@ -228,7 +233,8 @@ function piece({
   wall = 0.0055,
   branch = false,
 }) {
-  const { pot, material } = thrown(SHAPES[shape](size), wall, glaze, seed);
+  const flat = shape === 'open' || shape === 'plate';
+  const { pot, material } = thrown(SHAPES[shape](size), wall, glaze, seed, flat);
   if (shape === 'jug') pot.add(handle(material));
   if (branch) pot.add(twigs(seed));
   pot.position.set(x, y, z);

@@ -1,6 +1,6 @@
 // The made-up press night: two puppets on a small stage, lit like a theatre.
 import * as THREE from 'three';
-import { canvasTexture, limb, seeded, shadowed, weave, woodPlanks } from './parts.js';
+import { limb, seeded, shadowed, weave, woodPlanks } from './parts.js';
 
 /** A cloth bell with folds: the puppet's dress or coat. */
 function cloth(height, top, bottom, folds, depth, phase) {

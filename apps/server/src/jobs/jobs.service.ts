@@ -19,6 +19,8 @@ export interface JobProgress {
   kind: JobKind;
   title: string;
   shootId: string | null;
+  /** the reader that an intake copies from */
+  readerId: string | null;
   state: Job['state'];
   reason: string | null;
   filesDone: number;
@@ -171,6 +173,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       kind,
       title,
       shootId,
+      readerId: (job.params as { readerId?: string }).readerId ?? null,
       state,
       reason,
       filesTotal,

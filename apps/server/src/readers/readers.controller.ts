@@ -1,6 +1,6 @@
 import { Body, Controller, Get, Header, HttpCode, Param, Post, Query, StreamableFile } from '@nestjs/common';
 import { ApiOkResponse, ApiProduces, ApiTags } from '@nestjs/swagger';
-import { AddReaderDto, CardDto, ReaderDto } from './readers.dto';
+import { AddReaderDto, CardDto, CardSummaryDto, ReaderDto } from './readers.dto';
 import { ReadersService } from './readers.service';
 
 @ApiTags('readers')
@@ -24,6 +24,12 @@ export class ReadersController {
   @ApiOkResponse({ type: CardDto })
   async card(@Param('id') id: string): Promise<CardDto> {
     return CardDto.of(await this.readers.scan(id));
+  }
+
+  @Get(':id/summary')
+  @ApiOkResponse({ type: CardSummaryDto })
+  async summary(@Param('id') id: string): Promise<CardSummaryDto> {
+    return CardSummaryDto.of(await this.readers.scan(id));
   }
 
   @Get(':id/picture')

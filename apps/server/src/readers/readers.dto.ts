@@ -79,3 +79,48 @@ export class CardDto {
     return scan;
   }
 }
+
+export class CardPictureDto {
+  @ApiProperty() path: string;
+  @ApiProperty({ description: 'Exif orientation 1…8' }) orientation: number;
+}
+
+/** Leads of a card: enough to know it by, few enough for one row. */
+const SUMMARY_PICTURES = 6;
+
+/** What a row about a card needs, without its thousands of frames. */
+export class CardSummaryDto {
+  @ApiProperty() card: string;
+  @ApiProperty() fingerprint: string;
+  @ApiProperty() frames: number;
+  @ApiProperty({ description: 'of frames and of all else' }) files: number;
+  @ApiProperty({ description: 'bytes' }) bytes: number;
+  @ApiProperty({ type: String, nullable: true, description: 'the camera’s wall clock' }) first: string | null;
+  @ApiProperty({ type: String, nullable: true }) last: string | null;
+  @ApiProperty({ type: [String], description: 'models, each once' }) bodies: string[];
+  @ApiProperty({ type: [CardPictureDto], description: 'spread over the card’s course' })
+  pictures: CardPictureDto[];
+
+  static of(scan: CardScan & { card: string }): CardSummaryDto {
+    const timed = scan.frames.flatMap((f) => (f.facts.capture ? [f.facts.capture.local] : [])).sort();
+    const shown = scan.frames.filter((f) => f.files.some((x) => x.role === 'jpeg' || x.role === 'raw'));
+    const chosen = Array.from({ length: Math.min(SUMMARY_PICTURES, shown.length) }, (_, i) => {
+      const part = shown.length / Math.min(SUMMARY_PICTURES, shown.length);
+      return shown[Math.floor((i + 0.5) * part)]!;
+    });
+    return {
+      card: scan.card,
+      fingerprint: scan.fingerprint,
+      frames: scan.frames.length,
+      files: scan.frames.reduce((sum, f) => sum + f.files.length, scan.extras.length),
+      bytes: scan.bytes,
+      first: timed[0] ?? null,
+      last: timed.at(-1) ?? null,
+      bodies: [...new Set(scan.frames.flatMap((f) => f.facts.model ?? []))],
+      pictures: chosen.map((f) => ({
+        path: (f.files.find((x) => x.role === 'jpeg') ?? f.files.find((x) => x.role === 'raw'))!.path,
+        orientation: f.facts.orientation,
+      })),
+    };
+  }
+}

@@ -176,6 +176,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readers/{id}/summary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Readers_summary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readers/{id}/picture": {
         parameters: {
             query?: never;
@@ -566,6 +582,8 @@ export interface components {
             kind: "intake" | "handoff" | "delivery";
             title: string;
             shootId: string | null;
+            /** @description the reader that an intake copies from */
+            readerId: string | null;
             /** @enum {string} */
             state: "queued" | "running" | "paused" | "waiting" | "done" | "failed" | "cancelled";
             reason: string | null;
@@ -669,6 +687,27 @@ export interface components {
             frames: components["schemas"]["CardFrameDto"][];
             extras: components["schemas"]["CardFileDto"][];
             notFollowed: string[];
+        };
+        CardPictureDto: {
+            path: string;
+            /** @description Exif orientation 1…8 */
+            orientation: number;
+        };
+        CardSummaryDto: {
+            card: string;
+            fingerprint: string;
+            frames: number;
+            /** @description of frames and of all else */
+            files: number;
+            /** @description bytes */
+            bytes: number;
+            /** @description the camera’s wall clock */
+            first: string | null;
+            last: string | null;
+            /** @description models, each once */
+            bodies: string[];
+            /** @description spread over the card’s course */
+            pictures: components["schemas"]["CardPictureDto"][];
         };
         ShootDto: {
             id: string;
@@ -1156,6 +1195,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CardDto"];
+                };
+            };
+        };
+    };
+    Readers_summary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardSummaryDto"];
                 };
             };
         };

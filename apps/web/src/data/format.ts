@@ -7,7 +7,8 @@ const month = new Intl.DateTimeFormat(undefined, { month: 'long', year: 'numeric
 const moment = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
 export const count = (n: number): string => whole.format(n);
-export const many = (n: number, one: string, more = `${one}s`): string => `${whole.format(n)} ${n === 1 ? one : more}`;
+export const many = (n: number, one: string, more = `${one}s`): string =>
+  `${whole.format(n)} ${n === 1 ? one : more}`;
 
 /** Bytes in decimal units, as drives and cards are sold. */
 export function bytes(n: number): string {

@@ -44,11 +44,16 @@ export function clockOf(frame: Pick<LoadedFrame, 'local' | 'millis'>): string {
 }
 
 /** Upright size in pixels. */
-export function uprightSize(frame: Pick<LoadedFrame, 'width' | 'height' | 'orientation'>): { width: number; height: number } | null {
+export function uprightSize(
+  frame: Pick<LoadedFrame, 'width' | 'height' | 'orientation'>,
+): { width: number; height: number } | null {
   if (!frame.width || !frame.height) return null;
-  return frame.orientation >= 5 ? { width: frame.height, height: frame.width } : { width: frame.width, height: frame.height };
+  return frame.orientation >= 5
+    ? { width: frame.height, height: frame.width }
+    : { width: frame.width, height: frame.height };
 }
 
 /** Goes up with the server's maker version; addresses of previews never change their content. */
 const PREVIEWS = '/api/previews/v1';
-export const previewUrl = (sha256: string, size: 'thumb' | 'screen' | 'embedded'): string => `${PREVIEWS}/${sha256}/${size}`;
+export const previewUrl = (sha256: string, size: 'thumb' | 'screen' | 'embedded'): string =>
+  `${PREVIEWS}/${sha256}/${size}`;

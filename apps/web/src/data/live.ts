@@ -5,6 +5,10 @@ import { listen } from './stream';
 
 export const useReaders = () => useSWR<Api['ReaderDto'][]>('/readers');
 export const useCard = (reader: string) => useSWR<Api['CardDto']>(`/readers/${reader}/card`);
+/** What a row about a card says; asked anew for each card. */
+export const useCardSummary = (reader: string, card: string | null) =>
+  useSWR<Api['CardSummaryDto']>(card ? `/readers/${reader}/summary?card=${encodeURIComponent(card)}` : null);
+export const useStandIns = () => useSWR<Api['StandInsDto']>('/stand-ins');
 /** Asked anew for each card: its name is part of the address. `card` null: nothing is asked. */
 export const useClearance = (reader: string, card: string | null) =>
   useSWR<Api['ClearanceDto']>(card ? `/readers/${reader}/clearance?card=${encodeURIComponent(card)}` : null);
@@ -14,15 +18,16 @@ export const useShoot = (id: string | undefined) => useSWR<Api['ShootDto']>(id ?
 export const useSettings = () => useSWR<Api['SettingsDto']>('/settings');
 export const useJobs = () => useSWR<Api['JobDto'][]>('/jobs');
 
-export const isOpen = (job: Api['JobDto']): boolean => ['queued', 'running', 'waiting', 'paused'].includes(job.state);
+export const isOpen = (job: Api['JobDto']): boolean =>
+  ['queued', 'running', 'waiting', 'paused'].includes(job.state);
 
 /** Which loaded data each event makes old. Loaded frames are kept by their own store and left alone here. */
 const OLD_AFTER: Record<string, RegExp> = {
   shoots: /^\/shoots(\/[^/]+)?$/,
   marks: /^\/shoots(\/[^/]+)?$|handoffs\/plan/,
   frames: /^\/shoots(\/[^/]+)?$/,
-  volumes: /^\/volumes|handoffs\/plan/,
-  readers: /^\/readers$/,
+  volumes: /^\/volumes|^\/shoots$|^\/stand-ins$|handoffs\/plan/,
+  readers: /^\/readers$|^\/stand-ins$/,
   settings: /^\/settings|^\/shoots/,
   reset: /./,
 };
@@ -48,8 +53,13 @@ export function useLiveData(): void {
     );
     stops.push(
       listen<Api['JobDto']>('job', (job) => {
-        void mutate<Api['JobDto'][]>('/jobs', (list) => (list ? [job, ...list.filter((j) => j.id !== job.id)] : list), { revalidate: false });
-        if (['done', 'failed', 'cancelled', 'waiting', 'paused'].includes(job.state)) again(/^\/(jobs\/|intakes\/|shoots|readers\/.*clearance)/);
+        void mutate<Api['JobDto'][]>(
+          '/jobs',
+          (list) => (list ? [job, ...list.filter((j) => j.id !== job.id)] : list),
+          { revalidate: false },
+        );
+        if (['done', 'failed', 'cancelled', 'waiting', 'paused'].includes(job.state))
+          again(/^\/(jobs\/|intakes\/|shoots|volumes|readers\/.*clearance)/);
       }),
     );
     return () => {

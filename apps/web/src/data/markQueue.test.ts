@@ -1,7 +1,16 @@
 import type { MarkOperation } from '@arkiv/core';
 import { MarkQueue } from './markQueue';
 
-const operation = (id: string): MarkOperation => ({ id, frameId: 'f', field: 'stars', from: 0, to: 1, at: 1, group: id, window: 'w' });
+const operation = (id: string): MarkOperation => ({
+  id,
+  frameId: 'f',
+  field: 'stars',
+  from: 0,
+  to: 1,
+  at: 1,
+  group: id,
+  window: 'w',
+});
 const ids = (list: readonly MarkOperation[]) => list.map((o) => o.id);
 
 class MemoryStorage {

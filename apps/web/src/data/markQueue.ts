@@ -67,7 +67,8 @@ export class MarkQueue {
         this.keep();
       }
     } catch (error) {
-      this.trouble = error instanceof ApiFailure ? `${error.body.message} ${error.body.next}` : (error as Error).message;
+      this.trouble =
+        error instanceof ApiFailure ? `${error.body.message} ${error.body.next}` : (error as Error).message;
       this.keep();
       setTimeout(() => void this.flush(), this.wait);
       this.wait = Math.min(this.wait * 2, RETRY[1]);

@@ -32,7 +32,15 @@ export interface ShootState {
   canRedo: boolean;
 }
 
-const EMPTY: ShootState = { frames: [], byId: new Map(), loaded: false, failure: null, loads: 0, canUndo: false, canRedo: false };
+const EMPTY: ShootState = {
+  frames: [],
+  byId: new Map(),
+  loaded: false,
+  failure: null,
+  loads: 0,
+  canUndo: false,
+  canRedo: false,
+};
 
 /** One shoot in this window: its frames, loaded whole, its marks, shown at once, and their history. */
 export class ShootStore {
@@ -118,7 +126,8 @@ export class ShootStore {
       const frame = changed.get(operation.frameId) ?? this.state.byId.get(operation.frameId);
       if (frame) changed.set(frame.id, { ...frame, ...applyMark(marksOfFrame(frame), operation) });
     }
-    const frames = changed.size > 0 ? this.state.frames.map((f) => changed.get(f.id) ?? f) : this.state.frames;
+    const frames =
+      changed.size > 0 ? this.state.frames.map((f) => changed.get(f.id) ?? f) : this.state.frames;
     this.set({ frames });
   }
 
@@ -150,7 +159,12 @@ export class ShootStore {
   }
 
   private set(change: Partial<ShootState>): void {
-    const next = { ...this.state, ...change, canUndo: this.history.done.length > 0, canRedo: this.history.undone.length > 0 };
+    const next = {
+      ...this.state,
+      ...change,
+      canUndo: this.history.done.length > 0,
+      canRedo: this.history.undone.length > 0,
+    };
     this.state = change.frames ? { ...next, byId: new Map(change.frames.map((f) => [f.id, f])) } : next;
     this.listeners.forEach((listener) => listener());
   }

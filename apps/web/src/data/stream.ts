@@ -12,14 +12,18 @@ function connect(): void {
   if (open) return;
   open = true;
   if (typeof SharedWorker !== 'undefined') {
-    const worker = new SharedWorker(new URL('../workers/events.worker.ts', import.meta.url), { type: 'module' });
+    const worker = new SharedWorker(new URL('../workers/events.worker.ts', import.meta.url), {
+      type: 'module',
+    });
     worker.port.onmessage = (event: MessageEvent<StreamMessage>) => tell(event.data);
     worker.port.start();
     return;
   }
   const source = new EventSource('/api/events');
   for (const type of EVENT_TYPES) {
-    source.addEventListener(type, (event) => tell({ type, data: JSON.parse((event as MessageEvent<string>).data) as unknown }));
+    source.addEventListener(type, (event) =>
+      tell({ type, data: JSON.parse((event as MessageEvent<string>).data) as unknown }),
+    );
   }
 }
 

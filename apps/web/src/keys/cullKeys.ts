@@ -6,7 +6,8 @@ export type CullCommand =
   | { do: 'step'; by: 1 | -1 }
   | { do: 'row'; by: 1 | -1 }
   | { do: 'end'; to: 'first' | 'last' }
-  | { do: 'extend'; by: 1 | -1 }
+  | { do: 'extend'; by: 1 | -1; row?: boolean }
+  | { do: 'walk'; by: 1 | -1; row?: boolean }
   | { do: 'verdict'; to: Verdict }
   | { do: 'stars'; to: number }
   | { do: 'label'; to: Label | null }
@@ -19,10 +20,12 @@ export type CullCommand =
         | 'facts'
         | 'surround'
         | 'drawer'
+        | 'column'
         | 'filter'
         | 'showAll'
         | 'keys'
         | 'selectAll'
+        | 'selectToggle'
         | 'selectNone';
     }
   | { do: 'size'; by: 1 | -1 };
@@ -59,14 +62,14 @@ export const CULL_KEYS: readonly KeyEntry[] = [
   {
     hotkey: 'arrowdown',
     shown: '↓',
-    does: 'row below · next scene',
+    does: 'row below · next take',
     group: 'Move',
     command: { do: 'row', by: 1 },
   },
   {
     hotkey: 'arrowup',
     shown: '↑',
-    does: 'row above · previous scene',
+    does: 'row above · previous take',
     group: 'Move',
     command: { do: 'row', by: -1 },
   },
@@ -85,6 +88,41 @@ export const CULL_KEYS: readonly KeyEntry[] = [
     does: 'select back',
     group: 'Move',
     command: { do: 'extend', by: -1 },
+  },
+  {
+    hotkey: 'shift+arrowdown',
+    shown: 'Shift ↓',
+    does: 'select on to the row below',
+    group: 'Move',
+    command: { do: 'extend', by: 1, row: true },
+  },
+  {
+    hotkey: 'shift+arrowup',
+    shown: 'Shift ↑',
+    does: 'select back to the row above',
+    group: 'Move',
+    command: { do: 'extend', by: -1, row: true },
+  },
+  ...(
+    [
+      ['right', '→', 1, false],
+      ['left', '←', -1, false],
+      ['down', '↓', 1, true],
+      ['up', '↑', -1, true],
+    ] as const
+  ).map(([arrow, sign, by, row]): KeyEntry => ({
+    hotkey: `ctrl+arrow${arrow}`,
+    shown: `Ctrl ${sign}`,
+    does: 'move, and keep what is selected',
+    group: 'Move',
+    command: { do: 'walk', by, row },
+  })),
+  {
+    hotkey: 'space',
+    shown: 'Space',
+    does: 'select this one too, or no longer',
+    group: 'Move',
+    command: { do: 'selectToggle' },
   },
   {
     hotkey: 'ctrl+a',
@@ -134,6 +172,13 @@ export const CULL_KEYS: readonly KeyEntry[] = [
     command: { do: 'surround' },
   },
   { hotkey: 'h', shown: 'H', does: 'open or close the drawer', group: 'Look', command: { do: 'drawer' } },
+  {
+    hotkey: 'j',
+    shown: 'J',
+    does: 'the take beside the picture, on or off',
+    group: 'Look',
+    command: { do: 'column' },
+  },
   { hotkey: 'slash', shown: '/', does: 'filter', group: 'Look', command: { do: 'filter' } },
   { hotkey: 'shift+slash', shown: '?', does: 'all keys', group: 'Look', command: { do: 'keys' } },
   {

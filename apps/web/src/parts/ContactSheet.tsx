@@ -43,8 +43,8 @@ interface Props {
   onAcross?: (across: number) => void;
 }
 
-/** Space between cells: the margin in which a keeper's ring is drawn. */
-const GAP = 6;
+/** Pixels between cells. */
+export const GAP = 6;
 /** A cell's picture part is 3 : 2 like most sensors, and its caption line below. */
 const CAPTION_HEIGHT = 22;
 

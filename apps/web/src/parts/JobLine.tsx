@@ -3,10 +3,10 @@ import { matches, type Filter } from '@arkiv/core';
 import { useSyncExternalStore, type ReactNode } from 'react';
 import { NavLink, useMatch } from 'react-router';
 import { count, many } from '../data/format';
-import { isOpen, useJobs, useReaders, useSettings, useShoot, useShoots } from '../data/live';
+import { useJobs, useReaders, useSettings, useShoot, useShoots } from '../data/live';
 import { markQueue, shootStore } from '../data/shootStore';
 import { GROUND, INK, MARKER, STRIKE_TEXT } from '../theme/theme';
-import { JobSign } from './JobSign';
+import { JobsPanel } from './JobsPanel';
 
 function Step({
   to,
@@ -64,7 +64,6 @@ export function JobLine() {
         bgcolor: GROUND.deep,
         borderBottom: `1px solid ${GROUND.line}`,
         pl: 2,
-        pr: 2,
         minWidth: 0,
       }}
     >
@@ -123,7 +122,7 @@ export function JobLine() {
       </Box>
       <Box sx={{ flex: 1 }} />
       <QueueSign />
-      <RunningJob />
+      <JobsPanel />
     </Box>
   );
 }
@@ -166,24 +165,5 @@ function QueueSign() {
     <Box role="status" sx={{ color: STRIKE_TEXT, mr: 2 }} title={trouble}>
       {many(waiting, 'mark waits', 'marks wait')} in this browser
     </Box>
-  );
-}
-
-function RunningJob() {
-  const { data: jobs } = useJobs();
-  const open = jobs?.filter(isOpen) ?? [];
-  const [first] = open;
-  if (!first) return null;
-  return (
-    <NavLink
-      to={
-        first.shootId && first.kind !== 'intake'
-          ? `/shoots/${first.shootId}/${first.kind === 'handoff' ? 'handoff' : 'deliver'}`
-          : '/'
-      }
-      style={{ color: 'inherit', textDecoration: 'none' }}
-    >
-      <JobSign job={first} more={open.length - 1} />
-    </NavLink>
   );
 }

@@ -3,12 +3,30 @@ import type { Api } from '../data/http';
 import { INK } from '../theme/theme';
 
 const DOING = { intake: 'Copying', handoff: 'Handing off', delivery: 'Making' } as const;
+const DONE = { intake: 'Took in', handoff: 'Handed off', delivery: 'Made' } as const;
 
 export function jobWords(job: Api['JobDto']): string {
   const doing = `${DOING[job.kind]} ${job.title}`;
-  if (job.state === 'paused') return `${doing}: paused`;
-  if (job.state === 'waiting') return `${doing}: waiting`;
-  return doing;
+  switch (job.state) {
+    case 'paused':
+      return `${doing}: paused`;
+    case 'waiting':
+      return `${doing}: waiting`;
+    case 'done':
+      return `${DONE[job.kind]} ${job.title}`;
+    case 'failed':
+      return `${doing}: broke off`;
+    case 'cancelled':
+      return `${doing}: stopped`;
+    default:
+      return doing;
+  }
+}
+
+/** The screen that shows a job's whole course. */
+export function jobPlace(job: Api['JobDto']): string | null {
+  if (job.kind === 'intake') return `/intake/job?job=${job.id}`;
+  return job.shootId ? `/shoots/${job.shootId}/${job.kind === 'handoff' ? 'handoff' : 'deliver'}` : null;
 }
 
 export const jobShare = (job: Api['JobDto']): number =>
@@ -21,12 +39,12 @@ export const jobShare = (job: Api['JobDto']): number =>
 /** A running job in the job line. */
 export function JobSign({ job, more }: { job: Api['JobDto']; more: number }) {
   return (
-    <Box sx={{ width: 260, fontStretch: '85%' }}>
+    <Box sx={{ width: 240, fontStretch: '85%', textAlign: 'left' }}>
       <Box sx={{ display: 'flex', gap: 1, color: INK.soft, lineHeight: 1.3, mb: 0.5 }}>
         <Box sx={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
           {jobWords(job)}
         </Box>
-        <Box>
+        <Box sx={{ whiteSpace: 'nowrap' }}>
           {job.filesDone + job.filesFailed} of {job.filesTotal}
           {more > 0 && ` +${more}`}
         </Box>

@@ -3,18 +3,35 @@ import { previewUrl } from '../data/frames';
 import { GROUND } from '../theme/theme';
 
 /** Up to six frames that tell a shoot's course, side by side like a cut of film. */
-export function LeadStrip({ leads, height }: { leads: readonly string[]; height: number }) {
+export function LeadStrip({
+  leads,
+  height,
+  places = 6,
+}: {
+  leads: readonly string[];
+  height: number;
+  /** room kept for so many, so that rows align */
+  places?: number;
+}) {
+  const width = height * 1.5;
   return (
     <Box
       aria-hidden
-      sx={{ display: 'flex', gap: '2px', width: (height * 1.5 + 2) * 6, flex: 'none', bgcolor: GROUND.deep }}
+      sx={{
+        display: 'flex',
+        gap: '2px',
+        width: (width + 2) * places - 2,
+        height,
+        flex: 'none',
+        bgcolor: GROUND.deep,
+      }}
     >
       {leads.map((sha256) => (
         <img
           key={sha256}
           src={previewUrl(sha256, 'thumb')}
           alt=""
-          width={height * 1.5}
+          width={width}
           height={height}
           style={{ objectFit: 'cover' }}
           loading="lazy"

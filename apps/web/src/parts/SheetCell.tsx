@@ -2,6 +2,7 @@ import { Box } from '@mui/material';
 import type { Label, Verdict } from '@arkiv/core';
 import { memo, type MouseEvent, type ReactNode } from 'react';
 import { CAPTION, GROUND, INK } from '../theme/theme';
+import { GAP } from './ContactSheet';
 import { KeepRing, LabelTab, RejectStrike, Stars } from './Marks';
 
 interface Props {
@@ -19,6 +20,10 @@ interface Props {
   height: number;
   /** Exif orientation, for pictures that are not turned yet */
   orientation?: number;
+  /** where it stands on its take's strip */
+  take?: 'first' | 'middle' | 'last' | null;
+  /** said across the picture when it has none, or while it is made */
+  noPicture?: string;
   onPick: (event: MouseEvent) => void;
   onOpen: () => void;
 }
@@ -41,6 +46,8 @@ export const SheetCell = memo(function SheetCell(props: Props) {
     width,
     height,
     orientation = 1,
+    take = null,
+    noPicture = 'no picture',
   } = props;
   // Pixels around the picture: the margin in which the ring is drawn.
   const inset = 13;
@@ -83,11 +90,12 @@ export const SheetCell = memo(function SheetCell(props: Props) {
             }}
           />
         ) : (
-          <Box sx={{ color: INK.faint }}>no picture</Box>
+          <Box sx={{ color: INK.faint }}>{noPicture}</Box>
         )}
         {verdict === 'keep' && <KeepRing width={width} height={height} />}
         {verdict === 'reject' && <RejectStrike width={width} height={height} />}
       </Box>
+      {take && <TakeLine take={take} width={width} top={height} />}
       <Box
         sx={{
           ...CAPTION,
@@ -111,3 +119,26 @@ export const SheetCell = memo(function SheetCell(props: Props) {
     </Box>
   );
 });
+
+/** The common base line of a take's frames, with its ends turned up like the edge of a cut strip. */
+function TakeLine({ take, width, top }: { take: 'first' | 'middle' | 'last'; width: number; top: number }) {
+  const left = take === 'first' ? 6 : -GAP / 2;
+  const right = take === 'last' ? 6 : -GAP / 2;
+  return (
+    <Box
+      aria-hidden
+      data-take={take}
+      sx={{
+        position: 'absolute',
+        top: top - 1,
+        left,
+        width: width - left - right,
+        height: 5,
+        borderBottom: `2px solid ${INK.soft}`,
+        borderLeft: take === 'first' ? `2px solid ${INK.soft}` : 0,
+        borderRight: take === 'last' ? `2px solid ${INK.soft}` : 0,
+        pointerEvents: 'none',
+      }}
+    />
+  );
+}

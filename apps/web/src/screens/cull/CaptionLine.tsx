@@ -1,7 +1,8 @@
-import { Box } from '@mui/material';
+import { Box, Slider } from '@mui/material';
 import { clockOf, numberOf, type LoadedFrame } from '../../data/frames';
 import { LabelTab, Stars } from '../../parts/Marks';
 import { CAPTION, GROUND, INK, MARKER, STRIKE_TEXT } from '../../theme/theme';
+import { CELLS } from './cullState';
 import type { Detail } from './SingleView';
 
 interface Props {
@@ -13,10 +14,14 @@ interface Props {
   selected: number;
   stepOn: boolean;
   notice: string;
+  /** pixels of a thumbnail on the contact sheet; null in the other views */
+  cell: number | null;
+  onCell: (cell: number) => void;
 }
 
 /** The line below the picture, like a film's edge: number, time, facts, detail; at the right the marks. */
-export function CaptionLine({ frame, position, facts, detail, labels, selected, stepOn, notice }: Props) {
+export function CaptionLine(props: Props) {
+  const { frame, position, facts, detail, labels, selected, stepOn, notice, cell, onCell } = props;
   const parts = frame ? factsOf(frame, facts) : [];
   return (
     <Box
@@ -61,6 +66,19 @@ export function CaptionLine({ frame, position, facts, detail, labels, selected, 
       >
         {notice}
       </Box>
+      {cell !== null && (
+        <Slider
+          aria-label="Thumbnail size"
+          title="Thumbnail size: + and −"
+          size="small"
+          min={CELLS[0]}
+          max={CELLS.at(-1)}
+          step={10}
+          value={cell}
+          onChange={(_, value) => onCell(value as number)}
+          sx={{ width: 110, mx: 1, flex: 'none', color: INK.soft }}
+        />
+      )}
       {selected > 1 && <Box component="span">{selected} selected</Box>}
       {stepOn && <Box component="span">stepping on</Box>}
       <Box component="span" sx={{ flex: 'none' }}>

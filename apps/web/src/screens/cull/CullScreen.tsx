@@ -13,6 +13,7 @@ import { CaptionLine } from './CaptionLine';
 import { FilterDrawer } from './FilterDrawer';
 import { KeysDialog } from './KeysDialog';
 import { SingleView, type Detail } from './SingleView';
+import { TakeColumn } from './TakeColumn';
 import { useCull } from './useCull';
 
 /** How many neighbours are held decoded, forwards and backwards. */
@@ -42,6 +43,11 @@ function Cull({ shootId }: { shootId: string }) {
       })),
     [shoot.frames, cull.hiddenIds],
   );
+  const takeFrames = useMemo(
+    () => cull.take.flatMap((frame) => shoot.byId.get(frame) ?? []),
+    [cull.take, shoot.byId],
+  );
+  const goToFrame = useCallback((frame: string) => dispatch({ type: 'go', id: frame }), [dispatch]);
   const { loads } = shoot;
   // eslint-disable-next-line react-hooks/exhaustive-deps -- marks change the frames but not where they stand
   const ticks = useMemo(() => stripTicks(strip), [loads]);
@@ -60,12 +66,7 @@ function Cull({ shootId }: { shootId: string }) {
       >
         Cull
       </Typography>
-      <TimeStrip
-        frames={strip}
-        ticks={ticks}
-        current={current?.id ?? null}
-        onGo={(frame) => dispatch({ type: 'go', id: frame })}
-      />
+      <TimeStrip frames={strip} ticks={ticks} current={current?.id ?? null} onGo={goToFrame} />
       <Box sx={{ display: 'flex', minHeight: 0 }}>
         <Box sx={{ flex: 1, minWidth: 0, minHeight: 0 }}>
           {shoot.failure && (
@@ -91,14 +92,14 @@ function Cull({ shootId }: { shootId: string }) {
           )}
           {current && state.view === 'sheet' && <Sheet cull={cull} />}
         </Box>
+        {current && state.view === 'single' && state.column && (
+          <TakeColumn frames={takeFrames} current={current.id} hidden={cull.hiddenIds} onGo={goToFrame} />
+        )}
         {state.drawer && (
           <FilterDrawer
             frames={shoot.frames}
             filter={state.filter}
-            cell={state.cell}
-            showSize={state.view === 'sheet'}
             onFilter={(filter) => dispatch({ type: 'filter', filter })}
-            onCell={(by) => dispatch({ type: 'size', by })}
           />
         )}
       </Box>
@@ -111,6 +112,8 @@ function Cull({ shootId }: { shootId: string }) {
         selected={cull.selected.length}
         stepOn={state.stepOn}
         notice={cull.notice}
+        cell={state.view === 'sheet' ? state.cell : null}
+        onCell={(cell) => dispatch({ type: 'cell', cell })}
       />
       <KeysDialog open={state.keys} onClose={() => dispatch({ type: 'toggle', what: 'keys' })} />
     </Box>
@@ -118,7 +121,7 @@ function Cull({ shootId }: { shootId: string }) {
 }
 
 function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
-  const { visible, visibleIds, state, dispatch, at } = cull;
+  const { visible, visibleIds, state, dispatch, at, places } = cull;
   const selection = useMemo(() => new Set(cull.selected), [cull.selected]);
   const entries = useMemo(() => visible.map((f) => ({ key: f.id, heading: headingOf(f) })), [visible]);
   const pick = useCallback(
@@ -148,6 +151,8 @@ function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
               label={frame.label}
               selected={selection.has(frame.id)}
               current={i === at}
+              take={places[i]}
+              noPicture={frame.format === 'clip' ? 'clip' : 'no picture'}
               width={width}
               height={height}
               onPick={(event) => pick(frame.id, event)}

@@ -1,17 +1,14 @@
-import { Box, Button, FormControlLabel, Radio, RadioGroup, Slider, Typography } from '@mui/material';
+import { Box, Button, FormControlLabel, Radio, RadioGroup, Typography } from '@mui/material';
 import { matches, type Verdict } from '@arkiv/core';
 import { useEffect, useRef } from 'react';
 import type { LoadedFrame } from '../../data/frames';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
-import { CELLS, NO_FILTER, toFilter, type CullFilter, type StarsKind } from './cullState';
+import { NO_FILTER, toFilter, type CullFilter, type StarsKind } from './cullState';
 
 interface Props {
   frames: readonly LoadedFrame[];
   filter: CullFilter;
-  cell: number;
-  showSize: boolean;
   onFilter: (filter: CullFilter) => void;
-  onCell: (by: 1 | -1) => void;
 }
 
 const VERDICTS: readonly Verdict[] = ['keep', 'undecided', 'reject'];
@@ -23,7 +20,7 @@ const STARS_WORDS: Record<StarsKind, string> = {
 };
 
 /** The one drawer of Cull: what is shown, with the count of each choice. */
-export function FilterDrawer({ frames, filter, cell, showSize, onFilter, onCell }: Props) {
+export function FilterDrawer({ frames, filter, onFilter }: Props) {
   const first = useRef<HTMLDivElement>(null);
   useEffect(() => first.current?.querySelector<HTMLElement>('button')?.focus(), []);
   const countFor = (change: Partial<CullFilter>) => {
@@ -97,24 +94,6 @@ export function FilterDrawer({ frames, filter, cell, showSize, onFilter, onCell 
       <Button variant="outlined" color="inherit" fullWidth sx={{ mt: 2 }} onClick={() => onFilter(NO_FILTER)}>
         Show all {frames.length}
       </Button>
-      {showSize && (
-        <Box sx={{ mt: 3 }}>
-          <Typography variant="h2" id="cell-size">
-            Thumbnail size
-          </Typography>
-          <Slider
-            aria-labelledby="cell-size"
-            color="secondary"
-            size="small"
-            min={0}
-            max={CELLS.length - 1}
-            step={1}
-            value={CELLS.findIndex((c) => c >= cell)}
-            onChange={(_, value) => onCell((value as number) > CELLS.findIndex((c) => c >= cell) ? 1 : -1)}
-            sx={{ color: INK.soft }}
-          />
-        </Box>
-      )}
       <Box sx={{ ...CAPTION, color: INK.faint, mt: 3 }}>H closes this drawer</Box>
     </Box>
   );

@@ -71,6 +71,8 @@ describe('parts of Cull', () => {
         selected={0}
         stepOn={false}
         notice=""
+        cell={null}
+        onCell={() => undefined}
         {...more}
       />,
     );
@@ -146,16 +148,7 @@ describe('parts of Cull', () => {
     ];
     let chosen: CullFilter;
     const drawer = (filter: CullFilter = NO_FILTER) =>
-      show(
-        <FilterDrawer
-          frames={frames}
-          filter={filter}
-          cell={200}
-          showSize
-          onFilter={(f) => (chosen = f)}
-          onCell={() => undefined}
-        />,
-      );
+      show(<FilterDrawer frames={frames} filter={filter} onFilter={(f) => (chosen = f)} />);
     const button = (words: string) =>
       [...host.querySelectorAll('button')].find((b) => b.textContent!.startsWith(words))!;
     const press = (words: string) => act(() => button(words).click());

@@ -4,7 +4,9 @@ import {
   nearest,
   NO_FILTER,
   reduceCull,
-  sceneStep,
+  takePlaces,
+  takeStep,
+  CELLS,
   START,
   toFilter,
   visibleFrames,
@@ -68,12 +70,61 @@ describe('choosing frames', () => {
     expect(reduceCull({ ...START, selection: ['a', 'b'] }, { type: 'go', id: 'c' }).selection).toEqual([]));
 });
 
-describe('scenes', () => {
-  it('part where nothing was shot for a while', () => {
-    expect(sceneStep(frames, 0, 1)).toBe(3);
-    expect(sceneStep(frames, 4, -1)).toBe(3);
-    expect(sceneStep(frames, 3, -1)).toBe(0);
-    expect(sceneStep(frames, 4, 1)).toBe(4);
+describe('takes', () => {
+  // a b | c d e | x, of two bodies whose frames interleave: c x d e
+  const shown = ['a', 'b', 'c', 'x', 'd', 'e'];
+  const takeOf = new Map([...'ab'].map((id) => [id, 0] as [string, number]));
+  for (const id of 'cde') takeOf.set(id, 1);
+  takeOf.set('x', 2);
+
+  it('are stepped through by their first shown frames', () => {
+    expect(takeStep(shown, takeOf, 0, 1)).toBe(2);
+    expect(takeStep(shown, takeOf, 2, 1)).toBe(3);
+    expect(takeStep(shown, takeOf, 3, 1)).toBe(5);
+  });
+
+  it('are gone back to by their own first frame, and from there by the one before', () => {
+    expect(takeStep(shown, takeOf, 5, -1)).toBe(2);
+    expect(takeStep(shown, takeOf, 2, -1)).toBe(0);
+    expect(takeStep(shown, takeOf, 0, -1)).toBe(0);
+  });
+
+  it('whose first frame is hidden are entered at the first that is shown', () => {
+    expect(takeStep(['a', 'd', 'e'], takeOf, 0, 1)).toBe(1);
+  });
+
+  it('lie on one strip where they stand side by side; a frame alone lies on none', () => {
+    expect(takePlaces(shown, takeOf)).toEqual(['first', 'last', null, null, 'first', 'last']);
+    expect(takePlaces(['c', 'd', 'e'], takeOf)).toEqual(['first', 'middle', 'last']);
+    expect(takePlaces(['zz'], takeOf)).toEqual([null]);
+  });
+});
+
+describe('the size of thumbnails', () => {
+  const size = (cell: number, by: 1 | -1) => reduceCull({ ...START, cell }, { type: 'size', by }).cell;
+
+  it('goes by steps, from any size that the slider left', () => {
+    expect([size(220, 1), size(220, -1), size(250, 1), size(250, -1)]).toEqual([290, 170, 290, 220]);
+  });
+
+  it('stops at both ends', () => {
+    expect([size(CELLS[0], -1), size(CELLS.at(-1)!, 1)]).toEqual([CELLS[0], CELLS.at(-1)]);
+    expect(reduceCull(START, { type: 'cell', cell: 9999 }).cell).toBe(CELLS.at(-1));
+  });
+});
+
+describe('walking', () => {
+  it('moves on without giving up the selection, and space adds to it', () => {
+    const visible = ['a', 'b', 'c'];
+    const start = { ...START, current: 'a', anchor: 'a' };
+    const walked = reduceCull(start, { type: 'walk', id: 'c' });
+    expect(walked).toMatchObject({ current: 'c', selection: ['a'] });
+    expect(reduceCull(walked, { type: 'pick', id: 'c', how: 'toggle', visible }).selection).toEqual([
+      'a',
+      'c',
+    ]);
+    const again = reduceCull(walked, { type: 'walk', id: 'b' });
+    expect(again.selection).toEqual(['a']);
   });
 });
 

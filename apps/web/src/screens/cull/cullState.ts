@@ -38,9 +38,12 @@ export interface CullState {
   keys: boolean;
   /** pixels of a thumbnail cell */
   cell: number;
+  /** the column with the current take, in single view */
+  column: boolean;
 }
 
-export const CELLS = [120, 160, 200, 260, 340, 460] as const;
+/** The steps of the keys: from a dozen across a laptop's window to three, each about a third larger. */
+export const CELLS = [100, 130, 170, 220, 290, 380, 500] as const;
 
 export const START: CullState = {
   view: 'single',
@@ -54,21 +57,24 @@ export const START: CullState = {
   facts: 'short',
   drawer: false,
   keys: false,
-  cell: 200,
+  cell: 220,
+  column: true,
 };
 
 export type CullAction =
   | { type: 'go'; id: string }
+  | { type: 'walk'; id: string }
   | { type: 'pick'; id: string; how: 'only' | 'toggle' | 'range'; visible: readonly string[] }
   | { type: 'selectAll'; visible: readonly string[] }
   | { type: 'selectNone' }
   | { type: 'marked'; held: string | null }
   | { type: 'filter'; filter: CullFilter }
   | { type: 'cycle'; what: 'surround' | 'facts' }
-  | { type: 'toggle'; what: 'stepOn' | 'drawer' | 'keys' }
+  | { type: 'toggle'; what: 'stepOn' | 'drawer' | 'keys' | 'column' }
   | { type: 'openDrawer' }
   | { type: 'view'; view: CullState['view'] }
-  | { type: 'size'; by: 1 | -1 };
+  | { type: 'size'; by: 1 | -1 }
+  | { type: 'cell'; cell: number };
 
 const FACTS = ['none', 'short', 'full'] as const;
 
@@ -76,6 +82,11 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
   switch (action.type) {
     case 'go':
       return { ...state, current: action.id, anchor: action.id, selection: [], held: null };
+    case 'walk': {
+      // What stood alone before the first step away stays selected.
+      const kept = state.selection.length > 0 ? state.selection : state.current ? [state.current] : [];
+      return { ...state, current: action.id, selection: kept };
+    }
     case 'pick':
       return pick(state, action);
     case 'selectAll':
@@ -96,9 +107,12 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
     case 'view':
       return { ...state, view: action.view };
     case 'size': {
-      const at = CELLS.findIndex((cell) => cell >= state.cell);
-      return { ...state, cell: CELLS[Math.min(CELLS.length - 1, Math.max(0, at + action.by))]! };
+      const next =
+        action.by === 1 ? CELLS.find((c) => c > state.cell) : CELLS.findLast((c) => c < state.cell);
+      return { ...state, cell: next ?? state.cell };
     }
+    case 'cell':
+      return { ...state, cell: Math.min(CELLS.at(-1)!, Math.max(CELLS[0], action.cell)) };
   }
 }
 
@@ -125,18 +139,35 @@ export function visibleFrames(
   return frames.filter((frame) => frame.id === held || matches(filter, frame));
 }
 
-/** Seconds without a frame that part one scene from the next, for moving by ↑ and ↓ in single view. */
-export const SCENE_PAUSE = 5;
+/** Which take each frame belongs to, by its place in the order of takes. */
+export type TakeOf = ReadonlyMap<string, number>;
 
-/** The first frame of the next scene, or of this or the previous one when going back. */
-export function sceneStep(frames: readonly LoadedFrame[], at: number, by: 1 | -1): number {
-  const starts = frames.flatMap((frame, i) => {
-    const before = frames[i - 1];
-    const pause = before ? ((frame.instant ?? Infinity) - (before.instant ?? -Infinity)) / 1000 : Infinity;
-    return pause > SCENE_PAUSE ? [i] : [];
+/** The first shown frame of the next take; going back, of this one or, from there, of the one before. */
+export function takeStep(visible: readonly string[], takeOf: TakeOf, at: number, by: 1 | -1): number {
+  const here = takeOf.get(visible[at] ?? '') ?? 0;
+  const firsts = new Map<number, number>();
+  visible.forEach((id, i) => {
+    const take = takeOf.get(id) ?? 0;
+    if (!firsts.has(take)) firsts.set(take, i);
   });
-  if (by === 1) return starts.find((s) => s > at) ?? frames.length - 1;
-  return starts.findLast((s) => s < at) ?? 0;
+  const takes = [...firsts.keys()].sort((a, b) => a - b);
+  if (by === 1) return firsts.get(takes.find((take) => take > here) ?? NaN) ?? visible.length - 1;
+  const first = firsts.get(here) ?? 0;
+  if (at !== first) return first;
+  return firsts.get(takes.findLast((take) => take < here) ?? NaN) ?? 0;
+}
+
+/** Where a frame stands on its take's strip, seen among what is shown; null for a frame alone. */
+export type TakePlace = 'first' | 'middle' | 'last' | null;
+
+export function takePlaces(visible: readonly string[], takeOf: TakeOf): TakePlace[] {
+  const take = (i: number) => (i < 0 || i >= visible.length ? null : (takeOf.get(visible[i]!) ?? null));
+  return visible.map((_, i) => {
+    const own = take(i);
+    const [before, after] = [take(i - 1) === own, take(i + 1) === own];
+    if (own === null || (!before && !after)) return null;
+    return before ? (after ? 'middle' : 'last') : 'first';
+  });
 }
 
 /** Where to stand when the current frame is not shown: the nearest shown one in the shoot's order. */

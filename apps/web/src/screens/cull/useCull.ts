@@ -1,4 +1,4 @@
-import { describe, LABELS, matches, type MarkField, type MarkValue } from '@arkiv/core';
+import { describe, LABELS, matches, takesByTime, type MarkField, type MarkValue } from '@arkiv/core';
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { shootStore } from '../../data/shootStore';
@@ -8,8 +8,9 @@ import { CULL_KEYS, type CullCommand } from '../../keys/cullKeys';
 import {
   nearest,
   reduceCull,
-  sceneStep,
   START,
+  takePlaces,
+  takeStep,
   toFilter,
   NO_FILTER,
   visibleFrames,
@@ -24,7 +25,7 @@ const BOUND_KEYS = [PREFIX, ...CULL_KEYS.map((k) => k.hotkey).filter((k) => !k.i
 /** Moving and choosing keys go to the control that has the focus; marks and looks go to the picture. */
 function belongsToControl(target: Element, name: string): boolean {
   if (target.closest('[role=dialog]')) return name !== 'escape' && name !== 'shift+slash';
-  const moving = /^(arrow|enter|home|end)/.test(name);
+  const moving = /^((ctrl|shift)\+)?(arrow|enter|home|end|space)/.test(name);
   return moving && target.closest('aside, a, button, [role=radiogroup]') !== null;
 }
 
@@ -34,8 +35,8 @@ const placeKey = (shootId: string) => `arkiv.cull.${shootId}`;
 function restore(shootId: string): CullState {
   try {
     const kept = JSON.parse(localStorage.getItem(placeKey(shootId)) ?? '{}') as Partial<CullState>;
-    const { view, current, stepOn, surround, facts, cell, filter } = { ...START, ...kept };
-    return { ...START, view, current, stepOn, surround, facts, cell, filter };
+    const { view, current, stepOn, surround, facts, cell, column, filter } = { ...START, ...kept };
+    return { ...START, view, current, stepOn, surround, facts, cell, column, filter };
   } catch {
     return START;
   }
@@ -60,14 +61,25 @@ export function useCull(shootId: string) {
     () => state.selection.filter((id) => shoot.byId.has(id)),
     [state.selection, shoot.byId],
   );
-  const { view, stepOn, surround, facts, cell } = state;
+  const { view, stepOn, surround, facts, cell, column } = state;
+
+  // Marks change the frames but not the takes: these are found once for each loading.
+  const takes = useMemo(
+    () =>
+      takesByTime(
+        shoot.frames.map(({ id, serial, body, instant }) => ({ id, body: serial ?? body, instant })),
+      ),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- see above
+    [shoot.loads],
+  );
+  const takeOf = useMemo(() => new Map(takes.flatMap(({ ids }, i) => ids.map((id) => [id, i]))), [takes]);
 
   useEffect(() => {
     localStorage.setItem(
       placeKey(shootId),
-      JSON.stringify({ view, current, stepOn, surround, facts, cell, filter: state.filter }),
+      JSON.stringify({ view, current, stepOn, surround, facts, cell, column, filter: state.filter }),
     );
-  }, [shootId, view, current, stepOn, surround, facts, cell, state.filter]);
+  }, [shootId, view, current, stepOn, surround, facts, cell, column, state.filter]);
 
   // A sidecar that could not be written, or that two programs changed, is said where the marks are made.
   useEffect(
@@ -112,7 +124,9 @@ export function useCull(shootId: string) {
   };
 
   const rowStep = (by: 1 | -1) =>
-    goTo(view === 'sheet' ? at + by * across.current : sceneStep(visible, at, by));
+    view === 'sheet' ? at + by * across.current : takeStep(visibleIds, takeOf, at, by);
+  /** the frame that a step leads to; past either end there is none */
+  const stepped = ({ by, row }: { by: 1 | -1; row?: boolean }) => visibleIds[row ? rowStep(by) : at + by];
 
   const run = (command: CullCommand): void => {
     if (command.do !== 'undo' && command.do !== 'redo') setNotice('');
@@ -120,13 +134,21 @@ export function useCull(shootId: string) {
       case 'step':
         return goTo(at + command.by);
       case 'row':
-        return rowStep(command.by);
+        return goTo(rowStep(command.by));
       case 'end':
         return goTo(command.to === 'first' ? 0 : visibleIds.length - 1);
       case 'extend': {
-        const id = visibleIds[at + command.by];
+        const id = stepped(command);
         return id ? dispatch({ type: 'pick', id, how: 'range', visible: visibleIds }) : undefined;
       }
+      case 'walk': {
+        const id = stepped(command);
+        return id ? dispatch({ type: 'walk', id }) : undefined;
+      }
+      case 'selectToggle':
+        return current
+          ? dispatch({ type: 'pick', id: current, how: 'toggle', visible: visibleIds })
+          : undefined;
       case 'verdict':
       case 'stars':
       case 'label':
@@ -142,6 +164,7 @@ export function useCull(shootId: string) {
         return dispatch({ type: 'cycle', what: command.do });
       case 'stepOn':
       case 'drawer':
+      case 'column':
       case 'keys':
         return dispatch({ type: 'toggle', what: command.do });
       case 'filter':
@@ -197,6 +220,9 @@ export function useCull(shootId: string) {
     visibleIds,
     current: current ? (shoot.byId.get(current) ?? null) : null,
     at,
+    /** ids of the current frame's take, in order of time */
+    take: current ? (takes[takeOf.get(current) ?? -1]?.ids ?? [current]) : [],
+    places: useMemo(() => takePlaces(visibleIds, takeOf), [visibleIds, takeOf]),
     selected,
     notice,
     goTo,

@@ -38,13 +38,14 @@ export function AddFolder({ words, said, uses, send }: Props) {
   }
   return (
     <Box component="form" sx={{ mt: 1.5, maxWidth: 760 }} onSubmit={(event) => void add(event)}>
-      <Box sx={{ display: 'flex', gap: 1 }}>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1 }}>
         <TextField
           autoFocus
           label="Full path of an existing folder"
           value={root}
           onChange={(e) => setRoot(e.target.value)}
           required
+          sx={{ flex: '1 1 260px' }}
         />
         <TextField
           label="Name"

@@ -1,0 +1,119 @@
+import { Box, Button, LinearProgress } from '@mui/material';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import useSWR from 'swr';
+import { bytes, count, many, momentOf } from '../data/format';
+import { post, type Api } from '../data/http';
+import { isOpen } from '../data/live';
+import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../theme/theme';
+import { jobPlace, jobShare, jobWords } from './JobSign';
+import { Problem } from './Problem';
+
+/** One job: how far it is, its brakes, and when it is over the report, which names each failed item. */
+export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => void }) {
+  const [error, setError] = useState<unknown>(null);
+  const [report, setReport] = useState(false);
+  const open = isOpen(job);
+  const stopped = ['paused', 'waiting'].includes(job.state);
+  const act = (what: string) => void post(`/jobs/${job.id}/${what}`).then(() => setError(null), setError);
+  return (
+    <Box
+      component="article"
+      aria-label={jobWords(job)}
+      sx={{ py: 1, borderBottom: `1px solid ${GROUND.line}` }}
+    >
+      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1.5 }}>
+        <Box sx={{ flex: 1, minWidth: 0, fontWeight: 640 }}>{jobWords(job)}</Box>
+        <Box sx={{ ...CAPTION, color: INK.soft, whiteSpace: 'nowrap' }}>{numbers(job)}</Box>
+      </Box>
+      {open && (
+        <LinearProgress
+          variant="determinate"
+          color="inherit"
+          value={jobShare(job)}
+          aria-label={jobWords(job)}
+          sx={{ mt: 0.75, height: 4 }}
+        />
+      )}
+      {job.reason && <Box sx={{ mt: 0.75, color: stopped ? INK.full : STRIKE_TEXT }}>{job.reason}</Box>}
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, mt: 0.5, ml: -1 }}>
+        {open && !stopped && <Act onClick={() => act('pause')}>Pause</Act>}
+        {open && stopped && <Act onClick={() => act('resume')}>Carry on</Act>}
+        {open && <Act onClick={() => act('cancel')}>Stop here</Act>}
+        {job.filesFailed > 0 && (
+          <Act expanded={report} onClick={() => setReport(!report)}>
+            {report ? 'Close the report' : `Report: ${many(job.filesFailed, 'file')} failed`}
+          </Act>
+        )}
+        {!open && job.filesFailed > 0 && <Act onClick={() => act('retry')}>Try the failed again</Act>}
+        {jobPlace(job) && (
+          <Button
+            component={Link}
+            to={jobPlace(job)!}
+            onClick={onLeave}
+            size="small"
+            color="inherit"
+            sx={{ px: 1, minWidth: 0 }}
+          >
+            Open
+          </Button>
+        )}
+        {!open && job.finishedAt && (
+          <Box sx={{ ...CAPTION, color: INK.faint, ml: 'auto' }}>{momentOf(job.finishedAt)}</Box>
+        )}
+      </Box>
+      {report && <Failures job={job} />}
+      <Problem error={error} />
+    </Box>
+  );
+}
+
+function Act({ children, onClick, expanded }: { children: string; onClick: () => void; expanded?: boolean }) {
+  return (
+    <Button
+      size="small"
+      color="inherit"
+      aria-expanded={expanded}
+      onClick={onClick}
+      sx={{ px: 1, minWidth: 0 }}
+    >
+      {children}
+    </Button>
+  );
+}
+
+/** Files shown of a report before the rest is only counted: a drive that ran full fails thousands for one reason. */
+const SHOWN = 200;
+
+function Failures({ job }: { job: Api['JobDto'] }) {
+  // Asked anew when more have failed.
+  const { data, error } = useSWR<Api['JobReportDto']>(`/jobs/${job.id}?failed=${job.filesFailed}`);
+  return (
+    <Box
+      component="ul"
+      aria-label="Failed files"
+      tabIndex={0}
+      sx={{ m: 0, mt: 0.5, p: 0, listStyle: 'none', maxHeight: 260, overflow: 'auto', bgcolor: GROUND.deep }}
+    >
+      {data?.failures.slice(0, SHOWN).map(({ file, reason }) => (
+        <Box component="li" key={file} sx={{ px: 1.25, py: 0.75, borderBottom: `1px solid ${GROUND.base}` }}>
+          <Box sx={{ ...CAPTION, color: INK.full }}>{file}</Box>
+          <Box sx={{ color: INK.soft }}>{reason}</Box>
+        </Box>
+      ))}
+      {data && data.failures.length > SHOWN && (
+        <Box component="li" sx={{ px: 1.25, py: 0.75, color: INK.soft }}>
+          and {count(data.failures.length - SHOWN)} more
+        </Box>
+      )}
+      <Problem error={error} />
+    </Box>
+  );
+}
+
+function numbers(job: Api['JobDto']): string {
+  const files = `${count(job.filesDone)} of ${many(job.filesTotal, 'file')}`;
+  return job.bytesTotal > 0 && isOpen(job)
+    ? `${files} · ${bytes(job.bytesDone)} of ${bytes(job.bytesTotal)}`
+    : files;
+}

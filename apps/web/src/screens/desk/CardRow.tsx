@@ -1,0 +1,120 @@
+import { Box, Button } from '@mui/material';
+import { Link } from 'react-router';
+import { bytes, many, mediumDay } from '../../data/format';
+import { post, type Api } from '../../data/http';
+import { isOpen, useCardSummary, useClearance, useJobs } from '../../data/live';
+import { Problem } from '../../parts/Problem';
+import { CAPTION, GROUND, INK, NOTE } from '../../theme/theme';
+
+/** Turns that Exif's orientation asks for; the camera's own small pictures lie as they were taken. */
+const TURN: Record<number, string> = { 3: 'rotate(180deg)', 6: 'rotate(90deg)', 8: 'rotate(-90deg)' };
+const HEIGHT = 52;
+
+/** A card in a reader: what is on it, and what can be done with it. */
+export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
+  const { data: summary, error } = useCardSummary(reader.id, reader.card);
+  const { data: clearance } = useClearance(reader.id, reader.card);
+  const { data: jobs } = useJobs();
+  const running = jobs?.find((job) => job.readerId === reader.id && isOpen(job));
+  const archived = clearance?.safe ?? false;
+  return (
+    <Box
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 2,
+        py: 0.75,
+        borderBottom: `1px solid ${GROUND.raised}`,
+      }}
+    >
+      <Box
+        sx={{
+          display: 'flex',
+          gap: '2px',
+          width: (HEIGHT * 1.5 + 2) * 4,
+          height: HEIGHT,
+          flex: 'none',
+          overflow: 'hidden',
+        }}
+        aria-hidden
+      >
+        {summary?.pictures.slice(1, 5).map(({ path, orientation }) => (
+          <Box
+            key={path}
+            sx={{
+              width: HEIGHT * 1.5,
+              height: HEIGHT,
+              overflow: 'hidden',
+              display: 'grid',
+              placeItems: 'center',
+              bgcolor: GROUND.deep,
+            }}
+          >
+            <img
+              src={`/api/readers/${reader.id}/picture?size=thumb&card=${summary.fingerprint}&path=${encodeURIComponent(path)}`}
+              alt=""
+              loading="lazy"
+              style={{
+                width: orientation === 6 || orientation === 8 ? HEIGHT : HEIGHT * 1.5,
+                transform: TURN[orientation],
+                opacity: archived ? 0.5 : 1,
+              }}
+            />
+          </Box>
+        ))}
+      </Box>
+      <Box sx={{ flex: 1, minWidth: 0 }}>
+        <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'baseline' }}>
+          <Box sx={{ fontWeight: 640 }}>{reader.card}</Box>
+          <Box sx={{ ...CAPTION, color: INK.faint }}>{reader.name}</Box>
+        </Box>
+        <Box sx={{ ...CAPTION, color: INK.soft }}>
+          {summary ? words(summary) : !error && 'reading the card …'}
+        </Box>
+        {archived && (
+          <Box sx={{ color: NOTE }}>
+            All {many(clearance!.total, 'file')} archived and read back: safe to clear.
+          </Box>
+        )}
+        <Problem error={error} />
+      </Box>
+      {archived && (
+        <Button
+          color="inherit"
+          variant="outlined"
+          aria-label={`Eject ${reader.card}`}
+          onClick={() => void post(`/readers/${reader.id}/eject`)}
+        >
+          Eject
+        </Button>
+      )}
+      <Button
+        component={Link}
+        to={running ? `/intake/job?job=${running.id}` : `/intake/${reader.id}`}
+        aria-label={`${archived ? 'Look at it' : running ? 'Copying' : 'Take in'}: ${reader.card}`}
+        variant={archived || running ? 'text' : 'contained'}
+        color={archived || running ? 'inherit' : 'primary'}
+        sx={{ whiteSpace: 'nowrap' }}
+      >
+        {archived
+          ? 'Look at it'
+          : running
+            ? 'Copying …'
+            : `Take in ${summary ? many(summary.frames, 'frame') : ''}`}
+      </Button>
+    </Box>
+  );
+}
+
+function words(summary: Api['CardSummaryDto']): string {
+  const { first, last } = summary;
+  const span =
+    first && last
+      ? first.slice(0, 10) === last.slice(0, 10)
+        ? `${mediumDay(first.slice(0, 10))}, ${first.slice(11, 16)}–${last.slice(11, 16)}`
+        : `${mediumDay(first.slice(0, 10))} – ${mediumDay(last.slice(0, 10))}`
+      : 'no capture times';
+  return [span, summary.bodies.join(' and '), `${many(summary.files, 'file')}, ${bytes(summary.bytes)}`]
+    .filter(Boolean)
+    .join(' · ');
+}
