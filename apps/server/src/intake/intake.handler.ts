@@ -35,6 +35,8 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
   readonly inFlight = 2;
   /** items still to do for each frame, by job */
   private readonly open = new Map<string, Map<string, number>>();
+  /** by job and checksum, while a job runs: the path under which that content is being copied, null if it fails */
+  private readonly claims = new Map<string, Map<string, Promise<string | null>>>();
 
   constructor(
     private readonly disk: Disk,
@@ -65,6 +67,7 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
       if (frameId && item.state === 'todo') left.set(frameId, (left.get(frameId) ?? 0) + 1);
     }
     this.open.set(job.id, left);
+    this.claims.set(job.id, new Map());
     if (!items.some((item) => item.state === 'todo')) return;
     const reader = await this.readers.get(params.readerId);
     if (!reader.card)
@@ -103,6 +106,7 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     const receipts = nothingNew ? [] : await this.receipts.write(job, items);
     await this.dropKnownFrames(job, items, nothingNew);
     this.open.delete(job.id);
+    this.claims.delete(job.id);
     this.events.publish('shoots', { shootId: job.shootId });
     this.events.publish('volumes', {});
     const fates = items.map((item) => fateOf((item.data as IntakeItem).progress));
@@ -145,6 +149,7 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
   ): Promise<FileProgress> {
     let progress = start;
     let here: string | null = null;
+    let settleClaim: (path: string | null) => void = () => undefined;
     try {
       const { root } = await this.readers.rootOf(params.readerId);
       const result = await verifiedCopy(
@@ -156,8 +161,13 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
           signal: context.signal,
           onBytes: context.onBytes,
           wanted: async (sha256) => {
-            here = await this.alreadyHere(sha256, data, params.targets);
-            return here === null;
+            here =
+              (await this.sameNow(job, sha256, data)) ??
+              (await this.alreadyHere(sha256, data, params.targets));
+            if (here !== null) return false;
+            const claim = new Promise<string | null>((resolve) => (settleClaim = resolve));
+            this.claims.get(job.id)?.set(sha256, claim);
+            return true;
           },
         },
       );
@@ -182,6 +192,7 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
             await this.freeOn(volume),
           );
       }
+      if (fateOf(progress) === 'copied') settleClaim(data.to);
       return progress;
     } catch (error) {
       if (context.signal.aborted) throw error;
@@ -197,6 +208,8 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
         type: 'source-failed',
         reason: `${data.from} cannot be read ${at}: ${(error.reason as Error).message}. Try another reader; the other files go on.`,
       });
+    } finally {
+      settleClaim(null);
     }
   }
 
@@ -220,17 +233,22 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     });
   }
 
+  /** The path of equal content that another lane of this job is copying at this moment, once that is proven. */
+  private async sameNow(job: Job, sha256: string, data: IntakeItem): Promise<string | null> {
+    if (!isPicture(data)) return null;
+    return (await this.claims.get(job.id)?.get(sha256)) ?? null;
+  }
+
   /** The path of equal content that has a copy on every target already, under another name. */
   private async alreadyHere(
     sha256: string,
     data: IntakeItem,
     targets: readonly string[],
   ): Promise<string | null> {
-    const picture = ['raw', 'jpeg', 'clip', 'note'].includes(data.role);
     for (const asset of await this.reading.manager.findBy(Asset, { sha256 })) {
       if (asset.path === data.to) continue;
       // Small files of equal content belong to many frames: they are known only at their own place on the card.
-      if (!picture && asset.cardPath !== data.from) continue;
+      if (!isPicture(data) && asset.cardPath !== data.from) continue;
       const copies = await this.reading.manager.findBy(Copy, {
         assetId: asset.id,
         volumeId: In([...targets]),
@@ -336,3 +354,6 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     }
   }
 }
+
+/** Content that stands for itself; other small files of equal content may belong to many frames. */
+const isPicture = ({ role }: IntakeItem): boolean => ['raw', 'jpeg', 'clip', 'note'].includes(role);

@@ -46,7 +46,7 @@ interface Props {
 /** Pixels between cells. */
 export const GAP = 6;
 /** A cell's picture part is 3 : 2 like most sensors, and its caption line below. */
-const CAPTION_HEIGHT = 22;
+export const CAPTION_HEIGHT = 25;
 
 /** A sheet of any number of frames; only the rows in view exist. */
 export function ContactSheet({ entries, cell, current, label, render, onAcross }: Props) {

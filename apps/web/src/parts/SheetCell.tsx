@@ -2,7 +2,7 @@ import { Box } from '@mui/material';
 import type { Label, Verdict } from '@arkiv/core';
 import { memo, type MouseEvent, type ReactNode } from 'react';
 import { CAPTION, GROUND, INK } from '../theme/theme';
-import { GAP } from './ContactSheet';
+import { CAPTION_HEIGHT, GAP } from './ContactSheet';
 import { KeepRing, LabelTab, RejectStrike, Stars } from './Marks';
 
 interface Props {
@@ -102,7 +102,9 @@ export const SheetCell = memo(function SheetCell(props: Props) {
           display: 'flex',
           gap: 0.75,
           alignItems: 'center',
-          height: 22,
+          // The strip's line runs along the top.
+          pt: '4px',
+          height: CAPTION_HEIGHT,
           fontSize: 12,
           color: INK.soft,
           px: 0.5,

@@ -63,9 +63,14 @@ export function TimeStrip({ frames, ticks, current, onGo }: Props) {
     if (canvas.current?.parentElement) observer.observe(canvas.current.parentElement);
     return () => observer.disconnect();
   }, []);
+  const [lettered, setLettered] = useState(false);
+  useEffect(() => {
+    // A canvas does not wait for its typeface, and is not drawn anew when that comes.
+    void document.fonts?.load(`12px ${CAPTION.fontFamily}`).then(() => setLettered(true));
+  }, []);
   useEffect(() => {
     if (canvas.current && width > 0) draw(canvas.current, width, frames, ticks);
-  }, [width, frames, ticks]);
+  }, [width, frames, ticks, lettered]);
   const go = (clientX: number) => {
     const box = canvas.current?.getBoundingClientRect();
     if (!box || frames.length === 0) return;

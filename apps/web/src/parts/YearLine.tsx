@@ -100,7 +100,7 @@ function Month({
         border: 0,
         font: 'inherit',
         bgcolor: 'transparent',
-        color: INK.soft,
+        color: INK.faint,
         cursor: month.shoots > 0 ? 'pointer' : 'default',
         '&:hover:enabled': { bgcolor: GROUND.raised, color: INK.full },
       }}

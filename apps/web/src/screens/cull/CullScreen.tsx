@@ -2,6 +2,7 @@ import { Box, Button, Typography } from '@mui/material';
 import { useCallback, useMemo, useState, type MouseEvent } from 'react';
 import { useParams } from 'react-router';
 import { clockOf, numberOf, previewUrl, type LoadedFrame } from '../../data/frames';
+import { mediumDay } from '../../data/format';
 import { useSettings } from '../../data/live';
 import { ContactSheet } from '../../parts/ContactSheet';
 import { Problem } from '../../parts/Problem';
@@ -166,7 +167,7 @@ function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
 }
 
 const headingOf = (frame: LoadedFrame): string =>
-  frame.local ? `${frame.local.slice(0, 10)}, ${frame.local.slice(11, 13)}:00` : 'No capture time';
+  frame.local ? `${mediumDay(frame.local.slice(0, 10))}, ${frame.local.slice(11, 13)}:00` : 'No capture time';
 
 function around(visible: readonly LoadedFrame[], at: number): string[] {
   const order = [1, -1, 2, -2, 3].filter((d) => d <= AHEAD && -d <= BEHIND);

@@ -52,7 +52,7 @@ export function TakeColumn({ frames, current, hidden, onGo }: Props) {
       <Box
         component="ol"
         aria-label={many(frames.length, 'frame')}
-        sx={{ m: 0, p: 0, px: 1.25, pb: 1, flex: 1, minHeight: 0, overflow: 'auto', listStyle: 'none' }}
+        sx={{ m: 0, px: 1.25, pt: '3px', pb: 1, flex: 1, minHeight: 0, overflow: 'auto', listStyle: 'none' }}
       >
         {frames.map((frame) => (
           <TakeFrame

@@ -3,7 +3,7 @@ import { bytes, many } from '../../data/format';
 import type { Api } from '../../data/http';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
 
-export const ROLE_WORDS = { working: 'working drive', backup: 'backup', edit: 'for editing' } as const;
+export const ROLE_WORDS = { working: 'first copies', backup: 'second copies', edit: 'for editing' } as const;
 
 /** Bytes: below this a drive is nearly full. One full 64 GB card no longer goes onto it. */
 const NEARLY_FULL = 64e9;

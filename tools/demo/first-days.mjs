@@ -1,0 +1,92 @@
+// What the demo's studio did before today: one shoot is taken in and half culled; two cards wait in the reader. All of
+// it through the server's own interface, so that every copy is read back and every receipt is real.
+import { ulid } from 'ulid';
+
+const PAUSE = 150;
+/** Milliseconds that taking in the demo's hundred frames may take on a slow machine. */
+const PATIENCE = 300_000;
+
+/** Speaks to the server as its own pages do. */
+function client(base) {
+  const ask = async (method, where, body) => {
+    const response = await fetch(`${base}/api${where}`, {
+      method,
+      headers: { 'content-type': 'application/json', 'x-arkiv': '1' },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
+    const text = await response.text();
+    if (!response.ok) throw new Error(`${method} ${where}: ${response.status} ${text}`);
+    return text ? JSON.parse(text) : undefined;
+  };
+  return { get: (where) => ask('GET', where), post: (where, body = {}) => ask('POST', where, body) };
+}
+
+export async function waitForServer(base) {
+  for (let i = 0; i < 600; i++) {
+    if (await fetch(`${base}/api/health`).catch(() => null)) return;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error(`The server at ${base} did not answer within a minute.`);
+}
+
+/** Takes a card in from a slot and waits until each copy is proven. Returns the shoot's id. */
+export async function takeIn(base, slot, about) {
+  const { get, post } = client(base);
+  const card = await get(`/readers/${slot}/card`);
+  const volumes = await get('/volumes');
+  const settings = await get('/settings');
+  const { jobId, shootId } = await post('/intakes', {
+    readerId: slot,
+    fingerprint: card.fingerprint,
+    pattern: settings.pattern,
+    folders: settings.folders,
+    seqStart: 1,
+    zoneMinutes: 120,
+    targets: volumes.filter((volume) => volume.role !== 'edit').map((volume) => volume.id),
+    ...about,
+  });
+  for (const begun = Date.now(); Date.now() - begun < PATIENCE;) {
+    const { job } = await get(`/jobs/${jobId}`);
+    if (job.state === 'done') return shootId;
+    if (job.state !== 'running' && job.state !== 'queued') throw new Error(`${job.title}: ${job.reason}`);
+    await new Promise((resolve) => setTimeout(resolve, PAUSE));
+  }
+  throw new Error(`Taking in ${about.title} took longer than five minutes.`);
+}
+
+/** Decides on the first part of a shoot as a photographer would: the best of each take kept, its others rejected. */
+export async function cullHalf(base, shootId) {
+  const { get, post } = client(base);
+  const { columns, count } = await get(`/shoots/${shootId}/frames`);
+  const [group, window, at] = [ulid(), ulid(), Date.now()];
+  const operations = [];
+  const mark = (i, field, from, to) =>
+    operations.push({ id: ulid(), frameId: columns.id[i], field, from, to, at, group, window });
+  let kept = 0;
+  for (let i = 0; i < Math.floor(count / 2); i++) {
+    const pause = i === 0 || columns.instant[i] - columns.instant[i - 1] > 5000;
+    if (pause) {
+      mark(i, 'verdict', 'undecided', 'keep');
+      mark(i, 'stars', 0, 3 + (kept % 3));
+      if (kept % 4 === 0) mark(i, 'label', null, 'M');
+      kept += 1;
+    } else if (i % 4 !== 2) mark(i, 'verdict', 'undecided', 'reject');
+  }
+  await post('/marks', { operations });
+}
+
+/** Puts an empty archive into the state of the demo's first morning. */
+export async function firstDays(base) {
+  const { get, post } = client(base);
+  if ((await get('/shoots')).length > 0) return;
+  await post('/stand-ins/slots/slot-1/insert', { card: 'catalogue' });
+  const shootId = await takeIn(base, 'slot-1', {
+    title: 'Autumn catalogue',
+    date: '2026-09-24',
+    client: 'Hollow Lane Pottery',
+    place: 'The kiln house',
+  });
+  await cullHalf(base, shootId);
+  await post('/stand-ins/slots/slot-1/insert', { card: 'press-night-a' });
+  await post('/stand-ins/slots/slot-2/insert', { card: 'press-night-b' });
+}
