@@ -94,19 +94,23 @@ export function ensureChromium() {
 }
 
 /** The reference tools of the outside checks; a test whose tool is missing fails and says so. */
-export function ensureCheckTools() {
-  const wanted = { exiftool: 'libimage-exiftool-perl', unzip: 'unzip', openssl: 'openssl' };
+export const ensureCheckTools = () =>
+  ensureTools(
+    { exiftool: 'libimage-exiftool-perl', unzip: 'unzip', openssl: 'openssl' },
+    'the outside checks',
+  );
+
+/** Commands and the packages they come in, through apt where that works. Returns false, having said why, where not. */
+export function ensureTools(wanted, purpose) {
   const missing = Object.entries(wanted).filter(([command]) => spawnSync('which', [command]).status !== 0);
   if (missing.length === 0) return true;
   const packages = missing.map(([, name]) => name);
   if (process.getuid?.() === 0 && spawnSync('apt-get', ['--version']).status === 0) {
-    console.log(`Installing ${packages.join(', ')} for the outside checks …`);
+    console.error(`Installing ${packages.join(', ')} for ${purpose} …`);
     spawnSync('apt-get', ['update'], { stdio: 'ignore' });
     spawnSync('apt-get', ['install', '-y', '--no-install-recommends', ...packages], { stdio: 'ignore' });
     if (missing.every(([command]) => spawnSync('which', [command]).status === 0)) return true;
   }
-  console.error(
-    `Outside checks need: apt-get install ${packages.join(' ')}. Install them and run \`npm test\` again.`,
-  );
+  console.error(`Missing for ${purpose}: apt-get install ${packages.join(' ')}. Install and run this again.`);
   return false;
 }

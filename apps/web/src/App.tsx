@@ -1,4 +1,5 @@
 import { Box } from '@mui/material';
+import { lazy, Suspense } from 'react';
 import { Route, Routes } from 'react-router';
 import { useLiveData, useSettings } from './data/live';
 import { JobLine } from './parts/JobLine';
@@ -9,7 +10,12 @@ import { HandoffScreen } from './screens/handoff/HandoffScreen';
 import { IntakeScreen } from './screens/intake/IntakeScreen';
 import { NowhereScreen } from './screens/NowhereScreen';
 import { ShootsScreen } from './screens/shoots/ShootsScreen';
-import { StandInsScreen } from './screens/standins/StandInsScreen';
+
+// Only the demo has these: nobody else loads them.
+const StandInsScreen = lazy(() =>
+  import('./screens/standins/StandInsScreen').then((m) => ({ default: m.StandInsScreen })),
+);
+const LookScreen = lazy(() => import('./screens/look/LookScreen').then((m) => ({ default: m.LookScreen })));
 
 export function App() {
   useLiveData();
@@ -17,16 +23,23 @@ export function App() {
   return (
     <Box sx={{ display: 'grid', gridTemplateRows: '48px minmax(0, 1fr)', height: '100vh' }}>
       <JobLine />
-      <Routes>
-        <Route path="/" element={<DeskScreen />} />
-        <Route path="/intake/:reader" element={<IntakeScreen />} />
-        <Route path="/shoots" element={<ShootsScreen />} />
-        <Route path="/shoots/:id/cull" element={<CullScreen />} />
-        <Route path="/shoots/:id/handoff" element={<HandoffScreen />} />
-        <Route path="/shoots/:id/deliver" element={<DeliverScreen />} />
-        {settings?.standIns && <Route path="/stand-ins" element={<StandInsScreen />} />}
-        <Route path="*" element={<NowhereScreen />} />
-      </Routes>
+      <Suspense fallback={<Box component="main" />}>
+        <Routes>
+          <Route path="/" element={<DeskScreen />} />
+          <Route path="/intake/:reader" element={<IntakeScreen />} />
+          <Route path="/shoots" element={<ShootsScreen />} />
+          <Route path="/shoots/:id/cull" element={<CullScreen />} />
+          <Route path="/shoots/:id/handoff" element={<HandoffScreen />} />
+          <Route path="/shoots/:id/deliver" element={<DeliverScreen />} />
+          {settings?.standIns && (
+            <>
+              <Route path="/stand-ins" element={<StandInsScreen />} />
+              <Route path="/look" element={<LookScreen />} />
+            </>
+          )}
+          <Route path="*" element={<NowhereScreen />} />
+        </Routes>
+      </Suspense>
     </Box>
   );
 }

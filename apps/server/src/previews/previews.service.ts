@@ -5,6 +5,7 @@ import { ArkivConfig } from '../config/config';
 import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { placeNew } from '../disk/place';
+import { EventsService } from '../events/events.service';
 import { Asset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
@@ -28,6 +29,8 @@ export class PreviewsService implements BeforeApplicationShutdown {
   private readonly making = new Map<string, Promise<void>>();
   private readonly waiting: string[] = [];
   private busy = 0;
+  /** intakes that are copying: proof comes before pictures that nobody has asked for yet */
+  private readonly copying = new Set<string>();
 
   constructor(
     private readonly config: ArkivConfig,
@@ -35,7 +38,15 @@ export class PreviewsService implements BeforeApplicationShutdown {
     private readonly reading: Reading,
     private readonly frames: FramesService,
     private readonly maker: PictureMaker,
-  ) {}
+    events: EventsService,
+  ) {
+    events.stream.subscribe(({ type, data }) => {
+      const job = data as { id: string; kind: string; state: string };
+      if (type !== 'job' || job.kind !== 'intake') return;
+      if (job.state === 'running') this.copying.add(job.id);
+      else if (this.copying.delete(job.id)) void this.work();
+    });
+  }
 
   /** The bytes of a preview; makes it first where it is not kept yet. */
   async get(sha256: string, size: PreviewSize): Promise<Buffer> {
@@ -45,7 +56,10 @@ export class PreviewsService implements BeforeApplicationShutdown {
     return this.disk.readAll(file, MAX_PREVIEW);
   }
 
-  /** Makes thumbnail and screen preview in the background, one after another; what a screen asks for goes first. */
+  /**
+   * Makes thumbnail and screen preview in the background, one after another, when no card is being copied. What a
+   * screen asks for is made at once.
+   */
   later(sha256: string): void {
     this.waiting.push(sha256);
     void this.work();
@@ -57,7 +71,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
 
   private async work(): Promise<void> {
     // One of the two processes stays free for what is on screen.
-    if (this.busy >= 1) return;
+    if (this.busy >= 1 || this.copying.size > 0) return;
     const next = this.waiting.shift();
     if (!next) return;
     this.busy += 1;

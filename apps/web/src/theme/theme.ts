@@ -63,7 +63,18 @@ export const theme = createTheme({
     MuiButtonBase: { defaultProps: { disableRipple: true } },
     MuiButton: {
       defaultProps: { disableElevation: true },
-      styleOverrides: { root: { borderRadius: 2, paddingInline: 16 } },
+      styleOverrides: {
+        root: {
+          borderRadius: 2,
+          paddingInline: 16,
+          '&:hover': { backgroundColor: 'rgba(255,255,255,.09)' },
+          '&:active': { backgroundColor: 'rgba(255,255,255,.2)' },
+        },
+        contained: {
+          '&:hover': { backgroundColor: '#F6CF66' },
+          '&:active': { backgroundColor: '#C9991F' },
+        },
+      },
     },
     MuiOutlinedInput: {
       styleOverrides: {

@@ -1,0 +1,72 @@
+// `npm run bench [-- group] [--json] [--files N] [--rounds N]`: measures this program against plain tools that do the
+// same work, side by side in one run. Groups: intake, previews, cull. A ratio is our time divided by the floor's.
+import { rmSync } from 'node:fs';
+import { ensureBuilt, ensureChromium, ensureInstalled, ensureTools } from './bootstrap.mjs';
+
+const args = process.argv.slice(2);
+const json = args.includes('--json');
+const option = (name) => {
+  if (!args.includes(name)) return undefined;
+  const n = Number(args[args.indexOf(name) + 1]);
+  if (!Number.isInteger(n) || n < 1) {
+    console.error(`${name} needs a whole number above 0, found “${args[args.indexOf(name) + 1] ?? ''}”.`);
+    process.exit(1);
+  }
+  return n;
+};
+const settings = { files: option('--files'), rounds: option('--rounds') };
+await ensureInstalled();
+await ensureBuilt();
+const groups = {
+  intake: () => import('./bench/intake.mjs').then((m) => m.intake),
+  previews: () => import('./bench/previews.mjs').then((m) => m.previews),
+  cull: () => import('./bench/cull.mjs').then((m) => m.cull),
+};
+const values = new Set(['--files', '--rounds'].map((name) => args[args.indexOf(name) + 1]));
+const named = args.filter((arg) => !arg.startsWith('--') && !values.has(arg));
+const wanted = named.length > 0 ? named : Object.keys(groups);
+const unknown = wanted.find((name) => !groups[name]);
+if (unknown) {
+  console.error(`There is no group “${unknown}”: choose one of ${Object.keys(groups).join(', ')}.`);
+  process.exit(1);
+}
+if (!ensureTools({ vipsthumbnail: 'libvips-tools', openssl: 'openssl' }, 'the bench')) process.exit(1);
+if (wanted.includes('cull') && !ensureChromium()) process.exit(1);
+
+const { PLACE } = await import('./bench/lib.mjs');
+const log = (text) => process.stderr.write(`${text}\n`);
+const results = [];
+try {
+  for (const name of wanted) {
+    log(`— ${name}`);
+    for (const result of await (
+      await groups[name]()
+    )({ ...settings, log })) {
+      results.push(result);
+      if (json) console.log(JSON.stringify(result));
+    }
+  }
+} finally {
+  rmSync(PLACE, { recursive: true, force: true });
+}
+if (!json) {
+  const cells = results.map(({ name, value, unit, floor, ratio, spread, ...more }) => [
+    name,
+    `${value} ${unit}`,
+    String(floor),
+    String(ratio),
+    spread ? `${spread[0]}–${spread[1]}` : '',
+    Object.entries(more)
+      .map(([key, said]) => `${key} ${said}`)
+      .join(', '),
+  ]);
+  const table = [['name', 'ours', 'floor', 'ratio', 'spread of ratios', 'of'], ...cells];
+  const widths = table[0].map((_, i) => Math.max(...table.map((row) => row[i].length)));
+  for (const row of table)
+    console.log(
+      row
+        .map((cell, i) => cell.padEnd(widths[i]))
+        .join('  ')
+        .trimEnd(),
+    );
+}
