@@ -6,18 +6,22 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
-const kept = path.join(root, 'node_modules/.arkiv/test-cards/press-night-600');
-if (!existsSync(kept)) {
+const SIDE = '600';
+
+/** A demo card at a small size, made once and kept. */
+function keptCard(name) {
+  const kept = path.join(root, `node_modules/.arkiv/test-cards/${name}-${SIDE}`);
+  if (existsSync(kept)) return kept;
   mkdirSync(path.dirname(kept), { recursive: true });
-  execFileSync(
-    process.execPath,
-    [path.join(root, 'tools/demo/make-card.mjs'), '--out', kept, '--side', '600'],
-    { stdio: 'inherit' },
-  );
+  const args = ['tools/demo/make-card.mjs', '--out', kept, '--card', name, '--side', SIDE];
+  execFileSync(process.execPath, args, { cwd: root, stdio: 'inherit' });
+  return kept;
 }
 const data = mkdtempSync(path.join(os.tmpdir(), 'arkiv-e2e-'));
-const card = path.join(data, 'stand-ins/cards/press-night-a');
-cpSync(kept, card, { recursive: true, preserveTimestamps: true });
+const cards = path.join(data, 'stand-ins/cards');
+for (const name of ['press-night-a', 'catalogue'])
+  cpSync(keptCard(name), path.join(cards, name), { recursive: true, preserveTimestamps: true });
+const card = path.join(cards, 'press-night-a');
 mkdirSync(path.join(data, 'stand-ins/reader'), { recursive: true });
 symlinkSync(card, path.join(data, 'stand-ins/reader/slot-1'));
 const server = spawn(process.execPath, ['apps/server/dist/main.js'], {

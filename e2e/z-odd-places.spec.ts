@@ -1,20 +1,13 @@
 import { appendFileSync, copyFileSync, mkdirSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
+import { accessible } from './accessible';
 
 const card = path.resolve(
   import.meta.dirname,
-  '../node_modules/.arkiv/test-cards/press-night-600/DCIM/101OCKHM',
+  '../node_modules/.arkiv/test-cards/press-night-a-600/DCIM/101OCKHM',
 );
-
-async function accessible(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-    .analyze();
-  expect(violations.map((v) => v.id)).toEqual([]);
-}
 
 async function addFolder(page: Page, folder: string, name: string): Promise<void> {
   await page.goto('/');

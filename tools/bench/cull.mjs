@@ -83,7 +83,7 @@ async function measure(page, files) {
   });
   await page.evaluate(() => {
     window.presses = [];
-    addEventListener(
+    window.addEventListener(
       'keydown',
       (event) => window.presses.push(performance.timeOrigin + event.timeStamp),
       true,

@@ -1,3 +1,4 @@
+import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import {
   cardOf,
@@ -191,13 +192,45 @@ describe('the simulated reader and drives', () => {
     const request = await arkiv.intakeRequest();
     await put('/drives/backup', { state: 'read-only' });
     const before = filesBelow(volumeOf(data, 'backup'));
-    const { status, body } = await arkiv.ask<{ jobId: string; code?: string }>('POST', '/intakes', request);
-    if (status === 200 || status === 201) {
-      const report = await arkiv.rest(body.jobId);
-      expect(report.failures[0]!.reason).toMatch(/“Backup drive” cannot be written to/);
-      expect(copied('working')).toEqual(contents(cardOf(data)));
-    } else expect(body.code).toBe('volume.read-only');
+    const { jobId } = await arkiv.post<{ jobId: string }>('/intakes', request);
+    const report = await arkiv.rest(jobId);
+    expect(report.failures[0]!.reason).toMatch(/“Backup drive” cannot be written to/);
+    // Nothing reached it, so there is nothing to prove there.
+    expect(report.job).toMatchObject({ state: 'done', reason: null });
+    expect(copied('working')).toEqual(contents(cardOf(data)));
+    const receipts = () =>
+      (['working', 'backup'] as const).map(
+        (name) => filesBelow(volumeOf(data, name)).filter((f) => f.endsWith('.sha256')).length,
+      );
+    expect(receipts()).toEqual([2, 0]);
     expect(filesBelow(volumeOf(data, 'backup'))).toEqual(before);
+    await put('/drives/backup', { state: 'well' });
+    await arkiv.post(`/jobs/${jobId}/retry`);
+    expect((await arkiv.rest(jobId)).job).toMatchObject({ state: 'done', reason: null, filesFailed: 0 });
+    // One receipt and one manifest; on the first drive both say the same as before.
+    expect(receipts()).toEqual([2, 2]);
+  });
+
+  it('refuse a receipt: the intake is done, says what is missing, and writes it when it can', async () => {
+    await arkiv.rest((await arkiv.takeIn()).jobId);
+    const folder = path.join(cardOf(data), 'DCIM/100OCKHM');
+    const old = readFileSync(path.join(folder, 'OCK_9969.JPG'));
+    // One byte more behind the picture's end: a picture that is new to the archive.
+    writeFileSync(path.join(folder, 'OCK_9990.JPG'), Buffer.concat([old, Buffer.from('x')]));
+    const request = await arkiv.intakeRequest({ title: 'Second look' });
+    await put('/drives/backup', { state: 'read-only' });
+    const { jobId } = await arkiv.post<{ jobId: string }>('/intakes', request);
+    const { job, failures } = await arkiv.rest(jobId);
+    expect(job).toMatchObject({
+      state: 'done',
+      reason: expect.stringMatching(/^The receipt is missing on Backup drive: /) as string,
+    });
+    expect(failures).toHaveLength(1);
+    await put('/drives/backup', { state: 'well' });
+    await arkiv.post(`/jobs/${jobId}/retry`);
+    expect((await arkiv.rest(jobId)).job).toMatchObject({ state: 'done', reason: null, filesFailed: 0 });
+    const receipts = filesBelow(volumeOf(data, 'backup')).filter((f) => f.includes('/receipts/'));
+    expect(receipts.filter((f) => f.includes('second-look'))).toHaveLength(2);
   });
 
   it('answer for unknown slots, cards and drives, and for numbers that make no sense', async () => {

@@ -103,7 +103,7 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
 
   async finish(job: Job, items: readonly JobItem[]): Promise<IntakeResult> {
     const nothingNew = items.every((item) => item.state === 'skipped');
-    const receipts = nothingNew ? [] : await this.receipts.write(job, items);
+    const receipts = nothingNew ? { written: [], problems: [] } : await this.receipts.write(job, items);
     await this.dropKnownFrames(job, items, nothingNew);
     this.open.delete(job.id);
     this.claims.delete(job.id);
@@ -118,7 +118,8 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
       partly: count('partly'),
       failed: count('failed'),
       bytes: items.reduce((sum, item) => sum + item.size, 0),
-      receipts,
+      receipts: receipts.written,
+      reason: receipts.problems.length > 0 ? receipts.problems.join(' ') : null,
     };
   }
 

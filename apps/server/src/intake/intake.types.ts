@@ -30,4 +30,6 @@ export interface IntakeResult {
   bytes: number;
   /** receipts below each volume */
   receipts: string[];
+  /** what could not be written down, in words; null when all was */
+  reason: string | null;
 }

@@ -11,14 +11,14 @@ import {
   type ReceiptFile,
 } from '@arkiv/core';
 import { Reading } from '../db/unitOfWork';
-import { Disk } from '../disk/disk';
+import { Disk, diskErrorCode } from '../disk/disk';
 import { placeNew } from '../disk/place';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
-import { VolumesService } from '../volumes/volumes.service';
+import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import { cardPart } from './intake.service';
 import type { IntakeItem, IntakeParams } from './intake.types';
@@ -35,8 +35,11 @@ export class ReceiptsService {
     private readonly clock: Clock,
   ) {}
 
-  /** Receipt (never changed), manifest and facts (kept true) on every volume that is there. Returns the receipts' paths. */
-  async write(job: Job, items: readonly JobItem[]): Promise<string[]> {
+  /**
+   * Receipt (never changed), manifest and facts (kept true) on every volume that is there. A volume that refuses them
+   * does not stop the others: what it lacks is said in `problems`.
+   */
+  async write(job: Job, items: readonly JobItem[]): Promise<{ written: string[]; problems: string[] }> {
     const params = job.params as IntakeParams;
     const shoot = await this.shoots.get(params.shootId);
     const files = items.map((item) => {
@@ -46,17 +49,24 @@ export class ReceiptsService {
     const targets = await Promise.all(params.targets.map((id) => this.volumes.get(id)));
     const receipt = this.receiptOf(job, shoot, params, targets, files);
     const written = new Set<string>();
+    const problems: string[] = [];
     for (const volume of targets) {
       if (!(await this.volumes.isOnline(volume))) continue;
       for (const folder of params.folders) {
         // A volume that took in nothing for this folder has nothing to prove there.
         if (receiptText(files, volume.id, folder) === '' && !files.some((f) => f.fate === 'already-here'))
           continue;
-        written.add(await this.writeReceipt(job, volume, folder, receipt, params.card));
-        await this.writeState(job, shoot, volume, folder);
+        try {
+          written.add(await this.writeReceipt(job, volume, folder, receipt, params.card));
+          await this.writeState(job, shoot, volume, folder);
+        } catch (error) {
+          if (!(error instanceof ArkivError) && diskErrorCode(error) === null) throw error;
+          const shown = volumeError(error, volume, `${folder}/${SHOOT_FOLDER}`, 0, 0);
+          problems.push(`The receipt is missing on ${volume.name}: ${shown.message} ${shown.body().next}`);
+        }
       }
     }
-    return [...written];
+    return { written: [...written], problems };
   }
 
   private receiptOf(

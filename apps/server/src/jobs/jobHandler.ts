@@ -24,6 +24,7 @@ export interface JobHandler {
   begin(job: Job, items: readonly JobItem[]): Promise<void>;
   runItem(job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome>;
   /** After the last item; its value is the job's result. */
+  /** What came of it; a `reason` in it tells of a trouble that no single item had. */
   finish(job: Job, items: readonly JobItem[]): Promise<object>;
 }
 

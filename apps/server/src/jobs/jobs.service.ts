@@ -278,8 +278,9 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       if (broken) throw broken.reason;
       running.abort.signal.throwIfAborted();
       const result = await handler.finish(await this.get(id), await this.items(id));
+      const { reason = null } = result as { reason?: string | null };
       await this.work.write((manager) =>
-        manager.update(Job, { id }, { state: 'done', result, finishedAt: this.clock.now() }),
+        manager.update(Job, { id }, { state: 'done', reason, result, finishedAt: this.clock.now() }),
       );
     } catch (error) {
       // Of several items that broke off, the first one's reason is the cause; the others only followed.

@@ -46,6 +46,9 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
           </Act>
         )}
         {!open && job.filesFailed > 0 && <Act onClick={() => act('retry')}>Try the failed again</Act>}
+        {job.state === 'done' && job.filesFailed === 0 && job.reason && (
+          <Act onClick={() => act('retry')}>Try again</Act>
+        )}
         {jobPlace(job) && (
           <Button
             component={Link}

@@ -49,11 +49,12 @@ export function JobSign({ job, more }: { job: Api['JobDto']; more: number }) {
           {more > 0 && ` +${more}`}
         </Box>
       </Box>
+      {/* The numbers beside it say the same. */}
       <LinearProgress
+        aria-hidden
         variant="determinate"
         color="inherit"
         value={jobShare(job)}
-        aria-label={jobWords(job)}
         sx={{ height: 3 }}
       />
     </Box>

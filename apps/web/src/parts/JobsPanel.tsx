@@ -11,7 +11,9 @@ import { JobSign } from './JobSign';
 const LATEST = 12;
 
 const needsYou = (job: Api['JobDto']): boolean =>
-  job.state === 'waiting' || job.state === 'failed' || (job.state === 'done' && job.filesFailed > 0);
+  job.state === 'waiting' ||
+  job.state === 'failed' ||
+  (job.state === 'done' && (job.filesFailed > 0 || job.reason !== null));
 
 /** The job line's right end: what runs, what waits for someone, and behind it every job with its report. */
 export function JobsPanel() {
@@ -57,7 +59,14 @@ export function JobsPanel() {
           paper: {
             role: 'dialog',
             'aria-label': 'Jobs',
-            sx: { width: 560, maxHeight: 'min(640px, 80vh)', p: 2, borderRadius: 0, bgcolor: GROUND.base },
+            sx: {
+              width: 560,
+              maxHeight: 'min(640px, 80vh)',
+              p: 2,
+              borderRadius: 0,
+              bgcolor: GROUND.base,
+              border: `1px solid ${GROUND.line}`,
+            },
           },
         }}
       >
