@@ -89,7 +89,9 @@ test.describe('cards and drives that fail', () => {
     await accessible(page);
     await change(request, 'slots/slot-2', { unreadable: [] });
     await panel.getByRole('button', { name: 'Try the failed again' }).click();
-    await expect(panel.getByText('72 of 72 files')).toBeVisible();
+    await expect(
+      panel.getByRole('article', { name: 'Took in Press night again' }).getByText('72 of 72 files'),
+    ).toBeVisible();
     await page.keyboard.press('Escape');
     await expect(jobs(page)).not.toContainText('needs you');
   });
@@ -117,6 +119,7 @@ test.describe('the contact sheet', () => {
   test.beforeEach(async ({ page }) => {
     await page.goto('/shoots');
     await page.getByRole('link', { name: /Autumn catalogue/ }).click();
+    await expect(page.getByText('1 of 90')).toBeVisible();
     await page.keyboard.press('q');
     await expect(frame(page, '0001')).toBeVisible();
   });

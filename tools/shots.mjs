@@ -10,16 +10,17 @@ await ensureInstalled();
 await ensureBuilt();
 const { chromium } = createRequire(path.join(ROOT, 'e2e/package.json'))('@playwright/test');
 const { makeCard } = await import('./demo/make-card.mjs');
+const { firstDays, takeIn } = await import('./demo/first-days.mjs');
 const out = path.join(ROOT, 'docs/screenshots');
 mkdirSync(out, { recursive: true });
 const data = mkdtempSync(path.join(os.tmpdir(), 'arkiv-shots-'));
-const card = path.join(data, 'stand-ins/cards/press-night-a');
-mkdirSync(path.join(data, 'stand-ins/reader'), { recursive: true });
-const kept = path.join(ROOT, 'data/stand-ins/cards/press-night-a');
-mkdirSync(path.dirname(card), { recursive: true });
-if (existsSync(kept)) symlinkSync(kept, card);
-else await makeCard(card);
-symlinkSync(card, path.join(data, 'stand-ins/reader/slot-1'));
+const cards = path.join(data, 'stand-ins/cards');
+mkdirSync(cards, { recursive: true });
+for (const card of ['press-night-a', 'press-night-b', 'catalogue', 'regatta-1', 'regatta-2']) {
+  const kept = path.join(ROOT, 'data/stand-ins/cards', card);
+  if (existsSync(kept)) symlinkSync(kept, path.join(cards, card));
+  else await makeCard(path.join(cards, card), { card, log: console.log });
+}
 
 const PORT = 4792;
 const server = spawn(process.execPath, ['apps/server/dist/main.js'], {
@@ -57,6 +58,13 @@ try {
   };
   const go = (name) => page.getByRole('link', { name }).click();
 
+  await firstDays(base);
+  await page.goto(base);
+  await page.getByText('press-night-b').first().waitFor();
+  await shot('desk');
+  await page.goto(`${base}/stand-ins`);
+  await page.getByText('Reader 2').waitFor();
+  await shot('stand-ins');
   await page.goto(`${base}/intake/slot-1`);
   await page.getByLabel('Shoot').fill('Press night');
   await page.getByLabel('Client').fill('Lantern Row Puppets');
@@ -124,10 +132,35 @@ try {
   await page.getByRole('button', { name: /^Make/ }).click();
   await page.getByText(/Download zip/).waitFor();
   await shot('deliver');
+  const ask = (where, body) =>
+    fetch(`${base}/api${where}`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', 'x-arkiv': '1' },
+      body: JSON.stringify(body),
+    });
+  await ask('/stand-ins/slots/slot-1/insert', { card: 'regatta-1' });
+  await takeIn(base, 'slot-1', {
+    title: 'Pond regatta',
+    date: '2026-10-04',
+    client: 'Fernhill Model Sailing Club',
+    place: 'Fernhill Pond',
+  });
+  await ask('/stand-ins/slots/slot-1/insert', { card: 'regatta-2' });
   await go(/^Shoots/);
+  await page.getByText('Fernhill Pond').waitFor();
   await shot('shoots');
-  await page.getByRole('link', { name: /^Desk/ }).click();
-  await shot('desk');
+  await page.getByRole('link', { name: /Pond regatta/ }).click();
+  await page.locator('[data-quality=screen]').waitFor();
+  await press('q');
+  await page.getByRole('option').first().waitFor();
+  await shot('cull-regatta');
+  await page.getByRole('button', { name: /Jobs|Copying|needs? you/ }).click();
+  await page.getByRole('dialog', { name: 'Jobs' }).waitFor();
+  await shot('jobs');
+  await page.goto(`${base}/look`);
+  await page.getByText('Loading, empty, trouble').waitFor();
+  await page.setViewportSize({ width: 1280, height: 2100 });
+  await shot('look');
 } finally {
   await browser.close();
   server.kill('SIGTERM');

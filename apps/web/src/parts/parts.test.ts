@@ -1,3 +1,4 @@
+import { yearsOf } from './YearLine';
 import { bytes, duration, many } from '../data/format';
 import { clockOf, framesOf, numberOf, uprightSize } from '../data/frames';
 import { CULL_KEYS } from '../keys/cullKeys';
@@ -67,4 +68,21 @@ describe('the keys of Cull', () => {
     const keys = CULL_KEYS.map((k) => k.hotkey);
     expect(new Set(keys).size).toBe(keys.length);
   });
+});
+
+describe('the archive’s time line', () => {
+  it('runs from the first year with a shoot to the last, twelve months each, empty ones too', () => {
+    const years = yearsOf([
+      { date: '2024-03-09', frames: 10 },
+      { date: '2026-10-16', frames: 57 },
+      { date: '2026-10-04', frames: 90 },
+    ]);
+    expect(years.map((y) => y.year)).toEqual(['2024', '2025', '2026']);
+    expect(years.every((y) => y.months.length === 12)).toBe(true);
+    expect(years[0]!.months[2]).toEqual({ month: '2024-03', frames: 10, shoots: 1 });
+    expect(years[2]!.months[9]).toEqual({ month: '2026-10', frames: 147, shoots: 2 });
+    expect(years[1]!.months.every((m) => m.shoots === 0)).toBe(true);
+  });
+
+  it('is empty for an empty archive', () => expect(yearsOf([])).toEqual([]));
 });

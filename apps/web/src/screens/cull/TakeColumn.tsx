@@ -93,6 +93,8 @@ const TakeFrame = memo(function TakeFrame({
         disabled={hidden}
         aria-label={`Frame ${numberOf(frame.name)}, ${frame.verdict}${hidden ? ', hidden by the filter' : ''}`}
         aria-current={current || undefined}
+        // The arrows stay with the picture.
+        onMouseDown={(event) => event.preventDefault()}
         onClick={() => onGo(frame.id)}
         sx={{
           display: 'block',
