@@ -5,13 +5,13 @@ import { seeded } from './random.mjs';
 const GRAIN_SIDE = 1021; // a prime, so that the tile's repeats never line up with the picture's rows
 let grain;
 
-/** One tile of normally distributed noise (Box–Muller), the same for every run. */
+/** One tile of normally distributed noise (Box–Muller) in steps of 1/256, the same for every run. */
 function grainTile() {
   if (grain) return grain;
   const random = seeded(77);
-  grain = new Float32Array(GRAIN_SIDE * GRAIN_SIDE);
+  grain = new Int16Array(GRAIN_SIDE * GRAIN_SIDE);
   for (let i = 0; i < grain.length; i += 2) {
-    const r = Math.sqrt(-2 * Math.log(1 - random()));
+    const r = 256 * Math.sqrt(-2 * Math.log(1 - random()));
     const a = 2 * Math.PI * random();
     grain[i] = r * Math.cos(a);
     if (i + 1 < grain.length) grain[i + 1] = r * Math.sin(a);
@@ -56,14 +56,18 @@ export async function developPixels(plate, shot, width, height) {
   if (shot.defocus) image = (await pixels(image)).blur(shot.defocus);
   if (shot.shake) image = (await pixels(image)).convolve(motionKernel(shot.shake));
   if (shot.defocus || shot.shake) image = await pixels(image);
-  const data = await image.resize(ow, oh, { kernel: 'cubic', fit: 'fill' }).removeAlpha().raw().toBuffer();
-  const table = exposureTable(shot.stops);
+  const data = await image.resize(ow, oh, { kernel: 'linear', fit: 'fill' }).removeAlpha().raw().toBuffer();
+  const exposed = exposureTable(shot.stops);
   const tile = grainTile();
   const amount = 1.1 + 0.0011 * shot.iso ** 0.95;
-  // More in the middle tones than in the blackest and whitest, as sensors show it after the tone curve.
-  const grainAt = table.map((v) => amount * (0.35 + 2.6 * (v / 255) * (1 - v / 255)));
+  // More in the middle tones than in the blackest and whitest, as sensors show it after the tone curve. Whole numbers
+  // of 1/65,536 step: eighteen million of them a frame are twice as quick as floating ones.
+  const table = Int32Array.from(exposed, (v) => Math.round((v + 0.5) * 65536));
+  const grainAt = Int32Array.from(exposed, (v) =>
+    Math.round(256 * amount * (0.35 + 2.6 * (v / 255) * (1 - v / 255))),
+  );
   const shift = Math.floor(shot.seed * 7919) % tile.length;
-  // A clamped array rounds and cuts to 0…255 by itself.
+  // A clamped array cuts to 0…255 by itself.
   const out = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
   for (let y = 0; y < oh; y++) {
     const row = ((y + shift) % GRAIN_SIDE) * GRAIN_SIDE;
@@ -71,13 +75,13 @@ export async function developPixels(plate, shot, width, height) {
     let j = (shift + 313) % GRAIN_SIDE;
     for (let p = y * ow * 3, end = p + ow * 3; p < end; p += 3) {
       const n = tile[row + i];
-      const c = 0.5 * tile[row + j];
+      const c = tile[row + j] >> 1;
       const r = data[p];
       const g = data[p + 1];
       const b = data[p + 2];
-      out[p] = table[r] + grainAt[r] * (n - c);
-      out[p + 1] = table[g] + grainAt[g] * n;
-      out[p + 2] = table[b] + grainAt[b] * (n + c);
+      out[p] = (table[r] + grainAt[r] * (n - c)) >> 16;
+      out[p + 1] = (table[g] + grainAt[g] * n) >> 16;
+      out[p + 2] = (table[b] + grainAt[b] * (n + c)) >> 16;
       if (++i === GRAIN_SIDE) i = 0;
       if ((j += 2) >= GRAIN_SIDE) j -= GRAIN_SIDE;
     }
