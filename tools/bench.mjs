@@ -22,8 +22,9 @@ const groups = {
   previews: () => import('./bench/previews.mjs').then((m) => m.previews),
   cull: () => import('./bench/cull.mjs').then((m) => m.cull),
 };
-const values = new Set(['--files', '--rounds'].map((name) => args[args.indexOf(name) + 1]));
-const named = args.filter((arg) => !arg.startsWith('--') && !values.has(arg));
+const named = args.filter(
+  (arg, i) => !arg.startsWith('--') && !['--files', '--rounds'].includes(args[i - 1]),
+);
 const wanted = named.length > 0 ? named : Object.keys(groups);
 const unknown = wanted.find((name) => !groups[name]);
 if (unknown) {

@@ -4,7 +4,16 @@ import { createRequire } from 'node:module';
 import path from 'node:path';
 import sharp from 'sharp';
 import { CHROMIUM, ROOT } from '../bootstrap.mjs';
-import { alternate, compare, freshFolder, jobDone, median, prepareIntake, startServer } from './lib.mjs';
+import {
+  alternate,
+  bytesOf,
+  compare,
+  freshFolder,
+  jobDone,
+  median,
+  prepareIntake,
+  startServer,
+} from './lib.mjs';
 import { signalColour, signalPictures } from './material.mjs';
 
 const VIEW = { width: 1280, height: 800 };
@@ -27,7 +36,7 @@ export async function cull({ files = 25, rounds = 5, log }) {
     await jobDone(server, jobId);
     const { columns } = await server.get(`/shoots/${shootId}/frames`);
     const urls = columns.picture.map((sum) => `${server.base}/api/previews/v1/${sum}/screen`);
-    for (const url of urls) await (await fetch(url)).arrayBuffer();
+    for (const url of urls) await bytesOf(url);
     const open = async (where) => {
       const page = await browser.newPage({ viewport: VIEW });
       await page.route('**/bare-page', (route) =>

@@ -1,6 +1,7 @@
 // What the measurements share: a production server of their own, fair caches, medians.
 import { execFileSync, spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { get } from 'node:http';
 import path from 'node:path';
 import { ROOT } from '../bootstrap.mjs';
 
@@ -128,6 +129,21 @@ export async function prepareIntake(server, card, drives) {
     targets,
   };
 }
+
+/** The bytes behind an address, on a connection of their own: an idle one may be closed at the moment of its next use. */
+export const bytesOf = (url) =>
+  new Promise((resolve, reject) => {
+    get(url, { agent: false }, (response) => {
+      const parts = [];
+      response.on('data', (part) => parts.push(part));
+      response.on('error', reject);
+      response.on('end', () =>
+        response.statusCode === 200
+          ? resolve(Buffer.concat(parts))
+          : reject(new Error(`${url}: ${response.statusCode}`)),
+      );
+    }).on('error', reject);
+  });
 
 /** Waits for a job's end; `onLook` is called at each look. Throws when anything of it failed. */
 export async function jobDone(server, id, onLook = () => {}) {

@@ -4,6 +4,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import {
   alternate,
+  bytesOf,
   compare,
   dropCaches,
   filesBelow,
@@ -36,9 +37,7 @@ export async function previews({ files = 24, rounds = 5, log }) {
       const left = [...columns.picture];
       const lane = async () => {
         for (let sum = left.shift(); sum; sum = left.shift()) {
-          const response = await fetch(`${server.base}/api/previews/v1/${sum}/screen`);
-          if (!response.ok) throw new Error(`preview ${sum}: ${response.status}`);
-          await response.arrayBuffer();
+          await bytesOf(`${server.base}/api/previews/v1/${sum}/screen`);
         }
       };
       await Promise.all([lane(), lane(), lane()]);

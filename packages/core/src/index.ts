@@ -17,6 +17,7 @@ export * from './intake/types';
 export * from './intake/plan';
 export * from './intake/copyState';
 export * from './intake/receipt';
+export * from './intake/clocks';
 export * from './delivery/outputSpec';
 export * from './delivery/manifest';
 export * from './errors/catalogue';

@@ -1,6 +1,6 @@
 import { Body, Controller, Get, Param, Post } from '@nestjs/common';
 import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { ArkivError, fateOf, receiptFile } from '@arkiv/core';
+import { ArkivError, fateOf, leftOutFile, receiptFile } from '@arkiv/core';
 import { JobsService } from '../jobs/jobs.service';
 import { ClearanceDto, IntakeReportDto, StartedIntakeDto, StartIntakeDto } from './intake.dto';
 import { IntakeService } from './intake.service';
@@ -26,7 +26,7 @@ export class IntakeController {
   async report(@Param('id') id: string): Promise<IntakeReportDto> {
     const job = await this.jobs.get(id);
     if (job.kind !== 'intake') throw new ArkivError('not-found', { what: 'intake', id });
-    const { readerId, card, targets, folders } = job.params as IntakeParams;
+    const { readerId, card, targets, folders, leftOut = [] } = job.params as IntakeParams;
     const files = (await this.jobs.items(id)).map((item) => {
       const { from, to: planned, progress } = item.data as IntakeItem;
       const { to, reason, copies } = receiptFile({ from, to: planned, size: item.size, progress });
@@ -40,13 +40,14 @@ export class IntakeController {
         verifiedOn: copies.map((c) => c.volume),
       };
     });
+    const stayed = leftOut.map((file) => ({ ...leftOutFile(file), verifiedOn: [] }));
     return {
       readerId,
       card,
       targets,
       folders,
       receipts: (job.result as IntakeResult | null)?.receipts ?? [],
-      files,
+      files: [...files, ...stayed.map(({ copies: _, ...file }) => file)],
     };
   }
 

@@ -1,10 +1,12 @@
-import { ApiProperty } from '@nestjs/swagger';
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import {
+  ArrayMaxSize,
   ArrayMinSize,
   ArrayUnique,
   IsArray,
   IsInt,
+  IsOptional,
   IsString,
   Length,
   Matches,
@@ -14,7 +16,7 @@ import {
   MinLength,
   ValidateNested,
 } from 'class-validator';
-import { type ClearanceReport, type Fate } from '@arkiv/core';
+import { MAX_CORRECTION, type ClearanceReport, type ClockCorrection, type Fate } from '@arkiv/core';
 
 const LEGAL_FOLDER = /^[^/\\<>:"|?*]+$/;
 
@@ -27,7 +29,39 @@ export class FolderPlanDto {
   @ApiProperty() @IsString() @Matches(LEGAL_FOLDER) rejects: string;
 }
 
+export class ClockCorrectionDto implements ClockCorrection {
+  @ApiProperty({ description: 'make · model · serial' })
+  @IsString()
+  @MinLength(1)
+  @MaxLength(300)
+  body: string;
+  @ApiProperty({ description: 'milliseconds that are added to its times' })
+  @IsInt()
+  @Min(-MAX_CORRECTION)
+  @Max(MAX_CORRECTION)
+  millis: number;
+}
+
+/** Bodies on one card: more than any crew shares one card between. */
+const MAX_BODIES = 50;
+
 export class StartIntakeDto {
+  /** an existing shoot; title, date, client, place, pattern, folders and zone are then the shoot's */
+  @ApiPropertyOptional() @IsOptional() @IsString() @Length(26, 26) shootId?: string;
+  @ApiPropertyOptional({ type: [String], description: 'keys of frames that stay on the card' })
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(200_000)
+  @IsString({ each: true })
+  leaveOut?: string[];
+  @ApiPropertyOptional({ type: [ClockCorrectionDto] })
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(MAX_BODIES)
+  @ArrayUnique((correction: ClockCorrectionDto) => correction.body)
+  @ValidateNested({ each: true })
+  @Type(() => ClockCorrectionDto)
+  corrections?: ClockCorrectionDto[];
   @ApiProperty() @IsString() readerId: string;
   @ApiProperty() @IsString() @Length(32, 32) fingerprint: string;
   @ApiProperty() @IsString() @MinLength(1) @MaxLength(120) title: string;

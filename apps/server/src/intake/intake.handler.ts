@@ -133,7 +133,8 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     const known = [...states].filter(([, skipped]) => skipped).map(([id]) => id);
     await this.work.write(async (manager) => {
       for (const id of known) await manager.delete(Frame, { id, state: 'arriving' });
-      if (!nothingNew) return;
+      // A shoot that was there before stays, whatever this card held.
+      if (!nothingNew || (job.params as IntakeParams).intoExisting) return;
       await manager.delete(Shoot, { id: job.shootId! });
       await manager.update(Job, { id: job.id }, { shootId: null });
     });

@@ -8,13 +8,16 @@ import {
   planIntake,
   startProgress,
   toNamePart,
+  withCorrections,
   type CardFileProof,
   type ClearanceReport,
+  type ClockCorrection,
   type FolderPlan,
   type IntakeInput,
   type IntakePlan,
   type PlanFrame,
 } from '@arkiv/core';
+import type { EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { EventsService } from '../events/events.service';
@@ -46,6 +49,12 @@ export interface IntakeRequest {
   seqStart: number;
   zoneMinutes: number;
   targets: string[];
+  /** an existing shoot that the card's frames are added to */
+  shootId?: string;
+  /** how wrong each body's clock was */
+  corrections?: ClockCorrection[];
+  /** keys of frames that stay on the card */
+  leaveOut?: string[];
 }
 
 /** Bytes to leave free: the database of a volume's file system and our own texts need room too. */
@@ -67,18 +76,30 @@ export class IntakeService {
   ) {}
 
   /** Starts an intake: plans it anew from the card as it is, checks everything, then writes all rows at once. */
-  async start(request: IntakeRequest): Promise<{ jobId: string; shootId: string }> {
-    const scan = await this.readers.scan(request.readerId);
-    if (scan.fingerprint !== request.fingerprint) {
-      throw new ArkivError('card.other', { reader: (await this.readers.get(request.readerId)).name });
+  async start(asked: IntakeRequest): Promise<{ jobId: string; shootId: string }> {
+    const card = await this.readers.scan(asked.readerId);
+    if (card.fingerprint !== asked.fingerprint) {
+      throw new ArkivError('card.other', { reader: (await this.readers.get(asked.readerId)).name });
     }
+    const leaveOut = new Set(asked.leaveOut);
+    const chosen = card.frames.filter((frame) => !leaveOut.has(frame.key));
+    const scan = { ...card, frames: withCorrections(chosen, asked.corrections ?? []) };
+    const leftOut = card.frames.filter((frame) => leaveOut.has(frame.key)).flatMap((frame) => frame.files);
+    const shoot = asked.shootId === undefined ? null : await this.shoot(asked.shootId);
+    const request = shoot ? asItsShoot(asked, shoot) : asked;
     const targets = await Promise.all(request.targets.map((id) => this.volumes.get(id)));
     for (const volume of targets) await this.volumes.check(volume);
     const plan = await this.plan(request, scan, targets);
     const [first] = plan.problems;
     if (first) throw new ArkivError('plan.problems', { count: plan.problems.length, first: first.message });
     await this.checkSpace(targets, plan.bytes);
-    return this.write(request, scan, plan);
+    return this.write(request, scan, plan, shoot, leftOut);
+  }
+
+  private async shoot(id: string): Promise<Shoot> {
+    const shoot = await this.reading.manager.findOneBy(Shoot, { id });
+    if (!shoot) throw new ArkivError('not-found', { what: 'shoot', id });
+    return shoot;
   }
 
   /** Whether the card in a reader may be cleared, checked against what lies on it and on the volumes now. */
@@ -123,14 +144,37 @@ export class IntakeService {
       zoneMinutes: request.zoneMinutes,
       dayStartHour,
     };
-    const draft = planIntake(input);
-    const taken = new Set<string>();
-    for (const item of draft.items) {
-      for (const volume of targets) {
-        if (await this.disk.facts(await this.volumes.resolve(volume, item.to))) taken.add(item.to);
+    const taken = await this.underWay(request.shootId);
+    const free = new Set<string>();
+    for (;;) {
+      const plan = planIntake(input, (to) => taken.has(to));
+      let found = false;
+      for (const { to } of plan.items) {
+        if (taken.has(to) || free.has(to)) continue;
+        const there = await this.isThere(to, targets);
+        (there ? taken : free).add(to);
+        found ||= there;
       }
+      // A place that is taken may have moved others: those are looked at as well.
+      if (!found) return plan;
     }
-    return taken.size > 0 ? planIntake(input, (to) => taken.has(to)) : draft;
+  }
+
+  private async isThere(to: string, targets: readonly Volume[]): Promise<boolean> {
+    for (const volume of targets)
+      if (await this.disk.facts(await this.volumes.resolve(volume, to))) return true;
+    return false;
+  }
+
+  /** Places that running intakes into the same shoot will fill. */
+  private async underWay(shootId: string | undefined): Promise<Set<string>> {
+    if (shootId === undefined) return new Set();
+    const rows: { path: string }[] = await this.reading.source.query(
+      `SELECT json_extract(i.data, '$.to') AS path FROM job_item i JOIN job j ON j.id = i."jobId"
+       WHERE j.kind = 'intake' AND j."shootId" = ? AND i.state IN ('todo', 'doing')`,
+      [shootId],
+    );
+    return new Set(rows.map((row) => row.path));
   }
 
   private async checkSpace(targets: readonly Volume[], bytes: number): Promise<void> {
@@ -150,8 +194,10 @@ export class IntakeService {
     request: IntakeRequest,
     scan: CardScan & { card: string },
     plan: IntakePlan,
+    shoot: Shoot | null,
+    leftOut: readonly { path: string; size: number }[],
   ): Promise<{ jobId: string; shootId: string }> {
-    const shootId = this.ids.newId();
+    const shootId = shoot?.id ?? this.ids.newId();
     const jobId = this.ids.newId();
     const frameIds = new Map(plan.frames.map((frame) => [frame.key, this.ids.newId()]));
     const byKey = new Map(scan.frames.map((frame) => [frame.key, frame]));
@@ -163,24 +209,28 @@ export class IntakeService {
       card: scan.card,
       fingerprint: scan.fingerprint,
       shootId,
+      intoExisting: shoot !== null,
       folders: plan.folders,
+      leftOut: leftOut.map(({ path, size }) => ({ path, size })),
       targets: request.targets,
     };
     await this.work.write(async (manager) => {
-      await manager.insert(Shoot, {
-        id: shootId,
-        title: request.title.trim(),
-        date: request.date,
-        client: request.client.trim(),
-        place: request.place.trim(),
-        folders: plan.folders,
-        plan: request.folders,
-        pattern: request.pattern,
-        nextSeq: request.seqStart + plan.frames.length,
-        zoneMinutes: request.zoneMinutes,
-        createdAt: this.clock.now(),
-        revision: 1,
-      });
+      if (shoot) await extendShoot(manager, shoot, plan, request.seqStart);
+      else
+        await manager.insert(Shoot, {
+          id: shootId,
+          title: request.title.trim(),
+          date: request.date,
+          client: request.client.trim(),
+          place: request.place.trim(),
+          folders: plan.folders,
+          plan: request.folders,
+          pattern: request.pattern,
+          nextSeq: request.seqStart + plan.frames.length,
+          zoneMinutes: request.zoneMinutes,
+          createdAt: this.clock.now(),
+          revision: 1,
+        });
       for (const planned of plan.frames) {
         const frame = newFrame(
           frameIds.get(planned.key)!,
@@ -251,6 +301,33 @@ export class IntakeService {
     }
     return devices.size;
   }
+}
+
+/** What an existing shoot has decided already; its numbers carry on. */
+function asItsShoot(asked: IntakeRequest, shoot: Shoot): IntakeRequest {
+  const { title, date, client, place, pattern, zoneMinutes, plan: folders } = shoot;
+  const seqStart = Math.max(asked.seqStart, shoot.nextSeq);
+  return { ...asked, title, date, client, place, pattern, folders, zoneMinutes, seqStart };
+}
+
+/** Adds a card's folders and numbers to a shoot, unless another card was quicker since the plan was made. */
+async function extendShoot(
+  manager: EntityManager,
+  planned: Shoot,
+  plan: IntakePlan,
+  seqStart: number,
+): Promise<void> {
+  const now = await manager.findOneByOrFail(Shoot, { id: planned.id });
+  if (now.nextSeq !== planned.nextSeq) throw new ArkivError('intake.overtaken', { shoot: now.title });
+  await manager.update(
+    Shoot,
+    { id: now.id },
+    {
+      folders: [...new Set([...now.folders, ...plan.folders])],
+      nextSeq: seqStart + plan.frames.length,
+      revision: now.revision + 1,
+    },
+  );
 }
 
 function newFrame(

@@ -6,7 +6,11 @@ export interface IntakeParams {
   card: string;
   fingerprint: string;
   shootId: string;
+  /** the shoot was there before; left out by intakes that always made their own */
+  intoExisting?: boolean;
   folders: string[];
+  /** files of the frames that were left out by choice; missing where that could not be chosen yet */
+  leftOut?: { path: string; size: number }[];
   /** volumes that get a copy, working drive first */
   targets: string[];
 }

@@ -3,6 +3,7 @@ import { Injectable } from '@nestjs/common';
 import {
   ArkivError,
   isoTime,
+  leftOutFile,
   manifestText,
   receiptFile,
   receiptText,
@@ -46,6 +47,7 @@ export class ReceiptsService {
       const data = item.data as IntakeItem;
       return receiptFile({ from: data.from, to: data.to, size: item.size, progress: data.progress });
     });
+    files.push(...(params.leftOut ?? []).map(leftOutFile));
     const targets = await Promise.all(params.targets.map((id) => this.volumes.get(id)));
     const receipt = this.receiptOf(job, shoot, params, targets, files);
     const written = new Set<string>();

@@ -21,10 +21,15 @@ export class ShootDto {
   @ApiProperty({ description: 'finished deliveries' }) deliveries: number;
   @ApiProperty({ type: [String] }) leads: string[];
   @ApiProperty() createdAt: number;
+  @ApiProperty({ description: 'name pattern' }) pattern: string;
+  @ApiProperty({ description: 'pattern of its folders' }) folderPath: string;
+  @ApiProperty({ description: 'where {seq} carries on' }) nextSeq: number;
+  @ApiProperty({ description: 'minutes east of UTC' }) zoneMinutes: number;
 
   static of({ shoot, ...counted }: ShootSummary): ShootDto {
-    const { id, title, date, client, place, folders, createdAt } = shoot;
-    return { id, title, date, client, place, folders, createdAt, ...counted };
+    const { id, title, date, client, place, folders, createdAt, pattern, nextSeq, zoneMinutes, plan } = shoot;
+    const kept = { id, title, date, client, place, folders, createdAt, pattern, nextSeq, zoneMinutes };
+    return { ...kept, folderPath: plan.path, ...counted };
   }
 }
 

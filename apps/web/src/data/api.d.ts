@@ -729,6 +729,14 @@ export interface components {
             deliveries: number;
             leads: string[];
             createdAt: number;
+            /** @description name pattern */
+            pattern: string;
+            /** @description pattern of its folders */
+            folderPath: string;
+            /** @description where {seq} carries on */
+            nextSeq: number;
+            /** @description minutes east of UTC */
+            zoneMinutes: number;
         };
         FrameColumnsDto: {
             revision: number;
@@ -737,7 +745,17 @@ export interface components {
                 [key: string]: unknown[];
             };
         };
+        ClockCorrectionDto: {
+            /** @description make · model · serial */
+            body: string;
+            /** @description milliseconds that are added to its times */
+            millis: number;
+        };
         StartIntakeDto: {
+            shootId?: string;
+            /** @description keys of frames that stay on the card */
+            leaveOut?: string[];
+            corrections?: components["schemas"]["ClockCorrectionDto"][];
             readerId: string;
             fingerprint: string;
             title: string;

@@ -22,6 +22,8 @@ interface Props {
   orientation?: number;
   /** where it stands on its take's strip */
   take?: 'first' | 'middle' | 'last' | null;
+  /** being chosen is the usual state here, and is not drawn */
+  plain?: boolean;
   /** said across the picture when it has none, or while it is made */
   noPicture?: string;
   onPick: (event: MouseEvent) => void;
@@ -40,8 +42,9 @@ export const SheetCell = memo(function SheetCell(props: Props) {
     verdict,
     stars,
     label,
-    selected,
+    selected: chosen,
     current,
+    plain,
     dimmed,
     width,
     height,
@@ -49,6 +52,7 @@ export const SheetCell = memo(function SheetCell(props: Props) {
     take = null,
     noPicture = 'no picture',
   } = props;
+  const selected = chosen && !plain;
   // Pixels around the picture: the margin in which the ring is drawn.
   const inset = 13;
   const turned = TURN[orientation];
@@ -56,7 +60,7 @@ export const SheetCell = memo(function SheetCell(props: Props) {
   return (
     <Box
       role="option"
-      aria-selected={selected}
+      aria-selected={chosen}
       aria-label={name}
       data-current={current || undefined}
       onClick={props.onPick}

@@ -98,6 +98,11 @@ export const ERRORS = {
     message: 'The plan has {count} problems; the first: {first}',
     next: 'Change the pattern or the shoot’s title until the plan is clean.',
   },
+  'intake.overtaken': {
+    status: 409,
+    message: 'Another card was added to “{shoot}” at the same moment.',
+    next: 'Start again: the numbers carry on after the other card’s.',
+  },
   'marks.invalid': {
     status: 400,
     message: 'A mark cannot be applied: {reason}.',

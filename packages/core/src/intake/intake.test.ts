@@ -55,6 +55,14 @@ describe('the plan of an intake', () => {
     expect(plan.problems).toEqual([]);
   });
 
+  it('gives a card’s own files a second folder where the first holds some, and collides with nothing', () => {
+    const [first] = planIntake(input(['MISC/INDEX.DAT'])).items;
+    expect(first!.to).toMatch(/\/originals\/_[^/]+\/MISC\/INDEX\.DAT$/);
+    const again = planIntake(input(['MISC/INDEX.DAT']), (to) => to === first!.to);
+    expect(again.problems).toEqual([]);
+    expect(again.items[0]!.to).toBe(first!.to.replace('/MISC', '_2/MISC'));
+  });
+
   it('keeps the camera’s own sidecar beside ours', () => {
     const plan = planIntake(input(['D/A.JPG', 'D/A.xmp']));
     expect(plan.items.find((i) => i.role === 'sidecar')!.to).toMatch(/_0001_card\.xmp$/);

@@ -63,12 +63,7 @@ export function planIntake(input: IntakeInput, exists: (to: string) => boolean =
   });
   const home =
     frames[0]?.folder ?? renderFolder(folder.tokens, input, nameFacts(input, null, input.seqStart));
-  for (const extra of input.extras) {
-    const place = extra.path.split('/').map(legalSegment).join('/');
-    const card = toNamePart(input.card) || 'card';
-    const to = `${home}/${input.folders.originals}/_${card}/${place}`;
-    items.push({ from: extra.path, to, role: extra.role, size: extra.size, frameKey: null });
-  }
+  items.push(...placeExtras(input, home, exists));
   problems.push(...checkTargets(items, exists));
   return {
     items,
@@ -78,6 +73,31 @@ export function planIntake(input: IntakeInput, exists: (to: string) => boolean =
     bytes: items.reduce((sum, item) => sum + item.size, 0),
   };
 }
+
+/**
+ * Files that belong to no frame keep their own names, in a folder named after the card. A card that is taken in once
+ * more, having been shot on since, gets a second one: nothing is overwritten, and nothing stands in the way.
+ */
+function placeExtras(input: IntakeInput, home: string, exists: (to: string) => boolean): PlanItem[] {
+  const card = toNamePart(input.card) || 'card';
+  for (let run = 1; ; run++) {
+    const folder = `${home}/${input.folders.originals}/_${card}${run > 1 ? `_${run}` : ''}`;
+    const items = input.extras.map((extra): PlanItem => {
+      const place = extra.path.split('/').map(legalSegment).join('/');
+      return {
+        from: extra.path,
+        to: `${folder}/${place}`,
+        role: extra.role,
+        size: extra.size,
+        frameKey: null,
+      };
+    });
+    if (run === MAX_RUNS || !items.some((item) => exists(item.to))) return items;
+  }
+}
+
+/** Times that one card is taken into one shoot; above, the collision is reported. */
+const MAX_RUNS = 1000;
 
 /** By corrected instant, then in the order the camera numbered them; frames without a time come last. */
 export function orderFrames(frames: readonly PlanFrame[], zoneMinutes: number): PlanFrame[] {

@@ -59,6 +59,11 @@ export function receiptFile(source: ReceiptSource): ReceiptFile {
   };
 }
 
+/** A file that stayed on the card by choice. */
+export function leftOutFile({ path, size }: { path: string; size: number }): ReceiptFile {
+  return { from: path, to: '', size, sha256: null, fate: 'left-out', reason: null, copies: [] };
+}
+
 /**
  * The receipt's lines for one volume and one shoot folder, with paths relative to that folder. Only copies that
  * were verified on this volume are listed: a line is a promise.

@@ -1,6 +1,6 @@
-import { Box, Typography } from '@mui/material';
-import { bodyKey } from '@arkiv/core';
-import { useMemo, useState } from 'react';
+import { Box, Button, Typography } from '@mui/material';
+import { bodyKey, correctedLocal } from '@arkiv/core';
+import { useCallback, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { bytes, many, mediumDay } from '../../data/format';
 import type { Api } from '../../data/http';
 import { ContactSheet } from '../../parts/ContactSheet';
@@ -11,16 +11,40 @@ interface Props {
   readerId: string;
   card: Api['CardDto'];
   highlighted: string | null;
+  /** keys of frames that stay on the card */
+  leftOut: ReadonlySet<string>;
+  onLeftOut: (keys: ReadonlySet<string>) => void;
 }
 
 /** What lies on a card, by day and hour, from the small pictures that the camera put into its files. */
-export function CardSheet({ readerId, card, highlighted }: Props) {
+export function CardSheet({ readerId, card, highlighted, leftOut, onLeftOut }: Props) {
   const [picked, setPicked] = useState(0);
+  const across = useRef(1);
+  const onAcross = useCallback((n: number) => {
+    across.current = n;
+  }, []);
   const frames = useMemo(
     () => [...card.frames].sort((a, b) => orderKey(a).localeCompare(orderKey(b))),
     [card],
   );
   const entries = useMemo(() => frames.map((f) => ({ key: f.key, heading: headingOf(f) })), [frames]);
+  /** Takes frames in or leaves them out: one, or with Shift all from the last one that was chosen. */
+  const toggle = (i: number, range: boolean) => {
+    const [low, high] = range ? [Math.min(picked, i), Math.max(picked, i)] : [i, i];
+    const out = range ? leftOut.has(frames[picked]!.key) : !leftOut.has(frames[i]!.key);
+    const keys = frames.slice(low, high + 1).map((f) => f.key);
+    onLeftOut(changed(leftOut, keys, out));
+    setPicked(i);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const by = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: across.current, ArrowUp: -across.current }[
+      event.key
+    ];
+    if (by !== undefined) setPicked(Math.min(frames.length - 1, Math.max(0, picked + by)));
+    else if (event.key === ' ') toggle(picked, event.shiftKey);
+    else return;
+    event.preventDefault();
+  };
   const shown = highlighted
     ? Math.max(
         0,
@@ -32,6 +56,7 @@ export function CardSheet({ readerId, card, highlighted }: Props) {
       <Box sx={{ py: 2 }}>
         <Typography variant="h1">{card.card}</Typography>
         <Typography sx={{ color: 'text.secondary' }}>{summary(card)}</Typography>
+        {frames.length > 0 && <Choosing frames={frames} leftOut={leftOut} onLeftOut={onLeftOut} />}
       </Box>
       {frames.length === 0 ? (
         <Typography sx={{ color: 'text.secondary' }}>
@@ -41,37 +66,44 @@ export function CardSheet({ readerId, card, highlighted }: Props) {
           .
         </Typography>
       ) : (
-        <ContactSheet
-          label="Frames on the card"
-          entries={entries}
-          cell={150}
-          current={shown}
-          render={(i, width, height) => {
-            const frame = frames[i]!;
-            const { facts } = frame;
-            const picture = pictureOf(frame);
-            return (
-              <SheetCell
-                src={
-                  picture &&
-                  `/api/readers/${readerId}/picture?size=thumb&card=${card.fingerprint}&path=${encodeURIComponent(picture)}`
-                }
-                name={`${frame.base}, ${frame.files.map((f) => f.role).join(' and ')}`}
-                caption={`${frame.base} · ${formats(frame)}`}
-                verdict="undecided"
-                stars={0}
-                label={null}
-                selected={false}
-                current={i === shown}
-                orientation={facts.orientation}
-                width={width}
-                height={height}
-                onPick={() => setPicked(i)}
-                onOpen={() => undefined}
-              />
-            );
-          }}
-        />
+        <Box sx={{ minHeight: 0 }} onKeyDown={onKeyDown}>
+          <ContactSheet
+            label="Frames on the card: chosen are taken in"
+            entries={entries}
+            cell={150}
+            current={shown}
+            onAcross={onAcross}
+            render={(i, width, height) => {
+              const frame = frames[i]!;
+              const { facts } = frame;
+              const picture = pictureOf(frame);
+              return (
+                <SheetCell
+                  src={
+                    picture &&
+                    `/api/readers/${readerId}/picture?size=thumb&card=${card.fingerprint}&path=${encodeURIComponent(picture)}`
+                  }
+                  name={`${frame.base}, ${frame.files.map((f) => f.role).join(' and ')}`}
+                  caption={
+                    leftOut.has(frame.key) ? `${frame.base} · left out` : `${frame.base} · ${formats(frame)}`
+                  }
+                  dimmed={leftOut.has(frame.key)}
+                  verdict="undecided"
+                  stars={0}
+                  label={null}
+                  selected={!leftOut.has(frame.key)}
+                  current={i === shown}
+                  plain
+                  orientation={facts.orientation}
+                  width={width}
+                  height={height}
+                  onPick={(event) => toggle(i, event.shiftKey)}
+                  onOpen={() => undefined}
+                />
+              );
+            }}
+          />
+        </Box>
       )}
       {card.notFollowed.length > 0 && (
         <Box sx={{ ...CAPTION, color: INK.soft, py: 1 }}>
@@ -82,18 +114,89 @@ export function CardSheet({ readerId, card, highlighted }: Props) {
   );
 }
 
+/** The keys that are left out after some were added to or taken from them. */
+function changed(leftOut: ReadonlySet<string>, keys: readonly string[], out: boolean): ReadonlySet<string> {
+  const next = new Set(leftOut);
+  for (const key of keys) {
+    if (out) next.add(key);
+    else next.delete(key);
+  }
+  return next;
+}
+
+/** All, none, or whole days of the card. */
+function Choosing({
+  frames,
+  leftOut,
+  onLeftOut,
+}: {
+  frames: readonly Api['CardFrameDto'][];
+  leftOut: ReadonlySet<string>;
+  onLeftOut: Props['onLeftOut'];
+}) {
+  const days = useMemo(() => {
+    const byDay = new Map<string, string[]>();
+    for (const frame of frames) {
+      const day = frame.facts.capture ? correctedLocal(frame.facts.capture).slice(0, 10) : '';
+      byDay.set(day, [...(byDay.get(day) ?? []), frame.key]);
+    }
+    return [...byDay];
+  }, [frames]);
+  const keys = frames.map((f) => f.key);
+  return (
+    <Box
+      role="group"
+      aria-label="Choose frames"
+      sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 1, mt: 1 }}
+    >
+      <Box sx={{ color: leftOut.size > 0 ? INK.full : INK.faint, mr: 1 }}>
+        {leftOut.size === 0
+          ? 'All are taken in. A click leaves a frame out; with Shift, a range.'
+          : `${many(frames.length - leftOut.size, 'frame')} of ${frames.length} taken in, ${leftOut.size} stay on the card`}
+      </Box>
+      <Box sx={{ flex: 1 }} />
+      {days.length > 1 &&
+        days.map(([day, list]) => {
+          const taken = list.some((key) => !leftOut.has(key));
+          return (
+            <Button
+              key={day}
+              size="small"
+              color="inherit"
+              variant="outlined"
+              aria-pressed={taken}
+              sx={{ px: 1, py: 0, opacity: taken ? 1 : 0.6 }}
+              onClick={() => onLeftOut(changed(leftOut, list, taken))}
+            >
+              {day === '' ? 'no time' : mediumDay(day)} · {list.length}
+            </Button>
+          );
+        })}
+      <Button size="small" color="inherit" sx={{ px: 1, py: 0 }} onClick={() => onLeftOut(new Set())}>
+        All
+      </Button>
+      <Button
+        size="small"
+        color="inherit"
+        sx={{ px: 1, py: 0, mr: 2 }}
+        onClick={() => onLeftOut(new Set(keys))}
+      >
+        None
+      </Button>
+    </Box>
+  );
+}
+
 const pictureOf = (frame: Api['CardFrameDto']): string | null =>
   (frame.files.find((f) => f.role === 'jpeg') ?? frame.files.find((f) => f.role === 'raw'))?.path ?? null;
 
 const orderKey = (frame: Api['CardFrameDto']): string =>
-  frame.facts.capture
-    ? `${frame.facts.capture.local}.${String(frame.facts.capture.millis).padStart(3, '0')} ${frame.key}`
-    : `9999 ${frame.key}`;
+  frame.facts.capture ? `${correctedLocal(frame.facts.capture)} ${frame.key}` : `9999 ${frame.key}`;
 
 function headingOf({ facts: { capture } }: Api['CardFrameDto']): string {
-  return capture
-    ? `${mediumDay(capture.local.slice(0, 10))}, ${capture.local.slice(11, 13)}:00`
-    : 'No capture time';
+  if (!capture) return 'No capture time';
+  const local = correctedLocal(capture);
+  return `${mediumDay(local.slice(0, 10))}, ${local.slice(11, 13)}:00`;
 }
 
 function formats(frame: Api['CardFrameDto']): string {

@@ -1,12 +1,16 @@
 import { Box } from '@mui/material';
-import { useState } from 'react';
+import { withCorrections, type ClockCorrection } from '@arkiv/core';
+import { useMemo, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
-import { useCard, useReaders, useSettings, useVolumes } from '../../data/live';
+import type { Api } from '../../data/http';
+import { useCard, useReaders, useSettings, useShoots, useVolumes } from '../../data/live';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { CardSheet } from './CardSheet';
 import { CopyingView } from './CopyingView';
 import { PlanForm } from './PlanForm';
+
+type CardFrames = Api['CardDto']['frames'];
 
 /** A card before, while and after it is taken in. */
 export function IntakeScreen() {
@@ -22,7 +26,14 @@ function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: 
   const { data: card, error } = useCard(readerId);
   const { data: settings } = useSettings();
   const { data: volumes } = useVolumes();
+  const { data: shoots } = useShoots();
   const [hover, setHover] = useState<string | null>(null);
+  const [leftOut, setLeftOut] = useState<ReadonlySet<string>>(new Set());
+  const [corrections, setCorrections] = useState<readonly ClockCorrection[]>([]);
+  const corrected = useMemo(
+    () => card && { ...card, frames: withCorrections(card.frames, corrections) as CardFrames },
+    [card, corrections],
+  );
   const reader = readers?.find((r) => r.id === readerId);
   if (error) {
     return (
@@ -31,7 +42,7 @@ function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: 
       </Page>
     );
   }
-  if (!card || !settings || !volumes) {
+  if (!corrected || !settings || !volumes || !shoots) {
     return (
       <Page
         title="Reading the card …"
@@ -43,10 +54,20 @@ function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: 
   }
   return (
     <Box component="main" sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 440px', minHeight: 0 }}>
-      <CardSheet readerId={readerId} card={card} highlighted={hover} />
+      <CardSheet
+        readerId={readerId}
+        card={corrected}
+        highlighted={hover}
+        leftOut={leftOut}
+        onLeftOut={setLeftOut}
+      />
       <PlanForm
         readerId={readerId}
-        card={card}
+        card={corrected}
+        shoots={shoots}
+        leftOut={leftOut}
+        corrections={corrections}
+        onCorrections={setCorrections}
         settings={settings}
         volumes={volumes}
         onHover={setHover}

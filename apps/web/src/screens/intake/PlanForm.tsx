@@ -1,18 +1,24 @@
 import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from '@mui/material';
-import { NAME_FIELDS, planIntake, type IntakePlan } from '@arkiv/core';
+import { NAME_FIELDS, planIntake, type ClockCorrection, type IntakePlan } from '@arkiv/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { bytes, many } from '../../data/format';
+import { bytes, many, mediumDay } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { Problem } from '../../parts/Problem';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
+import { Clocks } from './Clocks';
 
 interface Props {
   readerId: string;
   card: Api['CardDto'];
   settings: Api['SettingsDto'];
   volumes: Api['VolumeDto'][];
+  shoots: Api['ShootDto'][];
+  /** keys of frames that stay on the card */
+  leftOut: ReadonlySet<string>;
+  corrections: readonly ClockCorrection[];
+  onCorrections: (corrections: ClockCorrection[]) => void;
   onHover: (path: string | null) => void;
   onStarted: (jobId: string) => void;
 }
@@ -28,7 +34,9 @@ interface Fields {
 }
 
 /** Which shoot, which names, which drives; every file's way is shown before anything happens. */
-export function PlanForm({ readerId, card, settings, volumes, onHover, onStarted }: Props) {
+export function PlanForm(props: Props) {
+  const { readerId, card, settings, volumes, shoots, leftOut, corrections, onCorrections } = props;
+  const { onHover, onStarted } = props;
   const { register, watch, handleSubmit } = useForm<Fields>({
     defaultValues: {
       title: '',
@@ -46,19 +54,24 @@ export function PlanForm({ readerId, card, settings, volumes, onHover, onStarted
   );
   const [error, setError] = useState<unknown>(null);
   const [starting, setStarting] = useState(false);
-  const zoneMinutes = useMemo(() => zoneOf(card), [card]);
+  const [into, setInto] = useState('');
+  const shoot = shoots.find((s) => s.id === into) ?? null;
+  const zoneMinutes = useMemo(() => shoot?.zoneMinutes ?? zoneOf(card), [shoot, card]);
   const plan = useMemo(
-    () => draft(card, settings, fields, zoneMinutes),
-    [card, settings, fields, zoneMinutes],
+    () => draft(card, leftOut, settings, shoot ? fieldsOf(shoot, fields) : fields, zoneMinutes),
+    [card, leftOut, settings, shoot, fields, zoneMinutes],
   );
   const chosen = volumes.filter((v) => targets.includes(v.id));
   const tight = chosen.filter((v) => v.free !== null && v.free < plan.bytes);
   const start = async () => {
     setStarting(true);
     try {
-      const { folder, seqStart, ...rest } = fields;
+      const { folder, seqStart, ...rest } = shoot ? fieldsOf(shoot, fields) : fields;
       const body = {
         ...rest,
+        ...(shoot && { shootId: shoot.id }),
+        corrections: [...corrections],
+        leaveOut: [...leftOut],
         readerId,
         fingerprint: card.fingerprint,
         folders: { ...settings.folders, path: folder },
@@ -88,28 +101,68 @@ export function PlanForm({ readerId, card, settings, volumes, onHover, onStarted
       }}
     >
       <Box sx={{ p: 2.5, pb: 1.5, display: 'grid', gap: 1.5, gridTemplateColumns: '1fr 1fr' }}>
-        <TextField label="Shoot" {...register('title')} autoFocus sx={{ gridColumn: 'span 2' }} required />
-        <TextField label="Client" {...register('client')} />
-        <TextField label="Place" {...register('place')} />
-        <TextField
-          label="Date"
-          type="date"
-          {...register('date')}
-          slotProps={{ inputLabel: { shrink: true } }}
-        />
-        <TextField label="Numbers start at" type="number" {...register('seqStart')} />
-        <TextField
-          label="Name pattern"
-          {...register('pattern')}
-          sx={{ gridColumn: 'span 2' }}
-          slotProps={{ htmlInput: { spellCheck: false } }}
-          helperText={`Fields: ${Object.keys(NAME_FIELDS).join(', ')}`}
-        />
-        <TextField
-          label="Folder"
-          {...register('folder')}
-          sx={{ gridColumn: 'span 2' }}
-          slotProps={{ htmlInput: { spellCheck: false } }}
+        {shoots.length > 0 && (
+          <TextField
+            select
+            label="Goes into"
+            value={into}
+            onChange={(event) => setInto(event.target.value)}
+            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+            sx={{ gridColumn: 'span 2' }}
+          >
+            <option value="">a new shoot</option>
+            {nearest(shoots, fields.date).map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.title} · {mediumDay(s.date)} · {many(s.frames, 'frame')}
+              </option>
+            ))}
+          </TextField>
+        )}
+        {shoot ? (
+          <Typography variant="body2" sx={{ gridColumn: 'span 2', color: 'text.secondary' }}>
+            Names and folders as in “{shoot.title}”; its numbers carry on at {shoot.nextSeq}. What is marked
+            there stays as it is.
+          </Typography>
+        ) : (
+          <>
+            <TextField
+              label="Shoot"
+              {...register('title')}
+              autoFocus
+              sx={{ gridColumn: 'span 2' }}
+              required
+            />
+            <TextField label="Client" {...register('client')} />
+            <TextField label="Place" {...register('place')} />
+            <TextField
+              label="Date"
+              type="date"
+              {...register('date')}
+              slotProps={{ inputLabel: { shrink: true } }}
+            />
+            <TextField label="Numbers start at" type="number" {...register('seqStart')} />
+            <TextField
+              label="Name pattern"
+              {...register('pattern')}
+              sx={{ gridColumn: 'span 2' }}
+              slotProps={{ htmlInput: { spellCheck: false } }}
+              helperText={`Fields: ${Object.keys(NAME_FIELDS).join(', ')}`}
+            />
+            <TextField
+              label="Folder"
+              {...register('folder')}
+              sx={{ gridColumn: 'span 2' }}
+              slotProps={{ htmlInput: { spellCheck: false } }}
+            />
+          </>
+        )}
+        <Clocks
+          readerId={readerId}
+          card={card}
+          shoot={shoot}
+          zoneMinutes={zoneMinutes}
+          corrections={corrections}
+          onCorrections={onCorrections}
         />
       </Box>
       <Box sx={{ px: 2.5 }} role="group" aria-label="Copy to">
@@ -160,6 +213,20 @@ export function PlanForm({ readerId, card, settings, volumes, onHover, onStarted
       </Box>
     </Box>
   );
+}
+
+/** Shoots that a card may belong to: those of the nearest days first. */
+function nearest(shoots: readonly Api['ShootDto'][], date: string): Api['ShootDto'][] {
+  const far = (s: Api['ShootDto']) => Math.abs(Date.parse(s.date) - Date.parse(date));
+  return [...shoots].sort((a, b) => far(a) - far(b)).slice(0, NEAREST);
+}
+
+/** As many as a list shows without a search; older shoots are rarely added to. */
+const NEAREST = 30;
+
+function fieldsOf(shoot: Api['ShootDto'], typed: Fields): Fields {
+  const { title, date, client, place, pattern, folderPath, nextSeq } = shoot;
+  return { ...typed, title, date, client, place, pattern, folder: folderPath, seqStart: nextSeq };
 }
 
 /** Height of one from → to pair. */
@@ -242,12 +309,13 @@ function Ways({ plan, onHover }: { plan: IntakePlan; onHover: (path: string | nu
 
 function draft(
   card: Api['CardDto'],
+  leftOut: ReadonlySet<string>,
   settings: Api['SettingsDto'],
   fields: Fields,
   zoneMinutes: number,
 ): IntakePlan {
   return planIntake({
-    frames: card.frames,
+    frames: card.frames.filter((frame) => !leftOut.has(frame.key)),
     extras: card.extras,
     shoot: { title: fields.title, date: fields.date, client: fields.client, place: fields.place },
     creator: settings.creator,

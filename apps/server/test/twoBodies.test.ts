@@ -1,0 +1,186 @@
+import { execFileSync } from 'node:child_process';
+import { cpSync, existsSync, mkdirSync } from 'node:fs';
+import path from 'node:path';
+import {
+  cardOf,
+  dataWithCard,
+  filesBelow,
+  outsideManifest,
+  removeFolder,
+  ROOT,
+  sha256sumCheck,
+  startArkiv,
+  volumeOf,
+  type TestArkiv,
+} from './testArkiv';
+
+const FOLDER = '2026/2026-10-16_press-night';
+/** Seconds that the second body's clock is behind, as the demo's season has it. */
+const BEHIND = 207;
+
+/** The second body's card at the tests' size; it bears the same file names as the first. */
+function secondCard(): string {
+  const card = path.join(ROOT, 'node_modules/.arkiv/test-cards/press-night-b-240');
+  if (!existsSync(card)) {
+    mkdirSync(path.dirname(card), { recursive: true });
+    const make = path.join(ROOT, 'tools/demo/make-card.mjs');
+    execFileSync(process.execPath, [make, '--out', card, '--card', 'press-night-b', '--side', '240']);
+  }
+  return card;
+}
+
+interface Shoot {
+  id: string;
+  frames: number;
+  nextSeq: number;
+  folders: string[];
+  keepers: number;
+}
+
+describe('two cards of two bodies in one shoot', () => {
+  let arkiv: TestArkiv;
+  let data: string;
+  let shootId: string;
+
+  beforeEach(async () => {
+    data = dataWithCard();
+    cpSync(secondCard(), path.join(data, 'stand-ins/cards/card-b'), {
+      recursive: true,
+      preserveTimestamps: true,
+    });
+    arkiv = await startArkiv(data);
+    const first = await arkiv.takeIn();
+    shootId = first.shootId;
+    await arkiv.rest(first.jobId);
+    await arkiv.post('/stand-ins/slots/slot-2/insert', { card: 'card-b' });
+  });
+  afterEach(async () => {
+    await arkiv.stop();
+    removeFolder(data);
+  });
+
+  const bodyOfSecond = async (): Promise<string> => {
+    const { frames } = await arkiv.get<{
+      frames: { facts: { make: string; model: string; serial: string } }[];
+    }>('/readers/slot-2/card');
+    const { make, model, serial } = frames[0]!.facts;
+    return `${make} · ${model} · ${serial}`;
+  };
+  const addSecond = async (change: Record<string, unknown> = {}) => {
+    const { fingerprint } = await arkiv.get<{ fingerprint: string }>('/readers/slot-2/card');
+    const request = await arkiv.intakeRequest();
+    return arkiv.ask<{ jobId: string; shootId: string; code?: string }>('POST', '/intakes', {
+      ...request,
+      readerId: 'slot-2',
+      fingerprint,
+      shootId,
+      ...change,
+    });
+  };
+  const shoot = async () => (await arkiv.get<Shoot[]>('/shoots'))[0]!;
+  const columns = async () =>
+    (
+      await arkiv.get<{ columns: Record<string, (string | number)[]>; count: number }>(
+        `/shoots/${shootId}/frames`,
+      )
+    ).columns;
+
+  it('carry the numbers on, under the shoot’s own names, though the cards’ names are the same', async () => {
+    const before = await shoot();
+    const { status, body } = await addSecond({ title: 'Something else', pattern: '{original}' });
+    expect(status).toBe(201);
+    expect(body.shootId).toBe(shootId);
+    expect((await arkiv.rest(body.jobId)).failures).toEqual([]);
+    const after = await shoot();
+    expect(after).toMatchObject({ id: shootId, frames: before.frames + 44, folders: [FOLDER] });
+    expect(after.nextSeq).toBe(before.nextSeq + 44);
+    expect(await arkiv.get<Shoot[]>('/shoots')).toHaveLength(1);
+    const names = (await columns()).name!.map(String).sort();
+    expect(names[0]).toBe('press-night_20261016_0001');
+    expect(names.at(-1)).toBe('press-night_20261016_0101');
+    expect(new Set(names).size).toBe(101);
+  });
+
+  it('lie whole on both drives, and each drive’s manifest holds both', async () => {
+    const { body } = await addSecond();
+    await arkiv.rest(body.jobId);
+    const wanted = [cardOf(data), path.join(data, 'stand-ins/cards/card-b')].flatMap((card) => [
+      ...outsideManifest(card).values(),
+    ]);
+    for (const name of ['working', 'backup'] as const) {
+      const folder = path.join(volumeOf(data, name), FOLDER);
+      const there = new Set(outsideManifest(folder).values());
+      expect(wanted.filter((sum) => !there.has(sum))).toEqual([]);
+      const checked = sha256sumCheck(folder, '.arkiv/manifest.sha256');
+      expect(checked.trim().split('\n').length).toBeGreaterThanOrEqual(72 + 44);
+      expect(
+        filesBelow(folder).filter((f) => f.includes('/receipts/') && f.endsWith('.sha256')),
+      ).toHaveLength(2);
+    }
+  });
+
+  it('interleave rightly once the second body’s clock is put right; its own times stay', async () => {
+    const body = await bodyOfSecond();
+    const { body: started } = await addSecond({ corrections: [{ body, millis: BEHIND * 1000 }] });
+    await arkiv.rest(started.jobId);
+    const { serial, instant, local, name } = await columns();
+    const of = (wanted: string) =>
+      serial!.flatMap((s, i) =>
+        s === wanted ? [{ at: Number(instant![i]), local: String(local![i]), name: String(name![i]) }] : [],
+      );
+    const [first, second] = [of('OK5-004217'), of('OK3-001186')];
+    // The evening's last burst of bows was taken by both bodies within the same few seconds.
+    const nearest = Math.min(...second.map((b) => Math.min(...first.map((a) => Math.abs(a.at - b.at)))));
+    expect(nearest).toBeLessThan(2000);
+    expect(Math.max(...second.map((f) => f.at)) - Math.max(...first.map((f) => f.at))).toBeLessThan(40_000);
+    // What the camera wrote is still 207 seconds behind the corrected instant (its offset is two hours).
+    for (const f of second)
+      expect(Math.round((f.at - Date.parse(`${f.local}+02:00`)) / 1000)).toBeCloseTo(BEHIND, -0.5);
+    for (const f of first) expect(Math.abs(f.at - Date.parse(`${f.local}+02:00`))).toBeLessThan(1000);
+    // No file was touched for it: the metadata tool still reads the camera's time.
+    const one = second[0]!;
+    const file = path.join(volumeOf(data, 'working'), FOLDER, 'originals', `${one.name}.jpg`);
+    const written = execFileSync('exiftool', ['-s3', '-DateTimeOriginal', file], { encoding: 'utf8' }).trim();
+    expect(written.replace(/^(\d+):(\d+):(\d+) /, '$1-$2-$3T')).toBe(one.local);
+  });
+
+  it('stay one shoot when the second card holds nothing new', async () => {
+    const once = await addSecond();
+    await arkiv.rest(once.body.jobId);
+    const before = await shoot();
+    const again = await addSecond();
+    const { job } = await arkiv.rest(again.body.jobId);
+    expect(job.state).toBe('done');
+    expect(await shoot()).toMatchObject({ id: shootId, frames: before.frames });
+  });
+
+  it('are added one after the other: the second of two at once is told to start again, or waits its turn', async () => {
+    const answers = await Promise.all([addSecond(), addSecond()]);
+    const codes = answers.map((a) => (a.status === 201 ? 'started' : a.body.code)).sort();
+    for (const answer of answers) if (answer.status === 201) await arkiv.rest(answer.body.jobId);
+    expect(codes).toContain('started');
+    expect(codes.every((c) => c === 'started' || c === 'intake.overtaken' || c === 'plan.problems')).toBe(
+      true,
+    );
+    const names = (await columns()).name!.map(String);
+    expect(new Set(names).size).toBe(names.length);
+    const there = filesBelow(path.join(volumeOf(data, 'working'), FOLDER, 'originals'));
+    expect(there.filter((f) => f.endsWith('.jpg'))).toHaveLength(57 + 44);
+  });
+
+  it('answer for a shoot that is not there, and for clocks that make no sense', async () => {
+    expect(await addSecond({ shootId: '0'.repeat(26) })).toMatchObject({
+      status: 404,
+      body: { code: 'not-found' },
+    });
+    expect(await addSecond({ corrections: [{ body: 'x', millis: 1e15 }] })).toMatchObject({ status: 400 });
+    expect(
+      await addSecond({
+        corrections: [
+          { body: 'x', millis: 1 },
+          { body: 'x', millis: 2 },
+        ],
+      }),
+    ).toMatchObject({ status: 400 });
+  });
+});
