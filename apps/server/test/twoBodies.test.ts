@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { cpSync, existsSync, mkdirSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import {
   cardOf,
@@ -166,6 +166,35 @@ describe('two cards of two bodies in one shoot', () => {
     expect(new Set(names).size).toBe(names.length);
     const there = filesBelow(path.join(volumeOf(data, 'working'), FOLDER, 'originals'));
     expect(there.filter((f) => f.endsWith('.jpg'))).toHaveLength(57 + 44);
+  });
+
+  it('are not taken for one another when it comes to clearing, though their files have the same names', async () => {
+    const clearance = await arkiv.get<{ safe: boolean; proven: number; reasons: string[] }>(
+      '/readers/slot-2/clearance',
+    );
+    expect(clearance).toMatchObject({ safe: false, proven: 0 });
+    expect(clearance.reasons.every((reason) => reason.endsWith('was not taken in.'))).toBe(true);
+  });
+
+  it('leave out what was chosen to stay: the receipt says so, and the card is not safe to clear', async () => {
+    const { frames } = await arkiv.get<{ frames: { key: string; files: { path: string }[] }[] }>(
+      '/readers/slot-2/card',
+    );
+    const stay = frames.slice(0, 3);
+    const { body } = await addSecond({ leaveOut: stay.map((frame) => frame.key) });
+    await arkiv.rest(body.jobId);
+    expect((await shoot()).frames).toBe(57 + 44 - 3);
+    const report = await arkiv.get<{ files: { from: string; fate: string }[]; receipts: string[] }>(
+      `/intakes/${body.jobId}`,
+    );
+    const paths = stay.flatMap((frame) => frame.files.map((file) => file.path)).sort();
+    const leftOut = report.files.filter((file) => file.fate === 'left-out').map((file) => file.from);
+    expect(leftOut.sort()).toEqual(paths);
+    const json = path.join(volumeOf(data, 'backup'), report.receipts[0]!.replace(/sha256$/, 'json'));
+    const receipt = JSON.parse(readFileSync(json, 'utf8')) as { files: { from: string; fate: string }[] };
+    expect(receipt.files.filter((file) => file.fate === 'left-out')).toHaveLength(paths.length);
+    const clearance = await arkiv.get<{ safe: boolean; reasons: string[] }>('/readers/slot-2/clearance');
+    expect(clearance.reasons).toEqual(paths.map((file) => `${file} was not taken in.`));
   });
 
   it('answer for a shoot that is not there, and for clocks that make no sense', async () => {

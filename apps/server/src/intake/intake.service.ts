@@ -104,11 +104,13 @@ export class IntakeService {
 
   /** Whether the card in a reader may be cleared, checked against what lies on it and on the volumes now. */
   async clearance(readerId: string): Promise<ClearanceReport> {
-    const [{ files, notFollowed }, { requiredCopies }] = [
-      await this.readers.files(readerId),
-      await this.settings.all(),
-    ];
-    const taken = await this.takenIn(files.map((f) => f.path));
+    const { files, notFollowed, fingerprint } = await this.readers.files(readerId);
+    const { card } = await this.readers.get(readerId);
+    const { requiredCopies } = await this.settings.all();
+    const taken = await this.takenIn(
+      files.map((f) => f.path),
+      (intake) => intake.fingerprint === fingerprint || intake.card === card,
+    );
     const online = new Map<string, boolean>();
     const proofs = await Promise.all(
       files.map(async (file): Promise<CardFileProof> => {
@@ -263,9 +265,13 @@ export class IntakeService {
     return { jobId, shootId };
   }
 
-  /** What earlier intakes say of these card paths: by path and facts, and the newest by path alone. */
+  /**
+   * What earlier intakes of this card say of these paths: by path and facts, and the newest by path alone. Intakes of
+   * other cards say nothing: two bodies write the same names.
+   */
   private async takenIn(
     paths: readonly string[],
+    ofThisCard: (intake: IntakeParams) => boolean,
   ): Promise<Map<string, { sha256: string; size: number; mtimeMillis: number }>> {
     const wanted = new Set(paths);
     const map = new Map<string, { sha256: string; size: number; mtimeMillis: number }>();
@@ -274,6 +280,7 @@ export class IntakeService {
       order: { createdAt: 'ASC' },
     });
     for (const job of jobs) {
+      if (!ofThisCard(job.params as IntakeParams)) continue;
       const items = await this.reading.manager.findBy(JobItem, { jobId: job.id });
       for (const { data, size } of items) {
         const { from, mtimeMillis, progress } = data as IntakeItem;

@@ -48,6 +48,7 @@ export function Clocks({ readerId, card, shoot, zoneMinutes, corrections, onCorr
                   ? undefined
                   : 'There is nothing to compare with: choose the shoot that this card goes into.'
               }
+              sx={{ whiteSpace: 'nowrap', flex: 'none' }}
               onClick={() => setOpen(body)}
             >
               Same moment …
