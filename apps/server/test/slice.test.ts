@@ -7,6 +7,7 @@ import {
   dataWithCard,
   cardOf,
   filesBelow,
+  isLeftOver,
   outsideManifest,
   removeFolder,
   sha256sumCheck,
@@ -53,7 +54,7 @@ describe('from card to client', () => {
     const wanted = [...oracle.values()].sort();
     for (const volume of ['working', 'backup'] as const) {
       const copies = outsideManifest(path.join(volumeOf(data, volume), FOLDER, 'originals'));
-      const originals = [...copies].filter(([name]) => !name.endsWith('.xmp')).map(([, sha]) => sha);
+      const originals = [...copies].filter(([name]) => !/\.xmp(\.|$)/.test(name)).map(([, sha]) => sha);
       expect(originals.sort()).toEqual(wanted);
     }
   });
@@ -76,7 +77,7 @@ describe('from card to client', () => {
   });
 
   it('leaves no temporary file', () => {
-    expect(filesBelow(path.join(data, 'stand-ins/volumes')).filter((f) => f.endsWith('.part'))).toEqual([]);
+    expect(filesBelow(path.join(data, 'stand-ins/volumes')).filter((f) => isLeftOver(f))).toEqual([]);
   });
 
   it('says that the card is safe to clear, and that it is not once a copy is gone', async () => {

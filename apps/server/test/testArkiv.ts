@@ -74,6 +74,9 @@ export function filesBelow(folder: string, below = ''): string[] {
     .sort();
 }
 
+/** A temporary file that an ended job should have taken away; sidecars may be being written at any moment. */
+export const isLeftOver = (file: string): boolean => file.endsWith('.part') && !file.includes('.xmp.');
+
 /** SHA-256 of every file below a folder, made by openssl: the outside manifest that results are held against. */
 export function outsideManifest(folder: string): Map<string, string> {
   const files = filesBelow(folder);
