@@ -1,8 +1,10 @@
+import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import {
   ArkivError,
   bodyKey,
   clearanceOf,
+  collisionKey,
   fateOf,
   instantMillis,
   planIntake,
@@ -147,25 +149,32 @@ export class IntakeService {
       dayStartHour,
     };
     const taken = await this.underWay(request.shootId);
-    const free = new Set<string>();
+    const looked = new Set<string>();
     for (;;) {
       const plan = planIntake(input, (to) => taken.has(to));
-      let found = false;
-      for (const { to } of plan.items) {
-        if (taken.has(to) || free.has(to)) continue;
-        const there = await this.isThere(to, targets);
-        (there ? taken : free).add(to);
-        found ||= there;
+      const folders = new Set(plan.items.map(({ to }) => path.posix.dirname(to)));
+      const news = [...folders].filter((folder) => !looked.has(folder));
+      // A place that is taken may have moved others: the folders that these come to are looked at as well.
+      if (news.length === 0) return plan;
+      for (const folder of news) {
+        looked.add(folder);
+        const there = await this.namesIn(folder, targets);
+        for (const { to } of plan.items)
+          if (path.posix.dirname(to) === folder && there.has(collisionKey(path.posix.basename(to))))
+            taken.add(to);
       }
-      // A place that is taken may have moved others: those are looked at as well.
-      if (!found) return plan;
     }
   }
 
-  private async isThere(to: string, targets: readonly Volume[]): Promise<boolean> {
-    for (const volume of targets)
-      if (await this.disk.facts(await this.volumes.resolve(volume, to))) return true;
-    return false;
+  /** What stands in a folder on any of the volumes, in the form in which names collide. */
+  private async namesIn(folder: string, volumes: readonly Volume[]): Promise<Set<string>> {
+    const names = new Set<string>();
+    for (const volume of volumes) {
+      const place = await this.volumes.resolve(volume, folder);
+      if ((await this.disk.facts(place))?.kind !== 'folder') continue;
+      for (const name of await this.disk.names(place)) names.add(collisionKey(String(name)));
+    }
+    return names;
   }
 
   /** Places that running intakes into the same shoot will fill. */
@@ -233,16 +242,11 @@ export class IntakeService {
           createdAt: this.clock.now(),
           revision: 1,
         });
-      for (const planned of plan.frames) {
-        const frame = newFrame(
-          frameIds.get(planned.key)!,
-          shootId,
-          byKey.get(planned.key)!,
-          planned,
-          request.zoneMinutes,
-        );
-        await manager.insert(Frame, frame);
-      }
+      const frames = plan.frames.map((planned) =>
+        newFrame(frameIds.get(planned.key)!, shootId, byKey.get(planned.key)!, planned, request.zoneMinutes),
+      );
+      // SQLite takes 32,766 parameters in one statement: 500 frames of 34 stay well below.
+      for (let at = 0; at < frames.length; at += 500) await manager.insert(Frame, frames.slice(at, at + 500));
       const items = plan.items.map((item) => {
         const data: IntakeItem = {
           from: item.from,
