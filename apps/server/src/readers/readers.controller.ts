@@ -40,8 +40,9 @@ export class ReadersController {
     @Param('id') id: string,
     @Query('path') file: string,
     @Query('size') size: string,
+    @Query('card') card?: string,
   ): Promise<StreamableFile> {
-    const bytes = await this.readers.picture(id, file, size === 'thumb' ? 'smallest' : 'largest');
+    const bytes = await this.readers.picture(id, file, size === 'thumb' ? 'smallest' : 'largest', card);
     return new StreamableFile(bytes, { type: 'image/jpeg' });
   }
 

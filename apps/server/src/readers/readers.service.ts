@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { Injectable } from '@nestjs/common';
-import { ArkivError } from '@arkiv/core';
+import { ArkivError, type CardFrameFile } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { EventsService } from '../events/events.service';
@@ -101,10 +101,14 @@ export class ReadersService {
   }
 
   /** A picture of a card's file from what the camera embedded; the JPEG itself where it embedded nothing. */
-  async picture(id: string, file: string, which: 'largest' | 'smallest'): Promise<Buffer> {
+  async picture(
+    id: string,
+    file: string,
+    which: 'largest' | 'smallest',
+    fingerprint?: string,
+  ): Promise<Buffer> {
     const { root } = await this.rootOf(id);
-    const scan = await this.scan(id);
-    const known = scan.frames.flatMap((f) => f.files).find((f) => f.path === file);
+    const known = (await this.knownFile(root, file, fingerprint)) ?? fileOf(await this.scan(id), file);
     if (!known) throw new ArkivError('not-found', { what: 'file on this card', id: file });
     return this.guard(id, file, async () => {
       const embedded = await readEmbedded(this.disk, cardPath(root, file), which);
@@ -112,6 +116,19 @@ export class ReadersService {
       if (known.role !== 'jpeg') throw new ArkivError('picture.none', { file });
       return this.disk.readAll(cardPath(root, file), MAX_WHOLE_JPEG);
     });
+  }
+
+  /** A file of a card that was listed before and is still as it was then: a sheet of pictures must not list it anew. */
+  private async knownFile(
+    root: string,
+    file: string,
+    fingerprint: string | undefined,
+  ): Promise<CardFrameFile | null> {
+    const scan = fingerprint === undefined ? undefined : this.scans.get(fingerprint);
+    const known = scan && fileOf(scan, file);
+    if (!known) return null;
+    const facts = await this.disk.facts(cardPath(root, file)).catch(() => null);
+    return facts?.size === known.size && facts.mtimeMillis === known.mtimeMillis ? known : null;
   }
 
   async eject(id: string): Promise<void> {
@@ -137,3 +154,11 @@ export class ReadersService {
 
 /** Sent whole only when there is no smaller picture inside; the largest camera JPEGs are under 100 MB. */
 const MAX_WHOLE_JPEG = 100 * 1024 * 1024;
+
+function fileOf(scan: CardScan, file: string): CardFrameFile | undefined {
+  for (const frame of scan.frames) {
+    const found = frame.files.find((f) => f.path === file);
+    if (found) return found;
+  }
+  return undefined;
+}

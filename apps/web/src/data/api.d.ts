@@ -1243,6 +1243,7 @@ export interface operations {
             query: {
                 path: string;
                 size: string;
+                card: string;
             };
             header?: never;
             path: {
