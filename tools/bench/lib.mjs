@@ -4,6 +4,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync
 import { get } from 'node:http';
 import path from 'node:path';
 import { ROOT } from '../bootstrap.mjs';
+import { client } from '../client.mjs';
 
 /** On the same disk as the project: a folder in memory would measure nothing. */
 export const PLACE = path.join(ROOT, '.cache', 'bench');
@@ -82,22 +83,11 @@ export async function startServer(data, port) {
     child.on('exit', (code) => reject(new Error(`the server ended with ${code}`)));
   });
   const base = `http://127.0.0.1:${port}`;
-  const ask = async (method, where, body) => {
-    const response = await fetch(`${base}/api${where}`, {
-      method,
-      headers: { 'content-type': 'application/json', 'x-arkiv': '1' },
-      body: body === undefined ? undefined : JSON.stringify(body),
-    });
-    const text = await response.text();
-    if (!response.ok) throw new Error(`${method} ${where}: ${response.status} ${text}`);
-    return text ? JSON.parse(text) : undefined;
-  };
   const ended = new Promise((resolve) => child.once('exit', resolve));
   return {
     base,
     pid: child.pid,
-    get: (where) => ask('GET', where),
-    post: (where, body = {}) => ask('POST', where, body),
+    ...client(base),
     stop: async () => {
       child.kill('SIGTERM');
       await ended;

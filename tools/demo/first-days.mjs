@@ -1,33 +1,11 @@
 // What the demo's studio did before today: one shoot is taken in and half culled; two cards wait in the reader. All of
 // it through the server's own interface, so that every copy is read back and every receipt is real.
 import { ulid } from 'ulid';
+import { client } from '../client.mjs';
 
 const PAUSE = 150;
 /** Milliseconds that taking in the demo's hundred frames may take on a slow machine. */
 const PATIENCE = 300_000;
-
-/** Speaks to the server as its own pages do. */
-function client(base) {
-  const ask = async (method, where, body) => {
-    const response = await fetch(`${base}/api${where}`, {
-      method,
-      headers: { 'content-type': 'application/json', 'x-arkiv': '1' },
-      body: body === undefined ? undefined : JSON.stringify(body),
-    });
-    const text = await response.text();
-    if (!response.ok) throw new Error(`${method} ${where}: ${response.status} ${text}`);
-    return text ? JSON.parse(text) : undefined;
-  };
-  return { get: (where) => ask('GET', where), post: (where, body = {}) => ask('POST', where, body) };
-}
-
-export async function waitForServer(base) {
-  for (let i = 0; i < 600; i++) {
-    if (await fetch(`${base}/api/health`).catch(() => null)) return;
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
-  throw new Error(`The server at ${base} did not answer within a minute.`);
-}
 
 /** Takes a card in from a slot and waits until each copy is proven. Returns the shoot's id. */
 export async function takeIn(base, slot, about) {

@@ -31,7 +31,7 @@ interface Props {
 }
 
 /** Turns that Exif's orientation asks for, for thumbnails straight from the camera. */
-const TURN: Record<number, string> = { 3: 'rotate(180deg)', 6: 'rotate(90deg)', 8: 'rotate(-90deg)' };
+export const TURN: Record<number, string> = { 3: 'rotate(180deg)', 6: 'rotate(90deg)', 8: 'rotate(-90deg)' };
 
 /** A frame on a contact sheet: picture, marks in the margin, and a caption line like a film's edge. */
 export const SheetCell = memo(function SheetCell(props: Props) {

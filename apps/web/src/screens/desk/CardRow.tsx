@@ -4,10 +4,9 @@ import { bytes, many, mediumDay } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { isOpen, useCardSummary, useClearance, useJobs } from '../../data/live';
 import { Problem } from '../../parts/Problem';
+import { TURN } from '../../parts/SheetCell';
 import { CAPTION, GROUND, INK, NOTE } from '../../theme/theme';
 
-/** Turns that Exif's orientation asks for; the camera's own small pictures lie as they were taken. */
-const TURN: Record<number, string> = { 3: 'rotate(180deg)', 6: 'rotate(90deg)', 8: 'rotate(-90deg)' };
 const HEIGHT = 52;
 
 /** A card in a reader: what is on it, and what can be done with it. */
