@@ -1,5 +1,6 @@
 import { Module, type DynamicModule } from '@nestjs/common';
 import { ArkivConfig } from './config/config';
+import { CopiesModule } from './copies/copies.module';
 import { DbModule } from './db/db.module';
 import { DeliveryModule } from './delivery/delivery.module';
 import { DiskModule } from './disk/disk.module';
@@ -7,6 +8,7 @@ import { EventsModule } from './events/events.module';
 import { HandoffModule } from './handoff/handoff.module';
 import { IntakeModule } from './intake/intake.module';
 import { JobsModule } from './jobs/jobs.module';
+import { MovesModule } from './moves/moves.module';
 import { ReadersModule } from './readers/readers.module';
 import { ShootsModule } from './shoots/shoots.module';
 import { StandInDiskModule } from './standins/standInDisk.module';
@@ -35,6 +37,8 @@ export class AppModule {
         ReadersModule,
         ShootsModule,
         IntakeModule,
+        CopiesModule,
+        MovesModule,
         HandoffModule,
         DeliveryModule,
         ...(config.standIns ? [StandInsModule] : []),

@@ -28,13 +28,13 @@ export class FaultyDisk extends Disk {
   rename(from: string, to: string): Promise<void> {
     return this.real.rename(from, to);
   }
-  unlink(path: string): Promise<void> {
+  unlink(path: DiskPath): Promise<void> {
     return this.real.unlink(path);
   }
   makeFolders(path: string): Promise<void> {
     return this.real.makeFolders(path);
   }
-  syncFolder(path: string): Promise<void> {
+  syncFolder(path: DiskPath): Promise<void> {
     return this.real.syncFolder(path);
   }
   facts(path: DiskPath): Promise<FileFacts | null> {
@@ -49,6 +49,9 @@ export class FaultyDisk extends Disk {
   async space(path: string): Promise<Space> {
     const space = await this.real.space(path);
     return this.freeBytes === null ? space : { ...space, free: this.freeBytes };
+  }
+  writable(path: string): Promise<boolean> {
+    return this.real.writable(path);
   }
   symlink(target: string, path: string): Promise<void> {
     return this.real.symlink(target, path);

@@ -20,5 +20,7 @@ export * from './intake/receipt';
 export * from './intake/clocks';
 export * from './delivery/outputSpec';
 export * from './delivery/manifest';
+export * from './description/description';
+export * from './move/plan';
 export * from './errors/catalogue';
 export * from './takes/byTime';

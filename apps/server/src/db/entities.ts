@@ -1,3 +1,4 @@
+import { Damage } from '../copies/damage.entity';
 import { Asset } from '../frames/asset.entity';
 import { Copy } from '../frames/copy.entity';
 import { Frame } from '../frames/frame.entity';
@@ -16,6 +17,7 @@ export const ENTITIES = [
   Frame,
   Asset,
   Copy,
+  Damage,
   OwnText,
   Mark,
   Job,

@@ -40,16 +40,18 @@ export abstract class Disk {
   abstract link(from: string, to: string): Promise<void>;
   /** Replaces `to` silently: only for our own text, and where links are refused. */
   abstract rename(from: string, to: string): Promise<void>;
-  abstract unlink(path: string): Promise<void>;
+  abstract unlink(path: DiskPath): Promise<void>;
   abstract makeFolders(path: string): Promise<void>;
   /** Makes the names in a folder durable. */
-  abstract syncFolder(path: string): Promise<void>;
+  abstract syncFolder(path: DiskPath): Promise<void>;
   /** Facts of the path itself; links are not followed. Null where there is nothing. */
   abstract facts(path: DiskPath): Promise<FileFacts | null>;
   abstract realPath(path: string): Promise<string>;
   /** Names in a folder as bytes, in no order. */
   abstract names(path: DiskPath): Promise<Buffer[]>;
   abstract space(path: string): Promise<Space>;
+  /** Whether the folder can be written to; false on a drive that is mounted or locked for reading only. */
+  abstract writable(path: string): Promise<boolean>;
   abstract symlink(target: string, path: string): Promise<void>;
 
   /** A whole file. Throws RangeError above `limit` bytes. */

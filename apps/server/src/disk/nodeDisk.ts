@@ -71,7 +71,7 @@ export class NodeDisk extends Disk {
     return fs.rename(from, to);
   }
 
-  unlink(path: string): Promise<void> {
+  unlink(path: DiskPath): Promise<void> {
     return fs.unlink(path);
   }
 
@@ -85,7 +85,7 @@ export class NodeDisk extends Disk {
     }
   }
 
-  async syncFolder(path: string): Promise<void> {
+  async syncFolder(path: DiskPath): Promise<void> {
     const handle = await fs.open(path, constants.O_RDONLY);
     try {
       await handle.sync();
@@ -114,6 +114,16 @@ export class NodeDisk extends Disk {
   async space(path: string): Promise<Space> {
     const stats = await fs.statfs(path);
     return { free: stats.bavail * stats.bsize, total: stats.blocks * stats.bsize };
+  }
+
+  async writable(path: string): Promise<boolean> {
+    try {
+      await fs.access(path, constants.W_OK);
+      return true;
+    } catch (error) {
+      if (['EROFS', 'EACCES', 'EPERM'].includes((error as NodeJS.ErrnoException).code ?? '')) return false;
+      throw error;
+    }
   }
 
   symlink(target: string, path: string): Promise<void> {

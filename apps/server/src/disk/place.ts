@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import path from 'node:path';
 import { ArkivError } from '@arkiv/core';
 import { diskErrorCode, type Disk } from './disk';
-import { temporaryName } from './temporary';
+import { isTemporaryOf, temporaryName } from './temporary';
 
 export function sha256Of(bytes: Uint8Array | string): string {
   return createHash('sha256').update(bytes).digest('hex');
@@ -121,4 +121,16 @@ async function writeWhole(disk: Disk, temporary: string, bytes: Uint8Array): Pro
       found: sha256Of(back),
     });
   }
+}
+
+/** Removes what a killed run of this job left under temporary names in a folder; nothing else is touched. */
+export async function clearTemporaries(disk: Disk, folder: string, job: string): Promise<void> {
+  let names: string[];
+  try {
+    names = (await disk.names(folder)).map(String);
+  } catch (error) {
+    if (diskErrorCode(error) === 'ENOENT') return;
+    throw error;
+  }
+  for (const name of names) if (isTemporaryOf(name, job)) await discard(disk, path.join(folder, name));
 }

@@ -220,6 +220,8 @@ class TargetWriter {
       if (this.alreadyThere) {
         const there = await hashFile(this.disk, final, signal);
         if (there.sha256 !== sha256) throw new ArkivError('file.exists', { file: path.basename(final) });
+        // Whoever put it there may not have flushed it, and its name may not be durable yet.
+        await flushed(this.disk, final);
         return { id, ok: true, pastCache: there.pastCache };
       }
       await this.file!.sync();
@@ -247,4 +249,14 @@ class TargetWriter {
     this.file = null;
     if (!this.alreadyThere) await discard(this.disk, this.temporary).catch(() => undefined);
   }
+}
+
+async function flushed(disk: Disk, file: string): Promise<void> {
+  const handle = await disk.openRead(file);
+  try {
+    await handle.sync();
+  } finally {
+    await handle.close();
+  }
+  await disk.syncFolder(path.dirname(file));
 }

@@ -1,5 +1,5 @@
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
-import type { Label, SidecarModel, Verdict } from '@arkiv/core';
+import type { Description, Label, SidecarModel, Verdict } from '@arkiv/core';
 
 /** A frame is `arriving` until one of its pictures is proven on a volume; only then is it shown. */
 export type FrameState = 'arriving' | 'here';
@@ -14,7 +14,10 @@ export class Frame {
   @Column('text') name: string;
   /** base name that the camera gave */
   @Column('text') original: string;
+  /** the shoot folder it belongs to */
   @Column('text') folder: string;
+  /** the folder its originals and its sidecar lie in */
+  @Column('text') place: string;
   @Column('text') verdict: Verdict;
   @Column('integer') stars: number;
   @Column('text', { nullable: true }) label: Label | null;
@@ -43,4 +46,6 @@ export class Frame {
   @Column('integer') sidecarDue: number;
   /** what was last written to the sidecars; the base of a merge */
   @Column('simple-json', { nullable: true }) sidecarBase: SidecarModel | null;
+  /** what is said about it in words; null: nothing yet */
+  @Column('simple-json', { nullable: true }) description: Description | null;
 }

@@ -205,7 +205,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
     });
     const sidecars = frames.map((frame) => {
       const data: HandoffItem = {
-        from: `${frame.folder}/${shoot.plan.originals}/${frame.name}.xmp`,
+        from: `${frame.place}/${frame.name}.xmp`,
         to: selects(frame.folder, `${frame.name}.xmp`),
         role: 'sidecar',
         assetId: null,

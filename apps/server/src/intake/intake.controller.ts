@@ -2,7 +2,9 @@ import { Body, Controller, Get, Param, Post } from '@nestjs/common';
 import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { ArkivError, fateOf, leftOutFile, receiptFile } from '@arkiv/core';
 import { JobsService } from '../jobs/jobs.service';
-import { ClearanceDto, IntakeReportDto, StartedIntakeDto, StartIntakeDto } from './intake.dto';
+import { StartedJobDto } from '../copies/copies.dto';
+import { ClearHandler } from './clear.handler';
+import { ClearanceDto, ClearCardDto, IntakeReportDto, StartedIntakeDto, StartIntakeDto } from './intake.dto';
 import { IntakeService } from './intake.service';
 import type { IntakeItem, IntakeParams, IntakeResult } from './intake.types';
 
@@ -11,6 +13,7 @@ import type { IntakeItem, IntakeParams, IntakeResult } from './intake.types';
 export class IntakeController {
   constructor(
     private readonly intake: IntakeService,
+    private readonly clearing: ClearHandler,
     private readonly jobs: JobsService,
   ) {}
 
@@ -49,6 +52,13 @@ export class IntakeController {
       receipts: (job.result as IntakeResult | null)?.receipts ?? [],
       files: [...files, ...stayed.map(({ copies: _, ...file }) => file)],
     };
+  }
+
+  /** Deletes from the card what is proven, and nothing else. */
+  @Post('readers/:id/clear')
+  @ApiCreatedResponse({ type: StartedJobDto })
+  clear(@Param('id') id: string, @Body() body: ClearCardDto): Promise<StartedJobDto> {
+    return this.clearing.start(id, body.fingerprint);
   }
 
   /** Whether the card in this reader may be cleared, as things are now. */

@@ -86,6 +86,11 @@ export class StartedIntakeDto {
   @ApiProperty() shootId: string;
 }
 
+export class ClearCardDto {
+  /** the card as it was looked at; another one is refused */
+  @ApiProperty() @IsString() @Length(32, 32) fingerprint: string;
+}
+
 export class ClearanceDto implements ClearanceReport {
   @ApiProperty() safe: boolean;
   @ApiProperty() required: number;

@@ -1,11 +1,10 @@
 import path from 'node:path';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
-import { advance, ArkivError, fateOf, type FileProgress } from '@arkiv/core';
+import { advance, fateOf, type FileProgress } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
-import { Disk, diskErrorCode } from '../disk/disk';
-import { discard } from '../disk/place';
-import { isTemporaryOf } from '../disk/temporary';
+import { Disk } from '../disk/disk';
+import { clearTemporaries } from '../disk/place';
 import { SourceError, verifiedCopy, type CopyTarget } from '../disk/verifiedCopy';
 import { EventsService } from '../events/events.service';
 import { Asset } from '../frames/asset.entity';
@@ -343,15 +342,11 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
       if (!(await this.volumes.isOnline(volume))) continue;
       for (const folder of folders) {
         const place = await this.volumes.resolve(volume, folder);
-        let names: string[];
         try {
-          names = (await this.disk.names(place)).map(String);
+          await clearTemporaries(this.disk, place, job);
         } catch (error) {
-          if (diskErrorCode(error) === 'ENOENT') continue;
-          throw error instanceof ArkivError ? error : volumeError(error, volume, folder, 0, 0);
+          throw volumeError(error, volume, folder, 0, 0);
         }
-        for (const name of names)
-          if (isTemporaryOf(name, job)) await discard(this.disk, path.join(place, name));
       }
     }
   }

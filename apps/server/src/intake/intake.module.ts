@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { CopiesModule } from '../copies/copies.module';
 import { FramesModule } from '../frames/frames.module';
 import { JobsModule } from '../jobs/jobs.module';
 import { MarksModule } from '../marks/marks.module';
@@ -6,6 +7,7 @@ import { PreviewsModule } from '../previews/previews.module';
 import { ReadersModule } from '../readers/readers.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
+import { ClearHandler } from './clear.handler';
 import { IntakeController } from './intake.controller';
 import { IntakeHandler } from './intake.handler';
 import { IntakeService } from './intake.service';
@@ -19,9 +21,10 @@ import { ReceiptsService } from './receipts.service';
     FramesModule,
     JobsModule,
     MarksModule,
+    CopiesModule,
     PreviewsModule,
   ],
   controllers: [IntakeController],
-  providers: [IntakeService, IntakeHandler, ReceiptsService],
+  providers: [IntakeService, IntakeHandler, ReceiptsService, ClearHandler],
 })
 export class IntakeModule {}

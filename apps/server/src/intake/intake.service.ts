@@ -18,8 +18,9 @@ import {
   type IntakeInput,
   type IntakePlan,
   type PlanFrame,
+  type PlannedFrame,
 } from '@arkiv/core';
-import type { EntityManager } from 'typeorm';
+import { In, type EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { EventsService } from '../events/events.service';
@@ -34,7 +35,7 @@ import { Shoot } from '../shoots/shoot.entity';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { SettingsService } from '../system/settings.service';
-import { VolumesService } from '../volumes/volumes.service';
+import { SPARE_BYTES, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import type { IntakeItem, IntakeParams } from './intake.types';
 
@@ -59,9 +60,6 @@ export interface IntakeRequest {
   leaveOut?: string[];
 }
 
-/** Bytes to leave free: the database of a volume's file system and our own texts need room too. */
-const SPARE_BYTES = 32 * 1024 * 1024;
-
 @Injectable()
 export class IntakeService {
   constructor(
@@ -83,6 +81,7 @@ export class IntakeService {
     if (card.fingerprint !== asked.fingerprint) {
       throw new ArkivError('card.other', { reader: (await this.readers.get(asked.readerId)).name });
     }
+    await this.refuseWhileClearing(asked.readerId);
     const leaveOut = new Set(asked.leaveOut);
     const chosen = card.frames.filter((frame) => !leaveOut.has(frame.key));
     const scan = { ...card, frames: withCorrections(chosen, asked.corrections ?? []) };
@@ -96,6 +95,18 @@ export class IntakeService {
     if (first) throw new ArkivError('plan.problems', { count: plan.problems.length, first: first.message });
     await this.checkSpace(targets, plan.bytes);
     return this.write(request, scan, plan, shoot, leftOut);
+  }
+
+  private async refuseWhileClearing(readerId: string): Promise<void> {
+    const open = await this.reading.manager.find(Job, {
+      where: { kind: 'clear', state: In(['queued', 'running', 'waiting', 'paused']) },
+    });
+    const busy = open.find((job) => (job.params as { readerId: string }).readerId === readerId);
+    if (busy)
+      throw new ArkivError('card.busy', {
+        title: busy.title,
+        reader: (await this.readers.get(readerId)).name,
+      });
   }
 
   private async shoot(id: string): Promise<Shoot> {
@@ -241,6 +252,7 @@ export class IntakeService {
           zoneMinutes: request.zoneMinutes,
           createdAt: this.clock.now(),
           revision: 1,
+          mergedInto: null,
         });
       const frames = plan.frames.map((planned) =>
         newFrame(frameIds.get(planned.key)!, shootId, byKey.get(planned.key)!, planned, request.zoneMinutes),
@@ -345,7 +357,7 @@ function newFrame(
   id: string,
   shootId: string,
   source: PlanFrame,
-  planned: { name: string; folder: string },
+  planned: PlannedFrame,
   zoneMinutes: number,
 ): Frame {
   const { facts } = source;
@@ -364,6 +376,7 @@ function newFrame(
     name: planned.name,
     original: source.base,
     folder: planned.folder,
+    place: planned.place,
     verdict: 'undecided',
     stars: 0,
     label: null,
@@ -388,6 +401,7 @@ function newFrame(
     markedAt: 0,
     sidecarDue: 0,
     sidecarBase: null,
+    description: null,
   };
 }
 

@@ -1,23 +1,20 @@
-import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import {
   ArkivError,
   isoTime,
   leftOutFile,
-  manifestText,
   receiptFile,
   receiptText,
   SHOOT_FOLDER,
   type Receipt,
   type ReceiptFile,
 } from '@arkiv/core';
-import { Reading } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { placeNew } from '../disk/place';
-import { OwnTextsService } from '../frames/ownTexts.service';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
+import { ShootTextsService } from '../shoots/shootTexts.service';
 import { Clock } from '../system/clock';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
@@ -29,10 +26,9 @@ import type { IntakeItem, IntakeParams } from './intake.types';
 export class ReceiptsService {
   constructor(
     private readonly disk: Disk,
-    private readonly reading: Reading,
     private readonly volumes: VolumesService,
     private readonly shoots: ShootsService,
-    private readonly texts: OwnTextsService,
+    private readonly texts: ShootTextsService,
     private readonly clock: Clock,
   ) {}
 
@@ -60,7 +56,7 @@ export class ReceiptsService {
           continue;
         try {
           written.add(await this.writeReceipt(job, volume, folder, receipt, params.card));
-          await this.writeState(job, shoot, volume, folder);
+          await this.texts.write(shoot, volume, folder, job.id);
         } catch (error) {
           if (!(error instanceof ArkivError) && diskErrorCode(error) === null) throw error;
           const shown = volumeError(error, volume, `${folder}/${SHOOT_FOLDER}`, 0, 0);
@@ -125,38 +121,6 @@ export class ReceiptsService {
     } catch (error) {
       if (!(error instanceof ArkivError && error.code === 'file.exists')) throw error;
     }
-  }
-
-  /** shoot.json and manifest.sha256: the shoot as it is now on this volume. */
-  private async writeState(job: Job, shoot: Shoot, volume: Volume, folder: string): Promise<void> {
-    const copies: { sha256: string; path: string }[] = await this.reading.source.query(
-      `SELECT a.sha256, c.path FROM copy c JOIN asset a ON a.id = c."assetId"
-       WHERE c."volumeId" = ? AND a."shootId" = ? AND substr(c.path, 1, ?) = ? ORDER BY c.path`,
-      [volume.id, shoot.id, folder.length + 1, `${folder}/`],
-    );
-    const manifest = manifestText(
-      copies.map(({ sha256, path: full }) => ({ sha256, path: full.slice(folder.length + 1) })),
-    );
-    const { id, title, date, client, place, folders, plan, pattern, zoneMinutes } = shoot;
-    const facts = { schema: 1, id, title, date, client, place, folders, plan, pattern, zoneMinutes };
-    await this.keepTrue(volume, `${folder}/${SHOOT_FOLDER}/manifest.sha256`, manifest, job.id);
-    await this.keepTrue(
-      volume,
-      `${folder}/${SHOOT_FOLDER}/shoot.json`,
-      `${JSON.stringify(facts, null, 1)}\n`,
-      job.id,
-    );
-  }
-
-  /** Replaces our text; one that somebody changed is kept beside it under another name first. */
-  private async keepTrue(volume: Volume, relative: string, text: string, job: string): Promise<void> {
-    const found = await this.texts.read(volume, relative);
-    if (found.text !== null && found.changedOutside && found.text !== text) {
-      const { dir, name, ext } = path.posix.parse(relative);
-      const aside = `${dir}/${name}_found-${isoTime(this.clock.now()).replace(/[:.]/g, '-')}${ext}`;
-      await placeNew(this.disk, await this.volumes.resolve(volume, aside), Buffer.from(found.text), job);
-    }
-    await this.texts.replace(volume, relative, text, found.text, job);
   }
 }
 

@@ -1,6 +1,6 @@
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 
-export type JobKind = 'intake' | 'handoff' | 'delivery';
+export type JobKind = 'intake' | 'handoff' | 'delivery' | 'copy' | 'verify' | 'clear' | 'move';
 export type JobState = 'queued' | 'running' | 'paused' | 'waiting' | 'done' | 'failed' | 'cancelled';
 export type ItemState = 'todo' | 'doing' | 'done' | 'failed' | 'skipped';
 
@@ -21,6 +21,8 @@ export class Job {
   @Column('integer') createdAt: number;
   @Column('integer', { nullable: true }) startedAt: number | null;
   @Column('integer', { nullable: true }) finishedAt: number | null;
+  /** of jobs that share a way, the higher goes first */
+  @Column('integer') priority: number;
 }
 
 @Entity('job_item')

@@ -85,7 +85,15 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     manager: EntityManager,
     job: Omit<
       Job,
-      'state' | 'reason' | 'result' | 'createdAt' | 'startedAt' | 'finishedAt' | 'filesTotal' | 'bytesTotal'
+      | 'state'
+      | 'reason'
+      | 'result'
+      | 'createdAt'
+      | 'startedAt'
+      | 'finishedAt'
+      | 'filesTotal'
+      | 'bytesTotal'
+      | 'priority'
     >,
     items: { size: number; data: object }[],
   ): Promise<void> {
@@ -99,6 +107,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       createdAt: this.clock.now(),
       startedAt: null,
       finishedAt: null,
+      priority: 0,
     } as Job);
     const rows = items.map((item, seq) => ({
       jobId: job.id,

@@ -23,7 +23,6 @@ import { EventsService } from '../events/events.service';
 import { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
 import { OwnTextsService } from '../frames/ownTexts.service';
-import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { SettingsService, type StudioSettings } from '../system/settings.service';
@@ -50,7 +49,6 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     private readonly frames: FramesService,
     private readonly texts: OwnTextsService,
     private readonly volumes: VolumesService,
-    private readonly shoots: ShootsService,
     private readonly settings: SettingsService,
     private readonly events: EventsService,
     private readonly clock: Clock,
@@ -87,6 +85,16 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       .then(() => this.writeDue())
       .catch((error: unknown) => this.log.error((error as Error).stack));
     return this.writing;
+  }
+
+  /** Runs `work` while no sidecar is being written; those that are due wait until it is done. */
+  without<T>(work: () => Promise<T>): Promise<T> {
+    const run = this.writing.then(work);
+    this.writing = run.then(
+      () => undefined,
+      () => undefined,
+    );
+    return run;
   }
 
   private async writeDue(): Promise<void> {
@@ -210,8 +218,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
 
   /** Where the frame's sidecar belongs: beside its originals, on each volume that holds one of them. */
   private async places(frame: Frame): Promise<{ volume: Volume; path: string }[]> {
-    const shoot = await this.shoots.get(frame.shootId);
-    const path = `${frame.folder}/${shoot.plan.originals}/${frame.name}.xmp`;
+    const path = `${frame.place}/${frame.name}.xmp`;
     const volumes = new Map<string, Volume>();
     for (const asset of await this.frames.originals([frame.id])) {
       for (const { volume } of await this.frames.copiesOf(asset.id)) volumes.set(volume.id, volume);

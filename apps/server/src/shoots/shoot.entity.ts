@@ -18,4 +18,6 @@ export class Shoot {
   @Column('integer') createdAt: number;
   /** counts every change that a loaded shoot must learn of */
   @Column('integer') revision: number;
+  /** the shoot that all its frames went into; such a shoot is not listed any more */
+  @Column('text', { nullable: true }) mergedInto: string | null;
 }

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { ArkivError, toSql, type KeeperRules } from '@arkiv/core';
-import type { EntityManager } from 'typeorm';
+import { IsNull, type EntityManager } from 'typeorm';
 import { Reading } from '../db/unitOfWork';
 import { EventsService } from '../events/events.service';
 import { FramesService, type FrameColumns } from '../frames/frames.service';
@@ -59,7 +59,10 @@ export class ShootsService {
 
   async list(): Promise<ShootSummary[]> {
     return this.summaries(
-      await this.reading.manager.find(Shoot, { order: { date: 'DESC', createdAt: 'DESC' } }),
+      await this.reading.manager.find(Shoot, {
+        where: { mergedInto: IsNull() },
+        order: { date: 'DESC', createdAt: 'DESC' },
+      }),
     );
   }
 

@@ -27,22 +27,22 @@ export class StandInDisk extends Disk {
   }
 
   async createNew(path: string): Promise<OpenFile> {
-    this.writable(path);
+    this.mayWrite(path);
     return this.wrap(await this.real.createNew(path), path);
   }
 
   async link(from: string, to: string): Promise<void> {
-    this.writable(to);
+    this.mayWrite(to);
     return this.real.link(from, to);
   }
 
   async rename(from: string, to: string): Promise<void> {
-    this.writable(to);
+    this.mayWrite(to);
     return this.real.rename(from, to);
   }
 
-  async unlink(path: string): Promise<void> {
-    this.writable(path);
+  async unlink(path: DiskPath): Promise<void> {
+    this.mayWrite(String(path));
     return this.real.unlink(path);
   }
 
@@ -54,7 +54,7 @@ export class StandInDisk extends Disk {
     return this.real.makeFolders(path);
   }
 
-  async syncFolder(path: string): Promise<void> {
+  async syncFolder(path: DiskPath): Promise<void> {
     this.reachable(path);
     return this.real.syncFolder(path);
   }
@@ -82,8 +82,13 @@ export class StandInDisk extends Disk {
     return { ...space, free: Math.min(space.free, faults.bytesUntilFull ?? Infinity) };
   }
 
+  async writable(path: string): Promise<boolean> {
+    this.reachable(path);
+    return this.faults.driveAt(path)?.faults.state !== 'read-only' && this.real.writable(path);
+  }
+
   async symlink(target: string, path: string): Promise<void> {
-    this.writable(path);
+    this.mayWrite(path);
     return this.real.symlink(target, path);
   }
 
@@ -95,7 +100,7 @@ export class StandInDisk extends Disk {
     if (this.isUnplugged(path)) throw GONE();
   }
 
-  private writable(path: string): void {
+  private mayWrite(path: string): void {
     this.reachable(path);
     if (this.faults.driveAt(path)?.faults.state === 'read-only') throw READ_ONLY();
   }

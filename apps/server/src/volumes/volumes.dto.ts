@@ -5,6 +5,9 @@ import type { VolumeRole } from './volume.entity';
 
 const ROLES = ['working', 'backup', 'edit'] as const;
 
+/** A card of 64 GB is what one body fills on a day; below that a tenth of a small drive is what warns in time. */
+const NEARLY_FULL_BYTES = 64e9;
+
 export class VolumeDto {
   @ApiProperty() id: string;
   @ApiProperty() name: string;
@@ -15,8 +18,11 @@ export class VolumeDto {
 
   @ApiProperty({ description: 'verified copies of the archive on it' }) files: number;
   @ApiProperty({ description: 'files that no other device holds' }) onlyHere: number;
+  @ApiProperty({ description: 'copies found missing, changed or unreadable' }) damaged: number;
+  @ApiProperty({ description: 'it is here and cannot be written to' }) readOnly: boolean;
+  @ApiProperty({ description: 'a large card more would not go onto it' }) nearlyFull: boolean;
 
-  static of({ volume, online, space, holds }: VolumeStatus): VolumeDto {
+  static of({ volume, online, space, readOnly, holds }: VolumeStatus): VolumeDto {
     return {
       id: volume.id,
       name: volume.name,
@@ -24,6 +30,8 @@ export class VolumeDto {
       online,
       free: space?.free ?? null,
       total: space?.total ?? null,
+      readOnly,
+      nearlyFull: space !== null && space.free < Math.min(NEARLY_FULL_BYTES, space.total / 10),
       ...holds,
     };
   }

@@ -24,6 +24,8 @@ export interface VolumeStatus {
   volume: Volume;
   online: boolean;
   space: Space | null;
+  /** it is there and cannot be written to */
+  readOnly: boolean;
   holds: Holdings;
 }
 
@@ -33,9 +35,14 @@ export interface Holdings {
   files: number;
   /** of these, files that no other device holds */
   onlyHere: number;
+  /** copies that were found missing, changed or unreadable */
+  damaged: number;
 }
 
-const NOTHING: Holdings = { files: 0, onlyHere: 0 };
+/** Bytes to leave free: the database of a volume's file system and our own texts need room too. */
+export const SPARE_BYTES = 32 * 1024 * 1024;
+
+const NOTHING: Holdings = { files: 0, onlyHere: 0, damaged: 0 };
 
 export interface NewVolume {
   /** a folder on this machine */
@@ -58,7 +65,7 @@ export class VolumesService {
   ) {}
 
   async list(): Promise<VolumeStatus[]> {
-    const volumes = await this.reading.manager.find(Volume, { order: { addedAt: 'ASC', id: 'ASC' } });
+    const volumes = await this.all();
     const holdings = await this.holdings();
     return Promise.all(
       volumes.map(async (volume) => ({
@@ -68,15 +75,29 @@ export class VolumesService {
     );
   }
 
+  all(): Promise<Volume[]> {
+    return this.reading.manager.find(Volume, { order: { addedAt: 'ASC', id: 'ASC' } });
+  }
+
   private async holdings(): Promise<Map<string, Holdings>> {
-    const rows: ({ id: string } & Holdings)[] = await this.reading.source.query(
+    const rows: { id: string; files: number; onlyHere: number }[] = await this.reading.source.query(
       `WITH spread AS (
          SELECT c."assetId" AS asset, COUNT(DISTINCT v.device) AS devices
          FROM copy c JOIN volume v ON v.id = c."volumeId" GROUP BY c."assetId")
        SELECT c."volumeId" AS id, COUNT(*) AS files, SUM(s.devices = 1) AS "onlyHere"
        FROM copy c JOIN spread s ON s.asset = c."assetId" GROUP BY c."volumeId"`,
     );
-    return new Map(rows.map(({ id, files, onlyHere }) => [id, { files, onlyHere }]));
+    const damages: { id: string; n: number }[] = await this.reading.source.query(
+      `SELECT "volumeId" AS id, COUNT(*) AS n FROM damage GROUP BY "volumeId"`,
+    );
+    const damaged = new Map(damages.map(({ id, n }) => [id, n]));
+    const held = new Map(rows.map(({ id, files, onlyHere }) => [id, { files, onlyHere }]));
+    return new Map(
+      [...new Set([...held.keys(), ...damaged.keys()])].map((id) => [
+        id,
+        { ...NOTHING, ...held.get(id), damaged: damaged.get(id) ?? 0 },
+      ]),
+    );
   }
 
   async get(id: string): Promise<Volume> {
@@ -88,10 +109,11 @@ export class VolumesService {
   async status(volume: Volume): Promise<Omit<VolumeStatus, 'holds'>> {
     try {
       await this.check(volume);
-      return { volume, online: true, space: await this.disk.space(volume.root) };
+      const readOnly = !(await this.disk.writable(volume.root));
+      return { volume, online: true, space: await this.disk.space(volume.root), readOnly };
     } catch (error) {
       if (!(error instanceof ArkivError) && diskErrorCode(error) === null) throw error;
-      return { volume, online: false, space: null };
+      return { volume, online: false, space: null, readOnly: false };
     }
   }
 

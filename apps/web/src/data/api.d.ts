@@ -304,6 +304,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readers/{id}/clear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Intake_clear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readers/{id}/clearance": {
         parameters: {
             query?: never;
@@ -314,6 +330,86 @@ export interface paths {
         get: operations["Intake_clearance"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/copies/missing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Copies_plan"];
+        put?: never;
+        post: operations["Copies_copyNow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/copies/verifications": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Copies_verify"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moves/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Moves_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Moves_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moves/{jobId}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Moves_undo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -579,7 +675,7 @@ export interface components {
         JobDto: {
             id: string;
             /** @enum {string} */
-            kind: "intake" | "handoff" | "delivery";
+            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move";
             title: string;
             shootId: string | null;
             /** @description the reader that an intake copies from */
@@ -620,6 +716,12 @@ export interface components {
             files: number;
             /** @description files that no other device holds */
             onlyHere: number;
+            /** @description copies found missing, changed or unreadable */
+            damaged: number;
+            /** @description it is here and cannot be written to */
+            readOnly: boolean;
+            /** @description a large card more would not go onto it */
+            nearlyFull: boolean;
         };
         AddVolumeDto: {
             /** @description full path of an existing folder on the server’s machine */
@@ -793,12 +895,63 @@ export interface components {
             receipts: string[];
             files: components["schemas"]["IntakeFileDto"][];
         };
+        ClearCardDto: {
+            fingerprint: string;
+        };
+        StartedJobDto: {
+            jobId: string;
+        };
         ClearanceDto: {
             safe: boolean;
             required: number;
             proven: number;
             total: number;
             reasons: string[];
+        };
+        CopyPlanDto: {
+            files: number;
+            /** @description bytes */
+            bytes: number;
+            /** @description names of the drives they go to */
+            volumes: string[];
+            /** @description files that no drive which is here can take */
+            nowhere: number;
+        };
+        CopiesAskedDto: {
+            shootId?: string;
+            volumeId?: string;
+        };
+        MoveRequestDto: {
+            /** @enum {string} */
+            kind: "split" | "merge" | "rename";
+            shootId: string;
+            into?: string;
+            frameIds?: string[];
+            title?: string;
+            /** @description YYYY-MM-DD */
+            date?: string;
+            client?: string;
+            place?: string;
+            pattern?: string;
+            seqStart?: number;
+            rename: boolean;
+        };
+        MoveWayDto: {
+            from: string;
+            to: string;
+        };
+        MovePlanDto: {
+            frames: number;
+            files: number;
+            folders: string[];
+            /** @description the first files that would move */
+            ways: components["schemas"]["MoveWayDto"][];
+            problems: string[];
+        };
+        StartedMoveDto: {
+            jobId: string;
+            /** @description the shoot that frames go into */
+            shootId: string;
         };
         HandoffPlanDto: {
             volumeId: string;
@@ -829,9 +982,6 @@ export interface components {
         };
         StartHandoffDto: {
             volumeId: string;
-        };
-        StartedJobDto: {
-            jobId: string;
         };
         StartDeliveryDto: {
             name: string;
@@ -1385,6 +1535,31 @@ export interface operations {
             };
         };
     };
+    Intake_clear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClearCardDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedJobDto"];
+                };
+            };
+        };
+    };
     Intake_clearance: {
         parameters: {
             query?: never;
@@ -1402,6 +1577,141 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClearanceDto"];
+                };
+            };
+        };
+    };
+    Copies_plan: {
+        parameters: {
+            query?: {
+                shootId?: string;
+                volumeId?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopyPlanDto"];
+                };
+            };
+        };
+    };
+    Copies_copyNow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopiesAskedDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedJobDto"];
+                };
+            };
+        };
+    };
+    Copies_verify: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopiesAskedDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedJobDto"];
+                };
+            };
+        };
+    };
+    Moves_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveRequestDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovePlanDto"];
+                };
+            };
+        };
+    };
+    Moves_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveRequestDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedMoveDto"];
+                };
+            };
+        };
+    };
+    Moves_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedMoveDto"];
                 };
             };
         };

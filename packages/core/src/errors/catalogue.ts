@@ -123,6 +123,36 @@ export const ERRORS = {
     message: 'No frames are chosen by the studio’s keeper rule ({rule}).',
     next: 'Mark keepers in Cull first.',
   },
+  'copies.none': {
+    status: 409,
+    message: 'There are no copies to work on: {reason}.',
+    next: 'Plug in the drive that is meant, or go on: nothing was changed.',
+  },
+  'card.busy': {
+    status: 409,
+    message: '“{title}” is still working on the card in reader “{reader}”.',
+    next: 'Wait until it is done, or stop it first.',
+  },
+  'move.busy': {
+    status: 409,
+    message: 'Another job is still working on “{shoot}”.',
+    next: 'Wait until it is done, or stop it first; nothing was moved.',
+  },
+  'move.away': {
+    status: 409,
+    message: '{files} files of “{shoot}” lie on “{volume}”, which is not there.',
+    next: 'Plug it in: files and their copies move together, and nothing was moved yet.',
+  },
+  'move.nothing': {
+    status: 409,
+    message: 'There is nothing to move: {reason}.',
+    next: 'Choose other frames or another shoot.',
+  },
+  'move.undone': {
+    status: 409,
+    message: 'This cannot be undone any more: {reason}.',
+    next: 'Nothing was changed; move the frames back by hand where that is wanted.',
+  },
   'archive.newer': {
     status: 500,
     message: 'The archive was written by a newer Arkiv (schema {found}, this one knows {known}).',

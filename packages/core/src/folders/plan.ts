@@ -3,6 +3,8 @@ export interface FolderPlan {
   /** pattern of the shoot's folder, `/` between levels */
   path: string;
   originals: string;
+  /** pattern of a folder inside `originals`, such as one for each card or body; missing or empty: none */
+  below?: string;
   selects: string;
   edits: string;
   delivery: string;

@@ -26,6 +26,12 @@ export function planIntake(input: IntakeInput, exists: (to: string) => boolean =
   const folder = parsePattern(input.folders.path);
   if (!name.ok)
     problems.push({ kind: 'pattern', message: describePatternProblem(input.pattern, name.problem) });
+  const below = parsePattern(input.folders.below ?? '');
+  if (!below.ok)
+    problems.push({
+      kind: 'pattern',
+      message: describePatternProblem(input.folders.below ?? '', below.problem),
+    });
   if (!folder.ok)
     problems.push({ kind: 'pattern', message: describePatternProblem(input.folders.path, folder.problem) });
   if (!toNamePart(input.shoot.title)) {
@@ -38,16 +44,19 @@ export function planIntake(input: IntakeInput, exists: (to: string) => boolean =
     problems.push({ kind: 'nothing', message: 'There are no files on this card. Choose another card.' });
   }
   if (!name.ok || !folder.ok || problems.length > 0)
-    return { items: [], frames: [], folders: [], problems, bytes: 0 };
+    return { items: [], frames: [], folders: [], problems, warnings: [], bytes: 0 };
 
-  const ordered = orderFrames(input.frames, input.zoneMinutes);
+  const ordered = knownLast(orderFrames(input.frames, input.zoneMinutes), input.known);
+  const numbers = sequence(input, ordered);
   const frames: PlannedFrame[] = ordered.map((frame, i) => {
-    const facts = nameFacts(input, frame, input.seqStart + i);
+    const facts = nameFacts(input, frame, numbers[i]!);
+    const home = renderFolder(folder.tokens, input, facts);
     return {
       key: frame.key,
       name: renderPattern(name.tokens, facts),
-      folder: renderFolder(folder.tokens, input, facts),
-      seq: input.seqStart + i,
+      folder: home,
+      place: placeIn(home, input.folders.originals, below.ok ? below.tokens : [], facts),
+      seq: facts.seq,
     };
   });
   const items: PlanItem[] = [];
@@ -57,7 +66,7 @@ export function planIntake(input: IntakeInput, exists: (to: string) => boolean =
       const extension = splitPath(file.path).extension.toLowerCase();
       // The camera's own sidecar stays an original; `<base>.xmp` is ours.
       const suffix = file.role === 'sidecar' ? `_card.${extension}` : `.${extension}`;
-      const to = `${planned.folder}/${input.folders.originals}/${planned.name}${suffix}`;
+      const to = `${planned.place}/${planned.name}${suffix}`;
       items.push({ from: file.path, to, role: file.role, size: file.size, frameKey: frame.key });
     }
   });
@@ -70,8 +79,60 @@ export function planIntake(input: IntakeInput, exists: (to: string) => boolean =
     frames,
     folders: [...new Set(frames.length ? frames.map((f) => f.folder) : [home])],
     problems,
+    warnings: unsorted(frames.slice(0, frames.length - (input.known?.length ?? 0))),
     bytes: items.reduce((sum, item) => sum + item.size, 0),
   };
+}
+
+/** Frames that are probably archived come after all others, so that the others' numbers run on without a gap. */
+function knownLast(ordered: readonly PlanFrame[], known: readonly string[] = []): PlanFrame[] {
+  const last = new Set(known);
+  return [...ordered.filter((f) => !last.has(f.key)), ...ordered.filter((f) => last.has(f.key))];
+}
+
+/** The running number of each frame, in this order. */
+function sequence(input: IntakeInput, ordered: readonly PlanFrame[]): number[] {
+  if (input.seqBy !== 'day') return ordered.map((_, i) => input.seqStart + i);
+  const next = new Map(Object.entries(input.seqOfDays ?? {}));
+  return ordered.map(({ facts }) => {
+    const day = facts.capture ? shootDay(facts.capture, input.dayStartHour) : input.shoot.date;
+    const seq = next.get(day) ?? input.seqStart;
+    next.set(day, seq + 1);
+    return seq;
+  });
+}
+
+/** The folder of a frame's originals: the plan's, and where it asks for it one for each card or body inside. */
+export function placeIn(
+  home: string,
+  originals: string,
+  below: readonly PatternToken[],
+  facts: NameFacts,
+): string {
+  const inside = renderPattern(below, facts)
+    .replace(/\/{2,}/g, '/')
+    .replace(/^\/|\/$/g, '');
+  return [home, originals, ...(inside === '' ? [] : [inside])].join('/');
+}
+
+/**
+ * Names that a list by name would show in another order than that of time, told once for each folder. Compared as
+ * disks list them, by code units without regard to case.
+ */
+function unsorted(frames: readonly PlannedFrame[]): PlanProblem[] {
+  const last = new Map<string, PlannedFrame>();
+  const told = new Map<string, PlanProblem>();
+  for (const frame of frames) {
+    const before = last.get(frame.place);
+    last.set(frame.place, frame);
+    if (!before || told.has(frame.place) || collisionKey(before.name) <= collisionKey(frame.name)) continue;
+    told.set(frame.place, {
+      kind: 'unsorted',
+      message: `In ${frame.place}, “${frame.name}” was taken after “${before.name}” and stands before it in a list by name. Begin the pattern with {capture:yyyyMMdd-HHmmss} or let {seq:4} tell names apart.`,
+      to: frame.name,
+    });
+  }
+  return [...told.values()];
 }
 
 /**
@@ -130,7 +191,11 @@ function nameFacts(input: IntakeInput, frame: PlanFrame | null, seq: number): Na
 }
 
 /** Folders go by the shoot's day, which begins at the studio's hour; frames without a time by the shoot's date. */
-function renderFolder(tokens: readonly PatternToken[], input: IntakeInput, facts: NameFacts): string {
+export function renderFolder(
+  tokens: readonly PatternToken[],
+  input: { dayStartHour: number; shoot: { date: string } },
+  facts: NameFacts,
+): string {
   const day = facts.capture ? shootDay(facts.capture, input.dayStartHour) : input.shoot.date;
   const capture: CaptureTime = {
     local: `${day}T12:00:00`,
@@ -162,9 +227,13 @@ const PROBLEM_WORDS = {
   'too-long': 'more than 255 bytes',
 } as const;
 
-function checkTargets(items: readonly PlanItem[], exists: (to: string) => boolean): PlanProblem[] {
+/** What is wrong with these targets, before anything happens. */
+export function checkTargets(
+  items: readonly { from: string; to: string }[],
+  exists: (to: string) => boolean,
+): PlanProblem[] {
   const problems: PlanProblem[] = [];
-  const taken = new Map<string, PlanItem>();
+  const taken = new Map<string, { from: string; to: string }>();
   for (const item of items) {
     const { from, to } = item;
     for (const segment of to.split('/')) {

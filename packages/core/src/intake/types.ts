@@ -10,6 +10,9 @@ export interface PlanFrame {
   facts: FrameFacts;
 }
 
+/** What a running number counts through. */
+export type SequenceScope = 'shoot' | 'day';
+
 /** Everything the plan depends on; the same input gives the same plan, in the browser and on the server. */
 export interface IntakeInput {
   frames: PlanFrame[];
@@ -21,6 +24,12 @@ export interface IntakeInput {
   folders: FolderPlan;
   /** first number of `{seq}` */
   seqStart: number;
+  /** whether numbers run through the shoot or begin anew each day; missing: through the shoot */
+  seqBy?: SequenceScope;
+  /** where days that have frames already carry on, by day `YYYY-MM-DD`; used by day only */
+  seqOfDays?: Readonly<Record<string, number>>;
+  /** keys of frames that are probably archived: their numbers come last, so that none is missing if they are */
+  known?: readonly string[];
   /** minutes east of UTC for cameras that wrote none */
   zoneMinutes: number;
   /** 0…23 */
@@ -44,11 +53,13 @@ export interface PlannedFrame {
   name: string;
   /** the shoot's folder this frame goes to */
   folder: string;
+  /** the folder its originals lie in */
+  place: string;
   seq: number;
 }
 
 export type PlanProblemKind =
-  'pattern' | 'collision' | 'exists' | 'illegal-name' | 'too-long' | 'no-title' | 'nothing';
+  'pattern' | 'collision' | 'exists' | 'illegal-name' | 'too-long' | 'no-title' | 'nothing' | 'unsorted';
 
 export interface PlanProblem {
   kind: PlanProblemKind;
@@ -63,6 +74,8 @@ export interface IntakePlan {
   frames: PlannedFrame[];
   folders: string[];
   problems: PlanProblem[];
+  /** what does not stand in the way and should be known before */
+  warnings: PlanProblem[];
   /** bytes of all items */
   bytes: number;
 }

@@ -1,4 +1,5 @@
 import { Beginning1795000000000 } from './1795000000000-beginning';
+import { Keeping1795400000000 } from './1795400000000-keeping';
 
 /** In order; a migration that has been released is never changed. */
-export const MIGRATIONS = [Beginning1795000000000];
+export const MIGRATIONS = [Beginning1795000000000, Keeping1795400000000];

@@ -1,0 +1,31 @@
+import { Body, Controller, Get, Post, Query } from '@nestjs/common';
+import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import { CopiesAskedDto, CopyPlanDto, StartedJobDto } from './copies.dto';
+import { CopiesService } from './copies.service';
+
+@ApiTags('copies')
+@Controller('api/copies')
+export class CopiesController {
+  constructor(private readonly copies: CopiesService) {}
+
+  /** What “copy now” would do. */
+  @Get('missing')
+  @ApiOkResponse({ type: CopyPlanDto })
+  plan(@Query() asked: CopiesAskedDto): Promise<CopyPlanDto> {
+    return this.copies.plan(asked);
+  }
+
+  /** Makes missing copies and puts damaged ones right. */
+  @Post('missing')
+  @ApiCreatedResponse({ type: StartedJobDto })
+  copyNow(@Body() asked: CopiesAskedDto): Promise<StartedJobDto> {
+    return this.copies.copyNow(asked);
+  }
+
+  /** Reads copies again and holds them against their checksums. */
+  @Post('verifications')
+  @ApiCreatedResponse({ type: StartedJobDto })
+  verify(@Body() asked: CopiesAskedDto): Promise<StartedJobDto> {
+    return this.copies.verify(asked);
+  }
+}

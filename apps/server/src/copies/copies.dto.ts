@@ -1,0 +1,20 @@
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
+import { IsOptional, IsString, Length, MaxLength } from 'class-validator';
+import type { CopiesAsked, CopyPlan } from './copies.service';
+
+/** One shoot, one volume, both, or without either the whole archive. */
+export class CopiesAskedDto implements CopiesAsked {
+  @ApiPropertyOptional() @IsOptional() @IsString() @Length(26, 26) shootId?: string;
+  @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(100) volumeId?: string;
+}
+
+export class CopyPlanDto implements CopyPlan {
+  @ApiProperty() files: number;
+  @ApiProperty({ description: 'bytes' }) bytes: number;
+  @ApiProperty({ type: [String], description: 'names of the drives they go to' }) volumes: string[];
+  @ApiProperty({ description: 'files that no drive which is here can take' }) nowhere: number;
+}
+
+export class StartedJobDto {
+  @ApiProperty() jobId: string;
+}

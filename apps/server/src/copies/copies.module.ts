@@ -1,0 +1,18 @@
+import { Module } from '@nestjs/common';
+import { FramesModule } from '../frames/frames.module';
+import { JobsModule } from '../jobs/jobs.module';
+import { MarksModule } from '../marks/marks.module';
+import { ShootsModule } from '../shoots/shoots.module';
+import { VolumesModule } from '../volumes/volumes.module';
+import { CopiesController } from './copies.controller';
+import { CopiesService } from './copies.service';
+import { CopyHandler } from './copy.handler';
+import { VerifyHandler } from './verify.handler';
+
+@Module({
+  imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, MarksModule],
+  controllers: [CopiesController],
+  providers: [CopiesService, CopyHandler, VerifyHandler],
+  exports: [VerifyHandler],
+})
+export class CopiesModule {}

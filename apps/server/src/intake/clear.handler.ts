@@ -1,0 +1,190 @@
+import { Injectable, type OnModuleInit } from '@nestjs/common';
+import { ArkivError } from '@arkiv/core';
+import { In } from 'typeorm';
+import { VerifyHandler } from '../copies/verify.handler';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { Disk, diskErrorCode, type DiskPath } from '../disk/disk';
+import { hashFile } from '../disk/verifiedCopy';
+import { EventsService } from '../events/events.service';
+import { Asset } from '../frames/asset.entity';
+import { FramesService } from '../frames/frames.service';
+import { Job, JobItem } from '../jobs/job.entity';
+import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
+import { JobsService } from '../jobs/jobs.service';
+import { cardPath } from '../readers/cardScan';
+import { ReadersService } from '../readers/readers.service';
+import { Ids } from '../system/ids';
+import { SettingsService } from '../system/settings.service';
+
+export interface ClearParams {
+  readerId: string;
+  card: string;
+  /** verified copies on distinct devices that each file needs */
+  required: number;
+}
+
+/** One file of the card, as it was when clearing was asked for. */
+export interface ClearItem {
+  path: string;
+  mtimeMillis: number;
+}
+
+export interface ClearResult {
+  deleted: number;
+  left: number;
+  /** bytes */
+  freed: number;
+  reason: string | null;
+}
+
+/**
+ * Deletes from a card what is proven, file by file: the file is read again to its checksum, and the copies with this
+ * checksum are read again past the cache, on as many devices as the studio asks for. Everything else stays.
+ */
+@Injectable()
+export class ClearHandler implements JobHandler, OnModuleInit {
+  readonly kind = 'clear';
+  readonly inFlight = 2;
+
+  constructor(
+    private readonly disk: Disk,
+    private readonly reading: Reading,
+    private readonly work: UnitOfWork,
+    private readonly jobs: JobsService,
+    private readonly readers: ReadersService,
+    private readonly frames: FramesService,
+    private readonly verifying: VerifyHandler,
+    private readonly settings: SettingsService,
+    private readonly events: EventsService,
+    private readonly ids: Ids,
+  ) {}
+
+  onModuleInit(): void {
+    this.jobs.register(this);
+  }
+
+  /** Starts clearing the card in a reader; refused for another card than the one that was looked at. */
+  async start(readerId: string, fingerprint: string): Promise<{ jobId: string }> {
+    const reader = await this.readers.get(readerId);
+    const { files, fingerprint: now } = await this.readers.files(readerId);
+    if (now !== fingerprint) throw new ArkivError('card.other', { reader: reader.name });
+    await this.refuseWhileBusy(readerId, reader.name);
+    const { requiredCopies: required } = await this.settings.all();
+    const params: ClearParams = { readerId, card: reader.card ?? '', required };
+    const jobId = this.ids.newId();
+    const items = files.map(({ path: at, mtimeMillis, size }) => ({
+      size,
+      data: { path: at, mtimeMillis } satisfies ClearItem,
+    }));
+    await this.work.write((manager) =>
+      this.jobs.create(
+        manager,
+        { id: jobId, kind: 'clear', title: reader.card ?? reader.name, shootId: null, params },
+        items,
+      ),
+    );
+    this.jobs.start(jobId);
+    return { jobId };
+  }
+
+  /** Throws `card.busy` while a job works on the card in this reader. */
+  async refuseWhileBusy(readerId: string, name: string): Promise<void> {
+    const open = await this.reading.manager.find(Job, {
+      where: { kind: In(['intake', 'clear']), state: In(['queued', 'running', 'waiting', 'paused']) },
+    });
+    const busy = open.find((job) => (job.params as { readerId: string }).readerId === readerId);
+    if (busy) throw new ArkivError('card.busy', { title: busy.title, reader: name });
+  }
+
+  async begin(job: Job): Promise<void> {
+    const { readerId, card } = job.params as ClearParams;
+    const reader = await this.readers.get(readerId);
+    if (reader.card !== card)
+      throw new WaitForOutside(
+        `“${card}” is not in “${reader.name}”. Insert it again: clearing carries on where it stopped.`,
+      );
+  }
+
+  async runItem(job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {
+    const params = job.params as ClearParams;
+    const data = item.data as ClearItem;
+    const { root } = await this.readers.rootOf(params.readerId);
+    const file = cardPath(root, data.path);
+    const stays = (reason: string): ItemOutcome => ({
+      state: 'skipped',
+      reason: `${data.path} stays on the card: ${reason}`,
+    });
+    try {
+      const facts = await this.disk.facts(file);
+      if (!facts) {
+        await this.begin(job);
+        // A run that was killed between deleting and writing it down.
+        return { state: 'done' };
+      }
+      if (facts.kind !== 'file' || facts.size !== item.size || facts.mtimeMillis !== data.mtimeMillis)
+        return stays('it changed since clearing was asked for.');
+      const { sha256 } = await hashFile(this.disk, file, context.signal);
+      context.onBytes(item.size);
+      const proof = await this.proof(sha256, item.size, params.required, context.signal);
+      if (proof !== null) return stays(proof);
+      await this.disk.unlink(file);
+      await this.disk.syncFolder(parentOf(file));
+      return { state: 'done' };
+    } catch (error) {
+      if (context.signal.aborted || error instanceof WaitForOutside || diskErrorCode(error) === null)
+        throw error;
+      await this.begin(job);
+      return stays(`${(error as Error).message}.`);
+    }
+  }
+
+  async finish(_job: Job, items: readonly JobItem[]): Promise<ClearResult> {
+    this.events.publish('readers', {});
+    const deleted = items.filter((item) => item.state === 'done');
+    const left = items.length - deleted.length;
+    return {
+      deleted: deleted.length,
+      left,
+      freed: deleted.reduce((sum, item) => sum + item.size, 0),
+      reason: left > 0 ? `${left} of ${items.length} files stay on the card.` : null,
+    };
+  }
+
+  /** Null when enough devices hold this content, read again just now; otherwise why not. */
+  private async proof(
+    sha256: string,
+    size: number,
+    required: number,
+    signal: AbortSignal,
+  ): Promise<string | null> {
+    const devices = new Set<string>();
+    const notes: string[] = [];
+    for (const asset of await this.reading.manager.findBy(Asset, { sha256, size })) {
+      for (const { copy, volume } of await this.frames.copiesOf(asset.id)) {
+        if (devices.size >= required) return null;
+        if (devices.has(volume.device)) continue;
+        const data = { path: copy.path, volumeId: volume.id, assetId: asset.id, sha256 };
+        let finding;
+        try {
+          finding = await this.verifying.look(volume, data, signal);
+        } catch (error) {
+          if (!(error instanceof WaitForOutside)) throw error;
+          notes.push(`“${volume.name}” is not there`);
+          continue;
+        }
+        if (finding.good) devices.add(volume.device);
+        else notes.push(`${copy.path} on “${volume.name}” ${finding.reason}`);
+        await this.work.write((manager) => this.verifying.note(manager, data, finding));
+      }
+    }
+    if (devices.size >= required) return null;
+    const found = `${devices.size} of ${required} copies prove good`;
+    return notes.length > 0 ? `${found}: ${notes.join('; ')}.` : `${found}.`;
+  }
+}
+
+/** The folder of a path that may hold names which are not UTF-8. */
+function parentOf(file: DiskPath): DiskPath {
+  const bytes = Buffer.from(file as Buffer);
+  return bytes.subarray(0, bytes.lastIndexOf(0x2f));
+}

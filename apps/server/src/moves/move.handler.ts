@@ -1,0 +1,275 @@
+import path from 'node:path';
+import { Injectable, type OnModuleInit } from '@nestjs/common';
+import { ArkivError, type PlannedMove } from '@arkiv/core';
+import { In, type EntityManager } from 'typeorm';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { Disk, diskErrorCode } from '../disk/disk';
+import { settle } from '../disk/place';
+import { hashFile } from '../disk/verifiedCopy';
+import { EventsService } from '../events/events.service';
+import { Asset } from '../frames/asset.entity';
+import { Copy } from '../frames/copy.entity';
+import { Frame } from '../frames/frame.entity';
+import { OwnText } from '../frames/ownText.entity';
+import type { Job, JobItem } from '../jobs/job.entity';
+import { WaitForOutside, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
+import { JobsService } from '../jobs/jobs.service';
+import { SidecarsService } from '../marks/sidecars.service';
+import { Shoot } from '../shoots/shoot.entity';
+import { ShootsService } from '../shoots/shoots.service';
+import { ShootTextsService } from '../shoots/shootTexts.service';
+import { volumeError, VolumesService } from '../volumes/volumes.service';
+import type { Volume } from '../volumes/volume.entity';
+
+export type MoveKind = 'split' | 'merge' | 'rename';
+
+export interface MoveParams {
+  kind: MoveKind;
+  /** the shoot that frames leave; for a renaming the same as `into` */
+  from: string;
+  into: string;
+  /** the shoot they go into was made for them */
+  made: boolean;
+  /** the job that this one takes back */
+  undoes: string | null;
+}
+
+/** One frame on its way, with all its files. */
+export interface MoveItem extends PlannedMove {
+  /** for the report: the frame's place before */
+  path: string;
+  fromShoot: string;
+  toShoot: string;
+}
+
+export interface MoveResult {
+  moved: number;
+  left: number;
+  reason: string | null;
+}
+
+/** One file from one place to another on one volume. */
+interface Way {
+  volume: Volume;
+  from: string;
+  to: string;
+  /** what it must hold; null for texts, which have no fixed content */
+  sha256: string | null;
+}
+
+/**
+ * Moves frames between folders on every volume that holds them: each file gets its new name by a link before the old
+ * one goes, never over another file; the archive learns of a frame when all its files have moved.
+ */
+@Injectable()
+export class MoveHandler implements JobHandler, OnModuleInit {
+  readonly kind = 'move';
+  readonly inFlight = 1;
+
+  constructor(
+    private readonly disk: Disk,
+    private readonly reading: Reading,
+    private readonly work: UnitOfWork,
+    private readonly jobs: JobsService,
+    private readonly volumes: VolumesService,
+    private readonly shoots: ShootsService,
+    private readonly texts: ShootTextsService,
+    private readonly sidecars: SidecarsService,
+    private readonly events: EventsService,
+  ) {}
+
+  onModuleInit(): void {
+    this.jobs.register(this);
+  }
+
+  /** Sidecars that are due are written first, so that none is being written while it moves. */
+  async begin(): Promise<void> {
+    await this.sidecars.flush();
+  }
+
+  async runItem(_job: Job, item: JobItem): Promise<ItemOutcome> {
+    const data = item.data as MoveItem;
+    const ways = await this.ways(data);
+    let trouble: string | null = null;
+    const done: Way[] = [];
+    // Written sidecars of this frame would come back under the old name: they wait until its move is written down.
+    await this.sidecars.without(async () => {
+      try {
+        for (const way of ways)
+          if (await this.isTaken(way)) throw new ArkivError('file.exists', { file: way.to });
+        for (const way of ways) {
+          await this.step(way);
+          done.push(way);
+        }
+        await this.work.write((manager) => this.noted(manager, data));
+      } catch (error) {
+        for (const way of done.reverse())
+          await this.step({ ...way, from: way.to, to: way.from }).catch(() => undefined);
+        trouble = await this.troubleOf(error, data);
+      }
+    });
+    if (trouble !== null) return { state: 'failed', reason: trouble };
+    return { state: 'done' };
+  }
+
+  async finish(job: Job, items: readonly JobItem[]): Promise<MoveResult> {
+    const { from, into, made, kind } = job.params as MoveParams;
+    await this.work.write(async (manager) => {
+      for (const id of new Set([from, into])) {
+        await manager.increment(Shoot, { id }, 'revision', 1);
+        const left = await manager.countBy(Asset, { shootId: id });
+        const other = id === from ? into : from;
+        // A shoot that has nothing left is not listed any more; what comes back to it brings it back.
+        const mergedInto =
+          left === 0 && id !== other && (id === from ? kind === 'merge' || made : made) ? other : null;
+        await manager.update(Shoot, { id }, { mergedInto });
+      }
+      await this.redirect(manager, items);
+    });
+    const problems: string[] = [];
+    const volumes = await this.volumes.all();
+    for (const id of new Set([from, into]))
+      problems.push(...(await this.texts.writeAll(await this.shoots.get(id), volumes, job.id)));
+    this.sidecars.soon();
+    for (const id of new Set([from, into])) {
+      const { revision } = await this.shoots.get(id);
+      this.events.publish('frames', { shootId: id, revision });
+    }
+    this.events.publish('shoots', { shootId: into });
+    const moved = items.filter((item) => item.state === 'done').length;
+    return { moved, left: items.length - moved, reason: problems.length > 0 ? problems.join(' ') : null };
+  }
+
+  /** Every file of the frame on every volume that has it, its sidecar beside it. */
+  private async ways(data: MoveItem): Promise<Way[]> {
+    const ways: Way[] = [];
+    const sidecars = new Map<string, Volume>();
+    for (const file of data.files) {
+      const asset = await this.reading.manager.findOneBy(Asset, { id: file.assetId });
+      for (const copy of await this.reading.manager.findBy(Copy, { assetId: file.assetId })) {
+        const volume = await this.volumes.get(copy.volumeId);
+        await this.present(volume);
+        sidecars.set(volume.id, volume);
+        if (file.from !== file.to)
+          ways.push({ volume, from: file.from, to: file.to, sha256: asset?.sha256 ?? null });
+      }
+    }
+    if (data.id === null) return ways;
+    const { from, to } = data;
+    const before = `${from.place}/${from.name}`;
+    const after = `${to.place}/${to.name}`;
+    if (before === after) return ways;
+    const endings = new Set(['.xmp', ...data.files.map((f) => `.${f.from.split('.').at(-1)}.xmp`)]);
+    for (const volume of sidecars.values())
+      for (const ending of endings) {
+        const way = { volume, from: before + ending, to: after + ending, sha256: null };
+        const known = data.files.some((f) => f.from === way.from);
+        if (!known && ((await this.there(way, 'from')) || (await this.there(way, 'to')))) ways.push(way);
+      }
+    return ways;
+  }
+
+  /** Whether something else stands at the new place. What stands there because of us is the same file or the same bytes. */
+  private async isTaken(way: Way): Promise<boolean> {
+    if (!(await this.there(way, 'to'))) {
+      if (await this.there(way, 'from')) return false;
+      throw new ArkivError('not-found', { what: `file on “${way.volume.name}”`, id: way.from });
+    }
+    return !(await this.isOurs(way));
+  }
+
+  private async isOurs(way: Way): Promise<boolean> {
+    const to = await this.volumes.resolve(way.volume, way.to);
+    if (way.sha256 !== null) return (await hashFile(this.disk, to)).sha256 === way.sha256;
+    // A text that a killed run has moved already: its old place is empty, or holds the same.
+    if (!(await this.there(way, 'from'))) return true;
+    const from = await this.volumes.resolve(way.volume, way.from);
+    return (await hashFile(this.disk, from)).sha256 === (await hashFile(this.disk, to)).sha256;
+  }
+
+  /** Repeatable: link, then take the old name away, then both folders are made durable. */
+  private async step(way: Way): Promise<void> {
+    const from = await this.volumes.resolve(way.volume, way.from);
+    const to = await this.volumes.resolve(way.volume, way.to);
+    await this.disk.makeFolders(path.dirname(to));
+    if (!(await this.disk.facts(to))) await settle(this.disk, from, to);
+    else {
+      // The new name must be durable before the old one may go.
+      await this.disk.syncFolder(path.dirname(to));
+      if (await this.disk.facts(from)) await this.disk.unlink(from);
+    }
+    await this.disk.syncFolder(path.dirname(from));
+  }
+
+  private async there(way: Way, end: 'from' | 'to'): Promise<boolean> {
+    return (await this.disk.facts(await this.volumes.resolve(way.volume, way[end]))) !== null;
+  }
+
+  /** The archive learns where the frame is now. */
+  private async noted(manager: EntityManager, data: MoveItem): Promise<void> {
+    const { id, to, toShoot } = data;
+    for (const file of data.files) {
+      await manager.update(Asset, { id: file.assetId }, { path: file.to, shootId: toShoot });
+      await manager.update(Copy, { assetId: file.assetId, path: file.from }, { path: file.to });
+    }
+    if (id === null) return;
+    const old = `${data.from.place}/${data.from.name}`;
+    const now = `${to.place}/${to.name}`;
+    const endings = ['.xmp', ...data.files.map((f) => `.${f.from.split('.').at(-1)}.xmp`)];
+    if (old !== now)
+      for (const ending of new Set(endings)) {
+        for (const text of await manager.findBy(OwnText, { path: old + ending })) {
+          await manager.delete(OwnText, { volumeId: text.volumeId, path: text.path });
+          await manager.save(OwnText, { ...text, path: now + ending });
+        }
+      }
+    const where = { name: to.name, folder: to.folder, place: to.place, shootId: toShoot };
+    await manager.update(Frame, { id }, where);
+  }
+
+  /** Files of moved frames that an intake could not copy yet will come to where their frame is now. */
+  private async redirect(manager: EntityManager, items: readonly JobItem[]): Promise<void> {
+    const moved = new Map(
+      items
+        .filter((i) => i.state === 'done')
+        .map((i) => [(i.data as MoveItem).id, i.data as MoveItem] as const),
+    );
+    const open: { jobId: string; seq: number; data: string }[] = await manager.query(
+      `SELECT i."jobId", i.seq, i.data FROM job_item i JOIN job j ON j.id = i."jobId"
+       WHERE j.kind = 'intake' AND i.state IN ('todo', 'failed')`,
+    );
+    for (const { jobId, seq, data: text } of open) {
+      const data = JSON.parse(text) as { to: string; frameId: string | null };
+      const way = data.frameId === null ? undefined : moved.get(data.frameId);
+      const before = way && `${way.from.place}/${way.from.name}`;
+      if (!way || !before || !data.to.startsWith(before)) continue;
+      const to = `${way.to.place}/${way.to.name}${data.to.slice(before.length)}`;
+      await manager.query(`UPDATE job_item SET data = ? WHERE "jobId" = ? AND seq = ?`, [
+        JSON.stringify({ ...data, to }),
+        jobId,
+        seq,
+      ]);
+    }
+  }
+
+  private async troubleOf(error: unknown, data: MoveItem): Promise<string> {
+    if (error instanceof WaitForOutside) throw error;
+    for (const copy of await this.reading.manager.findBy(Copy, {
+      assetId: In(data.files.map((f) => f.assetId)),
+    }))
+      await this.present(await this.volumes.get(copy.volumeId));
+    if (error instanceof ArkivError) return `${data.path}: ${error.message} ${error.body().next}`;
+    if (diskErrorCode(error) === null) throw error;
+    const [copy] = await this.reading.manager.findBy(Copy, { assetId: data.files[0]?.assetId ?? '' });
+    const volume = copy ? await this.volumes.get(copy.volumeId) : null;
+    const shown = volume ? volumeError(error, volume, data.path, 0, 0) : null;
+    return `${data.path}: ${shown?.message ?? (error as Error).message} ${shown?.body().next ?? ''}`.trim();
+  }
+
+  private async present(volume: Volume): Promise<void> {
+    if (!(await this.volumes.isOnline(volume)))
+      throw new WaitForOutside(
+        `“${volume.name}” is not there. Plug it in: moving carries on where it stopped.`,
+      );
+  }
+}

@@ -1,0 +1,31 @@
+import { Body, Controller, HttpCode, Param, Post } from '@nestjs/common';
+import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import { MovePlanDto, MoveRequestDto, StartedMoveDto } from './moves.dto';
+import { MovesService } from './moves.service';
+
+@ApiTags('moves')
+@Controller('api/moves')
+export class MovesController {
+  constructor(private readonly moves: MovesService) {}
+
+  /** What splitting, merging or renaming would do; nothing is touched. */
+  @Post('plan')
+  @HttpCode(200)
+  @ApiOkResponse({ type: MovePlanDto })
+  async plan(@Body() asked: MoveRequestDto): Promise<MovePlanDto> {
+    return MovePlanDto.of(await this.moves.plan(asked));
+  }
+
+  @Post()
+  @ApiCreatedResponse({ type: StartedMoveDto })
+  start(@Body() asked: MoveRequestDto): Promise<StartedMoveDto> {
+    return this.moves.start(asked);
+  }
+
+  /** Takes a finished move back. */
+  @Post(':jobId/undo')
+  @ApiCreatedResponse({ type: StartedMoveDto })
+  undo(@Param('jobId') jobId: string): Promise<StartedMoveDto> {
+    return this.moves.undo(jobId);
+  }
+}

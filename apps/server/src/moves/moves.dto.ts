@@ -1,0 +1,74 @@
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+} from 'class-validator';
+import type { MovePlan } from '@arkiv/core';
+import type { MoveKind } from './move.handler';
+import type { MoveRequest } from './moves.service';
+
+const KINDS = ['split', 'merge', 'rename'] as const;
+
+export class MoveRequestDto implements MoveRequest {
+  @ApiProperty({ enum: KINDS }) @IsIn(KINDS) kind: MoveKind;
+  @ApiProperty() @IsString() @Length(26, 26) shootId: string;
+  @ApiPropertyOptional() @IsOptional() @IsString() @Length(26, 26) into?: string;
+  @ApiPropertyOptional({ type: [String] })
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(200_000)
+  @IsString({ each: true })
+  frameIds?: string[];
+  @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(120) title?: string;
+  @ApiPropertyOptional({ description: 'YYYY-MM-DD' })
+  @IsOptional()
+  @Matches(/^\d{4}-\d{2}-\d{2}$/)
+  date?: string;
+  @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(120) client?: string;
+  @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(120) place?: string;
+  @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(200) pattern?: string;
+  @ApiPropertyOptional() @IsOptional() @IsInt() @Min(0) @Max(9_999_999) seqStart?: number;
+  @ApiProperty() @IsBoolean() rename: boolean;
+}
+
+export class MoveWayDto {
+  @ApiProperty() from: string;
+  @ApiProperty() to: string;
+}
+
+/** Ways shown before a move; more than anybody reads. */
+const SHOWN_WAYS = 5_000;
+
+export class MovePlanDto {
+  @ApiProperty() frames: number;
+  @ApiProperty() files: number;
+  @ApiProperty({ type: [String] }) folders: string[];
+  @ApiProperty({ type: [MoveWayDto], description: 'the first files that would move' }) ways: MoveWayDto[];
+  @ApiProperty({ type: [String] }) problems: string[];
+
+  static of(plan: MovePlan): MovePlanDto {
+    const ways = plan.moves.flatMap((move) => move.files).filter(({ from, to }) => from !== to);
+    return {
+      frames: plan.moves.filter((move) => move.id !== null).length,
+      files: ways.length,
+      folders: plan.folders,
+      ways: ways.slice(0, SHOWN_WAYS).map(({ from, to }) => ({ from, to })),
+      problems: plan.problems.map((problem) => problem.message),
+    };
+  }
+}
+
+export class StartedMoveDto {
+  @ApiProperty() jobId: string;
+  @ApiProperty({ description: 'the shoot that frames go into' }) shootId: string;
+}

@@ -1,0 +1,341 @@
+import { Injectable } from '@nestjs/common';
+import {
+  ArkivError,
+  collisionKey,
+  orderMoves,
+  planMove,
+  wholeWays,
+  type CaptureTime,
+  type MoveFrame,
+  type MoveInto,
+  type MovePlan,
+  type PlannedMove,
+} from '@arkiv/core';
+import { In } from 'typeorm';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { Disk } from '../disk/disk';
+import { Asset } from '../frames/asset.entity';
+import { Frame } from '../frames/frame.entity';
+import { Job } from '../jobs/job.entity';
+import { JobsService } from '../jobs/jobs.service';
+import { Shoot } from '../shoots/shoot.entity';
+import { Clock } from '../system/clock';
+import { Ids } from '../system/ids';
+import { SettingsService } from '../system/settings.service';
+import { VolumesService } from '../volumes/volumes.service';
+import type { MoveItem, MoveKind, MoveParams } from './move.handler';
+
+export interface MoveRequest {
+  kind: MoveKind;
+  /** the shoot whose frames move; all of them go when two shoots are merged */
+  shootId: string;
+  /** merge: the shoot they go into */
+  into?: string;
+  /** split: the frames that leave */
+  frameIds?: string[];
+  /** split: the new shoot */
+  title?: string;
+  date?: string;
+  client?: string;
+  place?: string;
+  /** rename: the pattern and where its numbers begin */
+  pattern?: string;
+  seqStart?: number;
+  /** names follow the shoot they go into; otherwise they stay unless they are taken there */
+  rename: boolean;
+}
+
+interface Prepared {
+  from: Shoot;
+  into: Shoot;
+  made: boolean;
+  plan: MovePlan;
+}
+
+/** Splits and merges shoots and renames their frames: plans it, checks it, and hands it to a job that can be undone. */
+@Injectable()
+export class MovesService {
+  constructor(
+    private readonly disk: Disk,
+    private readonly reading: Reading,
+    private readonly work: UnitOfWork,
+    private readonly jobs: JobsService,
+    private readonly volumes: VolumesService,
+    private readonly settings: SettingsService,
+    private readonly clock: Clock,
+    private readonly ids: Ids,
+  ) {}
+
+  /** What would happen, with every problem; nothing is touched. */
+  async plan(asked: MoveRequest): Promise<MovePlan> {
+    return (await this.prepare(asked)).plan;
+  }
+
+  async start(asked: MoveRequest): Promise<{ jobId: string; shootId: string }> {
+    const { from, into, made, plan } = await this.prepare(asked);
+    const [first] = plan.problems;
+    if (first) throw new ArkivError('plan.problems', { count: plan.problems.length, first: first.message });
+    await this.mayMove([from, into]);
+    await this.allHere(from);
+    const params: MoveParams = { kind: asked.kind, from: from.id, into: into.id, made, undoes: null };
+    const items = orderMoves(plan.moves).map((move): MoveItem => ({
+      ...move,
+      path: `${move.from.place}/${move.from.name}`,
+      fromShoot: from.id,
+      toShoot: into.id,
+    }));
+    const jobId = this.ids.newId();
+    await this.work.write(async (manager) => {
+      const folders = [...new Set([...into.folders, ...plan.folders])];
+      if (made) await manager.insert(Shoot, { ...into, folders, nextSeq: plan.nextSeq });
+      else
+        await manager.update(
+          Shoot,
+          { id: into.id },
+          { folders, nextSeq: plan.nextSeq, pattern: into.pattern },
+        );
+      await this.create(manager, jobId, from.title, into.id, params, items);
+    });
+    this.jobs.start(jobId);
+    return { jobId, shootId: into.id };
+  }
+
+  /** Takes a finished move back: every frame that is still where it was put goes to where it was before. */
+  async undo(jobId: string): Promise<{ jobId: string; shootId: string }> {
+    const job = await this.jobs.get(jobId);
+    if (job.kind !== 'move') throw new ArkivError('move.undone', { reason: 'it moved no files' });
+    if (!['done', 'failed', 'cancelled'].includes(job.state))
+      throw new ArkivError('job.state', { state: job.state, action: 'undone' });
+    const { kind, from, into, made } = job.params as MoveParams;
+    const shoots = await this.reading.manager.findBy(Shoot, { id: In([from, into]) });
+    await this.mayMove(shoots);
+    const done = (await this.jobs.items(jobId)).filter((item) => item.state === 'done');
+    const back: MoveItem[] = [];
+    const reversed: PlannedMove[] = [];
+    for (const way of wholeWays(done.map((item) => item.data as MoveItem))) {
+      if (!(await this.isWherePut(way, into))) continue;
+      const files = way.files.map((file) => ({ assetId: file.assetId, from: file.to, to: file.from }));
+      reversed.push({ id: way.id, from: way.to, to: way.from, files });
+    }
+    for (const way of orderMoves(reversed))
+      back.push({ ...way, path: `${way.from.place}/${way.from.name}`, fromShoot: into, toShoot: from });
+    if (back.length === 0)
+      throw new ArkivError('move.undone', { reason: 'its frames have been moved since' });
+    for (const shoot of shoots) await this.allHere(shoot);
+    const params: MoveParams = { kind, from: into, into: from, made, undoes: jobId };
+    const id = this.ids.newId();
+    const title = shoots.find((s) => s.id === from)?.title ?? job.title;
+    await this.work.write((manager) => this.create(manager, id, title, from, params, back));
+    this.jobs.start(id);
+    return { jobId: id, shootId: from };
+  }
+
+  private async isWherePut(data: PlannedMove, shootId: string): Promise<boolean> {
+    if (data.id === null) {
+      const assets = await this.reading.manager.findBy(Asset, { id: In(data.files.map((f) => f.assetId)) });
+      return assets.every((asset) => data.files.some((f) => f.assetId === asset.id && f.to === asset.path));
+    }
+    const frame = await this.reading.manager.findOneBy(Frame, { id: data.id });
+    return frame?.shootId === shootId && frame.place === data.to.place && frame.name === data.to.name;
+  }
+
+  private create(
+    manager: Parameters<JobsService['create']>[0],
+    id: string,
+    title: string,
+    shootId: string,
+    params: MoveParams,
+    items: readonly MoveItem[],
+  ): Promise<void> {
+    return this.jobs.create(
+      manager,
+      { id, kind: 'move', title, shootId, params },
+      items.map((data) => ({ size: 0, data })),
+    );
+  }
+
+  private async prepare(asked: MoveRequest): Promise<Prepared> {
+    const from = await this.shoot(asked.shootId);
+    const { creator, dayStartHour } = await this.settings.all();
+    const { into, made } = await this.destination(asked, from);
+    const chosen = asked.kind === 'split' ? new Set(asked.frameIds ?? []) : null;
+    const all = await this.frames(from);
+    const frames = all.filter((frame) => chosen === null || (frame.id !== null && chosen.has(frame.id)));
+    if (frames.length === 0) throw new ArkivError('move.nothing', { reason: 'no frames are chosen' });
+    if (asked.kind === 'split' && frames.length === all.filter((f) => f.id !== null).length)
+      throw new ArkivError('move.nothing', { reason: 'all frames of the shoot are chosen' });
+    const moving = asked.kind === 'rename' ? frames.filter((f) => f.id !== null) : frames;
+    const input = {
+      frames: moving,
+      into: asInto(into),
+      rename: asked.rename || asked.kind === 'rename',
+      creator,
+      dayStartHour,
+    };
+    const leaves = new Set(moving.flatMap((frame) => frame.files.map((f) => collisionKey(f.path))));
+    const taken = await this.takenIn(input, leaves);
+    return { from, into, made, plan: planMove(input, (to) => taken.has(collisionKey(to))) };
+  }
+
+  /** Everything that stands in the folders that frames would come to, on any volume, but what moves itself. */
+  private async takenIn(
+    input: Parameters<typeof planMove>[0],
+    leaves: ReadonlySet<string>,
+  ): Promise<Set<string>> {
+    const taken = new Set<string>();
+    const looked = new Set<string>();
+    for (;;) {
+      const plan = planMove(input, (to) => taken.has(collisionKey(to)));
+      const folders = new Set(
+        plan.moves.flatMap((move) => move.files.map(({ to }) => to.slice(0, to.lastIndexOf('/')))),
+      );
+      const news = [...folders].filter((folder) => !looked.has(folder));
+      if (news.length === 0) return taken;
+      for (const folder of news) {
+        looked.add(folder);
+        for (const volume of await this.volumes.all()) {
+          if (!(await this.volumes.isOnline(volume))) continue;
+          const place = await this.volumes.resolve(volume, folder);
+          if ((await this.disk.facts(place))?.kind !== 'folder') continue;
+          for (const name of await this.disk.names(place)) {
+            const key = collisionKey(`${folder}/${String(name)}`);
+            if (!leaves.has(key)) taken.add(key);
+          }
+        }
+      }
+    }
+  }
+
+  private async destination(asked: MoveRequest, from: Shoot): Promise<{ into: Shoot; made: boolean }> {
+    if (asked.kind === 'merge') {
+      if (asked.into === undefined || asked.into === from.id)
+        throw new ArkivError('move.nothing', { reason: 'the other shoot is not named' });
+      return { into: await this.shoot(asked.into), made: false };
+    }
+    if (asked.kind === 'rename') {
+      const { pattern = from.pattern, seqStart = 1 } = asked;
+      return { into: { ...from, pattern, nextSeq: seqStart }, made: false };
+    }
+    const title = asked.title?.trim() ?? '';
+    if (title === '') throw new ArkivError('move.nothing', { reason: 'the new shoot has no title' });
+    const made: Shoot = {
+      ...from,
+      id: this.ids.newId(),
+      title,
+      date: asked.date ?? from.date,
+      client: asked.client?.trim() ?? from.client,
+      place: asked.place?.trim() ?? from.place,
+      folders: [],
+      nextSeq: 1,
+      createdAt: this.clock.now(),
+      revision: 1,
+      mergedInto: null,
+    };
+    return { into: made, made: true };
+  }
+
+  private async shoot(id: string): Promise<Shoot> {
+    const shoot = await this.reading.manager.findOneBy(Shoot, { id });
+    if (!shoot) throw new ArkivError('not-found', { what: 'shoot', id });
+    return shoot;
+  }
+
+  /** In order of time, with all their files; what belongs to no frame comes together at the end. */
+  private async frames(shoot: Shoot): Promise<MoveFrame[]> {
+    const frames = await this.reading.manager.findBy(Frame, { shootId: shoot.id, state: 'here' });
+    frames.sort((a, b) => (a.instant ?? Infinity) - (b.instant ?? Infinity) || (a.name < b.name ? -1 : 1));
+    const assets = await this.reading.manager.findBy(Asset, { shootId: shoot.id });
+    const byFrame = new Map<string | null, Asset[]>();
+    for (const asset of assets) byFrame.set(asset.frameId, [...(byFrame.get(asset.frameId) ?? []), asset]);
+    const files = (list: readonly Asset[] = []) =>
+      [...list]
+        .sort((a, b) => (a.path < b.path ? -1 : 1))
+        .map(({ id, path, role }) => ({ assetId: id, path, role }));
+    const cards =
+      shoot.plan.below?.includes('{card}') || shoot.pattern.includes('{card}') ? await this.cards() : null;
+    const list = frames.map((frame): MoveFrame => ({
+      id: frame.id,
+      name: frame.name,
+      original: frame.original,
+      card: cards?.get(frame.id) ?? '',
+      folder: frame.folder,
+      place: frame.place,
+      capture: captureOf(frame),
+      model: modelOf(frame),
+      serial: frame.serial ?? '',
+      stars: frame.stars,
+      files: files(byFrame.get(frame.id)),
+    }));
+    const loose = files(byFrame.get(null));
+    if (loose.length > 0) {
+      const folder = shoot.folders.find((f) => loose[0]!.path.startsWith(`${f}/`)) ?? shoot.folders[0]!;
+      const place = `${folder}/${shoot.plan.originals}`;
+      list.push({ ...NO_FRAME, folder, place, files: loose.filter((f) => f.path.startsWith(`${place}/`)) });
+    }
+    return list;
+  }
+
+  /** The card that each frame came on. */
+  private async cards(): Promise<Map<string, string>> {
+    const rows: { id: string; card: string }[] = await this.reading.source.query(
+      `SELECT DISTINCT json_extract(i.data, '$.frameId') AS id, json_extract(j.params, '$.card') AS card
+       FROM job_item i JOIN job j ON j.id = i."jobId" WHERE j.kind = 'intake'`,
+    );
+    return new Map(rows.map(({ id, card }) => [id, card]));
+  }
+
+  /** Nothing else may be writing into these shoots' folders. */
+  private async mayMove(shoots: readonly Shoot[]): Promise<void> {
+    for (const shoot of shoots) {
+      const open = await this.reading.manager.existsBy(Job, {
+        shootId: shoot.id,
+        state: In(['queued', 'running', 'waiting', 'paused']),
+      });
+      if (open) throw new ArkivError('move.busy', { shoot: shoot.title });
+    }
+  }
+
+  /** Copies move together: every volume that holds one must be there. */
+  private async allHere(shoot: Shoot): Promise<void> {
+    const rows: { id: string; files: number }[] = await this.reading.source.query(
+      `SELECT c."volumeId" AS id, COUNT(*) AS files FROM copy c JOIN asset a ON a.id = c."assetId"
+       WHERE a."shootId" = ? GROUP BY c."volumeId"`,
+      [shoot.id],
+    );
+    for (const { id, files } of rows) {
+      const volume = await this.volumes.get(id);
+      if (!(await this.volumes.isOnline(volume)))
+        throw new ArkivError('move.away', { files, shoot: shoot.title, volume: volume.name });
+    }
+  }
+}
+
+const NO_FRAME: MoveFrame = {
+  id: null,
+  name: '',
+  original: '',
+  card: '',
+  folder: '',
+  place: '',
+  capture: null,
+  model: '',
+  serial: '',
+  stars: 0,
+  files: [],
+};
+
+function asInto({ title, date, client, place, pattern, plan: folders, nextSeq }: Shoot): MoveInto {
+  return { title, date, client, place, pattern, folders, nextSeq };
+}
+
+export function captureOf(frame: Frame): CaptureTime | null {
+  const { local, millis, offsetMinutes, correctionMillis } = frame;
+  return local === null ? null : { local, millis, offsetMinutes, correctionMillis };
+}
+
+/** The model out of a body's key, which is make, model and serial. */
+function modelOf({ body, serial }: Frame): string {
+  const parts = (body ?? '').split(' · ');
+  if (serial !== null && parts.at(-1) === serial) parts.pop();
+  return parts.at(-1) ?? '';
+}

@@ -1,0 +1,81 @@
+import path from 'node:path';
+import { Injectable } from '@nestjs/common';
+import { ArkivError, isoTime, manifestText, SHOOT_FOLDER } from '@arkiv/core';
+import { Reading } from '../db/unitOfWork';
+import { Disk, diskErrorCode } from '../disk/disk';
+import { placeNew } from '../disk/place';
+import { OwnTextsService } from '../frames/ownTexts.service';
+import { Clock } from '../system/clock';
+import { volumeError, VolumesService } from '../volumes/volumes.service';
+import type { Volume } from '../volumes/volume.entity';
+import type { Shoot } from './shoot.entity';
+
+/** Keeps what a shoot's folders say of themselves true: its facts and the manifest of its originals. */
+@Injectable()
+export class ShootTextsService {
+  constructor(
+    private readonly disk: Disk,
+    private readonly reading: Reading,
+    private readonly volumes: VolumesService,
+    private readonly texts: OwnTextsService,
+    private readonly clock: Clock,
+  ) {}
+
+  /** In every folder of the shoot on every volume that is there. Says what could not be written; nothing is thrown. */
+  async writeAll(shoot: Shoot, volumes: readonly Volume[], job: string): Promise<string[]> {
+    const problems: string[] = [];
+    for (const volume of volumes) {
+      if (!(await this.volumes.isOnline(volume))) continue;
+      for (const folder of shoot.folders) {
+        try {
+          await this.write(shoot, volume, folder, job);
+        } catch (error) {
+          problems.push(this.problem(error, volume, folder));
+        }
+      }
+    }
+    return problems;
+  }
+
+  /** What went wrong with our texts in a folder, in words. Throws what is no trouble of a disk. */
+  problem(error: unknown, volume: Volume, folder: string): string {
+    if (!(error instanceof ArkivError) && diskErrorCode(error) === null) throw error;
+    const shown = volumeError(error, volume, `${folder}/${SHOOT_FOLDER}`, 0, 0);
+    return `${folder}/${SHOOT_FOLDER} is not up to date on ${volume.name}: ${shown.message} ${shown.body().next}`;
+  }
+
+  /** `shoot.json` and `manifest.sha256`: the shoot as it is now in this folder of this volume. */
+  async write(shoot: Shoot, volume: Volume, folder: string, job: string): Promise<void> {
+    const copies: { sha256: string; path: string }[] = await this.reading.source.query(
+      `SELECT a.sha256, c.path FROM copy c JOIN asset a ON a.id = c."assetId"
+       WHERE c."volumeId" = ? AND a."shootId" = ? AND substr(c.path, 1, ?) = ? ORDER BY c.path`,
+      [volume.id, shoot.id, folder.length + 1, `${folder}/`],
+    );
+    const place = await this.volumes.resolve(volume, `${folder}/${SHOOT_FOLDER}`);
+    // A volume that never got anything of this folder has nothing to say about it.
+    if (copies.length === 0 && !(await this.disk.facts(place))) return;
+    const manifest = manifestText(
+      copies.map(({ sha256, path: full }) => ({ sha256, path: full.slice(folder.length + 1) })),
+    );
+    const { id, title, date, client, place: where, folders, plan, pattern, zoneMinutes } = shoot;
+    const facts = { schema: 1, id, title, date, client, place: where, folders, plan, pattern, zoneMinutes };
+    await this.keepTrue(volume, `${folder}/${SHOOT_FOLDER}/manifest.sha256`, manifest, job);
+    await this.keepTrue(
+      volume,
+      `${folder}/${SHOOT_FOLDER}/shoot.json`,
+      `${JSON.stringify(facts, null, 1)}\n`,
+      job,
+    );
+  }
+
+  /** Replaces our text; one that somebody changed is kept beside it under another name first. */
+  private async keepTrue(volume: Volume, relative: string, text: string, job: string): Promise<void> {
+    const found = await this.texts.read(volume, relative);
+    if (found.text !== null && found.changedOutside && found.text !== text) {
+      const { dir, name, ext } = path.posix.parse(relative);
+      const aside = `${dir}/${name}_found-${isoTime(this.clock.now()).replace(/[:.]/g, '-')}${ext}`;
+      await placeNew(this.disk, await this.volumes.resolve(volume, aside), Buffer.from(found.text), job);
+    }
+    await this.texts.replace(volume, relative, text, found.text, job);
+  }
+}

@@ -1,0 +1,152 @@
+import { readFileSync, rmSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import {
+  dataWithCard,
+  filesBelow,
+  outsideManifest,
+  removeFolder,
+  sha256sumCheck,
+  startArkiv,
+  volumeOf,
+  type TestArkiv,
+} from './testArkiv';
+
+const FOLDER = '2026/2026-10-16_press-night';
+
+interface Drive {
+  id: string;
+  name: string;
+  files: number;
+  onlyHere: number;
+  damaged: number;
+  readOnly: boolean;
+}
+
+describe('copies that are kept', () => {
+  let arkiv: TestArkiv;
+  let data: string;
+  let shootId: string;
+
+  beforeEach(async () => {
+    data = dataWithCard({ until: 'OCK_9973' });
+    arkiv = await startArkiv(data);
+  });
+  afterEach(async () => {
+    await arkiv.stop();
+    removeFolder(data);
+  });
+
+  const takeIn = async (change = {}) => {
+    const started = await arkiv.takeIn(change);
+    shootId = started.shootId;
+    expect((await arkiv.rest(started.jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+  };
+  const originals = (name: 'working' | 'backup') => path.join(volumeOf(data, name), FOLDER, 'originals');
+  const picture = (name: 'working' | 'backup') =>
+    path.join(
+      originals(name),
+      filesBelow(originals(name)).find((f) => f.endsWith('.jpg'))!,
+    );
+  const run = async (where: string, asked: object = { shootId }) =>
+    arkiv.rest((await arkiv.post<{ jobId: string }>(where, asked)).jobId);
+  const drive = async (name: string) => (await arkiv.get<Drive[]>('/volumes')).find((v) => v.name === name)!;
+  const flipBit = (file: string) => {
+    const bytes = readFileSync(file);
+    bytes[bytes.length >> 1]! ^= 1;
+    writeFileSync(file, bytes);
+  };
+
+  it('are all found good again when nothing happened to them', async () => {
+    await takeIn();
+    const report = await run('/copies/verifications');
+    expect(report.job).toMatchObject({ state: 'done', filesFailed: 0, filesTotal: 20 });
+  });
+
+  it('are found out when one bit is another, stop counting, and are put right from the good one', async () => {
+    await takeIn();
+    const good = readFileSync(picture('working'));
+    flipBit(picture('backup'));
+    const report = await run('/copies/verifications');
+    expect(report.job.filesFailed).toBe(1);
+    expect(report.failures[0]!.reason).toMatch(
+      /_0001\.jpg on “Backup drive” has changed: its checksum should be/,
+    );
+    expect(await drive('Backup drive')).toMatchObject({ damaged: 1 });
+    expect(await arkiv.get(`/shoots/${shootId}`)).toMatchObject({ missingCopies: 1 });
+    expect(await arkiv.get('/readers/slot-1/clearance')).toMatchObject({ safe: false });
+
+    expect(await arkiv.get(`/copies/missing?shootId=${shootId}`)).toMatchObject({
+      files: 1,
+      volumes: ['Backup drive'],
+    });
+    expect((await run('/copies/missing')).job).toMatchObject({ state: 'done', filesFailed: 0 });
+    expect(readFileSync(picture('backup')).equals(good)).toBe(true);
+    // The damaged file is set aside, not thrown away.
+    const aside = filesBelow(path.join(volumeOf(data, 'backup'), FOLDER, '.arkiv/damaged'));
+    expect(aside).toHaveLength(1);
+    expect(await drive('Backup drive')).toMatchObject({ damaged: 0, onlyHere: 0 });
+    expect(await arkiv.get('/readers/slot-1/clearance')).toMatchObject({ safe: true });
+    sha256sumCheck(path.join(volumeOf(data, 'backup'), FOLDER), '.arkiv/manifest.sha256');
+  });
+
+  it('are made again where one is missing', async () => {
+    await takeIn();
+    rmSync(picture('working'));
+    const report = await run('/copies/verifications', { volumeId: await arkiv.volumeId('working') });
+    expect(report.failures).toHaveLength(1);
+    expect(report.failures[0]!.reason).toMatch(/“Working drive” is missing/);
+    expect((await run('/copies/missing')).job).toMatchObject({ state: 'done', filesFailed: 0 });
+    expect([...outsideManifest(originals('working')).values()]).toEqual([
+      ...outsideManifest(originals('backup')).values(),
+    ]);
+  });
+
+  it('are not made from a bad one: the good one is looked for, and both faults are told', async () => {
+    await takeIn();
+    flipBit(picture('working'));
+    flipBit(picture('backup'));
+    // Only one of the two has been noticed so far.
+    await run('/copies/verifications', { volumeId: await arkiv.volumeId('backup') });
+    const report = await run('/copies/missing');
+    expect(report.job.filesFailed).toBe(1);
+    expect(report.failures[0]!.reason).toMatch(
+      /could not be copied to “Backup drive”.*on “Working drive” has changed/,
+    );
+  });
+
+  it('are made on a second drive for a shoot that was taken in to one alone', async () => {
+    await takeIn({ targets: [await arkiv.volumeId('working')] });
+    expect(await arkiv.get(`/shoots/${shootId}`)).toMatchObject({ files: 10, missingCopies: 10 });
+    const report = await run('/copies/missing', {});
+    expect(report.job).toMatchObject({ state: 'done', filesFailed: 0, filesTotal: 10 });
+    expect(await arkiv.get(`/shoots/${shootId}`)).toMatchObject({ missingCopies: 0 });
+    sha256sumCheck(path.join(volumeOf(data, 'backup'), FOLDER), '.arkiv/manifest.sha256');
+    const sidecars = () => filesBelow(originals('backup')).filter((f) => f.endsWith('.xmp'));
+    for (let i = 0; i < 100 && sidecars().length < 6; i++) await new Promise((r) => setTimeout(r, 50));
+    expect(sidecars()).toHaveLength(6);
+  });
+
+  it('say so when no further drive is here', async () => {
+    await takeIn({ targets: [await arkiv.volumeId('working')] });
+    await arkiv.ask('PUT', `/stand-ins/drives/backup`, { state: 'unplugged' });
+    expect(await arkiv.ask('POST', '/copies/missing', { shootId })).toMatchObject({
+      status: 409,
+      body: { code: 'copies.none', message: expect.stringMatching(/no further drive is here for 10 files/) },
+    });
+  });
+
+  it('are not called damaged when their drive is away', async () => {
+    await takeIn();
+    await arkiv.ask('PUT', `/stand-ins/drives/backup`, { state: 'unplugged' });
+    const report = await run('/copies/verifications');
+    expect(report.job).toMatchObject({ state: 'done', filesFailed: 0, filesTotal: 10 });
+    expect(report.job.reason).toMatch(/“Backup drive” was not there/);
+    expect(await drive('Backup drive')).toMatchObject({ damaged: 0 });
+  });
+
+  it('know a drive that can only be read', async () => {
+    await arkiv.ask('PUT', `/stand-ins/drives/backup`, { state: 'read-only' });
+    expect(await drive('Backup drive')).toMatchObject({ readOnly: true });
+    expect(await drive('Working drive')).toMatchObject({ readOnly: false });
+  });
+});

@@ -1,0 +1,178 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { readSidecar } from '@arkiv/core';
+import {
+  cardOf,
+  dataWithCard,
+  filesBelow,
+  isLeftOver,
+  outsideManifest,
+  removeFolder,
+  sha256sumCheck,
+  startArkiv,
+  volumeOf,
+  type TestArkiv,
+} from './testArkiv';
+
+const FIRST = '2026/2026-10-16_press-night';
+const SECOND = '2026/2026-10-16_curtain-call';
+
+describe('moving frames between shoots', () => {
+  let arkiv: TestArkiv;
+  let data: string;
+  let shootId: string;
+  let card: string[];
+
+  beforeEach(async () => {
+    data = dataWithCard({ until: 'OCK_9973' });
+    arkiv = await startArkiv(data);
+    card = [...outsideManifest(cardOf(data)).values()].sort();
+    const started = await arkiv.takeIn();
+    shootId = started.shootId;
+    await arkiv.rest(started.jobId);
+    const { id } = await arkiv.frames(shootId);
+    const mark = { field: 'stars', from: null, to: 4, at: Date.now(), group: 'g', window: 'w' };
+    await arkiv.post('/marks', {
+      operations: [{ ...mark, id: '01J0000000000000000000000A', frameId: id[3]!, from: 0 }],
+    });
+    await settled();
+  });
+  afterEach(async () => {
+    await arkiv.stop();
+    removeFolder(data);
+  });
+
+  const below = (name: 'working' | 'backup', folder: string) =>
+    filesBelow(path.join(volumeOf(data, name), folder));
+  const sidecars = (folder: string) => below('backup', folder).filter((f) => f.endsWith('.xmp'));
+  /** Sidecars are written a moment after the frames are there. */
+  const settled = async () => {
+    for (let i = 0; i < 100 && sidecars(FIRST).length < 6; i++) await new Promise((r) => setTimeout(r, 50));
+    await new Promise((r) => setTimeout(r, 600));
+  };
+  const move = async (asked: Record<string, unknown>) => {
+    const started = await arkiv.post<{ jobId: string; shootId: string }>('/moves', {
+      rename: false,
+      shootId,
+      ...asked,
+    });
+    return { ...started, report: await arkiv.rest(started.jobId) };
+  };
+  /** Everything that came on the card lies on both drives, whole, under final names, and both say so. */
+  const nothingLost = (...folders: string[]) => {
+    for (const name of ['working', 'backup'] as const) {
+      const all = outsideManifest(volumeOf(data, name));
+      const kept = [...all.values()];
+      expect(card.filter((sum) => !kept.includes(sum))).toEqual([]);
+      expect([...all.keys()].filter(isLeftOver)).toEqual([]);
+      for (const folder of folders)
+        sha256sumCheck(path.join(volumeOf(data, name), folder), '.arkiv/manifest.sha256');
+    }
+  };
+
+  it('splits a shoot: originals and sidecars go to the new folder on every drive', async () => {
+    const { id } = await arkiv.frames(shootId);
+    const { report, shootId: made } = await move({
+      kind: 'split',
+      frameIds: id.slice(3),
+      title: 'Curtain call',
+    });
+    expect(report.job).toMatchObject({ state: 'done', filesFailed: 0, filesTotal: 3 });
+    expect((await arkiv.frames(shootId)).count).toBe(3);
+    const there = await arkiv.frames(made);
+    expect(there.id).toEqual(id.slice(3));
+    expect(there.stars).toEqual([4, 0, 0]);
+    expect(sidecars(FIRST)).toHaveLength(3);
+    expect(sidecars(SECOND)).toHaveLength(3);
+    const text = readFileSync(path.join(volumeOf(data, 'backup'), SECOND, sidecars(SECOND)[0]!), 'utf8');
+    expect(readSidecar(text)).toMatchObject({ ok: true, model: { stars: 4, frameId: id[3] } });
+    nothingLost(FIRST, SECOND);
+  });
+
+  it('undoes a split: the shoot is as it was, and the new one is not listed any more', async () => {
+    const before = below('working', FIRST).filter((f) => !f.includes('.arkiv'));
+    const { id } = await arkiv.frames(shootId);
+    const { jobId, shootId: made } = await move({
+      kind: 'split',
+      frameIds: id.slice(3),
+      title: 'Curtain call',
+      rename: true,
+    });
+    const undone = await arkiv.post<{ jobId: string }>(`/moves/${jobId}/undo`);
+    expect((await arkiv.rest(undone.jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+    expect(below('working', FIRST).filter((f) => !f.includes('.arkiv'))).toEqual(before);
+    const shoots = await arkiv.get<{ id: string }[]>('/shoots');
+    expect(shoots.map((s) => s.id)).toEqual([shootId]);
+    expect(shoots.map((s) => s.id)).not.toContain(made);
+    nothingLost(FIRST);
+  });
+
+  it('merges two shoots with all that belongs to no frame, and can part them again', async () => {
+    const { id, name } = await arkiv.frames(shootId);
+    const split = await move({ kind: 'split', frameIds: id.slice(3), title: 'Curtain call', rename: true });
+    const { report, jobId } = await move({ kind: 'merge', into: split.shootId });
+    expect(report.job).toMatchObject({ state: 'done', filesFailed: 0 });
+    expect((await arkiv.get<{ id: string }[]>('/shoots')).map((s) => s.id)).toEqual([split.shootId]);
+    const merged = await arkiv.frames(split.shootId);
+    expect([...merged.id].sort()).toEqual([...id].sort());
+    // Names that are not taken stay.
+    expect(merged.name).toEqual(expect.arrayContaining(name.slice(0, 3)));
+    expect(below('backup', FIRST).filter((f) => !f.includes('.arkiv'))).toEqual([]);
+    nothingLost(SECOND);
+    const undone = await arkiv.post<{ jobId: string }>(`/moves/${jobId}/undo`);
+    expect((await arkiv.rest(undone.jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+    expect((await arkiv.frames(shootId)).name).toEqual(name.slice(0, 3));
+    nothingLost(FIRST, SECOND);
+  });
+
+  it('renames all frames by a pattern even when each takes its neighbour’s name', async () => {
+    const { name } = await arkiv.frames(shootId);
+    const { report } = await move({
+      kind: 'rename',
+      pattern: '{shoot}_{capture:yyyyMMdd}_{seq:4}',
+      seqStart: 2,
+    });
+    expect(report.job).toMatchObject({ state: 'done', filesFailed: 0 });
+    const renamed = (await arkiv.frames(shootId)).name;
+    expect(renamed.slice(0, 5)).toEqual(name.slice(1));
+    expect(sidecars(FIRST).map((f) => path.basename(f, '.xmp'))).toEqual(renamed);
+    nothingLost(FIRST);
+  });
+
+  it('shows every file’s way before anything is touched', async () => {
+    const plan = await arkiv.ask<{
+      frames: number;
+      ways: { from: string; to: string }[];
+      problems: string[];
+    }>('POST', '/moves/plan', {
+      kind: 'rename',
+      shootId,
+      pattern: '{original}',
+      rename: true,
+    });
+    expect(plan.body).toMatchObject({ frames: 6, problems: [] });
+    expect(plan.body.ways[0]).toEqual({
+      from: `${FIRST}/originals/press-night_20261016_0001.dng`,
+      to: `${FIRST}/originals/OCK_9968.dng`,
+    });
+  });
+
+  it('never writes over a file that stands in the way', async () => {
+    const stranger = path.join(volumeOf(data, 'backup'), FIRST, 'originals/ock_9970.JPG');
+    writeFileSync(stranger, 'somebody else’s');
+    const asked = { kind: 'rename', shootId, pattern: '{original}', rename: true };
+    expect(await arkiv.ask('POST', '/moves', asked)).toMatchObject({
+      status: 422,
+      body: { code: 'plan.problems' },
+    });
+    expect(readFileSync(stranger, 'utf8')).toBe('somebody else’s');
+    nothingLost(FIRST);
+  });
+
+  it('waits for a drive that holds copies', async () => {
+    await arkiv.ask('PUT', `/stand-ins/drives/backup`, { state: 'unplugged' });
+    expect(
+      await arkiv.ask('POST', '/moves', { kind: 'rename', shootId, pattern: '{original}', rename: true }),
+    ).toMatchObject({ status: 409, body: { code: 'move.away' } });
+  });
+});

@@ -1,0 +1,135 @@
+import { DEFAULT_FOLDER_PLAN } from '../folders/plan';
+import { collisionKey } from '../naming/legalName';
+import { parseExifTime } from '../time/captureTime';
+import { orderMoves, planMove, wholeWays, type MoveFrame, type MoveInput, type PlannedMove } from './plan';
+
+const HOME = '2031/2031-04-18_regatta';
+const frame = (name: string, minute = 0, extensions = ['dng', 'jpg']): MoveFrame => ({
+  id: `id-${name}`,
+  name,
+  original: `OCK_${name}`,
+  card: 'A',
+  folder: HOME,
+  place: `${HOME}/originals`,
+  capture: parseExifTime(`2031:04:18 09:${String(minute).padStart(2, '0')}:00`),
+  model: 'Ockham Five',
+  serial: '1',
+  stars: 0,
+  files: extensions.map((extension) => ({
+    assetId: `${name}.${extension}`,
+    path: `${HOME}/originals/${name}.${extension}`,
+    role: extension === 'dng' ? 'raw' : 'jpeg',
+  })),
+});
+const input = (frames: MoveFrame[], change: Partial<MoveInput> = {}): MoveInput => ({
+  frames,
+  into: {
+    title: 'Prize giving',
+    date: '2031-04-18',
+    client: '',
+    place: '',
+    pattern: '{shoot}_{seq:3}',
+    folders: DEFAULT_FOLDER_PLAN,
+    nextSeq: 1,
+  },
+  rename: true,
+  creator: '',
+  dayStartHour: 4,
+  ...change,
+});
+const nothing = () => false;
+
+describe('a plan for moving frames', () => {
+  it('keeps all files of a frame under one name', () => {
+    const plan = planMove(input([frame('0001'), frame('0002', 1)]), nothing);
+    expect(plan.problems).toEqual([]);
+    expect(plan.moves[1]!.files.map((f) => f.to)).toEqual([
+      '2031/2031-04-18_prize-giving/originals/prize-giving_002.dng',
+      '2031/2031-04-18_prize-giving/originals/prize-giving_002.jpg',
+    ]);
+    expect(plan.nextSeq).toBe(3);
+  });
+
+  it('lets names stay unless they are taken, and then takes the next number', () => {
+    const taken = collisionKey('2031/2031-04-18_prize-giving/originals/0001.JPG');
+    const plan = planMove(
+      input([frame('0001'), frame('0002')], { rename: false }),
+      (to) => collisionKey(to) === taken,
+    );
+    expect(plan.moves.map((m) => m.to.name)).toEqual(['prize-giving_001', '0002']);
+  });
+
+  it('gives way to a sidecar that stands alone', () => {
+    const plan = planMove(input([frame('0001')], { rename: false }), (to) => to.endsWith('/0001.xmp'));
+    expect(plan.moves[0]!.to.name).toBe('prize-giving_001');
+  });
+
+  it('keeps the camera’s own sidecar apart from ours', () => {
+    const own = frame('0001');
+    own.files.push({ assetId: 's', path: `${HOME}/originals/0001_card.xmp`, role: 'sidecar' });
+    expect(planMove(input([own]), nothing).moves[0]!.files[2]!.to).toMatch(/prize-giving_001_card\.xmp$/);
+  });
+
+  it('makes a folder for each body where the folder plan asks for one', () => {
+    const into = { ...input([]).into, folders: { ...DEFAULT_FOLDER_PLAN, below: '{body}' } };
+    expect(planMove(input([frame('0001')], { into }), nothing).moves[0]!.to.place).toBe(
+      '2031/2031-04-18_prize-giving/originals/ockham-five',
+    );
+  });
+
+  it('tells what would collide before anything happens', () => {
+    const into = { ...input([]).into, pattern: '{shoot}' };
+    const { problems } = planMove(input([frame('0001'), frame('0002')], { into }), nothing);
+    expect(problems[0]!.message).toMatch(/would both become/);
+  });
+});
+
+describe('the order of moves', () => {
+  const way = (from: string, to: string): PlannedMove => ({
+    id: from,
+    from: { name: from, folder: 'f', place: 'f/o' },
+    to: { name: to, folder: 'f', place: 'f/o' },
+    files: [{ assetId: from, from: `f/o/${from}.jpg`, to: `f/o/${to}.jpg` }],
+  });
+  /** Plays the moves on a set of names; throws where one would come to a taken place. */
+  const play = (moves: readonly PlannedMove[]): Map<string, string> => {
+    const at = new Map(moves.map((m) => [m.files[0]!.from, m.files[0]!.assetId]));
+    for (const { from, to, assetId } of moves.flatMap((m) => m.files)) {
+      if (at.has(to) && at.get(to) !== assetId) throw new Error(`${to} is taken`);
+      at.delete(from);
+      at.set(to, assetId);
+    }
+    return at;
+  };
+
+  it('lets the last of a row go first', () => {
+    const moves = [way('1', '2'), way('2', '3'), way('3', '4')];
+    expect(() => play(moves)).toThrow('taken');
+    expect(orderMoves(moves).map((m) => m.from.name)).toEqual(['3', '2', '1']);
+  });
+
+  it('lets one of a ring step aside', () => {
+    const moves = [way('a', 'b'), way('b', 'c'), way('c', 'a'), way('x', 'y')];
+    const ordered = orderMoves(moves);
+    expect(ordered).toHaveLength(5);
+    const inOrder = new Map(moves.map((m) => [m.files[0]!.from, m.files[0]!.assetId]));
+    for (const { from, to, assetId } of ordered.flatMap((m) => m.files)) {
+      expect(inOrder.has(to)).toBe(false);
+      inOrder.delete(from);
+      inOrder.set(to, assetId);
+    }
+    expect(inOrder.get('f/o/b.jpg')).toBe('a');
+    expect(wholeWays(ordered).map(({ from, to }) => [from.name, to.name])).toEqual(
+      expect.arrayContaining([
+        ['a', 'b'],
+        ['b', 'c'],
+        ['c', 'a'],
+      ]),
+    );
+  });
+
+  it('serves rows as long as the longest shoot', () => {
+    const moves = Array.from({ length: 20_000 }, (_, i) => way(String(i), String(i + 1)));
+    expect(orderMoves(moves)[0]!.from.name).toBe('19999');
+  });
+});
