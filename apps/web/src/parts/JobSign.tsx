@@ -2,8 +2,24 @@ import { Box, LinearProgress } from '@mui/material';
 import type { Api } from '../data/http';
 import { INK } from '../theme/theme';
 
-const DOING = { intake: 'Copying', handoff: 'Handing off', delivery: 'Making' } as const;
-const DONE = { intake: 'Took in', handoff: 'Handed off', delivery: 'Made' } as const;
+const DOING = {
+  intake: 'Copying',
+  handoff: 'Handing off',
+  delivery: 'Making',
+  copy: 'Making copies of',
+  verify: 'Reading again',
+  clear: 'Clearing',
+  move: 'Moving frames of',
+} as const;
+const DONE = {
+  intake: 'Took in',
+  handoff: 'Handed off',
+  delivery: 'Made',
+  copy: 'Made copies of',
+  verify: 'Read again',
+  clear: 'Cleared',
+  move: 'Moved frames of',
+} as const;
 
 export function jobWords(job: Api['JobDto']): string {
   const doing = `${DOING[job.kind]} ${job.title}`;
@@ -26,7 +42,8 @@ export function jobWords(job: Api['JobDto']): string {
 /** The screen that shows a job's whole course. */
 export function jobPlace(job: Api['JobDto']): string | null {
   if (job.kind === 'intake') return `/intake/job?job=${job.id}`;
-  return job.shootId ? `/shoots/${job.shootId}/${job.kind === 'handoff' ? 'handoff' : 'deliver'}` : null;
+  const screen = job.kind === 'handoff' ? 'handoff' : job.kind === 'delivery' ? 'deliver' : 'cull';
+  return job.shootId ? `/shoots/${job.shootId}/${screen}` : null;
 }
 
 export const jobShare = (job: Api['JobDto']): number =>

@@ -1,0 +1,286 @@
+// `npm run faults -- --count N --seed S [--sabotage X] [--only kill|cut|device] [--verbose]`: breaks intake, moves,
+// clearing and verifying off at any operation, and looks from outside whether anything was lost.
+import { createHash } from 'node:crypto';
+import { cpSync, existsSync, mkdirSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { parseArgs } from 'node:util';
+import { ensureBuilt, ensureInstalled } from './bootstrap.mjs';
+
+const { values: asked } = parseArgs({
+  options: {
+    count: { type: 'string', default: '20' },
+    seed: { type: 'string', default: '1' },
+    sabotage: { type: 'string' },
+    only: { type: 'string' },
+    scenario: { type: 'string' },
+    'no-mount': { type: 'boolean', default: false },
+    verbose: { type: 'boolean', default: false },
+  },
+});
+const SABOTAGES = ['no-fsync', 'no-readback', 'early-rename', 'overwrite'];
+if (asked.sabotage && !SABOTAGES.includes(asked.sabotage)) {
+  console.error(`--sabotage is one of ${SABOTAGES.join(', ')}`);
+  process.exit(2);
+}
+
+await ensureInstalled();
+await ensureBuilt();
+const world = await import('./faults/world.mjs');
+const oracle = await import('./faults/oracle.mjs');
+const { SCENARIOS, atRest, removeStrangers, rot, strangers, wasBegun } =
+  await import('./faults/scenarios.mjs');
+const { PLACE, places, startServer } = world;
+
+/** mulberry32: small, seeded, even enough to choose faults by. */
+function randomFrom(seed) {
+  let state = seed >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+const random = randomFrom(Number(asked.seed));
+const pick = (list) => list[Math.floor(random() * list.length)];
+
+/** A long run must have hit every site; a short one cannot. */
+const LONG_RUN = 400;
+const DEVICES = ['pulled', 'unreadable', 'full', 'unplugged', 'read-only', 'flip', 'stranger', 'case', 'rot'];
+const STRANGER = createHash('sha256').update('somebody else’s').digest('hex');
+
+let mounts = false;
+let wanted = new Map();
+const dry = new Map();
+const hits = new Map();
+const failures = [];
+let lost = 0;
+
+async function makeBases() {
+  const run = path.dirname(places.card);
+  rmSync(PLACE, { recursive: true, force: true });
+  mkdirSync(run, { recursive: true });
+  mounts = !asked['no-mount'] && world.canMount();
+  world.makeCard();
+  world.makeDrives();
+  mkdirSync(places.data, { recursive: true });
+  wanted = oracle.manifestOf(places.card);
+  world.keep('fresh');
+  await played('intake', 'with-card');
+  // From here on the drives hold the only copies.
+  rmSync(places.card, { recursive: true, force: true });
+  mkdirSync(places.card);
+  world.keep('taken-in');
+  await played('split', 'split');
+  for (const name of ['merge', 'rename', 'clear', 'verify']) await played(name, null);
+}
+
+/** Plays a scenario through without a fault: counts its operations, and keeps what it leaves as a base. */
+async function played(name, keepAs) {
+  const scenario = SCENARIOS[name];
+  if (name !== 'intake' && name !== 'split') world.restore(scenario.base);
+  const server = await startServer();
+  const request = await scenario.prepare?.(server);
+  await server.arm();
+  await scenario.start(server, request);
+  await atRest(server);
+  // Sidecars and the last reports follow a moment later.
+  await new Promise((resolve) => setTimeout(resolve, 700));
+  dry.set(name, (await server.counts()).counts);
+  await server.stop();
+  const problems = [...oracle.atRest(wanted), ...(scenario.receipts ? oracle.receipts() : [])];
+  if (problems.length > 0) throw new Error(`without any fault, ${name}: ${problems.join('; ')}`);
+  if (keepAs) world.keep(keepAs);
+}
+
+const imageOf = (base) => path.join(PLACE, `${base}.img`);
+
+function mountBase(base) {
+  const run = path.dirname(places.card);
+  const image = imageOf(base);
+  if (!existsSync(image)) {
+    for (const name of ['card', 'a', 'b', 'data']) rmSync(places[name], { recursive: true, force: true });
+    world.mountWorld(image);
+    cpSync(path.join(PLACE, base), run, { recursive: true, preserveTimestamps: true });
+    world.unmount();
+  }
+  const now = path.join(PLACE, 'now.img');
+  world.copyImage(image, now);
+  world.mountWorld(now);
+  return now;
+}
+
+/** Chooses the n-th fault: the site with the fewest hits so far, at an operation drawn from the seed. */
+function choose(n) {
+  const kind = asked.only ?? (n % 8 === 3 ? 'cut' : [1, 5, 7].includes(n % 8) ? 'device' : 'kill');
+  if (kind === 'device') {
+    const possible = DEVICES.filter((name) => mounts || name !== 'full')
+      .filter((name) => asked.sabotage !== 'overwrite' || name === 'stranger')
+      .filter((name) => asked.sabotage !== 'no-readback' || name === 'flip');
+    const name = fewest(possible.map((d) => `device ${d}`)).slice(7);
+    const scenario =
+      name === 'rot'
+        ? 'verify'
+        : ['unplugged', 'read-only'].includes(name)
+          ? pick(['intake', 'rename', 'split'])
+          : 'intake';
+    const fault = { kind, name, at: 1 + Math.floor(random() * 6) };
+    if (name === 'unreadable')
+      Object.assign(fault, {
+        file: pick(['OCK_9990.MOV', 'OCK_9971.JPG']),
+        from: Math.floor(random() * 20_000),
+      });
+    return { scenario, fault, site: `device ${name}` };
+  }
+  const names = asked.scenario ? [asked.scenario] : asked.sabotage ? ['intake'] : Object.keys(SCENARIOS);
+  const sites = names.flatMap((name) => Object.keys(dry.get(name)).map((site) => `${kind} ${name} ${site}`));
+  const chosen =
+    asked.sabotage === 'early-rename'
+      ? 'kill intake write'
+      : asked.sabotage === 'no-fsync'
+        ? `cut intake ${pick(['commit', 'sync', 'link'])}`
+        : fewest(sites);
+  const [, scenario, site] = chosen.split(' ');
+  const count = dry.get(scenario)[site] ?? 1;
+  const at = 1 + Math.floor(random() * count);
+  const when = asked.sabotage === 'early-rename' ? 'half' : pick(['before', 'half', 'after']);
+  return { scenario, site: chosen, fault: { kind, site, at, when, forgetful: kind === 'cut' && !mounts } };
+}
+
+function fewest(sites) {
+  const least = Math.min(...sites.map((site) => hits.get(site) ?? 0));
+  return pick(sites.filter((site) => (hits.get(site) ?? 0) === least));
+}
+
+async function one(n) {
+  const { scenario: name, fault, site } = choose(n);
+  const scenario = SCENARIOS[name];
+  const inImage = fault.kind === 'cut' && mounts;
+  let image = null;
+  if (inImage) image = mountBase(scenario.base);
+  else world.restore(scenario.base);
+  if (fault.name === 'full') world.mountSmallDrive(56);
+  if (fault.name === 'rot') rot(pick(['a', 'b']), random);
+  const problems = [];
+  try {
+    let server = await startServer(fault, asked.sabotage);
+    const request = await scenario.prepare?.(server);
+    const before = new Set((await server.get('/jobs')).map((job) => job.id));
+    await server.arm();
+    const work = scenario
+      .start(server, request)
+      .then(() => atRest(server))
+      .then(() => 'rest');
+    const how = await Promise.race([work.catch(() => 'broken'), server.ended, server.cut]);
+    if (how === 'broken')
+      await Promise.race([server.ended, server.cut, new Promise((r) => setTimeout(r, 3000))]);
+    if (fault.kind === 'device') {
+      const { on } = await server.counts();
+      if (on || fault.name === 'rot') hits.set(site, (hits.get(site) ?? 0) + 1);
+      problems.push(...(await deviceEnded(server, scenario, fault)));
+      await server.stop();
+    } else {
+      hits.set(site, (hits.get(site) ?? 0) + 1);
+      if (fault.kind === 'cut' && inImage) {
+        const cut = path.join(PLACE, 'cut.img');
+        world.copyImage(image, cut);
+        server.kill();
+        await server.ended;
+        world.unmount();
+        world.mountWorld(cut);
+      } else {
+        server.kill();
+        await server.ended;
+      }
+    }
+    const known = { strangers: new Set(strangers().length > 0 ? [STRANGER] : []) };
+    if (fault.name !== 'rot')
+      problems.push(...oracle.atAnyMoment(wanted, { spread: scenario.spread, ...known }));
+    removeStrangers();
+    if (fault.name === 'full') rmSync(path.join(places.b, 'filler'), { force: true });
+    server = await startServer(null, asked.sabotage === 'no-readback' ? null : asked.sabotage);
+    await atRest(server);
+    if (!(await wasBegun(server, scenario, before))) {
+      await scenario.start(server, (await scenario.prepare?.(server)) ?? request);
+      await atRest(server);
+    }
+    for (const job of await server.get('/jobs'))
+      if (job.filesFailed > 0 && job.kind !== 'verify') {
+        await server.post(`/jobs/${job.id}/retry`);
+        await atRest(server);
+      }
+    if (fault.name === 'rot') {
+      await server.post('/copies/missing', {});
+      await atRest(server);
+    }
+    for (const job of await server.get('/jobs'))
+      if (job.state !== 'done' || (job.filesFailed > 0 && job.kind !== 'verify'))
+        problems.push(`the ${job.kind} is ${job.state} with ${job.filesFailed} failed: ${job.reason ?? ''}`);
+    await server.stop();
+    problems.push(...oracle.atRest(wanted), ...(scenario.after?.() ?? []));
+    if (scenario.receipts) problems.push(...oracle.receipts());
+  } catch (error) {
+    problems.push(`broke off: ${error.message}`);
+  } finally {
+    if (fault.name === 'full') world.unmount(places.b);
+    if (inImage) world.unmount();
+  }
+  const told = `${n + 1}. ${site}${fault.at ? ` #${fault.at}` : ''}${fault.when ? ` ${fault.when}` : ''}`;
+  if (asked.verbose || problems.length > 0)
+    console.log(problems.length > 0 ? `${told}\n   ${problems.slice(0, 6).join('\n   ')}` : told);
+  if (problems.length > 0) failures.push(told);
+  lost += problems.filter((problem) => problem.startsWith('LOST')).length;
+}
+
+/** What must be so before the photographer puts the device right. */
+async function deviceEnded(server, scenario, fault) {
+  const problems = [];
+  const jobs = await server.get('/jobs');
+  const job = jobs.find((j) => j.kind === scenario.kind);
+  const { on } = await server.counts();
+  if (!job) return ['no job is there'];
+  const told = job.filesFailed > 0 || job.state === 'waiting' || job.reason !== null;
+  if ((on || fault.name === 'rot') && !told)
+    problems.push(`${fault.name}: nothing was said of it, the job is ${job.state}`);
+  if (['stranger', 'case'].includes(fault.name) && on && strangers().length !== 1)
+    problems.push('LOST: somebody else’s file was written over');
+  return problems;
+}
+
+const started = Date.now();
+let ok = false;
+try {
+  await makeBases();
+  console.log(
+    mounts
+      ? 'Power cuts are played on a mounted image.'
+      : 'No image can be mounted here: power cuts are played on a simulated disk that forgets what was not flushed; drives do not run full.',
+  );
+  const count = Number(asked.count);
+  for (let n = 0; n < count; n++) await one(n);
+  console.log('\nHits:');
+  const kinds = asked.only ? [asked.only] : ['kill', 'cut', 'device'];
+  const all = [...dry].flatMap(([name, counts]) =>
+    Object.keys(counts).flatMap((site) =>
+      kinds.filter((k) => k !== 'device').map((k) => `${k} ${name} ${site}`),
+    ),
+  );
+  for (const site of [
+    ...new Set([
+      ...all,
+      ...hits.keys(),
+      ...(kinds.includes('device')
+        ? DEVICES.filter((d) => mounts || d !== 'full').map((d) => `device ${d}`)
+        : []),
+    ]),
+  ].sort())
+    if (count >= LONG_RUN || hits.has(site)) console.log(`  ${site}: ${hits.get(site) ?? 0}`);
+  const never = all.filter((site) => !hits.has(site));
+  if (count >= LONG_RUN && never.length > 0) console.log(`never hit: ${never.join(', ')}`);
+  console.log(`${Math.round((Date.now() - started) / 1000)} s, seed ${asked.seed}`);
+  console.log(`faults survived: ${count - failures.length} of ${count}, lost: ${lost}`);
+  ok = failures.length === 0 && lost === 0 && (count < LONG_RUN || never.length === 0);
+} finally {
+  world.tidyUp();
+}
+process.exit(ok ? 0 : 1);

@@ -1,0 +1,144 @@
+// The work that is broken off: each a base to start from, what starts it, and what must hold when all is at rest.
+import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { places } from './world.mjs';
+
+const jobsOf = (server, kind) => server.get('/jobs').then((jobs) => jobs.filter((job) => job.kind === kind));
+
+/** Waits until no job is under way; fails after a minute, which a hundred of these jobs would not take. */
+export async function atRest(server) {
+  for (let i = 0; i < 1200; i++) {
+    const jobs = await server.get('/jobs');
+    if (!jobs.some((job) => ['queued', 'running'].includes(job.state))) return jobs;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+  throw new Error('the jobs did not come to rest');
+}
+
+async function shootOf(server, title) {
+  return (await server.get('/shoots')).find((shoot) => shoot.title === title);
+}
+
+export async function takeIn(server) {
+  const readers = await server.get('/readers');
+  const reader =
+    readers.find((r) => r.name === 'card') ??
+    (await server.post('/readers', { root: places.card, name: 'card' }));
+  const targets = [];
+  for (const [name, role] of [
+    ['a', 'working'],
+    ['b', 'backup'],
+  ])
+    targets.push((await server.post('/volumes', { root: places[name], name, role })).id);
+  const { fingerprint } = await server.get(`/readers/${reader.id}/card`);
+  const { pattern, folders } = await server.get('/settings');
+  return {
+    readerId: reader.id,
+    fingerprint,
+    title: 'Press night',
+    date: '2026-10-16',
+    client: '',
+    place: '',
+    pattern,
+    folders,
+    seqStart: 1,
+    zoneMinutes: 120,
+    targets,
+  };
+}
+
+const move = (asked) => ({
+  kind: 'move',
+  spread: true,
+  start: async (server) => server.post('/moves', await asked(server)),
+});
+
+export const SCENARIOS = {
+  intake: {
+    base: 'fresh',
+    kind: 'intake',
+    spread: false,
+    prepare: takeIn,
+    start: (server, request) => server.post('/intakes', request),
+    receipts: true,
+  },
+  split: {
+    base: 'taken-in',
+    ...move(async (server) => {
+      const shoot = await shootOf(server, 'Press night');
+      const { columns } = await server.get(`/shoots/${shoot.id}/frames`);
+      return {
+        kind: 'split',
+        shootId: shoot.id,
+        frameIds: columns.id.slice(2),
+        title: 'Curtain call',
+        rename: true,
+      };
+    }),
+  },
+  merge: {
+    base: 'split',
+    ...move(async (server) => {
+      const [from, into] = [await shootOf(server, 'Curtain call'), await shootOf(server, 'Press night')];
+      return { kind: 'merge', shootId: from.id, into: into.id, rename: true };
+    }),
+  },
+  rename: {
+    base: 'taken-in',
+    ...move(async (server) => {
+      const shoot = await shootOf(server, 'Press night');
+      return { kind: 'rename', shootId: shoot.id, pattern: shoot.pattern, seqStart: 2, rename: true };
+    }),
+  },
+  clear: {
+    base: 'with-card',
+    kind: 'clear',
+    spread: true,
+    start: async (server) => {
+      const [reader] = await server.get('/readers');
+      const { fingerprint } = await server.get(`/readers/${reader.id}/card`);
+      return server.post(`/readers/${reader.id}/clear`, { fingerprint });
+    },
+    after: () => {
+      const left = existsSync(places.card)
+        ? readdirSync(places.card, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile())
+        : [];
+      return left.map((entry) => `${entry.name} is still on the card although it is proven`);
+    },
+  },
+  verify: {
+    base: 'taken-in',
+    kind: 'verify',
+    spread: true,
+    start: (server) => server.post('/copies/verifications', {}),
+  },
+};
+
+/** Whether the work that the fault broke off was begun at all; otherwise the photographer begins it again. */
+export async function wasBegun(server, { kind }, before) {
+  const jobs = await jobsOf(server, kind);
+  return jobs.some((job) => !before.has(job.id));
+}
+
+/** A bit of one copy turns over while nobody looks. */
+export function rot(drive, random) {
+  const files = readdirSync(places[drive], { recursive: true })
+    .filter((file) => /\.(jpg|dng|wav|mov)$/.test(file))
+    .sort();
+  const file = path.join(places[drive], files[Math.floor(random() * files.length)]);
+  const bytes = readFileSync(file);
+  bytes[Math.floor(random() * bytes.length)] ^= 1 << Math.floor(random() * 8);
+  writeFileSync(file, bytes);
+}
+
+/** What stands in the way on drive b and is not ours; the photographer moves it away. */
+export function strangers() {
+  return readdirSync(places.b, { recursive: true })
+    .map((file) => path.join(places.b, file))
+    .filter(
+      (file) =>
+        /\.(jpg|dng|wav|mov)$/i.test(file) && readFileSync(file, 'latin1').startsWith('somebody else'),
+    );
+}
+
+export const removeStrangers = () => strangers().forEach((file) => rmSync(file));
