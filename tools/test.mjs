@@ -29,6 +29,12 @@ function step(name, command, args) {
 
 function count(said) {
   // jest: “Tests: 1 failed, 2 skipped, 3 passed, 6 total”; Playwright: “  3 passed (4.2s)”, one line each.
+  const faults = /faults survived: (\d+) of (\d+)/.exec(said);
+  if (faults) {
+    counted.passed += Number(faults[1]);
+    counted.failed += faults[2] - faults[1];
+    return;
+  }
   const line =
     /^Tests:.*$/m.exec(said)?.[0] ?? said.match(/^\s+\d+ (passed|failed|skipped)\b.*$/gm)?.join(' ') ?? '';
   for (const kind of Object.keys(counted))
@@ -44,6 +50,8 @@ await ensureBuilt();
 results.push(await step('types', 'npm', ['run', '--silent', 'types']));
 results.push(await step('api types', process.execPath, ['tools/api-types.mjs', '--check']));
 results.push(await step('unit and server tests', 'npm', ['run', '--silent', 'unit']));
+results.push(await step('faults', process.execPath, ['tools/faults.mjs', '--count', '20']));
+results.push(await step('sabotage is caught', process.execPath, ['tools/faults/sabotage.mjs']));
 if (chromium) results.push(await step('browser tests', 'npm', ['run', '--silent', 'e2e']));
 
 console.log('\nSummary');

@@ -36,10 +36,8 @@ export function manifestOf(folder) {
 
 const isPart = (name) => name.endsWith('.part');
 const isOwn = (name) =>
-  name === '.arkiv-volume.json' ||
-  name === 'filler' ||
-  name === 'lost+found' ||
-  /(^|\/)\.arkiv\/(?!damaged\/)/.test(name) ||
+  ['.arkiv-volume.json', 'filler', 'lost+found'].includes(name) ||
+  /(^|\/)\.arkiv\//.test(name) ||
   name.endsWith('.xmp');
 
 /** Our own texts are whole, too: JSON that reads, manifests of whole lines, sidecars that end. */

@@ -54,6 +54,10 @@ async function main() {
     control.arm();
     response.json({});
   });
+  http.post('/faults/forget', (_, response) => {
+    control.forget?.();
+    response.json({});
+  });
   http.get('/faults/counts', (_, response) => response.json({ counts: control.counts, on: control.on }));
   await app.listen(0, '127.0.0.1');
   console.log(`Arkiv is at http://127.0.0.1:${app.getHttpServer().address().port}/`);

@@ -171,6 +171,8 @@ export async function startServer(fault = null, sabotage = null) {
     cut,
     said: () => said,
     arm: () => post('/faults/arm'),
+    /** a power cut while the server rests, on a disk that only plays one */
+    forget: () => post('/faults/forget'),
     counts: async () => (await fetch(`${base}/faults/counts`)).json(),
     kill: () => child.kill('SIGKILL'),
     stop: async () => {
