@@ -96,9 +96,9 @@ describe('copies that are kept', () => {
     expect(report.failures).toHaveLength(1);
     expect(report.failures[0]!.reason).toMatch(/“Working drive” is missing/);
     expect((await run('/copies/missing')).job).toMatchObject({ state: 'done', filesFailed: 0 });
-    expect([...outsideManifest(originals('working')).values()]).toEqual([
-      ...outsideManifest(originals('backup')).values(),
-    ]);
+    const pictures = (name: 'working' | 'backup') =>
+      [...outsideManifest(originals(name))].filter(([file]) => !/\.xmp(\.|$)/.test(file));
+    expect(pictures('working')).toEqual(pictures('backup'));
   });
 
   it('are not made from a bad one: the good one is looked for, and both faults are told', async () => {

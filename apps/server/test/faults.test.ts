@@ -118,7 +118,7 @@ describe('an intake that meets a fault', () => {
     expect(report.failures).toEqual([
       {
         file: 'DCIM/100OCKHM/OCK_9975.JPG',
-        reason: expect.stringMatching(/cannot be read at byte 0 of \d+/) as string,
+        reason: expect.stringMatching(/cannot be read at bytes 0–\d+ of \d+/) as string,
       },
     ]);
     expect(report.job.filesDone).toBe(report.job.filesTotal - 1);

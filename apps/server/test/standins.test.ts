@@ -114,7 +114,10 @@ describe('the simulated reader and drives', () => {
     const { jobId } = await arkiv.takeIn();
     const report = await arkiv.rest(jobId);
     expect(report.failures).toEqual([
-      { file: bad, reason: expect.stringMatching(/cannot be read at byte [1-9]\d* of \d+: EIO/) as string },
+      {
+        file: bad,
+        reason: expect.stringMatching(/cannot be read at bytes [1-9]\d*–\d+ of \d+: EIO/) as string,
+      },
     ]);
     const others = [...oracle]
       .filter(([name]) => name !== bad)

@@ -21,6 +21,7 @@ export * from './intake/clocks';
 export * from './delivery/outputSpec';
 export * from './delivery/manifest';
 export * from './description/description';
+export * from './description/template';
 export * from './move/plan';
 export * from './errors/catalogue';
 export * from './takes/byTime';

@@ -1,7 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
-import { readOwn, replaceOwn, sha256Of } from '../disk/place';
+import { discard, readOwn, replaceOwn, sha256Of } from '../disk/place';
+import { temporaryName } from '../disk/temporary';
 import { VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import { OwnText } from './ownText.entity';
@@ -41,6 +42,8 @@ export class OwnTextsService {
       const done = await replaceOwn(this.disk, file, text, seen === null ? null : sha256Of(seen), job);
       if (!done) return false;
     }
+    // A run that was killed right after it gave the text its name has left the temporary one.
+    else await discard(this.disk, temporaryName(file, job));
     await this.work.write((manager) =>
       manager.save(OwnText, { volumeId: volume.id, path, sha256: sha256Of(text) }),
     );

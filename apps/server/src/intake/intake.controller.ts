@@ -61,6 +61,13 @@ export class IntakeController {
     return this.clearing.start(id, body.fingerprint);
   }
 
+  /** Keys of the card's frames that are probably archived already. */
+  @Get('readers/:id/known')
+  @ApiOkResponse({ type: [String] })
+  known(@Param('id') id: string): Promise<string[]> {
+    return this.intake.known(id);
+  }
+
   /** Whether the card in this reader may be cleared, as things are now. */
   @Get('readers/:id/clearance')
   @ApiOkResponse({ type: ClearanceDto })

@@ -5,6 +5,7 @@ import {
   ArrayMinSize,
   ArrayUnique,
   IsArray,
+  IsIn,
   IsInt,
   IsOptional,
   IsString,
@@ -14,14 +15,30 @@ import {
   MaxLength,
   Min,
   MinLength,
+  registerDecorator,
   ValidateNested,
 } from 'class-validator';
-import { MAX_CORRECTION, type ClearanceReport, type ClockCorrection, type Fate } from '@arkiv/core';
+import {
+  DESCRIPTION_FIELDS,
+  MAX_CORRECTION,
+  type ClearanceReport,
+  type ClockCorrection,
+  type Fate,
+  type MetadataTemplate,
+  type SequenceScope,
+} from '@arkiv/core';
+import type { IntakePart } from './intake.service';
 
+export const SCOPES = ['shoot', 'day'] as const;
 const LEGAL_FOLDER = /^[^/\\<>:"|?*]+$/;
 
 export class FolderPlanDto {
   @ApiProperty() @IsString() @MinLength(1) @MaxLength(200) path: string;
+  @ApiPropertyOptional({ description: 'pattern of a folder inside the originals' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(200)
+  below?: string;
   @ApiProperty() @IsString() @Matches(LEGAL_FOLDER) originals: string;
   @ApiProperty() @IsString() @Matches(LEGAL_FOLDER) selects: string;
   @ApiProperty() @IsString() @Matches(LEGAL_FOLDER) edits: string;
@@ -43,9 +60,75 @@ export class ClockCorrectionDto implements ClockCorrection {
 }
 
 /** Bodies on one card: more than any crew shares one card between. */
-const MAX_BODIES = 50;
+export const MAX_BODIES = 50;
+
+const MODES = ['replace', 'fill'] as const;
+
+function IsDescriptionFields() {
+  return (target: object, propertyName: string) =>
+    registerDecorator({
+      name: 'isDescriptionFields',
+      target: target.constructor,
+      propertyName,
+      validator: {
+        validate: (value: unknown) =>
+          typeof value === 'object' &&
+          value !== null &&
+          Object.entries(value).every(
+            ([field, text]) =>
+              Object.hasOwn(DESCRIPTION_FIELDS, field) && typeof text === 'string' && text.length <= 2000,
+          ),
+        defaultMessage: () =>
+          `fields takes texts of up to 2,000 characters for: ${Object.keys(DESCRIPTION_FIELDS).join(', ')}`,
+      },
+    });
+}
+
+/** What is stamped on every frame; texts may use the fields of name patterns. */
+export class TemplateTextsDto implements Pick<MetadataTemplate, 'mode' | 'fields' | 'keywords'> {
+  @ApiProperty({ enum: MODES }) @IsIn(MODES) mode: MetadataTemplate['mode'];
+  @ApiProperty({ type: 'object', additionalProperties: { type: 'string' } })
+  @IsDescriptionFields()
+  fields: MetadataTemplate['fields'];
+  @ApiProperty() @IsString() @MaxLength(4000) keywords: string;
+}
+
+export class IntakePartDto implements IntakePart {
+  @ApiProperty() @IsString() @MinLength(1) @MaxLength(120) title: string;
+  @ApiProperty({ description: 'YYYY-MM-DD' }) @Matches(/^\d{4}-\d{2}-\d{2}$/) date: string;
+  @ApiProperty() @IsString() @MaxLength(120) client: string;
+  @ApiProperty() @IsString() @MaxLength(120) place: string;
+  @ApiProperty({ type: [String], description: 'keys of its frames' })
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(200_000)
+  @IsString({ each: true })
+  keys: string[];
+}
+
+/** Shoots that one card is split into: more than a card holds working days. */
+const MAX_PARTS = 100;
 
 export class StartIntakeDto {
+  @ApiPropertyOptional({ type: [String], description: 'keys of frames that are probably archived' })
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(200_000)
+  @IsString({ each: true })
+  known?: string[];
+  @ApiPropertyOptional({ enum: SCOPES }) @IsOptional() @IsIn(SCOPES) seqBy?: SequenceScope;
+  @ApiPropertyOptional({ type: TemplateTextsDto })
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => TemplateTextsDto)
+  template?: TemplateTextsDto;
+  @ApiPropertyOptional({ type: [IntakePartDto], description: 'parts that become shoots of their own' })
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(MAX_PARTS)
+  @ValidateNested({ each: true })
+  @Type(() => IntakePartDto)
+  more?: IntakePartDto[];
   /** an existing shoot; title, date, client, place, pattern, folders and zone are then the shoot's */
   @ApiPropertyOptional() @IsOptional() @IsString() @Length(26, 26) shootId?: string;
   @ApiPropertyOptional({ type: [String], description: 'keys of frames that stay on the card' })
@@ -81,9 +164,13 @@ export class StartIntakeDto {
   targets: string[];
 }
 
-export class StartedIntakeDto {
+export class StartedPartDto {
   @ApiProperty() jobId: string;
   @ApiProperty() shootId: string;
+}
+
+export class StartedIntakeDto extends StartedPartDto {
+  @ApiProperty({ type: [StartedPartDto], description: 'one for each further part' }) others: StartedPartDto[];
 }
 
 export class ClearCardDto {

@@ -1,11 +1,12 @@
 import path from 'node:path';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
-import { advance, fateOf, type FileProgress } from '@arkiv/core';
+import { advance, ArkivError, fateOf, type FileProgress } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
-import { Disk } from '../disk/disk';
+import { Disk, diskErrorCode } from '../disk/disk';
 import { clearTemporaries } from '../disk/place';
-import { SourceError, verifiedCopy, type CopyTarget } from '../disk/verifiedCopy';
+import { unreadableRanges, type ByteRange } from '../disk/unreadable';
+import { hashFile, SourceError, verifiedCopy, type CopyTarget } from '../disk/verifiedCopy';
 import { EventsService } from '../events/events.service';
 import { Asset } from '../frames/asset.entity';
 import { Copy } from '../frames/copy.entity';
@@ -21,6 +22,7 @@ import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
+import { SettingsService } from '../system/settings.service';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import type { IntakeItem, IntakeParams, IntakeResult } from './intake.types';
@@ -49,6 +51,7 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     private readonly previews: PreviewsService,
     private readonly sidecars: SidecarsService,
     private readonly events: EventsService,
+    private readonly settings: SettingsService,
     private readonly clock: Clock,
     private readonly ids: Ids,
   ) {}
@@ -96,7 +99,10 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
         progress = this.targetFailed(progress, volume, error, data, item.size, 0);
       }
     }
-    if (ready.length > 0) progress = await this.copy(job, params, item, data, progress, ready, context);
+    if (data.known && missing.length === params.targets.length)
+      progress = await this.compare(job, params, item, data, progress, context);
+    if (ready.length > 0 && progress.alreadyHere === null && progress.sourceError === null)
+      progress = await this.copy(job, params, item, data, progress, ready, context);
     return this.outcome(job, item, { ...data, progress });
   }
 
@@ -132,6 +138,15 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     const known = [...states].filter(([, skipped]) => skipped).map(([id]) => id);
     await this.work.write(async (manager) => {
       for (const id of known) await manager.delete(Frame, { id, state: 'arriving' });
+      // Frames that only seemed to be known took numbers after the last.
+      const used = items
+        .map((item) => item.data as IntakeItem)
+        .filter((data) => data.seq !== undefined && !known.includes(data.frameId ?? ''));
+      const next = used.reduce((max, data) => Math.max(max, data.seq! + 1), 0);
+      if (next > 0) {
+        const shoot = await manager.findOneBy(Shoot, { id: job.shootId! });
+        if (shoot && shoot.nextSeq < next) await manager.update(Shoot, { id: shoot.id }, { nextSeq: next });
+      }
       // A shoot that was there before stays, whatever this card held.
       if (!nothingNew || (job.params as IntakeParams).intoExisting) return;
       await manager.delete(Shoot, { id: job.shootId! });
@@ -204,13 +219,75 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
         );
       }
       if (!(error instanceof SourceError)) throw error;
-      const at = `at byte ${error.position} of ${item.size}`;
+      const unreadable = await this.unreadable(params, data, item.size, error.position);
       return advance(progress, {
         type: 'source-failed',
-        reason: `${data.from} cannot be read ${at}: ${(error.reason as Error).message}. Try another reader; the other files go on.`,
+        unreadable,
+        reason: `${data.from} cannot be read ${rangesIn(unreadable, item.size, error.position)}: ${(error.reason as Error).message}. Try another reader; the other files go on.`,
       });
     } finally {
       settleClaim(null);
+    }
+  }
+
+  /** Reads a file that is probably archived, and settles it by its checksum; nothing is written. */
+  private async compare(
+    job: Job,
+    params: IntakeParams,
+    item: JobItem,
+    data: IntakeItem,
+    progress: FileProgress,
+    context: ItemContext,
+  ): Promise<FileProgress> {
+    const { root } = await this.readers.rootOf(params.readerId);
+    try {
+      const { sha256 } = await hashFile(this.disk, cardPath(root, data.from), context.signal);
+      const hashed = advance(progress, { type: 'hashed', sha256 });
+      const here =
+        (await this.sameNow(job, sha256, data)) ?? (await this.archived(sha256, data, params.targets));
+      if (here === null) return hashed;
+      context.onBytes(item.size);
+      return advance(hashed, { type: 'already-here', path: here });
+    } catch (error) {
+      if (context.signal.aborted || diskErrorCode(error) === null) throw error;
+      // Copying meets the same trouble, and knows what to say of it.
+      return progress;
+    }
+  }
+
+  /** The path of equal content on every target, or on as many devices as the studio asks for. */
+  private async archived(
+    sha256: string,
+    data: IntakeItem,
+    targets: readonly string[],
+  ): Promise<string | null> {
+    const everywhere = await this.alreadyHere(sha256, data, targets);
+    if (everywhere !== null) return everywhere;
+    const { requiredCopies } = await this.settings.all();
+    for (const asset of await this.reading.manager.findBy(Asset, { sha256 })) {
+      const devices = new Set<string>();
+      for (const copy of await this.reading.manager.findBy(Copy, { assetId: asset.id })) {
+        const volume = await this.volumes.get(copy.volumeId);
+        if ((await this.volumes.isOnline(volume)) && (await this.stillThere([copy])))
+          devices.add(volume.device);
+      }
+      if (devices.size >= requiredCopies) return asset.path;
+    }
+    return null;
+  }
+
+  private async unreadable(
+    params: IntakeParams,
+    data: IntakeItem,
+    size: number,
+    position: number,
+  ): Promise<ByteRange[]> {
+    try {
+      const { root } = await this.readers.rootOf(params.readerId);
+      return await unreadableRanges(this.disk, cardPath(root, data.from), size, position);
+    } catch (error) {
+      if (diskErrorCode(error) === null && !(error instanceof ArkivError)) throw error;
+      return [];
     }
   }
 
@@ -354,3 +431,11 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
 
 /** Content that stands for itself; other small files of equal content may belong to many frames. */
 const isPicture = ({ role }: IntakeItem): boolean => ['raw', 'jpeg', 'clip', 'note'].includes(role);
+
+/** Where a file cannot be read, in words. Ranges count bytes from 0, both ends included. */
+function rangesIn(ranges: readonly ByteRange[], size: number, position: number): string {
+  if (ranges.length === 0) return `at byte ${position} of ${size}`;
+  const shown = ranges.slice(0, 3).map(({ from, to }) => `${from}–${to - 1}`);
+  const more = ranges.length > 3 ? ` and ${ranges.length - 3} more places` : '';
+  return `at bytes ${shown.join(', ')}${more} of ${size}`;
+}

@@ -5,10 +5,14 @@ import {
   bodyKey,
   clearanceOf,
   collisionKey,
+  describeFrame,
+  describePatternProblem,
   fateOf,
   instantMillis,
   planIntake,
+  shootDay,
   startProgress,
+  templateProblem,
   toNamePart,
   withCorrections,
   type CardFileProof,
@@ -17,8 +21,11 @@ import {
   type FolderPlan,
   type IntakeInput,
   type IntakePlan,
+  type MetadataTemplate,
+  type NameFacts,
   type PlanFrame,
   type PlannedFrame,
+  type SequenceScope,
 } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
@@ -58,6 +65,36 @@ export interface IntakeRequest {
   corrections?: ClockCorrection[];
   /** keys of frames that stay on the card */
   leaveOut?: string[];
+  /** keys of frames that are probably archived: they are compared, and copied only if their content is new */
+  known?: string[];
+  seqBy?: SequenceScope;
+  /** what is said of every frame */
+  template?: Omit<MetadataTemplate, 'id' | 'name'>;
+  /** frames that go into shoots of their own; the rest goes into the one that the request names */
+  more?: IntakePart[];
+}
+
+/** A part of a card that becomes a shoot of its own. */
+export interface IntakePart {
+  title: string;
+  date: string;
+  client: string;
+  place: string;
+  keys: string[];
+}
+
+/** One shoot's share of a card, planned and checked. */
+interface Prepared {
+  request: IntakeRequest;
+  scan: CardScan & { card: string };
+  plan: IntakePlan;
+  shoot: Shoot | null;
+  leftOut: readonly { path: string; size: number }[];
+}
+
+export interface StartedIntake {
+  jobId: string;
+  shootId: string;
 }
 
 @Injectable()
@@ -75,26 +112,106 @@ export class IntakeService {
     private readonly ids: Ids,
   ) {}
 
-  /** Starts an intake: plans it anew from the card as it is, checks everything, then writes all rows at once. */
-  async start(asked: IntakeRequest): Promise<{ jobId: string; shootId: string }> {
+  /**
+   * Starts an intake: plans it anew from the card as it is, checks everything, then writes all rows at once. A card that
+   * is split becomes several intakes, which are refused or begun together.
+   */
+  async start(asked: IntakeRequest): Promise<StartedIntake & { others: StartedIntake[] }> {
     const card = await this.readers.scan(asked.readerId);
     if (card.fingerprint !== asked.fingerprint) {
       throw new ArkivError('card.other', { reader: (await this.readers.get(asked.readerId)).name });
     }
     await this.refuseWhileClearing(asked.readerId);
+    const problem = asked.template && templateProblem(asked.template);
+    if (problem)
+      throw new ArkivError('request.invalid', {
+        reason: describePatternProblem(problem.text, problem.problem),
+      });
+    const targets = await Promise.all(asked.targets.map((id) => this.volumes.get(id)));
+    for (const volume of targets) await this.volumes.check(volume);
+    const prepared = await this.prepare(asked, card, targets);
+    await this.checkSpace(
+      targets,
+      prepared.reduce((sum, { plan }) => sum + plan.bytes, 0),
+    );
+    const started: StartedIntake[] = [];
+    await this.work.write(async (manager) => {
+      for (const part of prepared) started.push(await this.write(manager, part));
+    });
+    for (const { jobId, shootId } of started) {
+      this.events.publish('shoots', { shootId });
+      this.jobs.start(jobId);
+    }
+    const [first, ...others] = started;
+    return { ...first!, others };
+  }
+
+  /** Each shoot's share with its plan; a later share makes way for the places that an earlier one will fill. */
+  private async prepare(
+    asked: IntakeRequest,
+    card: CardScan & { card: string },
+    targets: readonly Volume[],
+  ): Promise<Prepared[]> {
     const leaveOut = new Set(asked.leaveOut);
-    const chosen = card.frames.filter((frame) => !leaveOut.has(frame.key));
-    const scan = { ...card, frames: withCorrections(chosen, asked.corrections ?? []) };
+    const elsewhere = new Set(asked.more?.flatMap((part) => part.keys));
     const leftOut = card.frames.filter((frame) => leaveOut.has(frame.key)).flatMap((frame) => frame.files);
     const shoot = asked.shootId === undefined ? null : await this.shoot(asked.shootId);
-    const request = shoot ? asItsShoot(asked, shoot) : asked;
-    const targets = await Promise.all(request.targets.map((id) => this.volumes.get(id)));
-    for (const volume of targets) await this.volumes.check(volume);
-    const plan = await this.plan(request, scan, targets);
-    const [first] = plan.problems;
-    if (first) throw new ArkivError('plan.problems', { count: plan.problems.length, first: first.message });
-    await this.checkSpace(targets, plan.bytes);
-    return this.write(request, scan, plan, shoot, leftOut);
+    const shares = [
+      { request: shoot ? asItsShoot(asked, shoot) : asked, shoot, leftOut, extras: card.extras, keys: null },
+      ...(asked.more ?? []).map(({ keys, ...its }) => ({
+        request: { ...asked, ...its, shootId: undefined },
+        shoot: null,
+        leftOut: [],
+        extras: [],
+        keys: new Set(keys),
+      })),
+    ];
+    const prepared: Prepared[] = [];
+    const places = new Set<string>();
+    for (const { request, keys, extras, ...share } of shares) {
+      const frames = card.frames.filter(
+        ({ key }) => !leaveOut.has(key) && (keys ? keys.has(key) : !elsewhere.has(key)),
+      );
+      const scan = { ...card, extras, frames: withCorrections(frames, asked.corrections ?? []) };
+      const plan = await this.plan(request, scan, targets, places);
+      const [first] = plan.problems;
+      if (first) throw new ArkivError('plan.problems', { count: plan.problems.length, first: first.message });
+      for (const { to } of plan.items) places.add(collisionKey(to));
+      prepared.push({ request, scan, plan, ...share });
+    }
+    return prepared;
+  }
+
+  /**
+   * Keys of the card's frames that are probably archived: same body, same moment, same size; where a frame has no
+   * capture time, same size under the same camera's name. Only equal checksums decide, when the card is taken in.
+   */
+  async known(readerId: string): Promise<string[]> {
+    const { frames } = await this.readers.scan(readerId);
+    const asked = frames.flatMap(({ key, facts, files }) => {
+      const main = files.find((f) => f.role === 'jpeg') ?? files.find((f) => f.role === 'raw') ?? files[0];
+      if (!main) return [];
+      const { capture, serial } = facts;
+      const name = main.path.slice(main.path.lastIndexOf('/') + 1);
+      return [
+        { key, size: main.size, local: capture?.local ?? null, millis: capture?.millis ?? 0, serial, name },
+      ];
+    });
+    const rows: { key: string }[] = await this.reading.source.query(
+      `WITH card AS (
+         SELECT json_extract(value, '$.key') AS key, json_extract(value, '$.size') AS size,
+           json_extract(value, '$.local') AS local, json_extract(value, '$.millis') AS millis,
+           json_extract(value, '$.serial') AS serial, json_extract(value, '$.name') AS name FROM json_each(?))
+       SELECT DISTINCT card.key FROM card CROSS JOIN frame f ON f.local = card.local AND f.millis = card.millis
+         AND f.serial IS card.serial JOIN asset a ON a."frameId" = f.id AND a.size = card.size
+       WHERE EXISTS (SELECT 1 FROM copy c WHERE c."assetId" = a.id)
+       UNION
+       SELECT DISTINCT card.key FROM card CROSS JOIN asset a ON a.size = card.size
+       WHERE card.local IS NULL AND a."frameId" IS NOT NULL AND (a."cardPath" = card.name OR a."cardPath" LIKE '%/' || card.name)
+         AND EXISTS (SELECT 1 FROM copy c WHERE c."assetId" = a.id)`,
+      [JSON.stringify(asked)],
+    );
+    return rows.map(({ key }) => key);
   }
 
   private async refuseWhileClearing(readerId: string): Promise<void> {
@@ -145,8 +262,10 @@ export class IntakeService {
     request: IntakeRequest,
     scan: CardScan & { card: string },
     targets: readonly Volume[],
+    others: ReadonlySet<string>,
   ): Promise<IntakePlan> {
     const { creator, dayStartHour } = await this.settings.all();
+    const here = new Set(scan.frames.map((frame) => frame.key));
     const input: IntakeInput = {
       frames: scan.frames,
       extras: scan.extras,
@@ -156,13 +275,16 @@ export class IntakeService {
       pattern: request.pattern,
       folders: request.folders,
       seqStart: request.seqStart,
+      seqBy: request.seqBy,
+      seqOfDays: request.seqBy === 'day' ? await this.seqOfDays(request, dayStartHour) : undefined,
+      known: (request.known ?? []).filter((key) => here.has(key)),
       zoneMinutes: request.zoneMinutes,
       dayStartHour,
     };
     const taken = await this.underWay(request.shootId);
     const looked = new Set<string>();
     for (;;) {
-      const plan = planIntake(input, (to) => taken.has(to));
+      const plan = planIntake(input, (to) => taken.has(to) || others.has(collisionKey(to)));
       const folders = new Set(plan.items.map(({ to }) => path.posix.dirname(to)));
       const news = [...folders].filter((folder) => !looked.has(folder));
       // A place that is taken may have moved others: the folders that these come to are looked at as well.
@@ -212,13 +334,9 @@ export class IntakeService {
     }
   }
 
-  private async write(
-    request: IntakeRequest,
-    scan: CardScan & { card: string },
-    plan: IntakePlan,
-    shoot: Shoot | null,
-    leftOut: readonly { path: string; size: number }[],
-  ): Promise<{ jobId: string; shootId: string }> {
+  private async write(manager: EntityManager, prepared: Prepared): Promise<StartedIntake> {
+    const { request, scan, plan, shoot, leftOut } = prepared;
+    const { creator } = await this.settings.all();
     const shootId = shoot?.id ?? this.ids.newId();
     const jobId = this.ids.newId();
     const frameIds = new Map(plan.frames.map((frame) => [frame.key, this.ids.newId()]));
@@ -226,6 +344,10 @@ export class IntakeService {
     const times = new Map(
       [...scan.frames.flatMap((f) => f.files), ...scan.extras].map((f) => [f.path, f.mtimeMillis]),
     );
+    const known = new Set(request.known);
+    const seqOf = new Map(plan.frames.map((frame) => [frame.key, frame.seq]));
+    const sure = plan.frames.filter((frame) => !known.has(frame.key));
+    const nextSeq = sure.reduce((next, frame) => Math.max(next, frame.seq + 1), request.seqStart);
     const params: IntakeParams = {
       readerId: request.readerId,
       card: scan.card,
@@ -236,49 +358,70 @@ export class IntakeService {
       leftOut: leftOut.map(({ path, size }) => ({ path, size })),
       targets: request.targets,
     };
-    await this.work.write(async (manager) => {
-      if (shoot) await extendShoot(manager, shoot, plan, request.seqStart);
-      else
-        await manager.insert(Shoot, {
-          id: shootId,
-          title: request.title.trim(),
-          date: request.date,
-          client: request.client.trim(),
-          place: request.place.trim(),
-          folders: plan.folders,
-          plan: request.folders,
-          pattern: request.pattern,
-          nextSeq: request.seqStart + plan.frames.length,
-          zoneMinutes: request.zoneMinutes,
-          createdAt: this.clock.now(),
-          revision: 1,
-          mergedInto: null,
-        });
-      const frames = plan.frames.map((planned) =>
-        newFrame(frameIds.get(planned.key)!, shootId, byKey.get(planned.key)!, planned, request.zoneMinutes),
-      );
-      // SQLite takes 32,766 parameters in one statement: 500 frames of 34 stay well below.
-      for (let at = 0; at < frames.length; at += 500) await manager.insert(Frame, frames.slice(at, at + 500));
-      const items = plan.items.map((item) => {
-        const data: IntakeItem = {
-          from: item.from,
-          to: item.to,
-          role: item.role,
-          frameId: item.frameKey === null ? null : frameIds.get(item.frameKey)!,
-          mtimeMillis: times.get(item.from) ?? 0,
-          progress: startProgress(request.targets),
-        };
-        return { size: item.size, data };
+    if (shoot) await extendShoot(manager, shoot, plan, nextSeq);
+    else
+      await manager.insert(Shoot, {
+        id: shootId,
+        title: request.title.trim(),
+        date: request.date,
+        client: request.client.trim(),
+        place: request.place.trim(),
+        folders: plan.folders,
+        plan: request.folders,
+        pattern: request.pattern,
+        nextSeq,
+        seqBy: request.seqBy ?? 'shoot',
+        zoneMinutes: request.zoneMinutes,
+        createdAt: this.clock.now(),
+        revision: 1,
+        mergedInto: null,
       });
-      await this.jobs.create(
-        manager,
-        { id: jobId, kind: 'intake', title: request.title.trim(), shootId, params },
-        items,
-      );
+    const template = request.template ? { ...request.template, id: '', name: '' } : null;
+    const frames = plan.frames.map((planned): Frame => {
+      const source = byKey.get(planned.key)!;
+      const words = describeFrame(template, textFacts(request, scan.card, creator, source, planned.seq), {
+        creator: source.facts.creator,
+        rights: source.facts.rights,
+        caption: source.facts.caption,
+      });
+      const frame = newFrame(frameIds.get(planned.key)!, shootId, source, planned, request.zoneMinutes);
+      return { ...frame, description: words };
     });
-    this.events.publish('shoots', { shootId });
-    this.jobs.start(jobId);
+    // SQLite takes 32,766 parameters in one statement: 500 frames of 36 stay well below.
+    for (let at = 0; at < frames.length; at += 500) await manager.insert(Frame, frames.slice(at, at + 500));
+    const items = plan.items.map((item) => {
+      const data: IntakeItem = {
+        from: item.from,
+        to: item.to,
+        role: item.role,
+        frameId: item.frameKey === null ? null : frameIds.get(item.frameKey)!,
+        mtimeMillis: times.get(item.from) ?? 0,
+        ...(item.frameKey !== null && known.has(item.frameKey)
+          ? { known: true, seq: seqOf.get(item.frameKey) }
+          : {}),
+        progress: startProgress(request.targets),
+      };
+      return { size: item.size, data };
+    });
+    const title = shoot?.title ?? request.title.trim();
+    await this.jobs.create(manager, { id: jobId, kind: 'intake', title, shootId, params }, items);
     return { jobId, shootId };
+  }
+
+  /** Where the numbers of days that have frames already carry on. */
+  private async seqOfDays(
+    { shootId, seqStart }: IntakeRequest,
+    dayStartHour: number,
+  ): Promise<Record<string, number>> {
+    if (shootId === undefined) return {};
+    const next: Record<string, number> = {};
+    for (const frame of await this.reading.manager.findBy(Frame, { shootId })) {
+      const { local, millis, offsetMinutes, correctionMillis } = frame;
+      if (local === null) continue;
+      const day = shootDay({ local, millis, offsetMinutes, correctionMillis }, dayStartHour);
+      next[day] = (next[day] ?? seqStart) + 1;
+    }
+    return next;
   }
 
   /**
@@ -328,9 +471,10 @@ export class IntakeService {
 
 /** What an existing shoot has decided already; its numbers carry on. */
 function asItsShoot(asked: IntakeRequest, shoot: Shoot): IntakeRequest {
-  const { title, date, client, place, pattern, zoneMinutes, plan: folders } = shoot;
-  const seqStart = Math.max(asked.seqStart, shoot.nextSeq);
-  return { ...asked, title, date, client, place, pattern, folders, zoneMinutes, seqStart };
+  const { title, date, client, place, pattern, zoneMinutes, seqBy, plan: folders } = shoot;
+  // By day each day counts from its own beginning; through the shoot numbers carry on.
+  const seqStart = seqBy === 'day' ? asked.seqStart : Math.max(asked.seqStart, shoot.nextSeq);
+  return { ...asked, title, date, client, place, pattern, folders, zoneMinutes, seqBy, seqStart };
 }
 
 /** Adds a card's folders and numbers to a shoot, unless another card was quicker since the plan was made. */
@@ -338,7 +482,7 @@ async function extendShoot(
   manager: EntityManager,
   planned: Shoot,
   plan: IntakePlan,
-  seqStart: number,
+  nextSeq: number,
 ): Promise<void> {
   const now = await manager.findOneByOrFail(Shoot, { id: planned.id });
   if (now.nextSeq !== planned.nextSeq) throw new ArkivError('intake.overtaken', { shoot: now.title });
@@ -347,10 +491,28 @@ async function extendShoot(
     { id: now.id },
     {
       folders: [...new Set([...now.folders, ...plan.folders])],
-      nextSeq: seqStart + plan.frames.length,
+      nextSeq: Math.max(nextSeq, now.nextSeq),
       revision: now.revision + 1,
     },
   );
+}
+
+/** What a metadata template's fields stand for, for one frame. */
+function textFacts(
+  request: IntakeRequest,
+  card: string,
+  creator: string,
+  { facts, base }: PlanFrame,
+  seq: number,
+): NameFacts {
+  const { title: shoot, client, place } = request;
+  const known = {
+    capture: facts.capture,
+    original: base,
+    body: facts.model ?? '',
+    serial: facts.serial ?? '',
+  };
+  return { shoot, client, place, creator, card, seq, stars: 0, ...known };
 }
 
 function newFrame(

@@ -22,6 +22,10 @@ export interface IntakeItem {
   role: AssetRole;
   frameId: string | null;
   mtimeMillis: number;
+  /** probably archived: it is compared first, and copied only if its content is new */
+  known?: boolean;
+  /** the frame's number */
+  seq?: number;
   progress: FileProgress;
 }
 

@@ -10,7 +10,8 @@ import {
   type ReceiptFile,
 } from '@arkiv/core';
 import { Disk, diskErrorCode } from '../disk/disk';
-import { placeNew } from '../disk/place';
+import { discard, placeNew } from '../disk/place';
+import { temporaryName } from '../disk/temporary';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
@@ -101,9 +102,10 @@ export class ReceiptsService {
       const file = await this.volumes.resolve(volume, `${base}.sha256`);
       const there = await this.disk.facts(file);
       if (there) {
-        // The same text: this step has been done before.
-        if ((await this.disk.readAll(file, MAX_RECEIPT)).toString() === text) return `${base}.sha256`;
-        continue;
+        if ((await this.disk.readAll(file, MAX_RECEIPT)).toString() !== text) continue;
+        // The same text: this step has been done before, perhaps but for its last touch.
+        await discard(this.disk, temporaryName(file, job.id));
+        return `${base}.sha256`;
       }
       await this.placeOnce(
         await this.volumes.resolve(volume, `${base}.json`),

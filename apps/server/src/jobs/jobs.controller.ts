@@ -48,6 +48,12 @@ export class JobsController {
     return this.jobs.cancel(id);
   }
 
+  @Post(':id/first')
+  @HttpCode(204)
+  first(@Param('id') id: string): Promise<void> {
+    return this.jobs.first(id);
+  }
+
   @Post(':id/retry')
   @HttpCode(204)
   retry(@Param('id') id: string): Promise<void> {

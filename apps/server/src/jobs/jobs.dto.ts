@@ -21,6 +21,8 @@ export class JobDto {
   @ApiProperty() createdAt: number;
   @ApiProperty({ type: Number, nullable: true }) startedAt: number | null;
   @ApiProperty({ type: Number, nullable: true }) finishedAt: number | null;
+  @ApiProperty({ type: String, nullable: true, description: 'the job that goes first on the same way' })
+  behind: string | null;
 }
 
 export class JobFailureDto {

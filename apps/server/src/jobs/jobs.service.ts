@@ -31,9 +31,13 @@ export interface JobProgress {
   createdAt: number;
   startedAt: number | null;
   finishedAt: number | null;
+  /** the job that goes first on the way that both share; null: none */
+  behind: string | null;
 }
 
 interface Running {
+  /** null until its row has been read */
+  job: Job | null;
   abort: AbortController;
   /** what to become when the loop has stopped */
   then: 'paused' | 'cancelled' | 'queued' | null;
@@ -47,6 +51,10 @@ interface Running {
 
 /** Five progress events a second are as many as an eye follows. */
 const PROGRESS_MILLIS = 200;
+/** Jobs that move many bytes; the others are never in anyone's way. */
+const BULK: JobKind[] = ['intake', 'copy', 'verify', 'clear', 'handoff'];
+/** How often a job that made way looks whether it may go on: a tenth of what an eye notices. */
+const TURN_MILLIS = 100;
 const OPEN: Job['state'][] = ['queued', 'running', 'waiting'];
 
 /** Runs long work: rows with items that can be repeated, resumed after a restart, paused and cancelled. */
@@ -126,6 +134,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
   start(id: string): void {
     if (this.running.has(id) || this.stopping) return;
     const running: Running = {
+      job: null,
       abort: new AbortController(),
       then: null,
       bytesInFlight: new Map(),
@@ -193,6 +202,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       filesDone: counts.done,
       filesFailed: counts.failed,
       bytesDone: Math.min(bytesTotal, counts.bytes + inFlight),
+      behind: running ? (this.ahead(job)?.title ?? null) : null,
     };
   }
 
@@ -210,6 +220,43 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       throw new ArkivError('job.state', { state: job.state, action: 'carried on' });
     await this.setState(id, 'queued', null);
     this.start(id);
+  }
+
+  /** Lets a job go before the others that share its way: they wait between two files. */
+  async first(id: string): Promise<void> {
+    const job = await this.get(id);
+    if (!OPEN.includes(job.state))
+      throw new ArkivError('job.state', { state: job.state, action: 'put first' });
+    const highest = Math.max(0, ...[...this.running.values()].map((r) => r.job?.priority ?? 0));
+    await this.work.write((manager) => manager.update(Job, { id }, { priority: highest + 1 }));
+    const running = this.running.get(id);
+    if (running?.job) running.job.priority = highest + 1;
+    for (const other of this.running.keys())
+      this.events.publish('job', await this.progress(await this.get(other)));
+  }
+
+  /**
+   * The job that this one makes way for: one that was put first, or an earlier one from the same reader, which two
+   * readings at once would only slow down. A job that waits or is paused is in nobody's way.
+   */
+  private ahead(job: Job): Job | null {
+    if (!BULK.includes(job.kind)) return null;
+    const readerOf = ({ params }: Job) => (params as { readerId?: string }).readerId;
+    const priority = this.running.get(job.id)?.job?.priority ?? job.priority;
+    for (const [id, { job: other, then }] of this.running) {
+      if (id === job.id || !other || then !== null || !BULK.includes(other.kind)) continue;
+      if (other.priority > priority) return other;
+      const earlier = other.createdAt < job.createdAt || (other.createdAt === job.createdAt && id < job.id);
+      const sameWay = readerOf(job) !== undefined && readerOf(other) === readerOf(job);
+      if (sameWay && earlier && other.priority === priority) return other;
+    }
+    return null;
+  }
+
+  /** Waits between two items while another job goes first. */
+  private async turn(job: Job, running: Running): Promise<void> {
+    while (this.ahead(job) && !running.abort.signal.aborted)
+      await new Promise((resolve) => setTimeout(resolve, TURN_MILLIS));
   }
 
   /** Does the failed items once more. */
@@ -262,6 +309,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
   private async run(id: string, running: Running): Promise<void> {
     const job = await this.get(id);
     const handler = this.handlers.get(job.kind);
+    running.job = job;
     if (!handler) return this.setState(id, 'failed', `nothing here knows how to do “${job.kind}”`);
     await this.work.write(async (manager) => {
       await manager.update(JobItem, { jobId: id, state: 'doing' }, { state: 'todo' });
@@ -279,6 +327,8 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       const todo = items.filter((item) => item.state === 'todo');
       const lane = async (): Promise<void> => {
         for (let item = todo.shift(); item && !running.abort.signal.aborted; item = todo.shift()) {
+          await this.turn(job, running);
+          if (running.abort.signal.aborted) return;
           await this.runItem(job, item, handler, running);
         }
       };

@@ -6,12 +6,14 @@ import {
 } from '@nestjs/common';
 import {
   ArkivError,
+  EMPTY_DESCRIPTION,
   EMPTY_SIDECAR,
   LABELS,
   marksOf,
   mergeSidecars,
   readSidecar,
   writeSidecar,
+  type Description,
   type Label,
   type MarkField,
   type MarkOperation,
@@ -55,7 +57,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     private readonly ids: Ids,
   ) {
     events.stream.subscribe((event) => {
-      if (event.type === 'volumes') this.soon();
+      if (event.type === 'volumes' || event.type === 'frames') this.soon();
     });
   }
 
@@ -145,7 +147,10 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       await manager.update(
         Frame,
         { id: frame.id },
-        { sidecarDue: rest, ...(complete ? { sidecarBase: model } : {}) },
+        {
+          sidecarDue: rest,
+          ...(complete ? { sidecarBase: model, description: descriptionOf(model) } : {}),
+        },
       );
     });
   }
@@ -187,7 +192,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     theirs: SidecarModel,
     settings: StudioSettings,
   ): Promise<SidecarModel> {
-    const base = frame.sidecarBase ?? { ...EMPTY_SIDECAR };
+    const base = { ...EMPTY_SIDECAR, ...frame.sidecarBase };
     const theirTime = theirs.metadataDate ? Date.parse(theirs.metadataDate) : NaN;
     const { merged, conflicts } = mergeSidecars(base, ours, theirs, !(theirTime > frame.markedAt));
     for (const { field, winner } of conflicts) {
@@ -233,11 +238,19 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       stars: frame.stars,
       label: frame.label ? settings.labels[frame.label] : foreignLabel(frame.sidecarBase, settings),
       preservedFileName: frame.original,
-      creator: settings.creator || null,
-      rights: settings.rights || null,
+      clockCorrection: frame.correctionMillis || null,
+      ...(frame.description ?? EMPTY_DESCRIPTION),
+      creator: frame.description?.creator ?? (settings.creator || null),
+      rights: frame.description?.rights ?? (settings.rights || null),
       metadataDate: new Date(frame.markedAt || this.clock.now()).toISOString(),
     };
   }
+}
+
+/** What the sidecar says of the frame in words, whoever wrote it. */
+function descriptionOf(model: SidecarModel): Description {
+  const fields = Object.keys(EMPTY_DESCRIPTION) as (keyof Description)[];
+  return Object.fromEntries(fields.map((field) => [field, model[field]])) as unknown as Description;
 }
 
 /** A label that another program wrote and the studio has no colour for stays as it is. */

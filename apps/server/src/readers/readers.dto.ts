@@ -58,6 +58,9 @@ export class FrameFactsDto {
   @ApiProperty({ type: Number, nullable: true }) width: number | null;
   @ApiProperty({ type: Number, nullable: true }) height: number | null;
   @ApiProperty() orientation: number;
+  @ApiProperty({ type: String, nullable: true }) creator: string | null;
+  @ApiProperty({ type: String, nullable: true }) rights: string | null;
+  @ApiProperty({ type: String, nullable: true }) caption: string | null;
 }
 
 export class CardFrameDto {

@@ -34,6 +34,9 @@ export function readTags(head: Buffer): RawTags {
     width: number(tags.PixelXDimension) ?? number(tags['Image Width']) ?? number(tags.ImageWidth),
     height: number(tags.PixelYDimension) ?? number(tags['Image Height']) ?? number(tags.ImageLength),
     orientation: number(tags.Orientation),
+    artist: text(tags.Artist),
+    copyright: text(tags.Copyright),
+    imageDescription: text(tags.ImageDescription),
   };
 }
 

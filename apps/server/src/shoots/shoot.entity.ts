@@ -1,5 +1,5 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
-import type { FolderPlan } from '@arkiv/core';
+import type { FolderPlan, SequenceScope } from '@arkiv/core';
 
 @Entity('shoot')
 export class Shoot {
@@ -14,6 +14,8 @@ export class Shoot {
   @Column('simple-json') plan: FolderPlan;
   @Column('text') pattern: string;
   @Column('integer') nextSeq: number;
+  /** whether its numbers run through it or begin anew each day */
+  @Column('text') seqBy: SequenceScope;
   @Column('integer') zoneMinutes: number;
   @Column('integer') createdAt: number;
   /** counts every change that a loaded shoot must learn of */

@@ -58,7 +58,24 @@ export class ShootTextsService {
       copies.map(({ sha256, path: full }) => ({ sha256, path: full.slice(folder.length + 1) })),
     );
     const { id, title, date, client, place: where, folders, plan, pattern, zoneMinutes } = shoot;
-    const facts = { schema: 1, id, title, date, client, place: where, folders, plan, pattern, zoneMinutes };
+    const clocks: { body: string; millis: number }[] = await this.reading.source.query(
+      `SELECT DISTINCT body, "correctionMillis" AS millis FROM frame
+       WHERE "shootId" = ? AND body IS NOT NULL AND "correctionMillis" <> 0 ORDER BY body`,
+      [shoot.id],
+    );
+    const facts = {
+      schema: 1,
+      clocks,
+      id,
+      title,
+      date,
+      client,
+      place: where,
+      folders,
+      plan,
+      pattern,
+      zoneMinutes,
+    };
     await this.keepTrue(volume, `${folder}/${SHOOT_FOLDER}/manifest.sha256`, manifest, job);
     await this.keepTrue(
       volume,

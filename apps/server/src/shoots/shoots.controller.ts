@@ -1,6 +1,6 @@
-import { Controller, Get, Param } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Put } from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { FrameColumnsDto, ShootDto } from './shoots.dto';
+import { CorrectClocksDto, FrameColumnsDto, ShootDto } from './shoots.dto';
 import { ShootsService } from './shoots.service';
 
 @ApiTags('shoots')
@@ -18,6 +18,13 @@ export class ShootsController {
   @ApiOkResponse({ type: ShootDto })
   async get(@Param('id') id: string): Promise<ShootDto> {
     return ShootDto.of(await this.shoots.summary(await this.shoots.get(id)));
+  }
+
+  /** Corrects clocks of bodies; the camera's own times and the files' names stay. */
+  @Put(':id/clocks')
+  @HttpCode(204)
+  clocks(@Param('id') id: string, @Body() body: CorrectClocksDto): Promise<void> {
+    return this.shoots.correctClocks(id, body.corrections);
   }
 
   @Get(':id/frames')

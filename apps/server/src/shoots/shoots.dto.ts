@@ -1,5 +1,8 @@
 import { ApiProperty } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import { ArrayMaxSize, ArrayUnique, IsArray, ValidateNested } from 'class-validator';
 import type { FrameColumns } from '../frames/frames.service';
+import { ClockCorrectionDto, MAX_BODIES } from '../intake/intake.dto';
 import type { ShootSummary } from './shoots.service';
 
 export class ShootDto {
@@ -31,6 +34,16 @@ export class ShootDto {
     const kept = { id, title, date, client, place, folders, createdAt, pattern, nextSeq, zoneMinutes };
     return { ...kept, folderPath: plan.path, ...counted };
   }
+}
+
+export class CorrectClocksDto {
+  @ApiProperty({ type: [ClockCorrectionDto] })
+  @IsArray()
+  @ArrayMaxSize(MAX_BODIES)
+  @ArrayUnique((correction: ClockCorrectionDto) => correction.body)
+  @ValidateNested({ each: true })
+  @Type(() => ClockCorrectionDto)
+  corrections: ClockCorrectionDto[];
 }
 
 export class FrameColumnsDto {

@@ -1,11 +1,13 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, toSql, type KeeperRules } from '@arkiv/core';
+import { ArkivError, toSql, type ClockCorrection, type KeeperRules } from '@arkiv/core';
 import { IsNull, type EntityManager } from 'typeorm';
-import { Reading } from '../db/unitOfWork';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { EventsService } from '../events/events.service';
 import { FramesService, type FrameColumns } from '../frames/frames.service';
 import { SettingsService } from '../system/settings.service';
+import { VolumesService } from '../volumes/volumes.service';
 import { Shoot } from './shoot.entity';
+import { ShootTextsService } from './shootTexts.service';
 
 export interface ShootCounts {
   frames: number;
@@ -44,7 +46,10 @@ export class ShootsService {
     private readonly reading: Reading,
     private readonly frames: FramesService,
     private readonly settings: SettingsService,
-    events: EventsService,
+    private readonly work: UnitOfWork,
+    private readonly volumes: VolumesService,
+    private readonly texts: ShootTextsService,
+    private readonly events: EventsService,
   ) {
     events.stream.subscribe(({ type }) => {
       if (type === 'job' || type === 'frames' || type === 'volumes') this.keptFiled = null;
@@ -147,6 +152,26 @@ export class ShootsService {
   async touch(manager: EntityManager, id: string): Promise<number> {
     await manager.increment(Shoot, { id }, 'revision', 1);
     return (await manager.findOneByOrFail(Shoot, { id })).revision;
+  }
+
+  /**
+   * Corrects the clocks of bodies after their frames are here: the frames' order changes, the camera's own times and
+   * the files' names do not. Bodies that are not named keep theirs.
+   */
+  async correctClocks(id: string, corrections: readonly ClockCorrection[]): Promise<void> {
+    const shoot = await this.get(id);
+    await this.work.write(async (manager) => {
+      for (const { body, millis } of corrections)
+        await manager.query(
+          `UPDATE frame SET instant = instant - "correctionMillis" + ?, "correctionMillis" = ?, "sidecarDue" = "sidecarDue" + 1
+           WHERE "shootId" = ? AND body = ? AND local IS NOT NULL AND "correctionMillis" <> ?`,
+          [millis, millis, shoot.id, body, millis],
+        );
+      await this.touch(manager, shoot.id);
+    });
+    const { revision } = await this.get(id);
+    this.events.publish('frames', { shootId: id, revision });
+    await this.texts.writeAll(shoot, await this.volumes.all(), 'clocks');
   }
 
   /** Six pictures spread over the shoot: the best marked of each sixth, so that the strip tells its course. */

@@ -7,7 +7,10 @@ import {
   type FolderPlan,
   type KeeperRules,
   type Label,
+  type MetadataTemplate,
   type OutputSpec,
+  type SavedPlan,
+  type SequenceScope,
 } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Setting } from './setting.entity';
@@ -18,6 +21,15 @@ export interface StudioSettings {
   rights: string;
   pattern: string;
   folders: FolderPlan;
+  /** whether numbers run through a shoot or begin anew each day */
+  seqBy: SequenceScope;
+  /** saved plans; the one that is the default gave pattern, folders and scope above */
+  plans: SavedPlan[];
+  /** id of the default plan; null: none was saved yet */
+  plan: string | null;
+  templates: MetadataTemplate[];
+  /** id of the metadata template that is chosen at first; null: none */
+  template: string | null;
   rules: KeeperRules;
   /** the text each label writes to sidecars */
   labels: Record<Label, string>;
@@ -33,6 +45,11 @@ export const DEFAULT_SETTINGS: StudioSettings = {
   rights: '',
   pattern: DEFAULT_NAME_PATTERN,
   folders: DEFAULT_FOLDER_PLAN,
+  seqBy: 'shoot',
+  plans: [],
+  plan: null,
+  templates: [],
+  template: null,
   rules: DEFAULT_RULES,
   labels: { A: 'Amber', B: 'Brick', M: 'Moss', S: 'Slate', P: 'Plum' },
   // Two copies on two devices is what the trade calls the least before a card is cleared (common practice, no source).

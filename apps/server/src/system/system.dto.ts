@@ -1,9 +1,12 @@
 import { ApiProperty } from '@nestjs/swagger';
 import {
+  ArrayMaxSize,
+  IsIn,
   IsInt,
   IsObject,
   IsOptional,
   IsString,
+  Length,
   Max,
   MaxLength,
   Min,
@@ -11,8 +14,17 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { Type } from 'class-transformer';
-import { filterProblem, LABELS, type Filter, type KeeperRules, type Label } from '@arkiv/core';
-import { FolderPlanDto } from '../intake/intake.dto';
+import {
+  filterProblem,
+  LABELS,
+  type Filter,
+  type KeeperRules,
+  type Label,
+  type MetadataTemplate,
+  type SavedPlan,
+  type SequenceScope,
+} from '@arkiv/core';
+import { FolderPlanDto, SCOPES, TemplateTextsDto } from '../intake/intake.dto';
 import { OutputSpecDto } from '../delivery/delivery.controller';
 
 /** A filter from outside: checked by core's own rules. */
@@ -60,11 +72,32 @@ export class KeeperRulesDto implements KeeperRules {
   @ApiProperty(ANY_OBJECT) @IsFilter() reject: Filter;
 }
 
+/** Saved plans and templates; nobody chooses from a longer list. */
+const MAX_SAVED = 100;
+
+export class SavedPlanDto implements SavedPlan {
+  @ApiProperty() @IsString() @Length(1, 40) id: string;
+  @ApiProperty() @IsString() @Length(1, 80) name: string;
+  @ApiProperty() @IsString() @Length(1, 200) pattern: string;
+  @ApiProperty({ type: FolderPlanDto }) @ValidateNested() @Type(() => FolderPlanDto) folders: FolderPlanDto;
+  @ApiProperty({ enum: SCOPES }) @IsIn(SCOPES) seqBy: SequenceScope;
+}
+
+export class MetadataTemplateDto extends TemplateTextsDto implements MetadataTemplate {
+  @ApiProperty() @IsString() @Length(1, 40) id: string;
+  @ApiProperty() @IsString() @Length(1, 80) name: string;
+}
+
 export class SettingsDto {
   @ApiProperty() creator: string;
   @ApiProperty() rights: string;
   @ApiProperty() pattern: string;
   @ApiProperty({ type: FolderPlanDto }) folders: FolderPlanDto;
+  @ApiProperty({ enum: SCOPES }) seqBy: SequenceScope;
+  @ApiProperty({ type: [SavedPlanDto] }) plans: SavedPlanDto[];
+  @ApiProperty({ type: String, nullable: true }) plan: string | null;
+  @ApiProperty({ type: [MetadataTemplateDto] }) templates: MetadataTemplateDto[];
+  @ApiProperty({ type: String, nullable: true }) template: string | null;
   @ApiProperty({ type: KeeperRulesDto }) rules: KeeperRulesDto;
   @ApiProperty({ type: 'object', additionalProperties: { type: 'string' } }) labels: Record<Label, string>;
   @ApiProperty() requiredCopies: number;
@@ -77,6 +110,34 @@ export class ChangeSettingsDto {
   @ApiProperty({ required: false }) @IsOptional() @IsString() @MaxLength(120) creator?: string;
   @ApiProperty({ required: false }) @IsOptional() @IsString() @MaxLength(300) rights?: string;
   @ApiProperty({ required: false }) @IsOptional() @IsString() @MaxLength(200) pattern?: string;
+  @ApiProperty({ required: false, type: FolderPlanDto })
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => FolderPlanDto)
+  folders?: FolderPlanDto;
+  @ApiProperty({ required: false, enum: SCOPES }) @IsOptional() @IsIn(SCOPES) seqBy?: SequenceScope;
+  @ApiProperty({ required: false, type: [SavedPlanDto] })
+  @IsOptional()
+  @ArrayMaxSize(MAX_SAVED)
+  @ValidateNested({ each: true })
+  @Type(() => SavedPlanDto)
+  plans?: SavedPlanDto[];
+  @ApiProperty({ required: false, type: String, nullable: true })
+  @IsOptional()
+  @IsString()
+  @MaxLength(40)
+  plan?: string | null;
+  @ApiProperty({ required: false, type: [MetadataTemplateDto] })
+  @IsOptional()
+  @ArrayMaxSize(MAX_SAVED)
+  @ValidateNested({ each: true })
+  @Type(() => MetadataTemplateDto)
+  templates?: MetadataTemplateDto[];
+  @ApiProperty({ required: false, type: String, nullable: true })
+  @IsOptional()
+  @IsString()
+  @MaxLength(40)
+  template?: string | null;
   @ApiProperty({ required: false, type: KeeperRulesDto })
   @IsOptional()
   @ValidateNested()

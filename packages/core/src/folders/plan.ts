@@ -1,3 +1,5 @@
+import type { SequenceScope } from '../intake/types';
+
 /** The places inside a shoot's folder. Names are the studio's; `originals` is always there. */
 export interface FolderPlan {
   /** pattern of the shoot's folder, `/` between levels */
@@ -24,3 +26,13 @@ export const DEFAULT_NAME_PATTERN = '{shoot}_{capture:yyyyMMdd}_{seq:4}';
 
 /** Our own folder of open text inside a shoot's folder. */
 export const SHOOT_FOLDER = '.arkiv';
+
+/** How a studio names files and lays out folders, under a name of its own. */
+export interface SavedPlan {
+  id: string;
+  name: string;
+  /** name pattern */
+  pattern: string;
+  folders: FolderPlan;
+  seqBy: SequenceScope;
+}

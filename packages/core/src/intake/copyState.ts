@@ -19,13 +19,15 @@ export interface FileProgress {
   alreadyHere: string | null;
   /** why the source could not be read */
   sourceError: string | null;
+  /** bytes of the source that cannot be read, from … up to, not including, to */
+  unreadable?: readonly { from: number; to: number }[];
 }
 
 export type CopyEvent =
   | { type: 'hashed'; sha256: string }
   | { type: 'verified'; target: string; at: number; pastCache: boolean }
   | { type: 'target-failed'; target: string; reason: string }
-  | { type: 'source-failed'; reason: string }
+  | { type: 'source-failed'; reason: string; unreadable?: readonly { from: number; to: number }[] }
   | { type: 'already-here'; path: string }
   | { type: 'retry' };
 
@@ -47,7 +49,7 @@ export function advance(progress: FileProgress, event: CopyEvent): FileProgress 
           `expected ${progress.sha256}, found ${event.sha256}: the source changed between two readings`,
         );
       }
-      return { ...progress, sha256: event.sha256, sourceError: null };
+      return { ...progress, sha256: event.sha256, sourceError: null, unreadable: undefined };
     case 'verified':
       return withTarget(progress, event.target, {
         state: 'verified',
@@ -58,13 +60,14 @@ export function advance(progress: FileProgress, event: CopyEvent): FileProgress 
       if (progress.targets[event.target]?.state === 'verified') return progress;
       return withTarget(progress, event.target, { state: 'failed', reason: event.reason });
     case 'source-failed':
-      return { ...progress, sourceError: event.reason };
+      return { ...progress, sourceError: event.reason, unreadable: event.unreadable };
     case 'already-here':
       return { ...progress, alreadyHere: event.path };
     case 'retry':
       return {
         ...progress,
         sourceError: null,
+        unreadable: undefined,
         targets: Object.fromEntries(
           Object.entries(progress.targets).map(([id, t]) => [
             id,

@@ -11,6 +11,8 @@ export interface ReceiptFile {
   sha256: string | null;
   fate: Fate;
   reason: string | null;
+  /** bytes that could not be read, from … up to, not including, to */
+  unreadable?: readonly { from: number; to: number }[];
   copies: { volume: string; verifiedAt: string; pastCache: boolean }[];
 }
 
@@ -48,6 +50,7 @@ export function receiptFile(source: ReceiptSource): ReceiptFile {
     size: source.size,
     sha256: progress.sha256,
     fate: fateOf(progress),
+    ...(progress.unreadable && progress.unreadable.length > 0 ? { unreadable: progress.unreadable } : {}),
     reason: progress.sourceError ?? (failed.length > 0 ? failed.join(' · ') : null),
     copies: targets
       .filter(([, t]) => t.state === 'verified')

@@ -16,6 +16,10 @@ export interface RawTags {
   width?: number;
   height?: number;
   orientation?: number;
+  /** Exif Artist, Copyright, ImageDescription: what the camera was told to write */
+  artist?: string;
+  copyright?: string;
+  imageDescription?: string;
 }
 
 /** A number as it was written, with the text that photographers read. */
@@ -43,6 +47,10 @@ export interface FrameFacts {
   height: number | null;
   /** Exif orientation 1…8 */
   orientation: number;
+  /** what the camera was told to write of itself */
+  creator: string | null;
+  rights: string | null;
+  caption: string | null;
 }
 
 export function factsFromTags(tags: RawTags): FrameFacts {
@@ -59,6 +67,9 @@ export function factsFromTags(tags: RawTags): FrameFacts {
     width: positive(tags.width),
     height: positive(tags.height),
     orientation: tags.orientation && tags.orientation >= 1 && tags.orientation <= 8 ? tags.orientation : 1,
+    creator: clean(tags.artist),
+    rights: clean(tags.copyright),
+    caption: clean(tags.imageDescription),
   };
 }
 

@@ -103,6 +103,19 @@ function fieldText(field: NameField, format: string, facts: NameFacts): string {
   }
 }
 
+/** The same fields in running text: values stand as they are, nothing is made fit for names. */
+export function renderText(tokens: readonly PatternToken[], facts: NameFacts): string {
+  return tokens
+    .map((token) => {
+      if ('text' in token) return token.text;
+      const { field, format } = token;
+      if (field === 'capture') return facts.capture ? fieldText(field, format, facts) : '';
+      return ['seq', 'stars'].includes(field) ? fieldText(field, format, facts) : String(facts[field]);
+    })
+    .join('')
+    .normalize('NFC');
+}
+
 /** One sentence for a problem, with the next step. */
 export function describePatternProblem(pattern: string, problem: PatternProblem): string {
   switch (problem.kind) {

@@ -1,8 +1,9 @@
 import { DOMParser, XMLSerializer, type Document, type Element, type Node } from '@xmldom/xmldom';
+import { EMPTY_DESCRIPTION, type Description } from '../description/description';
 import type { Marks, Verdict } from '../marks/marks';
 
 /** What Arkiv keeps in a frame's sidecar. Null: the property is absent. */
-export interface SidecarModel {
+export interface SidecarModel extends Description {
   frameId: string | null;
   verdict: Verdict;
   /** 0…5; kept in our own namespace while the frame is a reject */
@@ -10,8 +11,8 @@ export interface SidecarModel {
   /** the label's text, as the studio words it */
   label: string | null;
   preservedFileName: string | null;
-  creator: string | null;
-  rights: string | null;
+  /** milliseconds added to the camera's time; null: none */
+  clockCorrection: number | null;
   /** ISO 8601 */
   metadataDate: string | null;
 }
@@ -22,9 +23,9 @@ export const EMPTY_SIDECAR: Readonly<SidecarModel> = {
   stars: 0,
   label: null,
   preservedFileName: null,
-  creator: null,
-  rights: null,
+  clockCorrection: null,
   metadataDate: null,
+  ...EMPTY_DESCRIPTION,
 };
 
 const NS = {
@@ -37,6 +38,8 @@ const NS = {
   xmpDM: 'http://ns.adobe.com/xmp/1.0/DynamicMedia/',
   xmpRights: 'http://ns.adobe.com/xap/1.0/rights/',
   dc: 'http://purl.org/dc/elements/1.1/',
+  photoshop: 'http://ns.adobe.com/photoshop/1.0/',
+  Iptc4xmpCore: 'http://iptc.org/std/Iptc4xmpCore/1.0/xmlns/',
   arkiv: 'https://ns.arkiv.invalid/frame/1/',
 } as const;
 type Prefix = keyof typeof NS;
@@ -88,9 +91,83 @@ export function writeSidecar(model: SidecarModel, existing?: string): string {
   );
   setSimple(document, 'xmpMM', 'PreservedFileName', model.preservedFileName);
   setSimple(document, 'xmp', 'MetadataDate', model.metadataDate);
-  if (model.creator !== null) setList(document, 'dc', 'creator', 'Seq', [model.creator]);
-  if (model.rights !== null) setAlternative(document, 'dc', 'rights', model.rights);
+  setSimple(
+    document,
+    'arkiv',
+    'clockCorrection',
+    model.clockCorrection ? String(model.clockCorrection) : null,
+  );
+  writeDescription(document, model);
   return serialise(document);
+}
+
+/** Text fields with one value, by the IPTC Photo Metadata Standard's XMP properties. */
+const SIMPLE_TEXTS = [
+  ['credit', 'photoshop', 'Credit'],
+  ['headline', 'photoshop', 'Headline'],
+  ['sublocation', 'Iptc4xmpCore', 'Location'],
+  ['city', 'photoshop', 'City'],
+  ['region', 'photoshop', 'State'],
+  ['country', 'photoshop', 'Country'],
+] as const satisfies (readonly [keyof Description, Prefix, string])[];
+/** Text fields that may be there in several languages; ours is the default one. */
+const LANGUAGE_TEXTS = [
+  ['rights', 'dc', 'rights'],
+  ['usageTerms', 'xmpRights', 'UsageTerms'],
+  ['caption', 'dc', 'description'],
+] as const satisfies (readonly [keyof Description, Prefix, string])[];
+/** Parts of Iptc4xmpCore:CreatorContactInfo. */
+const CONTACT = [
+  ['email', 'CiEmailWork'],
+  ['phone', 'CiTelWork'],
+  ['website', 'CiUrlWork'],
+] as const satisfies (readonly [keyof Description, string])[];
+
+/** What has no value in the model stays as it is in the file. */
+function writeDescription(document: Document, model: Description): void {
+  if (model.creator !== null) setList(document, 'dc', 'creator', 'Seq', [model.creator]);
+  for (const [field, prefix, name] of SIMPLE_TEXTS)
+    if (model[field] !== null) setSimple(document, prefix, name, model[field]);
+  for (const [field, prefix, name] of LANGUAGE_TEXTS)
+    if (model[field] !== null) setAlternative(document, prefix, name, model[field]);
+  if (model.keywords.length > 0) setList(document, 'dc', 'subject', 'Bag', model.keywords);
+  for (const [field, name] of CONTACT) if (model[field] !== null) setContact(document, name, model[field]);
+}
+
+function readDescription(document: Document): Description {
+  const description: Description = { ...EMPTY_DESCRIPTION, creator: firstItem(document, 'dc', 'creator') };
+  for (const [field, prefix, name] of SIMPLE_TEXTS) description[field] = simple(document, prefix, name);
+  for (const [field, prefix, name] of LANGUAGE_TEXTS) description[field] = firstItem(document, prefix, name);
+  for (const [field, name] of CONTACT)
+    description[field] = contactPart(document, name)?.textContent?.trim() || null;
+  description.keywords = items(document, 'dc', 'subject');
+  return description;
+}
+
+function contactPart(document: Document, name: string): Element | undefined {
+  const found = propertyElements(document, 'Iptc4xmpCore', 'CreatorContactInfo')[0];
+  return found?.getElementsByTagNameNS(NS.Iptc4xmpCore, name).item(0) ?? undefined;
+}
+
+/** One part of the contact, beside the others that are there. */
+function setContact(document: Document, name: string, value: string): void {
+  const there = contactPart(document, name);
+  if (there?.textContent?.trim() === value) return;
+  there?.parentNode?.removeChild(there);
+  const description = home(document);
+  const prefix = prefixFor(description, 'Iptc4xmpCore');
+  let contact = propertyElements(document, 'Iptc4xmpCore', 'CreatorContactInfo')[0];
+  if (!contact) {
+    contact = document.createElementNS(NS.Iptc4xmpCore, `${prefix}:CreatorContactInfo`);
+    contact.setAttributeNS(NS.rdf, `${prefixFor(description, 'rdf')}:parseType`, 'Resource');
+    append(document, description, contact);
+  }
+  // A structure is written as parseType="Resource" or with a description inside (ISO 16684-1, 7.6).
+  const inside =
+    children(contact).find((e) => e.namespaceURI === NS.rdf && e.localName === 'Description') ?? contact;
+  const part = document.createElementNS(NS.Iptc4xmpCore, `${prefix}:${name}`);
+  part.appendChild(document.createTextNode(value));
+  inside.appendChild(part);
 }
 
 /** The three fields that marks and sidecar share, as marks. `labelOf` maps the label's text to the studio's label. */
@@ -122,8 +199,9 @@ export function mergeSidecars(
   const merged: SidecarModel = { ...ours };
   const conflicts: MergeConflict[] = [];
   const take = <K extends keyof SidecarModel>(field: K) => {
-    if (field === 'metadataDate' || theirs[field] === base[field] || theirs[field] === ours[field]) return;
-    if (ours[field] === base[field]) merged[field] = theirs[field];
+    const same = (a: SidecarModel, b: SidecarModel) => JSON.stringify(a[field]) === JSON.stringify(b[field]);
+    if (field === 'metadataDate' || same(theirs, base) || same(theirs, ours)) return;
+    if (same(ours, base)) merged[field] = theirs[field];
     else {
       conflicts.push({
         field,
@@ -188,8 +266,8 @@ function modelOf(document: Document): SidecarModel {
     stars: Number.isFinite(stars) ? Math.min(5, Math.max(0, Math.round(stars))) : 0,
     label: simple(document, 'xmp', 'Label'),
     preservedFileName: simple(document, 'xmpMM', 'PreservedFileName'),
-    creator: firstItem(document, 'dc', 'creator'),
-    rights: firstItem(document, 'dc', 'rights'),
+    clockCorrection: Number(simple(document, 'arkiv', 'clockCorrection') ?? '0') || null,
+    ...readDescription(document),
     metadataDate: simple(document, 'xmp', 'MetadataDate'),
   };
 }
@@ -226,6 +304,11 @@ function firstItem(document: Document, prefix: Prefix, name: string): string | n
   const element = propertyElements(document, prefix, name)[0];
   const item = element?.getElementsByTagNameNS(NS.rdf, 'li').item(0);
   return item?.textContent?.trim() || null;
+}
+
+function items(document: Document, prefix: Prefix, name: string): string[] {
+  const list = propertyElements(document, prefix, name)[0]?.getElementsByTagNameNS(NS.rdf, 'li');
+  return Array.from(list ?? []).flatMap((item) => item.textContent?.trim() || []);
 }
 
 function remove(document: Document, prefix: Prefix, name: string): void {
@@ -268,16 +351,17 @@ function setList(
   document: Document,
   prefix: Prefix,
   name: string,
-  kind: 'Seq' | 'Alt',
-  items: readonly string[],
+  kind: 'Seq' | 'Alt' | 'Bag',
+  texts: readonly string[],
   language?: string,
 ): void {
-  if (items.length === 1 && firstItem(document, prefix, name) === items[0]) return;
+  const there = kind === 'Bag' ? items(document, prefix, name) : [firstItem(document, prefix, name)];
+  if (there.length === texts.length && there.every((text, i) => text === texts[i])) return;
   remove(document, prefix, name);
   const description = home(document);
   const element = document.createElementNS(NS[prefix], `${prefixFor(description, prefix)}:${name}`);
   const list = document.createElementNS(NS.rdf, `${prefixFor(description, 'rdf')}:${kind}`);
-  for (const item of items) {
+  for (const item of texts) {
     const li = document.createElementNS(NS.rdf, `${prefixFor(description, 'rdf')}:li`);
     if (language) li.setAttributeNS(NS.xml, 'xml:lang', language);
     li.appendChild(document.createTextNode(item));

@@ -7,6 +7,8 @@ const STATEMENTS = [
     (SELECT json_extract("plan", '$.originals') FROM "shoot" WHERE "shoot"."id" = "frame"."shootId")`,
   `ALTER TABLE "frame" ADD COLUMN "description" text`,
   `CREATE INDEX "frame_local" ON "frame" ("local", "millis")`,
+  `CREATE INDEX "asset_size" ON "asset" ("size")`,
+  `ALTER TABLE "shoot" ADD COLUMN "seqBy" text NOT NULL DEFAULT 'shoot'`,
   `ALTER TABLE "job" ADD COLUMN "priority" integer NOT NULL DEFAULT 0`,
   `ALTER TABLE "shoot" ADD COLUMN "mergedInto" text`,
   `CREATE TABLE "damage" ("volumeId" text NOT NULL REFERENCES "volume"("id"), "path" text NOT NULL,

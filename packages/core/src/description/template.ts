@@ -1,0 +1,85 @@
+import { parsePattern, renderText, type NameFacts, type PatternProblem } from '../naming/pattern';
+import { EMPTY_DESCRIPTION, type Description } from './description';
+
+/** The text fields of a description, with what they are called and what belongs into them (IPTC Core 1.4). */
+export const DESCRIPTION_FIELDS = {
+  creator: 'Creator',
+  credit: 'Credit line',
+  rights: 'Copyright notice',
+  usageTerms: 'Usage terms',
+  email: 'E-mail',
+  phone: 'Phone',
+  website: 'Website',
+  headline: 'Headline',
+  caption: 'Caption',
+  sublocation: 'Sublocation',
+  city: 'City',
+  region: 'Region',
+  country: 'Country',
+} as const satisfies Record<Exclude<keyof Description, 'keywords'>, string>;
+export type DescriptionField = keyof typeof DESCRIPTION_FIELDS;
+
+/** Metadata that is stamped on many frames. Texts may use the fields of name patterns. */
+export interface MetadataTemplate {
+  id: string;
+  name: string;
+  /** `replace`: over what the camera wrote; `fill`: only where it wrote nothing */
+  mode: 'replace' | 'fill';
+  fields: Partial<Record<DescriptionField, string>>;
+  /** separated by commas or line ends */
+  keywords: string;
+}
+
+/** What a camera was set to write itself. */
+export type CameraWords = Pick<Description, 'creator' | 'rights' | 'caption'>;
+
+/** The first field of a template that cannot be read, with why. */
+export function templateProblem(
+  template: Pick<MetadataTemplate, 'fields' | 'keywords'>,
+): { field: DescriptionField | 'keywords'; text: string; problem: PatternProblem } | null {
+  const texts = [
+    ...(Object.entries(template.fields) as [DescriptionField, string][]),
+    ['keywords', template.keywords] as const,
+  ];
+  for (const [field, text] of texts) {
+    const parsed = parsePattern(text);
+    if (!parsed.ok) return { field, text, problem: parsed.problem };
+  }
+  return null;
+}
+
+/** What a template says of one frame. Fields that it leaves empty keep what the camera wrote. */
+export function describeFrame(
+  template: MetadataTemplate | null,
+  facts: NameFacts,
+  camera: Partial<CameraWords> = {},
+): Description {
+  const description: Description = { ...EMPTY_DESCRIPTION, ...camera, keywords: [] };
+  if (!template) return description;
+  for (const [field, text] of Object.entries(template.fields) as [DescriptionField, string][]) {
+    const said = render(text, facts);
+    if (said === '' || (template.mode === 'fill' && description[field] !== null)) continue;
+    description[field] = said;
+  }
+  description.keywords = keywordsOf(render(template.keywords, facts));
+  return description;
+}
+
+/** Each keyword once, without regard to case, in the order given. */
+export function keywordsOf(text: string): string[] {
+  const seen = new Set<string>();
+  return text
+    .split(/[,;\n]/)
+    .map((word) => word.trim().replace(/\s+/g, ' '))
+    .filter((word) => {
+      const key = word.toLowerCase();
+      if (word === '' || seen.has(key)) return false;
+      seen.add(key);
+      return true;
+    });
+}
+
+function render(text: string, facts: NameFacts): string {
+  const parsed = parsePattern(text);
+  return parsed.ok ? renderText(parsed.tokens, facts).trim() : '';
+}
