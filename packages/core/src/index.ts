@@ -15,6 +15,7 @@ export * from './query/filter';
 export * from './query/keeperRule';
 export * from './intake/types';
 export * from './intake/plan';
+export * from './intake/split';
 export * from './intake/copyState';
 export * from './intake/receipt';
 export * from './intake/clocks';

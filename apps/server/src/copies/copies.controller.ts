@@ -1,6 +1,6 @@
-import { Body, Controller, Get, Post, Query } from '@nestjs/common';
+import { Body, Controller, Get, Param, Post, Query } from '@nestjs/common';
 import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { CopiesAskedDto, CopyPlanDto, StartedJobDto } from './copies.dto';
+import { CopiesAskedDto, CopyPlanDto, KeptOnDto, StartedJobDto } from './copies.dto';
 import { CopiesService } from './copies.service';
 
 @ApiTags('copies')
@@ -20,6 +20,13 @@ export class CopiesController {
   @ApiCreatedResponse({ type: StartedJobDto })
   copyNow(@Body() asked: CopiesAskedDto): Promise<StartedJobDto> {
     return this.copies.copyNow(asked);
+  }
+
+  /** How a shoot is kept, drive by drive. */
+  @Get('shoots/:id')
+  @ApiOkResponse({ type: [KeptOnDto] })
+  kept(@Param('id') id: string): Promise<KeptOnDto[]> {
+    return this.copies.kept(id);
   }
 
   /** Reads copies again and holds them against their checksums. */

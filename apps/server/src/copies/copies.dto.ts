@@ -1,6 +1,6 @@
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { IsOptional, IsString, Length, MaxLength } from 'class-validator';
-import type { CopiesAsked, CopyPlan } from './copies.service';
+import type { CopiesAsked, CopyPlan, KeptOn } from './copies.service';
 
 /** One shoot, one volume, both, or without either the whole archive. */
 export class CopiesAskedDto implements CopiesAsked {
@@ -13,6 +13,19 @@ export class CopyPlanDto implements CopyPlan {
   @ApiProperty({ description: 'bytes' }) bytes: number;
   @ApiProperty({ type: [String], description: 'names of the drives they go to' }) volumes: string[];
   @ApiProperty({ description: 'files that no drive which is here can take' }) nowhere: number;
+}
+
+export class KeptOnDto implements KeptOn {
+  @ApiProperty() volumeId: string;
+  @ApiProperty({ description: 'verified copies' }) files: number;
+  @ApiProperty({ description: 'bytes' }) bytes: number;
+  @ApiProperty({ description: 'copies found missing, changed or unreadable' }) damaged: number;
+  @ApiProperty({
+    type: Number,
+    nullable: true,
+    description: 'when the copy that was not read for longest was read',
+  })
+  verifiedSince: number | null;
 }
 
 export class StartedJobDto {

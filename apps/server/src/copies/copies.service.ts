@@ -31,6 +31,15 @@ export interface CopyPlan {
   nowhere: number;
 }
 
+/** A shoot's copies on one volume. */
+export interface KeptOn {
+  volumeId: string;
+  files: number;
+  bytes: number;
+  damaged: number;
+  verifiedSince: number | null;
+}
+
 @Injectable()
 export class CopiesService {
   constructor(
@@ -42,6 +51,16 @@ export class CopiesService {
     private readonly settings: SettingsService,
     private readonly ids: Ids,
   ) {}
+
+  async kept(shootId: string): Promise<KeptOn[]> {
+    return this.reading.source.query(
+      `SELECT v.id AS "volumeId", COUNT(c.id) AS files, COALESCE(SUM(a.size), 0) AS bytes, MIN(c."verifiedAt") AS "verifiedSince",
+         (SELECT COUNT(*) FROM damage d JOIN asset x ON x.id = d."assetId" WHERE d."volumeId" = v.id AND x."shootId" = ?) AS damaged
+       FROM volume v LEFT JOIN (copy c JOIN asset a ON a.id = c."assetId" AND a."shootId" = ?) ON c."volumeId" = v.id
+       WHERE v.role <> 'edit' GROUP BY v.id ORDER BY v."addedAt"`,
+      [shootId, shootId],
+    );
+  }
 
   /** Starts reading every copy that is meant again. */
   async verify(asked: CopiesAsked): Promise<{ jobId: string }> {

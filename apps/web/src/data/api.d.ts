@@ -112,6 +112,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Jobs_first"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/retry": {
         parameters: {
             query?: never;
@@ -256,6 +272,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shoots/{id}/clocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["Shoots_clocks"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shoots/{id}/frames": {
         parameters: {
             query?: never;
@@ -320,6 +352,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readers/{id}/known": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Intake_known"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readers/{id}/clearance": {
         parameters: {
             query?: never;
@@ -346,6 +394,22 @@ export interface paths {
         get: operations["Copies_plan"];
         put?: never;
         post: operations["Copies_copyNow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/copies/shoots/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Copies_kept"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -622,11 +686,31 @@ export interface components {
         };
         FolderPlanDto: {
             path: string;
+            /** @description pattern of a folder inside the originals */
+            below?: string;
             originals: string;
             selects: string;
             edits: string;
             delivery: string;
             rejects: string;
+        };
+        SavedPlanDto: {
+            id: string;
+            name: string;
+            pattern: string;
+            folders: components["schemas"]["FolderPlanDto"];
+            /** @enum {string} */
+            seqBy: "shoot" | "day";
+        };
+        MetadataTemplateDto: {
+            /** @enum {string} */
+            mode: "replace" | "fill";
+            fields: {
+                [key: string]: string;
+            };
+            keywords: string;
+            id: string;
+            name: string;
         };
         KeeperRulesDto: {
             keeper: {
@@ -651,6 +735,12 @@ export interface components {
             rights: string;
             pattern: string;
             folders: components["schemas"]["FolderPlanDto"];
+            /** @enum {string} */
+            seqBy: "shoot" | "day";
+            plans: components["schemas"]["SavedPlanDto"][];
+            plan: string | null;
+            templates: components["schemas"]["MetadataTemplateDto"][];
+            template: string | null;
             rules: components["schemas"]["KeeperRulesDto"];
             labels: {
                 [key: string]: string;
@@ -665,6 +755,13 @@ export interface components {
             creator?: string;
             rights?: string;
             pattern?: string;
+            folders?: components["schemas"]["FolderPlanDto"];
+            /** @enum {string} */
+            seqBy?: "shoot" | "day";
+            plans?: components["schemas"]["SavedPlanDto"][];
+            plan?: string | null;
+            templates?: components["schemas"]["MetadataTemplateDto"][];
+            template?: string | null;
             rules?: components["schemas"]["KeeperRulesDto"];
             labels?: {
                 [key: string]: string;
@@ -693,6 +790,8 @@ export interface components {
             createdAt: number;
             startedAt: number | null;
             finishedAt: number | null;
+            /** @description the job that goes first on the same way */
+            behind: string | null;
         };
         JobFailureDto: {
             file: string;
@@ -774,6 +873,9 @@ export interface components {
             width: number | null;
             height: number | null;
             orientation: number;
+            creator: string | null;
+            rights: string | null;
+            caption: string | null;
         };
         CardFrameDto: {
             key: string;
@@ -840,6 +942,15 @@ export interface components {
             /** @description minutes east of UTC */
             zoneMinutes: number;
         };
+        ClockCorrectionDto: {
+            /** @description make · model · serial */
+            body: string;
+            /** @description milliseconds that are added to its times */
+            millis: number;
+        };
+        CorrectClocksDto: {
+            corrections: components["schemas"]["ClockCorrectionDto"][];
+        };
         FrameColumnsDto: {
             revision: number;
             count: number;
@@ -847,13 +958,31 @@ export interface components {
                 [key: string]: unknown[];
             };
         };
-        ClockCorrectionDto: {
-            /** @description make · model · serial */
-            body: string;
-            /** @description milliseconds that are added to its times */
-            millis: number;
+        TemplateTextsDto: {
+            /** @enum {string} */
+            mode: "replace" | "fill";
+            fields: {
+                [key: string]: string;
+            };
+            keywords: string;
+        };
+        IntakePartDto: {
+            title: string;
+            /** @description YYYY-MM-DD */
+            date: string;
+            client: string;
+            place: string;
+            /** @description keys of its frames */
+            keys: string[];
         };
         StartIntakeDto: {
+            /** @description keys of frames that are probably archived */
+            known?: string[];
+            /** @enum {string} */
+            seqBy?: "shoot" | "day";
+            template?: components["schemas"]["TemplateTextsDto"];
+            /** @description parts that become shoots of their own */
+            more?: components["schemas"]["IntakePartDto"][];
             shootId?: string;
             /** @description keys of frames that stay on the card */
             leaveOut?: string[];
@@ -871,9 +1000,15 @@ export interface components {
             zoneMinutes: number;
             targets: string[];
         };
+        StartedPartDto: {
+            jobId: string;
+            shootId: string;
+        };
         StartedIntakeDto: {
             jobId: string;
             shootId: string;
+            /** @description one for each further part */
+            others: components["schemas"]["StartedPartDto"][];
         };
         IntakeFileDto: {
             from: string;
@@ -920,6 +1055,17 @@ export interface components {
         CopiesAskedDto: {
             shootId?: string;
             volumeId?: string;
+        };
+        KeptOnDto: {
+            volumeId: string;
+            /** @description verified copies */
+            files: number;
+            /** @description bytes */
+            bytes: number;
+            /** @description copies found missing, changed or unreadable */
+            damaged: number;
+            /** @description when the copy that was not read for longest was read */
+            verifiedSince: number | null;
         };
         MoveRequestDto: {
             /** @enum {string} */
@@ -1243,6 +1389,25 @@ export interface operations {
             };
         };
     };
+    Jobs_first: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     Jobs_retry: {
         parameters: {
             query?: never;
@@ -1470,6 +1635,29 @@ export interface operations {
             };
         };
     };
+    Shoots_clocks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectClocksDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     Shoots_frames: {
         parameters: {
             query?: never;
@@ -1560,6 +1748,27 @@ export interface operations {
             };
         };
     };
+    Intake_known: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
     Intake_clearance: {
         parameters: {
             query?: never;
@@ -1622,6 +1831,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartedJobDto"];
+                };
+            };
+        };
+    };
+    Copies_kept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptOnDto"][];
                 };
             };
         };

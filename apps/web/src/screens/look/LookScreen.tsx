@@ -346,4 +346,5 @@ const JOB: Api['JobDto'] = {
   createdAt: 1792180000000,
   startedAt: 1792180000000,
   finishedAt: null,
+  behind: null,
 };
