@@ -6,6 +6,7 @@ import { JobLine } from './parts/JobLine';
 import { CullScreen } from './screens/cull/CullScreen';
 import { DeliverScreen } from './screens/deliver/DeliverScreen';
 import { DeskScreen } from './screens/desk/DeskScreen';
+import { FilesScreen } from './screens/files/FilesScreen';
 import { HandoffScreen } from './screens/handoff/HandoffScreen';
 import { IntakeScreen } from './screens/intake/IntakeScreen';
 import { NowhereScreen } from './screens/NowhereScreen';
@@ -29,6 +30,7 @@ export function App() {
           <Route path="/intake/:reader" element={<IntakeScreen />} />
           <Route path="/shoots" element={<ShootsScreen />} />
           <Route path="/shoots/:id/cull" element={<CullScreen />} />
+          <Route path="/shoots/:id/files" element={<FilesScreen />} />
           <Route path="/shoots/:id/handoff" element={<HandoffScreen />} />
           <Route path="/shoots/:id/deliver" element={<DeliverScreen />} />
           {settings?.standIns && (

@@ -18,6 +18,7 @@ export const FRAME_COLUMNS = [
   'instant',
   'local',
   'millis',
+  'offsetMinutes',
   'correctionMillis',
   'body',
   'serial',

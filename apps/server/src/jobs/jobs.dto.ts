@@ -9,6 +9,8 @@ export class JobDto {
   @ApiProperty({ enum: KINDS }) kind: JobKind;
   @ApiProperty() title: string;
   @ApiProperty({ type: String, nullable: true }) shootId: string | null;
+  @ApiProperty({ type: String, nullable: true, description: 'the shoot that frames leave' })
+  fromShootId: string | null;
   @ApiProperty({ type: String, nullable: true, description: 'the reader that an intake copies from' })
   readerId: string | null;
   @ApiProperty({ enum: STATES }) state: JobState;

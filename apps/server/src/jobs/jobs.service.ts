@@ -19,6 +19,8 @@ export interface JobProgress {
   kind: JobKind;
   title: string;
   shootId: string | null;
+  /** the shoot that frames leave, where that is another one */
+  fromShootId: string | null;
   /** the reader that an intake copies from */
   readerId: string | null;
   state: Job['state'];
@@ -191,6 +193,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       kind,
       title,
       shootId,
+      fromShootId: job.kind === 'move' ? (job.params as { from: string }).from : null,
       readerId: (job.params as { readerId?: string }).readerId ?? null,
       state,
       reason,

@@ -286,12 +286,14 @@ export class MovesService {
 
   /** Nothing else may be writing into these shoots' folders. */
   private async mayMove(shoots: readonly Shoot[]): Promise<void> {
-    for (const shoot of shoots) {
-      const open = await this.reading.manager.existsBy(Job, {
-        shootId: shoot.id,
-        state: In(['queued', 'running', 'waiting', 'paused']),
-      });
-      if (open) throw new ArkivError('move.busy', { shoot: shoot.title });
+    const open = await this.reading.manager.find(Job, {
+      where: { state: In(['queued', 'running', 'waiting', 'paused']) },
+    });
+    for (const { id, title } of shoots) {
+      const busy = open.some(
+        ({ shootId, params }) => shootId === id || (params as Partial<MoveParams>).from === id,
+      );
+      if (busy) throw new ArkivError('move.busy', { shoot: title });
     }
   }
 

@@ -2,7 +2,8 @@ import { ApiProperty } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayUnique, IsArray, ValidateNested } from 'class-validator';
 import type { FrameColumns } from '../frames/frames.service';
-import { ClockCorrectionDto, MAX_BODIES } from '../intake/intake.dto';
+import type { SequenceScope } from '@arkiv/core';
+import { ClockCorrectionDto, MAX_BODIES, SCOPES } from '../intake/intake.dto';
 import type { ShootSummary } from './shoots.service';
 
 export class ShootDto {
@@ -26,13 +27,16 @@ export class ShootDto {
   @ApiProperty() createdAt: number;
   @ApiProperty({ description: 'name pattern' }) pattern: string;
   @ApiProperty({ description: 'pattern of its folders' }) folderPath: string;
+  @ApiProperty({ description: 'pattern of a folder inside the originals' }) below: string;
   @ApiProperty({ description: 'where {seq} carries on' }) nextSeq: number;
+  @ApiProperty({ enum: SCOPES }) seqBy: SequenceScope;
   @ApiProperty({ description: 'minutes east of UTC' }) zoneMinutes: number;
 
   static of({ shoot, ...counted }: ShootSummary): ShootDto {
-    const { id, title, date, client, place, folders, createdAt, pattern, nextSeq, zoneMinutes, plan } = shoot;
-    const kept = { id, title, date, client, place, folders, createdAt, pattern, nextSeq, zoneMinutes };
-    return { ...kept, folderPath: plan.path, ...counted };
+    const { id, title, date, client, place, folders, createdAt, pattern, nextSeq, seqBy, zoneMinutes, plan } =
+      shoot;
+    const kept = { id, title, date, client, place, folders, createdAt, pattern, nextSeq, seqBy, zoneMinutes };
+    return { ...kept, folderPath: plan.path, below: plan.below ?? '', ...counted };
   }
 }
 

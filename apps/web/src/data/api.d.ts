@@ -775,6 +775,8 @@ export interface components {
             kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move";
             title: string;
             shootId: string | null;
+            /** @description the shoot that frames leave */
+            fromShootId: string | null;
             /** @description the reader that an intake copies from */
             readerId: string | null;
             /** @enum {string} */
@@ -937,8 +939,12 @@ export interface components {
             pattern: string;
             /** @description pattern of its folders */
             folderPath: string;
+            /** @description pattern of a folder inside the originals */
+            below: string;
             /** @description where {seq} carries on */
             nextSeq: number;
+            /** @enum {string} */
+            seqBy: "shoot" | "day";
             /** @description minutes east of UTC */
             zoneMinutes: number;
         };

@@ -6,6 +6,8 @@ export interface LoadedFrame extends QueryFrame {
   id: string;
   local: string | null;
   millis: number;
+  offsetMinutes: number | null;
+  correctionMillis: number;
   serial: string | null;
   apertureText: string | null;
   exposureText: string | null;

@@ -47,3 +47,4 @@ function failureOf(text: string, status: number): Pick<ErrorBody, 'code' | 'mess
 export const get = <T>(path: string): Promise<T> => request<T>('GET', path);
 export const post = <T>(path: string, body?: unknown): Promise<T> => request<T>('POST', path, body ?? {});
 export const put = <T>(path: string, body: unknown): Promise<T> => request<T>('PUT', path, body);
+export const patch = <T>(path: string, body: unknown): Promise<T> => request<T>('PATCH', path, body);

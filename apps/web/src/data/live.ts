@@ -8,6 +8,13 @@ export const useCard = (reader: string) => useSWR<Api['CardDto']>(`/readers/${re
 /** What a row about a card says; asked anew for each card. */
 export const useCardSummary = (reader: string, card: string | null) =>
   useSWR<Api['CardSummaryDto']>(card ? `/readers/${reader}/summary?card=${encodeURIComponent(card)}` : null);
+/** Keys of the card's frames that are probably archived; asked anew for each card. */
+export const useKnown = (reader: string, fingerprint: string | undefined) =>
+  useSWR<string[]>(fingerprint ? `/readers/${reader}/known?card=${fingerprint}` : null);
+/** What “copy now” would do: for a shoot, or for the whole archive. */
+export const useMissing = (shootId?: string) =>
+  useSWR<Api['CopyPlanDto']>(`/copies/missing${shootId ? `?shootId=${shootId}` : ''}`);
+export const useKept = (shootId: string) => useSWR<Api['KeptOnDto'][]>(`/copies/shoots/${shootId}`);
 export const useStandIns = () => useSWR<Api['StandInsDto']>('/stand-ins');
 /** Asked anew for each card: its name is part of the address. `card` null: nothing is asked. */
 export const useClearance = (reader: string, card: string | null) =>
@@ -26,8 +33,8 @@ const OLD_AFTER: Record<string, RegExp> = {
   shoots: /^\/shoots(\/[^/]+)?$/,
   marks: /^\/shoots(\/[^/]+)?$|handoffs\/plan/,
   frames: /^\/shoots(\/[^/]+)?$/,
-  volumes: /^\/volumes|^\/shoots$|^\/stand-ins$|handoffs\/plan/,
-  readers: /^\/readers$|^\/stand-ins$/,
+  volumes: /^\/volumes|^\/copies|^\/shoots$|^\/stand-ins$|handoffs\/plan/,
+  readers: /^\/readers|^\/stand-ins$/,
   settings: /^\/settings|^\/shoots/,
   reset: /./,
 };
@@ -59,7 +66,7 @@ export function useLiveData(): void {
           { revalidate: false },
         );
         if (['done', 'failed', 'cancelled', 'waiting', 'paused'].includes(job.state))
-          again(/^\/(jobs\/|intakes\/|shoots|volumes|readers\/.*clearance)/);
+          again(/^\/(jobs\/|intakes\/|shoots|volumes|copies|readers\/.*(clearance|known))/);
       }),
     );
     return () => {

@@ -5,7 +5,7 @@ import useSWR from 'swr';
 import { bytes, count, many, momentOf } from '../data/format';
 import { post, type Api } from '../data/http';
 import { isOpen } from '../data/live';
-import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../theme/theme';
+import { CAPTION, GROUND, INK, NOTE, STRIKE_TEXT } from '../theme/theme';
 import { jobPlace, jobShare, jobWords } from './JobSign';
 import { Problem } from './Problem';
 
@@ -15,6 +15,8 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
   const [report, setReport] = useState(false);
   const open = isOpen(job);
   const stopped = ['paused', 'waiting'].includes(job.state);
+  const begin = (where: string, body?: object) => void post(where, body).then(() => setError(null), setError);
+  const told = job.filesFailed > 0 || (job.kind === 'clear' && !open && job.reason !== null);
   const act = (what: string) => void post(`/jobs/${job.id}/${what}`).then(() => setError(null), setError);
   return (
     <Box
@@ -35,18 +37,36 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
           sx={{ mt: 0.75, height: 4 }}
         />
       )}
+      {open && job.behind && <Box sx={{ mt: 0.75, color: NOTE }}>Makes way for {job.behind}.</Box>}
       {job.reason && <Box sx={{ mt: 0.75, color: stopped ? INK.full : STRIKE_TEXT }}>{job.reason}</Box>}
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, mt: 0.5, ml: -1 }}>
         {open && !stopped && <Act onClick={() => act('pause')}>Pause</Act>}
         {open && stopped && <Act onClick={() => act('resume')}>Carry on</Act>}
         {open && <Act onClick={() => act('cancel')}>Stop here</Act>}
-        {job.filesFailed > 0 && (
+        {open && job.behind && <Act onClick={() => act('first')}>This one first</Act>}
+        {told && (
           <Act expanded={report} onClick={() => setReport(!report)}>
-            {report ? 'Close the report' : `Report: ${many(job.filesFailed, 'file')} failed`}
+            {report
+              ? 'Close the report'
+              : job.filesFailed > 0
+                ? `Report: ${many(job.filesFailed, 'file')} failed`
+                : 'Report: what stays'}
           </Act>
         )}
-        {!open && job.filesFailed > 0 && <Act onClick={() => act('retry')}>Try the failed again</Act>}
-        {job.state === 'done' && job.filesFailed === 0 && job.reason && (
+        {!open && job.kind === 'verify' && job.filesFailed > 0 && (
+          <Act onClick={() => begin('/copies/missing', job.shootId ? { shootId: job.shootId } : {})}>
+            Put right from the good copies
+          </Act>
+        )}
+        {!open && job.filesFailed > 0 && (
+          <Act onClick={() => act('retry')}>
+            {job.kind === 'verify' ? 'Read these again' : 'Try the failed again'}
+          </Act>
+        )}
+        {!open && job.kind === 'move' && job.filesDone > 0 && (
+          <Act onClick={() => begin(`/moves/${job.id}/undo`)}>Undo</Act>
+        )}
+        {job.state === 'done' && job.filesFailed === 0 && job.reason && job.kind !== 'clear' && (
           <Act onClick={() => act('retry')}>Try again</Act>
         )}
         {jobPlace(job) && (

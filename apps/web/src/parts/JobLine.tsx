@@ -153,6 +153,7 @@ function ShootSteps({ id }: { id: string }) {
       <Step to={`/shoots/${id}/deliver`} note={sets > 0 && many(sets, 'set')}>
         Deliver
       </Step>
+      <Step to={`/shoots/${id}/files`}>Files</Step>
     </>
   );
 }

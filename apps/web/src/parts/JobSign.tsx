@@ -42,7 +42,7 @@ export function jobWords(job: Api['JobDto']): string {
 /** The screen that shows a job's whole course. */
 export function jobPlace(job: Api['JobDto']): string | null {
   if (job.kind === 'intake') return `/intake/job?job=${job.id}`;
-  const screen = job.kind === 'handoff' ? 'handoff' : job.kind === 'delivery' ? 'deliver' : 'cull';
+  const screen = job.kind === 'handoff' ? 'handoff' : job.kind === 'delivery' ? 'deliver' : 'files';
   return job.shootId ? `/shoots/${job.shootId}/${screen}` : null;
 }
 

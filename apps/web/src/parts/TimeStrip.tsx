@@ -50,11 +50,14 @@ interface Props {
   /** where the frames stand; made apart from them, since marks do not move anything */
   ticks: readonly StripTick[];
   current: string | null;
+  /** indices of frames that begin a new part */
+  cuts?: readonly number[];
+  label?: string;
   onGo: (id: string) => void;
 }
 
 /** The time axis of a shoot: a tick for every frame, marks on the ticks, a play head. */
-export function TimeStrip({ frames, ticks, current, onGo }: Props) {
+export function TimeStrip({ frames, ticks, current, cuts = [], label = 'Time of the shoot', onGo }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [width, setWidth] = useState(0);
   const at = frames.findIndex((f) => f.id === current);
@@ -85,7 +88,7 @@ export function TimeStrip({ frames, ticks, current, onGo }: Props) {
   return (
     <Box
       role="slider"
-      aria-label="Time of the shoot"
+      aria-label={label}
       aria-valuemin={frames.length > 0 ? 1 : 0}
       aria-valuemax={frames.length}
       aria-valuenow={at + 1}
@@ -102,7 +105,40 @@ export function TimeStrip({ frames, ticks, current, onGo }: Props) {
       }}
     >
       <canvas ref={canvas} style={{ display: 'block', width: '100%', height: HEIGHT - 1 }} />
+      {cuts.map((cut, i) => (
+        <Cut
+          key={cut}
+          part={i + 2}
+          left={MARGIN + (((ticks[cut - 1]?.at ?? 0) + (ticks[cut]?.at ?? 0)) / 2) * (width - 2 * MARGIN)}
+        />
+      ))}
       {at >= 0 && ticks[at] && <PlayHead left={MARGIN + ticks[at].at * (width - 2 * MARGIN)} />}
+    </Box>
+  );
+}
+
+/** Where one part ends and the next begins, with the next one's number. */
+function Cut({ left, part }: { left: number; part: number }) {
+  return (
+    <Box
+      aria-hidden
+      data-cut={part}
+      sx={{
+        position: 'absolute',
+        top: 14,
+        bottom: 0,
+        left: Math.round(left),
+        borderLeft: `2px dashed ${MARKER}`,
+        color: MARKER,
+        fontSize: 12,
+        lineHeight: 1,
+        pl: '3px',
+        pointerEvents: 'none',
+      }}
+    >
+      <Box component="span" sx={{ bgcolor: GROUND.deep }}>
+        {part}
+      </Box>
     </Box>
   );
 }

@@ -22,6 +22,8 @@ const frame = (change: Partial<LoadedFrame> = {}): LoadedFrame => ({
   instant: 0,
   local: '2026-10-16T19:45:04',
   millis: 630,
+  offsetMinutes: null,
+  correctionMillis: 0,
   body: 'Ockham Five',
   serial: null,
   lens: '35-90mm',

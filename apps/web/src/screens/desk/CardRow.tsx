@@ -2,7 +2,8 @@ import { Box, Button } from '@mui/material';
 import { Link } from 'react-router';
 import { bytes, many, mediumDay } from '../../data/format';
 import { post, type Api } from '../../data/http';
-import { isOpen, useCardSummary, useClearance, useJobs } from '../../data/live';
+import { isOpen, useCardSummary, useClearance, useJobs, useKnown } from '../../data/live';
+import { ClearCard } from '../../parts/ClearCard';
 import { Problem } from '../../parts/Problem';
 import { TURN } from '../../parts/SheetCell';
 import { CAPTION, GROUND, INK, NOTE } from '../../theme/theme';
@@ -14,8 +15,10 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
   const { data: summary, error } = useCardSummary(reader.id, reader.card);
   const { data: clearance } = useClearance(reader.id, reader.card);
   const { data: jobs } = useJobs();
-  const running = jobs?.find((job) => job.readerId === reader.id && isOpen(job));
+  const running = jobs?.find((job) => job.readerId === reader.id && job.kind === 'intake' && isOpen(job));
+  const { data: known } = useKnown(reader.id, summary?.fingerprint);
   const archived = clearance?.safe ?? false;
+  const seen = !archived && summary !== undefined && summary.frames > 0 && known?.length === summary.frames;
   return (
     <Box
       sx={{
@@ -75,8 +78,22 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
             All {many(clearance!.total, 'file')} archived and read back: safe to clear.
           </Box>
         )}
+        {!archived && known && known.length > 0 && (
+          <Box sx={{ color: NOTE }}>
+            {seen ? 'All its frames seem archived' : `${many(known.length, 'frame')} of it seem archived`}:
+            taking it in compares them by content.
+          </Box>
+        )}
         <Problem error={error} />
       </Box>
+      {archived && (
+        <ClearCard
+          readerId={reader.id}
+          card={reader.card!}
+          proven={clearance!.proven}
+          total={clearance!.total}
+        />
+      )}
       {archived && (
         <Button
           color="inherit"
@@ -91,8 +108,8 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
         component={Link}
         to={running ? `/intake/job?job=${running.id}` : `/intake/${reader.id}`}
         aria-label={`${archived ? 'Look at it' : running ? 'Copying' : 'Take in'}: ${reader.card}`}
-        variant={archived || running ? 'text' : 'contained'}
-        color={archived || running ? 'inherit' : 'primary'}
+        variant={archived || running ? 'text' : seen ? 'outlined' : 'contained'}
+        color={archived || running || seen ? 'inherit' : 'primary'}
         sx={{ whiteSpace: 'nowrap' }}
       >
         {archived

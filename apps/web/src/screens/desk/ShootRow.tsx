@@ -1,14 +1,17 @@
 import { Box, Button } from '@mui/material';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { count, many, mediumDay } from '../../data/format';
-import type { Api } from '../../data/http';
+import { post, type Api } from '../../data/http';
 import { LeadStrip } from '../../parts/LeadStrip';
+import { Problem } from '../../parts/Problem';
 import { CAPTION, GROUND, INK, MARKER, STRIKE, STRIKE_TEXT } from '../../theme/theme';
 import { nextStep } from './nextStep';
 
 /** A shoot with what is decided in it, and the one step that comes next. */
 export function ShootRow({ shoot, required }: { shoot: Api['ShootDto']; required: number }) {
   const next = nextStep(shoot);
+  const [error, setError] = useState<unknown>(null);
   return (
     <Box
       sx={{
@@ -29,6 +32,18 @@ export function ShootRow({ shoot, required }: { shoot: Api['ShootDto']; required
         {shoot.missingCopies > 0 && (
           <Box sx={{ color: STRIKE_TEXT }}>
             {many(shoot.missingCopies, 'file has', 'files have')} fewer than {required} verified copies.
+            <Button
+              size="small"
+              color="inherit"
+              sx={{ px: 1, py: 0, ml: 1, minWidth: 0 }}
+              aria-label={`Copy now what is missing of ${shoot.title}`}
+              onClick={() =>
+                void post('/copies/missing', { shootId: shoot.id }).then(() => setError(null), setError)
+              }
+            >
+              Copy now
+            </Button>
+            <Problem error={error} />
           </Box>
         )}
       </Box>

@@ -1,33 +1,74 @@
 import { Box, Button, Typography } from '@mui/material';
-import { bodyKey, correctedLocal } from '@arkiv/core';
+import { bodyKey, correctedLocal, type SplitPart, type SplitRule } from '@arkiv/core';
 import { useCallback, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { bytes, many, mediumDay } from '../../data/format';
 import type { Api } from '../../data/http';
 import { ContactSheet } from '../../parts/ContactSheet';
 import { SheetCell } from '../../parts/SheetCell';
-import { CAPTION, INK } from '../../theme/theme';
+import { SplitBar } from '../../parts/SplitBar';
+import { CAPTION, INK, NOTE } from '../../theme/theme';
 
 interface Props {
   readerId: string;
   card: Api['CardDto'];
   highlighted: string | null;
+  /** the card's frames in order of corrected time */
+  ordered: readonly Api['CardFrameDto'][];
   /** keys of frames that stay on the card */
   leftOut: ReadonlySet<string>;
+  /** keys of frames that are probably archived */
+  known: readonly string[];
+  rule: SplitRule;
+  parts: readonly SplitPart[];
+  onRule: (rule: SplitRule) => void;
   onLeftOut: (keys: ReadonlySet<string>) => void;
 }
 
 /** What lies on a card, by day and hour, from the small pictures that the camera put into its files. */
-export function CardSheet({ readerId, card, highlighted, leftOut, onLeftOut }: Props) {
+export function CardSheet(props: Props) {
+  const {
+    readerId,
+    card,
+    highlighted,
+    ordered: frames,
+    leftOut,
+    known,
+    rule,
+    parts,
+    onRule,
+    onLeftOut,
+  } = props;
   const [picked, setPicked] = useState(0);
   const across = useRef(1);
   const onAcross = useCallback((n: number) => {
     across.current = n;
   }, []);
-  const frames = useMemo(
-    () => [...card.frames].sort((a, b) => orderKey(a).localeCompare(orderKey(b))),
-    [card],
+  const archived = useMemo(() => new Set(known), [known]);
+  const partOf = useMemo(
+    () =>
+      new Map(
+        parts.length > 1 ? parts.flatMap((part, i) => part.keys.map((key) => [key, i + 1] as const)) : [],
+      ),
+    [parts],
   );
-  const entries = useMemo(() => frames.map((f) => ({ key: f.key, heading: headingOf(f) })), [frames]);
+  const entries = useMemo(() => {
+    let part = 1;
+    return frames.map((f) => {
+      part = partOf.get(f.key) ?? part;
+      return { key: f.key, heading: partOf.size > 0 ? `Shoot ${part} · ${headingOf(f)}` : headingOf(f) };
+    });
+  }, [frames, partOf]);
+  const strip = useMemo(
+    () =>
+      frames.map((f) => ({
+        id: f.key,
+        instant: f.facts.capture ? Date.parse(`${correctedLocal(f.facts.capture)}Z`) : null,
+        clock: f.facts.capture ? correctedLocal(f.facts.capture).slice(11, 16) : '',
+        verdict: 'undecided' as const,
+        hidden: leftOut.has(f.key),
+      })),
+    [frames, leftOut],
+  );
   /** Takes frames in or leaves them out: one, or with Shift all from the last one that was chosen. */
   const toggle = (i: number, range: boolean) => {
     const [low, high] = range ? [Math.min(picked, i), Math.max(picked, i)] : [i, i];
@@ -56,7 +97,21 @@ export function CardSheet({ readerId, card, highlighted, leftOut, onLeftOut }: P
       <Box sx={{ py: 2 }}>
         <Typography variant="h1">{card.card}</Typography>
         <Typography sx={{ color: 'text.secondary' }}>{summary(card)}</Typography>
-        {frames.length > 0 && <Choosing frames={frames} leftOut={leftOut} onLeftOut={onLeftOut} />}
+        {frames.length > 0 && (
+          <Choosing frames={frames} leftOut={leftOut} known={archived} onLeftOut={onLeftOut} />
+        )}
+        {frames.length > 1 && (
+          <Box sx={{ mt: 1.5, mr: 2 }}>
+            <SplitBar
+              frames={strip}
+              rule={rule}
+              parts={parts}
+              current={frames[picked]?.key ?? null}
+              onRule={onRule}
+              onGo={(key) => setPicked(frames.findIndex((f) => f.key === key))}
+            />
+          </Box>
+        )}
       </Box>
       {frames.length === 0 ? (
         <Typography sx={{ color: 'text.secondary' }}>
@@ -84,10 +139,14 @@ export function CardSheet({ readerId, card, highlighted, leftOut, onLeftOut }: P
                     `/api/readers/${readerId}/picture?size=thumb&card=${card.fingerprint}&path=${encodeURIComponent(picture)}`
                   }
                   name={`${frame.base}, ${frame.files.map((f) => f.role).join(' and ')}`}
-                  caption={
-                    leftOut.has(frame.key) ? `${frame.base} · left out` : `${frame.base} · ${formats(frame)}`
-                  }
-                  dimmed={leftOut.has(frame.key)}
+                  caption={`${frame.base} · ${
+                    leftOut.has(frame.key)
+                      ? 'left out'
+                      : archived.has(frame.key)
+                        ? 'archived?'
+                        : formats(frame)
+                  }`}
+                  dimmed={leftOut.has(frame.key) || archived.has(frame.key)}
                   verdict="undecided"
                   stars={0}
                   label={null}
@@ -128,10 +187,12 @@ function changed(leftOut: ReadonlySet<string>, keys: readonly string[], out: boo
 function Choosing({
   frames,
   leftOut,
+  known,
   onLeftOut,
 }: {
   frames: readonly Api['CardFrameDto'][];
   leftOut: ReadonlySet<string>;
+  known: ReadonlySet<string>;
   onLeftOut: Props['onLeftOut'];
 }) {
   const days = useMemo(() => {
@@ -154,6 +215,12 @@ function Choosing({
           ? 'All are taken in. A click leaves a frame out; with Shift, a range.'
           : `${many(frames.length - leftOut.size, 'frame')} of ${frames.length} taken in, ${leftOut.size} stay on the card`}
       </Box>
+      {known.size > 0 && (
+        <Box sx={{ color: NOTE, mr: 1 }}>
+          {known.size === frames.length ? 'All seem' : `${known.size} seem`} to be archived: their content
+          decides.
+        </Box>
+      )}
       <Box sx={{ flex: 1 }} />
       {days.length > 1 &&
         days.map(([day, list]) => {
@@ -189,9 +256,6 @@ function Choosing({
 
 const pictureOf = (frame: Api['CardFrameDto']): string | null =>
   (frame.files.find((f) => f.role === 'jpeg') ?? frame.files.find((f) => f.role === 'raw'))?.path ?? null;
-
-const orderKey = (frame: Api['CardFrameDto']): string =>
-  frame.facts.capture ? `${correctedLocal(frame.facts.capture)} ${frame.key}` : `9999 ${frame.key}`;
 
 function headingOf({ facts: { capture } }: Api['CardFrameDto']): string {
   if (!capture) return 'No capture time';

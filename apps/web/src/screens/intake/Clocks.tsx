@@ -74,7 +74,8 @@ export function Clocks({ readerId, card, shoot, zoneMinutes, corrections, onCorr
   );
 }
 
-function ShiftField({
+/** A clock's shift, typed. */
+export function ShiftField({
   body,
   millis,
   onShift,

@@ -9,6 +9,7 @@ import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
 import { CAPTION, GROUND, INK, NOTE, STRIKE_TEXT } from '../../theme/theme';
+import { ClearCard } from '../../parts/ClearCard';
 import { jobShare } from '../../parts/JobSign';
 
 /** Copying, and what came of it: progress, every file's fate, the receipt, and whether the card may be cleared. */
@@ -89,6 +90,14 @@ function Progress({ job }: { job: Api['JobDto'] }) {
           </Box>
         )}
         <Box sx={{ flex: 1 }} />
+        {running && job.behind && (
+          <Box sx={{ color: NOTE }}>
+            makes way for {job.behind}{' '}
+            <Button color="inherit" size="small" onClick={() => act('first')}>
+              This one first
+            </Button>
+          </Box>
+        )}
         {running && (
           <Button color="inherit" onClick={() => act('pause')}>
             Pause
@@ -197,6 +206,14 @@ function AfterCopying({ report }: { report: Api['IntakeReportDto'] }) {
               </Box>
             ))}
           </Box>
+          {clearance.proven > 0 && (
+            <ClearCard
+              readerId={report.readerId}
+              card={report.card}
+              proven={clearance.proven}
+              total={clearance.total}
+            />
+          )}
           <Button variant="outlined" color="inherit" onClick={() => void eject()}>
             Eject {report.card}
           </Button>

@@ -1,16 +1,18 @@
 import { Box } from '@mui/material';
-import { withCorrections, type ClockCorrection } from '@arkiv/core';
+import { orderFrames, splitFrames, withCorrections, type ClockCorrection, type SplitRule } from '@arkiv/core';
 import { useMemo, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import type { Api } from '../../data/http';
-import { useCard, useReaders, useSettings, useShoots, useVolumes } from '../../data/live';
+import { useCard, useKnown, useReaders, useSettings, useShoots, useVolumes } from '../../data/live';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { CardSheet } from './CardSheet';
 import { CopyingView } from './CopyingView';
+import { zoneOf } from './draft';
 import { PlanForm } from './PlanForm';
 
 type CardFrames = Api['CardDto']['frames'];
+const NONE: string[] = [];
 
 /** A card before, while and after it is taken in. */
 export function IntakeScreen() {
@@ -34,6 +36,19 @@ function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: 
     () => card && { ...card, frames: withCorrections(card.frames, corrections) as CardFrames },
     [card, corrections],
   );
+  const [rule, setRule] = useState<SplitRule>({ by: 'none' });
+  const { data: known = NONE } = useKnown(readerId, card?.fingerprint);
+  const dayStartHour = settings?.dayStartHour ?? 4;
+  const ordered = useMemo(
+    () => (corrected ? orderFrames(corrected.frames, zoneOf(corrected)) : []),
+    [corrected],
+  );
+  const parts = useMemo(() => {
+    const taken = ordered
+      .filter((f) => !leftOut.has(f.key))
+      .map((f) => ({ key: f.key, capture: f.facts.capture }));
+    return corrected ? splitFrames(taken, rule, zoneOf(corrected), dayStartHour) : [];
+  }, [ordered, leftOut, rule, corrected, dayStartHour]);
   const reader = readers?.find((r) => r.id === readerId);
   if (error) {
     return (
@@ -58,7 +73,12 @@ function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: 
         readerId={readerId}
         card={corrected}
         highlighted={hover}
+        ordered={ordered as CardFrames}
         leftOut={leftOut}
+        known={known}
+        rule={rule}
+        parts={parts}
+        onRule={setRule}
         onLeftOut={setLeftOut}
       />
       <PlanForm
@@ -66,6 +86,8 @@ function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: 
         card={corrected}
         shoots={shoots}
         leftOut={leftOut}
+        known={known}
+        parts={parts}
         corrections={corrections}
         onCorrections={setCorrections}
         settings={settings}

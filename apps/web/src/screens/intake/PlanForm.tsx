@@ -1,13 +1,16 @@
 import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from '@mui/material';
-import { NAME_FIELDS, planIntake, type ClockCorrection, type IntakePlan } from '@arkiv/core';
-import { useVirtualizer } from '@tanstack/react-virtual';
-import { useMemo, useRef, useState } from 'react';
+import type { ClockCorrection, MetadataTemplate, SplitPart } from '@arkiv/core';
+import { useCallback, useMemo, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { bytes, many, mediumDay } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { Problem } from '../../parts/Problem';
-import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
+import { WayList } from '../../parts/WayList';
+import { GROUND, INK, MARKER, NOTE } from '../../theme/theme';
 import { Clocks } from './Clocks';
+import { draftParts, firstDay, joined, sampleFacts, zoneOf, type DraftInput, type DraftPart } from './draft';
+import { PlanDialog, type Naming } from './PlanDialog';
+import { NEW_TEMPLATE, TemplateDialog } from './TemplateDialog';
 
 interface Props {
   readerId: string;
@@ -17,6 +20,10 @@ interface Props {
   shoots: Api['ShootDto'][];
   /** keys of frames that stay on the card */
   leftOut: ReadonlySet<string>;
+  /** keys of frames that are probably archived */
+  known: readonly string[];
+  /** the shoots that the card becomes; one part: one shoot */
+  parts: readonly SplitPart[];
   corrections: readonly ClockCorrection[];
   onCorrections: (corrections: ClockCorrection[]) => void;
   onHover: (path: string | null) => void;
@@ -28,54 +35,89 @@ interface Fields {
   date: string;
   client: string;
   place: string;
-  pattern: string;
-  folder: string;
-  seqStart: number;
 }
 
 /** Which shoot, which names, which drives; every file's way is shown before anything happens. */
 export function PlanForm(props: Props) {
-  const { readerId, card, settings, volumes, shoots, leftOut, corrections, onCorrections } = props;
+  const { readerId, card, settings, volumes, shoots, leftOut, known, parts, corrections, onCorrections } =
+    props;
   const { onHover, onStarted } = props;
   const { register, watch, handleSubmit } = useForm<Fields>({
-    defaultValues: {
-      title: '',
-      date: firstDay(card),
-      client: '',
-      place: '',
-      pattern: settings.pattern,
-      folder: settings.folders.path,
-      seqStart: 1,
-    },
+    defaultValues: { title: '', date: firstDay(card), client: '', place: '' },
   });
   const fields = watch();
   const [targets, setTargets] = useState(() =>
-    volumes.filter((v) => v.online && v.role !== 'edit').map((v) => v.id),
+    volumes.filter((v) => v.online && !v.readOnly && v.role !== 'edit').map((v) => v.id),
   );
   const [error, setError] = useState<unknown>(null);
   const [starting, setStarting] = useState(false);
   const [into, setInto] = useState('');
+  const [own, setOwn] = useState<Naming>({
+    pattern: settings.pattern,
+    folders: settings.folders,
+    seqBy: settings.seqBy,
+  });
+  const [start, setStart] = useState(1);
+  const [template, setTemplate] = useState<MetadataTemplate | null>(
+    () => settings.templates.find((t) => t.id === settings.template) ?? null,
+  );
+  const [dialog, setDialog] = useState<'plan' | 'template' | null>(null);
+  /** titles of the parts after the first, by their first frame */
+  const [titles, setTitles] = useState<Readonly<Record<string, string>>>({});
   const shoot = shoots.find((s) => s.id === into) ?? null;
   const zoneMinutes = useMemo(() => shoot?.zoneMinutes ?? zoneOf(card), [shoot, card]);
-  const plan = useMemo(
-    () => draft(card, leftOut, settings, shoot ? fieldsOf(shoot, fields) : fields, zoneMinutes),
-    [card, leftOut, settings, shoot, fields, zoneMinutes],
+  const naming = useMemo(() => (shoot ? namingOf(shoot, own) : own), [shoot, own]);
+  const seqStart = shoot ? shoot.nextSeq : start;
+  const shares = useMemo(
+    () => sharesOf(parts, shoot ? fieldsOf(shoot) : fields, titles),
+    [parts, shoot, fields, titles],
   );
+  const input: DraftInput = useMemo(
+    () => ({ card, settings, leftOut, known, naming, seqStart, zoneMinutes }),
+    [card, settings, leftOut, known, naming, seqStart, zoneMinutes],
+  );
+  const plan = useMemo(() => joined(draftParts(input, shares)), [input, shares]);
+  const draft = useCallback(
+    (another: Naming, from: number) => {
+      const titled = shares.map((s) => ({
+        ...s,
+        fields: { ...s.fields, title: s.fields.title || 'untitled' },
+      }));
+      return joined(draftParts({ ...input, naming: another, seqStart: from }, titled));
+    },
+    [input, shares],
+  );
+  const compared = useMemo(() => {
+    const keys = new Set(known);
+    return card.frames.filter((f) => keys.has(f.key) && !leftOut.has(f.key));
+  }, [known, card, leftOut]);
+  const comparedBytes = compared.flatMap((f) => f.files).reduce((sum, f) => sum + f.size, 0);
+  const files = plan.items.length - compared.flatMap((f) => f.files).length;
   const chosen = volumes.filter((v) => targets.includes(v.id));
-  const tight = chosen.filter((v) => v.free !== null && v.free < plan.bytes);
-  const start = async () => {
+  const tight = chosen.filter((v) => v.free !== null && v.free < plan.bytes - comparedBytes);
+  const begin = async () => {
     setStarting(true);
     try {
-      const { folder, seqStart, ...rest } = shoot ? fieldsOf(shoot, fields) : fields;
+      const [first, ...others] = shares;
       const body = {
-        ...rest,
+        ...first!.fields,
         ...(shoot && { shootId: shoot.id }),
         corrections: [...corrections],
         leaveOut: [...leftOut],
+        known: compared.map((f) => f.key),
+        more: others.map(({ fields: its, part }) => ({
+          ...its,
+          keys: part!.keys.filter((key) => !leftOut.has(key)),
+        })),
+        ...(template && {
+          template: { mode: template.mode, fields: template.fields, keywords: template.keywords },
+        }),
         readerId,
         fingerprint: card.fingerprint,
-        folders: { ...settings.folders, path: folder },
-        seqStart: Number(seqStart),
+        pattern: naming.pattern,
+        folders: naming.folders,
+        seqBy: naming.seqBy,
+        seqStart,
         zoneMinutes,
         targets,
       };
@@ -88,10 +130,11 @@ export function PlanForm(props: Props) {
   };
   const ready =
     plan.items.length > 0 && plan.problems.length === 0 && targets.length > 0 && tight.length === 0;
+  const sample = sampleFacts(input, shares[0]!.fields);
   return (
     <Box
       component="form"
-      onSubmit={(e) => void handleSubmit(start)(e)}
+      onSubmit={(e) => void handleSubmit(begin)(e)}
       sx={{
         display: 'flex',
         flexDirection: 'column',
@@ -100,119 +143,295 @@ export function PlanForm(props: Props) {
         bgcolor: GROUND.raised,
       }}
     >
-      <Box sx={{ p: 2.5, pb: 1.5, display: 'grid', gap: 1.5, gridTemplateColumns: '1fr 1fr' }}>
-        {shoots.length > 0 && (
-          <TextField
-            select
-            label="Goes into"
-            value={into}
-            onChange={(event) => setInto(event.target.value)}
-            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-            sx={{ gridColumn: 'span 2' }}
-          >
-            <option value="">a new shoot</option>
-            {nearest(shoots, fields.date).map((s) => (
-              <option key={s.id} value={s.id}>
-                {s.title} · {mediumDay(s.date)} · {many(s.frames, 'frame')}
-              </option>
-            ))}
-          </TextField>
-        )}
-        {shoot ? (
-          <Typography variant="body2" sx={{ gridColumn: 'span 2', color: 'text.secondary' }}>
-            Names and folders as in “{shoot.title}”; its numbers carry on at {shoot.nextSeq}. What is marked
-            there stays as it is.
-          </Typography>
-        ) : (
-          <>
+      <Box sx={{ overflow: 'auto', flex: '0 1 auto', minHeight: 180 }}>
+        <Box sx={{ p: 2.5, pb: 1.5, display: 'grid', gap: 1.25, gridTemplateColumns: '1fr 1fr' }}>
+          {shoots.length > 0 && (
             <TextField
-              label="Shoot"
-              {...register('title')}
-              autoFocus
+              select
+              label="Goes into"
+              value={into}
+              onChange={(event) => setInto(event.target.value)}
+              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
               sx={{ gridColumn: 'span 2' }}
-              required
-            />
-            <TextField label="Client" {...register('client')} />
-            <TextField label="Place" {...register('place')} />
-            <TextField
-              label="Date"
-              type="date"
-              {...register('date')}
-              slotProps={{ inputLabel: { shrink: true } }}
-            />
-            <TextField label="Numbers start at" type="number" {...register('seqStart')} />
-            <TextField
-              label="Name pattern"
-              {...register('pattern')}
-              sx={{ gridColumn: 'span 2' }}
-              slotProps={{ htmlInput: { spellCheck: false } }}
-              helperText={`Fields: ${Object.keys(NAME_FIELDS).join(', ')}`}
-            />
-            <TextField
-              label="Folder"
-              {...register('folder')}
-              sx={{ gridColumn: 'span 2' }}
-              slotProps={{ htmlInput: { spellCheck: false } }}
-            />
-          </>
-        )}
-        <Clocks
-          readerId={readerId}
-          card={card}
-          shoot={shoot}
-          zoneMinutes={zoneMinutes}
-          corrections={corrections}
-          onCorrections={onCorrections}
-        />
-      </Box>
-      <Box sx={{ px: 2.5 }} role="group" aria-label="Copy to">
-        <Typography variant="h2">Copy to</Typography>
-        {volumes.map((volume) => (
-          <FormControlLabel
-            key={volume.id}
-            sx={{ display: 'flex', m: 0 }}
-            control={
-              <Checkbox
-                size="small"
-                color="default"
-                sx={{ p: 0.5 }}
-                disabled={!volume.online}
-                checked={targets.includes(volume.id)}
-                onChange={(_, on) =>
-                  setTargets(on ? [...targets, volume.id] : targets.filter((t) => t !== volume.id))
-                }
+            >
+              <option value="">a new shoot</option>
+              {nearest(shoots, fields.date).map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.title} · {mediumDay(s.date)} · {many(s.frames, 'frame')}
+                </option>
+              ))}
+            </TextField>
+          )}
+          {shoot ? (
+            <Typography variant="body2" sx={{ gridColumn: 'span 2', color: 'text.secondary' }}>
+              Names and folders as in “{shoot.title}”; its numbers carry on at {shoot.nextSeq}. What is marked
+              there stays as it is.
+            </Typography>
+          ) : (
+            <>
+              <TextField
+                label={shares.length > 1 ? `Shoot 1 · ${hoursOf(parts[0]!)}` : 'Shoot'}
+                {...register('title')}
+                autoFocus
+                sx={{ gridColumn: 'span 2' }}
+                required
+                slotProps={{ inputLabel: { shrink: true } }}
               />
+              <TextField label="Client" {...register('client')} />
+              <TextField label="Place" {...register('place')} />
+              <TextField
+                label="Date"
+                type="date"
+                {...register('date')}
+                slotProps={{ inputLabel: { shrink: true } }}
+                sx={{ gridColumn: 'span 2' }}
+              />
+            </>
+          )}
+          {parts.slice(1).map((part, i) => (
+            <TextField
+              key={part.keys[0]}
+              label={`Shoot ${i + 2} · ${hoursOf(part)}`}
+              value={titles[part.keys[0]!] ?? ''}
+              placeholder={shares[i + 1]!.fields.title}
+              onChange={(event) => setTitles({ ...titles, [part.keys[0]!]: event.target.value })}
+              slotProps={{ inputLabel: { shrink: true, sx: { color: MARKER } } }}
+              sx={{ gridColumn: 'span 2' }}
+            />
+          ))}
+          <Choice
+            title="Names"
+            said={
+              plan.frames[0]?.name ??
+              (plan.problems[0]?.kind === 'no-title'
+                ? 'made of the shoot’s title'
+                : 'cannot be made: see below')
             }
-            label={`${volume.name} · ${volume.online ? `${bytes(volume.free ?? 0)} free` : 'not there'}`}
+            more={plan.frames.length > 0 ? plan.folders[0] : undefined}
+            action="Names and folders …"
+            disabled={shoot !== null}
+            onOpen={() => setDialog('plan')}
           />
-        ))}
+          <Choice
+            title="Metadata"
+            said={template ? template.name || 'for this card only' : 'nothing is stamped'}
+            more={template ? stampWords(template) : undefined}
+            action="Template …"
+            onOpen={() => setDialog('template')}
+          >
+            {settings.templates.length > 0 && (
+              <TextField
+                select
+                label="Stamp with"
+                value={template === null ? '' : template.id || 'own'}
+                onChange={(event) =>
+                  setTemplate(settings.templates.find((t) => t.id === event.target.value) ?? null)
+                }
+                slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+                fullWidth
+              >
+                <option value="">nothing</option>
+                {template && template.id === '' && <option value="own">for this card only</option>}
+                {settings.templates.map((t) => (
+                  <option key={t.id} value={t.id}>
+                    {t.name}
+                  </option>
+                ))}
+              </TextField>
+            )}
+          </Choice>
+          <Clocks
+            readerId={readerId}
+            card={card}
+            shoot={shoot}
+            zoneMinutes={zoneMinutes}
+            corrections={corrections}
+            onCorrections={onCorrections}
+          />
+        </Box>
+        <Box sx={{ px: 2.5, pb: 1.5 }} role="group" aria-label="Copy to">
+          <Typography variant="h2">Copy to</Typography>
+          {volumes.map((volume) => (
+            <FormControlLabel
+              key={volume.id}
+              sx={{ display: 'flex', m: 0 }}
+              control={
+                <Checkbox
+                  size="small"
+                  color="default"
+                  sx={{ p: 0.5 }}
+                  disabled={!volume.online || volume.readOnly}
+                  checked={targets.includes(volume.id)}
+                  onChange={(_, on) =>
+                    setTargets(on ? [...targets, volume.id] : targets.filter((t) => t !== volume.id))
+                  }
+                />
+              }
+              label={`${volume.name} · ${driveWords(volume)}`}
+            />
+          ))}
+        </Box>
       </Box>
-      <Ways plan={plan} onHover={onHover} />
+      <WayList
+        ways={plan.items}
+        problems={plan.problems.map((p) => p.message)}
+        warnings={plan.warnings.map((p) => p.message)}
+        onHover={onHover}
+      />
       <Box sx={{ p: 2.5, pt: 1.5, borderTop: `1px solid ${GROUND.line}` }}>
         {tight.map((v) => (
           <Problem
             key={v.id}
             error={
               new Error(
-                `“${v.name}” has ${bytes(v.free ?? 0)} free, ${bytes(plan.bytes)} are needed. Choose another drive.`,
+                `“${v.name}” has ${bytes(v.free ?? 0)} free, ${bytes(plan.bytes - comparedBytes)} are needed. Choose another drive.`,
               )
             }
           />
         ))}
         <Problem error={error} />
         <Button type="submit" variant="contained" fullWidth size="large" disabled={!ready || starting}>
-          {ready
-            ? `Copy ${many(plan.items.length, 'file')}, ${bytes(plan.bytes)}, to ${many(chosen.length, 'drive')} and verify`
-            : 'Copy and verify'}
+          {!ready
+            ? 'Copy and verify'
+            : files === 0
+              ? `Compare ${many(compared.length, 'frame')} with the archive`
+              : `Copy ${many(files, 'file')}, ${bytes(plan.bytes - comparedBytes)}, to ${many(chosen.length, 'drive')} and verify`}
         </Button>
         <Typography variant="body2" sx={{ color: 'text.secondary', mt: 1 }}>
           {targets.length === 0
             ? 'Choose at least one drive; two make the card safe to clear.'
             : 'The card is only read. Nothing on it is changed or removed.'}
+          {compared.length > 0 && (
+            <Box component="span" sx={{ color: NOTE }}>
+              {' '}
+              {many(compared.length, 'frame')} seem archived: compared by content, copied only if new.
+            </Box>
+          )}
         </Typography>
       </Box>
+      {dialog === 'plan' && (
+        <PlanDialog
+          settings={settings}
+          naming={own}
+          seqStart={start}
+          draft={draft}
+          onUse={(another, from) => {
+            setOwn(another);
+            setStart(from);
+            setDialog(null);
+          }}
+          onClose={() => setDialog(null)}
+        />
+      )}
+      {dialog === 'template' && (
+        <TemplateDialog
+          settings={settings}
+          template={template ?? NEW_TEMPLATE}
+          facts={sample.facts}
+          camera={sample.camera}
+          onUse={(another) => {
+            setTemplate(another);
+            setDialog(null);
+          }}
+          onClose={() => setDialog(null)}
+        />
+      )}
     </Box>
   );
+}
+
+/** What holds for this card, and the way to change it. */
+function Choice({
+  title,
+  said,
+  more,
+  action,
+  disabled,
+  onOpen,
+  children,
+}: {
+  title: string;
+  said: string;
+  more?: string;
+  action: string;
+  disabled?: boolean;
+  onOpen: () => void;
+  children?: React.ReactNode;
+}) {
+  return (
+    <Box sx={{ gridColumn: 'span 2', display: 'flex', alignItems: 'center', gap: 1, minWidth: 0 }}>
+      <Box sx={{ flex: 1, minWidth: 0 }}>
+        {children || (
+          <>
+            <Box sx={{ color: INK.faint, fontSize: 12.5 }}>{title}</Box>
+            <Box sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{said}</Box>
+            {more && (
+              <Box
+                sx={{
+                  color: INK.soft,
+                  fontSize: 12.5,
+                  overflow: 'hidden',
+                  textOverflow: 'ellipsis',
+                  whiteSpace: 'nowrap',
+                }}
+              >
+                {more}
+              </Box>
+            )}
+          </>
+        )}
+      </Box>
+      <Button
+        color="inherit"
+        size="small"
+        disabled={disabled}
+        sx={{ whiteSpace: 'nowrap', flex: 'none' }}
+        onClick={onOpen}
+      >
+        {action}
+      </Button>
+    </Box>
+  );
+}
+
+/** The shoots that a card becomes; parts without a title of their own take the first one's and their number. */
+function sharesOf(
+  parts: readonly SplitPart[],
+  first: Fields,
+  titles: Readonly<Record<string, string>>,
+): DraftPart[] {
+  if (parts.length < 2) return [{ fields: first, part: null, extras: true }];
+  return parts.map((part, i) => ({
+    part,
+    extras: i === 0,
+    fields:
+      i === 0
+        ? first
+        : {
+            ...first,
+            date: part.day ?? first.date,
+            title: titles[part.keys[0]!]?.trim() || (first.title.trim() && `${first.title.trim()} ${i + 1}`),
+          },
+  }));
+}
+
+function hoursOf({ day, from, to, keys }: SplitPart): string {
+  const span = day && from && to ? `${mediumDay(day)}, ${from}–${to} · ` : '';
+  return span + many(keys.length, 'frame');
+}
+
+function stampWords({ mode, fields, keywords }: MetadataTemplate): string {
+  const n = Object.values(fields).filter((text) => text !== '').length;
+  const words = [n > 0 && many(n, 'field'), keywords.trim() !== '' && 'keywords']
+    .filter(Boolean)
+    .join(' and ');
+  return `${words || 'nothing'}, ${mode === 'replace' ? 'over what the camera wrote' : 'only where the camera wrote nothing'}`;
+}
+
+function driveWords(volume: Api['VolumeDto']): string {
+  if (!volume.online) return 'not there';
+  if (volume.readOnly) return 'can only be read';
+  return `${bytes(volume.free ?? 0)} free${volume.nearlyFull ? ', nearly full' : ''}`;
 }
 
 /** Shoots that a card may belong to: those of the nearest days first. */
@@ -224,118 +443,14 @@ function nearest(shoots: readonly Api['ShootDto'][], date: string): Api['ShootDt
 /** As many as a list shows without a search; older shoots are rarely added to. */
 const NEAREST = 30;
 
-function fieldsOf(shoot: Api['ShootDto'], typed: Fields): Fields {
-  const { title, date, client, place, pattern, folderPath, nextSeq } = shoot;
-  return { ...typed, title, date, client, place, pattern, folder: folderPath, seqStart: nextSeq };
+function fieldsOf({ title, date, client, place }: Api['ShootDto']): Fields {
+  return { title, date, client, place };
 }
 
-/** Height of one from → to pair. */
-const ROW = 38;
-
-function Ways({ plan, onHover }: { plan: IntakePlan; onHover: (path: string | null) => void }) {
-  const scroller = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({
-    count: plan.items.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => ROW,
-    overscan: 8,
-  });
-  const [problem, ...more] = plan.problems;
-  return (
-    <Box
-      sx={{
-        flex: 1,
-        minHeight: 90,
-        mt: 1.5,
-        display: 'flex',
-        flexDirection: 'column',
-        borderTop: `1px solid ${GROUND.line}`,
-      }}
-    >
-      <Box sx={{ px: 2.5, pt: 1, display: 'flex' }}>
-        <Typography variant="h2" sx={{ flex: 1 }}>
-          Every file’s way
-        </Typography>
-        <Box sx={{ color: INK.faint }}>{many(plan.items.length, 'file')}</Box>
-      </Box>
-      {problem && (
-        <Box role="alert" sx={{ px: 2.5, pt: 0.5, color: STRIKE_TEXT, overflow: 'auto', maxHeight: 84 }}>
-          {problem.message}
-          {more.length > 0 && ` And ${many(more.length, 'more problem')}.`}
-        </Box>
-      )}
-      <Box
-        ref={scroller}
-        tabIndex={0}
-        aria-label="Every file’s way"
-        role="list"
-        sx={{ flex: 1, overflow: 'auto', px: 2.5, py: 1 }}
-      >
-        <Box role="presentation" sx={{ height: virtual.getTotalSize(), position: 'relative' }}>
-          {virtual.getVirtualItems().map((row) => {
-            const item = plan.items[row.index]!;
-            return (
-              <Box
-                key={item.from}
-                role="listitem"
-                onMouseEnter={() => onHover(item.from)}
-                onMouseLeave={() => onHover(null)}
-                sx={{
-                  ...CAPTION,
-                  position: 'absolute',
-                  insetInline: 0,
-                  height: ROW,
-                  transform: `translateY(${row.start}px)`,
-                  fontSize: 12.5,
-                  lineHeight: 1.35,
-                  whiteSpace: 'nowrap',
-                  '&:hover': { bgcolor: GROUND.base },
-                }}
-              >
-                <Box sx={{ color: INK.soft, overflow: 'hidden', textOverflow: 'ellipsis' }}>{item.from}</Box>
-                <Box
-                  sx={{ overflow: 'hidden', textOverflow: 'ellipsis', direction: 'rtl', textAlign: 'left' }}
-                >
-                  <bdi>→ {item.to}</bdi>
-                </Box>
-              </Box>
-            );
-          })}
-        </Box>
-      </Box>
-    </Box>
-  );
-}
-
-function draft(
-  card: Api['CardDto'],
-  leftOut: ReadonlySet<string>,
-  settings: Api['SettingsDto'],
-  fields: Fields,
-  zoneMinutes: number,
-): IntakePlan {
-  return planIntake({
-    frames: card.frames.filter((frame) => !leftOut.has(frame.key)),
-    extras: card.extras,
-    shoot: { title: fields.title, date: fields.date, client: fields.client, place: fields.place },
-    creator: settings.creator,
-    card: card.card,
-    pattern: fields.pattern,
-    folders: { ...settings.folders, path: fields.folder },
-    seqStart: Number(fields.seqStart) || 0,
-    zoneMinutes,
-    dayStartHour: settings.dayStartHour,
-  });
-}
-
-function firstDay(card: Api['CardDto']): string {
-  const days = card.frames.flatMap((f) => f.facts.capture?.local.slice(0, 10) ?? []).sort();
-  return days[0] ?? new Date().toISOString().slice(0, 10);
-}
-
-/** The zone for cameras that wrote none: the first one written on the card, else this computer's. */
-function zoneOf(card: Api['CardDto']): number {
-  const written = card.frames.find((f) => f.facts.capture?.offsetMinutes != null)?.facts.capture
-    ?.offsetMinutes;
-  return written ?? -new Date().getTimezoneOffset();
+function namingOf(shoot: Api['ShootDto'], own: Naming): Naming {
+  return {
+    pattern: shoot.pattern,
+    folders: { ...own.folders, path: shoot.folderPath, below: shoot.below },
+    seqBy: shoot.seqBy,
+  };
 }

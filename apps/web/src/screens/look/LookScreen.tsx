@@ -347,4 +347,5 @@ const JOB: Api['JobDto'] = {
   startedAt: 1792180000000,
   finishedAt: null,
   behind: null,
+  fromShootId: null,
 };

@@ -1,0 +1,104 @@
+import { Box, Button, MenuItem, Select, ToggleButton, ToggleButtonGroup } from '@mui/material';
+import type { SplitPart, SplitRule } from '@arkiv/core';
+import { useMemo } from 'react';
+import { many } from '../data/format';
+import { GROUND, INK } from '../theme/theme';
+import { stripTicks, TimeStrip, type StripFrame } from './TimeStrip';
+
+/** Minutes of a pause that may part two jobs: below a quarter of an hour it is a breath, above half a day a new day. */
+const PAUSES = [15, 30, 60, 120, 240, 480] as const;
+
+interface Props {
+  /** in order of time */
+  frames: readonly StripFrame[];
+  rule: SplitRule;
+  parts: readonly SplitPart[];
+  current: string | null;
+  onRule: (rule: SplitRule) => void;
+  onGo: (id: string) => void;
+  /** the bar stands under a heading that says what it does */
+  headed?: boolean;
+}
+
+/** Parts frames into shoots: the rule, and the cuts on the time strip. */
+export function SplitBar({ frames, rule, parts, current, onRule, onGo, headed }: Props) {
+  const ticks = useMemo(() => stripTicks(frames), [frames]);
+  const cuts = useMemo(() => {
+    const at = new Map(frames.map((f, i) => [f.id, i]));
+    return parts.slice(1).flatMap((part) => at.get(part.keys[0]!) ?? []);
+  }, [frames, parts]);
+  const hand = rule.by === 'hand' ? rule.before : [];
+  const isCut = current !== null && hand.includes(current);
+  const mayCut = current !== null && frames[0]?.id !== current;
+  return (
+    <Box sx={{ border: `1px solid ${GROUND.line}`, borderBottom: 0 }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, px: 1.5, py: 0.75 }}>
+        {!headed && <Box sx={{ color: INK.soft }}>Split</Box>}
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          aria-label="How the frames are split"
+          value={rule.by}
+          onChange={(_, by: SplitRule['by'] | null) => {
+            if (by === 'gap') onRule({ by, minutes: 60 });
+            else if (by === 'hand') onRule({ by, before: parts.slice(1).map((part) => part.keys[0]!) });
+            else if (by) onRule({ by });
+          }}
+        >
+          <ToggleButton value="none">not</ToggleButton>
+          <ToggleButton value="day">by day</ToggleButton>
+          <ToggleButton value="gap">at pauses</ToggleButton>
+          <ToggleButton value="hand">by hand</ToggleButton>
+        </ToggleButtonGroup>
+        {rule.by === 'gap' && (
+          <Select
+            size="small"
+            variant="standard"
+            value={rule.minutes}
+            inputProps={{ 'aria-label': 'Pauses longer than' }}
+            onChange={(event) => onRule({ by: 'gap', minutes: Number(event.target.value) })}
+          >
+            {PAUSES.map((minutes) => (
+              <MenuItem key={minutes} value={minutes}>
+                over {minutes < 60 ? `${minutes} minutes` : many(minutes / 60, 'hour')}
+              </MenuItem>
+            ))}
+          </Select>
+        )}
+        {rule.by === 'hand' && (
+          <Button
+            size="small"
+            color="inherit"
+            variant="outlined"
+            disabled={!mayCut}
+            sx={{ px: 1, py: 0 }}
+            onClick={() =>
+              onRule({
+                by: 'hand',
+                before: isCut ? hand.filter((key) => key !== current) : [...hand, current!],
+              })
+            }
+          >
+            {isCut ? 'Take the cut away' : 'Cut before this frame'}
+          </Button>
+        )}
+        <Box sx={{ flex: 1 }} />
+        <Box sx={{ color: parts.length > 1 ? INK.full : INK.faint }} role="status">
+          {parts.length > 1
+            ? `${parts.length} shoots`
+            : rule.by === 'none'
+              ? 'one shoot'
+              : 'one shoot: no cut falls'}
+        </Box>
+      </Box>
+      <TimeStrip
+        frames={frames}
+        ticks={ticks}
+        current={current}
+        cuts={cuts}
+        label="Time of the frames"
+        onGo={onGo}
+      />
+    </Box>
+  );
+}

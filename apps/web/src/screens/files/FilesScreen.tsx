@@ -1,0 +1,97 @@
+import { Box, Button, Typography } from '@mui/material';
+import { useParams } from 'react-router';
+import { many } from '../../data/format';
+import { useJobs, useShoot } from '../../data/live';
+import { JobCard } from '../../parts/JobCard';
+import { Page } from '../../parts/Page';
+import { Problem } from '../../parts/Problem';
+import { Section } from '../../parts/Section';
+import { CAPTION, INK } from '../../theme/theme';
+import { KeptOn } from './KeptOn';
+import { MergePart } from './MergePart';
+import { RenamePart } from './RenamePart';
+import { ShootClocks } from './ShootClocks';
+import { SplitShoot } from './SplitShoot';
+
+/** Jobs of this screen that are still shown below: enough to undo the last steps. */
+const SHOWN_JOBS = 6;
+
+/** A shoot's files: where they lie, whether they are whole, their names, and moving them between shoots. */
+export function FilesScreen() {
+  const { id } = useParams();
+  return <Files key={id} shootId={id!} />;
+}
+
+function Files({ shootId }: { shootId: string }) {
+  const { data: shoot, error } = useShoot(shootId);
+  const { data: jobs } = useJobs();
+  if (!shoot)
+    return (
+      <Page title="Files">
+        <Problem error={error} />
+      </Page>
+    );
+  const done =
+    jobs?.filter(
+      (j) =>
+        (j.shootId === shootId || j.fromShootId === shootId) && ['move', 'verify', 'copy'].includes(j.kind),
+    ) ?? [];
+  return (
+    <Page
+      title="Files"
+      lead={`${many(shoot.frames, 'frame')} of ${shoot.title} in ${many(shoot.files, 'file')}, beside each frame its sidecar.`}
+    >
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 330px', columnGap: 5 }}>
+        <Box>
+          <KeptOn shoot={shoot} />
+          {shoot.frames > 0 && (
+            <>
+              <RenamePart shoot={shoot} />
+              <SplitShoot shoot={shoot} />
+              <MergePart shoot={shoot} />
+              <ShootClocks shoot={shoot} />
+            </>
+          )}
+        </Box>
+        <Box>
+          <Section title="Folders">
+            {shoot.folders.map((folder) => (
+              <FolderLine key={folder} folder={folder} />
+            ))}
+            <Typography variant="body2" sx={{ color: 'text.secondary', mt: 1 }}>
+              The same below each drive. Receipts and a manifest that “sha256sum -c” checks lie in the hidden
+              folder .arkiv inside.
+            </Typography>
+          </Section>
+          <Section title="Done here">
+            {done.length === 0 && (
+              <Typography sx={{ color: 'text.secondary' }}>
+                Nothing was moved or read again yet. Moves can be undone from here.
+              </Typography>
+            )}
+            {done.slice(0, SHOWN_JOBS).map((job) => (
+              <JobCard key={job.id} job={job} />
+            ))}
+          </Section>
+        </Box>
+      </Box>
+    </Page>
+  );
+}
+
+function FolderLine({ folder }: { folder: string }) {
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
+      <Box sx={{ ...CAPTION, flex: 1, minWidth: 0, color: INK.soft, overflowWrap: 'anywhere' }}>{folder}</Box>
+      <Button
+        size="small"
+        color="inherit"
+        sx={{ px: 1, py: 0, minWidth: 0 }}
+        aria-label={`Copy the path ${folder}`}
+        onClick={() => void navigator.clipboard.writeText(folder)}
+      >
+        Copy path
+      </Button>
+    </Box>
+  );
+}

@@ -1,0 +1,93 @@
+import { Box, Button } from '@mui/material';
+import { useState } from 'react';
+import { bytes, many, momentOf } from '../../data/format';
+import { post, type Api } from '../../data/http';
+import { useKept, useMissing, useVolumes } from '../../data/live';
+import { Problem } from '../../parts/Problem';
+import { Section } from '../../parts/Section';
+import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
+
+/** Drive by drive: how many of the shoot's files are there, and since when they are known to be whole. */
+export function KeptOn({ shoot }: { shoot: Api['ShootDto'] }) {
+  const { data: kept } = useKept(shoot.id);
+  const { data: volumes } = useVolumes();
+  const { data: missing } = useMissing(shoot.id);
+  const [error, setError] = useState<unknown>(null);
+  const begin = (where: string, body: object) => void post(where, body).then(() => setError(null), setError);
+  const shown = kept?.filter((on) => on.files > 0 || on.damaged > 0) ?? [];
+  return (
+    <Section
+      title="Where they are kept"
+      aside={
+        shown.length > 0 && (
+          <Button
+            size="small"
+            color="inherit"
+            variant="outlined"
+            onClick={() => begin('/copies/verifications', { shootId: shoot.id })}
+          >
+            Verify all again
+          </Button>
+        )
+      }
+    >
+      {shown.map((on) => {
+        const volume = volumes?.find((v) => v.id === on.volumeId);
+        const all = on.files === shoot.files;
+        return (
+          <Box
+            key={on.volumeId}
+            sx={{
+              display: 'flex',
+              alignItems: 'center',
+              gap: 2,
+              py: 0.75,
+              borderBottom: `1px solid ${GROUND.raised}`,
+            }}
+          >
+            <Box sx={{ flex: 1, minWidth: 0 }}>
+              <Box sx={{ fontWeight: 560 }}>{volume?.name ?? 'a drive'}</Box>
+              <Box sx={{ ...CAPTION, color: all ? INK.soft : STRIKE_TEXT }}>
+                {all ? `all ${many(on.files, 'file')}` : `${on.files} of ${many(shoot.files, 'file')}`},{' '}
+                {bytes(on.bytes)}
+                {on.verifiedSince !== null && `, each found good since ${momentOf(on.verifiedSince)}`}
+                {volume && !volume.online && ' · not plugged in'}
+              </Box>
+              {on.damaged > 0 && (
+                <Box sx={{ color: STRIKE_TEXT }}>
+                  {many(on.damaged, 'copy is', 'copies are')} damaged or missing here.
+                </Box>
+              )}
+            </Box>
+            <Button
+              size="small"
+              color="inherit"
+              disabled={!volume?.online}
+              aria-label={`Verify again on ${volume?.name ?? 'this drive'}`}
+              onClick={() => begin('/copies/verifications', { shootId: shoot.id, volumeId: on.volumeId })}
+            >
+              Verify again
+            </Button>
+          </Box>
+        );
+      })}
+      {missing && missing.files > 0 && (
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 1.5 }}>
+          <Box sx={{ flex: 1, color: STRIKE_TEXT }}>
+            {many(missing.files, 'copy is', 'copies are')} missing, {bytes(missing.bytes)}.
+          </Box>
+          <Button variant="contained" onClick={() => begin('/copies/missing', { shootId: shoot.id })}>
+            Copy now to {missing.volumes.join(' and ')}
+          </Button>
+        </Box>
+      )}
+      {missing && missing.files === 0 && missing.nowhere > 0 && (
+        <Box sx={{ color: STRIKE_TEXT, mt: 1 }}>
+          {many(missing.nowhere, 'file lies', 'files lie')} on too few drives, and no further drive is here.
+          Plug one in or add one on the Desk.
+        </Box>
+      )}
+      <Problem error={error} />
+    </Section>
+  );
+}

@@ -1,0 +1,92 @@
+import { Box, Button } from '@mui/material';
+import { useMemo, useState, useSyncExternalStore } from 'react';
+import { clockOf, numberOf, previewUrl } from '../../data/frames';
+import { put, type Api } from '../../data/http';
+import { shootStore } from '../../data/shootStore';
+import { Problem } from '../../parts/Problem';
+import { Section } from '../../parts/Section';
+import { INK } from '../../theme/theme';
+import { ClockDialog, type ClockFrame } from '../intake/ClockDialog';
+import { ShiftField } from '../intake/Clocks';
+
+/** The clocks of a shoot's bodies, put right after their frames are here; order changes, names and files do not. */
+export function ShootClocks({ shoot }: { shoot: Api['ShootDto'] }) {
+  const store = shootStore(shoot.id);
+  const { frames } = useSyncExternalStore(store.subscribe, store.snapshot);
+  const [open, setOpen] = useState<string | null>(null);
+  const [error, setError] = useState<unknown>(null);
+  const bodies = useMemo(() => {
+    const millis = new Map<string, number>();
+    for (const frame of frames) if (frame.body) millis.set(frame.body, frame.correctionMillis);
+    return [...millis];
+  }, [frames]);
+  const timed = useMemo(
+    () =>
+      frames.flatMap((frame): (ClockFrame & { corrected: number })[] =>
+        frame.instant === null || !frame.picture || !frame.body
+          ? []
+          : [
+              {
+                id: frame.id,
+                body: frame.body,
+                name: numberOf(frame.name),
+                src: previewUrl(frame.picture, 'thumb'),
+                orientation: 1,
+                instant: frame.instant - frame.correctionMillis,
+                corrected: frame.instant,
+                clock: clockOf(frame),
+              },
+            ],
+      ),
+    [frames],
+  );
+  const set = (body: string, millis: number) => {
+    setOpen(null);
+    void put(`/shoots/${shoot.id}/clocks`, { corrections: [{ body, millis }] }).then(
+      () => setError(null),
+      setError,
+    );
+  };
+  if (bodies.length === 0) return null;
+  return (
+    <Section title="Clocks">
+      <Box sx={{ color: INK.soft, mb: 1.5 }}>
+        What is added to a body’s times changes the order of its frames. The times that the camera wrote and
+        the files’ names stay as they are.
+      </Box>
+      {bodies.map(([body, millis]) => (
+        <Box key={body} sx={{ display: 'grid', gridTemplateColumns: '1fr auto', gap: 1, mb: 1.25 }}>
+          <ShiftField
+            key={millis}
+            body={body}
+            millis={millis}
+            onShift={(n) => n !== millis && set(body, n)}
+          />
+          <Button
+            color="inherit"
+            size="small"
+            disabled={bodies.length < 2}
+            title={
+              bodies.length < 2 ? 'This shoot has one body: there is nothing to compare with.' : undefined
+            }
+            onClick={() => setOpen(body)}
+          >
+            Same moment …
+          </Button>
+        </Box>
+      ))}
+      <Problem error={error} />
+      {open !== null && (
+        <ClockDialog
+          body={open}
+          frames={timed.filter((f) => f.body === open)}
+          others={timed.filter((f) => f.body !== open).map((f) => ({ ...f, instant: f.corrected }))}
+          shoot={null}
+          millis={bodies.find(([body]) => body === open)?.[1] ?? 0}
+          onSet={(millis) => set(open, millis)}
+          onClose={() => setOpen(null)}
+        />
+      )}
+    </Section>
+  );
+}

@@ -1,0 +1,246 @@
+import {
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  FormControlLabel,
+  Checkbox,
+  TextField,
+  Typography,
+} from '@mui/material';
+import type { IntakePlan, NameField, SequenceScope } from '@arkiv/core';
+import { useMemo, useState } from 'react';
+import { ulid } from 'ulid';
+import { many } from '../../data/format';
+import { patch, type Api } from '../../data/http';
+import { PatternField } from '../../parts/PatternField';
+import { Problem } from '../../parts/Problem';
+import { WayList } from '../../parts/WayList';
+import { GROUND, INK } from '../../theme/theme';
+
+/** Names and folders: what a saved plan holds. */
+export interface Naming {
+  pattern: string;
+  folders: Api['FolderPlanDto'];
+  seqBy: SequenceScope;
+}
+
+const NAME_CHIPS: NameField[] = [
+  'shoot',
+  'capture',
+  'seq',
+  'original',
+  'body',
+  'serial',
+  'card',
+  'client',
+  'place',
+  'creator',
+];
+const FOLDER_CHIPS: NameField[] = ['capture', 'shoot', 'client', 'place', 'creator'];
+const BELOW_CHIPS: NameField[] = ['card', 'body', 'serial', 'capture'];
+const ROLES = ['originals', 'selects', 'edits', 'delivery', 'rejects'] as const;
+
+interface Props {
+  settings: Api['SettingsDto'];
+  naming: Naming;
+  seqStart: number;
+  /** the plan that these names and folders would give */
+  draft: (naming: Naming, seqStart: number) => IntakePlan;
+  onUse: (naming: Naming, seqStart: number) => void;
+  onClose: () => void;
+}
+
+/** Puts a plan together: names from fields, folders from levels and roles, numbers; the result for every file beside it. */
+export function PlanDialog({ settings, naming, seqStart, draft, onUse, onClose }: Props) {
+  const [now, setNow] = useState(naming);
+  const [start, setStart] = useState(seqStart);
+  const [name, setName] = useState('');
+  const [asDefault, setAsDefault] = useState(false);
+  const [error, setError] = useState<unknown>(null);
+  const plan = useMemo(() => draft(now, start), [draft, now, start]);
+  const [first, last] = [plan.frames[0], plan.frames.at(-1)];
+  const folders = (change: Partial<Naming['folders']>) =>
+    setNow({ ...now, folders: { ...now.folders, ...change } });
+  const save = async () => {
+    try {
+      const known = settings.plans.find((p) => p.name === name.trim());
+      const saved = { id: known?.id ?? ulid(), name: name.trim(), ...now };
+      const plans = [...settings.plans.filter((p) => p.id !== saved.id), saved];
+      await patch('/settings', {
+        plans,
+        ...(asDefault && { plan: saved.id, pattern: now.pattern, folders: now.folders, seqBy: now.seqBy }),
+      });
+      onUse(now, start);
+    } catch (e) {
+      setError(e);
+    }
+  };
+  return (
+    <Dialog
+      open
+      onClose={onClose}
+      maxWidth={false}
+      aria-labelledby="plan-title"
+      slotProps={{ paper: { sx: { width: 1160, height: '92vh', borderRadius: 0 } } }}
+    >
+      <DialogTitle id="plan-title" sx={{ pb: 1 }}>
+        Names and folders
+      </DialogTitle>
+      <DialogContent
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: '560px minmax(0, 1fr)',
+          gap: 3,
+          minHeight: 0,
+          overflow: 'hidden',
+          pb: 0,
+        }}
+      >
+        <Box sx={{ display: 'flex', flexDirection: 'column', gap: 2, overflow: 'auto', pt: 1, pr: 1 }}>
+          {settings.plans.length > 0 && (
+            <TextField
+              select
+              label="Begin from a saved plan"
+              value=""
+              onChange={(event) => {
+                const saved = settings.plans.find((p) => p.id === event.target.value);
+                if (saved) setNow({ pattern: saved.pattern, folders: saved.folders, seqBy: saved.seqBy });
+              }}
+              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+            >
+              <option value="">choose …</option>
+              {settings.plans.map((p) => (
+                <option key={p.id} value={p.id}>
+                  {p.name}
+                  {p.id === settings.plan ? ' (default)' : ''}
+                </option>
+              ))}
+            </TextField>
+          )}
+          <PatternField
+            label="Name pattern"
+            value={now.pattern}
+            fields={NAME_CHIPS}
+            onChange={(pattern) => setNow({ ...now, pattern })}
+            help={
+              first ? (
+                <>
+                  first <Shown>{first.name}</Shown>, last <Shown>{last!.name}</Shown>
+                </>
+              ) : (
+                'The extension follows the file.'
+              )
+            }
+          />
+          <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
+            <TextField
+              label="Numbers start at"
+              type="number"
+              value={start}
+              onChange={(event) => setStart(Math.max(0, Number(event.target.value) || 0))}
+              slotProps={{ inputLabel: { shrink: true } }}
+            />
+            <TextField
+              select
+              label="Numbers run"
+              value={now.seqBy}
+              onChange={(event) => setNow({ ...now, seqBy: event.target.value as SequenceScope })}
+              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+            >
+              <option value="shoot">through the whole shoot</option>
+              <option value="day">anew each day</option>
+            </TextField>
+          </Box>
+          <PatternField
+            label="Folder of the shoot, / between levels"
+            value={now.folders.path}
+            fields={FOLDER_CHIPS}
+            onChange={(path) => folders({ path })}
+            help={plan.folders.length > 0 ? <Shown>{plan.folders.join(' · ')}</Shown> : undefined}
+          />
+          <PatternField
+            label="Folders inside the originals, such as one for each card or body"
+            value={now.folders.below ?? ''}
+            fields={BELOW_CHIPS}
+            onChange={(below) => folders({ below })}
+            optional
+            help="Empty: all originals of a day lie together."
+          />
+          <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(5, 1fr)', gap: 1 }}>
+            {ROLES.map((role) => (
+              <TextField
+                key={role}
+                label={role}
+                value={now.folders[role]}
+                onChange={(event) => folders({ [role]: event.target.value })}
+                slotProps={{ htmlInput: { spellCheck: false }, inputLabel: { shrink: true } }}
+              />
+            ))}
+          </Box>
+          <Box sx={{ borderTop: `1px solid ${GROUND.line}`, pt: 1.5 }}>
+            <Typography variant="h2">Save this plan</Typography>
+            <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1 }}>
+              <TextField
+                label="Name of the plan"
+                value={name}
+                onChange={(event) => setName(event.target.value)}
+                sx={{ flex: 1 }}
+              />
+              <FormControlLabel
+                control={
+                  <Checkbox
+                    size="small"
+                    color="default"
+                    checked={asDefault}
+                    onChange={(_, on) => setAsDefault(on)}
+                  />
+                }
+                label="the default from now on"
+              />
+              <Button
+                color="inherit"
+                variant="outlined"
+                disabled={name.trim() === '' || plan.problems.length > 0}
+                onClick={() => void save()}
+              >
+                Save and use
+              </Button>
+            </Box>
+            <Problem error={error} />
+          </Box>
+        </Box>
+        <Box sx={{ display: 'flex', minHeight: 0, bgcolor: GROUND.base }}>
+          <WayList
+            ways={plan.items}
+            problems={plan.problems.map((p) => p.message)}
+            warnings={plan.warnings.map((p) => p.message)}
+          />
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Box sx={{ flex: 1, pl: 2, color: INK.faint }}>
+          {plan.problems.length > 0
+            ? `${many(plan.problems.length, 'problem')} to put right first`
+            : 'The camera’s own name of each frame is kept in its metadata.'}
+        </Box>
+        <Button color="inherit" onClick={onClose}>
+          Cancel
+        </Button>
+        <Button variant="contained" disabled={plan.problems.length > 0} onClick={() => onUse(now, start)}>
+          Use for this card
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+function Shown({ children }: { children: string }) {
+  return (
+    <Box component="span" sx={{ color: INK.full }}>
+      {children}
+    </Box>
+  );
+}
