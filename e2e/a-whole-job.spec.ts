@@ -36,11 +36,15 @@ test('a photographer takes a card in, culls it by keys, hands it off and deliver
     await expect(
       page.getByText('→ 2026/2026-10-16_press-night/originals/press-night_20261016_0001.dng'),
     ).toBeVisible();
-    await page.getByLabel('Name pattern').fill('{shoot}_{nope}');
-    await expect(page.getByText(/“nope”, which does not exist/)).toBeVisible();
-    await expect(page.getByRole('button', { name: 'Copy and verify' })).toBeDisabled();
-    await page.getByLabel('Name pattern').fill('{shoot}_{capture:yyyyMMdd}_{seq:4}');
     await accessible(page);
+    await page.getByRole('button', { name: 'Names and folders …' }).click();
+    const dialog = page.getByRole('dialog', { name: 'Names and folders' });
+    await dialog.getByLabel('Name pattern', { exact: true }).fill('{shoot}_{nope}');
+    await expect(dialog.getByText(/“nope”, which does not exist/).first()).toBeVisible();
+    await expect(dialog.getByRole('button', { name: 'Use for this card' })).toBeDisabled();
+    await dialog.getByLabel('Name pattern', { exact: true }).fill('{shoot}_{capture:yyyyMMdd}_{seq:4}');
+    await accessible(page);
+    await dialog.getByRole('button', { name: 'Use for this card' }).click();
     await page.getByRole('button', { name: /^Copy 72 files, .* to 2 drives and verify$/ }).click();
   });
 

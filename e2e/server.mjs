@@ -19,7 +19,7 @@ function keptCard(name) {
 }
 const data = mkdtempSync(path.join(os.tmpdir(), 'arkiv-e2e-'));
 const cards = path.join(data, 'stand-ins/cards');
-for (const name of ['press-night-a', 'press-night-b', 'catalogue'])
+for (const name of ['press-night-a', 'press-night-b', 'catalogue', 'regatta-2'])
   cpSync(keptCard(name), path.join(cards, name), { recursive: true, preserveTimestamps: true });
 const card = path.join(cards, 'press-night-a');
 mkdirSync(path.join(data, 'stand-ins/reader'), { recursive: true });

@@ -87,7 +87,7 @@ test.describe('places where little is as usual', () => {
         .last()
         .click();
       await page.getByLabel('Shoot').fill(title);
-      await page.getByRole('button', { name: /and verify$/ }).click();
+      await page.getByRole('button', { name: /(and verify|with the archive)$/ }).click();
       await expect(page.getByText('Every file’s fate')).toBeVisible();
     }
     await expect(page.getByRole('heading', { name: 'Nothing new on this card' })).toBeVisible();

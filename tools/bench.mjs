@@ -1,5 +1,5 @@
 // `npm run bench [-- group] [--json] [--files N] [--rounds N]`: measures this program against plain tools that do the
-// same work, side by side in one run. Groups: intake, previews, cull. A ratio is our time divided by the floor's.
+// same work, side by side in one run. Groups: intake (with card), card, previews, cull. A ratio is our time divided by the floor's.
 import { rmSync } from 'node:fs';
 import { ensureBuilt, ensureChromium, ensureInstalled, ensureTools } from './bootstrap.mjs';
 
@@ -18,20 +18,33 @@ const settings = { files: option('--files'), rounds: option('--rounds') };
 await ensureInstalled();
 await ensureBuilt();
 const groups = {
-  intake: () => import('./bench/intake.mjs').then((m) => m.intake),
+  intake: async () => {
+    const { intake } = await import('./bench/intake.mjs');
+    const { card } = await import('./bench/card.mjs');
+    // The card's own size is fixed by what it is measured for.
+    return async (asked) => [...(await card({ ...asked, files: undefined })), ...(await intake(asked))];
+  },
+  card: () => import('./bench/card.mjs').then((m) => m.card),
   previews: () => import('./bench/previews.mjs').then((m) => m.previews),
   cull: () => import('./bench/cull.mjs').then((m) => m.cull),
 };
 const named = args.filter(
   (arg, i) => !arg.startsWith('--') && !['--files', '--rounds'].includes(args[i - 1]),
 );
-const wanted = named.length > 0 ? named : Object.keys(groups);
+// Without a name each is measured once: the card's figures belong to intake.
+const wanted = named.length > 0 ? named : Object.keys(groups).filter((name) => name !== 'card');
 const unknown = wanted.find((name) => !groups[name]);
 if (unknown) {
   console.error(`There is no group “${unknown}”: choose one of ${Object.keys(groups).join(', ')}.`);
   process.exit(1);
 }
-if (!ensureTools({ vipsthumbnail: 'libvips-tools', openssl: 'openssl' }, 'the bench')) process.exit(1);
+if (
+  !ensureTools(
+    { vipsthumbnail: 'libvips-tools', openssl: 'openssl', exiftool: 'libimage-exiftool-perl' },
+    'the bench',
+  )
+)
+  process.exit(1);
 if (wanted.includes('cull') && !ensureChromium()) process.exit(1);
 
 const { PLACE } = await import('./bench/lib.mjs');

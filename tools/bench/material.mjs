@@ -50,6 +50,16 @@ export async function heavyCard(card, count) {
   return bytes;
 }
 
+/** A card of many frames that differ in their facts: the bodies of the pictures do not matter for listing. */
+export async function manyPictures(card, count) {
+  await mkdir(path.dirname(file(card, 0)), { recursive: true });
+  const [first] = shots();
+  const [width, height] = [WIDTH / 2, HEIGHT / 2];
+  const { full, preview, thumb } = await developShot(await plate('leap-3'), first, width, height);
+  for (let i = 0; i < count; i++)
+    await writeFile(file(card, i), wrapJpeg(full, preview, thumb, stamped(first, i), width, height));
+}
+
 /** The colour by which picture `i` is known on the screen: steps that survive JPEG and a typeface's shadows. */
 export function signalColour(i) {
   const level = (n) => 32 + 48 * n;

@@ -13,6 +13,8 @@ export class FaultyDisk extends Disk {
   onLink: (to: string) => void = () => undefined;
   onSync: (path: string) => void = () => undefined;
   freeBytes: number | null = null;
+  /** most bytes that a reading gives */
+  shorten: (path: string, position: number) => number = () => Infinity;
 
   async openRead(path: DiskPath, options?: { pastCache?: boolean }): Promise<OpenFile> {
     this.onOpen(String(path));
@@ -61,7 +63,10 @@ export class FaultyDisk extends Disk {
     return {
       read: async (target, position) => {
         this.onRead(path, position);
-        return file.read(target, position);
+        return file.read(
+          target.subarray(0, Math.min(target.byteLength, this.shorten(path, position))),
+          position,
+        );
       },
       write: async (source, position) => file.write(this.onWrite(path, source), position),
       sync: async () => {

@@ -62,6 +62,12 @@ describe('the disk', () => {
     },
   );
 
+  it('does not take what a failing device gives for the whole file', async () => {
+    writeFileSync(at('source'), Buffer.alloc(200_000, 1));
+    disk.shorten = (file, position) => (file.endsWith('source') ? Math.max(0, 65_536 - position) : Infinity);
+    await expect(hashFile(disk, at('source'))).rejects.toThrow('ended at byte 65536 of 200000');
+  });
+
   it('reads back past the page cache where the file system allows it', async () => {
     writeFileSync(at('source'), 'x'.repeat(100_000));
     const { targets } = await verifiedCopy(disk, at('source'), [{ id: 'a', final: at('x') }], { job: 'J' });

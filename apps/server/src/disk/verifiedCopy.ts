@@ -123,6 +123,10 @@ async function hashFrom(
       hash.update(full);
       if (!more) break;
     }
+    // A failing device gives what stands before the bad place and no more: that is not the file's end.
+    const { size } = await handle.facts();
+    if (position < size)
+      throw Object.assign(new Error(`EIO: reading ended at byte ${position} of ${size}`), { code: 'EIO' });
     return { sha256: hash.digest('hex'), size: position };
   } finally {
     await handle.close();

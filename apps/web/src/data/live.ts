@@ -34,7 +34,7 @@ const OLD_AFTER: Record<string, RegExp> = {
   marks: /^\/shoots(\/[^/]+)?$|handoffs\/plan/,
   frames: /^\/shoots(\/[^/]+)?$/,
   volumes: /^\/volumes|^\/copies|^\/shoots$|^\/stand-ins$|handoffs\/plan/,
-  readers: /^\/readers|^\/stand-ins$/,
+  readers: /^\/readers$|^\/stand-ins$/,
   settings: /^\/settings|^\/shoots/,
   reset: /./,
 };
@@ -66,7 +66,11 @@ export function useLiveData(): void {
           { revalidate: false },
         );
         if (['done', 'failed', 'cancelled', 'waiting', 'paused'].includes(job.state))
-          again(/^\/(jobs\/|intakes\/|shoots|volumes|copies|readers\/.*(clearance|known))/);
+          again(
+            job.kind === 'clear'
+              ? /^\/(jobs\/|volumes|copies|readers\/)/
+              : /^\/(jobs\/|intakes\/|shoots|volumes|copies|readers\/.*(clearance|known))/,
+          );
       }),
     );
     return () => {

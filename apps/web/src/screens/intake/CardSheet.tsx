@@ -212,7 +212,7 @@ function Choosing({
     >
       <Box sx={{ color: leftOut.size > 0 ? INK.full : INK.faint, mr: 1 }}>
         {leftOut.size === 0
-          ? 'All are taken in. A click leaves a frame out; with Shift, a range.'
+          ? known.size === 0 && 'All are taken in. A click leaves a frame out; with Shift, a range.'
           : `${many(frames.length - leftOut.size, 'frame')} of ${frames.length} taken in, ${leftOut.size} stay on the card`}
       </Box>
       {known.size > 0 && (
