@@ -86,7 +86,7 @@ test.describe('places where little is as usual', () => {
         .getByRole('link', { name: new RegExp(`(Take in|Look at it): ${path.basename(folder)}`) })
         .last()
         .click();
-      await page.getByLabel('Shoot').fill(title);
+      await page.getByRole('textbox', { name: 'Shoot' }).fill(title);
       await page.getByRole('button', { name: /(and verify|with the archive)$/ }).click();
       await expect(page.getByText('Every file’s fate')).toBeVisible();
     }

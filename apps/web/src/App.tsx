@@ -3,6 +3,7 @@ import { lazy, Suspense } from 'react';
 import { Route, Routes } from 'react-router';
 import { useLiveData, useSettings } from './data/live';
 import { JobLine } from './parts/JobLine';
+import { ArrivalScreen } from './screens/arrival/ArrivalScreen';
 import { CullScreen } from './screens/cull/CullScreen';
 import { DeliverScreen } from './screens/deliver/DeliverScreen';
 import { DeskScreen } from './screens/desk/DeskScreen';
@@ -28,6 +29,7 @@ export function App() {
         <Routes>
           <Route path="/" element={<DeskScreen />} />
           <Route path="/intake/:reader" element={<IntakeScreen />} />
+          <Route path="/arrival" element={<ArrivalScreen />} />
           <Route path="/shoots" element={<ShootsScreen />} />
           <Route path="/shoots/:id/cull" element={<CullScreen />} />
           <Route path="/shoots/:id/files" element={<FilesScreen />} />

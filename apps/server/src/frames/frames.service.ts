@@ -113,7 +113,7 @@ export class FramesService {
 }
 
 /** The asset that a frame shows itself by: its JPEG, else its raw. */
-const PICTURE = `COALESCE(
+export const PICTURE = `COALESCE(
   (SELECT MIN(sha256) FROM asset a WHERE a."frameId" = f.id AND a.role = 'jpeg'),
   (SELECT MIN(sha256) FROM asset a WHERE a."frameId" = f.id AND a.role = 'raw'))`;
 

@@ -4,7 +4,14 @@ import { ArkivError, fateOf, leftOutFile, receiptFile } from '@arkiv/core';
 import { JobsService } from '../jobs/jobs.service';
 import { StartedJobDto } from '../copies/copies.dto';
 import { ClearHandler } from './clear.handler';
-import { ClearanceDto, ClearCardDto, IntakeReportDto, StartedIntakeDto, StartIntakeDto } from './intake.dto';
+import {
+  ClearanceDto,
+  ClearCardDto,
+  IntakeReportDto,
+  LatestArrivalDto,
+  StartedIntakeDto,
+  StartIntakeDto,
+} from './intake.dto';
 import { IntakeService } from './intake.service';
 import type { IntakeItem, IntakeParams, IntakeResult } from './intake.types';
 
@@ -21,6 +28,13 @@ export class IntakeController {
   @ApiCreatedResponse({ type: StartedIntakeDto })
   start(@Body() body: StartIntakeDto): Promise<StartedIntakeDto> {
     return this.intake.start(body);
+  }
+
+  /** The card that came last, across its shoots and folders; empty before the first. */
+  @Get('arrivals/latest')
+  @ApiOkResponse({ type: LatestArrivalDto })
+  async latest(): Promise<LatestArrivalDto> {
+    return (await this.intake.latestArrival()) ?? { card: '', at: 0, frames: [] };
   }
 
   /** Every file's fate so far. */

@@ -20,14 +20,17 @@ import {
 } from 'class-validator';
 import {
   DESCRIPTION_FIELDS,
+  LABELS,
   MAX_CORRECTION,
   type ClearanceReport,
   type ClockCorrection,
   type Fate,
+  type Label,
   type MetadataTemplate,
   type SequenceScope,
+  type Verdict,
 } from '@arkiv/core';
-import type { IntakePart } from './intake.service';
+import type { ArrivedFrame, IntakePart, LatestArrival } from './intake.service';
 
 export const SCOPES = ['shoot', 'day'] as const;
 const LEGAL_FOLDER = /^[^/\\<>:"|?*]+$/;
@@ -203,4 +206,25 @@ export class IntakeReportDto {
   @ApiProperty({ type: [String] }) folders: string[];
   @ApiProperty({ type: [String] }) receipts: string[];
   @ApiProperty({ type: [IntakeFileDto] }) files: IntakeFileDto[];
+}
+
+export class ArrivedFrameDto implements ArrivedFrame {
+  @ApiProperty() id: string;
+  @ApiProperty() shootId: string;
+  @ApiProperty({ description: 'title' }) shoot: string;
+  @ApiProperty() name: string;
+  @ApiProperty() folder: string;
+  @ApiProperty({ type: String, nullable: true }) local: string | null;
+  @ApiProperty({ type: String, nullable: true }) body: string | null;
+  @ApiProperty({ enum: ['keep', 'reject', 'undecided'] }) verdict: Verdict;
+  @ApiProperty() stars: number;
+  @ApiProperty({ type: String, nullable: true, enum: LABELS }) label: Label | null;
+  @ApiProperty() format: string;
+  @ApiProperty({ type: String, nullable: true }) picture: string | null;
+}
+
+export class LatestArrivalDto implements LatestArrival {
+  @ApiProperty() card: string;
+  @ApiProperty() at: number;
+  @ApiProperty({ type: [ArrivedFrameDto] }) frames: ArrivedFrameDto[];
 }

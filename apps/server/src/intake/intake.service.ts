@@ -21,19 +21,22 @@ import {
   type FolderPlan,
   type IntakeInput,
   type IntakePlan,
+  type Label,
   type MetadataTemplate,
   type NameFacts,
   type PlanFrame,
   type PlannedFrame,
   type SequenceScope,
+  type Verdict,
 } from '@arkiv/core';
-import { In, type EntityManager } from 'typeorm';
+import { In, IsNull, Not, type EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { EventsService } from '../events/events.service';
 import { Asset } from '../frames/asset.entity';
 import { Copy } from '../frames/copy.entity';
 import { Frame } from '../frames/frame.entity';
+import { PICTURE } from '../frames/frames.service';
 import { Job, JobItem } from '../jobs/job.entity';
 import { JobsService } from '../jobs/jobs.service';
 import type { CardScan } from '../readers/cardScan';
@@ -92,6 +95,28 @@ interface Prepared {
   leftOut: readonly { path: string; size: number }[];
 }
 
+export interface ArrivedFrame {
+  id: string;
+  shootId: string;
+  shoot: string;
+  name: string;
+  folder: string;
+  local: string | null;
+  body: string | null;
+  verdict: Verdict;
+  stars: number;
+  label: Label | null;
+  format: string;
+  /** SHA-256 of the file it shows itself by */
+  picture: string | null;
+}
+
+export interface LatestArrival {
+  card: string;
+  at: number;
+  frames: ArrivedFrame[];
+}
+
 export interface StartedIntake {
   jobId: string;
   shootId: string;
@@ -135,8 +160,9 @@ export class IntakeService {
       prepared.reduce((sum, { plan }) => sum + plan.bytes, 0),
     );
     const started: StartedIntake[] = [];
+    const arrival = this.ids.newId();
     await this.work.write(async (manager) => {
-      for (const part of prepared) started.push(await this.write(manager, part));
+      for (const part of prepared) started.push(await this.write(manager, part, arrival));
     });
     for (const { jobId, shootId } of started) {
       this.events.publish('shoots', { shootId });
@@ -212,6 +238,27 @@ export class IntakeService {
       [JSON.stringify(asked)],
     );
     return rows.map(({ key }) => key);
+  }
+
+  /** The card that came last, whole: all its frames that are here, wherever they lie by now. Null before the first. */
+  async latestArrival(): Promise<LatestArrival | null> {
+    const last = await this.reading.manager.findOne(Job, {
+      where: { kind: 'intake', shootId: Not(IsNull()) },
+      order: { createdAt: 'DESC', id: 'DESC' },
+    });
+    if (!last) return null;
+    const { card, arrival } = last.params as IntakeParams;
+    const frames: ArrivedFrame[] = await this.reading.source.query(
+      `SELECT f.id, f."shootId", s.title AS shoot, f.name, f.folder, f.local, f.body, f.verdict, f.stars, f.label, f.format,
+         ${PICTURE} AS picture
+       FROM frame f JOIN shoot s ON s.id = f."shootId"
+       WHERE f.state = 'here' AND f.id IN (
+         SELECT json_extract(i.data, '$.frameId') FROM job_item i JOIN job j ON j.id = i."jobId"
+         WHERE j.id = ? OR (? IS NOT NULL AND j.kind = 'intake' AND json_extract(j.params, '$.arrival') = ?))
+       ORDER BY f.instant IS NULL, f.instant, f.name`,
+      [last.id, arrival ?? null, arrival ?? null],
+    );
+    return { card, at: last.createdAt, frames };
   }
 
   private async refuseWhileClearing(readerId: string): Promise<void> {
@@ -334,7 +381,7 @@ export class IntakeService {
     }
   }
 
-  private async write(manager: EntityManager, prepared: Prepared): Promise<StartedIntake> {
+  private async write(manager: EntityManager, prepared: Prepared, arrival: string): Promise<StartedIntake> {
     const { request, scan, plan, shoot, leftOut } = prepared;
     const { creator } = await this.settings.all();
     const shootId = shoot?.id ?? this.ids.newId();
@@ -353,6 +400,7 @@ export class IntakeService {
       card: scan.card,
       fingerprint: scan.fingerprint,
       shootId,
+      arrival,
       intoExisting: shoot !== null,
       folders: plan.folders,
       leftOut: leftOut.map(({ path, size }) => ({ path, size })),

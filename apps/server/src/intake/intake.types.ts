@@ -6,6 +6,8 @@ export interface IntakeParams {
   card: string;
   fingerprint: string;
   shootId: string;
+  /** what one card was taken in as, in one go: the same for each of its shoots; missing before it was kept */
+  arrival?: string;
   /** the shoot was there before; left out by intakes that always made their own */
   intoExisting?: boolean;
   folders: string[];

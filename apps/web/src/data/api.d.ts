@@ -320,6 +320,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/arrivals/latest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Intake_latest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intakes/{id}": {
         parameters: {
             query?: never;
@@ -1016,6 +1032,28 @@ export interface components {
             /** @description one for each further part */
             others: components["schemas"]["StartedPartDto"][];
         };
+        ArrivedFrameDto: {
+            id: string;
+            shootId: string;
+            /** @description title */
+            shoot: string;
+            name: string;
+            folder: string;
+            local: string | null;
+            body: string | null;
+            /** @enum {string} */
+            verdict: "keep" | "reject" | "undecided";
+            stars: number;
+            /** @enum {string|null} */
+            label: "A" | "B" | "M" | "S" | "P" | null;
+            format: string;
+            picture: string | null;
+        };
+        LatestArrivalDto: {
+            card: string;
+            at: number;
+            frames: components["schemas"]["ArrivedFrameDto"][];
+        };
         IntakeFileDto: {
             from: string;
             to: string;
@@ -1704,6 +1742,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartedIntakeDto"];
+                };
+            };
+        };
+    };
+    Intake_latest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LatestArrivalDto"];
                 };
             };
         };

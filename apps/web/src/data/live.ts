@@ -15,6 +15,8 @@ export const useKnown = (reader: string, fingerprint: string | undefined) =>
 export const useMissing = (shootId?: string) =>
   useSWR<Api['CopyPlanDto']>(`/copies/missing${shootId ? `?shootId=${shootId}` : ''}`);
 export const useKept = (shootId: string) => useSWR<Api['KeptOnDto'][]>(`/copies/shoots/${shootId}`);
+/** The card that came last, whole. */
+export const useLatestArrival = () => useSWR<Api['LatestArrivalDto']>('/arrivals/latest');
 export const useStandIns = () => useSWR<Api['StandInsDto']>('/stand-ins');
 /** Asked anew for each card: its name is part of the address. `card` null: nothing is asked. */
 export const useClearance = (reader: string, card: string | null) =>
@@ -31,8 +33,8 @@ export const isOpen = (job: Api['JobDto']): boolean =>
 /** Which loaded data each event makes old. Loaded frames are kept by their own store and left alone here. */
 const OLD_AFTER: Record<string, RegExp> = {
   shoots: /^\/shoots(\/[^/]+)?$/,
-  marks: /^\/shoots(\/[^/]+)?$|handoffs\/plan/,
-  frames: /^\/shoots(\/[^/]+)?$/,
+  marks: /^\/shoots(\/[^/]+)?$|^\/arrivals|handoffs\/plan/,
+  frames: /^\/shoots(\/[^/]+)?$|^\/arrivals/,
   volumes: /^\/volumes|^\/copies|^\/shoots$|^\/stand-ins$|handoffs\/plan/,
   readers: /^\/readers$|^\/stand-ins$/,
   settings: /^\/settings|^\/shoots/,

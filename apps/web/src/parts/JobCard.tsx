@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import useSWR from 'swr';
 import { bytes, count, many, momentOf } from '../data/format';
 import { post, type Api } from '../data/http';
-import { isOpen } from '../data/live';
+import { isOpen, useJobs } from '../data/live';
 import { CAPTION, GROUND, INK, NOTE, STRIKE_TEXT } from '../theme/theme';
 import { jobPlace, jobShare, jobWords } from './JobSign';
 import { Problem } from './Problem';
@@ -14,6 +14,12 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
   const [error, setError] = useState<unknown>(null);
   const [report, setReport] = useState(false);
   const open = isOpen(job);
+  const { data: jobs } = useJobs();
+  // Two cards at once share the drives: one of them may be wanted sooner.
+  const mayGoFirst =
+    job.state === 'running' &&
+    BULK.has(job.kind) &&
+    jobs?.some((j) => j.id !== job.id && j.state === 'running' && BULK.has(j.kind) && j.behind !== job.title);
   const stopped = ['paused', 'waiting'].includes(job.state);
   const begin = (where: string, body?: object) => void post(where, body).then(() => setError(null), setError);
   const told = job.filesFailed > 0 || (job.kind === 'clear' && !open && job.reason !== null);
@@ -43,7 +49,7 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
         {open && !stopped && <Act onClick={() => act('pause')}>Pause</Act>}
         {open && stopped && <Act onClick={() => act('resume')}>Carry on</Act>}
         {open && <Act onClick={() => act('cancel')}>Stop here</Act>}
-        {open && job.behind && <Act onClick={() => act('first')}>This one first</Act>}
+        {mayGoFirst && <Act onClick={() => act('first')}>This one first</Act>}
         {told && (
           <Act expanded={report} onClick={() => setReport(!report)}>
             {report
@@ -90,6 +96,9 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
     </Box>
   );
 }
+
+/** Jobs that move many bytes, and make way for each other. */
+const BULK = new Set<Api['JobDto']['kind']>(['intake', 'copy', 'verify', 'clear', 'handoff']);
 
 function Act({ children, onClick, expanded }: { children: string; onClick: () => void; expanded?: boolean }) {
   return (

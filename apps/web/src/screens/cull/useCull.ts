@@ -31,11 +31,13 @@ function belongsToControl(target: Element, name: string): boolean {
 
 const placeKey = (shootId: string) => `arkiv.cull.${shootId}`;
 
-/** Where the last look at this shoot ended, so that stopping costs nothing. */
+/** Where the last look at this shoot ended, so that stopping costs nothing; or at the frame that the address names. */
 function restore(shootId: string): CullState {
   try {
     const kept = JSON.parse(localStorage.getItem(placeKey(shootId)) ?? '{}') as Partial<CullState>;
     const { view, current, stepOn, surround, facts, cell, column, filter } = { ...START, ...kept };
+    const asked = new URLSearchParams(location.search).get('frame');
+    if (asked) return { ...START, view: 'single', current: asked, stepOn, surround, facts, cell, column };
     return { ...START, view, current, stepOn, surround, facts, cell, column, filter };
   } catch {
     return START;

@@ -38,7 +38,10 @@ export function DeskScreen() {
       <Problem error={error} />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 290px', columnGap: 5 }}>
         <Box>
-          <Section title="Cards">
+          <Section
+            title="Cards"
+            aside={shoots && shoots.length > 0 && <TextLink to="/arrival">Latest arrival</TextLink>}
+          >
             {inside.map((reader) => (
               <CardRow key={reader.id} reader={reader} />
             ))}

@@ -26,18 +26,7 @@ interface Props {
 
 /** What lies on a card, by day and hour, from the small pictures that the camera put into its files. */
 export function CardSheet(props: Props) {
-  const {
-    readerId,
-    card,
-    highlighted,
-    ordered: frames,
-    leftOut,
-    known,
-    rule,
-    parts,
-    onRule,
-    onLeftOut,
-  } = props;
+  const { readerId, card, highlighted, ordered, leftOut, known, rule, parts, onRule, onLeftOut } = props;
   const [picked, setPicked] = useState(0);
   const across = useRef(1);
   const onAcross = useCallback((n: number) => {
@@ -51,23 +40,31 @@ export function CardSheet(props: Props) {
       ),
     [parts],
   );
-  const entries = useMemo(() => {
-    let part = 1;
-    return frames.map((f) => {
-      part = partOf.get(f.key) ?? part;
-      return { key: f.key, heading: partOf.size > 0 ? `Shoot ${part} · ${headingOf(f)}` : headingOf(f) };
-    });
-  }, [frames, partOf]);
+  const [byBody, setByBody] = useState(false);
+  const bodies = useMemo(() => [...new Set(card.frames.map((f) => bodyKey(f.facts)))].sort(), [card]);
+  const frames = useMemo(
+    () => (byBody ? bodies.flatMap((body) => ordered.filter((f) => bodyKey(f.facts) === body)) : ordered),
+    [byBody, bodies, ordered],
+  );
+  const entries = useMemo(
+    () =>
+      frames.map((f) => {
+        const heading = byBody ? `${bodyKey(f.facts) || 'no body named'} · ${headingOf(f)}` : headingOf(f);
+        const part = partOf.get(f.key);
+        return { key: f.key, heading: part === undefined ? heading : `Shoot ${part} · ${heading}` };
+      }),
+    [frames, partOf, byBody],
+  );
   const strip = useMemo(
     () =>
-      frames.map((f) => ({
+      ordered.map((f) => ({
         id: f.key,
         instant: f.facts.capture ? Date.parse(`${correctedLocal(f.facts.capture)}Z`) : null,
         clock: f.facts.capture ? correctedLocal(f.facts.capture).slice(11, 16) : '',
         verdict: 'undecided' as const,
         hidden: leftOut.has(f.key),
       })),
-    [frames, leftOut],
+    [ordered, leftOut],
   );
   /** Takes frames in or leaves them out: one, or with Shift all from the last one that was chosen. */
   const toggle = (i: number, range: boolean) => {
@@ -98,7 +95,14 @@ export function CardSheet(props: Props) {
         <Typography variant="h1">{card.card}</Typography>
         <Typography sx={{ color: 'text.secondary' }}>{summary(card)}</Typography>
         {frames.length > 0 && (
-          <Choosing frames={frames} leftOut={leftOut} known={archived} onLeftOut={onLeftOut} />
+          <Choosing
+            frames={ordered}
+            leftOut={leftOut}
+            known={archived}
+            onLeftOut={onLeftOut}
+            byBody={bodies.length > 1 ? byBody : null}
+            onByBody={setByBody}
+          />
         )}
         {frames.length > 1 && (
           <Box sx={{ mt: 1.5, mr: 2 }}>
@@ -183,25 +187,39 @@ function changed(leftOut: ReadonlySet<string>, keys: readonly string[], out: boo
   return next;
 }
 
-/** All, none, or whole days of the card. */
+/** Keys of the frames under what is said of them, in the order of first appearance. */
+function grouped(
+  frames: readonly Api['CardFrameDto'][],
+  said: (frame: Api['CardFrameDto']) => string,
+): [string, string[]][] {
+  const groups = new Map<string, string[]>();
+  for (const frame of frames) groups.set(said(frame), [...(groups.get(said(frame)) ?? []), frame.key]);
+  return [...groups];
+}
+
+/** All, none, whole days, or all of one body. */
 function Choosing({
   frames,
   leftOut,
   known,
   onLeftOut,
+  byBody,
+  onByBody,
 }: {
   frames: readonly Api['CardFrameDto'][];
   leftOut: ReadonlySet<string>;
   known: ReadonlySet<string>;
   onLeftOut: Props['onLeftOut'];
+  /** whether the sheet goes body by body; null where the card has one only */
+  byBody: boolean | null;
+  onByBody: (on: boolean) => void;
 }) {
-  const days = useMemo(() => {
-    const byDay = new Map<string, string[]>();
-    for (const frame of frames) {
-      const day = frame.facts.capture ? correctedLocal(frame.facts.capture).slice(0, 10) : '';
-      byDay.set(day, [...(byDay.get(day) ?? []), frame.key]);
-    }
-    return [...byDay];
+  const groups = useMemo(() => {
+    const days = grouped(frames, ({ facts: { capture } }) =>
+      capture ? mediumDay(correctedLocal(capture).slice(0, 10)) : 'no time',
+    );
+    const bodies = grouped(frames, ({ facts }) => facts.model ?? 'no body named');
+    return [...(days.length > 1 ? days : []), ...(bodies.length > 1 ? bodies : [])];
   }, [frames]);
   const keys = frames.map((f) => f.key);
   return (
@@ -217,28 +235,38 @@ function Choosing({
       </Box>
       {known.size > 0 && (
         <Box sx={{ color: NOTE, mr: 1 }}>
-          {known.size === frames.length ? 'All seem' : `${known.size} seem`} to be archived: their content
-          decides.
+          {known.size === frames.length ? 'All' : known.size} seem archived: compared by content, copied only
+          if new.
         </Box>
       )}
       <Box sx={{ flex: 1 }} />
-      {days.length > 1 &&
-        days.map(([day, list]) => {
-          const taken = list.some((key) => !leftOut.has(key));
-          return (
-            <Button
-              key={day}
-              size="small"
-              color="inherit"
-              variant="outlined"
-              aria-pressed={taken}
-              sx={{ px: 1, py: 0, opacity: taken ? 1 : 0.6 }}
-              onClick={() => onLeftOut(changed(leftOut, list, taken))}
-            >
-              {day === '' ? 'no time' : mediumDay(day)} · {list.length}
-            </Button>
-          );
-        })}
+      {groups.map(([words, list]) => {
+        const taken = list.some((key) => !leftOut.has(key));
+        return (
+          <Button
+            key={words}
+            size="small"
+            color="inherit"
+            variant="outlined"
+            aria-pressed={taken}
+            sx={{ px: 1, py: 0, opacity: taken ? 1 : 0.6 }}
+            onClick={() => onLeftOut(changed(leftOut, list, taken))}
+          >
+            {words} · {list.length}
+          </Button>
+        );
+      })}
+      {byBody !== null && (
+        <Button
+          size="small"
+          color="inherit"
+          aria-pressed={byBody}
+          sx={{ px: 1, py: 0 }}
+          onClick={() => onByBody(!byBody)}
+        >
+          {byBody ? 'In order of time' : 'Body by body'}
+        </Button>
+      )}
       <Button size="small" color="inherit" sx={{ px: 1, py: 0 }} onClick={() => onLeftOut(new Set())}>
         All
       </Button>

@@ -1,0 +1,108 @@
+import { Box, Typography } from '@mui/material';
+import { useCallback, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useNavigate } from 'react-router';
+import { many, mediumDay, momentOf } from '../../data/format';
+import { numberOf, previewUrl } from '../../data/frames';
+import { useLatestArrival } from '../../data/live';
+import { ContactSheet } from '../../parts/ContactSheet';
+import { Page } from '../../parts/Page';
+import { Problem } from '../../parts/Problem';
+import { SheetCell } from '../../parts/SheetCell';
+import { TextLink } from '../../parts/TextLink';
+import { INK } from '../../theme/theme';
+
+/** The card that came last, whole, in order of time, across the shoots and day folders that it went into. */
+export function ArrivalScreen() {
+  const { data: arrival, error } = useLatestArrival();
+  const navigate = useNavigate();
+  const [picked, setPicked] = useState(0);
+  const across = useRef(1);
+  const onAcross = useCallback((n: number) => {
+    across.current = n;
+  }, []);
+  const entries = useMemo(
+    () =>
+      arrival?.frames.map((f) => ({
+        key: f.id,
+        heading: `${f.local ? mediumDay(f.local.slice(0, 10)) : 'No capture time'} · ${f.shoot}`,
+      })) ?? [],
+    [arrival],
+  );
+  const frames = arrival?.frames ?? [];
+  if (!arrival || frames.length === 0)
+    return (
+      <Page title="Latest arrival">
+        <Problem error={error} />
+        {arrival && (
+          <Typography sx={{ color: 'text.secondary' }}>
+            No card was taken in yet, or none of its frames is proven yet.{' '}
+            <TextLink to="/">To the Desk</TextLink>
+          </Typography>
+        )}
+      </Page>
+    );
+  const open = (i: number) => void navigate(`/shoots/${frames[i]!.shootId}/cull?frame=${frames[i]!.id}`);
+  const onKeyDown = (event: KeyboardEvent) => {
+    const by = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: across.current, ArrowUp: -across.current }[
+      event.key
+    ];
+    if (by !== undefined) setPicked(Math.min(frames.length - 1, Math.max(0, picked + by)));
+    else if (event.key === 'Enter') open(picked);
+    else return;
+    event.preventDefault();
+  };
+  const shoots = new Map(frames.map((f) => [f.shootId, f.shoot]));
+  return (
+    <Box
+      component="main"
+      sx={{ display: 'grid', gridTemplateRows: 'auto minmax(0, 1fr)', minHeight: 0, pl: 3 }}
+    >
+      <Box sx={{ py: 2, pr: 3 }}>
+        <Typography variant="h1">Latest arrival: {arrival.card}</Typography>
+        <Typography sx={{ color: 'text.secondary' }}>
+          {many(frames.length, 'frame')} taken in {momentOf(arrival.at)}, now in{' '}
+          {[...shoots].map(([id, title], i) => (
+            <Box component="span" key={id}>
+              {i > 0 && ' and '}
+              <TextLink to={`/shoots/${id}/cull`}>{title}</TextLink>
+            </Box>
+          ))}
+          , {many(new Set(frames.map((f) => f.folder)).size, 'folder')}.
+        </Typography>
+        <Box sx={{ color: INK.faint }}>
+          Enter or a double click opens a frame in its shoot, to be culled there.
+        </Box>
+      </Box>
+      <Box sx={{ minHeight: 0 }} onKeyDown={onKeyDown}>
+        <ContactSheet
+          label="Frames of the latest arrival"
+          entries={entries}
+          cell={170}
+          current={picked}
+          onAcross={onAcross}
+          render={(i, width, height) => {
+            const frame = frames[i]!;
+            return (
+              <SheetCell
+                src={frame.picture ? previewUrl(frame.picture, 'thumb') : null}
+                name={`Frame ${frame.name}, ${frame.verdict}, ${frame.stars} stars`}
+                caption={`${numberOf(frame.name)} · ${frame.local?.slice(11, 19) ?? 'no time'}`}
+                verdict={frame.verdict}
+                stars={frame.stars}
+                label={frame.label}
+                selected={i === picked}
+                current={i === picked}
+                plain
+                noPicture={frame.format === 'clip' ? 'clip' : 'no picture'}
+                width={width}
+                height={height}
+                onPick={() => setPicked(i)}
+                onOpen={() => open(i)}
+              />
+            );
+          }}
+        />
+      </Box>
+    </Box>
+  );
+}
