@@ -4,7 +4,7 @@ import path from 'node:path';
 import { factsFromTags, findEmbeddedJpegs, roleOf } from '@arkiv/core';
 import sharp from 'sharp';
 import { NodeDisk } from '../src/disk/nodeDisk';
-import { scanCard } from '../src/readers/cardScan';
+import { listCard, scanCard } from '../src/readers/cardScan';
 import { readTags } from '../src/readers/tags';
 import { filesBelow, testCard } from './testArkiv';
 
@@ -84,7 +84,7 @@ describe('facts of the demo card, held against the reference metadata tool', () 
   });
 
   it('goes over from the last number of one folder to the first of the next, in the order of time', async () => {
-    const scan = await scanCard(new NodeDisk(), card);
+    const scan = await scanCard(new NodeDisk(), card, await listCard(new NodeDisk(), card));
     const names = scan.frames.map((f) => f.base);
     expect(names.indexOf('OCK_0001')).toBe(names.indexOf('OCK_9999') + 1);
     const times = scan.frames.map(

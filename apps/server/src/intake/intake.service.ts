@@ -229,7 +229,7 @@ export class IntakeService {
            json_extract(value, '$.local') AS local, json_extract(value, '$.millis') AS millis,
            json_extract(value, '$.serial') AS serial, json_extract(value, '$.name') AS name FROM json_each(?))
        SELECT DISTINCT card.key FROM card CROSS JOIN frame f ON f.local = card.local AND f.millis = card.millis
-         AND f.serial IS card.serial JOIN asset a ON a."frameId" = f.id AND a.size = card.size
+         AND f.serial IS card.serial JOIN asset a INDEXED BY asset_frame ON a."frameId" = f.id AND a.size = card.size
        WHERE EXISTS (SELECT 1 FROM copy c WHERE c."assetId" = a.id)
        UNION
        SELECT DISTINCT card.key FROM card CROSS JOIN asset a ON a.size = card.size

@@ -69,9 +69,32 @@ export async function listCard(disk: Disk, root: string): Promise<CardFiles> {
   return { fingerprint: hash.digest('hex').slice(0, 32), files, notFollowed: notFollowed.sort() };
 }
 
-/** Lists a card and reads the facts of its frames; the card is only ever opened for reading. */
-export async function scanCard(disk: Disk, root: string): Promise<CardScan> {
-  const { fingerprint, files, notFollowed } = await listCard(disk, root);
+/** A card's frames by their names alone: there at once, without any fact of theirs. */
+export function framesByName({ fingerprint, files, notFollowed }: CardFiles): CardScan {
+  const { frames, extras } = groupCardFiles(files);
+  return {
+    fingerprint,
+    frames: frames.map(({ key, base, files: own }) => ({
+      key,
+      base: path.posix.basename(base),
+      files: own,
+      facts: factsFromTags({}),
+    })),
+    extras,
+    notFollowed,
+    bytes: files.reduce((sum, f) => sum + f.size, 0),
+  };
+}
+
+/**
+ * Reads the facts of a listed card's frames, each when `turn` lets it; the card is only ever opened for reading.
+ */
+export async function scanCard(
+  disk: Disk,
+  root: string,
+  { fingerprint, files, notFollowed }: CardFiles,
+  turn: () => Promise<void> = () => Promise.resolve(),
+): Promise<CardScan> {
   const listing = groupCardFiles(files);
   const facts = new Map<string, FrameFacts>();
   const pictures = listing.frames.flatMap((f) =>
@@ -81,7 +104,9 @@ export async function scanCard(disk: Disk, root: string): Promise<CardScan> {
   let unreadable = false;
   const lane = async (): Promise<void> => {
     while (next < pictures.length) {
-      const file = pictures[next++]!;
+      await turn();
+      const file = pictures[next++];
+      if (!file) return;
       const read = await readFacts(disk, cardPath(root, file.path));
       facts.set(file.path, read.facts);
       unreadable ||= read.unreadable;

@@ -26,6 +26,13 @@ export class ReadersController {
     return CardDto.of(await this.readers.scan(id));
   }
 
+  /** The card's frames without their facts: at once, for their small pictures. */
+  @Get(':id/listing')
+  @ApiOkResponse({ type: CardDto })
+  async listing(@Param('id') id: string): Promise<CardDto> {
+    return CardDto.of(await this.readers.listing(id));
+  }
+
   @Get(':id/summary')
   @ApiOkResponse({ type: CardSummaryDto })
   async summary(@Param('id') id: string): Promise<CardSummaryDto> {

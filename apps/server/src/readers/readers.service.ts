@@ -5,7 +5,15 @@ import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { EventsService } from '../events/events.service';
 import { Ids } from '../system/ids';
-import { cardPath, listCard, readEmbedded, scanCard, type CardFiles, type CardScan } from './cardScan';
+import {
+  cardPath,
+  framesByName,
+  listCard,
+  readEmbedded,
+  scanCard,
+  type CardFiles,
+  type CardScan,
+} from './cardScan';
 import { FolderReader } from './reader.entity';
 
 export interface ReaderInfo {
@@ -27,7 +35,11 @@ export interface ReaderSource {
 @Injectable()
 export class ReadersService {
   private readonly sources: ReaderSource[] = [];
-  private readonly scans = new Map<string, CardScan>();
+  /** by fingerprint; two that ask at once share one reading */
+  private readonly scans = new Map<string, Promise<CardScan>>();
+  private readonly listings = new Map<string, CardScan>();
+  /** small pictures that somebody waits for come before facts */
+  private readonly pictures = new Gate();
 
   constructor(
     private readonly disk: Disk,
@@ -84,14 +96,24 @@ export class ReadersService {
   async scan(id: string): Promise<CardScan & { card: string }> {
     const { root, card } = await this.rootOf(id);
     return this.guard(id, 'its folders', async () => {
-      const { fingerprint } = await listCard(this.disk, root);
-      const kept = this.scans.get(fingerprint);
-      if (kept) return { ...kept, card };
-      const scan = await scanCard(this.disk, root);
-      // One card a slot is what a studio has in hand; older scans are cheap to make again.
-      if (this.scans.size > 8) this.scans.clear();
-      this.scans.set(scan.fingerprint, scan);
-      return { ...scan, card };
+      const files = await listCard(this.disk, root);
+      const kept = this.scans.get(files.fingerprint);
+      if (kept) return { ...(await kept), card };
+      const scan = scanCard(this.disk, root, files, () => this.pictures.quiet());
+      keep(this.scans, files.fingerprint, scan);
+      // A scan that failed is no knowledge; whoever asked for it hears why.
+      scan.catch(() => this.scans.delete(files.fingerprint));
+      return { ...(await scan), card };
+    });
+  }
+
+  /** The card's frames by name alone, so that its small pictures can be shown while their facts are still read. */
+  async listing(id: string): Promise<CardScan & { card: string }> {
+    const { root, card } = await this.rootOf(id);
+    return this.guard(id, 'its folders', async () => {
+      const listing = framesByName(await listCard(this.disk, root));
+      keep(this.listings, listing.fingerprint, listing);
+      return { ...listing, card };
     });
   }
 
@@ -110,12 +132,14 @@ export class ReadersService {
     const { root } = await this.rootOf(id);
     const known = (await this.knownFile(root, file, fingerprint)) ?? fileOf(await this.scan(id), file);
     if (!known) throw new ArkivError('not-found', { what: 'file on this card', id: file });
-    return this.guard(id, file, async () => {
-      const embedded = await readEmbedded(this.disk, cardPath(root, file), which);
-      if (embedded) return embedded;
-      if (known.role !== 'jpeg') throw new ArkivError('picture.none', { file });
-      return this.disk.readAll(cardPath(root, file), MAX_WHOLE_JPEG);
-    });
+    return this.pictures.while(() =>
+      this.guard(id, file, async () => {
+        const embedded = await readEmbedded(this.disk, cardPath(root, file), which);
+        if (embedded) return embedded;
+        if (known.role !== 'jpeg') throw new ArkivError('picture.none', { file });
+        return this.disk.readAll(cardPath(root, file), MAX_WHOLE_JPEG);
+      }),
+    );
   }
 
   /** A file of a card that was listed before and is still as it was then: a sheet of pictures must not list it anew. */
@@ -124,7 +148,8 @@ export class ReadersService {
     file: string,
     fingerprint: string | undefined,
   ): Promise<CardFrameFile | null> {
-    const scan = fingerprint === undefined ? undefined : this.scans.get(fingerprint);
+    if (fingerprint === undefined) return null;
+    const scan = this.listings.get(fingerprint) ?? (await this.scans.get(fingerprint));
     const known = scan && fileOf(scan, file);
     if (!known) return null;
     const facts = await this.disk.facts(cardPath(root, file)).catch(() => null);
@@ -150,6 +175,36 @@ export class ReadersService {
       throw new ArkivError('file.unreadable', { file, reason: (error as Error).message });
     }
   }
+}
+
+/** Lets some work wait while other work is under way. */
+class Gate {
+  private running = 0;
+  private opened: Promise<void> = Promise.resolve();
+  private open: () => void = () => undefined;
+
+  async while<T>(work: () => Promise<T>): Promise<T> {
+    if (this.running === 0) this.opened = new Promise((resolve) => (this.open = resolve));
+    this.running += 1;
+    try {
+      return await work();
+    } finally {
+      this.running -= 1;
+      if (this.running === 0) this.open();
+    }
+  }
+
+  async quiet(): Promise<void> {
+    while (this.running > 0) await this.opened;
+  }
+}
+
+/** One card a slot is what a studio has in hand; what is known of older ones is cheap to find again. */
+const KEPT_CARDS = 8;
+
+function keep<T>(cards: Map<string, T>, fingerprint: string, known: T): void {
+  if (cards.size >= KEPT_CARDS) cards.clear();
+  cards.set(fingerprint, known);
 }
 
 /** Sent whole only when there is no smaller picture inside; the largest camera JPEGs are under 100 MB. */

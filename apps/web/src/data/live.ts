@@ -5,6 +5,8 @@ import { listen } from './stream';
 
 export const useReaders = () => useSWR<Api['ReaderDto'][]>('/readers');
 export const useCard = (reader: string) => useSWR<Api['CardDto']>(`/readers/${reader}/card`);
+/** The card's frames by name, while their facts are still read. */
+export const useListing = (reader: string) => useSWR<Api['CardDto']>(`/readers/${reader}/listing`);
 /** What a row about a card says; asked anew for each card. */
 export const useCardSummary = (reader: string, card: string | null) =>
   useSWR<Api['CardSummaryDto']>(card ? `/readers/${reader}/summary?card=${encodeURIComponent(card)}` : null);

@@ -20,13 +20,27 @@ interface Props {
   known: readonly string[];
   rule: SplitRule;
   parts: readonly SplitPart[];
+  /** only names are known so far */
+  reading?: boolean;
   onRule: (rule: SplitRule) => void;
   onLeftOut: (keys: ReadonlySet<string>) => void;
 }
 
 /** What lies on a card, by day and hour, from the small pictures that the camera put into its files. */
 export function CardSheet(props: Props) {
-  const { readerId, card, highlighted, ordered, leftOut, known, rule, parts, onRule, onLeftOut } = props;
+  const {
+    readerId,
+    card,
+    highlighted,
+    ordered,
+    leftOut,
+    known,
+    rule,
+    parts,
+    reading = false,
+    onRule,
+    onLeftOut,
+  } = props;
   const [picked, setPicked] = useState(0);
   const across = useRef(1);
   const onAcross = useCallback((n: number) => {
@@ -49,11 +63,12 @@ export function CardSheet(props: Props) {
   const entries = useMemo(
     () =>
       frames.map((f) => {
+        if (reading) return { key: f.key, heading: 'In the order of their names' };
         const heading = byBody ? `${bodyKey(f.facts) || 'no body named'} · ${headingOf(f)}` : headingOf(f);
         const part = partOf.get(f.key);
         return { key: f.key, heading: part === undefined ? heading : `Shoot ${part} · ${heading}` };
       }),
-    [frames, partOf, byBody],
+    [frames, partOf, byBody, reading],
   );
   const strip = useMemo(
     () =>
@@ -93,8 +108,8 @@ export function CardSheet(props: Props) {
     <Box sx={{ display: 'grid', gridTemplateRows: 'auto minmax(0, 1fr)', minHeight: 0, pl: 3 }}>
       <Box sx={{ py: 2 }}>
         <Typography variant="h1">{card.card}</Typography>
-        <Typography sx={{ color: 'text.secondary' }}>{summary(card)}</Typography>
-        {frames.length > 0 && (
+        <Typography sx={{ color: 'text.secondary' }}>{summary(card, reading)}</Typography>
+        {frames.length > 0 && !reading && (
           <Choosing
             frames={ordered}
             leftOut={leftOut}
@@ -104,7 +119,7 @@ export function CardSheet(props: Props) {
             onByBody={setByBody}
           />
         )}
-        {frames.length > 1 && (
+        {frames.length > 1 && !reading && (
           <Box sx={{ mt: 1.5, mr: 2 }}>
             <SplitBar
               frames={strip}
@@ -295,7 +310,7 @@ function formats(frame: Api['CardFrameDto']): string {
   return frame.files.map((f) => f.path.slice(f.path.lastIndexOf('.') + 1).toUpperCase()).join(' + ');
 }
 
-function summary(card: Api['CardDto']): string {
+function summary(card: Api['CardDto'], reading: boolean): string {
   const files = card.frames.reduce((sum, f) => sum + f.files.length, 0) + card.extras.length;
   const days = new Set(card.frames.flatMap((f) => f.facts.capture?.local.slice(0, 10) ?? []));
   const bodies = new Set(card.frames.map((f) => bodyKey(f.facts)).filter(Boolean));
@@ -303,7 +318,7 @@ function summary(card: Api['CardDto']): string {
     many(card.frames.length, 'frame'),
     many(files, 'file'),
     bytes(card.bytes),
-    many(days.size, 'day'),
+    !reading && many(days.size, 'day'),
     [...bodies].join(' and '),
   ]
     .filter(Boolean)

@@ -1,11 +1,21 @@
-import { Box } from '@mui/material';
+import { Box, Typography } from '@mui/material';
 import { orderFrames, splitFrames, withCorrections, type ClockCorrection, type SplitRule } from '@arkiv/core';
 import { useMemo, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
+import { many } from '../../data/format';
 import type { Api } from '../../data/http';
-import { useCard, useKnown, useReaders, useSettings, useShoots, useVolumes } from '../../data/live';
+import {
+  useCard,
+  useKnown,
+  useListing,
+  useReaders,
+  useSettings,
+  useShoots,
+  useVolumes,
+} from '../../data/live';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
+import { GROUND } from '../../theme/theme';
 import { CardSheet } from './CardSheet';
 import { CopyingView } from './CopyingView';
 import { zoneOf } from './draft';
@@ -13,6 +23,7 @@ import { PlanForm } from './PlanForm';
 
 type CardFrames = Api['CardDto']['frames'];
 const NONE: string[] = [];
+const NOTHING: ReadonlySet<string> = new Set();
 
 /** A card before, while and after it is taken in. */
 export function IntakeScreen() {
@@ -26,6 +37,7 @@ export function IntakeScreen() {
 function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: string) => void }) {
   const { data: readers } = useReaders();
   const { data: card, error } = useCard(readerId);
+  const { data: listing } = useListing(readerId);
   const { data: settings } = useSettings();
   const { data: volumes } = useVolumes();
   const { data: shoots } = useShoots();
@@ -57,6 +69,8 @@ function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: 
       </Page>
     );
   }
+  if (listing && (!corrected || !settings || !volumes || !shoots))
+    return <Reading readerId={readerId} listing={listing} />;
   if (!corrected || !settings || !volumes || !shoots) {
     return (
       <Page
@@ -95,6 +109,33 @@ function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: 
         onHover={setHover}
         onStarted={onStarted}
       />
+    </Box>
+  );
+}
+
+/** The small pictures in the order of their names, until the times are known. */
+function Reading({ readerId, listing }: { readerId: string; listing: Api['CardDto'] }) {
+  return (
+    <Box component="main" sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 440px', minHeight: 0 }}>
+      <CardSheet
+        readerId={readerId}
+        card={listing}
+        highlighted={null}
+        ordered={listing.frames}
+        leftOut={NOTHING}
+        known={NONE}
+        rule={{ by: 'none' }}
+        parts={[]}
+        reading
+        onRule={() => undefined}
+        onLeftOut={() => undefined}
+      />
+      <Box sx={{ p: 2.5, borderLeft: `1px solid ${GROUND.line}`, bgcolor: GROUND.raised }}>
+        <Typography variant="h2">Reading the facts of {many(listing.frames.length, 'frame')} …</Typography>
+        <Typography sx={{ color: 'text.secondary', mt: 1 }}>
+          When they were taken and by which body. The card is only read; nothing is changed on it.
+        </Typography>
+      </Box>
     </Box>
   );
 }
