@@ -76,8 +76,34 @@ test('a card becomes two shoots, named by a plan that is saved and stamped by a 
   await expect(page.getByRole('heading', { name: 'Pond regatta is taken in' })).toBeVisible({
     timeout: 60_000,
   });
+  await expect(page.getByText(/From the same card: Prize giving/)).toBeVisible();
   await page.getByRole('link', { name: /^Shoots/ }).click();
   await expect(page.getByRole('link', { name: /Prize giving/ })).toBeVisible();
+
+  await test.step('the card is seen whole, across both shoots, and a frame is opened where it lies', async () => {
+    await page.getByRole('link', { name: /^Desk/ }).click();
+    await page.getByRole('link', { name: 'Latest arrival' }).click();
+    await expect(page.getByText(/^41 frames taken in/)).toBeVisible({ timeout: 60_000 });
+    const sheet = page.getByRole('listbox', { name: 'Frames of the latest arrival' });
+    await expect(sheet.getByText(/Pond regatta/).first()).toBeVisible();
+    await accessible(page);
+    await sheet.focus();
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('Enter');
+    await expect(page.getByTestId('stage').locator('img')).toHaveAttribute('alt', 'Frame 002');
+  });
+
+  await test.step('a frame is found by the name that its camera gave', async () => {
+    await page.keyboard.press('/');
+    await page.getByLabel('Name, or the camera’s name').fill('nothing like it');
+    await expect(page.getByRole('button', { name: /^Show all \d+$/ }).first()).toBeVisible();
+    await page.keyboard.press('Escape');
+    await page
+      .getByRole('button', { name: /^Show all \d+$/ })
+      .first()
+      .click();
+    await expect(page.getByText(/^\d+ of \d+$/)).toBeVisible();
+  });
 });
 
 test('a shoot’s files are verified again, renamed, merged, and all of it is undone', async ({ page }) => {

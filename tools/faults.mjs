@@ -47,6 +47,8 @@ const pick = (list) => list[Math.floor(random() * list.length)];
 /** A long run must have hit every site; a short one cannot. */
 const LONG_RUN = 400;
 const DEVICES = ['pulled', 'unreadable', 'full', 'unplugged', 'read-only', 'flip', 'stranger', 'case', 'rot'];
+/** In turn, so that a short run has all kinds and a long one comes to every site of the two with many. */
+const TURNS = ['kill', 'device', 'kill', 'cut', 'kill', 'device', 'cut', 'kill'];
 const STRANGER = createHash('sha256').update('somebody else’s').digest('hex');
 
 let mounts = false;
@@ -114,7 +116,7 @@ function mountBase(base) {
 
 /** Chooses the n-th fault: the site with the fewest hits so far, at an operation drawn from the seed. */
 function choose(n) {
-  const kind = asked.only ?? (n % 8 === 3 ? 'cut' : [1, 5, 7].includes(n % 8) ? 'device' : 'kill');
+  const kind = asked.only ?? TURNS[n % TURNS.length];
   if (kind === 'device') {
     const possible = DEVICES.filter((name) => mounts || name !== 'full')
       .filter((name) => asked.sabotage !== 'overwrite' || name === 'stranger')

@@ -88,6 +88,19 @@ describe('clearing a card', () => {
     expect(filesBelow(cardOf(data))).toEqual(before);
   });
 
+  it('never takes the archive itself for a card', async () => {
+    await arkiv.rest((await arkiv.takeIn()).jobId);
+    const root = path.join(volumeOf(data, 'working'), '2026');
+    const reader = await arkiv.post<{ id: string }>('/readers', { root, name: 'Own archive' });
+    const { fingerprint } = await arkiv.get<{ fingerprint: string }>(`/readers/${reader.id}/card`);
+    const before = filesBelow(root).filter((f) => !f.endsWith('.xmp'));
+    expect(await arkiv.ask('POST', `/readers/${reader.id}/clear`, { fingerprint })).toMatchObject({
+      status: 409,
+      body: { code: 'card.archive' },
+    });
+    expect(filesBelow(root).filter((f) => !f.endsWith('.xmp'))).toEqual(before);
+  });
+
   it('is refused for another card than the one that was looked at, and while a copy is made', async () => {
     const request = await arkiv.intakeRequest();
     expect(await arkiv.ask('POST', '/readers/slot-1/clear', { fingerprint: '0'.repeat(32) })).toMatchObject({

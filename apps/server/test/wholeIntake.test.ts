@@ -62,6 +62,41 @@ describe('taking in a whole card', () => {
     throw new Error(`no sidecar of ${name}`);
   };
 
+  it('is shown by names and small pictures before its facts are read', async () => {
+    removeFolder(data);
+    await arkiv.stop();
+    data = dataWithCard({ until: 'OCK_9977' });
+    arkiv = await startArkiv(data);
+    const listing = await arkiv.get<Card>('/readers/slot-1/listing');
+    expect(listing.fingerprint).toBe(card.fingerprint);
+    expect(listing.frames.map((f) => f.key).sort()).toEqual(card.frames.map((f) => f.key).sort());
+    expect(listing.frames.every((f) => f.facts.capture === null)).toBe(true);
+    const path0 = encodeURIComponent(listing.frames[0]!.files.find((f) => f.path.endsWith('.JPG'))!.path);
+    const [picture] = await Promise.all([
+      fetch(`${arkiv.base}/api/readers/slot-1/picture?size=thumb&card=${listing.fingerprint}&path=${path0}`),
+      arkiv.get('/readers/slot-1/card'),
+    ]);
+    expect([...new Uint8Array(await picture.arrayBuffer()).subarray(0, 2)]).toEqual([0xff, 0xd8]);
+  });
+
+  it('is seen whole as the latest arrival, whatever became of its frames', async () => {
+    const late = card.frames.slice(5).map((f) => f.key);
+    const more = [{ title: 'Curtain call', date: '2026-10-16', client: '', place: '', keys: late }];
+    const { jobId, shootId } = await arkiv.takeIn({ more });
+    for (const { id } of (await arkiv.get<{ id: string }[]>('/jobs')).filter((j) => j.id !== jobId))
+      await done(id);
+    await done(jobId);
+    const latest = () =>
+      arkiv.get<{ card: string; frames: { shoot: string; name: string }[] }>('/arrivals/latest');
+    expect((await latest()).frames).toHaveLength(card.frames.length);
+    expect(new Set((await latest()).frames.map((f) => f.shoot))).toEqual(
+      new Set(['Press night', 'Curtain call']),
+    );
+    const moved = { kind: 'rename', shootId, pattern: 'x_{seq:2}', rename: true };
+    await arkiv.rest((await arkiv.post<{ jobId: string }>('/moves', moved)).jobId);
+    expect((await latest()).frames.filter((f) => f.name.startsWith('x_'))).toHaveLength(5);
+  });
+
   describe('that is archived in part', () => {
     it('knows the frames again, under other names too, and copies only what is new', async () => {
       expect(await known()).toEqual([]);
@@ -114,6 +149,21 @@ describe('taking in a whole card', () => {
       expect([...outsideManifest(volumeOf(data, 'backup')).values()]).toContain(
         outsideManifest(path.dirname(full)).get(path.basename(full)),
       );
+    });
+
+    it('says of a frame with one copy that it is archived, and that the card is not safe to clear yet', async () => {
+      const one = await arkiv.takeIn({ targets: [await arkiv.volumeId('working')] });
+      await done(one.jobId);
+      const two = await arkiv.takeIn({ title: 'Again', known: await known() });
+      const report = await arkiv.rest(two.jobId);
+      expect(report.job).toMatchObject({ state: 'done', filesFailed: 0 });
+      const pictures = (await arkiv.get<Report>(`/intakes/${two.jobId}`)).files.filter((f) =>
+        /DCIM/.test(f.from),
+      );
+      expect(new Set(pictures.map((f) => f.fate))).toEqual(new Set(['already-here']));
+      expect(await arkiv.get('/readers/slot-1/clearance')).toMatchObject({ safe: false });
+      await arkiv.rest((await arkiv.post<{ jobId: string }>('/copies/missing', {})).jobId);
+      expect(await arkiv.get('/readers/slot-1/clearance')).toMatchObject({ safe: true });
     });
 
     it('writes nothing while it compares', async () => {

@@ -3,6 +3,7 @@ import path from 'node:path';
 import { diskError, FaultyDisk } from '../../test/faultyDisk';
 import { filesBelow, removeFolder, temporaryFolder } from '../../test/testArkiv';
 import { placeNew, replaceOwn, sha256Of } from './place';
+import { unreadableRanges } from './unreadable';
 import { hashFile, verifiedCopy, CHUNK } from './verifiedCopy';
 import { isTemporaryOf, temporaryName } from './temporary';
 import { resolveBelow } from './volumePath';
@@ -66,6 +67,43 @@ describe('the disk', () => {
     writeFileSync(at('source'), Buffer.alloc(200_000, 1));
     disk.shorten = (file, position) => (file.endsWith('source') ? Math.max(0, 65_536 - position) : Infinity);
     await expect(hashFile(disk, at('source'))).rejects.toThrow('ended at byte 65536 of 200000');
+  });
+
+  describe('looking for the bytes that cannot be read', () => {
+    const MEGA = 1024 * 1024;
+    /** Bytes from `from` up to `to` fail; what stands before them is given out, as devices do. */
+    const bad = (from: number, to: number) => {
+      disk.shorten = (_, position) => (position < from ? from - position : Infinity);
+      disk.onRead = (_, position) => {
+        if (position >= from && position < to) throw diskError('EIO');
+      };
+    };
+    const ranges = (size: number, start = 0) => unreadableRanges(disk, at('source'), size, start);
+
+    it('finds a place in the middle, to the block', async () => {
+      writeFileSync(at('source'), Buffer.alloc(6 * MEGA));
+      bad(MEGA + 100, MEGA + 70_000);
+      expect(await ranges(6 * MEGA, MEGA)).toEqual([{ from: MEGA + 100, to: MEGA + 2 * 65_536 }]);
+    });
+
+    it('finds the end of a file, and nothing where all can be read', async () => {
+      writeFileSync(at('source'), Buffer.alloc(100_000));
+      bad(90_000, Infinity);
+      expect(await ranges(100_000)).toEqual([{ from: 90_000, to: 100_000 }]);
+      bad(Infinity, Infinity);
+      expect(await ranges(100_000)).toEqual([]);
+    });
+
+    it('gives up after enough failing blocks, and counts the rest as lost', async () => {
+      writeFileSync(at('source'), Buffer.alloc(9 * MEGA));
+      let failed = 0;
+      disk.onRead = () => {
+        failed += 1;
+        throw diskError('EIO');
+      };
+      expect(await ranges(9 * MEGA)).toEqual([{ from: 0, to: 9 * MEGA }]);
+      expect(failed).toBeLessThan(80);
+    });
   });
 
   it('reads back past the page cache where the file system allows it', async () => {

@@ -15,6 +15,7 @@ import { cardPath } from '../readers/cardScan';
 import { ReadersService } from '../readers/readers.service';
 import { Ids } from '../system/ids';
 import { SettingsService } from '../system/settings.service';
+import { VolumesService } from '../volumes/volumes.service';
 
 export interface ClearParams {
   readerId: string;
@@ -53,6 +54,7 @@ export class ClearHandler implements JobHandler, OnModuleInit {
     private readonly jobs: JobsService,
     private readonly readers: ReadersService,
     private readonly frames: FramesService,
+    private readonly volumes: VolumesService,
     private readonly verifying: VerifyHandler,
     private readonly settings: SettingsService,
     private readonly events: EventsService,
@@ -69,6 +71,7 @@ export class ClearHandler implements JobHandler, OnModuleInit {
     const { files, fingerprint: now } = await this.readers.files(readerId);
     if (now !== fingerprint) throw new ArkivError('card.other', { reader: reader.name });
     await this.refuseWhileBusy(readerId, reader.name);
+    await this.refuseArchive(readerId, reader.name);
     const { requiredCopies: required } = await this.settings.all();
     const params: ClearParams = { readerId, card: reader.card ?? '', required };
     const jobId = this.ids.newId();
@@ -94,6 +97,18 @@ export class ClearHandler implements JobHandler, OnModuleInit {
     });
     const busy = open.find((job) => (job.params as { readerId: string }).readerId === readerId);
     if (busy) throw new ArkivError('card.busy', { title: busy.title, reader: name });
+  }
+
+  /** A folder that lies on a volume, or holds one, is archive and no card: its files would prove themselves. */
+  private async refuseArchive(readerId: string, name: string): Promise<void> {
+    const { root } = await this.readers.rootOf(readerId);
+    const card = await this.disk.realPath(root);
+    for (const volume of await this.volumes.all()) {
+      if (!(await this.volumes.isOnline(volume))) continue;
+      const there = await this.disk.realPath(volume.root);
+      if (isBelow(card, there) || isBelow(there, card))
+        throw new ArkivError('card.archive', { reader: name, volume: volume.name });
+    }
   }
 
   async begin(job: Job): Promise<void> {
@@ -127,6 +142,9 @@ export class ClearHandler implements JobHandler, OnModuleInit {
       context.onBytes(item.size);
       const proof = await this.proof(sha256, item.size, params.required, context.signal);
       if (proof !== null) return stays(proof);
+      const still = await this.disk.facts(file);
+      if (still?.size !== item.size || still.mtimeMillis !== data.mtimeMillis)
+        return stays('it changed while it was read.');
       await this.disk.unlink(file);
       await this.disk.syncFolder(parentOf(file));
       return { state: 'done' };
@@ -188,3 +206,5 @@ function parentOf(file: DiskPath): DiskPath {
   const bytes = Buffer.from(file as Buffer);
   return bytes.subarray(0, bytes.lastIndexOf(0x2f));
 }
+
+const isBelow = (file: string, folder: string): boolean => file === folder || file.startsWith(`${folder}/`);

@@ -59,6 +59,7 @@ export class IntakeController {
     });
     const stayed = leftOut.map((file) => ({ ...leftOutFile(file), verifiedOn: [] }));
     return {
+      together: await this.intake.together(job),
       readerId,
       card,
       targets,

@@ -32,7 +32,7 @@ import {
 } from '@arkiv/core';
 import type { ArrivedFrame, IntakePart, LatestArrival } from './intake.service';
 
-export const SCOPES = ['shoot', 'day'] as const;
+export const SCOPES = ['shoot', 'day', 'carried'] as const;
 const LEGAL_FOLDER = /^[^/\\<>:"|?*]+$/;
 
 export class FolderPlanDto {
@@ -199,7 +199,14 @@ export class IntakeFileDto {
   @ApiProperty({ type: [String], description: 'volumes with a verified copy' }) verifiedOn: string[];
 }
 
+export class TogetherDto {
+  @ApiProperty() jobId: string;
+  @ApiProperty() title: string;
+}
+
 export class IntakeReportDto {
+  @ApiProperty({ type: [TogetherDto], description: 'the other shoots of the same card' })
+  together: TogetherDto[];
   @ApiProperty() readerId: string;
   @ApiProperty() card: string;
   @ApiProperty({ type: [String] }) targets: string[];

@@ -22,7 +22,6 @@ import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
-import { SettingsService } from '../system/settings.service';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import type { IntakeItem, IntakeParams, IntakeResult } from './intake.types';
@@ -51,7 +50,6 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     private readonly previews: PreviewsService,
     private readonly sidecars: SidecarsService,
     private readonly events: EventsService,
-    private readonly settings: SettingsService,
     private readonly clock: Clock,
     private readonly ids: Ids,
   ) {}
@@ -255,7 +253,10 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     }
   }
 
-  /** The path of equal content on every target, or on as many devices as the studio asks for. */
+  /**
+   * The path of equal content that is archived and still there, be it once: a second copy that is missing is made of
+   * that one, and until then the card is not safe to clear.
+   */
   private async archived(
     sha256: string,
     data: IntakeItem,
@@ -263,15 +264,11 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
   ): Promise<string | null> {
     const everywhere = await this.alreadyHere(sha256, data, targets);
     if (everywhere !== null) return everywhere;
-    const { requiredCopies } = await this.settings.all();
     for (const asset of await this.reading.manager.findBy(Asset, { sha256 })) {
-      const devices = new Set<string>();
       for (const copy of await this.reading.manager.findBy(Copy, { assetId: asset.id })) {
-        const volume = await this.volumes.get(copy.volumeId);
-        if ((await this.volumes.isOnline(volume)) && (await this.stillThere([copy])))
-          devices.add(volume.device);
+        const online = await this.volumes.isOnline(await this.volumes.get(copy.volumeId));
+        if (online && (await this.stillThere([copy]))) return asset.path;
       }
-      if (devices.size >= requiredCopies) return asset.path;
     }
     return null;
   }

@@ -9,6 +9,7 @@ import {
   describePatternProblem,
   fateOf,
   instantMillis,
+  numberAfter,
   planIntake,
   shootDay,
   startProgress,
@@ -194,7 +195,9 @@ export class IntakeService {
     ];
     const prepared: Prepared[] = [];
     const places = new Set<string>();
-    for (const { request, keys, extras, ...share } of shares) {
+    let { seqStart } = shares[0]!.request;
+    for (const { request: its, keys, extras, ...share } of shares) {
+      const request = { ...its, seqStart: its.seqBy === 'carried' ? seqStart : its.seqStart };
       const frames = card.frames.filter(
         ({ key }) => !leaveOut.has(key) && (keys ? keys.has(key) : !elsewhere.has(key)),
       );
@@ -203,6 +206,7 @@ export class IntakeService {
       const [first] = plan.problems;
       if (first) throw new ArkivError('plan.problems', { count: plan.problems.length, first: first.message });
       for (const { to } of plan.items) places.add(collisionKey(to));
+      seqStart = numberAfter(plan, seqStart);
       prepared.push({ request, scan, plan, ...share });
     }
     return prepared;
@@ -238,6 +242,17 @@ export class IntakeService {
       [JSON.stringify(asked)],
     );
     return rows.map(({ key }) => key);
+  }
+
+  /** The other shoots that the same card went into, in the same go. */
+  async together(job: Job): Promise<{ jobId: string; title: string }[]> {
+    const { arrival } = job.params as IntakeParams;
+    if (arrival === undefined) return [];
+    return this.reading.source.query(
+      `SELECT id AS "jobId", title FROM job
+       WHERE kind = 'intake' AND id <> ? AND json_extract(params, '$.arrival') = ? ORDER BY id`,
+      [job.id, arrival],
+    );
   }
 
   /** The card that came last, whole: all its frames that are here, wherever they lie by now. Null before the first. */

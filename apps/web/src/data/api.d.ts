@@ -732,7 +732,7 @@ export interface components {
             pattern: string;
             folders: components["schemas"]["FolderPlanDto"];
             /** @enum {string} */
-            seqBy: "shoot" | "day";
+            seqBy: "shoot" | "day" | "carried";
         };
         MetadataTemplateDto: {
             /** @enum {string} */
@@ -768,7 +768,7 @@ export interface components {
             pattern: string;
             folders: components["schemas"]["FolderPlanDto"];
             /** @enum {string} */
-            seqBy: "shoot" | "day";
+            seqBy: "shoot" | "day" | "carried";
             plans: components["schemas"]["SavedPlanDto"][];
             plan: string | null;
             templates: components["schemas"]["MetadataTemplateDto"][];
@@ -789,7 +789,7 @@ export interface components {
             pattern?: string;
             folders?: components["schemas"]["FolderPlanDto"];
             /** @enum {string} */
-            seqBy?: "shoot" | "day";
+            seqBy?: "shoot" | "day" | "carried";
             plans?: components["schemas"]["SavedPlanDto"][];
             plan?: string | null;
             templates?: components["schemas"]["MetadataTemplateDto"][];
@@ -976,7 +976,7 @@ export interface components {
             /** @description where {seq} carries on */
             nextSeq: number;
             /** @enum {string} */
-            seqBy: "shoot" | "day";
+            seqBy: "shoot" | "day" | "carried";
             /** @description minutes east of UTC */
             zoneMinutes: number;
         };
@@ -1017,7 +1017,7 @@ export interface components {
             /** @description keys of frames that are probably archived */
             known?: string[];
             /** @enum {string} */
-            seqBy?: "shoot" | "day";
+            seqBy?: "shoot" | "day" | "carried";
             template?: components["schemas"]["TemplateTextsDto"];
             /** @description parts that become shoots of their own */
             more?: components["schemas"]["IntakePartDto"][];
@@ -1070,6 +1070,10 @@ export interface components {
             at: number;
             frames: components["schemas"]["ArrivedFrameDto"][];
         };
+        TogetherDto: {
+            jobId: string;
+            title: string;
+        };
         IntakeFileDto: {
             from: string;
             to: string;
@@ -1083,6 +1087,8 @@ export interface components {
             verifiedOn: string[];
         };
         IntakeReportDto: {
+            /** @description the other shoots of the same card */
+            together: components["schemas"]["TogetherDto"][];
             readerId: string;
             card: string;
             targets: string[];

@@ -133,6 +133,11 @@ export const ERRORS = {
     message: '“{title}” is still working on the card in reader “{reader}”.',
     next: 'Wait until it is done, or stop it first.',
   },
+  'card.archive': {
+    status: 409,
+    message: '“{reader}” lies on the volume “{volume}” or holds it: what is archived is not cleared.',
+    next: 'Clear cards and other sources only; nothing was deleted.',
+  },
   'move.busy': {
     status: 409,
     message: 'Another job is still working on “{shoot}”.',

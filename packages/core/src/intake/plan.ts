@@ -90,6 +90,11 @@ function knownLast(ordered: readonly PlanFrame[], known: readonly string[] = [])
   return [...ordered.filter((f) => !last.has(f.key)), ...ordered.filter((f) => last.has(f.key))];
 }
 
+/** The number after a plan's last; `start` where it numbers nothing. */
+export function numberAfter(plan: Pick<IntakePlan, 'frames'>, start: number): number {
+  return plan.frames.reduce((next, { seq }) => Math.max(next, seq + 1), start);
+}
+
 /** The running number of each frame, in this order. */
 function sequence(input: IntakeInput, ordered: readonly PlanFrame[]): number[] {
   if (input.seqBy !== 'day') return ordered.map((_, i) => input.seqStart + i);

@@ -10,8 +10,8 @@ export interface PlanFrame {
   facts: FrameFacts;
 }
 
-/** What a running number counts through. */
-export type SequenceScope = 'shoot' | 'day';
+/** What a running number counts through: one shoot, each of its days anew, or one shoot after the other. */
+export type SequenceScope = 'shoot' | 'day' | 'carried';
 
 /** Everything the plan depends on; the same input gives the same plan, in the browser and on the server. */
 export interface IntakeInput {

@@ -1,4 +1,4 @@
-import { Box, Button, FormControlLabel, Radio, RadioGroup, Typography } from '@mui/material';
+import { Box, Button, FormControlLabel, Radio, RadioGroup, TextField, Typography } from '@mui/material';
 import { matches, type Verdict } from '@arkiv/core';
 import { useEffect, useRef } from 'react';
 import type { LoadedFrame } from '../../data/frames';
@@ -91,6 +91,14 @@ export function FilterDrawer({ frames, filter, onFilter }: Props) {
           }
         />
       ))}
+      <TextField
+        label="Name, or the camera’s name"
+        value={filter.text ?? ''}
+        onChange={(event) => onFilter({ ...filter, text: event.target.value })}
+        fullWidth
+        sx={{ mt: 3 }}
+        slotProps={{ htmlInput: { spellCheck: false }, inputLabel: { shrink: true } }}
+      />
       <Button variant="outlined" color="inherit" fullWidth sx={{ mt: 2 }} onClick={() => onFilter(NO_FILTER)}>
         Show all {frames.length}
       </Button>

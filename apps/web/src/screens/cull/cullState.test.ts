@@ -34,6 +34,19 @@ describe('the filter of Cull', () => {
     expect(visibleFrames(frames, filter, null).map((f) => f.id)).toEqual(ids);
   });
 
+  it('finds a frame by its name or by the one its camera gave, in any case', () => {
+    const named = [
+      frame('a', { name: 'regatta_0001', original: 'OCK_9968' }),
+      frame('b', { name: 'regatta_9968', original: 'OCK_0002' }),
+      frame('c', { name: 'regatta_0003', original: 'OCK_0003' }),
+    ];
+    const found = (text: string) =>
+      visibleFrames(named, toFilter({ ...NO_FILTER, text }), null).map((f) => f.id);
+    expect(found('9968')).toEqual(['a', 'b']);
+    expect(found(' ock_00 ')).toEqual(['b', 'c']);
+    expect(found('')).toEqual(['a', 'b', 'c']);
+  });
+
   it('holds a frame that a mark made leave, until the next step', () => {
     const filter = toFilter({ verdicts: [], stars: { kind: 'atLeast', n: 3 } });
     expect(visibleFrames(frames, filter, 'b').map((f) => f.id)).toEqual(['b', 'd', 'e']);

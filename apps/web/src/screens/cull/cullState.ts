@@ -8,16 +8,26 @@ export interface CullFilter {
   /** empty: all */
   verdicts: Verdict[];
   stars: { kind: StarsKind; n: number };
+  /** part of the name, ours or the camera's */
+  text?: string;
 }
 
 export const NO_FILTER: CullFilter = { verdicts: [], stars: { kind: 'any', n: 3 } };
 
-export function toFilter({ verdicts, stars }: CullFilter): Filter {
+export function toFilter({ verdicts, stars, text = '' }: CullFilter): Filter {
   const parts: Filter[] = [];
   if (verdicts.length > 0) parts.push({ field: 'verdict', oneOf: verdicts });
   if (stars.kind === 'atLeast') parts.push({ field: 'stars', atLeast: stars.n });
   if (stars.kind === 'atMost') parts.push({ field: 'stars', atMost: stars.n });
   if (stars.kind === 'is') parts.push({ field: 'stars', is: stars.n });
+  const contains = text.trim();
+  if (contains !== '')
+    parts.push({
+      any: [
+        { field: 'name', contains },
+        { field: 'original', contains },
+      ],
+    });
   return parts.length === 0 ? EVERYTHING : { all: parts };
 }
 

@@ -8,6 +8,7 @@ import { useClearance, useJobs, useReaders, useShoot, useVolumes } from '../../d
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
+import { TextLink } from '../../parts/TextLink';
 import { CAPTION, GROUND, INK, NOTE, STRIKE_TEXT } from '../../theme/theme';
 import { ClearCard } from '../../parts/ClearCard';
 import { jobShare } from '../../parts/JobSign';
@@ -37,7 +38,12 @@ export function CopyingView({ jobId }: { jobId: string }) {
       title={
         nothingNew ? 'Nothing new on this card' : done ? `${job.title} is taken in` : `Taking in ${job.title}`
       }
-      lead={done ? undefined : 'Culling can begin: frames appear there as soon as their copies are proven.'}
+      lead={
+        <>
+          {!done && 'Culling can begin: frames appear there as soon as their copies are proven.'}
+          {report && report.together.length > 0 && <Together others={report.together} />}
+        </>
+      }
       actions={
         shoot && (
           <Button
@@ -57,6 +63,23 @@ export function CopyingView({ jobId }: { jobId: string }) {
       {done && report && <AfterCopying report={report} />}
       {report && <Fates report={report} done={done} />}
     </Page>
+  );
+}
+
+/** The other shoots that the card was split into. */
+function Together({ others }: { others: Api['TogetherDto'][] }) {
+  return (
+    <>
+      {' '}
+      From the same card:{' '}
+      {others.map(({ jobId, title }, i) => (
+        <Box component="span" key={jobId}>
+          {i > 0 && ' and '}
+          <TextLink to={`/intake/job?job=${jobId}`}>{title}</TextLink>
+        </Box>
+      ))}
+      .
+    </>
   );
 }
 

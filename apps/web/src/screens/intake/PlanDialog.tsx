@@ -47,6 +47,8 @@ interface Props {
   settings: Api['SettingsDto'];
   naming: Naming;
   seqStart: number;
+  /** the number after the last shoot's, for plans whose numbers are carried on */
+  carriedOn: number;
   /** the plan that these names and folders would give */
   draft: (naming: Naming, seqStart: number) => IntakePlan;
   onUse: (naming: Naming, seqStart: number) => void;
@@ -54,7 +56,7 @@ interface Props {
 }
 
 /** Puts a plan together: names from fields, folders from levels and roles, numbers; the result for every file beside it. */
-export function PlanDialog({ settings, naming, seqStart, draft, onUse, onClose }: Props) {
+export function PlanDialog({ settings, naming, seqStart, carriedOn, draft, onUse, onClose }: Props) {
   const [now, setNow] = useState(naming);
   const [start, setStart] = useState(seqStart);
   const [name, setName] = useState('');
@@ -139,7 +141,8 @@ export function PlanDialog({ settings, naming, seqStart, draft, onUse, onClose }
             <TextField
               label="Numbers start at"
               type="number"
-              value={start}
+              disabled={now.seqBy === 'carried'}
+              value={now.seqBy === 'carried' ? carriedOn : start}
               onChange={(event) => setStart(Math.max(0, Number(event.target.value) || 0))}
               slotProps={{ inputLabel: { shrink: true } }}
             />
@@ -152,6 +155,7 @@ export function PlanDialog({ settings, naming, seqStart, draft, onUse, onClose }
             >
               <option value="shoot">through the whole shoot</option>
               <option value="day">anew each day</option>
+              <option value="carried">on from the last shoot</option>
             </TextField>
           </Box>
           <PatternField

@@ -67,7 +67,8 @@ export function PlanForm(props: Props) {
   const shoot = shoots.find((s) => s.id === into) ?? null;
   const zoneMinutes = useMemo(() => shoot?.zoneMinutes ?? zoneOf(card), [shoot, card]);
   const naming = useMemo(() => (shoot ? namingOf(shoot, own) : own), [shoot, own]);
-  const seqStart = shoot ? shoot.nextSeq : start;
+  const carriedOn = useMemo(() => lastNumber(shoots), [shoots]);
+  const seqStart = shoot ? shoot.nextSeq : own.seqBy === 'carried' ? carriedOn : start;
   const shares = useMemo(
     () => sharesOf(parts, shoot ? fieldsOf(shoot) : fields, titles),
     [parts, shoot, fields, titles],
@@ -83,9 +84,14 @@ export function PlanForm(props: Props) {
         ...s,
         fields: { ...s.fields, title: s.fields.title || 'untitled' },
       }));
-      return joined(draftParts({ ...input, naming: another, seqStart: from }, titled));
+      return joined(
+        draftParts(
+          { ...input, naming: another, seqStart: another.seqBy === 'carried' ? carriedOn : from },
+          titled,
+        ),
+      );
     },
-    [input, shares],
+    [input, shares, carriedOn],
   );
   const compared = useMemo(() => {
     const keys = new Set(known);
@@ -314,6 +320,7 @@ export function PlanForm(props: Props) {
           settings={settings}
           naming={own}
           seqStart={start}
+          carriedOn={carriedOn}
           draft={draft}
           onUse={(another, from) => {
             setOwn(another);
@@ -432,6 +439,13 @@ function driveWords(volume: Api['VolumeDto']): string {
   if (!volume.online) return 'not there';
   if (volume.readOnly) return 'can only be read';
   return `${bytes(volume.free ?? 0)} free${volume.nearlyFull ? ', nearly full' : ''}`;
+}
+
+/** Where the shoot that was made last left off, of those whose numbers are carried on where there are any. */
+function lastNumber(shoots: readonly Api['ShootDto'][]): number {
+  const carried = shoots.filter((s) => s.seqBy === 'carried');
+  const last = [...(carried.length > 0 ? carried : shoots)].sort((a, b) => b.createdAt - a.createdAt)[0];
+  return last?.nextSeq ?? 1;
 }
 
 /** Shoots that a card may belong to: those of the nearest days first. */

@@ -1,4 +1,11 @@
-import { collisionKey, planIntake, type IntakePlan, type NameFacts, type SplitPart } from '@arkiv/core';
+import {
+  collisionKey,
+  numberAfter,
+  planIntake,
+  type IntakePlan,
+  type NameFacts,
+  type SplitPart,
+} from '@arkiv/core';
 import type { Api } from '../../data/http';
 import type { Naming } from './PlanDialog';
 
@@ -33,6 +40,7 @@ export interface DraftPart {
 /** The plan of each part; a later one makes way for the places that an earlier one fills. */
 export function draftParts(input: DraftInput, parts: readonly DraftPart[]): IntakePlan[] {
   const taken = new Set<string>();
+  let { seqStart } = input;
   return parts.map(({ fields, part, extras }) => {
     const keys = part && new Set(part.keys);
     const frames = input.card.frames.filter(
@@ -49,7 +57,7 @@ export function draftParts(input: DraftInput, parts: readonly DraftPart[]): Inta
         pattern: input.naming.pattern,
         folders: input.naming.folders,
         seqBy: input.naming.seqBy,
-        seqStart: input.seqStart,
+        seqStart,
         known: input.known.filter((key) => here.has(key)),
         zoneMinutes: input.zoneMinutes,
         dayStartHour: input.settings.dayStartHour,
@@ -57,6 +65,7 @@ export function draftParts(input: DraftInput, parts: readonly DraftPart[]): Inta
       (to) => taken.has(collisionKey(to)),
     );
     for (const { to } of plan.items) taken.add(collisionKey(to));
+    if (input.naming.seqBy === 'carried') seqStart = numberAfter(plan, seqStart);
     return plan;
   });
 }
