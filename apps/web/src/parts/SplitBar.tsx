@@ -91,14 +91,24 @@ export function SplitBar({ frames, rule, parts, current, onRule, onGo, headed }:
               : 'one shoot: no cut falls'}
         </Box>
       </Box>
-      <TimeStrip
-        frames={frames}
-        ticks={ticks}
-        current={current}
-        cuts={cuts}
-        label="Time of the frames"
-        onGo={onGo}
-      />
+      <Box
+        onKeyDown={(event) => {
+          const by = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
+          const next = by && frames[frames.findIndex((f) => f.id === current) + by];
+          if (!next) return;
+          onGo(next.id);
+          event.preventDefault();
+        }}
+      >
+        <TimeStrip
+          frames={frames}
+          ticks={ticks}
+          current={current}
+          cuts={cuts}
+          label="Time of the frames"
+          onGo={onGo}
+        />
+      </Box>
     </Box>
   );
 }
