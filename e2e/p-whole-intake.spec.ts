@@ -102,7 +102,7 @@ test('a card becomes two shoots, named by a plan that is saved and stamped by a 
       .getByRole('button', { name: /^Show all \d+$/ })
       .first()
       .click();
-    await expect(page.getByText(/^\d+ of \d+$/)).toBeVisible();
+    await expect(page.getByText(/^\d+ of \d+$/).last()).toBeVisible();
   });
 });
 
