@@ -165,8 +165,14 @@ try {
   await page.getByRole('option').first().waitFor();
   await shot('cull-regatta');
   await go('Files');
-  await page.getByRole('button', { name: 'at pauses' }).click();
-  await page.getByText(/^\d+ shoots$/).waitFor();
+  await page.getByRole('button', { name: 'by hand' }).click();
+  const course = page.getByRole('slider', { name: 'Time of the frames' });
+  await course.scrollIntoViewIfNeeded();
+  const axis = await course.boundingBox();
+  await page.mouse.click(axis.x + axis.width * 0.55, axis.y + 30);
+  await page.getByRole('button', { name: 'Cut before this frame' }).click();
+  await page.getByLabel(/^Shoot 2/).fill('Prize giving');
+  await page.mouse.wheel(0, -2000);
   await shot('files');
   await page.getByRole('button', { name: /Jobs|Copying|needs? you/ }).click();
   await page.getByRole('dialog', { name: 'Jobs' }).waitFor();
