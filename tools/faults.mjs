@@ -125,7 +125,7 @@ function choose(n) {
     const scenario =
       name === 'rot'
         ? 'verify'
-        : ['unplugged', 'read-only'].includes(name)
+        : ['unplugged', 'read-only', 'stranger', 'case'].includes(name) && !asked.sabotage
           ? pick(['intake', 'rename', 'split'])
           : 'intake';
     const fault = { kind, name, at: 1 + Math.floor(random() * 6) };

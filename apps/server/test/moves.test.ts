@@ -1,6 +1,7 @@
-import { readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { readSidecar } from '@arkiv/core';
+import { FaultyDisk } from './faultyDisk';
 import {
   cardOf,
   dataWithCard,
@@ -22,10 +23,12 @@ describe('moving frames between shoots', () => {
   let data: string;
   let shootId: string;
   let card: string[];
+  let disk: FaultyDisk;
 
   beforeEach(async () => {
     data = dataWithCard({ until: 'OCK_9973' });
-    arkiv = await startArkiv(data);
+    disk = new FaultyDisk();
+    arkiv = await startArkiv(data, disk);
     card = [...outsideManifest(cardOf(data)).values()].sort();
     const started = await arkiv.takeIn();
     shootId = started.shootId;
@@ -169,8 +172,38 @@ describe('moving frames between shoots', () => {
     nothingLost(FIRST);
   });
 
+  it('leaves a frame where it is when somebody’s file comes to its new name in the last moment', async () => {
+    const stranger = path.join(volumeOf(data, 'backup'), FIRST, 'originals/x_03.jpg');
+    let came = false;
+    disk.onLink = (to) => {
+      // The plan has been checked by then: the first file of it moves.
+      if (to.includes('/x_') && !came) writeFileSync(stranger, 'somebody else’s');
+      came ||= to.includes('/x_');
+    };
+    const { report } = await move({ kind: 'rename', pattern: 'x_{seq:2}' });
+    expect(report.job).toMatchObject({ state: 'done', filesFailed: 1, filesDone: 5 });
+    expect(report.failures[0]!.reason).toMatch(/x_03\.jpg exists already with other content/);
+    expect(readFileSync(stranger, 'utf8')).toBe('somebody else’s');
+    nothingLost(FIRST);
+  });
+
+  it('unlinks nothing for a name that another file took between looking and moving', async () => {
+    const stranger = path.join(volumeOf(data, 'backup'), FIRST, 'originals/x_01.jpg');
+    disk.onLink = (to) => {
+      // It comes while this very frame is on its way, after all its places were looked at.
+      if (to.endsWith('working/2026/2026-10-16_press-night/originals/x_01.jpg'))
+        writeFileSync(stranger, 'somebody else’s');
+    };
+    const { report } = await move({ kind: 'rename', pattern: 'x_{seq:2}' });
+    expect(report.job).toMatchObject({ state: 'done', filesFailed: 1 });
+    expect(readFileSync(stranger, 'utf8')).toBe('somebody else’s');
+    nothingLost(FIRST);
+  });
+
   it('waits for a drive that holds copies', async () => {
-    await arkiv.ask('PUT', `/stand-ins/drives/backup`, { state: 'unplugged' });
+    // An unmounted mount point is an empty folder.
+    renameSync(volumeOf(data, 'backup'), `${volumeOf(data, 'backup')}-away`);
+    mkdirSync(volumeOf(data, 'backup'));
     expect(
       await arkiv.ask('POST', '/moves', { kind: 'rename', shootId, pattern: '{original}', rename: true }),
     ).toMatchObject({ status: 409, body: { code: 'move.away' } });

@@ -194,6 +194,8 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     await this.disk.makeFolders(path.dirname(to));
     if (!(await this.disk.facts(to))) await settle(this.disk, from, to);
     else {
+      // What stands there may have come a moment ago: the old name goes only when the new one holds the same.
+      if (!(await this.isOurs(way))) throw new ArkivError('file.exists', { file: way.to });
       // The new name must be durable before the old one may go.
       await this.disk.syncFolder(path.dirname(to));
       if (await this.disk.facts(from)) await this.disk.unlink(from);
