@@ -3,6 +3,7 @@ import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { ArkivError, fateOf, leftOutFile, receiptFile } from '@arkiv/core';
 import { JobsService } from '../jobs/jobs.service';
 import { StartedJobDto } from '../copies/copies.dto';
+import { ArrivalsService } from './arrivals.service';
 import { ClearHandler } from './clear.handler';
 import {
   ClearanceDto,
@@ -20,6 +21,7 @@ import type { IntakeItem, IntakeParams, IntakeResult } from './intake.types';
 export class IntakeController {
   constructor(
     private readonly intake: IntakeService,
+    private readonly arrivals: ArrivalsService,
     private readonly clearing: ClearHandler,
     private readonly jobs: JobsService,
   ) {}
@@ -34,7 +36,7 @@ export class IntakeController {
   @Get('arrivals/latest')
   @ApiOkResponse({ type: LatestArrivalDto })
   async latest(): Promise<LatestArrivalDto> {
-    return (await this.intake.latestArrival()) ?? { card: '', at: 0, frames: [] };
+    return (await this.arrivals.latestArrival()) ?? { card: '', at: 0, frames: [] };
   }
 
   /** Every file's fate so far. */
@@ -59,7 +61,7 @@ export class IntakeController {
     });
     const stayed = leftOut.map((file) => ({ ...leftOutFile(file), verifiedOn: [] }));
     return {
-      together: await this.intake.together(job),
+      together: await this.arrivals.together(job),
       readerId,
       card,
       targets,
@@ -80,7 +82,7 @@ export class IntakeController {
   @Get('readers/:id/known')
   @ApiOkResponse({ type: [String] })
   known(@Param('id') id: string): Promise<string[]> {
-    return this.intake.known(id);
+    return this.arrivals.known(id);
   }
 
   /** Whether the card in this reader may be cleared, as things are now. */

@@ -30,7 +30,8 @@ import {
   type SequenceScope,
   type Verdict,
 } from '@arkiv/core';
-import type { ArrivedFrame, IntakePart, LatestArrival } from './intake.service';
+import type { ArrivedFrame, LatestArrival } from './arrivals.service';
+import type { IntakePart } from './intake.service';
 
 export const SCOPES = ['shoot', 'day', 'carried'] as const;
 const LEGAL_FOLDER = /^[^/\\<>:"|?*]+$/;

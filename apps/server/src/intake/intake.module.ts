@@ -7,6 +7,7 @@ import { PreviewsModule } from '../previews/previews.module';
 import { ReadersModule } from '../readers/readers.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
+import { ArrivalsService } from './arrivals.service';
 import { ClearHandler } from './clear.handler';
 import { IntakeController } from './intake.controller';
 import { IntakeHandler } from './intake.handler';
@@ -25,6 +26,6 @@ import { ReceiptsService } from './receipts.service';
     PreviewsModule,
   ],
   controllers: [IntakeController],
-  providers: [IntakeService, IntakeHandler, ReceiptsService, ClearHandler],
+  providers: [IntakeService, IntakeHandler, ReceiptsService, ClearHandler, ArrivalsService],
 })
 export class IntakeModule {}
