@@ -9,6 +9,7 @@ import {
   describePatternProblem,
   fateOf,
   instantMillis,
+  keptCapture,
   numberAfter,
   planIntake,
   shootDay,
@@ -390,9 +391,9 @@ export class IntakeService {
     if (shootId === undefined) return {};
     const next: Record<string, number> = {};
     for (const frame of await this.reading.manager.findBy(Frame, { shootId })) {
-      const { local, millis, offsetMinutes, correctionMillis } = frame;
-      if (local === null) continue;
-      const day = shootDay({ local, millis, offsetMinutes, correctionMillis }, dayStartHour);
+      const capture = keptCapture(frame);
+      if (!capture) continue;
+      const day = shootDay(capture, dayStartHour);
       next[day] = (next[day] ?? seqStart) + 1;
     }
     return next;

@@ -2,10 +2,11 @@ import { Injectable } from '@nestjs/common';
 import {
   ArkivError,
   collisionKey,
+  keptCapture,
+  modelOfBody,
   orderMoves,
   planMove,
   wholeWays,
-  type CaptureTime,
   type MoveFrame,
   type MoveInto,
   type MovePlan,
@@ -260,8 +261,8 @@ export class MovesService {
       card: cards?.get(frame.id) ?? '',
       folder: frame.folder,
       place: frame.place,
-      capture: captureOf(frame),
-      model: modelOf(frame),
+      capture: keptCapture(frame),
+      model: modelOfBody(frame.body, frame.serial),
       serial: frame.serial ?? '',
       stars: frame.stars,
       files: files(byFrame.get(frame.id)),
@@ -328,16 +329,4 @@ const NO_FRAME: MoveFrame = {
 
 function asInto({ title, date, client, place, pattern, plan: folders, nextSeq }: Shoot): MoveInto {
   return { title, date, client, place, pattern, folders, nextSeq };
-}
-
-export function captureOf(frame: Frame): CaptureTime | null {
-  const { local, millis, offsetMinutes, correctionMillis } = frame;
-  return local === null ? null : { local, millis, offsetMinutes, correctionMillis };
-}
-
-/** The model out of a body's key, which is make, model and serial. */
-function modelOf({ body, serial }: Frame): string {
-  const parts = (body ?? '').split(' · ');
-  if (serial !== null && parts.at(-1) === serial) parts.pop();
-  return parts.at(-1) ?? '';
 }

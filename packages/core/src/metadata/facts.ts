@@ -78,6 +78,13 @@ export function bodyKey(facts: Pick<FrameFacts, 'make' | 'model' | 'serial'>): s
   return [facts.make, facts.model, facts.serial].filter(Boolean).join(' · ');
 }
 
+/** The model out of a body's key, whose last part is the serial where there is one. */
+export function modelOfBody(key: string | null, serial: string | null): string {
+  const parts = (key ?? '').split(' · ');
+  if (serial !== null && parts.at(-1) === serial) parts.pop();
+  return parts.at(-1) ?? '';
+}
+
 /** Exposure time as photographers read it: 1/60, 0.5 → 1/2, 2.5 → 2.5. Exif ExposureTime (CIPA DC-008, 4.6.6). */
 export function exposureShown(time: [number, number] | undefined): Shown | null {
   const value = ratio(time);

@@ -1,4 +1,4 @@
-import { apexAperture, apexTime, bodyKey, exposureShown, factsFromTags } from './facts';
+import { apexAperture, apexTime, bodyKey, exposureShown, factsFromTags, modelOfBody } from './facts';
 import { findEmbeddedJpegs } from './embedded';
 
 describe('capture facts', () => {
@@ -40,6 +40,9 @@ describe('capture facts', () => {
     const one = factsFromTags({ make: 'O', model: 'Five', serial: '1' });
     const two = factsFromTags({ make: 'O', model: 'Five', serial: '2' });
     expect(bodyKey(one)).not.toBe(bodyKey(two));
+    expect(modelOfBody(bodyKey(one), one.serial)).toBe('Five');
+    expect(modelOfBody(bodyKey(one), null)).toBe('1');
+    expect(modelOfBody(null, null)).toBe('');
   });
 });
 

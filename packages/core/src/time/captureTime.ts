@@ -36,6 +36,12 @@ export function parseExifTime(
   };
 }
 
+/** The capture time out of a frame as it is kept, column by column; null where the camera wrote none. */
+export function keptCapture(kept: Omit<CaptureTime, 'local'> & { local: string | null }): CaptureTime | null {
+  const { local, millis, offsetMinutes, correctionMillis } = kept;
+  return local === null ? null : { local, millis, offsetMinutes, correctionMillis };
+}
+
 /** `+02:00` → 120, `Z` → 0, anything else null. */
 export function parseOffset(text: string | undefined): number | null {
   const value = text?.trim() ?? '';

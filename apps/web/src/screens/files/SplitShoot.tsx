@@ -1,5 +1,5 @@
 import { Box, Checkbox, FormControlLabel, TextField } from '@mui/material';
-import { splitFrames, type CaptureTime, type SplitPart, type SplitRule } from '@arkiv/core';
+import { keptCapture, splitFrames, type SplitPart, type SplitRule } from '@arkiv/core';
 import { useMemo, useState, useSyncExternalStore } from 'react';
 import { mediumDay, many } from '../../data/format';
 import { numberOf, previewUrl, type LoadedFrame } from '../../data/frames';
@@ -24,7 +24,7 @@ export function SplitShoot({ shoot }: { shoot: Api['ShootDto'] }) {
   const parts = useMemo(
     () =>
       splitFrames(
-        frames.map((f) => ({ key: f.id, capture: captureOf(f) })),
+        frames.map((f) => ({ key: f.id, capture: keptCapture(f) })),
         rule,
         shoot.zoneMinutes,
         settings?.dayStartHour ?? 4,
@@ -123,8 +123,4 @@ function Thumb({ frame }: { frame: LoadedFrame | undefined }) {
       </Box>
     </Box>
   );
-}
-
-function captureOf({ local, millis, offsetMinutes, correctionMillis }: LoadedFrame): CaptureTime | null {
-  return local === null ? null : { local, millis, offsetMinutes, correctionMillis };
 }
