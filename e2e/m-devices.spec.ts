@@ -11,6 +11,12 @@ async function change(request: APIRequestContext, where: string, data: object): 
 }
 
 test.describe('cards and drives that fail', () => {
+  // A test that breaks off leaves no broken device to the next one.
+  test.afterEach(async ({ request }) => {
+    await change(request, 'drives/backup', { state: 'well' });
+    for (const slot of ['slot-1', 'slot-2']) await change(request, `slots/${slot}`, { unreadable: [] });
+  });
+
   test('a card pulled out while it is read: the job waits, says so, and carries on with the card', async ({
     page,
     request,
@@ -61,6 +67,25 @@ test.describe('cards and drives that fail', () => {
     await expect(page.getByText('full: nothing can be written to it')).toBeVisible();
     await change(request, 'drives/backup', { state: 'well' });
     await expect(page.getByText(/^Not plugged in\./)).toHaveCount(0);
+  });
+
+  test('a drive that is unplugged before the page hears of changes shows as such all the same', async ({
+    page,
+    request,
+  }) => {
+    let listen = (): void => undefined;
+    const listening = new Promise<void>((resolve) => (listen = resolve));
+    // The stream in the page itself, where it can be held back; in the shared worker it cannot.
+    await page.addInitScript(() => Reflect.deleteProperty(window, 'SharedWorker'));
+    await page.route('**/api/events', async (route) => {
+      await listening;
+      await route.continue();
+    });
+    await page.goto('/');
+    await expect(page.getByText(/files, each also on another drive/)).toHaveCount(2);
+    await change(request, 'drives/backup', { state: 'unplugged' });
+    listen();
+    await expect(page.getByText(/^Not plugged in\./)).toBeVisible();
   });
 
   test('a file that cannot be read is named in the report, and copied when it can be', async ({

@@ -163,7 +163,9 @@ test('a card that is archived but for one frame: that one is copied, then the ca
   await accessible(page);
   await dialog.getByRole('button', { name: 'Read again and delete' }).click();
   await page.goto('/');
-  await expect(page.getByText('no capture times · 0 files, 0 B')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('button', { name: 'Eject press-night-b' })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('empty', { exact: true })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Take in: press-night-b' })).toHaveCount(0);
   await page.getByRole('button', { name: /^Jobs/ }).click();
   await expect(page.getByRole('dialog', { name: 'Jobs' }).getByText('Cleared press-night-b')).toBeVisible();
 });

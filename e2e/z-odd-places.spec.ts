@@ -36,7 +36,7 @@ test.describe('places where little is as usual', () => {
   test('an empty folder says so, and nothing can be started', async ({ page }) => {
     mkdirSync(path.join(folder, 'DCIM'));
     await addFolder(page, folder, 'Empty stick');
-    await page.getByRole('link', { name: `Take in: ${path.basename(folder)}` }).click();
+    await page.getByRole('link', { name: `Look at it: ${path.basename(folder)}` }).click();
     await expect(page.getByText('There are no pictures on this card.')).toBeVisible();
     await page.getByLabel('Shoot').fill('Nothing');
     await expect(page.getByText('There are no files on this card.')).toBeVisible();

@@ -6,6 +6,7 @@ import type { NextFunction, Request, Response } from 'express';
 import compression from 'compression';
 import helmet from 'helmet';
 import type { ArkivConfig } from './config/config';
+import { EventsService } from './events/events.service';
 import { ErrorFilter } from './system/errorFilter';
 import { ownPages } from './system/ownPages';
 
@@ -14,6 +15,12 @@ export function setUp(app: NestExpressApplication, config: ArkivConfig): void {
   app.disable('x-powered-by');
   app.useBodyParser('json', { limit: '4mb' });
   app.use(ownPages(config.host));
+  // Each answer names the newest event it can hold, so that a window knows what it missed before its stream began.
+  const events = app.get(EventsService);
+  app.use('/api', (_: Request, response: Response, next: NextFunction) => {
+    response.setHeader('x-arkiv-event', events.latestId);
+    next();
+  });
   app.use(
     helmet({
       contentSecurityPolicy: {

@@ -93,6 +93,17 @@ describe('the server’s door', () => {
     expect(again.id).toBe(added.id);
   });
 
+  it('names in each answer the newest event that it can hold', async () => {
+    const events = arkiv.app.get(EventsService);
+    const newest = async () =>
+      (await fetch(`${arkiv.base}/api/volumes`, { headers: { 'x-arkiv': '1' } })).headers.get('x-arkiv-event');
+    expect(await newest()).toBe(events.latestId);
+    const before = events.latestId;
+    events.publish('readers', {});
+    expect(await newest()).toBe(events.latestId);
+    expect(events.latestId).not.toBe(before);
+  });
+
   it('gives a window that comes back what it missed, and says reset when that is gone', async () => {
     const events = arkiv.app.get(EventsService);
     const before = events.latestId;

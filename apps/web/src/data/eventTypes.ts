@@ -13,6 +13,7 @@ export const EVENT_TYPES = [
 export type EventType = (typeof EVENT_TYPES)[number];
 
 export interface StreamMessage {
-  type: EventType;
+  /** `hello`: the stream is open; its data is the id of the event that it carries on behind */
+  type: EventType | 'hello';
   data: unknown;
 }

@@ -1,5 +1,6 @@
 import type { ErrorBody } from '@arkiv/core';
 import type { components } from './api';
+import { heard } from './stream';
 
 /** The shapes of the API, made from the server's own classes. */
 export type Api = components['schemas'];
@@ -30,6 +31,7 @@ async function request<T>(method: string, path: string, body?: unknown): Promise
     });
   }
   const text = await response.text();
+  heard(response.headers.get('x-arkiv-event'));
   if (!response.ok) throw new ApiFailure(response.status, failureOf(text, response.status));
   return (text ? JSON.parse(text) : undefined) as T;
 }

@@ -67,7 +67,8 @@ export function useLiveData(): void {
         void mutate<Api['JobDto'][]>(
           '/jobs',
           (list) => (list ? [job, ...list.filter((j) => j.id !== job.id)] : list),
-          { revalidate: false },
+          // A list that is still on its way would be dropped for this event: it is asked for again.
+          { revalidate: (list) => list === undefined },
         );
         if (['done', 'failed', 'cancelled', 'waiting', 'paused'].includes(job.state))
           again(

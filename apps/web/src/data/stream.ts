@@ -1,11 +1,19 @@
 import { EVENT_TYPES, type EventType, type StreamMessage } from './eventTypes';
+import { Missed } from './missed';
 
 type Listener = (data: unknown) => void;
 const listeners = new Map<EventType, Set<Listener>>();
+const missed = new Missed();
 let open = false;
 
 function tell({ type, data }: StreamMessage): void {
-  listeners.get(type)?.forEach((listener) => listener(data));
+  if (type !== 'hello') return listeners.get(type)?.forEach((listener) => listener(data));
+  if (missed.begins(data as string)) tell({ type: 'reset', data: {} });
+}
+
+/** Says which event was the newest when the server began an answer: what was missed since is loaded anew. */
+export function heard(id: string | null): void {
+  if (id !== null && missed.answered(id)) tell({ type: 'reset', data: {} });
 }
 
 function connect(): void {
@@ -20,6 +28,7 @@ function connect(): void {
     return;
   }
   const source = new EventSource('/api/events');
+  source.addEventListener('hello', (event) => tell({ type: 'hello', data: event.lastEventId }));
   for (const type of EVENT_TYPES) {
     source.addEventListener(type, (event) =>
       tell({ type, data: JSON.parse((event as MessageEvent<string>).data) as unknown }),

@@ -15,7 +15,11 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
   const { data: summary, error } = useCardSummary(reader.id, reader.card);
   const { data: clearance } = useClearance(reader.id, reader.card);
   const { data: jobs } = useJobs();
-  const running = jobs?.find((job) => job.readerId === reader.id && job.kind === 'intake' && isOpen(job));
+  const open = (kind: string) =>
+    jobs?.find((job) => job.readerId === reader.id && job.kind === kind && isOpen(job));
+  const running = open('intake');
+  const clearing = open('clear') !== undefined;
+  const empty = summary?.files === 0;
   const { data: known } = useKnown(reader.id, summary?.fingerprint);
   const archived = clearance?.safe ?? false;
   const seen = !archived && summary !== undefined && summary.frames > 0 && known?.length === summary.frames;
@@ -71,9 +75,13 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
           <Box sx={{ ...CAPTION, color: INK.faint }}>{reader.name}</Box>
         </Box>
         <Box sx={{ ...CAPTION, color: INK.soft }}>
-          {summary ? words(summary) : !error && 'reading the card …'}
+          {clearing
+            ? 'being cleared: each file that is proven good elsewhere is deleted from it'
+            : summary
+              ? words(summary)
+              : !error && 'reading the card …'}
         </Box>
-        {archived && (
+        {archived && !clearing && (
           <Box sx={{ color: NOTE }}>
             All {many(clearance!.total, 'file')} archived and read back: safe to clear.
           </Box>
@@ -86,7 +94,7 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
         )}
         <Problem error={error} />
       </Box>
-      {archived && (
+      {archived && !clearing && (
         <ClearCard
           readerId={reader.id}
           card={reader.card!}
@@ -94,7 +102,7 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
           total={clearance!.total}
         />
       )}
-      {archived && (
+      {(archived || empty) && !clearing && (
         <Button
           color="inherit"
           variant="outlined"
@@ -104,25 +112,31 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
           Eject
         </Button>
       )}
-      <Button
-        component={Link}
-        to={running ? `/intake/job?job=${running.id}` : `/intake/${reader.id}`}
-        aria-label={`${archived ? 'Look at it' : running ? 'Copying' : 'Take in'}: ${reader.card}`}
-        variant={archived || running ? 'text' : seen ? 'outlined' : 'contained'}
-        color={archived || running || seen ? 'inherit' : 'primary'}
-        sx={{ whiteSpace: 'nowrap' }}
-      >
-        {archived
-          ? 'Look at it'
-          : running
-            ? 'Copying …'
-            : `Take in ${summary ? many(summary.frames, 'frame') : ''}`}
-      </Button>
+      {!clearing && (
+        <Button
+          component={Link}
+          to={running ? `/intake/job?job=${running.id}` : `/intake/${reader.id}`}
+          aria-label={`${archived || empty ? 'Look at it' : running ? 'Copying' : 'Take in'}: ${reader.card}`}
+          variant={archived || empty || running ? 'text' : seen ? 'outlined' : 'contained'}
+          color={archived || empty || running || seen ? 'inherit' : 'primary'}
+          sx={{ whiteSpace: 'nowrap' }}
+        >
+          {archived || empty
+            ? 'Look at it'
+            : running
+              ? 'Copying …'
+              : `Take in ${summary ? whatIsOn(summary) : ''}`}
+        </Button>
+      )}
     </Box>
   );
 }
 
+const whatIsOn = ({ frames, files }: Api['CardSummaryDto']): string =>
+  frames > 0 ? many(frames, 'frame') : many(files, 'file');
+
 function words(summary: Api['CardSummaryDto']): string {
+  if (summary.files === 0) return 'empty';
   const { first, last } = summary;
   const span =
     first && last
