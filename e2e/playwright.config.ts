@@ -10,7 +10,8 @@ export default defineConfig({
   // One server and one card: the tests play one after another.
   workers: 1,
   fullyParallel: false,
-  timeout: 180_000,
+  // The longest test looks at every screen with axe: a minute here, four on a machine that is busy otherwise.
+  timeout: 360_000,
   expect: { timeout: 15_000 },
   reporter: [['list']],
   use: {

@@ -1,15 +1,19 @@
 /** Node has it; the types for Node 20 do not name it. */
-declare const WebAssembly: { Memory: new (size: { initial: number }) => { buffer: ArrayBuffer } };
+declare const WebAssembly: {
+  Memory: new (size: { initial: number; maximum: number; shared: true }) => { buffer: SharedArrayBuffer };
+};
 
 /** Bytes of one WebAssembly memory page. */
 const PAGE = 65_536;
 
 /**
  * A buffer whose memory begins at a page boundary, as reading past the page cache (O_DIRECT) demands. The memory
- * of a WebAssembly.Memory is page-aligned; that of a Buffer is not.
+ * of a WebAssembly.Memory is page-aligned; that of a Buffer is not. It is shared: another thread can take the checksum
+ * of the bytes where they lie.
  */
 export function alignedBuffer(bytes: number): Uint8Array {
-  const memory = new WebAssembly.Memory({ initial: Math.ceil(bytes / PAGE) });
+  const pages = Math.ceil(bytes / PAGE);
+  const memory = new WebAssembly.Memory({ initial: pages, maximum: pages, shared: true });
   return new Uint8Array(memory.buffer, 0, bytes);
 }
 

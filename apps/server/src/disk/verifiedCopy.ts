@@ -1,8 +1,8 @@
-import { createHash } from 'node:crypto';
 import path from 'node:path';
 import { ArkivError } from '@arkiv/core';
 import { BufferPool } from './aligned';
 import { diskErrorCode, type Disk, type DiskPath, type OpenFile } from './disk';
+import { HashStream } from './hashing';
 import { discard, settle } from './place';
 import { temporaryName } from './temporary';
 
@@ -104,31 +104,36 @@ async function hashFrom(
   signal?: AbortSignal,
 ): Promise<{ sha256: string; size: number }> {
   const handle = await disk.openRead(file, { pastCache });
-  const hash = createHash('sha256');
+  const hash = new HashStream();
   const buffers = [pool.borrow(), pool.borrow()] as const;
+  let hashed: Promise<void> = Promise.resolve();
   try {
     let position = 0;
     let turn = 0;
     let reading = handle.read(buffers[0], 0);
     for (;;) {
       const got = await reading;
+      // The other buffer is free only when its bytes are in the checksum.
+      await hashed;
       signal?.throwIfAborted();
       if (got === 0) break;
       position += got;
-      const full = buffers[turn]!.subarray(0, got);
+      hashed = hash.update(buffers[turn]!.subarray(0, got));
+      // Its failure is met above or at the end, not while the next bytes are read.
+      hashed.catch(() => undefined);
       turn = 1 - turn;
       // A direct read must begin at a block; a short read is the file's end.
-      const more = got === CHUNK;
-      if (more) reading = handle.read(buffers[turn]!, position);
-      hash.update(full);
-      if (!more) break;
+      if (got < CHUNK) break;
+      reading = handle.read(buffers[turn]!, position);
     }
     // A failing device gives what stands before the bad place and no more: that is not the file's end.
     const { size } = await handle.facts();
     if (position < size)
       throw Object.assign(new Error(`EIO: reading ended at byte ${position} of ${size}`), { code: 'EIO' });
-    return { sha256: hash.digest('hex'), size: position };
+    return { sha256: await hash.digest(), size: position };
   } finally {
+    await hashed.catch(() => undefined);
+    hash.drop();
     await handle.close();
     buffers.forEach((b) => pool.giveBack(b));
   }
@@ -143,7 +148,7 @@ async function pump(
   let position = 0;
   const buffers = [pool.borrow(), pool.borrow()] as const;
   let handle: OpenFile | undefined;
-  const hash = createHash('sha256');
+  const hash = new HashStream();
   try {
     handle = await disk.openRead(source);
     const before = await handle.facts();
@@ -160,11 +165,11 @@ async function pump(
         (n) => ({ n, error: null }),
         (error: unknown) => ({ n: 0, error }),
       );
-      const writing = Promise.all(writers.map((writer) => writer.write(full, at)));
-      hash.update(full);
-      await writing;
+      const writing = writers.map((writer) => writer.write(full, at));
+      const [hashed] = await Promise.allSettled([hash.update(full), ...writing]);
       options.onBytes?.(got);
       const outcome = await next;
+      if (hashed.status === 'rejected') throw hashed.reason;
       if (outcome.error) throw outcome.error;
       got = outcome.n;
     }
@@ -172,11 +177,12 @@ async function pump(
     if (position !== before.size || after.mtimeMillis !== before.mtimeMillis) {
       throw new Error(`expected ${before.size} bytes, found ${position}: the file changed or ended early`);
     }
-    return { sha256: hash.digest('hex'), size: position };
+    return { sha256: await hash.digest(), size: position };
   } catch (error) {
     if (options.signal?.aborted) throw error;
     throw new SourceError(error, position);
   } finally {
+    hash.drop();
     await handle?.close();
     buffers.forEach((b) => pool.giveBack(b));
   }
