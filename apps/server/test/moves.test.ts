@@ -142,6 +142,36 @@ describe('moving frames between shoots', () => {
     nothingLost(FIRST);
   });
 
+  it('undoes a renaming, and how the next names are made with it; the undoing can be undone', async () => {
+    const naming = async () => {
+      const { pattern, nextSeq } = await arkiv.get<{ pattern: string; nextSeq: number }>(
+        `/shoots/${shootId}`,
+      );
+      return { pattern, nextSeq };
+    };
+    const before = { naming: await naming(), names: (await arkiv.frames(shootId)).name };
+    const { jobId } = await move({ kind: 'rename', pattern: 'x_{seq:2}', seqStart: 5 });
+    const after = { naming: await naming(), names: (await arkiv.frames(shootId)).name };
+    expect(after.naming).toEqual({ pattern: 'x_{seq:2}', nextSeq: 11 });
+    const undone = await arkiv.post<{ jobId: string }>(`/moves/${jobId}/undo`);
+    await arkiv.rest(undone.jobId);
+    expect({ naming: await naming(), names: (await arkiv.frames(shootId)).name }).toEqual(before);
+    const again = await arkiv.post<{ jobId: string }>(`/moves/${undone.jobId}/undo`);
+    await arkiv.rest(again.jobId);
+    expect({ naming: await naming(), names: (await arkiv.frames(shootId)).name }).toEqual(after);
+    nothingLost(FIRST);
+  });
+
+  it('leaves the pattern of a later renaming alone when an earlier one is undone in part', async () => {
+    const first = await move({ kind: 'rename', pattern: 'x_{seq:2}' });
+    const { id } = await arkiv.frames(shootId);
+    await move({ kind: 'split', frameIds: id.slice(3), title: 'Curtain call', rename: true });
+    const undone = await arkiv.post<{ jobId: string }>(`/moves/${first.jobId}/undo`);
+    await arkiv.rest(undone.jobId);
+    expect(await arkiv.get(`/shoots/${shootId}`)).toMatchObject({ pattern: 'x_{seq:2}', nextSeq: 7 });
+    nothingLost(FIRST, SECOND);
+  });
+
   it('shows every file’s way before anything is touched', async () => {
     const plan = await arkiv.ask<{
       frames: number;

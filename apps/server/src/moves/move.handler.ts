@@ -23,6 +23,12 @@ import type { Volume } from '../volumes/volume.entity';
 
 export type MoveKind = 'split' | 'merge' | 'rename';
 
+/** What a shoot's next names are made of. */
+export interface Naming {
+  pattern: string;
+  nextSeq: number;
+}
+
 export interface MoveParams {
   kind: MoveKind;
   /** the shoot that frames leave; for a renaming the same as `into` */
@@ -32,6 +38,8 @@ export interface MoveParams {
   made: boolean;
   /** the job that this one takes back */
   undoes: string | null;
+  /** the shoot whose names it changes, where that one was there before: how they were made, and how they are now */
+  naming: { shootId: string; before: Naming; after: Naming } | null;
 }
 
 /** One frame on its way, with all its files. */

@@ -24,7 +24,7 @@ import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { SettingsService } from '../system/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
-import type { MoveItem, MoveKind, MoveParams } from './move.handler';
+import type { MoveItem, MoveKind, MoveParams, Naming } from './move.handler';
 
 export interface MoveRequest {
   kind: MoveKind;
@@ -78,7 +78,10 @@ export class MovesService {
     if (first) throw new ArkivError('plan.problems', { count: plan.problems.length, first: first.message });
     await this.mayMove([from, into]);
     await this.allHere(from);
-    const params: MoveParams = { kind: asked.kind, from: from.id, into: into.id, made, undoes: null };
+    const before = made ? null : await this.shoot(into.id);
+    const after = { pattern: into.pattern, nextSeq: plan.nextSeq };
+    const naming = before && { shootId: into.id, before: namingOf(before), after };
+    const params: MoveParams = { kind: asked.kind, from: from.id, into: into.id, made, undoes: null, naming };
     const items = orderMoves(plan.moves).map((move): MoveItem => ({
       ...move,
       path: `${move.from.place}/${move.from.name}`,
@@ -89,12 +92,7 @@ export class MovesService {
     await this.work.write(async (manager) => {
       const folders = [...new Set([...into.folders, ...plan.folders])];
       if (made) await manager.insert(Shoot, { ...into, folders, nextSeq: plan.nextSeq });
-      else
-        await manager.update(
-          Shoot,
-          { id: into.id },
-          { folders, nextSeq: plan.nextSeq, pattern: into.pattern },
-        );
+      else await manager.update(Shoot, { id: into.id }, { folders, ...after });
       await this.create(manager, jobId, from.title, into.id, params, items);
     });
     this.jobs.start(jobId);
@@ -107,7 +105,7 @@ export class MovesService {
     if (job.kind !== 'move') throw new ArkivError('move.undone', { reason: 'it moved no files' });
     if (!['done', 'failed', 'cancelled'].includes(job.state))
       throw new ArkivError('job.state', { state: job.state, action: 'undone' });
-    const { kind, from, into, made } = job.params as MoveParams;
+    const { kind, from, into, made, naming } = job.params as MoveParams;
     const shoots = await this.reading.manager.findBy(Shoot, { id: In([from, into]) });
     await this.mayMove(shoots);
     const done = (await this.jobs.items(jobId)).filter((item) => item.state === 'done');
@@ -123,10 +121,19 @@ export class MovesService {
     if (back.length === 0)
       throw new ArkivError('move.undone', { reason: 'its frames have been moved since' });
     for (const shoot of shoots) await this.allHere(shoot);
-    const params: MoveParams = { kind, from: into, into: from, made, undoes: jobId };
+    // Names that were not given back keep their numbers, and a pattern that was changed since stays.
+    const named = naming && shoots.find((shoot) => shoot.id === naming.shootId);
+    const reverts =
+      named && back.length === done.length && sameNaming(namingOf(named), naming.after)
+        ? { shootId: named.id, before: naming.after, after: naming.before }
+        : null;
+    const params: MoveParams = { kind, from: into, into: from, made, undoes: jobId, naming: reverts };
     const id = this.ids.newId();
     const title = shoots.find((s) => s.id === from)?.title ?? job.title;
-    await this.work.write((manager) => this.create(manager, id, title, from, params, back));
+    await this.work.write(async (manager) => {
+      if (reverts) await manager.update(Shoot, { id: reverts.shootId }, reverts.after);
+      await this.create(manager, id, title, from, params, back);
+    });
     this.jobs.start(id);
     return { jobId: id, shootId: from };
   }
@@ -330,3 +337,7 @@ const NO_FRAME: MoveFrame = {
 function asInto({ title, date, client, place, pattern, plan: folders, nextSeq }: Shoot): MoveInto {
   return { title, date, client, place, pattern, folders, nextSeq };
 }
+
+const namingOf = ({ pattern, nextSeq }: Shoot): Naming => ({ pattern, nextSeq });
+
+const sameNaming = (a: Naming, b: Naming): boolean => a.pattern === b.pattern && a.nextSeq === b.nextSeq;
