@@ -1,6 +1,5 @@
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
-import { In } from 'typeorm';
 import { VerifyHandler } from '../copies/verify.handler';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode, type DiskPath } from '../disk/disk';
@@ -8,7 +7,7 @@ import { hashFile } from '../disk/verifiedCopy';
 import { EventsService } from '../events/events.service';
 import { Asset } from '../frames/asset.entity';
 import { FramesService } from '../frames/frames.service';
-import { Job, JobItem } from '../jobs/job.entity';
+import type { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
 import { JobsService } from '../jobs/jobs.service';
 import { cardPath } from '../readers/cardScan';
@@ -91,11 +90,8 @@ export class ClearHandler implements JobHandler, OnModuleInit {
   }
 
   /** Throws `card.busy` while a job works on the card in this reader. */
-  async refuseWhileBusy(readerId: string, name: string): Promise<void> {
-    const open = await this.reading.manager.find(Job, {
-      where: { kind: In(['intake', 'clear']), state: In(['queued', 'running', 'waiting', 'paused']) },
-    });
-    const busy = open.find((job) => (job.params as { readerId: string }).readerId === readerId);
+  private async refuseWhileBusy(readerId: string, name: string): Promise<void> {
+    const busy = await this.jobs.openOn(readerId, ['intake', 'clear']);
     if (busy) throw new ArkivError('card.busy', { title: busy.title, reader: name });
   }
 

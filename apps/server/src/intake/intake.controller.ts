@@ -13,6 +13,7 @@ import {
   StartedIntakeDto,
   StartIntakeDto,
 } from './intake.dto';
+import { ClearanceService } from './clearance.service';
 import { IntakeService } from './intake.service';
 import type { IntakeItem, IntakeParams, IntakeResult } from './intake.types';
 
@@ -21,6 +22,7 @@ import type { IntakeItem, IntakeParams, IntakeResult } from './intake.types';
 export class IntakeController {
   constructor(
     private readonly intake: IntakeService,
+    private readonly clearances: ClearanceService,
     private readonly arrivals: ArrivalsService,
     private readonly clearing: ClearHandler,
     private readonly jobs: JobsService,
@@ -89,6 +91,6 @@ export class IntakeController {
   @Get('readers/:id/clearance')
   @ApiOkResponse({ type: ClearanceDto })
   clearance(@Param('id') id: string): Promise<ClearanceDto> {
-    return this.intake.clearance(id);
+    return this.clearances.of(id);
   }
 }

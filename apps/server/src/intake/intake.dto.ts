@@ -31,7 +31,7 @@ import {
   type Verdict,
 } from '@arkiv/core';
 import type { ArrivedFrame, LatestArrival } from './arrivals.service';
-import type { IntakePart } from './intake.service';
+import type { IntakePart } from './intakePlans.service';
 
 export const SCOPES = ['shoot', 'day', 'carried'] as const;
 const LEGAL_FOLDER = /^[^/\\<>:"|?*]+$/;

@@ -8,9 +8,11 @@ import { ReadersModule } from '../readers/readers.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { ArrivalsService } from './arrivals.service';
+import { ClearanceService } from './clearance.service';
 import { ClearHandler } from './clear.handler';
 import { IntakeController } from './intake.controller';
 import { IntakeHandler } from './intake.handler';
+import { IntakePlansService } from './intakePlans.service';
 import { IntakeService } from './intake.service';
 import { ReceiptsService } from './receipts.service';
 
@@ -26,6 +28,14 @@ import { ReceiptsService } from './receipts.service';
     PreviewsModule,
   ],
   controllers: [IntakeController],
-  providers: [IntakeService, IntakeHandler, ReceiptsService, ClearHandler, ArrivalsService],
+  providers: [
+    IntakeService,
+    IntakePlansService,
+    ClearanceService,
+    IntakeHandler,
+    ReceiptsService,
+    ClearHandler,
+    ArrivalsService,
+  ],
 })
 export class IntakeModule {}

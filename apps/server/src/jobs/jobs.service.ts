@@ -158,6 +158,14 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     return job;
   }
 
+  /** A job of these kinds that is not over and works on the card in this reader. */
+  async openOn(readerId: string, kinds: readonly JobKind[]): Promise<Job | null> {
+    const open = await this.reading.manager.find(Job, {
+      where: { kind: In([...kinds]), state: In([...OPEN, 'paused']) },
+    });
+    return open.find((job) => (job.params as { readerId?: string }).readerId === readerId) ?? null;
+  }
+
   items(id: string): Promise<JobItem[]> {
     return this.reading.manager.find(JobItem, { where: { jobId: id }, order: { seq: 'ASC' } });
   }

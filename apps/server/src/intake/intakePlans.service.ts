@@ -1,0 +1,214 @@
+import path from 'node:path';
+import { Injectable } from '@nestjs/common';
+import {
+  ArkivError,
+  collisionKey,
+  keptCapture,
+  numberAfter,
+  planIntake,
+  shootDay,
+  withCorrections,
+  type ClockCorrection,
+  type FolderPlan,
+  type IntakeInput,
+  type IntakePlan,
+  type MetadataTemplate,
+  type SequenceScope,
+} from '@arkiv/core';
+import { Reading } from '../db/unitOfWork';
+import { Disk } from '../disk/disk';
+import { Frame } from '../frames/frame.entity';
+import type { CardScan } from '../readers/cardScan';
+import { Shoot } from '../shoots/shoot.entity';
+import { SettingsService } from '../system/settings.service';
+import { VolumesService } from '../volumes/volumes.service';
+import type { Volume } from '../volumes/volume.entity';
+
+export interface IntakeRequest {
+  readerId: string;
+  /** the card as the plan was made for; another one is refused */
+  fingerprint: string;
+  title: string;
+  date: string;
+  client: string;
+  place: string;
+  pattern: string;
+  folders: FolderPlan;
+  seqStart: number;
+  zoneMinutes: number;
+  targets: string[];
+  /** an existing shoot that the card's frames are added to */
+  shootId?: string;
+  /** how wrong each body's clock was */
+  corrections?: ClockCorrection[];
+  /** keys of frames that stay on the card */
+  leaveOut?: string[];
+  /** keys of frames that are probably archived: they are compared, and copied only if their content is new */
+  known?: string[];
+  seqBy?: SequenceScope;
+  /** what is said of every frame */
+  template?: Omit<MetadataTemplate, 'id' | 'name'>;
+  /** frames that go into shoots of their own; the rest goes into the one that the request names */
+  more?: IntakePart[];
+}
+
+/** A part of a card that becomes a shoot of its own. */
+export interface IntakePart {
+  title: string;
+  date: string;
+  client: string;
+  place: string;
+  keys: string[];
+}
+
+/** One shoot's share of a card, planned and checked. */
+export interface PlannedShare {
+  request: IntakeRequest;
+  scan: CardScan & { card: string };
+  plan: IntakePlan;
+  shoot: Shoot | null;
+  leftOut: readonly { path: string; size: number }[];
+}
+
+/** Plans what a card becomes, against what stands on the volumes and what other intakes will put there. */
+@Injectable()
+export class IntakePlansService {
+  constructor(
+    private readonly disk: Disk,
+    private readonly reading: Reading,
+    private readonly volumes: VolumesService,
+    private readonly settings: SettingsService,
+  ) {}
+
+  /** Each shoot's share with its plan; a later share makes way for the places that an earlier one will fill. */
+  async prepare(
+    asked: IntakeRequest,
+    card: CardScan & { card: string },
+    targets: readonly Volume[],
+  ): Promise<PlannedShare[]> {
+    const leaveOut = new Set(asked.leaveOut);
+    const elsewhere = new Set(asked.more?.flatMap((part) => part.keys));
+    const leftOut = card.frames.filter((frame) => leaveOut.has(frame.key)).flatMap((frame) => frame.files);
+    const shoot = asked.shootId === undefined ? null : await this.shoot(asked.shootId);
+    const shares = [
+      { request: shoot ? asItsShoot(asked, shoot) : asked, shoot, leftOut, extras: card.extras, keys: null },
+      ...(asked.more ?? []).map(({ keys, ...its }) => ({
+        request: { ...asked, ...its, shootId: undefined },
+        shoot: null,
+        leftOut: [],
+        extras: [],
+        keys: new Set(keys),
+      })),
+    ];
+    const prepared: PlannedShare[] = [];
+    const places = new Set<string>();
+    let { seqStart } = shares[0]!.request;
+    for (const { request: its, keys, extras, ...share } of shares) {
+      const request = { ...its, seqStart: its.seqBy === 'carried' ? seqStart : its.seqStart };
+      const frames = card.frames.filter(
+        ({ key }) => !leaveOut.has(key) && (keys ? keys.has(key) : !elsewhere.has(key)),
+      );
+      const scan = { ...card, extras, frames: withCorrections(frames, asked.corrections ?? []) };
+      const plan = await this.plan(request, scan, targets, places);
+      const [first] = plan.problems;
+      if (first) throw new ArkivError('plan.problems', { count: plan.problems.length, first: first.message });
+      for (const { to } of plan.items) places.add(collisionKey(to));
+      seqStart = numberAfter(plan, seqStart);
+      prepared.push({ request, scan, plan, ...share });
+    }
+    return prepared;
+  }
+
+  private async shoot(id: string): Promise<Shoot> {
+    const shoot = await this.reading.manager.findOneBy(Shoot, { id });
+    if (!shoot) throw new ArkivError('not-found', { what: 'shoot', id });
+    return shoot;
+  }
+
+  private async plan(
+    request: IntakeRequest,
+    scan: CardScan & { card: string },
+    targets: readonly Volume[],
+    others: ReadonlySet<string>,
+  ): Promise<IntakePlan> {
+    const { creator, dayStartHour } = await this.settings.all();
+    const here = new Set(scan.frames.map((frame) => frame.key));
+    const input: IntakeInput = {
+      frames: scan.frames,
+      extras: scan.extras,
+      shoot: { title: request.title, date: request.date, client: request.client, place: request.place },
+      creator,
+      card: scan.card,
+      pattern: request.pattern,
+      folders: request.folders,
+      seqStart: request.seqStart,
+      seqBy: request.seqBy,
+      seqOfDays: request.seqBy === 'day' ? await this.seqOfDays(request, dayStartHour) : undefined,
+      known: (request.known ?? []).filter((key) => here.has(key)),
+      zoneMinutes: request.zoneMinutes,
+      dayStartHour,
+    };
+    const taken = await this.underWay(request.shootId);
+    const looked = new Set<string>();
+    for (;;) {
+      const plan = planIntake(input, (to) => taken.has(to) || others.has(collisionKey(to)));
+      const folders = new Set(plan.items.map(({ to }) => path.posix.dirname(to)));
+      const news = [...folders].filter((folder) => !looked.has(folder));
+      // A place that is taken may have moved others: the folders that these come to are looked at as well.
+      if (news.length === 0) return plan;
+      for (const folder of news) {
+        looked.add(folder);
+        const there = await this.namesIn(folder, targets);
+        for (const { to } of plan.items)
+          if (path.posix.dirname(to) === folder && there.has(collisionKey(path.posix.basename(to))))
+            taken.add(to);
+      }
+    }
+  }
+
+  /** What stands in a folder on any of the volumes, in the form in which names collide. */
+  private async namesIn(folder: string, volumes: readonly Volume[]): Promise<Set<string>> {
+    const names = new Set<string>();
+    for (const volume of volumes) {
+      const place = await this.volumes.resolve(volume, folder);
+      if ((await this.disk.facts(place))?.kind !== 'folder') continue;
+      for (const name of await this.disk.names(place)) names.add(collisionKey(String(name)));
+    }
+    return names;
+  }
+
+  /** Places that running intakes into the same shoot will fill. */
+  private async underWay(shootId: string | undefined): Promise<Set<string>> {
+    if (shootId === undefined) return new Set();
+    const rows: { path: string }[] = await this.reading.source.query(
+      `SELECT json_extract(i.data, '$.to') AS path FROM job_item i JOIN job j ON j.id = i."jobId"
+       WHERE j.kind = 'intake' AND j."shootId" = ? AND i.state IN ('todo', 'doing')`,
+      [shootId],
+    );
+    return new Set(rows.map((row) => row.path));
+  }
+
+  /** Where the numbers of days that have frames already carry on. */
+  private async seqOfDays(
+    { shootId, seqStart }: IntakeRequest,
+    dayStartHour: number,
+  ): Promise<Record<string, number>> {
+    if (shootId === undefined) return {};
+    const next: Record<string, number> = {};
+    for (const frame of await this.reading.manager.findBy(Frame, { shootId })) {
+      const capture = keptCapture(frame);
+      if (!capture) continue;
+      const day = shootDay(capture, dayStartHour);
+      next[day] = (next[day] ?? seqStart) + 1;
+    }
+    return next;
+  }
+}
+
+/** What an existing shoot has decided already; its numbers carry on. */
+function asItsShoot(asked: IntakeRequest, shoot: Shoot): IntakeRequest {
+  const { title, date, client, place, pattern, zoneMinutes, seqBy, plan: folders } = shoot;
+  // By day each day counts from its own beginning; through the shoot numbers carry on.
+  const seqStart = seqBy === 'day' ? asked.seqStart : Math.max(asked.seqStart, shoot.nextSeq);
+  return { ...asked, title, date, client, place, pattern, folders, zoneMinutes, seqBy, seqStart };
+}
