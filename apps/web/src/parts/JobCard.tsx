@@ -55,7 +55,7 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
             {report
               ? 'Close the report'
               : job.filesFailed > 0
-                ? `Report: ${many(job.filesFailed, 'file')} failed`
+                ? `Report: ${many(job.filesFailed, unitOf(job))} failed`
                 : 'Report: what stays'}
           </Act>
         )}
@@ -143,8 +143,11 @@ function Failures({ job }: { job: Api['JobDto'] }) {
   );
 }
 
+/** What a job counts: a frame moves with all its files, as one step. */
+const unitOf = (job: Api['JobDto']): string => (job.kind === 'move' ? 'frame' : 'file');
+
 function numbers(job: Api['JobDto']): string {
-  const files = `${count(job.filesDone)} of ${many(job.filesTotal, 'file')}`;
+  const files = `${count(job.filesDone)} of ${many(job.filesTotal, unitOf(job))}`;
   return job.bytesTotal > 0 && isOpen(job)
     ? `${files} · ${bytes(job.bytesDone)} of ${bytes(job.bytesTotal)}`
     : files;

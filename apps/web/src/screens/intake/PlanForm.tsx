@@ -6,10 +6,22 @@ import { bytes, many, mediumDay } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { Problem } from '../../parts/Problem';
 import { WayList } from '../../parts/WayList';
-import { GROUND, INK, MARKER, NOTE } from '../../theme/theme';
+import { GROUND, MARKER, NOTE } from '../../theme/theme';
+import { Choice } from './Choice';
 import { Clocks } from './Clocks';
-import { draftParts, firstDay, joined, sampleFacts, zoneOf, type DraftInput, type DraftPart } from './draft';
+import { draftParts, firstDay, joined, sampleFacts, zoneOf, type DraftInput } from './draft';
 import { PlanDialog, type Naming } from './PlanDialog';
+import {
+  driveWords,
+  fieldsOf,
+  hoursOf,
+  lastNumber,
+  namingOf,
+  nearest,
+  sharesOf,
+  stampWords,
+  type ShootFields,
+} from './planWords';
 import { NEW_TEMPLATE, TemplateDialog } from './TemplateDialog';
 
 interface Props {
@@ -30,19 +42,12 @@ interface Props {
   onStarted: (jobId: string) => void;
 }
 
-interface Fields {
-  title: string;
-  date: string;
-  client: string;
-  place: string;
-}
-
 /** Which shoot, which names, which drives; every file's way is shown before anything happens. */
 export function PlanForm(props: Props) {
   const { readerId, card, settings, volumes, shoots, leftOut, known, parts, corrections, onCorrections } =
     props;
   const { onHover, onStarted } = props;
-  const { register, watch, handleSubmit } = useForm<Fields>({
+  const { register, watch, handleSubmit } = useForm<ShootFields>({
     defaultValues: { title: '', date: firstDay(card), client: '', place: '' },
   });
   const fields = watch();
@@ -345,126 +350,4 @@ export function PlanForm(props: Props) {
       )}
     </Box>
   );
-}
-
-/** What holds for this card, and the way to change it. */
-function Choice({
-  title,
-  said,
-  more,
-  action,
-  disabled,
-  onOpen,
-  children,
-}: {
-  title: string;
-  said: string;
-  more?: string;
-  action: string;
-  disabled?: boolean;
-  onOpen: () => void;
-  children?: React.ReactNode;
-}) {
-  return (
-    <Box sx={{ gridColumn: 'span 2', display: 'flex', alignItems: 'center', gap: 1, minWidth: 0 }}>
-      <Box sx={{ flex: 1, minWidth: 0 }}>
-        {children || (
-          <>
-            <Box sx={{ color: INK.faint, fontSize: 12.5 }}>{title}</Box>
-            <Box sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{said}</Box>
-            {more && (
-              <Box
-                sx={{
-                  color: INK.soft,
-                  fontSize: 12.5,
-                  overflow: 'hidden',
-                  textOverflow: 'ellipsis',
-                  whiteSpace: 'nowrap',
-                }}
-              >
-                {more}
-              </Box>
-            )}
-          </>
-        )}
-      </Box>
-      <Button
-        color="inherit"
-        size="small"
-        disabled={disabled}
-        sx={{ whiteSpace: 'nowrap', flex: 'none' }}
-        onClick={onOpen}
-      >
-        {action}
-      </Button>
-    </Box>
-  );
-}
-
-/** The shoots that a card becomes; parts without a title of their own take the first one's and their number. */
-function sharesOf(
-  parts: readonly SplitPart[],
-  first: Fields,
-  titles: Readonly<Record<string, string>>,
-): DraftPart[] {
-  if (parts.length < 2) return [{ fields: first, part: null, extras: true }];
-  return parts.map((part, i) => ({
-    part,
-    extras: i === 0,
-    fields:
-      i === 0
-        ? first
-        : {
-            ...first,
-            date: part.day ?? first.date,
-            title: titles[part.keys[0]!]?.trim() || (first.title.trim() && `${first.title.trim()} ${i + 1}`),
-          },
-  }));
-}
-
-function hoursOf({ day, from, to, keys }: SplitPart): string {
-  const span = day && from && to ? `${mediumDay(day)}, ${from}–${to} · ` : '';
-  return span + many(keys.length, 'frame');
-}
-
-function stampWords({ mode, fields, keywords }: MetadataTemplate): string {
-  const n = Object.values(fields).filter((text) => text !== '').length;
-  const words = [n > 0 && many(n, 'field'), keywords.trim() !== '' && 'keywords']
-    .filter(Boolean)
-    .join(' and ');
-  return `${words || 'nothing'}, ${mode === 'replace' ? 'over what the camera wrote' : 'only where the camera wrote nothing'}`;
-}
-
-function driveWords(volume: Api['VolumeDto']): string {
-  if (!volume.online) return 'not there';
-  if (volume.readOnly) return 'can only be read';
-  return `${bytes(volume.free ?? 0)} free${volume.nearlyFull ? ', nearly full' : ''}`;
-}
-
-/** Where the shoot that was made last left off, of those whose numbers are carried on where there are any. */
-function lastNumber(shoots: readonly Api['ShootDto'][]): number {
-  const carried = shoots.filter((s) => s.seqBy === 'carried');
-  const last = [...(carried.length > 0 ? carried : shoots)].sort((a, b) => b.createdAt - a.createdAt)[0];
-  return last?.nextSeq ?? 1;
-}
-
-/** Shoots that a card may belong to: those of the nearest days first. */
-function nearest(shoots: readonly Api['ShootDto'][], date: string): Api['ShootDto'][] {
-  const far = (s: Api['ShootDto']) => Math.abs(Date.parse(s.date) - Date.parse(date));
-  return [...shoots].sort((a, b) => far(a) - far(b)).slice(0, NEAREST);
-}
-
-/** As many as a list shows without a search; older shoots are rarely added to. */
-const NEAREST = 30;
-
-function fieldsOf({ title, date, client, place }: Api['ShootDto']): Fields {
-  return { title, date, client, place };
-}
-
-function namingOf(shoot: Api['ShootDto'], own: Naming): Naming {
-  return {
-    pattern: shoot.pattern,
-    folders: { ...own.folders, path: shoot.folderPath, below: shoot.below },
-    seqBy: shoot.seqBy,
-  };
 }

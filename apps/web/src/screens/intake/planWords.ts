@@ -1,0 +1,81 @@
+import type { MetadataTemplate, SplitPart } from '@arkiv/core';
+import { bytes, many, mediumDay } from '../../data/format';
+import type { Api } from '../../data/http';
+import type { DraftPart } from './draft';
+import type { Naming } from './PlanDialog';
+
+/** What a photographer says of a shoot. */
+export interface ShootFields {
+  title: string;
+  date: string;
+  client: string;
+  place: string;
+}
+
+/** The shoots that a card becomes; parts without a title of their own take the first one's and their number. */
+export function sharesOf(
+  parts: readonly SplitPart[],
+  first: ShootFields,
+  titles: Readonly<Record<string, string>>,
+): DraftPart[] {
+  if (parts.length < 2) return [{ fields: first, part: null, extras: true }];
+  return parts.map((part, i) => ({
+    part,
+    extras: i === 0,
+    fields:
+      i === 0
+        ? first
+        : {
+            ...first,
+            date: part.day ?? first.date,
+            title: titles[part.keys[0]!]?.trim() || (first.title.trim() && `${first.title.trim()} ${i + 1}`),
+          },
+  }));
+}
+
+export function hoursOf({ day, from, to, keys }: SplitPart): string {
+  const span = day && from && to ? `${mediumDay(day)}, ${from}–${to} · ` : '';
+  return span + many(keys.length, 'frame');
+}
+
+export function stampWords({ mode, fields, keywords }: MetadataTemplate): string {
+  const n = Object.values(fields).filter((text) => text !== '').length;
+  const words = [n > 0 && many(n, 'field'), keywords.trim() !== '' && 'keywords']
+    .filter(Boolean)
+    .join(' and ');
+  return `${words || 'nothing'}, ${mode === 'replace' ? 'over what the camera wrote' : 'only where the camera wrote nothing'}`;
+}
+
+export function driveWords(volume: Api['VolumeDto']): string {
+  if (!volume.online) return 'not there';
+  if (volume.readOnly) return 'can only be read';
+  return `${bytes(volume.free ?? 0)} free${volume.nearlyFull ? ', nearly full' : ''}`;
+}
+
+/** Where the shoot that was made last left off, of those whose numbers are carried on where there are any. */
+export function lastNumber(shoots: readonly Api['ShootDto'][]): number {
+  const carried = shoots.filter((s) => s.seqBy === 'carried');
+  const last = [...(carried.length > 0 ? carried : shoots)].sort((a, b) => b.createdAt - a.createdAt)[0];
+  return last?.nextSeq ?? 1;
+}
+
+/** Shoots that a card may belong to: those of the nearest days first. */
+export function nearest(shoots: readonly Api['ShootDto'][], date: string): Api['ShootDto'][] {
+  const far = (s: Api['ShootDto']) => Math.abs(Date.parse(s.date) - Date.parse(date));
+  return [...shoots].sort((a, b) => far(a) - far(b)).slice(0, NEAREST);
+}
+
+/** As many as a list shows without a search; older shoots are rarely added to. */
+const NEAREST = 30;
+
+export function fieldsOf({ title, date, client, place }: Api['ShootDto']): ShootFields {
+  return { title, date, client, place };
+}
+
+export function namingOf(shoot: Api['ShootDto'], own: Naming): Naming {
+  return {
+    pattern: shoot.pattern,
+    folders: { ...own.folders, path: shoot.folderPath, below: shoot.below },
+    seqBy: shoot.seqBy,
+  };
+}
