@@ -50,7 +50,7 @@ export function WayList({ ways, problems = [], warnings = [], onHover }: Props) 
         </Box>
       )}
       {!problem && warning && (
-        <Box role="note" sx={{ px: 2.5, pt: 0.5, color: NOTE, overflow: 'auto', maxHeight: 64 }}>
+        <Box role="note" sx={{ ...CAPTION, px: 2.5, pt: 0.5, color: NOTE, overflow: 'auto', maxHeight: 84 }}>
           {warning}
           {others.length > 0 && ` And ${many(others.length, 'more note')}.`}
         </Box>

@@ -109,6 +109,34 @@ describe('the plan of an intake', () => {
     );
   });
 
+  it('tells when numbers outgrow their width, and how wide they must be', () => {
+    const paths = Array.from({ length: 12 }, (_, i) => `D/F${String(i).padStart(2, '0')}.JPG`);
+    const wide = planIntake(input(paths, {}, { seqStart: 9995 }));
+    expect(wide.problems).toEqual([]);
+    expect(wide.warnings.map((w) => w.message)).toEqual([
+      'Number 10000 is wider than {seq:4}: “press-night_20310418_10000” stands before “press-night_20310418_9999” in a list by name. Write {seq:5}.',
+    ]);
+    const pattern = '{shoot}_{seq:5}';
+    expect(planIntake(input(paths, {}, { seqStart: 9995, pattern })).warnings).toEqual([]);
+  });
+
+  it('tells when names stand in another order than the frames were taken in, once for a folder', () => {
+    const times = { A: '2031:04:18 12:00:00', B: '2031:04:18 11:00:00', C: '2031:04:18 10:00:00' };
+    const plan = planIntake(input(['D/A.JPG', 'D/B.JPG', 'D/C.JPG'], times, { pattern: '{original}' }));
+    expect(plan.problems).toEqual([]);
+    expect(plan.warnings.map((w) => w.message)).toEqual([
+      expect.stringContaining('“B” was taken after “C” and stands before it in a list by name'),
+    ]);
+  });
+
+  it('refuses a name of more than 255 bytes, also where it has fewer letters', () => {
+    const pattern = `{shoot}-{seq:4}-${'ø'.repeat(125)}`;
+    const plan = planIntake(input(['D/A.JPG'], {}, { pattern }));
+    expect(plan.problems.map((p) => p.kind)).toContain('too-long');
+    const shorter = `{seq:4}-${'ø'.repeat(100)}`;
+    expect(planIntake(input(['D/A.JPG'], {}, { pattern: shorter })).problems).toEqual([]);
+  });
+
   it('starts the numbers where it is told', () => {
     expect(planIntake(input(['D/A.JPG'], {}, { seqStart: 412 })).frames[0]!.name).toMatch(/_0412$/);
   });

@@ -1,6 +1,7 @@
 import { parseDcfBase, parseDcfDirectory, compareDcf, splitPath } from '../card/dcf';
-import { collisionKey, nameProblem, toNamePart } from '../naming/legalName';
+import { collisionKey, nameProblem, toNamePart, type NameProblem } from '../naming/legalName';
 import {
+  DEFAULT_SEQ_WIDTH,
   describePatternProblem,
   parsePattern,
   renderPattern,
@@ -79,7 +80,7 @@ export function planIntake(input: IntakeInput, exists: (to: string) => boolean =
     frames,
     folders: [...new Set(frames.length ? frames.map((f) => f.folder) : [home])],
     problems,
-    warnings: unsorted(frames.slice(0, frames.length - (input.known?.length ?? 0))),
+    warnings: unsorted(frames.slice(0, frames.length - (input.known?.length ?? 0)), name.tokens),
     bytes: items.reduce((sum, item) => sum + item.size, 0),
   };
 }
@@ -124,7 +125,8 @@ export function placeIn(
  * Names that a list by name would show in another order than that of time, told once for each folder. Compared as
  * disks list them, by code units without regard to case.
  */
-function unsorted(frames: readonly PlannedFrame[]): PlanProblem[] {
+function unsorted(frames: readonly PlannedFrame[], name: readonly PatternToken[]): PlanProblem[] {
+  const width = seqWidth(name);
   const last = new Map<string, PlannedFrame>();
   const told = new Map<string, PlanProblem>();
   for (const frame of frames) {
@@ -133,11 +135,20 @@ function unsorted(frames: readonly PlannedFrame[]): PlanProblem[] {
     if (!before || told.has(frame.place) || collisionKey(before.name) <= collisionKey(frame.name)) continue;
     told.set(frame.place, {
       kind: 'unsorted',
-      message: `In ${frame.place}, “${frame.name}” was taken after “${before.name}” and stands before it in a list by name. Begin the pattern with {capture:yyyyMMdd-HHmmss} or let {seq:4} tell names apart.`,
+      message:
+        width !== null && String(frame.seq).length > width
+          ? `Number ${frame.seq} is wider than {seq:${width}}: “${frame.name}” stands before “${before.name}” in a list by name. Write {seq:${String(frames.at(-1)!.seq).length}}.`
+          : `“${frame.name}” was taken after “${before.name}” and stands before it in a list by name, in ${frame.place}. Begin the pattern with {capture:yyyyMMdd-HHmmss}, or tell names apart by {seq:4}.`,
       to: frame.name,
     });
   }
   return [...told.values()];
+}
+
+/** Digits of a pattern's running number; null where it has none. */
+function seqWidth(tokens: readonly PatternToken[]): number | null {
+  const seq = tokens.find((token) => 'field' in token && token.field === 'seq');
+  return seq && 'field' in seq ? Number(seq.format || DEFAULT_SEQ_WIDTH) : null;
 }
 
 /**
@@ -167,16 +178,15 @@ const MAX_RUNS = 1000;
 
 /** By corrected instant, then in the order the camera numbered them; frames without a time come last. */
 export function orderFrames(frames: readonly PlanFrame[], zoneMinutes: number): PlanFrame[] {
-  const at = (frame: PlanFrame) =>
-    frame.facts.capture ? instantMillis(frame.facts.capture, zoneMinutes) : Infinity;
-  return [...frames].sort((a, b) => {
-    const [ta, tb] = [at(a), at(b)];
-    if (ta !== tb) return ta < tb ? -1 : 1;
-    return compareDcf(
-      { directory: splitPath(a.key).directory, base: a.base },
-      { directory: splitPath(b.key).directory, base: b.base },
-    );
-  });
+  return frames
+    .map((frame) => ({
+      frame,
+      at: frame.facts.capture ? instantMillis(frame.facts.capture, zoneMinutes) : Infinity,
+      directory: splitPath(frame.key).directory,
+      base: frame.base,
+    }))
+    .sort((a, b) => (a.at === b.at ? compareDcf(a, b) : a.at < b.at ? -1 : 1))
+    .map(({ frame }) => frame);
 }
 
 function nameFacts(input: IntakeInput, frame: PlanFrame | null, seq: number): NameFacts {
@@ -239,10 +249,15 @@ export function checkTargets(
 ): PlanProblem[] {
   const problems: PlanProblem[] = [];
   const taken = new Map<string, { from: string; to: string }>();
+  const folders = new Map<string, NameProblem | null>();
   for (const item of items) {
     const { from, to } = item;
-    for (const segment of to.split('/')) {
-      const problem = nameProblem(segment);
+    const segments = to.split('/');
+    for (const [i, segment] of segments.entries()) {
+      // Folders come again with every file, names once.
+      let problem = folders.get(segment);
+      if (problem === undefined) problem = nameProblem(segment);
+      if (i < segments.length - 1) folders.set(segment, problem);
       if (!problem) continue;
       problems.push({
         kind: problem === 'too-long' ? 'too-long' : 'illegal-name',

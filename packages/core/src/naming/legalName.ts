@@ -6,6 +6,7 @@ const RESERVED = /^(con|prn|aux|nul|com[0-9¹²³]|lpt[0-9¹²³])(\.|$)/i;
 // The union of what Windows, macOS and Linux refuse in a name; control characters included.
 // eslint-disable-next-line no-control-regex -- control characters are exactly what must be refused
 const FORBIDDEN = /[<>:"/\\|?*\u0000-\u001f\u007f]/;
+const EVERY_FORBIDDEN = new RegExp(FORBIDDEN.source, 'g');
 /** 255 bytes is the limit of ext4 and most Linux file systems; NTFS, exFAT and APFS count 255 units, never fewer bytes. */
 export const MAX_NAME_BYTES = 255;
 
@@ -15,7 +16,9 @@ export function nameProblem(name: string): NameProblem | null {
   if (FORBIDDEN.test(name)) return 'character';
   if (RESERVED.test(name)) return 'reserved';
   if (/[. ]$/.test(name)) return 'ending';
-  if (new TextEncoder().encode(name).length > MAX_NAME_BYTES) return 'too-long';
+  // A UTF-16 unit takes three bytes of UTF-8 at most.
+  if (name.length * 3 > MAX_NAME_BYTES && new TextEncoder().encode(name).length > MAX_NAME_BYTES)
+    return 'too-long';
   return null;
 }
 
@@ -24,7 +27,7 @@ export function toNamePart(text: string): string {
   return text
     .normalize('NFC')
     .toLowerCase()
-    .replace(new RegExp(FORBIDDEN.source, 'g'), '-')
+    .replace(EVERY_FORBIDDEN, '-')
     .replace(/[\s_-]+/g, '-')
     .replace(/^[-.]+|[-.]+$/g, '');
 }

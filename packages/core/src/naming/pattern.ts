@@ -44,6 +44,9 @@ export interface NameFacts {
 /** Widest sequence: ten digits hold more frames than any shutter lives for. */
 const MAX_SEQ_WIDTH = 10;
 
+/** `{seq}` without a width: a card of ten thousand frames is rare. */
+export const DEFAULT_SEQ_WIDTH = 4;
+
 /** Reads a name pattern: `{field}` or `{field:format}` among plain text. */
 export function parsePattern(pattern: string): PatternResult {
   const tokens: PatternToken[] = [];
@@ -93,7 +96,7 @@ function fieldText(field: NameField, format: string, facts: NameFacts): string {
       return result.ok ? result.text : '';
     }
     case 'seq':
-      return String(facts.seq).padStart(Number(format || 4), '0');
+      return String(facts.seq).padStart(Number(format || DEFAULT_SEQ_WIDTH), '0');
     case 'stars':
       return String(facts.stars);
     case 'original':

@@ -1,4 +1,11 @@
-import { formatLdml, instantMillis, parseExifTime, parseOffset, shootDay } from './captureTime';
+import {
+  correctedLocal,
+  formatLdml,
+  instantMillis,
+  parseExifTime,
+  parseOffset,
+  shootDay,
+} from './captureTime';
 
 describe('capture time', () => {
   it('keeps local time, sub-seconds and offset apart', () => {
@@ -66,4 +73,21 @@ describe('date letters', () => {
   it.each(['YYYY', 'yyy', 'hh', 'EEE'])('refuses %s', (format) =>
     expect(formatLdml(iso, format)).toEqual({ ok: false, unknown: format }),
   );
+});
+
+describe('a wall clock that was put right', () => {
+  it('reads a time without a correction as it is written, and with one as if it had been written so', () => {
+    for (let hour = 0; hour < 24; hour++) {
+      const local = `2031-03-01T${String(hour).padStart(2, '0')}:59:59`;
+      const plain = { local, millis: 7, offsetMinutes: 120, correctionMillis: 0 };
+      // A day later by the clock's correction, a day earlier in the camera's words.
+      const moved = { ...plain, local: local.replace('03-01', '02-28'), correctionMillis: 86_400_000 };
+      expect(correctedLocal(plain)).toBe(`${local}.007`);
+      expect(correctedLocal(moved)).toBe(correctedLocal(plain));
+      for (const start of [0, 4, 12]) {
+        expect(shootDay(plain, start)).toBe(hour >= start ? '2031-03-01' : '2031-02-28');
+        expect(shootDay(moved, start)).toBe(shootDay(plain, start));
+      }
+    }
+  });
 });

@@ -62,6 +62,8 @@ export function instantMillis(time: CaptureTime, zoneMinutes: number): number {
 
 /** The corrected wall clock as `YYYY-MM-DDTHH:mm:ss.SSS`. */
 export function correctedLocal(time: CaptureTime): string {
+  // Without a correction the written time stands: ten thousand names are made while a title is typed.
+  if (time.correctionMillis === 0) return `${time.local}.${String(time.millis).padStart(3, '0')}`;
   return new Date(Date.parse(`${time.local}Z`) + time.millis + time.correctionMillis)
     .toISOString()
     .slice(0, 23);
@@ -72,6 +74,8 @@ export function correctedLocal(time: CaptureTime): string {
  * that runs past midnight stays in one folder.
  */
 export function shootDay(time: CaptureTime, dayStartHour: number): string {
+  if (time.correctionMillis === 0 && Number(time.local.slice(11, 13)) >= dayStartHour)
+    return time.local.slice(0, 10);
   const shifted =
     Date.parse(`${time.local}Z`) + time.millis + time.correctionMillis - dayStartHour * 3_600_000;
   return new Date(shifted).toISOString().slice(0, 10);

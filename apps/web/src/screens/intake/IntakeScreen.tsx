@@ -1,7 +1,7 @@
-import { Box, Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { orderFrames, splitFrames, withCorrections, type ClockCorrection, type SplitRule } from '@arkiv/core';
 import { useMemo, useState } from 'react';
-import { useParams, useSearchParams } from 'react-router';
+import { Link, useParams, useSearchParams } from 'react-router';
 import { many } from '../../data/format';
 import type { Api } from '../../data/http';
 import {
@@ -78,6 +78,15 @@ function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: 
         lead="Its folders are listed and the facts of its frames are read. Nothing is changed on it."
       >
         {null}
+      </Page>
+    );
+  }
+  if (corrected.frames.length === 0 && corrected.extras.length === 0) {
+    return (
+      <Page title={corrected.card} lead="There are no files on this card: nothing can be taken in from it.">
+        <Button component={Link} to="/" autoFocus variant="outlined" color="inherit">
+          To the Desk
+        </Button>
       </Page>
     );
   }

@@ -17,6 +17,7 @@ import { many } from '../../data/format';
 import { patch, type Api } from '../../data/http';
 import { PatternField } from '../../parts/PatternField';
 import { Problem } from '../../parts/Problem';
+import { useSettled } from '../../parts/useSettled';
 import { WayList } from '../../parts/WayList';
 import { GROUND, INK } from '../../theme/theme';
 
@@ -49,6 +50,8 @@ interface Props {
   seqStart: number;
   /** the number after the last shoot's, for plans whose numbers are carried on */
   carriedOn: number;
+  /** milliseconds without a key before the plan is made anew */
+  pause: number;
   /** the plan that these names and folders would give */
   draft: (naming: Naming, seqStart: number) => IntakePlan;
   onUse: (naming: Naming, seqStart: number) => void;
@@ -56,13 +59,15 @@ interface Props {
 }
 
 /** Puts a plan together: names from fields, folders from levels and roles, numbers; the result for every file beside it. */
-export function PlanDialog({ settings, naming, seqStart, carriedOn, draft, onUse, onClose }: Props) {
+export function PlanDialog(props: Props) {
+  const { settings, naming, seqStart, carriedOn, pause, draft, onUse, onClose } = props;
   const [now, setNow] = useState(naming);
   const [start, setStart] = useState(seqStart);
   const [name, setName] = useState('');
   const [asDefault, setAsDefault] = useState(false);
   const [error, setError] = useState<unknown>(null);
-  const plan = useMemo(() => draft(now, start), [draft, now, start]);
+  const settled = useSettled(now, pause);
+  const plan = useMemo(() => draft(settled, start), [draft, settled, start]);
   const [first, last] = [plan.frames[0], plan.frames.at(-1)];
   const folders = (change: Partial<Naming['folders']>) =>
     setNow({ ...now, folders: { ...now.folders, ...change } });

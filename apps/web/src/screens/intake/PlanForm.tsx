@@ -5,11 +5,20 @@ import { useForm } from 'react-hook-form';
 import { bytes, many, mediumDay } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { Problem } from '../../parts/Problem';
+import { useSettled } from '../../parts/useSettled';
 import { WayList } from '../../parts/WayList';
 import { GROUND, MARKER, NOTE } from '../../theme/theme';
 import { Choice } from './Choice';
 import { Clocks } from './Clocks';
-import { draftParts, firstDay, joined, sampleFacts, zoneOf, type DraftInput } from './draft';
+import {
+  draftParts,
+  firstDay,
+  joined,
+  sampleFacts,
+  zoneOf,
+  type DraftInput,
+  type ShootFields,
+} from './draft';
 import { PlanDialog, type Naming } from './PlanDialog';
 import {
   driveWords,
@@ -18,9 +27,9 @@ import {
   lastNumber,
   namingOf,
   nearest,
+  planPause,
   sharesOf,
   stampWords,
-  type ShootFields,
 } from './planWords';
 import { NEW_TEMPLATE, TemplateDialog } from './TemplateDialog';
 
@@ -50,7 +59,8 @@ export function PlanForm(props: Props) {
   const { register, watch, handleSubmit } = useForm<ShootFields>({
     defaultValues: { title: '', date: firstDay(card), client: '', place: '' },
   });
-  const fields = watch();
+  const { title, date, client, place } = watch();
+  const fields = useMemo(() => ({ title, date, client, place }), [title, date, client, place]);
   const [targets, setTargets] = useState(() =>
     volumes.filter((v) => v.online && !v.readOnly && v.role !== 'edit').map((v) => v.id),
   );
@@ -74,9 +84,12 @@ export function PlanForm(props: Props) {
   const naming = useMemo(() => (shoot ? namingOf(shoot, own) : own), [shoot, own]);
   const carriedOn = useMemo(() => lastNumber(shoots), [shoots]);
   const seqStart = shoot ? shoot.nextSeq : own.seqBy === 'carried' ? carriedOn : start;
+  const pause = planPause(card.frames.length);
+  const typed = useSettled(fields, pause);
+  const typedTitles = useSettled(titles, pause);
   const shares = useMemo(
-    () => sharesOf(parts, shoot ? fieldsOf(shoot) : fields, titles),
-    [parts, shoot, fields, titles],
+    () => sharesOf(parts, shoot ? fieldsOf(shoot) : typed, typedTitles),
+    [parts, shoot, typed, typedTitles],
   );
   const input: DraftInput = useMemo(
     () => ({ card, settings, leftOut, known, naming, seqStart, zoneMinutes }),
@@ -106,10 +119,11 @@ export function PlanForm(props: Props) {
   const files = plan.items.length - compared.flatMap((f) => f.files).length;
   const chosen = volumes.filter((v) => targets.includes(v.id));
   const tight = chosen.filter((v) => v.free !== null && v.free < plan.bytes - comparedBytes);
-  const begin = async () => {
+  const begin = async (said: ShootFields) => {
     setStarting(true);
     try {
-      const [first, ...others] = shares;
+      // What stands in the fields, whether its plan is shown yet or not: the server checks it anew.
+      const [first, ...others] = sharesOf(parts, shoot ? fieldsOf(shoot) : said, titles);
       const body = {
         ...first!.fields,
         ...(shoot && { shootId: shoot.id }),
@@ -326,6 +340,7 @@ export function PlanForm(props: Props) {
           naming={own}
           seqStart={start}
           carriedOn={carriedOn}
+          pause={pause}
           draft={draft}
           onUse={(another, from) => {
             setOwn(another);

@@ -1,16 +1,8 @@
 import type { MetadataTemplate, SplitPart } from '@arkiv/core';
 import { bytes, many, mediumDay } from '../../data/format';
 import type { Api } from '../../data/http';
-import type { DraftPart } from './draft';
+import type { DraftPart, ShootFields } from './draft';
 import type { Naming } from './PlanDialog';
-
-/** What a photographer says of a shoot. */
-export interface ShootFields {
-  title: string;
-  date: string;
-  client: string;
-  place: string;
-}
 
 /** The shoots that a card becomes; parts without a title of their own take the first one's and their number. */
 export function sharesOf(
@@ -79,3 +71,10 @@ export function namingOf(shoot: Api['ShootDto'], own: Naming): Naming {
     seqBy: shoot.seqBy,
   };
 }
+
+/**
+ * Milliseconds without a key before a plan is made anew. A thousand frames are planned within one picture of the
+ * screen; ten thousand take a tenth of a second and more, which would hold up every letter: they wait for a pause
+ * that is longer than those between the letters of someone who types.
+ */
+export const planPause = (frames: number): number => (frames > 1000 ? 200 : 0);
