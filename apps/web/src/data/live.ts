@@ -43,6 +43,9 @@ const OLD_AFTER: Record<string, RegExp> = {
   reset: /./,
 };
 
+/** While a card is copied its frames arrive many a second: a count that moves once a second is quick enough. */
+const WAIT_MILLIS: Record<string, number> = { frames: 1000 };
+
 /** Keeps everything on screen true by the event stream; nothing is asked for on a timer. */
 export function useLiveData(): void {
   const { mutate } = useSWRConfig();
@@ -58,7 +61,7 @@ export function useLiveData(): void {
           setTimeout(() => {
             waiting.delete(type);
             again(pattern);
-          }, 150),
+          }, WAIT_MILLIS[type] ?? 150),
         );
       }),
     );

@@ -42,6 +42,9 @@ const EMPTY: ShootState = {
   canRedo: false,
 };
 
+/** Times of a loading's own length that pass between two: ten thousand frames take half a second, so five seconds. */
+const LOAD_SHARE = 9;
+
 /** One shoot in this window: its frames, loaded whole, its marks, shown at once, and their history. */
 export class ShootStore {
   private state: ShootState = EMPTY;
@@ -49,6 +52,11 @@ export class ShootStore {
   private readonly listeners = new Set<() => void>();
   private loading: Promise<void> | null = null;
   private again = false;
+  /** a loading is to come for frames that arrived */
+  private soon = false;
+  /** when the last loading ended, and how long it took */
+  private loadedAt = 0;
+  private loadMillis = 0;
   /** what was applied while a loading was under way: it may be older than they are */
   private meanwhile: MarkOperation[] = [];
 
@@ -57,7 +65,7 @@ export class ShootStore {
       if (id === this.shootId) this.apply(operations.filter((o) => o.window !== WINDOW));
     });
     listen<{ shootId: string }>('frames', ({ shootId: id }) => {
-      if (id === this.shootId) void this.load();
+      if (id === this.shootId) this.loadSoon();
     });
     listen('reset', () => void this.load());
     void this.load();
@@ -131,6 +139,22 @@ export class ShootStore {
     this.set({ frames });
   }
 
+  /** Frames that arrive while a card is copied come many a second: a whole shoot is loaded a tenth of the time at most. */
+  private loadSoon(): void {
+    if (this.soon) return;
+    this.soon = true;
+    void (this.loading ?? Promise.resolve()).then(() => {
+      const rest = this.loadedAt + LOAD_SHARE * this.loadMillis - Date.now();
+      setTimeout(
+        () => {
+          this.soon = false;
+          void this.load();
+        },
+        Math.max(0, rest),
+      );
+    });
+  }
+
   private load(): Promise<void> {
     if (this.loading) {
       this.again = true;
@@ -148,6 +172,7 @@ export class ShootStore {
 
   private async fetchFrames(): Promise<void> {
     this.meanwhile = [];
+    const begun = Date.now();
     try {
       const columns = await get<Api['FrameColumnsDto']>(`/shoots/${this.shootId}/frames`);
       this.set({ frames: framesOf(columns), loaded: true, failure: null, loads: this.state.loads + 1 });
@@ -156,6 +181,8 @@ export class ShootStore {
     } catch (error) {
       this.set({ failure: error as Error });
     }
+    this.loadedAt = Date.now();
+    this.loadMillis = this.loadedAt - begun;
   }
 
   private set(change: Partial<ShootState>): void {

@@ -1,5 +1,5 @@
 import { Box, Button, LinearProgress } from '@mui/material';
-import { many } from '../data/format';
+import { count, many } from '../data/format';
 import { post, type Api } from '../data/http';
 import { jobShare, jobWords } from './JobSign';
 import { Problem } from './Problem';
@@ -12,7 +12,7 @@ export function JobRunning({ job }: { job: Api['JobDto'] }) {
     <Box sx={{ maxWidth: 640 }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
         <Box sx={{ flex: 1 }}>
-          {jobWords(job)} · {job.filesDone} of {many(job.filesTotal, 'file')}
+          {jobWords(job)} · {count(job.filesDone)} of {many(job.filesTotal, 'file')}
         </Box>
         <Button color="inherit" onClick={() => act(stopped ? 'resume' : 'pause')}>
           {stopped ? 'Carry on' : 'Pause'}

@@ -1,4 +1,5 @@
 import { Box, LinearProgress } from '@mui/material';
+import { count } from '../data/format';
 import type { Api } from '../data/http';
 import { INK } from '../theme/theme';
 
@@ -62,7 +63,7 @@ export function JobSign({ job, more }: { job: Api['JobDto']; more: number }) {
           {jobWords(job)}
         </Box>
         <Box sx={{ whiteSpace: 'nowrap' }}>
-          {job.filesDone + job.filesFailed} of {job.filesTotal}
+          {count(job.filesDone + job.filesFailed)} of {count(job.filesTotal)}
           {more > 0 && ` +${more}`}
         </Box>
       </Box>
