@@ -1,12 +1,12 @@
+import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import { clearanceOf, fateOf, type CardFileProof, type ClearanceReport } from '@arkiv/core';
 import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
-import { Asset } from '../frames/asset.entity';
-import { Copy } from '../frames/copy.entity';
 import { Job, JobItem } from '../jobs/job.entity';
 import { ReadersService } from '../readers/readers.service';
 import { SettingsService } from '../system/settings.service';
+import type { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
 import type { IntakeItem, IntakeParams } from './intake.types';
 
@@ -30,20 +30,16 @@ export class ClearanceService {
       files.map((f) => f.path),
       (intake) => intake.fingerprint === fingerprint || intake.card === card,
     );
-    const online = new Map<string, boolean>();
-    const proofs = await Promise.all(
-      files.map(async (file): Promise<CardFileProof> => {
-        const known = taken.get(`${file.path}\0${file.size}\0${file.mtimeMillis}`) ?? taken.get(file.path);
-        if (!known) return { path: file.path, size: file.size, devices: null, unchanged: true };
-        const unchanged = known.mtimeMillis === file.mtimeMillis && known.size === file.size;
-        return {
-          path: file.path,
-          size: file.size,
-          devices: await this.devicesOf(known.sha256, file.size, online),
-          unchanged,
-        };
-      }),
+    const known = files.map(
+      (file) => taken.get(`${file.path}\0${file.size}\0${file.mtimeMillis}`) ?? taken.get(file.path),
     );
+    const devices = await this.devicesBy(known.flatMap((entry) => (entry ? [entry.sha256] : [])));
+    const proofs = files.map(({ path: at, size, mtimeMillis }, i): CardFileProof => {
+      const entry = known[i];
+      if (!entry) return { path: at, size, devices: null, unchanged: true };
+      const unchanged = entry.mtimeMillis === mtimeMillis && entry.size === size;
+      return { path: at, size, devices: devices.get(sizedKey(entry.sha256, size)) ?? 0, unchanged };
+    });
     return clearanceOf(proofs, requiredCopies, notFollowed);
   }
 
@@ -76,18 +72,38 @@ export class ClearanceService {
     return map;
   }
 
-  /** Distinct devices that hold a verified copy of this content, and still do. */
-  private async devicesOf(sha256: string, size: number, online: Map<string, boolean>): Promise<number> {
-    const devices = new Set<string>();
-    for (const asset of await this.reading.manager.findBy(Asset, { sha256 })) {
-      for (const copy of await this.reading.manager.findBy(Copy, { assetId: asset.id })) {
-        const volume = await this.volumes.get(copy.volumeId);
-        if (!online.has(volume.id)) online.set(volume.id, await this.volumes.isOnline(volume));
-        if (!online.get(volume.id)) continue;
-        const facts = await this.disk.facts(await this.volumes.resolve(volume, copy.path));
-        if (facts?.kind === 'file' && facts.size === size) devices.add(volume.device);
-      }
-    }
-    return devices.size;
+  /** How many devices hold a verified copy of each content and size, and still do. */
+  private async devicesBy(sums: readonly string[]): Promise<Map<string, number>> {
+    const copies: { sha256: string; volumeId: string; path: string }[] = await this.reading.source.query(
+      `SELECT a.sha256, c."volumeId", c.path FROM asset a JOIN copy c ON c."assetId" = a.id
+       WHERE a.sha256 IN (SELECT value FROM json_each(?))`,
+      [JSON.stringify([...new Set(sums)])],
+    );
+    const volumes = new Map<string, Volume>();
+    for (const volume of await this.volumes.all())
+      if (await this.volumes.isOnline(volume)) volumes.set(volume.id, volume);
+    const folders = new Map<string, Promise<string>>();
+    const devices = new Map<string, Set<string>>();
+    const look = async ({ sha256, volumeId, path: at }: (typeof copies)[number]): Promise<void> => {
+      const volume = volumes.get(volumeId);
+      if (!volume) return;
+      // The way to a folder is looked at once, not for each of its thousands of files.
+      const [folder, name] = [path.posix.dirname(at), path.posix.basename(at)];
+      const key = `${volumeId}/${folder}`;
+      const place = folders.get(key) ?? this.volumes.resolve(volume, folder);
+      folders.set(key, place);
+      const facts = await this.disk.facts(path.join(await place, name));
+      if (facts?.kind !== 'file') return;
+      const sized = sizedKey(sha256, facts.size);
+      devices.set(sized, (devices.get(sized) ?? new Set()).add(volume.device));
+    };
+    for (let i = 0; i < copies.length; i += AT_ONCE)
+      await Promise.all(copies.slice(i, i + AT_ONCE).map(look));
+    return new Map([...devices].map(([key, found]) => [key, found.size]));
   }
 }
+
+/** Files looked at together: more than the threads that look, so that none of them waits. */
+const AT_ONCE = 64;
+
+const sizedKey = (sha256: string, size: number): string => `${sha256} ${size}`;

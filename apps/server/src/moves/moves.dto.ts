@@ -46,14 +46,11 @@ export class MoveWayDto {
   @ApiProperty() to: string;
 }
 
-/** Ways shown before a move; more than anybody reads. */
-const SHOWN_WAYS = 5_000;
-
 export class MovePlanDto {
   @ApiProperty() frames: number;
   @ApiProperty() files: number;
   @ApiProperty({ type: [String] }) folders: string[];
-  @ApiProperty({ type: [MoveWayDto], description: 'the first files that would move' }) ways: MoveWayDto[];
+  @ApiProperty({ type: [MoveWayDto], description: 'every file that would move' }) ways: MoveWayDto[];
   @ApiProperty({ type: [String] }) problems: string[];
 
   static of(plan: MovePlan): MovePlanDto {
@@ -62,7 +59,7 @@ export class MovePlanDto {
       frames: plan.moves.filter((move) => move.id !== null).length,
       files: ways.length,
       folders: plan.folders,
-      ways: ways.slice(0, SHOWN_WAYS).map(({ from, to }) => ({ from, to })),
+      ways: ways.map(({ from, to }) => ({ from, to })),
       problems: plan.problems.map((problem) => problem.message),
     };
   }

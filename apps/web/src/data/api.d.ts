@@ -1156,7 +1156,7 @@ export interface components {
             frames: number;
             files: number;
             folders: string[];
-            /** @description the first files that would move */
+            /** @description every file that would move */
             ways: components["schemas"]["MoveWayDto"][];
             problems: string[];
         };
