@@ -96,7 +96,9 @@ describe('the server’s door', () => {
   it('names in each answer the newest event that it can hold', async () => {
     const events = arkiv.app.get(EventsService);
     const newest = async () =>
-      (await fetch(`${arkiv.base}/api/volumes`, { headers: { 'x-arkiv': '1' } })).headers.get('x-arkiv-event');
+      (await fetch(`${arkiv.base}/api/volumes`, { headers: { 'x-arkiv': '1' } })).headers.get(
+        'x-arkiv-event',
+      );
     expect(await newest()).toBe(events.latestId);
     const before = events.latestId;
     events.publish('readers', {});
