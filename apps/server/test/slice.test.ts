@@ -80,7 +80,21 @@ describe('from card to client', () => {
     expect(filesBelow(path.join(data, 'stand-ins/volumes')).filter((f) => isLeftOver(f))).toEqual([]);
   });
 
-  it('says that the card is safe to clear, and that it is not once a copy is gone', async () => {
+  it('says that the card is not safe to clear while a copy is gone, or is no longer whole', async () => {
+    const [copy] = filesBelow(volumeOf(data, 'backup')).filter((file) => file.endsWith('.jpg'));
+    const place = path.join(volumeOf(data, 'backup'), copy!);
+    const whole = readFileSync(place);
+    const clearance = () =>
+      arkiv.get<{ safe: boolean; proven: number; total: number }>('/readers/slot-1/clearance');
+    removeFolder(place);
+    expect(await clearance()).toMatchObject({ safe: false, proven: oracle.size - 1, total: oracle.size });
+    writeFileSync(place, whole.subarray(0, -1));
+    expect(await clearance()).toMatchObject({ safe: false, proven: oracle.size - 1 });
+    writeFileSync(place, whole);
+    expect(await clearance()).toMatchObject({ safe: true, proven: oracle.size });
+  });
+
+  it('says that the card is safe to clear, and that it is not once something new is on it', async () => {
     expect(await arkiv.get('/readers/slot-1/clearance')).toMatchObject({
       safe: true,
       proven: oracle.size,
