@@ -122,6 +122,8 @@ test('a shoot’s files are verified again, renamed, merged, and all of it is un
   await expect(move).toHaveCount(1, { timeout: 30_000 });
   await move.getByRole('button', { name: 'Undo' }).click();
   await expect(move).toHaveCount(2, { timeout: 30_000 });
+  // The pattern came back with the names.
+  await expect(renamed).not.toHaveValue('{shoot}-{seq:2}');
 
   const into = page.getByLabel('All frames go into');
   const options = await into.getByRole('option').allTextContents();

@@ -46,7 +46,7 @@ function Files({ shootId }: { shootId: string }) {
           <KeptOn shoot={shoot} />
           {shoot.frames > 0 && (
             <>
-              <RenamePart shoot={shoot} />
+              <RenamePart key={`${shoot.id} ${shoot.pattern}`} shoot={shoot} />
               <SplitShoot shoot={shoot} />
               <MergePart shoot={shoot} />
               <ShootClocks shoot={shoot} />

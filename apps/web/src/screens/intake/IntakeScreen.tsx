@@ -84,7 +84,7 @@ function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: 
   if (corrected.frames.length === 0 && corrected.extras.length === 0) {
     return (
       <Page title={corrected.card} lead="There are no files on this card: nothing can be taken in from it.">
-        <Button component={Link} to="/" autoFocus variant="outlined" color="inherit">
+        <Button component={Link} to="/" variant="outlined" color="inherit">
           To the Desk
         </Button>
       </Page>
