@@ -40,7 +40,7 @@ test.describe('places where little is as usual', () => {
     await expect(page.getByText('There are no files on this card: nothing can be taken in')).toBeVisible();
     await expect(page.getByRole('button', { name: /verify$/ })).toHaveCount(0);
     await accessible(page);
-    await page.getByRole('link', { name: 'To the Desk' }).click();
+    await page.getByRole('link', { name: 'To the Desk', exact: true }).click();
     await expect(page.getByRole('heading', { name: 'Desk' })).toBeVisible();
   });
 
