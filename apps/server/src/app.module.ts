@@ -8,6 +8,7 @@ import { EventsModule } from './events/events.module';
 import { HandoffModule } from './handoff/handoff.module';
 import { IntakeModule } from './intake/intake.module';
 import { JobsModule } from './jobs/jobs.module';
+import { MountsModule } from './mounts/mounts.module';
 import { MovesModule } from './moves/moves.module';
 import { ReadersModule } from './readers/readers.module';
 import { ShootsModule } from './shoots/shoots.module';
@@ -33,6 +34,7 @@ export class AppModule {
         DbModule,
         EventsModule,
         JobsModule,
+        MountsModule,
         VolumesModule,
         ReadersModule,
         ShootsModule,

@@ -1,15 +1,21 @@
 import 'reflect-metadata';
+import os from 'node:os';
 import path from 'node:path';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { AppModule } from './app.module';
+import { ArkivError } from '@arkiv/core';
 import { makeConfig } from './config/config';
+import { dataFolder } from './config/dataFolder';
+import { ArchiveLock } from './db/archiveLock';
 import { NodeDisk } from './disk/nodeDisk';
 import { readOwn } from './disk/place';
 import { setUp } from './setup';
 
 async function main(): Promise<void> {
-  const dataDir = path.resolve(process.env.ARKIV_DATA ?? 'data');
+  const dataDir = path.resolve(
+    process.env.ARKIV_DATA || dataFolder(process.platform, process.env, os.homedir()),
+  );
   const text = await readOwn(new NodeDisk(), path.join(dataDir, 'arkiv.config.json'));
   const config = makeConfig(text ? (JSON.parse(text) as Record<string, unknown>) : {}, {
     ...process.env,
@@ -17,16 +23,26 @@ async function main(): Promise<void> {
   });
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config), {
     logger: ['error', 'warn'],
+    // What stops the start is said once, below.
+    abortOnError: false,
     forceCloseConnections: true,
     bodyParser: false,
   });
   setUp(app, config);
   await app.listen(config.port, config.host);
   const address = app.getHttpServer().address() as { port: number };
-  console.log(`Arkiv is at http://${config.host}:${address.port}/`);
+  const place = `http://${config.host}:${address.port}/`;
+  await app.get(ArchiveLock).tell(place);
+  console.log(`Arkiv is at ${place}`);
 }
 
 main().catch((error: unknown) => {
-  console.error(`Arkiv could not start: ${(error as Error).message}`);
+  const next = error instanceof ArkivError ? ` ${error.body().next}` : '';
+  const taken = (error as { code?: string }).code === 'EADDRINUSE';
+  console.error(
+    taken
+      ? `Arkiv could not start: another program answers at this port already. Choose another one with ARKIV_PORT.`
+      : `Arkiv could not start: ${(error as Error).message}${next}`,
+  );
   process.exitCode = 1;
 });

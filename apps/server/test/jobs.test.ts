@@ -113,6 +113,25 @@ describe('long work', () => {
     expect(work.ran).toEqual([1, 3, 5]);
   });
 
+  it('goes on when what it waits for returns before it was written down that it waits', async () => {
+    let there = false;
+    work.onItem = () => {
+      if (there) return Promise.resolve({ state: 'done' });
+      // Gone, and back at once: the event comes while the job still runs.
+      there = true;
+      arkiv.app.get(EventsService).publish('volumes', {});
+      return Promise.reject(new WaitForOutside('the drive is away'));
+    };
+    const id = await start(2);
+    for (let i = 0; i < 400; i++) {
+      const { job } = await arkiv.get<{ job: { state: string } }>(`/jobs/${id}`);
+      if (job.state === 'done') break;
+      await soon();
+    }
+    expect((await arkiv.rest(id)).job).toMatchObject({ state: 'done', filesDone: 2 });
+    expect(work.begun).toBe(2);
+  });
+
   it('stops when asked to pause, and carries on with the item it was at', async () => {
     let hold: () => void = () => undefined;
     work.onItem = async (item, { signal }) => {

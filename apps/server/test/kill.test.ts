@@ -1,38 +1,16 @@
-import { spawn, type ChildProcess } from 'node:child_process';
 import path from 'node:path';
+import { ended, startServer } from './serverProcess';
 import {
-  Client,
   cardOf,
   dataWithCard,
   filesBelow,
   outsideManifest,
   removeFolder,
-  ROOT,
   sha256sumCheck,
   volumeOf,
 } from './testArkiv';
 
 const FOLDER = '2026/2026-10-16_press-night';
-
-/** The real server, as `npm run demo` starts it. */
-async function startServer(data: string): Promise<{ process: ChildProcess; client: Client }> {
-  const child = spawn(process.execPath, [path.join(ROOT, 'apps/server/dist/main.js')], {
-    env: { ...process.env, ARKIV_DATA: data, ARKIV_PORT: '0', ARKIV_STAND_INS: '1', ARKIV_WEB: '' },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  const address = await new Promise<string>((resolve, reject) => {
-    let said = '';
-    child.stdout!.on('data', (chunk: Buffer) => {
-      said += String(chunk);
-      const found = /http:\/\/[\d.]+:\d+/.exec(said);
-      if (found) resolve(found[0]);
-    });
-    child.on('exit', (code) => reject(new Error(`the server ended with ${code}: ${said}`)));
-  });
-  return { process: child, client: new Client(address) };
-}
-
-const ended = (child: ChildProcess) => new Promise((resolve) => child.once('exit', resolve));
 
 describe('a server that is killed in mid-intake', () => {
   it('loses nothing, leaves nothing half-written, and ends the work on its next start', async () => {

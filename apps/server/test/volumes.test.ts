@@ -2,7 +2,6 @@ import { mkdirSync, readFileSync, renameSync, truncateSync, unlinkSync, writeFil
 import path from 'node:path';
 import { readSidecar } from '@arkiv/core';
 import { ulid } from 'ulid';
-import { EventsService } from '../src/events/events.service';
 import { SidecarsService } from '../src/marks/sidecars.service';
 import {
   dataWithCard,
@@ -49,12 +48,12 @@ describe('a shoot whose drives come and go', () => {
     removeFolder(data);
   });
 
-  const away = (name: 'working' | 'backup' | 'edit') =>
-    renameSync(volumeOf(data, name), `${volumeOf(data, name)}-away`);
-  const back = (name: 'working' | 'backup' | 'edit') => {
-    renameSync(`${volumeOf(data, name)}-away`, volumeOf(data, name));
-    arkiv.app.get(EventsService).publish('volumes', {});
+  const plug = async (name: 'working' | 'backup' | 'edit', state: 'well' | 'unplugged') => {
+    const answer = await arkiv.ask('PUT', `/stand-ins/drives/${name}`, { state });
+    if (answer.status !== 200) throw new Error(JSON.stringify(answer.body));
   };
+  const away = (name: 'working' | 'backup' | 'edit') => plug(name, 'unplugged');
+  const back = (name: 'working' | 'backup' | 'edit') => plug(name, 'well');
   const flush = () => arkiv.app.get(SidecarsService).flush();
   const sidecar = (volume: 'working' | 'backup', i: number) => {
     const result = readSidecar(
@@ -73,16 +72,16 @@ describe('a shoot whose drives come and go', () => {
 
   it('can be marked while a drive is away; its sidecars catch up when it returns', async () => {
     await flush();
-    away('backup');
+    await away('backup');
     await keep(10);
     expect(sidecar('working', 10).verdict).toBe('keep');
-    back('backup');
+    await back('backup');
     await flush();
     expect(sidecar('backup', 10)).toMatchObject({ verdict: 'keep', frameId: ids[10] });
   });
 
   it('still shows its pictures from the other drive', async () => {
-    away('working');
+    await away('working');
     const { picture } = await arkiv.frames(shootId);
     expect((await fetch(`${arkiv.base}/api/previews/v1/${picture[8]}/screen`)).status).toBe(200);
   });
@@ -92,8 +91,8 @@ describe('a shoot whose drives come and go', () => {
     await arkiv.stop();
     removeFolder(path.join(data, 'previews'));
     arkiv = await startArkiv(data);
-    away('working');
-    away('backup');
+    await away('working');
+    await away('backup');
     const answer = await arkiv.ask<{ message: string }>('GET', `/previews/v1/${picture[8]}/screen`);
     expect(answer.status).toBe(409);
     expect(answer.body.message).toMatch(/Working drive or Backup drive/);
@@ -101,14 +100,14 @@ describe('a shoot whose drives come and go', () => {
 
   it('is not safe to clear while a drive that holds a copy is away', async () => {
     expect(await arkiv.get('/readers/slot-1/clearance')).toMatchObject({ safe: true });
-    away('backup');
+    await away('backup');
     const report = await arkiv.get<{ safe: boolean; reasons: string[] }>('/readers/slot-1/clearance');
     expect(report.safe).toBe(false);
     expect(report.reasons[0]).toMatch(/has 1 of 2 verified copies/);
   });
 
   it('counts an empty mount point as away, not as an empty drive', async () => {
-    away('edit');
+    renameSync(volumeOf(data, 'edit'), `${volumeOf(data, 'edit')}-away`);
     mkdirSync(volumeOf(data, 'edit'));
     const volumeId = await arkiv.volumeId('edit');
     await keep(10);

@@ -26,3 +26,5 @@ export * from './description/template';
 export * from './move/plan';
 export * from './errors/catalogue';
 export * from './takes/byTime';
+export * from './card/cardTrees';
+export * from './devices/devices';

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError } from '@arkiv/core';
+import { ArkivError, countDevices, UNKNOWN_DEVICE } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { JobsService } from '../jobs/jobs.service';
@@ -195,17 +195,19 @@ export class CopiesService {
     let nowhere = 0;
     for (const { volumes, damaged, ...asset } of rows) {
       const has = volumes?.split(',') ?? [];
-      const devices = new Set(has.map((id) => device.get(id)));
+      const devices = new Set(has.map((id) => device.get(id) ?? UNKNOWN_DEVICE));
       const broken = new Set(damaged?.split(',') ?? []);
       const chosen = here.filter((v) => broken.has(v.id));
       for (const volume of chosen) devices.add(volume.device);
       for (const volume of here) {
-        if (devices.size >= requiredCopies) break;
-        if (devices.has(volume.device)) continue;
+        if (countDevices(devices) >= requiredCopies) break;
+        // A drive that may be the same disk as another brings no copy more.
+        const more = new Set(devices).add(volume.device);
+        if (countDevices(more) === countDevices(devices)) continue;
         devices.add(volume.device);
         chosen.push(volume);
       }
-      if (devices.size < requiredCopies) nowhere += 1;
+      if (countDevices(devices) < requiredCopies) nowhere += 1;
       if (has.length > 0) items.push(...chosen.map((volume) => ({ ...asset, volumeId: volume.id })));
     }
     return { items, nowhere };

@@ -4,6 +4,7 @@ import type { DataSource } from 'typeorm';
 import { ArkivConfig } from '../config/config';
 import { Disk } from '../disk/disk';
 import { Clock } from '../system/clock';
+import { ArchiveLock } from './archiveLock';
 import { openReadSource, openWriteSource, READ_SOURCE, WRITE_SOURCE } from './sources';
 import { Reading, UnitOfWork } from './unitOfWork';
 
@@ -13,8 +14,14 @@ const databaseFile = (config: ArkivConfig) => path.join(config.dataDir, 'archive
 @Module({
   providers: [
     {
+      // Before anything is opened: two servers on one archive would each undo what the other does.
+      provide: ArchiveLock,
+      inject: [ArkivConfig, Disk],
+      useFactory: (config: ArkivConfig, disk: Disk) => ArchiveLock.take(config.dataDir, disk),
+    },
+    {
       provide: WRITE_SOURCE,
-      inject: [ArkivConfig, Disk, Clock],
+      inject: [ArkivConfig, Disk, Clock, ArchiveLock],
       useFactory: (config: ArkivConfig, disk: Disk, clock: Clock) =>
         openWriteSource(databaseFile(config), disk, clock),
     },
@@ -27,18 +34,20 @@ const databaseFile = (config: ArkivConfig) => path.join(config.dataDir, 'archive
     UnitOfWork,
     Reading,
   ],
-  exports: [UnitOfWork, Reading],
+  exports: [UnitOfWork, Reading, ArchiveLock],
 })
 export class DbModule implements OnApplicationShutdown {
   constructor(
     @Inject(WRITE_SOURCE) private readonly write: DataSource,
     @Inject(READ_SOURCE) private readonly read: DataSource,
     private readonly work: UnitOfWork,
+    private readonly lock: ArchiveLock,
   ) {}
 
   async onApplicationShutdown(): Promise<void> {
     await this.work.settled();
     await this.read.destroy();
     await this.write.destroy();
+    await this.lock.release();
   }
 }

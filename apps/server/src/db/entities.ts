@@ -5,7 +5,7 @@ import { Frame } from '../frames/frame.entity';
 import { OwnText } from '../frames/ownText.entity';
 import { Job, JobItem } from '../jobs/job.entity';
 import { Mark } from '../marks/mark.entity';
-import { FolderReader } from '../readers/reader.entity';
+import { FolderReader, ReaderDevice } from '../readers/reader.entity';
 import { Shoot } from '../shoots/shoot.entity';
 import { Setting } from '../system/setting.entity';
 import { Volume } from '../volumes/volume.entity';
@@ -13,6 +13,7 @@ import { Volume } from '../volumes/volume.entity';
 export const ENTITIES = [
   Volume,
   FolderReader,
+  ReaderDevice,
   Shoot,
   Frame,
   Asset,

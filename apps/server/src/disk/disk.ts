@@ -1,3 +1,5 @@
+import { lookAtMount, probePlace, type LookOrder, type MountLook, type Probe } from './mounts/look';
+
 /** A path on this machine. Names that are not UTF-8 come as bytes. */
 export type DiskPath = string | Buffer;
 
@@ -53,6 +55,19 @@ export abstract class Disk {
   /** Whether the folder can be written to; false on a drive that is mounted or locked for reading only. */
   abstract writable(path: string): Promise<boolean>;
   abstract symlink(target: string, path: string): Promise<void>;
+
+  /** What the place of a drive says of itself. Where the system can hang, with a time limit: ETIMEDOUT. */
+  probe(root: string, ownFile: string): Promise<Probe> {
+    return probePlace(this, root, ownFile);
+  }
+
+  /** What a mounted file system is. With a time limit as `probe`. */
+  lookAt(order: LookOrder): Promise<MountLook> {
+    return lookAtMount(this, order);
+  }
+
+  /** Lets go of what looking needed. */
+  close(): void {}
 
   /** A whole file. Throws RangeError above `limit` bytes. */
   async readAll(path: DiskPath, limit: number): Promise<Buffer> {

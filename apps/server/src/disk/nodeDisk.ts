@@ -2,6 +2,8 @@ import { constants, promises as fs, type Stats } from 'node:fs';
 import type { FileHandle } from 'node:fs/promises';
 import { Injectable } from '@nestjs/common';
 import { Disk, type DiskPath, type FileFacts, type OpenFile, type Space } from './disk';
+import type { LookOrder, MountLook, Probe } from './mounts/look';
+import { Looker } from './mounts/looker';
 
 function factsOf(stats: Stats): FileFacts {
   const kind = stats.isFile()
@@ -51,6 +53,8 @@ class NodeFile implements OpenFile {
 /** The real disk. */
 @Injectable()
 export class NodeDisk extends Disk {
+  private readonly looker = new Looker();
+
   async openRead(path: DiskPath, options?: { pastCache?: boolean }): Promise<OpenFile> {
     const flags = constants.O_RDONLY | (options?.pastCache ? (constants.O_DIRECT ?? 0) : 0);
     if (options?.pastCache && !constants.O_DIRECT) {
@@ -128,6 +132,19 @@ export class NodeDisk extends Disk {
 
   symlink(target: string, path: string): Promise<void> {
     return fs.symlink(target, path);
+  }
+
+  // The threads that read and write files are few and shared: one mount that hangs would take them one by one.
+  override probe(root: string, ownFile: string): Promise<Probe> {
+    return this.looker.probe(root, ownFile);
+  }
+
+  override lookAt(order: LookOrder): Promise<MountLook> {
+    return this.looker.mount(order);
+  }
+
+  override close(): void {
+    this.looker.close();
   }
 }
 

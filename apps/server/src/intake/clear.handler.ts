@@ -1,5 +1,5 @@
 import { Injectable, type OnModuleInit } from '@nestjs/common';
-import { ArkivError } from '@arkiv/core';
+import { ArkivError, countDevices, mayShare } from '@arkiv/core';
 import { VerifyHandler } from '../copies/verify.handler';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode, type DiskPath } from '../disk/disk';
@@ -14,7 +14,7 @@ import { cardPath } from '../readers/cardScan';
 import { ReadersService } from '../readers/readers.service';
 import { Ids } from '../system/ids';
 import { SettingsService } from '../system/settings.service';
-import { VolumesService } from '../volumes/volumes.service';
+import { disksOf, VolumesService } from '../volumes/volumes.service';
 
 export interface ClearParams {
   readerId: string;
@@ -136,7 +136,7 @@ export class ClearHandler implements JobHandler, OnModuleInit {
         return stays('it changed since clearing was asked for.');
       const { sha256 } = await hashFile(this.disk, file, context.signal);
       context.onBytes(item.size);
-      const proof = await this.proof(sha256, item.size, params.required, context.signal);
+      const proof = await this.proof(params, sha256, item.size, context.signal);
       if (proof !== null) return stays(proof);
       const still = await this.disk.facts(file);
       if (still?.size !== item.size || still.mtimeMillis !== data.mtimeMillis)
@@ -166,17 +166,27 @@ export class ClearHandler implements JobHandler, OnModuleInit {
 
   /** Null when enough devices hold this content, read again just now; otherwise why not. */
   private async proof(
+    { readerId, required }: ClearParams,
     sha256: string,
     size: number,
-    required: number,
     signal: AbortSignal,
   ): Promise<string | null> {
     const devices = new Set<string>();
+    const card = await this.readers.disksOf(readerId);
     const notes: string[] = [];
     for (const asset of await this.reading.manager.findBy(Asset, { sha256, size })) {
       for (const { copy, volume } of await this.frames.copiesOf(asset.id)) {
-        if (devices.size >= required) return null;
+        if (countDevices(devices) >= required) return null;
         if (devices.has(volume.device)) continue;
+        // A copy on the card's own disk goes with it: another partition, or the card mounted once more elsewhere.
+        if (mayShare(card, disksOf(volume))) {
+          notes.push(
+            card === null
+              ? `on which device this card lies is not known: name it under Studio`
+              : `“${volume.name}” may lie on the same device as the card`,
+          );
+          continue;
+        }
         const data = { path: copy.path, volumeId: volume.id, assetId: asset.id, sha256 };
         let finding;
         try {
@@ -191,9 +201,9 @@ export class ClearHandler implements JobHandler, OnModuleInit {
         await this.work.write((manager) => this.verifying.note(manager, data, finding));
       }
     }
-    if (devices.size >= required) return null;
-    const found = `${devices.size} of ${required} copies prove good`;
-    return notes.length > 0 ? `${found}: ${notes.join('; ')}.` : `${found}.`;
+    if (countDevices(devices) >= required) return null;
+    const found = `${countDevices(devices)} of ${required} copies prove good`;
+    return notes.length > 0 ? `${found}: ${[...new Set(notes)].join('; ')}.` : `${found}.`;
   }
 }
 

@@ -1,13 +1,21 @@
 import path from 'node:path';
 import { Injectable } from '@nestjs/common';
-import { clearanceOf, fateOf, type CardFileProof, type ClearanceReport } from '@arkiv/core';
+import {
+  clearanceOf,
+  countDevices,
+  fateOf,
+  mayShare,
+  type CardFileProof,
+  type ClearanceReport,
+  type Disks,
+} from '@arkiv/core';
 import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { Job, JobItem } from '../jobs/job.entity';
 import { ReadersService } from '../readers/readers.service';
 import { SettingsService } from '../system/settings.service';
 import type { Volume } from '../volumes/volume.entity';
-import { VolumesService } from '../volumes/volumes.service';
+import { disksOf, VolumesService } from '../volumes/volumes.service';
 import type { IntakeItem, IntakeParams } from './intake.types';
 
 /** Says of a card how much of it is proven elsewhere, by what was written down of it. Clearing itself reads again. */
@@ -33,7 +41,11 @@ export class ClearanceService {
     const known = files.map(
       (file) => taken.get(`${file.path}\0${file.size}\0${file.mtimeMillis}`) ?? taken.get(file.path),
     );
-    const devices = await this.devicesBy(known.flatMap((entry) => (entry ? [entry.sha256] : [])));
+    const ownDisks = await this.readers.disksOf(readerId);
+    const devices = await this.devicesBy(
+      ownDisks,
+      known.flatMap((entry) => (entry ? [entry.sha256] : [])),
+    );
     const proofs = files.map(({ path: at, size, mtimeMillis }, i): CardFileProof => {
       const entry = known[i];
       if (!entry) return { path: at, size, devices: null, unchanged: true };
@@ -72,8 +84,8 @@ export class ClearanceService {
     return map;
   }
 
-  /** How many devices hold a verified copy of each content and size, and still do. */
-  private async devicesBy(sums: readonly string[]): Promise<Map<string, number>> {
+  /** How many devices other than the card's own hold a verified copy of each content and size, and still do. */
+  private async devicesBy(card: Disks, sums: readonly string[]): Promise<Map<string, number>> {
     const copies: { sha256: string; volumeId: string; path: string }[] = await this.reading.source.query(
       `SELECT a.sha256, c."volumeId", c.path FROM asset a JOIN copy c ON c."assetId" = a.id
        WHERE a.sha256 IN (SELECT value FROM json_each(?))`,
@@ -81,7 +93,8 @@ export class ClearanceService {
     );
     const volumes = new Map<string, Volume>();
     for (const volume of await this.volumes.all())
-      if (await this.volumes.isOnline(volume)) volumes.set(volume.id, volume);
+      if (!mayShare(card, disksOf(volume)) && (await this.volumes.isOnline(volume)))
+        volumes.set(volume.id, volume);
     const folders = new Map<string, Promise<string>>();
     const devices = new Map<string, Set<string>>();
     const look = async ({ sha256, volumeId, path: at }: (typeof copies)[number]): Promise<void> => {
@@ -99,7 +112,7 @@ export class ClearanceService {
     };
     for (let i = 0; i < copies.length; i += AT_ONCE)
       await Promise.all(copies.slice(i, i + AT_ONCE).map(look));
-    return new Map([...devices].map(([key, found]) => [key, found.size]));
+    return new Map([...devices].map(([key, found]) => [key, countDevices(found)]));
   }
 }
 

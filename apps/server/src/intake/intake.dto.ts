@@ -89,12 +89,25 @@ function IsDescriptionFields() {
 }
 
 /** What is stamped on every frame; texts may use the fields of name patterns. */
-export class TemplateTextsDto implements Pick<MetadataTemplate, 'mode' | 'fields' | 'keywords'> {
+export class TemplateTextsDto implements Pick<
+  MetadataTemplate,
+  'mode' | 'fields' | 'keywords' | 'stars' | 'label'
+> {
   @ApiProperty({ enum: MODES }) @IsIn(MODES) mode: MetadataTemplate['mode'];
   @ApiProperty({ type: 'object', additionalProperties: { type: 'string' } })
   @IsDescriptionFields()
   fields: MetadataTemplate['fields'];
   @ApiProperty() @IsString() @MaxLength(4000) keywords: string;
+  @ApiPropertyOptional({ description: 'stars that frames begin with' })
+  @IsOptional()
+  @IsInt()
+  @Min(0)
+  @Max(5)
+  stars?: number;
+  @ApiPropertyOptional({ enum: LABELS, nullable: true, description: 'label that frames begin with' })
+  @IsOptional()
+  @IsIn([...LABELS, null])
+  label?: Label | null;
 }
 
 export class IntakePartDto implements IntakePart {

@@ -162,7 +162,9 @@ export class IntakeService {
         caption: source.facts.caption,
       });
       const frame = newFrame(frameIds.get(planned.key)!, shootId, source, planned, request.zoneMinutes);
-      return { ...frame, description: words };
+      const begins = { stars: template?.stars ?? 0, label: template?.label ?? null };
+      const marked = begins.stars > 0 || begins.label !== null;
+      return { ...frame, ...begins, markedAt: marked ? this.clock.now() : 0, description: words };
     });
     // SQLite takes 32,766 parameters in one statement: 500 frames of 36 stay well below.
     for (let at = 0; at < frames.length; at += 500) await manager.insert(Frame, frames.slice(at, at + 500));

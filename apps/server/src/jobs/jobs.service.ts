@@ -48,6 +48,8 @@ interface Running {
   failed: number;
   bytes: number;
   publishedAt: number;
+  /** it came to rest because something outside is missing */
+  waits: boolean;
   loop: Promise<void>;
 }
 
@@ -66,6 +68,8 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
   private readonly handlers = new Map<JobKind, JobHandler>();
   private readonly running = new Map<string, Running>();
   private stopping = false;
+  /** counts what happened to readers and drives */
+  private outside = 0;
 
   constructor(
     private readonly reading: Reading,
@@ -74,7 +78,8 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     private readonly clock: Clock,
   ) {
     events.stream.subscribe((event) => {
-      if (event.type === 'readers' || event.type === 'volumes') void this.wake();
+      if (event.type === 'readers' || event.type === 'volumes')
+        this.wake().catch((error: unknown) => this.log.error((error as Error).stack));
     });
   }
 
@@ -144,12 +149,18 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       failed: 0,
       bytes: 0,
       publishedAt: 0,
+      waits: false,
       loop: Promise.resolve(),
     };
     this.running.set(id, running);
+    const before = this.outside;
     running.loop = this.run(id, running)
       .catch((error: unknown) => this.log.error(`job ${id}: ${(error as Error).stack}`))
-      .finally(() => this.running.delete(id));
+      .finally(() => {
+        this.running.delete(id);
+        // What returned while it was still being written down that the job waits would wake nobody.
+        if (running.waits && this.outside !== before) this.start(id);
+      });
   }
 
   async get(id: string): Promise<Job> {
@@ -297,6 +308,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
   }
 
   private async wake(): Promise<void> {
+    this.outside += 1;
     if (this.stopping) return;
     const waiting = await this.reading.manager.find(Job, { where: { state: 'waiting' } });
     for (const job of waiting) this.start(job.id);
@@ -365,8 +377,10 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       manager.update(JobItem, { jobId: id, state: 'doing' }, { state: 'todo' }),
     );
     if (running.then) await this.setState(id, running.then, null);
-    else if (error instanceof WaitForOutside) await this.setState(id, 'waiting', error.message);
-    else if (error instanceof ArkivError)
+    else if (error instanceof WaitForOutside) {
+      await this.setState(id, 'waiting', error.message);
+      running.waits = true;
+    } else if (error instanceof ArkivError)
       await this.setState(id, 'failed', `${error.message} ${error.body().next}`);
     else {
       this.log.error(`job ${id}: ${(error as Error).stack}`);

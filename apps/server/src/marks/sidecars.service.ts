@@ -71,9 +71,9 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
   }
 
   async beforeApplicationShutdown(): Promise<void> {
+    this.stopping = true;
     if (this.timer) clearTimeout(this.timer);
     await this.flush();
-    this.stopping = true;
   }
 
   soon(): void {

@@ -7,3 +7,10 @@ export class FolderReader {
   @Column('text') name: string;
   @Column('text') root: string;
 }
+
+/** The owner's word on which device a reader's cards lie on, where it cannot be found out. */
+@Entity('reader_device')
+export class ReaderDevice {
+  @PrimaryColumn('text') readerId: string;
+  @Column('text') device: string;
+}

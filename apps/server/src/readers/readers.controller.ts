@@ -1,6 +1,17 @@
-import { Body, Controller, Get, Header, HttpCode, Param, Post, Query, StreamableFile } from '@nestjs/common';
+import {
+  Body,
+  Controller,
+  Get,
+  Header,
+  HttpCode,
+  Param,
+  Post,
+  Put,
+  Query,
+  StreamableFile,
+} from '@nestjs/common';
 import { ApiOkResponse, ApiProduces, ApiTags } from '@nestjs/swagger';
-import { AddReaderDto, CardDto, CardSummaryDto, ReaderDto } from './readers.dto';
+import { AddReaderDto, CardDto, CardSummaryDto, ReaderDto, StateDeviceDto } from './readers.dto';
 import { ReadersService } from './readers.service';
 
 @ApiTags('readers')
@@ -51,6 +62,12 @@ export class ReadersController {
   ): Promise<StreamableFile> {
     const bytes = await this.readers.picture(id, file, size === 'thumb' ? 'smallest' : 'largest', card);
     return new StreamableFile(bytes, { type: 'image/jpeg' });
+  }
+
+  @Put(':id/device')
+  @HttpCode(204)
+  async state(@Param('id') id: string, @Body() body: StateDeviceDto): Promise<void> {
+    await this.readers.state(id, body.device ?? null);
   }
 
   @Post(':id/eject')

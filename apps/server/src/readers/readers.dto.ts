@@ -1,15 +1,28 @@
 import { ApiProperty } from '@nestjs/swagger';
-import { IsString, MaxLength, MinLength } from 'class-validator';
+import { IsOptional, IsString, MaxLength, MinLength } from 'class-validator';
 import type { AssetRole } from '@arkiv/core';
 import type { CardScan } from './cardScan';
+import { READER_KINDS, type ReaderKind } from './readers.service';
 
 const ROLES = ['raw', 'jpeg', 'clip', 'note', 'sidecar', 'edit', 'other'] as const;
 
 export class ReaderDto {
   @ApiProperty() id: string;
   @ApiProperty() name: string;
-  @ApiProperty({ enum: ['folder', 'stand-in'] }) kind: 'folder' | 'stand-in';
+  @ApiProperty({ enum: READER_KINDS }) kind: ReaderKind;
   @ApiProperty({ type: String, nullable: true }) card: string | null;
+}
+
+export class StateDeviceDto {
+  @ApiProperty({
+    type: String,
+    nullable: true,
+    description: 'the owner’s word on the device; null takes it back',
+  })
+  @IsOptional()
+  @IsString()
+  @MaxLength(80)
+  device: string | null;
 }
 
 export class AddReaderDto {

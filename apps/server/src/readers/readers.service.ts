@@ -1,9 +1,12 @@
 import path from 'node:path';
-import { Injectable } from '@nestjs/common';
-import { ArkivError, type CardFrameFile } from '@arkiv/core';
+import { createHash } from 'node:crypto';
+import { Injectable, type OnModuleInit } from '@nestjs/common';
+import { ArkivError, statedDisks, type CardFrameFile, type Disks } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
+import type { Mount } from '../disk/mounts/mounts';
 import { EventsService } from '../events/events.service';
+import { MountsService } from '../mounts/mounts.service';
 import { Ids } from '../system/ids';
 import {
   cardPath,
@@ -14,27 +17,33 @@ import {
   type CardFiles,
   type CardScan,
 } from './cardScan';
-import { FolderReader } from './reader.entity';
+import { FolderReader, ReaderDevice } from './reader.entity';
+
+/**
+ * `card`: a card in a reader; `cable`: a camera or phone that the system has mounted; `unmounted`: one that it only sees;
+ * `folder`: one that the owner named; `stand-in`: simulated.
+ */
+export const READER_KINDS = ['card', 'cable', 'unmounted', 'folder', 'stand-in'] as const;
+export type ReaderKind = (typeof READER_KINDS)[number];
 
 export interface ReaderInfo {
   id: string;
   name: string;
-  kind: 'folder' | 'stand-in';
+  kind: ReaderKind;
   /** name of the card inside, or null */
   card: string | null;
 }
 
-/** Where cards appear besides the folders that the owner adds: hardware, or the stand-in that plays it. */
-export interface ReaderSource {
-  list(): Promise<ReaderInfo[]>;
-  /** The card's root on this machine, or null when the reader is empty or not this source's. */
-  rootOf(id: string): Promise<{ root: string; card: string } | null>;
-  eject(id: string): Promise<boolean>;
+interface MountedCard extends ReaderInfo {
+  root: string;
+  mount: Mount;
 }
 
+/** What ids of mounted cards begin with: one that is not there now is an empty reader, not an unknown one. */
+const MOUNTED_ID = /^mount-[0-9a-f]/;
+
 @Injectable()
-export class ReadersService {
-  private readonly sources: ReaderSource[] = [];
+export class ReadersService implements OnModuleInit {
   /** by fingerprint; two that ask at once share one reading */
   private readonly scans = new Map<string, Promise<CardScan>>();
   private readonly listings = new Map<string, CardScan>();
@@ -47,10 +56,11 @@ export class ReadersService {
     private readonly work: UnitOfWork,
     private readonly ids: Ids,
     private readonly events: EventsService,
+    private readonly mounts: MountsService,
   ) {}
 
-  addSource(source: ReaderSource): void {
-    this.sources.push(source);
+  onModuleInit(): void {
+    this.mounts.changes.subscribe(() => this.events.publish('readers', {}));
   }
 
   async list(): Promise<ReaderInfo[]> {
@@ -61,11 +71,64 @@ export class ReadersService {
         return { id: f.id, name: f.name, kind: 'folder', card: there ? path.basename(f.root) : null };
       }),
     );
-    return [...(await Promise.all(this.sources.map((s) => s.list()))).flat(), ...own];
+    const cards = await this.mountedCards();
+    const slots = this.mounts.slots().map(({ id, name }): ReaderInfo => {
+      const inside = cards.find((card) => card.id === id);
+      return { id, name, kind: 'stand-in', card: inside?.card ?? null };
+    });
+    const mounted = cards.filter((card) => !slots.some(({ id }) => id === card.id));
+    const onCable = (await this.mounts.unmounted()).map(({ id, name }): ReaderInfo => ({
+      ...{ id: `cable-${id}`, name, kind: 'unmounted', card: null },
+    }));
+    return [
+      ...slots,
+      ...mounted.map(({ id, name, kind, card }) => ({ id, name, kind, card })),
+      ...onCable,
+      ...own,
+    ];
+  }
+
+  /** Mounted trees that hold a card's folders and are no drive of an archive. */
+  private async mountedCards(): Promise<MountedCard[]> {
+    return (await this.mounts.now()).flatMap(({ mount, look }) => {
+      if (mount.point === '/' || (look?.texts && '' in look.texts)) return [];
+      // A simulated reader holds whatever was laid into it.
+      const roots = mount.reader ? [''] : (look?.cards ?? []);
+      return roots.map((below): MountedCard => ({
+        id: mount.reader?.id ?? (below === '' ? mount.id : `${mount.id}-${shortHash(below)}`),
+        name: mount.reader?.name ?? (mount.kind === 'cable' ? 'Cable' : 'Card reader'),
+        kind: mount.reader ? 'stand-in' : mount.kind === 'cable' ? 'cable' : 'card',
+        card: below === '' ? mount.name : path.posix.basename(below),
+        root: below === '' ? mount.point : `${mount.point}/${below}`,
+        mount,
+      }));
+    });
+  }
+
+  /** The physical disks that a reader's card lies on; null: unknown. The owner's word stands for what is found out. */
+  async disksOf(id: string): Promise<Disks> {
+    const stated = await this.reading.manager.findOneBy(ReaderDevice, { readerId: id });
+    if (stated) return statedDisks(stated.device);
+    const mounted = (await this.mountedCards()).find((card) => card.id === id);
+    if (mounted) return mounted.mount.disks;
+    const folder = await this.reading.manager.findOneBy(FolderReader, { id });
+    return folder && this.mounts.disksOf(await this.disk.realPath(folder.root));
+  }
+
+  /** Takes the owner's word on which device a reader's cards are; null takes it back. */
+  async state(id: string, device: string | null): Promise<void> {
+    await this.get(id);
+    await this.work.write(async (manager) => {
+      if (device === null || device.trim() === '') await manager.delete(ReaderDevice, { readerId: id });
+      else await manager.save(ReaderDevice, { readerId: id, device: device.trim() });
+    });
+    this.events.publish('readers', {});
   }
 
   async get(id: string): Promise<ReaderInfo> {
     const reader = (await this.list()).find((r) => r.id === id);
+    // A card that was pulled out takes its reader along: who waits for it waits for this id.
+    if (!reader && MOUNTED_ID.test(id)) return { id, name: 'Card reader', kind: 'card', card: null };
     if (!reader) throw new ArkivError('not-found', { what: 'reader', id });
     return reader;
   }
@@ -83,10 +146,8 @@ export class ReadersService {
   /** The card's root; throws `card.none` when there is none. Links at the reader's own place are followed once. */
   async rootOf(id: string): Promise<{ root: string; card: string }> {
     const reader = await this.get(id);
-    for (const source of this.sources) {
-      const found = await source.rootOf(id);
-      if (found) return found;
-    }
+    const mounted = (await this.mountedCards()).find((card) => card.id === id);
+    if (mounted) return { root: mounted.root, card: mounted.card! };
     const folder = await this.reading.manager.findOneBy(FolderReader, { id });
     if (folder && reader.card) return { root: folder.root, card: reader.card };
     throw new ArkivError('card.none', { reader: reader.name });
@@ -158,8 +219,11 @@ export class ReadersService {
 
   async eject(id: string): Promise<void> {
     const reader = await this.get(id);
-    for (const source of this.sources) {
-      if (await source.eject(id)) return;
+    const mounted = (await this.mountedCards()).find((card) => card.id === id);
+    if (mounted) {
+      const refused = await this.mounts.eject(mounted.mount);
+      if (refused === null) return;
+      throw new ArkivError('card.eject', { card: mounted.card ?? mounted.name, reason: refused });
     }
     await this.work.write((manager) => manager.delete(FolderReader, { id: reader.id }));
     this.events.publish('readers', {});
@@ -176,6 +240,8 @@ export class ReadersService {
     }
   }
 }
+
+const shortHash = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 8);
 
 /** Lets some work wait while other work is under way. */
 class Gate {

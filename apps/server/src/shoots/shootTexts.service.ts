@@ -6,6 +6,7 @@ import { Disk, diskErrorCode } from '../disk/disk';
 import { placeNew } from '../disk/place';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import { Clock } from '../system/clock';
+import { SettingsService } from '../system/settings.service';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import type { Shoot } from './shoot.entity';
@@ -19,6 +20,7 @@ export class ShootTextsService {
     private readonly volumes: VolumesService,
     private readonly texts: OwnTextsService,
     private readonly clock: Clock,
+    private readonly settings: SettingsService,
   ) {}
 
   /** In every folder of the shoot on every volume that is there. Says what could not be written; nothing is thrown. */
@@ -65,6 +67,7 @@ export class ShootTextsService {
     );
     const facts = {
       schema: 1,
+      archive: await this.settings.archive(),
       clocks,
       id,
       title,

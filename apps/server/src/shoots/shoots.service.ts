@@ -5,7 +5,7 @@ import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { EventsService } from '../events/events.service';
 import { FramesService, type FrameColumns } from '../frames/frames.service';
 import { SettingsService } from '../system/settings.service';
-import { VolumesService } from '../volumes/volumes.service';
+import { DEVICES, VolumesService } from '../volumes/volumes.service';
 import { Shoot } from './shoot.entity';
 import { ShootTextsService } from './shootTexts.service';
 
@@ -114,7 +114,7 @@ export class ShootsService {
   private async copies(required: number, shootId: string | null): Promise<Map<string, ShootCopies>> {
     const rows: ({ id: string } & ShootCopies)[] = await this.reading.source.query(
       `SELECT id, COUNT(*) AS files, SUM(devices < ?) AS "missingCopies" FROM (
-         SELECT a."shootId" AS id, COUNT(DISTINCT v.device) AS devices FROM asset a
+         SELECT a."shootId" AS id, ${DEVICES} AS devices FROM asset a
          LEFT JOIN copy c ON c."assetId" = a.id LEFT JOIN volume v ON v.id = c."volumeId" AND v.role <> 'edit'
          WHERE ? IS NULL OR a."shootId" = ? GROUP BY a.id)
        GROUP BY id`,

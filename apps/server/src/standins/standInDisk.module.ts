@@ -1,9 +1,12 @@
-import { Global, Module } from '@nestjs/common';
+import { Global, Inject, Module, type OnApplicationShutdown } from '@nestjs/common';
 import { Disk } from '../disk/disk';
+import { MountSource } from '../disk/mounts/mounts';
+import { mountSource } from '../disk/mounts/mountSource';
 import { NodeDisk } from '../disk/nodeDisk';
 import { Clock } from '../system/clock';
 import { StandInDisk } from './standInDisk';
 import { StandInFaults } from './standInFaults';
+import { StandInMounts } from './standInMounts';
 
 /** Takes the disk module's place in demo and tests: the real disk, with devices that fail on demand. */
 @Global()
@@ -16,7 +19,19 @@ import { StandInFaults } from './standInFaults';
       useFactory: (faults: StandInFaults, clock: Clock) =>
         new StandInDisk(new NodeDisk(), faults, () => clock.now()),
     },
+    {
+      provide: MountSource,
+      inject: [Disk, StandInFaults],
+      useFactory: (disk: Disk, faults: StandInFaults) =>
+        new StandInMounts(disk, mountSource(process.platform, process.env), faults),
+    },
   ],
-  exports: [Disk, StandInFaults],
+  exports: [Disk, MountSource, StandInFaults],
 })
-export class StandInDiskModule {}
+export class StandInDiskModule implements OnApplicationShutdown {
+  constructor(@Inject(Disk) private readonly disk: Disk) {}
+
+  onApplicationShutdown(): void {
+    this.disk.close();
+  }
+}

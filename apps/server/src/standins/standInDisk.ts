@@ -1,4 +1,5 @@
 import { Disk, type DiskPath, type FileFacts, type OpenFile, type Space } from '../disk/disk';
+import type { LookOrder, MountLook, Probe } from '../disk/mounts/look';
 import type { Drive, Slot, StandInFaults } from './standInFaults';
 
 const deviceError = (code: string, words: string): Error =>
@@ -90,6 +91,22 @@ export class StandInDisk extends Disk {
   async symlink(target: string, path: string): Promise<void> {
     this.mayWrite(path);
     return this.real.symlink(target, path);
+  }
+
+  override async probe(root: string, ownFile: string): Promise<Probe> {
+    this.reachable(root);
+    // Not the real disk's own: what is simulated must be felt, and folders of this machine do not hang.
+    if (this.faults.driveAt(root)) return super.probe(root, ownFile);
+    return this.real.probe(root, ownFile);
+  }
+
+  override async lookAt(order: LookOrder): Promise<MountLook> {
+    this.reachable(order.point);
+    return this.real.lookAt(order);
+  }
+
+  override close(): void {
+    this.real.close();
   }
 
   private isUnplugged(path: DiskPath): boolean {

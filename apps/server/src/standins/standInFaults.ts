@@ -23,6 +23,7 @@ export const DRIVE_WELL: DriveFaults = { state: 'well', bytesUntilFull: null };
 
 export interface Slot {
   id: string;
+  name: string;
   root: string;
   faults: SlotFaults;
   /** counts insertions: what was opened before the last one belongs to a card that is gone */

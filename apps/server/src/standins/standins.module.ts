@@ -1,11 +1,10 @@
 import { Module } from '@nestjs/common';
-import { ReadersModule } from '../readers/readers.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { StandInsController } from './standins.controller';
 import { StandInsService } from './standins.service';
 
 @Module({
-  imports: [ReadersModule, VolumesModule],
+  imports: [VolumesModule],
   controllers: [StandInsController],
   providers: [StandInsService],
 })

@@ -4,7 +4,7 @@ import { ArkivError } from '@arkiv/core';
 import { ArkivConfig } from '../config/config';
 import { Disk } from '../disk/disk';
 import { EventsService } from '../events/events.service';
-import { ReadersService, type ReaderInfo, type ReaderSource } from '../readers/readers.service';
+import { MountsService } from '../mounts/mounts.service';
 import { VolumesService } from '../volumes/volumes.service';
 import type { VolumeRole } from '../volumes/volume.entity';
 import { DRIVE_WELL, SLOT_WELL, StandInFaults } from './standInFaults';
@@ -26,13 +26,13 @@ const VOLUMES: { folder: string; name: string; role: VolumeRole }[] = [
  * still reads it, as with a real one. How they fail on demand is in StandInDisk.
  */
 @Injectable()
-export class StandInsService implements ReaderSource, OnModuleInit {
+export class StandInsService implements OnModuleInit {
   private readonly root: string;
 
   constructor(
     config: ArkivConfig,
     private readonly disk: Disk,
-    private readonly readers: ReadersService,
+    private readonly mounts: MountsService,
     private readonly volumes: VolumesService,
     private readonly events: EventsService,
     private readonly faults: StandInFaults,
@@ -44,23 +44,32 @@ export class StandInsService implements ReaderSource, OnModuleInit {
   async onModuleInit(): Promise<void> {
     await this.disk.makeFolders(path.join(this.root, 'cards'));
     await this.disk.makeFolders(path.join(this.root, 'reader'));
-    for (const { id } of SLOTS)
-      this.faults.slots.set(id, { id, root: this.place(id)!, faults: SLOT_WELL, inserted: 0, freeAt: 0 });
+    for (const { id, name } of SLOTS)
+      this.faults.slots.set(id, {
+        id,
+        name,
+        root: this.place(id)!,
+        faults: SLOT_WELL,
+        inserted: 0,
+        freeAt: 0,
+      });
     this.faults.pull = (id) => this.pull(id);
     for (const { folder, name, role } of VOLUMES) {
       const root = path.join(this.root, 'volumes', folder);
       await this.disk.makeFolders(root);
-      const volume = await this.volumes.add({ root, name, role, device: `stand-in ${folder}` });
-      this.faults.drives.set(folder, { id: folder, root: volume.root, faults: DRIVE_WELL });
+      // Known as a drive before it is added, so that its device is the drive and not the disk of this folder.
+      const real = await this.disk.realPath(root);
+      this.faults.drives.set(folder, { id: folder, root: real, faults: DRIVE_WELL });
+      await this.volumes.add({ root, name, role });
     }
-    this.readers.addSource(this);
+    await this.mounts.settled();
   }
 
   async all(): Promise<StandInsDto> {
-    const readers = await this.list();
+    const slots = await this.slots();
     return {
       cards: await this.cards(),
-      slots: readers.map(({ id, name, card }) => {
+      slots: slots.map(({ id, name, card }) => {
         const { bytesPerSecond, pullAfterBytes, unreadable } = this.faults.slots.get(id)!.faults;
         return { id, name, card, bytesPerSecond, pullAfterBytes, unreadable: [...unreadable] };
       }),
@@ -90,6 +99,7 @@ export class StandInsService implements ReaderSource, OnModuleInit {
     const drive = this.faults.drives.get(id);
     if (!drive) throw new ArkivError('not-found', { what: 'drive', id });
     drive.faults = { state: change.state, bytesUntilFull: change.bytesUntilFull ?? null };
+    await this.mounts.settled();
     this.events.publish('volumes', { changed: id });
     return this.all();
   }
@@ -101,39 +111,24 @@ export class StandInsService implements ReaderSource, OnModuleInit {
     return names.filter((name) => !name.endsWith('.making')).sort();
   }
 
-  async list(): Promise<ReaderInfo[]> {
-    return Promise.all(
-      SLOTS.map(async ({ id, name }): Promise<ReaderInfo> => ({
-        id,
-        name,
-        kind: 'stand-in',
-        card: (await this.rootOf(id))?.card ?? null,
-      })),
-    );
-  }
-
-  async rootOf(id: string): Promise<{ root: string; card: string } | null> {
-    const place = this.place(id);
-    if (!place || (await this.disk.facts(place))?.kind !== 'link') return null;
-    // Paths go through the link, so that ejecting is felt at once.
-    return { root: place, card: path.basename(await this.disk.realPath(place)) };
+  private async slots(): Promise<{ id: string; name: string; card: string | null }[]> {
+    const mounts = await this.mounts.now();
+    return SLOTS.map(({ id, name }) => ({
+      id,
+      name,
+      card: mounts.find(({ mount }) => mount.reader?.id === id)?.mount.name ?? null,
+    }));
   }
 
   async insert(id: string, card: string): Promise<void> {
     const place = this.place(id);
     if (!place) throw new ArkivError('not-found', { what: 'slot', id });
     if (!(await this.cards()).includes(card)) throw new ArkivError('not-found', { what: 'card', id: card });
-    const elsewhere = (await this.list()).find((slot) => slot.card === card && slot.id !== id);
+    const elsewhere = (await this.slots()).find((slot) => slot.card === card && slot.id !== id);
     if (elsewhere) await this.pull(elsewhere.id);
     await this.pull(id);
     await this.disk.symlink(path.join(this.root, 'cards', card), place);
-    this.events.publish('readers', { inserted: id });
-  }
-
-  async eject(id: string): Promise<boolean> {
-    if (!this.place(id)) return false;
-    await this.pull(id);
-    return true;
+    await this.mounts.settled();
   }
 
   /** Takes the card out at once; another card starts without the faults of this one. */
@@ -144,7 +139,7 @@ export class StandInsService implements ReaderSource, OnModuleInit {
     slot.inserted += 1;
     slot.faults = { ...SLOT_WELL, bytesPerSecond: slot.faults.bytesPerSecond };
     if ((await this.disk.facts(place))?.kind === 'link') await this.disk.unlink(place);
-    this.events.publish('readers', { ejected: id });
+    await this.mounts.settled();
   }
 
   private place(id: string): string | null {

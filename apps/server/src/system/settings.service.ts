@@ -13,10 +13,17 @@ import {
   type SequenceScope,
 } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { Ids } from './ids';
 import { Setting } from './setting.entity';
 
 /** What the studio decides once. */
 export interface StudioSettings {
+  /** the studio's name; empty: not said yet */
+  studio: string;
+  /** the archive's own name where it is not the studio's */
+  archiveName: string;
+  /** whether the first visit is over, be it by skipping it */
+  welcomed: boolean;
   creator: string;
   rights: string;
   pattern: string;
@@ -33,6 +40,8 @@ export interface StudioSettings {
   rules: KeeperRules;
   /** the text each label writes to sidecars */
   labels: Record<Label, string>;
+  /** what the studio calls each label, and what it means by it; empty: the colour's name, nothing */
+  labelWords: Record<Label, LabelWords>;
   /** verified copies on distinct devices before a card may be cleared */
   requiredCopies: number;
   /** 0…23 */
@@ -40,7 +49,26 @@ export interface StudioSettings {
   outputSpec: OutputSpec;
 }
 
+export interface LabelWords {
+  name: string;
+  meaning: string;
+}
+
+/** An archive is known by its id in its database, on its drives, in its shoots' folders and in browsers. */
+export interface ArchiveIdentity {
+  id: string;
+  name: string;
+}
+
+/** What an archive is called before anybody has named it or the studio. */
+const UNNAMED = 'Archive';
+const ARCHIVE_ID = 'archiveId';
+const NO_WORDS: LabelWords = { name: '', meaning: '' };
+
 export const DEFAULT_SETTINGS: StudioSettings = {
+  studio: '',
+  archiveName: '',
+  welcomed: false,
   creator: '',
   rights: '',
   pattern: DEFAULT_NAME_PATTERN,
@@ -52,6 +80,7 @@ export const DEFAULT_SETTINGS: StudioSettings = {
   template: null,
   rules: DEFAULT_RULES,
   labels: { A: 'Amber', B: 'Brick', M: 'Moss', S: 'Slate', P: 'Plum' },
+  labelWords: { A: NO_WORDS, B: NO_WORDS, M: NO_WORDS, S: NO_WORDS, P: NO_WORDS },
   // Two copies on two devices is what the trade calls the least before a card is cleared (common practice, no source).
   requiredCopies: 2,
   // A party ends before four, and nobody's working day begins before it.
@@ -61,10 +90,33 @@ export const DEFAULT_SETTINGS: StudioSettings = {
 
 @Injectable()
 export class SettingsService {
+  private archiveId: Promise<string> | null = null;
+
   constructor(
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
+    private readonly ids: Ids,
   ) {}
+
+  /** Which archive this is; its id is made at the first asking and never changes. */
+  async archive(): Promise<ArchiveIdentity> {
+    this.archiveId ??= this.ownId().catch((error: unknown) => {
+      this.archiveId = null;
+      throw error;
+    });
+    const { studio, archiveName } = await this.all();
+    return { id: await this.archiveId, name: archiveName || studio || UNNAMED };
+  }
+
+  private ownId(): Promise<string> {
+    return this.work.write(async (manager) => {
+      const known = await manager.findOneBy(Setting, { key: ARCHIVE_ID });
+      if (known) return known.value as string;
+      const id = this.ids.newId();
+      await manager.insert(Setting, { key: ARCHIVE_ID, value: id });
+      return id;
+    });
+  }
 
   async all(): Promise<StudioSettings> {
     const rows = await this.reading.manager.find(Setting);

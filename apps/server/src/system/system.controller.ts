@@ -37,13 +37,16 @@ export class SystemController {
   @Get('settings')
   @ApiOkResponse({ type: SettingsDto })
   async get(): Promise<SettingsDto> {
-    return { ...(await this.settings.all()), standIns: this.config.standIns };
+    const archive = await this.settings.archive();
+    return { ...(await this.settings.all()), archive, standIns: this.config.standIns };
   }
 
   @Patch('settings')
   @ApiOkResponse({ type: SettingsDto })
   async change(@Body() body: ChangeSettingsDto): Promise<SettingsDto> {
     await this.settings.set(body);
+    // Drives say whose they are; those that are away are signed when they are added or seen again.
+    if (body.studio !== undefined || body.archiveName !== undefined) await this.volumes.signAll();
     this.events.publish('settings', {});
     return this.get();
   }

@@ -1,6 +1,7 @@
 import { ApiProperty } from '@nestjs/swagger';
 import {
   ArrayMaxSize,
+  IsBoolean,
   IsIn,
   IsInt,
   IsObject,
@@ -24,6 +25,7 @@ import {
   type SavedPlan,
   type SequenceScope,
 } from '@arkiv/core';
+import type { LabelWords } from './settings.service';
 import { FolderPlanDto, SCOPES, TemplateTextsDto } from '../intake/intake.dto';
 import { OutputSpecDto } from '../delivery/delivery.controller';
 
@@ -88,7 +90,29 @@ export class MetadataTemplateDto extends TemplateTextsDto implements MetadataTem
   @ApiProperty() @IsString() @Length(1, 80) name: string;
 }
 
+export class ArchiveDto {
+  @ApiProperty() id: string;
+  @ApiProperty() name: string;
+}
+
+export class LabelWordsDto implements LabelWords {
+  @ApiProperty() @IsString() @MaxLength(30) name: string;
+  @ApiProperty() @IsString() @MaxLength(120) meaning: string;
+}
+
+export class AllLabelWordsDto implements Record<Label, LabelWords> {
+  @ApiProperty({ type: LabelWordsDto }) @ValidateNested() @Type(() => LabelWordsDto) A: LabelWordsDto;
+  @ApiProperty({ type: LabelWordsDto }) @ValidateNested() @Type(() => LabelWordsDto) B: LabelWordsDto;
+  @ApiProperty({ type: LabelWordsDto }) @ValidateNested() @Type(() => LabelWordsDto) M: LabelWordsDto;
+  @ApiProperty({ type: LabelWordsDto }) @ValidateNested() @Type(() => LabelWordsDto) S: LabelWordsDto;
+  @ApiProperty({ type: LabelWordsDto }) @ValidateNested() @Type(() => LabelWordsDto) P: LabelWordsDto;
+}
+
 export class SettingsDto {
+  @ApiProperty({ type: ArchiveDto }) archive: ArchiveDto;
+  @ApiProperty() studio: string;
+  @ApiProperty({ description: 'empty: the archive bears the studio’s name' }) archiveName: string;
+  @ApiProperty({ description: 'the first visit is over' }) welcomed: boolean;
   @ApiProperty() creator: string;
   @ApiProperty() rights: string;
   @ApiProperty() pattern: string;
@@ -100,6 +124,7 @@ export class SettingsDto {
   @ApiProperty({ type: String, nullable: true }) template: string | null;
   @ApiProperty({ type: KeeperRulesDto }) rules: KeeperRulesDto;
   @ApiProperty({ type: 'object', additionalProperties: { type: 'string' } }) labels: Record<Label, string>;
+  @ApiProperty({ type: AllLabelWordsDto }) labelWords: AllLabelWordsDto;
   @ApiProperty() requiredCopies: number;
   @ApiProperty() dayStartHour: number;
   @ApiProperty({ type: OutputSpecDto }) outputSpec: OutputSpecDto;
@@ -107,6 +132,9 @@ export class SettingsDto {
 }
 
 export class ChangeSettingsDto {
+  @ApiProperty({ required: false }) @IsOptional() @IsString() @MaxLength(120) studio?: string;
+  @ApiProperty({ required: false }) @IsOptional() @IsString() @MaxLength(120) archiveName?: string;
+  @ApiProperty({ required: false }) @IsOptional() @IsBoolean() welcomed?: boolean;
   @ApiProperty({ required: false }) @IsOptional() @IsString() @MaxLength(120) creator?: string;
   @ApiProperty({ required: false }) @IsOptional() @IsString() @MaxLength(300) rights?: string;
   @ApiProperty({ required: false }) @IsOptional() @IsString() @MaxLength(200) pattern?: string;
@@ -148,6 +176,11 @@ export class ChangeSettingsDto {
   @IsObject()
   @IsLabelTexts()
   labels?: Record<Label, string>;
+  @ApiProperty({ required: false, type: AllLabelWordsDto })
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => AllLabelWordsDto)
+  labelWords?: AllLabelWordsDto;
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(1) @Max(9) requiredCopies?: number;
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(0) @Max(23) dayStartHour?: number;
 }

@@ -10,7 +10,13 @@ export class Volume {
   /** where it was last seen on this machine; never leaves the server */
   @Column('text') root: string;
   @Column('text') role: VolumeRole;
-  /** two volumes on one device count as one copy */
+  /** name of its device: two volumes of one name count as one copy; `?` where nobody knows */
   @Column('text') device: string;
+  /** physical disks it was last seen on; null: unknown */
+  @Column('simple-json', { nullable: true }) disks: string[] | null;
+  /** the owner's word on which device it is, which stands for what was found out; null: none */
+  @Column('text', { nullable: true }) stated: string | null;
+  /** its folder below the mount that holds it, so that it is found under another mount point; null: not known yet */
+  @Column('text', { nullable: true }) below: string | null;
   @Column('integer') addedAt: number;
 }

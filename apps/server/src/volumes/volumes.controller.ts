@@ -1,6 +1,6 @@
-import { Body, Controller, Get, Post } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Patch, Post } from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { AddVolumeDto, VolumeDto } from './volumes.dto';
+import { AddVolumeDto, ChangeVolumeDto, VolumeDto } from './volumes.dto';
 import { VolumesService } from './volumes.service';
 
 @ApiTags('volumes')
@@ -18,6 +18,23 @@ export class VolumesController {
   @ApiOkResponse({ type: VolumeDto })
   async add(@Body() body: AddVolumeDto): Promise<VolumeDto> {
     const { id } = await this.volumes.add(body);
+    return this.one(id);
+  }
+
+  @Patch(':id')
+  @ApiOkResponse({ type: VolumeDto })
+  async change(@Param('id') id: string, @Body() body: ChangeVolumeDto): Promise<VolumeDto> {
+    await this.volumes.change(id, body);
+    return this.one(id);
+  }
+
+  @Post(':id/eject')
+  @HttpCode(204)
+  async eject(@Param('id') id: string): Promise<void> {
+    await this.volumes.eject(id);
+  }
+
+  private async one(id: string): Promise<VolumeDto> {
     return VolumeDto.of((await this.volumes.list()).find(({ volume }) => volume.id === id)!);
   }
 }

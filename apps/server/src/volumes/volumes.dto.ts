@@ -1,6 +1,7 @@
-import { ApiProperty } from '@nestjs/swagger';
-import { IsIn, IsString, MaxLength, MinLength } from 'class-validator';
-import type { VolumeStatus } from './volumes.service';
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
+import { UNKNOWN_DEVICE } from '@arkiv/core';
+import { IsIn, IsOptional, IsString, Length, MaxLength, MinLength } from 'class-validator';
+import type { ChangeVolume, VolumeStatus } from './volumes.service';
 import type { VolumeRole } from './volume.entity';
 
 const ROLES = ['working', 'backup', 'edit'] as const;
@@ -13,6 +14,13 @@ export class VolumeDto {
   @ApiProperty() name: string;
   @ApiProperty({ enum: ROLES }) role: VolumeRole;
   @ApiProperty() online: boolean;
+  @ApiProperty({ description: 'it is there and gives no answer' }) silent: boolean;
+  @ApiProperty({ description: 'name of the device it lies on; the same name, the same device' })
+  device: string;
+  @ApiProperty({ description: 'nobody knows on which disk it lies: it counts as the same as others' })
+  deviceUnknown: boolean;
+  @ApiProperty({ type: String, nullable: true, description: 'the owner’s word on its device' })
+  stated: string | null;
   @ApiProperty({ type: Number, nullable: true, description: 'bytes' }) free: number | null;
   @ApiProperty({ type: Number, nullable: true, description: 'bytes' }) total: number | null;
 
@@ -22,12 +30,16 @@ export class VolumeDto {
   @ApiProperty({ description: 'it is here and cannot be written to' }) readOnly: boolean;
   @ApiProperty({ description: 'a large card more would not go onto it' }) nearlyFull: boolean;
 
-  static of({ volume, online, space, readOnly, holds }: VolumeStatus): VolumeDto {
+  static of({ volume, online, silent, space, readOnly, holds }: VolumeStatus): VolumeDto {
     return {
       id: volume.id,
       name: volume.name,
       role: volume.role,
       online,
+      silent,
+      device: volume.device,
+      deviceUnknown: volume.device === UNKNOWN_DEVICE,
+      stated: volume.stated,
       free: space?.free ?? null,
       total: space?.total ?? null,
       readOnly,
@@ -35,6 +47,16 @@ export class VolumeDto {
       ...holds,
     };
   }
+}
+
+export class ChangeVolumeDto implements ChangeVolume {
+  @ApiPropertyOptional() @IsOptional() @IsString() @Length(1, 80) name?: string;
+  @ApiPropertyOptional({ enum: ROLES }) @IsOptional() @IsIn(ROLES) role?: VolumeRole;
+  @ApiPropertyOptional({ type: String, nullable: true, description: 'the owner’s word on its device' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(80)
+  device?: string | null;
 }
 
 export class AddVolumeDto {

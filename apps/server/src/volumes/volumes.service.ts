@@ -1,23 +1,26 @@
 import path from 'node:path';
-import { Injectable } from '@nestjs/common';
-import { ArkivError } from '@arkiv/core';
+import { Injectable, Logger, type BeforeApplicationShutdown, type OnModuleInit } from '@nestjs/common';
+import { ArkivError, deviceNames, statedDisks, UNKNOWN_DEVICE, type Disks } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode, type Space } from '../disk/disk';
-import { placeNew, readOwn } from '../disk/place';
+import type { Probe } from '../disk/mounts/look';
+import { NO_ANSWER } from '../disk/mounts/looker';
+import { mountAt } from '../disk/mounts/mounts';
+import { placeNew, readOwn, replaceOwn, sha256Of } from '../disk/place';
 import { resolveBelow } from '../disk/volumePath';
 import { EventsService } from '../events/events.service';
+import { MountsService, VOLUME_FILE } from '../mounts/mounts.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
+import { SettingsService, type ArchiveIdentity } from '../system/settings.service';
 import { Volume, type VolumeRole } from './volume.entity';
-
-export const VOLUME_FILE = '.arkiv-volume.json';
 
 interface VolumeFile {
   id: string;
   name: string;
   made: string;
-  /** stand-ins say which device they play */
-  device?: string;
+  /** the archives that keep files on it */
+  archives?: ArchiveIdentity[];
 }
 
 export interface VolumeStatus {
@@ -26,6 +29,8 @@ export interface VolumeStatus {
   space: Space | null;
   /** it is there and cannot be written to */
   readOnly: boolean;
+  /** it is there and gives no answer */
+  silent: boolean;
   holds: Holdings;
 }
 
@@ -42,6 +47,9 @@ export interface Holdings {
 /** Bytes to leave free: the database of a volume's file system and our own texts need room too. */
 export const SPARE_BYTES = 32 * 1024 * 1024;
 
+/** How many distinct devices copies (c) on volumes (v) lie on, in SQL: unknown ones count as one at the most. */
+export const DEVICES = `MAX(COUNT(DISTINCT NULLIF(v.device, '${UNKNOWN_DEVICE}')), COUNT(v.id) > 0)`;
+
 const NOTHING: Holdings = { files: 0, onlyHere: 0, damaged: 0 };
 
 export interface NewVolume {
@@ -49,12 +57,23 @@ export interface NewVolume {
   root: string;
   name: string;
   role: VolumeRole;
-  device?: string;
+}
+
+/** What the owner may change of a volume. */
+export interface ChangeVolume {
+  name?: string;
+  role?: VolumeRole;
+  /** the device it lies on, by the owner's word; null: what can be found out counts */
+  device?: string | null;
 }
 
 /** Knows the volumes, tells which are there, and is the only way from (volume, path) to a path on this machine. */
 @Injectable()
-export class VolumesService {
+export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
+  private readonly log = new Logger('volumes');
+  private looking: Promise<void> = Promise.resolve();
+  private stopped = false;
+
   constructor(
     private readonly disk: Disk,
     private readonly reading: Reading,
@@ -62,7 +81,78 @@ export class VolumesService {
     private readonly clock: Clock,
     private readonly ids: Ids,
     private readonly events: EventsService,
+    private readonly settings: SettingsService,
+    private readonly mounts: MountsService,
   ) {}
+
+  onModuleInit(): void {
+    this.mounts.folders = async () => (await this.all()).flatMap(({ below }) => (below ? [below] : []));
+    this.mounts.changes.subscribe(() => void this.lookAround());
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    this.stopped = true;
+    await this.looking;
+  }
+
+  /** Finds known volumes under new mount points, and judges anew on which disks they lie. */
+  lookAround(): Promise<void> {
+    if (this.stopped) return this.looking;
+    this.looking = this.looking
+      .then(() => this.recognise())
+      .then(() => this.judge())
+      .then(() => void this.events.publish('volumes', {}))
+      .catch((error: unknown) => this.log.error((error as Error).stack));
+    return this.looking;
+  }
+
+  private async recognise(): Promise<void> {
+    for (const { mount, look } of await this.mounts.now()) {
+      for (const [below, text] of Object.entries(look?.texts ?? {})) {
+        const id = readVolumeFile(text)?.id;
+        const known = id === undefined ? null : await this.reading.manager.findOneBy(Volume, { id });
+        const root = below === '' ? mount.point : `${mount.point}/${below}`;
+        if (!known || known.root === root) continue;
+        // Two with one id: the one that is in use stays, and the other is no volume of ours.
+        if (await this.isOnline(known)) this.log.warn(`a second drive bears the id of “${known.name}”`);
+        else await this.work.write((manager) => manager.update(Volume, { id }, { root, below }));
+      }
+    }
+  }
+
+  /** Which volumes share a disk. Those that are away keep what was found when they were seen last. */
+  private async judge(): Promise<void> {
+    const volumes = await this.all();
+    for (const volume of volumes) {
+      if (!(await this.isOnline(volume))) continue;
+      volume.disks = (await this.mounts.disksOf(volume.root))?.slice() ?? null;
+      volume.below = await this.mounts.below(volume.root);
+    }
+    const names = deviceNames(volumes.map(disksOf));
+    await this.work.write(async (manager) => {
+      for (const [i, { id, disks, below }] of volumes.entries())
+        await manager.update(Volume, { id }, { disks, below, device: names[i]! });
+    });
+  }
+
+  async change(id: string, change: ChangeVolume): Promise<void> {
+    const volume = await this.get(id);
+    const { name = volume.name, role = volume.role } = change;
+    const stated = change.device === undefined ? volume.stated : change.device?.trim() || null;
+    await this.work.write((manager) => manager.update(Volume, { id }, { name, role, stated }));
+    await this.lookAround();
+  }
+
+  /** Writes what is pending and lets go of the drive. Throws `volume.eject` with the reason where that cannot be done. */
+  async eject(id: string): Promise<void> {
+    const volume = await this.get(id);
+    const mounts = (await this.mounts.now()).map(({ mount }) => mount);
+    const mount = mountAt(mounts, volume.root);
+    const refused =
+      mount && mount.point !== '/' ? await this.mounts.eject(mount) : 'it is a folder of this computer';
+    if (refused !== null) throw new ArkivError('volume.eject', { volume: volume.name, reason: refused });
+    await this.lookAround();
+  }
 
   async list(): Promise<VolumeStatus[]> {
     const volumes = await this.all();
@@ -82,9 +172,9 @@ export class VolumesService {
   private async holdings(): Promise<Map<string, Holdings>> {
     const rows: { id: string; files: number; onlyHere: number }[] = await this.reading.source.query(
       `WITH spread AS (
-         SELECT c."assetId" AS asset, COUNT(DISTINCT v.device) AS devices
+         SELECT c."assetId" AS asset, ${DEVICES} AS devices
          FROM copy c JOIN volume v ON v.id = c."volumeId" GROUP BY c."assetId")
-       SELECT c."volumeId" AS id, COUNT(*) AS files, SUM(s.devices = 1) AS "onlyHere"
+       SELECT c."volumeId" AS id, COUNT(*) AS files, SUM(s.devices <= 1) AS "onlyHere"
        FROM copy c JOIN spread s ON s.asset = c."assetId" GROUP BY c."volumeId"`,
     );
     const damages: { id: string; n: number }[] = await this.reading.source.query(
@@ -108,12 +198,12 @@ export class VolumesService {
 
   async status(volume: Volume): Promise<Omit<VolumeStatus, 'holds'>> {
     try {
-      await this.check(volume);
-      const readOnly = !(await this.disk.writable(volume.root));
-      return { volume, online: true, space: await this.disk.space(volume.root), readOnly };
+      const { space, writable } = await this.probe(volume);
+      return { volume, online: true, space, readOnly: !writable, silent: false };
     } catch (error) {
-      if (!(error instanceof ArkivError) && diskErrorCode(error) === null) throw error;
-      return { volume, online: false, space: null, readOnly: false };
+      if (!(error instanceof ArkivError)) throw error;
+      const silent = error.code === 'volume.silent';
+      return { volume, online: false, space: null, readOnly: false, silent };
     }
   }
 
@@ -131,13 +221,11 @@ export class VolumesService {
     if (!facts) refuse('there is no such folder');
     if (facts!.kind !== 'folder') refuse('it is not a folder');
     const root = await this.disk.realPath(input.root);
-    const device = input.device ?? `device-${facts!.device}`;
     const present = await this.readFile(root);
     const file: VolumeFile = present ?? {
       id: this.ids.newId(),
       name: input.name,
       made: new Date(this.clock.now()).toISOString(),
-      device: input.device,
     };
     const known = await this.reading.manager.findOneBy(Volume, { id: file.id });
     if (known && known.root !== root && (await this.isOnline(known)))
@@ -159,28 +247,60 @@ export class VolumesService {
       name: known?.name ?? input.name,
       root,
       role: input.role,
-      device: file.device ?? device,
+      device: known?.device ?? UNKNOWN_DEVICE,
+      disks: known?.disks ?? null,
+      stated: known?.stated ?? null,
+      below: known?.below ?? null,
       addedAt: known?.addedAt ?? this.clock.now(),
     };
     await this.work.write((manager) => manager.save(Volume, volume));
-    this.events.publish('volumes', {});
-    return volume;
+    await this.sign(volume);
+    await this.lookAround();
+    return this.get(volume.id);
+  }
+
+  /** Writes this archive's id and name into the id file of every volume that is there. */
+  async signAll(): Promise<void> {
+    for (const volume of await this.all()) await this.sign(volume);
+  }
+
+  /** A volume that is away, or cannot be written to, is signed another time: it is known by its own id anyway. */
+  private async sign(volume: Volume): Promise<void> {
+    const own = await this.settings.archive();
+    const place = path.join(volume.root, VOLUME_FILE);
+    try {
+      const text = await readOwn(this.disk, place);
+      const file = text === null ? null : readVolumeFile(text);
+      if (text === null || file?.id !== volume.id) return;
+      const others = (file.archives ?? []).filter(({ id }) => id !== own.id);
+      const signed = `${JSON.stringify({ ...file, archives: [...others, own] }, null, 2)}\n`;
+      if (signed !== text) await replaceOwn(this.disk, place, signed, sha256Of(text), volume.id);
+    } catch (error) {
+      if (diskErrorCode(error) === null) throw error;
+    }
   }
 
   /**
    * Makes sure that the volume is there and is the one we mean; an unmounted mount point is an empty folder.
-   * To be called before each batch of work. Throws `volume.offline` or `volume.changed`.
+   * To be called before each batch of work. Throws `volume.offline`, `volume.silent` or `volume.changed`.
    */
   async check(volume: Volume): Promise<void> {
-    let file: VolumeFile | null;
+    await this.probe(volume);
+  }
+
+  private async probe(volume: Volume): Promise<Probe> {
+    let probe: Probe | null = null;
     try {
-      file = await this.readFile(volume.root);
+      probe = await this.disk.probe(volume.root, VOLUME_FILE);
     } catch (error) {
-      if (diskErrorCode(error) === null) throw error;
-      file = null;
+      const code = diskErrorCode(error);
+      if (code === null) throw error;
+      if (code === NO_ANSWER) throw new ArkivError('volume.silent', { volume: volume.name });
     }
-    if (!file) throw new ArkivError('volume.offline', { volume: volume.name });
+    const file = probe?.text ? readVolumeFile(probe.text) : null;
+    if (!probe || !file) throw new ArkivError('volume.offline', { volume: volume.name });
     if (file.id !== volume.id) throw new ArkivError('volume.changed', { volume: volume.name });
+    return probe;
   }
 
   /** The path on this machine. Throws `path.outside` for anything that would leave the volume. */
@@ -190,13 +310,20 @@ export class VolumesService {
 
   private async readFile(root: string): Promise<VolumeFile | null> {
     const text = await readOwn(this.disk, path.join(root, VOLUME_FILE));
-    if (text === null) return null;
-    try {
-      const file = JSON.parse(text) as VolumeFile;
-      return typeof file.id === 'string' && file.id !== '' ? file : null;
-    } catch {
-      return null;
-    }
+    return text === null ? null : readVolumeFile(text);
+  }
+}
+
+/** The disks a volume lies on: by the owner's word where he gave one. */
+export const disksOf = ({ stated, disks }: Pick<Volume, 'stated' | 'disks'>): Disks =>
+  stated === null ? disks : statedDisks(stated);
+
+function readVolumeFile(text: string): VolumeFile | null {
+  try {
+    const file = JSON.parse(text) as VolumeFile;
+    return typeof file.id === 'string' && file.id !== '' ? file : null;
+  } catch {
+    return null;
   }
 }
 

@@ -1,3 +1,4 @@
+import type { Label } from '../marks/marks';
 import { parsePattern, renderText, type NameFacts, type PatternProblem } from '../naming/pattern';
 import { EMPTY_DESCRIPTION, type Description } from './description';
 
@@ -28,6 +29,10 @@ export interface MetadataTemplate {
   fields: Partial<Record<DescriptionField, string>>;
   /** separated by commas or line ends */
   keywords: string;
+  /** stars that frames begin with, 0…5; missing: none */
+  stars?: number;
+  /** label that frames begin with; missing or null: none */
+  label?: Label | null;
 }
 
 /** What a camera was set to write itself. */

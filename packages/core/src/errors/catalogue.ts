@@ -32,6 +32,16 @@ export const ERRORS = {
     message: 'The volume “{volume}” is not there.',
     next: 'Plug it in and try again; nothing was changed.',
   },
+  'volume.silent': {
+    status: 409,
+    message: 'The drive “{volume}” is there and does not answer.',
+    next: 'Check its cable or its network; work on it goes on when it answers. Nothing else is held up.',
+  },
+  'volume.eject': {
+    status: 409,
+    message: '“{volume}” could not be ejected: {reason}.',
+    next: 'Let the computer eject it, and pull it out only then.',
+  },
   'volume.changed': {
     status: 409,
     message: 'The place of volume “{volume}” now holds another volume.',
@@ -58,6 +68,11 @@ export const ERRORS = {
     next: 'Choose an existing folder that can be written to.',
   },
   'card.none': { status: 409, message: 'There is no card in reader “{reader}”.', next: 'Insert a card.' },
+  'card.eject': {
+    status: 409,
+    message: '“{card}” could not be ejected: {reason}.',
+    next: 'Nothing is being written to it: let the computer eject it, then take it out.',
+  },
   'card.vanished': {
     status: 409,
     message: 'The card in reader “{reader}” went away while {file} was read.',
@@ -157,6 +172,11 @@ export const ERRORS = {
     status: 409,
     message: 'This cannot be undone any more: {reason}.',
     next: 'Nothing was changed; move the frames back by hand where that is wanted.',
+  },
+  'archive.open': {
+    status: 409,
+    message: 'This archive is open already: {address}',
+    next: 'Work there, or stop that server before starting another.',
   },
   'archive.newer': {
     status: 500,

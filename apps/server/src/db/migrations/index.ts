@@ -1,5 +1,6 @@
 import { Beginning1795000000000 } from './1795000000000-beginning';
 import { Keeping1795400000000 } from './1795400000000-keeping';
+import { Devices1796000000000 } from './1796000000000-devices';
 
 /** In order; a migration that has been released is never changed. */
-export const MIGRATIONS = [Beginning1795000000000, Keeping1795400000000];
+export const MIGRATIONS = [Beginning1795000000000, Keeping1795400000000, Devices1796000000000];

@@ -1,0 +1,82 @@
+import { CARD_TREES, PHONE_TREE } from '@arkiv/core';
+import type { Disk, Space } from '../disk';
+
+/** What a place says of itself: its own small file, its room, whether it can be written to. */
+export interface Probe {
+  /** text of the file asked for; null: there is none */
+  text: string | null;
+  space: Space;
+  writable: boolean;
+}
+
+export interface MountLook {
+  /** folders below the mount that hold a card's tree; '' for the mount itself */
+  cards: string[];
+  /** texts of the own file, by the folder below the mount in which it lies */
+  texts: Record<string, string>;
+}
+
+export interface LookOrder {
+  point: string;
+  /** name of the own file that marks a drive */
+  ownFile: string;
+  /** folders below the mount in which the own file may lie */
+  folders: readonly string[];
+  /** a cable's mount: devices and their storages come first */
+  cable: boolean;
+}
+
+/** The own file is a few hundred bytes; whatever is larger is somebody else's. */
+const MAX_OWN_FILE = 64 * 1024;
+/** Storages and devices on one cable mount: more than any desk has. */
+const MAX_ON_CABLE = 32;
+
+export async function probePlace(disk: Disk, root: string, ownFile: string): Promise<Probe> {
+  const text = await ownText(disk, `${root}/${ownFile}`);
+  return { text, space: await disk.space(root), writable: await disk.writable(root) };
+}
+
+/** Looks what a mounted file system is: a card by its tree, a drive by its own file. Nothing is written. */
+export async function lookAtMount(disk: Disk, order: LookOrder): Promise<MountLook> {
+  const { point, ownFile, folders, cable } = order;
+  const texts: Record<string, string> = {};
+  for (const folder of new Set(['', ...folders])) {
+    const text = await ownText(disk, [point, folder, ownFile].filter(Boolean).join('/'));
+    if (text !== null) texts[folder] = text;
+  }
+  const cards: string[] = [];
+  if (await holdsCard(disk, point)) cards.push('');
+  else if (cable) cards.push(...(await cardsOnCable(disk, point, 2)));
+  return { cards, texts };
+}
+
+async function holdsCard(disk: Disk, root: string): Promise<boolean> {
+  for (const tree of CARD_TREES) if (await isFolder(disk, `${root}/${tree}`)) return true;
+  return false;
+}
+
+/** Phones show their storages as folders, a desktop shows the phones as folders: DCIM lies up to two levels down. */
+async function cardsOnCable(disk: Disk, root: string, depth: number, below = ''): Promise<string[]> {
+  const found: string[] = [];
+  for (const name of (await disk.names(below ? `${root}/${below}` : root)).slice(0, MAX_ON_CABLE)) {
+    const folder = below ? `${below}/${String(name)}` : String(name);
+    if (!(await isFolder(disk, `${root}/${folder}`))) continue;
+    if (await isFolder(disk, `${root}/${folder}/${PHONE_TREE}`)) found.push(folder);
+    else if (depth > 1) found.push(...(await cardsOnCable(disk, root, depth - 1, folder)));
+  }
+  return found;
+}
+
+async function isFolder(disk: Disk, path: string): Promise<boolean> {
+  return (await disk.facts(path))?.kind === 'folder';
+}
+
+async function ownText(disk: Disk, file: string): Promise<string | null> {
+  try {
+    return (await disk.readAll(file, MAX_OWN_FILE)).toString('utf8');
+  } catch (error) {
+    if (error instanceof RangeError) return null;
+    if (['ENOENT', 'ENOTDIR', 'EISDIR'].includes((error as { code?: string }).code ?? '')) return null;
+    throw error;
+  }
+}

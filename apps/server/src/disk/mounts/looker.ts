@@ -1,0 +1,124 @@
+import { fork, type ChildProcess } from 'node:child_process';
+import type { LookOrder, MountLook, Probe } from './look';
+
+export type Look =
+  { what: 'probe'; root: string; ownFile: string } | { what: 'mount'; root: string; order: LookOrder };
+
+export interface LookAsked {
+  id: number;
+  ask: Look;
+}
+
+export interface LookAnswer {
+  id: number;
+  found?: unknown;
+  error?: { code?: string; message: string };
+}
+
+/** What a place that does not answer in time is said to be: the code of a disk error, so that it is treated as one. */
+export const NO_ANSWER = 'ETIMEDOUT';
+
+/** A drive that slept needs up to this long to turn; measured figures of makers' data sheets, from memory. */
+const LIMIT_MILLIS = 8000;
+/** Before a place that hung is tried again: each try may cost a thread of the child. */
+const AGAIN_MILLIS = 20_000;
+/** Threads of the child, and how many may hang before another child takes over: half leaves room for all others. */
+const THREADS = 64;
+const MOST_HANGING = THREADS / 2;
+
+interface Waiting {
+  root: string;
+  child: ChildProcess;
+  answered(answer: LookAnswer): void;
+}
+
+/** Looks at places that may hang, in a child process and with a time limit. */
+export class Looker {
+  private child: ChildProcess | null = null;
+  private readonly waiting = new Map<number, Waiting>();
+  /** by root: when it was asked last, while it has not answered */
+  private readonly hanging = new Map<string, number>();
+  private count = 0;
+
+  constructor(
+    private readonly limitMillis = LIMIT_MILLIS,
+    private readonly againMillis = AGAIN_MILLIS,
+  ) {}
+
+  probe(root: string, ownFile: string): Promise<Probe> {
+    return this.ask<Probe>({ what: 'probe', root, ownFile });
+  }
+
+  mount(order: LookOrder): Promise<MountLook> {
+    return this.ask<MountLook>({ what: 'mount', root: order.point, order });
+  }
+
+  close(): void {
+    this.child?.removeAllListeners('exit');
+    this.child?.kill('SIGKILL');
+    this.child = null;
+  }
+
+  private ask<T>(ask: Look): Promise<T> {
+    const hangs = this.hanging.get(ask.root);
+    if (hangs !== undefined && performance.now() - hangs < this.againMillis)
+      return Promise.reject(noAnswer(ask.root));
+    if (hangs !== undefined) this.hanging.set(ask.root, performance.now());
+    const child = this.running();
+    const id = ++this.count;
+    return new Promise<T>((resolve, reject) => {
+      const timer = setTimeout(() => {
+        this.hanging.set(ask.root, performance.now());
+        reject(noAnswer(ask.root));
+        this.relieve(child);
+      }, this.limitMillis);
+      this.waiting.set(id, {
+        root: ask.root,
+        child,
+        answered: ({ found, error }) => {
+          clearTimeout(timer);
+          this.waiting.delete(id);
+          if (error?.code !== NO_ANSWER) this.hanging.delete(ask.root);
+          if (error) reject(Object.assign(new Error(error.message), { code: error.code }));
+          else resolve(found as T);
+        },
+      });
+      child.send({ id, ask } satisfies LookAsked);
+    });
+  }
+
+  private running(): ChildProcess {
+    if (this.child) return this.child;
+    const child = fork(require.resolve('@arkiv/server/dist/disk/mounts/look.child.js'), {
+      env: { ...process.env, UV_THREADPOOL_SIZE: String(THREADS) },
+      execArgv: [],
+      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    });
+    child.on('message', (answer: LookAnswer) => this.waiting.get(answer.id)?.answered(answer));
+    child.on('exit', () => this.gone(child, 'the process that looks at drives ended'));
+    child.on('error', (error) => this.gone(child, error.message));
+    // It must not keep a server alive that wants to end.
+    child.unref();
+    child.channel?.unref();
+    this.child = child;
+    return child;
+  }
+
+  private gone(child: ChildProcess, message: string): void {
+    if (this.child === child) this.child = null;
+    for (const [id, { child: its, answered }] of this.waiting)
+      if (its === child) answered({ id, error: { code: NO_ANSWER, message } });
+  }
+
+  /** A child with many hanging threads is left to them: killing it may have to wait for the mounts it hangs on. */
+  private relieve(child: ChildProcess): void {
+    const hanging = [...this.waiting.values()].filter((w) => w.child === child).length;
+    if (hanging < MOST_HANGING || this.child !== child) return;
+    this.child = null;
+    child.kill('SIGKILL');
+  }
+}
+
+function noAnswer(root: string): Error {
+  return Object.assign(new Error(`${NO_ANSWER}: ${root} does not answer`), { code: NO_ANSWER });
+}
