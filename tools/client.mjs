@@ -10,5 +10,10 @@ export function client(base) {
     if (!response.ok) throw new Error(`${method} ${where}: ${response.status} ${text}`);
     return text ? JSON.parse(text) : undefined;
   };
-  return { get: (where) => ask('GET', where), post: (where, body = {}) => ask('POST', where, body) };
+  return {
+    get: (where) => ask('GET', where),
+    post: (where, body = {}) => ask('POST', where, body),
+    put: (where, body) => ask('PUT', where, body),
+    patch: (where, body) => ask('PATCH', where, body),
+  };
 }

@@ -101,7 +101,10 @@ export async function prepareIntake(server, card, drives) {
   const targets = [];
   for (const [i, root] of drives.entries()) {
     const role = i === 0 ? 'working' : 'backup';
-    targets.push((await server.post('/volumes', { root, name: path.basename(root), role })).id);
+    const { id } = await server.post('/volumes', { root, name: path.basename(root), role });
+    // Folders of one disk play distinct devices.
+    await server.patch(`/volumes/${id}`, { device: root });
+    targets.push(id);
   }
   const { fingerprint } = await server.get(`/readers/${reader.id}/card`);
   const { pattern, folders } = await server.get('/settings');

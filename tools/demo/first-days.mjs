@@ -55,8 +55,9 @@ export async function cullHalf(base, shootId) {
 
 /** Puts an empty archive into the state of the demo's first morning. */
 export async function firstDays(base) {
-  const { get, post } = client(base);
+  const { get, post, patch } = client(base);
   if ((await get('/shoots')).length > 0) return;
+  await patch('/settings', { studio: 'Ockham & Daughters', creator: 'Ines Ockham', welcomed: true });
   await post('/stand-ins/slots/slot-1/insert', { card: 'catalogue' });
   const shootId = await takeIn(base, 'slot-1', {
     title: 'Autumn catalogue',

@@ -28,8 +28,13 @@ export async function takeIn(server) {
   for (const [name, role] of [
     ['a', 'working'],
     ['b', 'backup'],
-  ])
-    targets.push((await server.post('/volumes', { root: places[name], name, role })).id);
+  ]) {
+    const { id } = await server.post('/volumes', { root: places[name], name, role });
+    // Three folders of one disk play three devices.
+    await server.patch(`/volumes/${id}`, { device: name });
+    targets.push(id);
+  }
+  await server.put(`/readers/${reader.id}/device`, { device: 'card' });
   const { fingerprint } = await server.get(`/readers/${reader.id}/card`);
   const { pattern, folders } = await server.get('/settings');
   return {

@@ -44,12 +44,10 @@ export function makeCard() {
 export function makeDrives() {
   for (const name of ['a', 'b']) {
     mkdirSync(places[name], { recursive: true });
-    // Two folders play two devices.
     const file = {
       id: `DRIVE-${name.toUpperCase()}`.padEnd(26, '0'),
       name,
       made: '2026-01-01T00:00:00.000Z',
-      device: name,
     };
     writeFileSync(path.join(places[name], '.arkiv-volume.json'), `${JSON.stringify(file)}\n`);
   }

@@ -7,7 +7,6 @@ const run = (command: string, ...args: string[]): string =>
 const works = (command: string, ...args: string[]): boolean =>
   spawnSync(command, args, { stdio: 'ignore' }).status === 0;
 
-const SECTOR = 512;
 /** Start and length in sectors of the two partitions, some 100 MB each: an intake leaves 32 MB free. */
 const PARTS = [
   [2048, 204800],

@@ -11,6 +11,8 @@ import { FilesScreen } from './screens/files/FilesScreen';
 import { HandoffScreen } from './screens/handoff/HandoffScreen';
 import { IntakeScreen } from './screens/intake/IntakeScreen';
 import { NowhereScreen } from './screens/NowhereScreen';
+import { StudioScreen } from './screens/studio/StudioScreen';
+import { WelcomeScreen } from './screens/welcome/WelcomeScreen';
 import { ShootsScreen } from './screens/shoots/ShootsScreen';
 
 // Only the demo has these: nobody else loads them.
@@ -30,6 +32,8 @@ export function App() {
           <Route path="/" element={<DeskScreen />} />
           <Route path="/intake/:reader" element={<IntakeScreen />} />
           <Route path="/arrival" element={<ArrivalScreen />} />
+          <Route path="/studio" element={<StudioScreen />} />
+          <Route path="/welcome" element={<WelcomeScreen />} />
           <Route path="/shoots" element={<ShootsScreen />} />
           <Route path="/shoots/:id/cull" element={<CullScreen />} />
           <Route path="/shoots/:id/files" element={<FilesScreen />} />

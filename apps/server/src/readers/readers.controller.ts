@@ -12,7 +12,7 @@ import {
 } from '@nestjs/common';
 import { ApiOkResponse, ApiProduces, ApiTags } from '@nestjs/swagger';
 import { AddReaderDto, CardDto, CardSummaryDto, ReaderDto, StateDeviceDto } from './readers.dto';
-import { ReadersService } from './readers.service';
+import { ReadersService, type ReaderInfo } from './readers.service';
 
 @ApiTags('readers')
 @Controller('api/readers')
@@ -21,14 +21,21 @@ export class ReadersController {
 
   @Get()
   @ApiOkResponse({ type: [ReaderDto] })
-  list(): Promise<ReaderDto[]> {
-    return this.readers.list();
+  async list(): Promise<ReaderDto[]> {
+    return Promise.all((await this.readers.list()).map((reader) => this.shown(reader)));
   }
 
   @Post()
   @ApiOkResponse({ type: ReaderDto })
-  add(@Body() body: AddReaderDto): Promise<ReaderDto> {
-    return this.readers.addFolder(body.root, body.name);
+  async add(@Body() body: AddReaderDto): Promise<ReaderDto> {
+    return this.shown(await this.readers.addFolder(body.root, body.name));
+  }
+
+  private async shown(reader: ReaderInfo): Promise<ReaderDto> {
+    return {
+      ...reader,
+      deviceUnknown: reader.card !== null && (await this.readers.disksOf(reader.id)) === null,
+    };
   }
 
   @Get(':id/card')

@@ -11,6 +11,8 @@ export class ReaderDto {
   @ApiProperty() name: string;
   @ApiProperty({ enum: READER_KINDS }) kind: ReaderKind;
   @ApiProperty({ type: String, nullable: true }) card: string | null;
+  @ApiProperty({ description: 'nobody knows on which device the card lies: nothing proves it for clearing' })
+  deviceUnknown: boolean;
 }
 
 export class StateDeviceDto {

@@ -1,17 +1,35 @@
-import { Body, Controller, Get, HttpCode, Param, Patch, Post } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Patch, Post, Query } from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { AddVolumeDto, ChangeVolumeDto, VolumeDto } from './volumes.dto';
+import { AddVolumeDto, ChangeVolumeDto, SuggestedPlaceDto, VolumeDto } from './volumes.dto';
+import { PlacesService } from './places.service';
 import { VolumesService } from './volumes.service';
 
 @ApiTags('volumes')
 @Controller('api/volumes')
 export class VolumesController {
-  constructor(private readonly volumes: VolumesService) {}
+  constructor(
+    private readonly volumes: VolumesService,
+    private readonly places: PlacesService,
+  ) {}
 
   @Get()
   @ApiOkResponse({ type: [VolumeDto] })
   async list(): Promise<VolumeDto[]> {
     return (await this.volumes.list()).map(VolumeDto.of);
+  }
+
+  /** Where pictures could live. */
+  @Get('suggestions')
+  @ApiOkResponse({ type: [SuggestedPlaceDto] })
+  suggestions(): Promise<SuggestedPlaceDto[]> {
+    return this.places.suggestions();
+  }
+
+  /** Folders whose full path begins so. */
+  @Get('folders')
+  @ApiOkResponse({ type: [String] })
+  folders(@Query('from') from: string): Promise<string[]> {
+    return this.places.foldersFrom(from ?? '');
   }
 
   @Post()

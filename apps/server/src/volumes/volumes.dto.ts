@@ -1,7 +1,8 @@
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { UNKNOWN_DEVICE } from '@arkiv/core';
-import { IsIn, IsOptional, IsString, Length, MaxLength, MinLength } from 'class-validator';
+import { IsBoolean, IsIn, IsOptional, IsString, Length, MaxLength, MinLength } from 'class-validator';
 import type { ChangeVolume, VolumeStatus } from './volumes.service';
+import type { SuggestedPlace } from './places.service';
 import type { VolumeRole } from './volume.entity';
 
 const ROLES = ['working', 'backup', 'edit'] as const;
@@ -14,6 +15,7 @@ export class VolumeDto {
   @ApiProperty() name: string;
   @ApiProperty({ enum: ROLES }) role: VolumeRole;
   @ApiProperty() online: boolean;
+  @ApiProperty({ description: 'it can be written out and taken off the computer' }) ejectable: boolean;
   @ApiProperty({ description: 'it is there and gives no answer' }) silent: boolean;
   @ApiProperty({ description: 'name of the device it lies on; the same name, the same device' })
   device: string;
@@ -30,13 +32,14 @@ export class VolumeDto {
   @ApiProperty({ description: 'it is here and cannot be written to' }) readOnly: boolean;
   @ApiProperty({ description: 'a large card more would not go onto it' }) nearlyFull: boolean;
 
-  static of({ volume, online, silent, space, readOnly, holds }: VolumeStatus): VolumeDto {
+  static of({ volume, online, silent, ejectable, space, readOnly, holds }: VolumeStatus): VolumeDto {
     return {
       id: volume.id,
       name: volume.name,
       role: volume.role,
       online,
       silent,
+      ejectable: ejectable && online,
       device: volume.device,
       deviceUnknown: volume.device === UNKNOWN_DEVICE,
       stated: volume.stated,
@@ -47,6 +50,14 @@ export class VolumeDto {
       ...holds,
     };
   }
+}
+
+export class SuggestedPlaceDto implements SuggestedPlace {
+  @ApiProperty({ description: 'full path on the server’s machine' }) path: string;
+  @ApiProperty() name: string;
+  @ApiProperty({ enum: ['home', 'drive', 'share'] }) kind: SuggestedPlace['kind'];
+  @ApiProperty({ description: 'bytes' }) free: number;
+  @ApiProperty({ description: 'bytes' }) total: number;
 }
 
 export class ChangeVolumeDto implements ChangeVolume {
@@ -60,7 +71,7 @@ export class ChangeVolumeDto implements ChangeVolume {
 }
 
 export class AddVolumeDto {
-  @ApiProperty({ description: 'full path of an existing folder on the server’s machine' })
+  @ApiProperty({ description: 'full path of a folder on the server’s machine' })
   @IsString()
   @MinLength(1)
   @MaxLength(4096)
@@ -75,4 +86,9 @@ export class AddVolumeDto {
   @ApiProperty({ enum: ROLES })
   @IsIn(ROLES)
   role: VolumeRole;
+
+  @ApiPropertyOptional({ description: 'make the folder where it is not there yet' })
+  @IsOptional()
+  @IsBoolean()
+  create?: boolean;
 }

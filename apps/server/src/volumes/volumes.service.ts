@@ -31,6 +31,8 @@ export interface VolumeStatus {
   readOnly: boolean;
   /** it is there and gives no answer */
   silent: boolean;
+  /** it is a mount of its own that can be taken off */
+  ejectable: boolean;
   holds: Holdings;
 }
 
@@ -57,6 +59,8 @@ export interface NewVolume {
   root: string;
   name: string;
   role: VolumeRole;
+  /** make the folder where it is not there yet */
+  create?: boolean;
 }
 
 /** What the owner may change of a volume. */
@@ -157,9 +161,11 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
   async list(): Promise<VolumeStatus[]> {
     const volumes = await this.all();
     const holdings = await this.holdings();
+    const mounts = (await this.mounts.now()).map(({ mount }) => mount);
     return Promise.all(
       volumes.map(async (volume) => ({
         ...(await this.status(volume)),
+        ejectable: ![undefined, '/'].includes(mountAt(mounts, volume.root)?.point),
         holds: holdings.get(volume.id) ?? NOTHING,
       })),
     );
@@ -196,7 +202,7 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
     return volume;
   }
 
-  async status(volume: Volume): Promise<Omit<VolumeStatus, 'holds'>> {
+  async status(volume: Volume): Promise<Omit<VolumeStatus, 'holds' | 'ejectable'>> {
     try {
       const { space, writable } = await this.probe(volume);
       return { volume, online: true, space, readOnly: !writable, silent: false };
@@ -217,6 +223,10 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
       throw new ArkivError('volume.folder', { path: input.root, reason });
     };
     if (!path.isAbsolute(input.root)) refuse('it is not a full path');
+    if (input.create && !(await this.disk.facts(input.root)))
+      await this.disk
+        .makeFolders(input.root)
+        .catch((error: Error) => refuse(`it cannot be made (${error.message})`));
     const facts = await this.disk.facts(input.root);
     if (!facts) refuse('there is no such folder');
     if (facts!.kind !== 'folder') refuse('it is not a folder');

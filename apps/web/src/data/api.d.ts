@@ -160,6 +160,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/volumes/suggestions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Volumes_suggestions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/volumes/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Volumes_folders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/volumes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["Volumes_change"];
+        trace?: never;
+    };
+    "/api/volumes/{id}/eject": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Volumes_eject"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readers": {
         parameters: {
             query?: never;
@@ -233,6 +297,22 @@ export interface paths {
         };
         get: operations["Readers_picture"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readers/{id}/device": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["Readers_state"];
         post?: never;
         delete?: never;
         options?: never;
@@ -716,6 +796,10 @@ export interface components {
             volumesOnline: number;
             volumes: number;
         };
+        ArchiveDto: {
+            id: string;
+            name: string;
+        };
         FolderPlanDto: {
             path: string;
             /** @description pattern of a folder inside the originals */
@@ -741,6 +825,13 @@ export interface components {
                 [key: string]: string;
             };
             keywords: string;
+            /** @description stars that frames begin with */
+            stars?: number;
+            /**
+             * @description label that frames begin with
+             * @enum {string|null}
+             */
+            label?: "A" | "B" | "M" | "S" | "P" | null;
             id: string;
             name: string;
         };
@@ -751,6 +842,17 @@ export interface components {
             reject: {
                 [key: string]: unknown;
             };
+        };
+        LabelWordsDto: {
+            name: string;
+            meaning: string;
+        };
+        AllLabelWordsDto: {
+            A: components["schemas"]["LabelWordsDto"];
+            B: components["schemas"]["LabelWordsDto"];
+            M: components["schemas"]["LabelWordsDto"];
+            S: components["schemas"]["LabelWordsDto"];
+            P: components["schemas"]["LabelWordsDto"];
         };
         OutputSpecDto: {
             name: string;
@@ -763,6 +865,12 @@ export interface components {
             metadata: "none" | "rights" | "all";
         };
         SettingsDto: {
+            archive: components["schemas"]["ArchiveDto"];
+            studio: string;
+            /** @description empty: the archive bears the studio’s name */
+            archiveName: string;
+            /** @description the first visit is over */
+            welcomed: boolean;
             creator: string;
             rights: string;
             pattern: string;
@@ -777,6 +885,7 @@ export interface components {
             labels: {
                 [key: string]: string;
             };
+            labelWords: components["schemas"]["AllLabelWordsDto"];
             requiredCopies: number;
             dayStartHour: number;
             outputSpec: components["schemas"]["OutputSpecDto"];
@@ -784,6 +893,9 @@ export interface components {
             standIns: boolean;
         };
         ChangeSettingsDto: {
+            studio?: string;
+            archiveName?: string;
+            welcomed?: boolean;
             creator?: string;
             rights?: string;
             pattern?: string;
@@ -798,6 +910,7 @@ export interface components {
             labels?: {
                 [key: string]: string;
             };
+            labelWords?: components["schemas"]["AllLabelWordsDto"];
             requiredCopies?: number;
             dayStartHour?: number;
         };
@@ -841,6 +954,16 @@ export interface components {
             /** @enum {string} */
             role: "working" | "backup" | "edit";
             online: boolean;
+            /** @description it can be written out and taken off the computer */
+            ejectable: boolean;
+            /** @description it is there and gives no answer */
+            silent: boolean;
+            /** @description name of the device it lies on; the same name, the same device */
+            device: string;
+            /** @description nobody knows on which disk it lies: it counts as the same as others */
+            deviceUnknown: boolean;
+            /** @description the owner’s word on its device */
+            stated: string | null;
             /** @description bytes */
             free: number | null;
             /** @description bytes */
@@ -856,19 +979,41 @@ export interface components {
             /** @description a large card more would not go onto it */
             nearlyFull: boolean;
         };
+        SuggestedPlaceDto: {
+            /** @description full path on the server’s machine */
+            path: string;
+            name: string;
+            /** @enum {string} */
+            kind: "home" | "drive" | "share";
+            /** @description bytes */
+            free: number;
+            /** @description bytes */
+            total: number;
+        };
         AddVolumeDto: {
-            /** @description full path of an existing folder on the server’s machine */
+            /** @description full path of a folder on the server’s machine */
             root: string;
             name: string;
             /** @enum {string} */
             role: "working" | "backup" | "edit";
+            /** @description make the folder where it is not there yet */
+            create?: boolean;
+        };
+        ChangeVolumeDto: {
+            name?: string;
+            /** @enum {string} */
+            role?: "working" | "backup" | "edit";
+            /** @description the owner’s word on its device */
+            device?: string | null;
         };
         ReaderDto: {
             id: string;
             name: string;
             /** @enum {string} */
-            kind: "folder" | "stand-in";
+            kind: "card" | "cable" | "unmounted" | "folder" | "stand-in";
             card: string | null;
+            /** @description nobody knows on which device the card lies: nothing proves it for clearing */
+            deviceUnknown: boolean;
         };
         AddReaderDto: {
             /** @description full path of an existing folder on the server’s machine */
@@ -947,6 +1092,10 @@ export interface components {
             /** @description spread over the card’s course */
             pictures: components["schemas"]["CardPictureDto"][];
         };
+        StateDeviceDto: {
+            /** @description the owner’s word on the device; null takes it back */
+            device: string | null;
+        };
         ShootDto: {
             id: string;
             title: string;
@@ -1003,6 +1152,13 @@ export interface components {
                 [key: string]: string;
             };
             keywords: string;
+            /** @description stars that frames begin with */
+            stars?: number;
+            /**
+             * @description label that frames begin with
+             * @enum {string|null}
+             */
+            label?: "A" | "B" | "M" | "S" | "P" | null;
         };
         IntakePartDto: {
             title: string;
@@ -1535,6 +1691,90 @@ export interface operations {
             };
         };
     };
+    Volumes_suggestions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestedPlaceDto"][];
+                };
+            };
+        };
+    };
+    Volumes_folders: {
+        parameters: {
+            query: {
+                from: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    Volumes_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeVolumeDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VolumeDto"];
+                };
+            };
+        };
+    };
+    Volumes_eject: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     Readers_list: {
         parameters: {
             query?: never;
@@ -1656,6 +1896,29 @@ export interface operations {
         requestBody?: never;
         responses: {
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Readers_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StateDeviceDto"];
+            };
+        };
+        responses: {
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -122,6 +122,9 @@ export function JobLine() {
       </Box>
       <Box sx={{ flex: 1 }} />
       <QueueSign />
+      <Box component="nav" aria-label="Settings">
+        <Step to="/studio">Studio</Step>
+      </Box>
       <JobsPanel />
     </Box>
   );

@@ -4,6 +4,7 @@ import { useParams } from 'react-router';
 import { clockOf, numberOf, previewUrl, type LoadedFrame } from '../../data/frames';
 import { mediumDay } from '../../data/format';
 import { useSettings } from '../../data/live';
+import { labelNames } from '../../data/labels';
 import { ContactSheet } from '../../parts/ContactSheet';
 import { Problem } from '../../parts/Problem';
 import { SheetCell } from '../../parts/SheetCell';
@@ -109,7 +110,7 @@ function Cull({ shootId }: { shootId: string }) {
         position={position}
         facts={state.facts}
         detail={state.view === 'single' ? detail : null}
-        labels={settings?.labels ?? {}}
+        labels={labelNames(settings)}
         selected={cull.selected.length}
         stepOn={state.stepOn}
         notice={cull.notice}

@@ -1,6 +1,8 @@
 import { describe, LABELS, matches, takesByTime, type MarkField, type MarkValue } from '@arkiv/core';
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { labelNames } from '../../data/labels';
+import { useSettings } from '../../data/live';
 import { shootStore } from '../../data/shootStore';
 import { listen } from '../../data/stream';
 import { many } from '../../data/format';
@@ -182,6 +184,9 @@ export function useCull(shootId: string) {
     }
   };
   // Always the newest closure: keys bind once.
+  const { data: settings } = useSettings();
+  const latestNames = useRef<Record<string, string>>({});
+  useEffect(() => void (latestNames.current = labelNames(settings)), [settings]);
   const latest = useRef(run);
   useEffect(() => {
     latest.current = run;
@@ -202,7 +207,9 @@ export function useCull(shootId: string) {
       event.preventDefault();
       if (name === PREFIX) {
         prefixUntil.current = event.timeStamp + PREFIX_MILLIS;
-        setNotice(`Label: ${LABELS.map((label, i) => `${i + 1} ${label}`).join(' · ')} · 0 none`);
+        setNotice(
+          `Label: ${LABELS.map((label, i) => `${i + 1} ${latestNames.current[label] ?? label}`).join(' · ')} · 0 none`,
+        );
         return;
       }
       const wanted = prefixed ? `${PREFIX}>${name}` : name;

@@ -1,12 +1,13 @@
 import { Box, Button } from '@mui/material';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { bytes, many, mediumDay } from '../../data/format';
-import { post, type Api } from '../../data/http';
+import { post, put, type Api } from '../../data/http';
 import { isOpen, useCardSummary, useClearance, useJobs, useKnown } from '../../data/live';
 import { ClearCard } from '../../parts/ClearCard';
 import { Problem } from '../../parts/Problem';
 import { TURN } from '../../parts/SheetCell';
-import { CAPTION, GROUND, INK, NOTE } from '../../theme/theme';
+import { CAPTION, GROUND, INK, NOTE, STRIKE_TEXT } from '../../theme/theme';
 
 const HEIGHT = 52;
 
@@ -15,6 +16,8 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
   const { data: summary, error } = useCardSummary(reader.id, reader.card);
   const { data: clearance } = useClearance(reader.id, reader.card);
   const { data: jobs } = useJobs();
+  const [refused, setRefused] = useState<unknown>(null);
+  const send = (done: Promise<unknown>) => void done.then(() => setRefused(null), setRefused);
   const open = (kind: string) =>
     jobs?.find((job) => job.readerId === reader.id && job.kind === kind && isOpen(job));
   const running = open('intake');
@@ -92,7 +95,19 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
             taking it in compares them by content.
           </Box>
         )}
-        <Problem error={error} />
+        {reader.deviceUnknown && (
+          <Box sx={{ color: STRIKE_TEXT }}>
+            On which device it lies cannot be found out: no copy proves it for clearing.{' '}
+            <Button
+              size="small"
+              color="inherit"
+              onClick={() => send(put(`/readers/${reader.id}/device`, { device: `card ${reader.id}` }))}
+            >
+              It is a device of its own
+            </Button>
+          </Box>
+        )}
+        <Problem error={error ?? refused} />
       </Box>
       {archived && !clearing && (
         <ClearCard
@@ -102,14 +117,14 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
           total={clearance!.total}
         />
       )}
-      {(archived || empty) && !clearing && (
+      {!running && !clearing && reader.kind !== 'cable' && (
         <Button
           color="inherit"
-          variant="outlined"
-          aria-label={`Eject ${reader.card}`}
-          onClick={() => void post(`/readers/${reader.id}/eject`)}
+          variant={archived || empty ? 'outlined' : 'text'}
+          aria-label={`${reader.kind === 'folder' ? 'Take off the list' : 'Eject'} ${reader.card}`}
+          onClick={() => send(post(`/readers/${reader.id}/eject`))}
         >
-          Eject
+          {reader.kind === 'folder' ? 'Take off the list' : 'Eject'}
         </Button>
       )}
       {!clearing && (

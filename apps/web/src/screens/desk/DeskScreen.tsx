@@ -1,16 +1,18 @@
 import { Box, Typography } from '@mui/material';
+import { Navigate } from 'react-router';
 import { many } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { isOpen, useJobs, useReaders, useSettings, useShoots, useVolumes } from '../../data/live';
+import { AddFolder } from '../../parts/AddFolder';
 import { JobCard } from '../../parts/JobCard';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
+import { ROLE_WORDS } from '../../data/roles';
 import { INK } from '../../theme/theme';
-import { AddFolder } from './AddFolder';
 import { CardRow } from './CardRow';
-import { DriveRow, ROLE_WORDS } from './DriveRow';
+import { DriveRow } from './DriveRow';
 import { nextStep } from './nextStep';
 import { ShootRow } from './ShootRow';
 
@@ -28,8 +30,10 @@ export function DeskScreen() {
   const { data: settings } = useSettings();
   const open = jobs?.filter(isOpen) ?? [];
   const inside = readers?.filter((r) => r.card) ?? [];
-  const empty = readers?.filter((r) => !r.card) ?? [];
+  const empty = readers?.filter((r) => !r.card && r.kind !== 'unmounted') ?? [];
+  const onCable = readers?.filter((r) => r.kind === 'unmounted') ?? [];
   const work = inOrderOfWork(shoots ?? []);
+  if (settings && !settings.welcomed && volumes?.length === 0) return <Navigate to="/welcome" replace />;
   return (
     <Page
       title="Desk"
@@ -50,6 +54,17 @@ export function DeskScreen() {
                 {empty.map((r) => r.name).join(' and ')} {empty.length === 1 ? 'is' : 'are'} empty
                 {inside.length === 0 && ': insert a card, and it shows here'}.
               </Box>
+            )}
+            {onCable.map((device) => (
+              <Box key={device.id} sx={{ mt: 1 }}>
+                “{device.name}” is on a cable and shows no files: put its card into a reader, or let the
+                computer mount it.
+              </Box>
+            ))}
+            {readers?.length === 0 && (
+              <Typography sx={{ color: 'text.secondary' }}>
+                Put a card into a reader: it shows here by itself, as soon as the computer has mounted it.
+              </Typography>
             )}
             <AddFolder
               words="Take in from a folder …"
@@ -83,13 +98,13 @@ export function DeskScreen() {
         <Box>
           <Section title="Drives">
             {volumes?.map((volume) => (
-              <DriveRow key={volume.id} volume={volume} />
+              <DriveRow key={volume.id} volume={volume} others={volumes} />
             ))}
             <AddFolder
               words="Add a drive or folder …"
               said="A small id file is put into the folder, so that it is known again under another path. Nothing else is changed."
               uses={ROLE_WORDS}
-              send={(root, name, role) => post('/volumes', { root, name, role })}
+              send={(root, name, role) => post('/volumes', { root, name, role, create: true })}
             />
           </Section>
           {settings?.standIns && (

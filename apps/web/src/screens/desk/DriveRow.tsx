@@ -2,17 +2,28 @@ import { Box, Button } from '@mui/material';
 import { useState } from 'react';
 import { bytes, many } from '../../data/format';
 import { post, type Api } from '../../data/http';
+import { ROLE_WORDS } from '../../data/roles';
+import { TextLink } from '../../parts/TextLink';
 import { Problem } from '../../parts/Problem';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
 
-export const ROLE_WORDS = { working: 'first copies', backup: 'second copies', edit: 'for editing' } as const;
-
 /** A drive: whether it is there, its room, and which files lie nowhere else. */
-export function DriveRow({ volume }: { volume: Api['VolumeDto'] }) {
+export function DriveRow({
+  volume,
+  others,
+}: {
+  volume: Api['VolumeDto'];
+  /** all drives, to say which of them share a disk */
+  others: readonly Api['VolumeDto'][];
+}) {
   const { free, total } = volume;
   const [error, setError] = useState<unknown>(null);
-  const begin = (where: string) =>
-    void post(where, { volumeId: volume.id }).then(() => setError(null), setError);
+  const begin = (where: string, body: object = { volumeId: volume.id }) =>
+    void post(where, body).then(() => setError(null), setError);
+  const alike =
+    volume.role === 'backup' && !volume.deviceUnknown
+      ? others.filter((v) => v.id !== volume.id && v.device === volume.device && v.role !== 'edit')
+      : [];
   const used = free !== null && total ? 1 - free / total : 0;
   return (
     <Box sx={{ py: 1, borderBottom: `1px solid ${GROUND.raised}` }}>
@@ -38,7 +49,17 @@ export function DriveRow({ volume }: { volume: Api['VolumeDto'] }) {
         </>
       ) : (
         <Box sx={{ color: STRIKE_TEXT }}>
-          Not plugged in. Its frames can still be looked at and marked; nothing is written to it.
+          {volume.silent
+            ? 'It does not answer. Check its cable or network; nothing else is held up by it.'
+            : 'Not plugged in. Its frames can still be looked at and marked; nothing is written to it.'}
+        </Box>
+      )}
+      {volume.role === 'backup' && (volume.deviceUnknown || alike.length > 0) && (
+        <Box sx={{ color: STRIKE_TEXT }}>
+          {volume.deviceUnknown
+            ? 'Its disk is not known: its copies count as lying where the first ones do.'
+            : `On the same disk as ${alike.map((v) => v.name).join(' and ')}: together they count as one copy.`}{' '}
+          <TextLink to="/studio#drives">Drives and copies</TextLink>
         </Box>
       )}
       {volume.files > 0 && (
@@ -54,8 +75,19 @@ export function DriveRow({ volume }: { volume: Api['VolumeDto'] }) {
           missing.
         </Box>
       )}
-      {volume.online && (volume.files > 0 || volume.damaged > 0) && (
+      {volume.online && (volume.files > 0 || volume.damaged > 0 || volume.ejectable) && (
         <Box sx={{ ml: -1 }}>
+          {volume.ejectable && (
+            <Button
+              size="small"
+              color="inherit"
+              sx={{ px: 1, minWidth: 0 }}
+              aria-label={`Eject ${volume.name}`}
+              onClick={() => begin(`/volumes/${volume.id}/eject`, {})}
+            >
+              Eject
+            </Button>
+          )}
           <Button
             size="small"
             color="inherit"

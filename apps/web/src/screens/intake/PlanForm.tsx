@@ -19,7 +19,7 @@ import {
   type DraftInput,
   type ShootFields,
 } from './draft';
-import { PlanDialog, type Naming } from './PlanDialog';
+import { PlanDialog, type Naming } from '../../parts/PlanDialog';
 import {
   driveWords,
   fieldsOf,
@@ -31,7 +31,7 @@ import {
   sharesOf,
   stampWords,
 } from './planWords';
-import { NEW_TEMPLATE, TemplateDialog } from './TemplateDialog';
+import { NEW_TEMPLATE, TemplateDialog } from '../../parts/TemplateDialog';
 
 interface Props {
   readerId: string;
@@ -341,6 +341,7 @@ export function PlanForm(props: Props) {
           seqStart={start}
           carriedOn={carriedOn}
           pause={pause}
+          useWords="Use for this card"
           draft={draft}
           onUse={(another, from) => {
             setOwn(another);
@@ -356,6 +357,7 @@ export function PlanForm(props: Props) {
           template={template ?? NEW_TEMPLATE}
           facts={sample.facts}
           camera={sample.camera}
+          useWords="Use for this card"
           onUse={(another) => {
             setTemplate(another);
             setDialog(null);

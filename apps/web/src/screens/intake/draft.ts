@@ -7,7 +7,7 @@ import {
   type SplitPart,
 } from '@arkiv/core';
 import type { Api } from '../../data/http';
-import type { Naming } from './PlanDialog';
+import type { Naming } from '../../parts/PlanDialog';
 
 /** What a shoot is called and where it belongs. */
 export interface ShootFields {

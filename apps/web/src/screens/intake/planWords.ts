@@ -2,7 +2,7 @@ import type { MetadataTemplate, SplitPart } from '@arkiv/core';
 import { bytes, many, mediumDay } from '../../data/format';
 import type { Api } from '../../data/http';
 import type { DraftPart, ShootFields } from './draft';
-import type { Naming } from './PlanDialog';
+import type { Naming } from '../../parts/PlanDialog';
 
 /** The shoots that a card becomes; parts without a title of their own take the first one's and their number. */
 export function sharesOf(

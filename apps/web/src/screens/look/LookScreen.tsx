@@ -13,6 +13,7 @@ import type { ReactNode } from 'react';
 import { previewUrl, type LoadedFrame } from '../../data/frames';
 import type { Api } from '../../data/http';
 import { useSettings, useShoots } from '../../data/live';
+import { labelName, labelNames } from '../../data/labels';
 import { JobCard } from '../../parts/JobCard';
 import { JobSign } from '../../parts/JobSign';
 import { LabelTab } from '../../parts/Marks';
@@ -72,7 +73,7 @@ export function LookScreen() {
         <Row columnGap="24px">
           {LABELS.map((label) => (
             <Box key={label} sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-              <LabelTab label={label} /> {settings?.labels[label]}
+              <LabelTab label={label} /> {settings && labelName(settings, label)}
               <Box sx={{ ...CAPTION, color: INK.faint }}>{LABEL_COLOURS[label]}</Box>
             </Box>
           ))}
@@ -83,7 +84,7 @@ export function LookScreen() {
           {STATES.map((state) => (
             <CaptionLine
               key={state.position}
-              labels={settings?.labels ?? {}}
+              labels={labelNames(settings)}
               cell={null}
               onCell={() => undefined}
               {...state}

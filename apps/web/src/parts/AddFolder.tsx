@@ -1,6 +1,8 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
 import { useState, type FormEvent } from 'react';
-import { Problem } from '../../parts/Problem';
+import type { Api } from '../data/http';
+import { FolderField } from './FolderField';
+import { Problem } from './Problem';
 
 interface Props {
   /** what the closed form says */
@@ -9,11 +11,13 @@ interface Props {
   said: string;
   /** uses to choose from, the first one by default */
   uses?: Readonly<Record<string, string>>;
+  /** places offered before anything is typed */
+  suggestions?: readonly Api['SuggestedPlaceDto'][];
   send: (root: string, name: string, use: string) => Promise<unknown>;
 }
 
 /** Names a folder of this machine: a drive, or a place to take in from. */
-export function AddFolder({ words, said, uses, send }: Props) {
+export function AddFolder({ words, said, uses, suggestions, send }: Props) {
   const [open, setOpen] = useState(false);
   const [root, setRoot] = useState('');
   const [name, setName] = useState('');
@@ -39,14 +43,16 @@ export function AddFolder({ words, said, uses, send }: Props) {
   return (
     <Box component="form" sx={{ mt: 1.5, maxWidth: 760 }} onSubmit={(event) => void add(event)}>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1 }}>
-        <TextField
-          autoFocus
-          label="Full path of an existing folder"
-          value={root}
-          onChange={(e) => setRoot(e.target.value)}
-          required
-          sx={{ flex: '1 1 260px' }}
-        />
+        <Box sx={{ flex: '1 1 260px' }}>
+          <FolderField
+            autoFocus
+            required
+            label={uses ? 'Full path of a folder' : 'Full path of an existing folder'}
+            value={root}
+            onChange={setRoot}
+            suggestions={suggestions}
+          />
+        </Box>
         <TextField
           label="Name"
           value={name}

@@ -13,13 +13,14 @@ import {
 import type { IntakePlan, NameField, SequenceScope } from '@arkiv/core';
 import { useMemo, useState } from 'react';
 import { ulid } from 'ulid';
-import { many } from '../../data/format';
-import { patch, type Api } from '../../data/http';
-import { PatternField } from '../../parts/PatternField';
-import { Problem } from '../../parts/Problem';
-import { useSettled } from '../../parts/useSettled';
-import { WayList } from '../../parts/WayList';
-import { GROUND, INK } from '../../theme/theme';
+import { many } from '../data/format';
+import type { Api } from '../data/http';
+import { changeSettings } from '../data/settings';
+import { PatternField } from './PatternField';
+import { Problem } from './Problem';
+import { useSettled } from './useSettled';
+import { WayList } from './WayList';
+import { GROUND, INK } from '../theme/theme';
 
 /** Names and folders: what a saved plan holds. */
 export interface Naming {
@@ -47,11 +48,16 @@ const ROLES = ['originals', 'selects', 'edits', 'delivery', 'rejects'] as const;
 interface Props {
   settings: Api['SettingsDto'];
   naming: Naming;
+  /** name of the saved plan that is open, and whether it is the default */
+  name?: string;
+  isDefault?: boolean;
   seqStart: number;
   /** the number after the last shoot's, for plans whose numbers are carried on */
   carriedOn: number;
   /** milliseconds without a key before the plan is made anew */
   pause: number;
+  /** what using it means here; null: it can only be saved */
+  useWords: string | null;
   /** the plan that these names and folders would give */
   draft: (naming: Naming, seqStart: number) => IntakePlan;
   onUse: (naming: Naming, seqStart: number) => void;
@@ -60,11 +66,11 @@ interface Props {
 
 /** Puts a plan together: names from fields, folders from levels and roles, numbers; the result for every file beside it. */
 export function PlanDialog(props: Props) {
-  const { settings, naming, seqStart, carriedOn, pause, draft, onUse, onClose } = props;
+  const { settings, naming, seqStart, carriedOn, pause, useWords, draft, onUse, onClose } = props;
   const [now, setNow] = useState(naming);
   const [start, setStart] = useState(seqStart);
-  const [name, setName] = useState('');
-  const [asDefault, setAsDefault] = useState(false);
+  const [name, setName] = useState(props.name ?? '');
+  const [asDefault, setAsDefault] = useState(props.isDefault ?? false);
   const [error, setError] = useState<unknown>(null);
   const settled = useSettled(now, pause);
   const plan = useMemo(() => draft(settled, start), [draft, settled, start]);
@@ -73,12 +79,14 @@ export function PlanDialog(props: Props) {
     setNow({ ...now, folders: { ...now.folders, ...change } });
   const save = async () => {
     try {
-      const known = settings.plans.find((p) => p.name === name.trim());
-      const saved = { id: known?.id ?? ulid(), name: name.trim(), ...now };
-      const plans = [...settings.plans.filter((p) => p.id !== saved.id), saved];
-      await patch('/settings', {
-        plans,
-        ...(asDefault && { plan: saved.id, pattern: now.pattern, folders: now.folders, seqBy: now.seqBy }),
+      const { pattern, folders, seqBy } = now;
+      await changeSettings(({ plans }) => {
+        const known = plans.find((p) => p.name === name.trim());
+        const saved = { id: known?.id ?? ulid(), name: name.trim(), pattern, folders, seqBy };
+        return {
+          plans: [...plans.filter((p) => p.id !== saved.id), saved],
+          ...(asDefault && { plan: saved.id, pattern, folders, seqBy }),
+        };
       });
       onUse(now, start);
     } catch (e) {
@@ -210,12 +218,12 @@ export function PlanDialog(props: Props) {
                 label="the default from now on"
               />
               <Button
-                color="inherit"
-                variant="outlined"
+                color={useWords === null ? 'primary' : 'inherit'}
+                variant={useWords === null ? 'contained' : 'outlined'}
                 disabled={name.trim() === '' || plan.problems.length > 0}
                 onClick={() => void save()}
               >
-                Save and use
+                {useWords === null ? 'Save' : 'Save and use'}
               </Button>
             </Box>
             <Problem error={error} />
@@ -238,9 +246,11 @@ export function PlanDialog(props: Props) {
         <Button color="inherit" onClick={onClose}>
           Cancel
         </Button>
-        <Button variant="contained" disabled={plan.problems.length > 0} onClick={() => onUse(now, start)}>
-          Use for this card
-        </Button>
+        {useWords !== null && (
+          <Button variant="contained" disabled={plan.problems.length > 0} onClick={() => onUse(now, start)}>
+            {useWords}
+          </Button>
+        )}
       </DialogActions>
     </Dialog>
   );

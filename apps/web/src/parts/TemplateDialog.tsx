@@ -12,6 +12,8 @@ import {
 } from '@mui/material';
 import {
   describeFrame,
+  LABELS,
+  type Label,
   describePatternProblem,
   DESCRIPTION_FIELDS,
   NAME_FIELDS,
@@ -23,9 +25,11 @@ import {
 } from '@arkiv/core';
 import { useState } from 'react';
 import { ulid } from 'ulid';
-import { patch, type Api } from '../../data/http';
-import { Problem } from '../../parts/Problem';
-import { GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
+import type { Api } from '../data/http';
+import { changeSettings } from '../data/settings';
+import { labelName } from '../data/labels';
+import { Problem } from './Problem';
+import { GROUND, INK, STRIKE_TEXT } from '../theme/theme';
 
 export const NEW_TEMPLATE: MetadataTemplate = { id: '', name: '', mode: 'fill', fields: {}, keywords: '' };
 
@@ -35,12 +39,14 @@ interface Props {
   /** a real frame of the card that the words are shown for */
   facts: NameFacts;
   camera: CameraWords;
+  /** what using it means here; null: it can only be saved */
+  useWords: string | null;
   onUse: (template: MetadataTemplate) => void;
   onClose: () => void;
 }
 
 /** What every frame's sidecar is to say; the words it comes to for a frame of this card are beside each field. */
-export function TemplateDialog({ settings, template, facts, camera, onUse, onClose }: Props) {
+export function TemplateDialog({ settings, template, facts, camera, useWords, onUse, onClose }: Props) {
   const [now, setNow] = useState(template);
   const [error, setError] = useState<unknown>(null);
   const problem = templateProblem(now);
@@ -49,10 +55,15 @@ export function TemplateDialog({ settings, template, facts, camera, onUse, onClo
     setNow({ ...now, fields: { ...now.fields, [field]: text } });
   const save = async () => {
     try {
-      const known = settings.templates.find((t) => t.name === now.name.trim());
-      const saved = { ...now, id: known?.id ?? ulid(), name: now.name.trim() };
-      const templates = [...settings.templates.filter((t) => t.id !== saved.id), saved];
-      await patch('/settings', { templates, template: saved.id });
+      let saved = now;
+      await changeSettings(({ templates }) => {
+        const known = templates.find((t) => (now.id ? t.id === now.id : t.name === now.name.trim()));
+        saved = { ...now, id: known?.id ?? ulid(), name: now.name.trim() };
+        return {
+          templates: [...templates.filter((t) => t.id !== saved.id), saved] as Api['MetadataTemplateDto'][],
+          ...(useWords !== null && { template: saved.id }),
+        };
+      });
       onUse(saved);
     } catch (e) {
       setError(e);
@@ -112,6 +123,36 @@ export function TemplateDialog({ settings, template, facts, camera, onUse, onClo
             onChange={(keywords) => setNow({ ...now, keywords })}
           />
         </Box>
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 2 }}>
+          <Box sx={{ color: INK.soft }}>Frames begin with</Box>
+          <TextField
+            select
+            label="Stars"
+            value={now.stars ?? 0}
+            onChange={(event) => setNow({ ...now, stars: Number(event.target.value) })}
+            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+          >
+            {[0, 1, 2, 3, 4, 5].map((stars) => (
+              <option key={stars} value={stars}>
+                {stars === 0 ? 'none' : `${stars}★`}
+              </option>
+            ))}
+          </TextField>
+          <TextField
+            select
+            label="Label"
+            value={now.label ?? ''}
+            onChange={(event) => setNow({ ...now, label: (event.target.value || null) as Label | null })}
+            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+          >
+            <option value="">none</option>
+            {LABELS.map((label) => (
+              <option key={label} value={label}>
+                {label} {labelName(settings, label)}
+              </option>
+            ))}
+          </TextField>
+        </Box>
         <Problem error={error} />
       </DialogContent>
       <DialogActions sx={{ borderTop: `1px solid ${GROUND.line}`, mt: 1 }}>
@@ -127,15 +168,17 @@ export function TemplateDialog({ settings, template, facts, camera, onUse, onClo
           disabled={now.name.trim() === '' || problem !== null}
           onClick={() => void save()}
         >
-          Save and use
+          {useWords === null ? 'Save' : 'Save and use'}
         </Button>
         <Box sx={{ flex: 1 }} />
         <Button color="inherit" onClick={onClose}>
           Cancel
         </Button>
-        <Button variant="contained" disabled={problem !== null} onClick={() => onUse({ ...now, id: '' })}>
-          Use for this card
-        </Button>
+        {useWords !== null && (
+          <Button variant="contained" disabled={problem !== null} onClick={() => onUse({ ...now, id: '' })}>
+            {useWords}
+          </Button>
+        )}
       </DialogActions>
     </Dialog>
   );

@@ -1,0 +1,141 @@
+import { Box, Button, TextField, Typography } from '@mui/material';
+import { useState } from 'react';
+import useSWR from 'swr';
+import { count, many } from '../../data/format';
+import { patch, post, type Api } from '../../data/http';
+import { changeSettings } from '../../data/settings';
+import { useShoots, useVolumes } from '../../data/live';
+import { AddFolder } from '../../parts/AddFolder';
+import { Problem } from '../../parts/Problem';
+import { ROLE_WORDS } from '../../data/roles';
+import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
+import { KeptField } from './KeptField';
+
+const NUMBERS = [1, 2, 3, 4];
+
+/** Where pictures live, what each drive is for, and how many copies make a card safe. */
+export function Drives({ settings }: { settings: Api['SettingsDto'] }) {
+  const { data: volumes } = useVolumes();
+  const { data: shoots } = useShoots();
+  const { data: suggestions } = useSWR<Api['SuggestedPlaceDto'][]>('/volumes/suggestions');
+  const [error, setError] = useState<unknown>(null);
+  const missing = shoots?.reduce((sum, shoot) => sum + shoot.missingCopies, 0) ?? 0;
+  const devices = new Set(volumes?.filter((v) => v.role !== 'edit').map((v) => v.device)).size;
+  const wanted = settings.requiredCopies;
+  return (
+    <Box>
+      <Box sx={{ maxWidth: 560, mt: 1.5, mb: 2 }}>
+        <TextField
+          select
+          fullWidth
+          label="A card may be cleared when every file of it has"
+          value={wanted}
+          onChange={(event) =>
+            void changeSettings(() => ({ requiredCopies: Number(event.target.value) })).then(
+              () => setError(null),
+              setError,
+            )
+          }
+          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+          helperText={
+            missing > 0
+              ? `${many(missing, 'archived file')} ${missing === 1 ? 'has' : 'have'} fewer now.`
+              : shoots && shoots.length > 0
+                ? 'Every archived file has as many now.'
+                : 'Copies on one and the same disk count once.'
+          }
+        >
+          {NUMBERS.map((n) => (
+            <option key={n} value={n}>
+              {n === 1 ? 'one verified copy' : `${count(n)} verified copies on as many disks`}
+            </option>
+          ))}
+        </TextField>
+        {volumes && devices < wanted && (
+          <Box sx={{ color: STRIKE_TEXT, mt: 1 }}>
+            Your drives for first and second copies lie on {many(devices, 'disk')}: no card can become safe to
+            clear until another disk is added.
+          </Box>
+        )}
+      </Box>
+      {volumes?.map((volume) => (
+        <DriveLine key={volume.id} volume={volume} others={volumes} />
+      ))}
+      <AddFolder
+        words="Add a drive or folder …"
+        said="A small id file is put into the folder, so that it is known again under another path. Nothing else is changed."
+        uses={ROLE_WORDS}
+        suggestions={suggestions}
+        send={(root, name, role) => post('/volumes', { root, name, role, create: true })}
+      />
+      <Problem error={error} />
+    </Box>
+  );
+}
+
+function DriveLine({ volume, others }: { volume: Api['VolumeDto']; others: readonly Api['VolumeDto'][] }) {
+  const [error, setError] = useState<unknown>(null);
+  const [stating, setStating] = useState(false);
+  const send = (change: Record<string, unknown>) => patch(`/volumes/${volume.id}`, change);
+  const quietly = (change: Record<string, unknown>) => void send(change).then(() => setError(null), setError);
+  const alike = others.filter((v) => v.id !== volume.id && v.device === volume.device && !v.deviceUnknown);
+  return (
+    <Box sx={{ py: 1.5, borderBottom: `1px solid ${GROUND.raised}` }} role="group" aria-label={volume.name}>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'start' }}>
+        <Box sx={{ flex: '1 1 220px' }}>
+          <KeptField
+            label="Name"
+            value={volume.name}
+            check={(text) => (text.trim() === '' ? 'A drive needs a name.' : null)}
+            keep={(name) => send({ name: name.trim() })}
+            help={volume.online ? undefined : volume.silent ? 'It does not answer.' : 'Not plugged in.'}
+          />
+        </Box>
+        <TextField
+          select
+          label="Used for"
+          value={volume.role}
+          onChange={(event) => quietly({ role: event.target.value })}
+          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+          sx={{ width: 160 }}
+        >
+          {Object.entries(ROLE_WORDS).map(([role, words]) => (
+            <option key={role} value={role}>
+              {words}
+            </option>
+          ))}
+        </TextField>
+        <Box sx={{ flex: '2 1 300px', ...CAPTION, color: INK.soft, pt: 0.5 }}>
+          <Box sx={{ color: volume.deviceUnknown || alike.length > 0 ? STRIKE_TEXT : INK.soft }}>
+            {volume.stated !== null
+              ? `Its disk is “${volume.stated}”, by your word`
+              : volume.deviceUnknown
+                ? 'On which disk it lies cannot be found out: its copies count as lying on the same disk as others'
+                : alike.length > 0
+                  ? `It shares a disk with ${alike.map((v) => v.name).join(' and ')}: together they count as one copy`
+                  : 'A disk of its own'}
+          </Box>
+          {!stating && (
+            <Button size="small" color="inherit" sx={{ px: 0, minWidth: 0 }} onClick={() => setStating(true)}>
+              Name its disk …
+            </Button>
+          )}
+        </Box>
+      </Box>
+      {stating && (
+        <Box sx={{ maxWidth: 560, mt: 1 }}>
+          <KeptField
+            label="Its disk, in your words"
+            value={volume.stated ?? ''}
+            keep={(text) => send({ device: text.trim() || null }).then(() => setStating(false))}
+            help="Drives with the same word count as one disk. Empty: what can be found out counts."
+          />
+          <Typography variant="body2" sx={{ color: STRIKE_TEXT, mt: 0.5 }}>
+            A card is cleared on the strength of this word: only name what you hold in your hand.
+          </Typography>
+        </Box>
+      )}
+      <Problem error={error} />
+    </Box>
+  );
+}

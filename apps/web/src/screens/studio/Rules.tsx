@@ -1,0 +1,94 @@
+import { Box, TextField, Typography } from '@mui/material';
+import { describe, LABELS, type Filter, type Label } from '@arkiv/core';
+import { useState } from 'react';
+import { many } from '../../data/format';
+import { labelName } from '../../data/labels';
+import type { Api } from '../../data/http';
+import { changeSettings } from '../../data/settings';
+import { Problem } from '../../parts/Problem';
+import { INK } from '../../theme/theme';
+import { countMatching, type Sample } from './useSample';
+
+type Rule = 'keeper' | 'reject';
+
+/** Rules that can be chosen, by a key for the list; whatever else was set stays as it is until another is chosen. */
+function choices(
+  rule: Rule,
+  settings: Api['SettingsDto'],
+): Record<string, { words: string; filter: Filter }> {
+  const stars = Object.fromEntries(
+    [1, 2, 3, 4, 5].map((n) => [
+      `stars-${n}`,
+      { words: `${n}★ or more`, filter: { field: 'stars', atLeast: n } as Filter },
+    ]),
+  );
+  const labels = Object.fromEntries(
+    LABELS.map((label: Label) => [
+      `label-${label}`,
+      {
+        words: `label ${label} ${labelName(settings, label)}`,
+        filter: { field: 'label', is: label } as Filter,
+      },
+    ]),
+  );
+  return rule === 'keeper'
+    ? { verdict: { words: 'marked keep', filter: { field: 'verdict', is: 'keep' } }, ...stars, ...labels }
+    : { verdict: { words: 'marked reject', filter: { field: 'verdict', is: 'reject' } }, ...labels };
+}
+
+/** Which frames go on to editing and to the client, and which are out. */
+export function Rules({ settings, sample }: { settings: Api['SettingsDto']; sample: Sample | null }) {
+  const [error, setError] = useState<unknown>(null);
+  const rules = settings.rules as unknown as Record<Rule, Filter>;
+  const choose = (rule: Rule, filter: Filter) =>
+    void changeSettings((now) => ({
+      rules: { ...now.rules, [rule]: filter } as unknown as Api['KeeperRulesDto'],
+    })).then(() => setError(null), setError);
+  return (
+    <Box>
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: 'repeat(auto-fit, minmax(320px, 1fr))',
+          gap: 2.5,
+          mt: 1.5,
+        }}
+      >
+        {(['keeper', 'reject'] as const).map((rule) => {
+          const offered = choices(rule, settings);
+          const now = Object.keys(offered).find((key) => same(offered[key]!.filter, rules[rule]));
+          return (
+            <TextField
+              key={rule}
+              select
+              label={rule === 'keeper' ? 'A keeper is a frame that is' : 'A reject is a frame that is'}
+              value={now ?? 'own'}
+              onChange={(event) => choose(rule, offered[event.target.value]!.filter)}
+              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+              helperText={sample && effect(sample, rules[rule], rule)}
+            >
+              {now === undefined && <option value="own">{describe(rules[rule])}</option>}
+              {Object.entries(offered).map(([key, { words }]) => (
+                <option key={key} value={key}>
+                  {words}
+                </option>
+              ))}
+            </TextField>
+          );
+        })}
+      </Box>
+      <Typography variant="body2" sx={{ color: INK.soft, mt: 1.5 }}>
+        “Left” in the job line, hand-off and delivery go by these rules. Changing them moves no file and
+        changes no mark.
+      </Typography>
+      <Problem error={error} />
+    </Box>
+  );
+}
+
+function effect(sample: Sample, filter: Filter, rule: Rule): string {
+  const n = countMatching(sample, filter);
+  return `In “${sample.shoot.title}” ${many(n, rule)} of ${many(sample.frames.length, 'frame')}.`;
+}
+
+const same = (a: Filter, b: Filter): boolean => JSON.stringify(a) === JSON.stringify(b);

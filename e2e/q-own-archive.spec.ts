@@ -1,0 +1,133 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import { accessible } from './accessible';
+
+const root = path.resolve(import.meta.dirname, '..');
+
+/** The server as `npm start` runs it: no simulated devices, a new archive in a home of its own. */
+async function startOwn(home: string): Promise<{ server: ChildProcess; base: string }> {
+  const server = spawn(process.execPath, ['apps/server/dist/main.js'], {
+    cwd: root,
+    stdio: ['ignore', 'pipe', 'inherit'],
+    env: {
+      ...process.env,
+      ...{ HOME: home, XDG_DATA_HOME: '', ARKIV_DATA: '', ARKIV_PORT: '0', ARKIV_STAND_INS: '0' },
+      ARKIV_WEB: path.join(root, 'apps/web/dist'),
+    },
+  });
+  const base = await new Promise<string>((resolve, reject) => {
+    server.stdout.on('data', (text) => {
+      const found = /http:\/\/[\d.:]+/.exec(String(text));
+      if (found) resolve(found[0]);
+    });
+    server.on('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+  });
+  return { server, base };
+}
+
+test.describe('an archive of one’s own', () => {
+  let home: string;
+  let own: { server: ChildProcess; base: string };
+  test.beforeEach(async () => {
+    home = mkdtempSync(path.join(os.tmpdir(), 'arkiv-home-'));
+    mkdirSync(path.join(home, 'Pictures'));
+    mkdirSync(path.join(home, 'second disk'));
+    own = await startOwn(home);
+  });
+  test.afterEach(async () => {
+    own.server.kill();
+    await new Promise((resolve) => own.server.once('exit', resolve));
+    rmSync(home, { recursive: true, force: true });
+  });
+
+  test('begins with a visit of a minute, by keys alone, and is there the next time', async ({ page }) => {
+    await page.goto(own.base);
+    await expect(page.getByRole('heading', { name: 'Welcome to Arkiv' })).toBeVisible();
+    await accessible(page);
+    // The first field has the focus; the pictures' place is proposed.
+    await page.keyboard.type('Lantern Row');
+    await page.keyboard.press('Tab');
+    await page.keyboard.type('Ines Ockham');
+    await expect(page.getByLabel('Folder for the first copies')).toHaveValue(
+      path.join(home, 'Pictures/Arkiv'),
+    );
+    await page.getByLabel('Folder or drive for the second copies').focus();
+    await page.keyboard.type(`${home}/sec`);
+    await expect(page.getByRole('option', { name: 'second disk' })).toBeVisible();
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Begin' }).press('Enter');
+    await expect(page.getByRole('heading', { name: 'Desk', level: 1 })).toBeVisible();
+    await expect(page.getByText('On the same disk as This computer')).toBeVisible();
+    const file = path.join(home, 'Pictures/Arkiv/.arkiv-volume.json');
+    expect(JSON.parse(readFileSync(file, 'utf8'))).toMatchObject({ archives: [{ name: 'Lantern Row' }] });
+    expect(existsSync(path.join(home, '.local/share/arkiv/archive.sqlite'))).toBe(true);
+    await page.reload();
+    await expect(page.getByRole('heading', { name: 'Desk', level: 1 })).toBeVisible();
+    await accessible(page);
+  });
+
+  test('can be begun without any answer; Studio takes them later and says what they change', async ({
+    page,
+  }) => {
+    await page.goto(own.base);
+    await page.getByRole('button', { name: 'Skip this' }).click();
+    await expect(page.getByText('Put a card into a reader')).toBeVisible();
+    await page.reload();
+    await expect(page.getByText('Put a card into a reader')).toBeVisible();
+    await page.getByRole('link', { name: 'Studio' }).click();
+    await page.getByLabel('Creator').fill('Ines Ockham');
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('Kept.')).toBeVisible();
+    await page.reload();
+    await expect(page.getByText('Each new sidecar says: creator “Ines Ockham”')).toBeVisible();
+    await accessible(page);
+  });
+});
+
+async function kept(page: Page, label: string, text: string): Promise<void> {
+  await page.getByLabel(label, { exact: true }).fill(text);
+  await page.keyboard.press('Tab');
+}
+
+test('Studio names labels, refuses two of one text, and saves a plan and a template with stars', async ({
+  page,
+}) => {
+  const settings = await (await page.request.get('/api/settings')).json();
+  const back = { labels: settings.labels, labelWords: settings.labelWords, rules: settings.rules };
+  try {
+    await page.goto('/studio#labels');
+    await kept(page, 'Name of label P', 'Press');
+    await kept(page, 'What label P means', 'for the press');
+    await page.getByLabel('Text of label P in sidecars').fill('Amber');
+    await expect(page.getByText('Label A has this text: each needs one of its own.')).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(page.getByLabel('Text of label P in sidecars')).toHaveValue('Plum');
+    await page.getByLabel('A keeper is a frame that is').selectOption({ label: 'label P Press' });
+    await accessible(page);
+    await page.getByRole('button', { name: 'New template …' }).click();
+    await page.getByLabel('Headline').fill('{shoot}');
+    await page.getByLabel('Stars').selectOption('3');
+    await page.getByLabel('Name of the template').fill('Weddings');
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
+    await expect(page.getByRole('button', { name: 'Open Weddings' })).toBeVisible();
+    await expect(page.getByText('· 3★', { exact: false })).toBeVisible();
+    await page.getByRole('button', { name: 'New plan …' }).click();
+    await page.getByLabel('Name of the plan').fill('By client');
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
+    await expect(page.getByRole('button', { name: 'Open By client' })).toBeVisible();
+    await page.reload();
+    await expect(page.getByLabel('Name of label P', { exact: true })).toHaveValue('Press');
+    const now = await (await page.request.get('/api/settings')).json();
+    expect(now.rules.keeper).toEqual({ field: 'label', is: 'P' });
+    expect(now.templates.at(-1)).toMatchObject({ name: 'Weddings', stars: 3 });
+    await page.getByRole('button', { name: 'Remove Weddings from the list' }).click();
+    await page.getByRole('button', { name: 'Remove By client from the list' }).click();
+    await expect(page.getByRole('button', { name: 'Open By client' })).toHaveCount(0);
+  } finally {
+    await page.request.patch('/api/settings', { data: back, headers: { 'x-arkiv': '1' } });
+  }
+});
