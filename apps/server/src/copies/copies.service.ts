@@ -8,6 +8,7 @@ import { Ids } from '../system/ids';
 import { SettingsService } from '../system/settings.service';
 import { SPARE_BYTES, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
+import { refuseWhileMoving } from './whileMoving';
 import type { CopyItem } from './copy.handler';
 import type { VerifyItem, VerifyParams } from './verify.handler';
 
@@ -127,6 +128,7 @@ export class CopiesService {
     params: object,
     rows: readonly (CopyItem & { size: number })[],
   ): Promise<{ jobId: string }> {
+    await refuseWhileMoving(this.reading, this.jobs, rows);
     const jobId = this.ids.newId();
     const items = rows.map(({ size, ...data }) => ({ size, data }));
     await this.work.write((manager) =>

@@ -12,6 +12,7 @@ import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
+import { refuseWhileMoving } from './whileMoving';
 import { Damage } from './damage.entity';
 
 export interface VerifyParams {
@@ -60,6 +61,13 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
 
   begin(): Promise<void> {
     return Promise.resolve();
+  }
+
+  again(_job: Job, items: readonly JobItem[]): Promise<void> {
+    const rows = items
+      .filter((item) => item.state !== 'done')
+      .map((item) => item.data as { assetId: string });
+    return refuseWhileMoving(this.reading, this.jobs, rows);
   }
 
   async runItem(_job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {

@@ -5,6 +5,7 @@ import { Frame } from '../frames/frame.entity';
 import { OwnText } from '../frames/ownText.entity';
 import { Job, JobItem } from '../jobs/job.entity';
 import { Mark } from '../marks/mark.entity';
+import { SidecarOwed } from '../marks/sidecarOwed.entity';
 import { FolderReader, ReaderDevice } from '../readers/reader.entity';
 import { Shoot } from '../shoots/shoot.entity';
 import { Setting } from '../system/setting.entity';
@@ -21,6 +22,7 @@ export const ENTITIES = [
   Damage,
   OwnText,
   Mark,
+  SidecarOwed,
   Job,
   JobItem,
   Setting,

@@ -18,7 +18,7 @@ import {
 } from '@arkiv/core';
 import { UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
-import { placeNew, sha256Of } from '../disk/place';
+import { placeNew, readOwn, replaceOwn, sha256Of } from '../disk/place';
 import { hashFile } from '../disk/verifiedCopy';
 import type { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
@@ -175,7 +175,7 @@ export class DeliveryService implements JobHandler, OnModuleInit {
     const name = (full: string) => full.slice(folder.length + 1);
     const lines: ManifestLine[] = made.map((d) => ({ sha256: d.made!.sha256, path: name(d.to) }));
     const manifest = `${folder}/manifest.sha256`;
-    await this.placeOnce(await this.volumes.resolve(volume, manifest), manifestText(lines), job.id);
+    await this.writeManifest(await this.volumes.resolve(volume, manifest), manifestText(lines), job.id);
     const entries = await Promise.all(
       [...made.map((d) => d.to), manifest].map(async (relative) => {
         const file = await this.volumes.resolve(volume, relative);
@@ -188,11 +188,9 @@ export class DeliveryService implements JobHandler, OnModuleInit {
       }),
     );
     const zipPath = `${folder}.zip`;
+    const before = (job.result as DeliveryResult | null)?.zip.sha256 ?? null;
     const zipFile = await this.volumes.resolve(volume, zipPath);
-    const there = await this.disk.facts(zipFile);
-    const zip = there
-      ? { ...(await hashFile(this.disk, zipFile)) }
-      : await this.zips.make(zipFile, entries, job.id, new AbortController().signal);
+    const zip = await this.zips.make(zipFile, entries, job.id, new AbortController().signal, before);
     return {
       volumeId,
       volume: volume.name,
@@ -289,9 +287,14 @@ export class DeliveryService implements JobHandler, OnModuleInit {
     return new Map((columns.id as string[]).map((id, i) => [id, (columns.picture as string[])[i]!]));
   }
 
-  private async placeOnce(file: string, text: string, job: string): Promise<void> {
-    if (await this.disk.facts(file)) return;
-    await placeNew(this.disk, file, Buffer.from(text), job);
+  /** The manifest as it is now. One of an earlier run holds fewer of the same lines; any other is somebody else's. */
+  private async writeManifest(file: string, text: string, job: string): Promise<void> {
+    const there = await readOwn(this.disk, file);
+    if (there === text) return;
+    const lines = new Set(text.split('\n'));
+    if (there !== null && !there.split('\n').every((line) => lines.has(line)))
+      throw new ArkivError('file.exists', { file: path.basename(file) });
+    await replaceOwn(this.disk, file, text, there === null ? null : sha256Of(there), job);
   }
 }
 

@@ -92,8 +92,13 @@ export async function replaceOwn(
 const MAX_OWN_TEXT = 64 * 1024 * 1024;
 
 export async function readOwn(disk: Disk, file: string): Promise<string | null> {
+  return (await readOwnBytes(disk, file))?.toString('utf8') ?? null;
+}
+
+/** A text of ours as it lies there, byte for byte; null where there is none. */
+export async function readOwnBytes(disk: Disk, file: string): Promise<Buffer | null> {
   try {
-    return (await disk.readAll(file, MAX_OWN_TEXT)).toString('utf8');
+    return await disk.readAll(file, MAX_OWN_TEXT);
   } catch (error) {
     if (diskErrorCode(error) === 'ENOENT') return null;
     throw error;
@@ -101,8 +106,8 @@ export async function readOwn(disk: Disk, file: string): Promise<string | null> 
 }
 
 async function hashOwn(disk: Disk, file: string): Promise<string | null> {
-  const text = await readOwn(disk, file);
-  return text === null ? null : sha256Of(text);
+  const bytes = await readOwnBytes(disk, file);
+  return bytes === null ? null : sha256Of(bytes);
 }
 
 async function writeWhole(disk: Disk, temporary: string, bytes: Uint8Array): Promise<void> {

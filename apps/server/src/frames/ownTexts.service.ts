@@ -1,7 +1,8 @@
 import { Injectable } from '@nestjs/common';
+import { ArkivError } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
-import { discard, readOwn, replaceOwn, sha256Of } from '../disk/place';
+import { discard, readOwnBytes, replaceOwn, sha256Of } from '../disk/place';
 import { temporaryName } from '../disk/temporary';
 import { VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
@@ -24,9 +25,10 @@ export class OwnTextsService {
   ) {}
 
   async read(volume: Volume, path: string): Promise<FoundText> {
-    const text = await readOwn(this.disk, await this.volumes.resolve(volume, path));
+    const bytes = await readOwnBytes(this.disk, await this.volumes.resolve(volume, path));
+    const text = bytes === null ? null : utf8(bytes, path);
     const row = await this.reading.manager.findOneBy(OwnText, { volumeId: volume.id, path });
-    return { text, changedOutside: text !== null && row?.sha256 !== sha256Of(text) };
+    return { text, changedOutside: bytes !== null && row?.sha256 !== sha256Of(bytes) };
   }
 
   /** Puts `text` in the place of `seen` (null: nothing was there). False when the file changed meanwhile. */
@@ -48,5 +50,15 @@ export class OwnTextsService {
       manager.save(OwnText, { volumeId: volume.id, path, sha256: sha256Of(text) }),
     );
     return true;
+  }
+}
+
+/** A text's characters. Another program may have written it in another encoding: then it is left as it is, and named. */
+function utf8(bytes: Buffer, path: string): string {
+  try {
+    // The mark at a text's beginning stays, so that the text written back is the one that was read.
+    return new TextDecoder('utf-8', { fatal: true, ignoreBOM: true }).decode(bytes);
+  } catch {
+    throw new ArkivError('sidecar.malformed', { file: path, reason: 'it is not UTF-8 text' });
   }
 }

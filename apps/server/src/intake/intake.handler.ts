@@ -20,6 +20,7 @@ import { cardPath } from '../readers/cardScan';
 import { ReadersService } from '../readers/readers.service';
 import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
+import { ShootTextsService } from '../shoots/shootTexts.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
@@ -47,6 +48,7 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     private readonly volumes: VolumesService,
     private readonly shoots: ShootsService,
     private readonly receipts: ReceiptsService,
+    private readonly texts: ShootTextsService,
     private readonly previews: PreviewsService,
     private readonly sidecars: SidecarsService,
     private readonly events: EventsService,
@@ -56,6 +58,11 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
 
   onModuleInit(): void {
     this.jobs.register(this);
+  }
+
+  async again(job: Job): Promise<void> {
+    const moving = job.shootId === null ? null : await this.jobs.openOnShoots([job.shootId], ['move']);
+    if (moving) throw new ArkivError('move.busy', { shoot: moving.title });
   }
 
   async begin(job: Job, items: readonly JobItem[]): Promise<void> {
@@ -104,10 +111,44 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     return this.outcome(job, item, { ...data, progress });
   }
 
+  /**
+   * Frames of which some files have arrived are finished while the card is there; where it is not, they are shown with
+   * what is proven of them. Nothing is taken away: what was copied is in the receipt.
+   */
+  async cancelled(
+    job: Job,
+    items: readonly JobItem[],
+    runItem: (item: JobItem) => Promise<void>,
+  ): Promise<void> {
+    if (job.shootId === null) return;
+    const half: { id: string }[] = await this.reading.source.query(
+      `SELECT f.id FROM frame f WHERE f.state = 'arriving' AND f.id IN (
+         SELECT json_extract(i.data, '$.frameId') FROM job_item i WHERE i."jobId" = ?)
+       AND EXISTS (SELECT 1 FROM asset a WHERE a."frameId" = f.id)`,
+      [job.id],
+    );
+    const begun = new Set(half.map(({ id }) => id));
+    try {
+      await this.begin(job, items);
+      for (const item of items)
+        if (item.state === 'todo' && begun.has((item.data as IntakeItem).frameId ?? '')) await runItem(item);
+    } catch (error) {
+      if (!(error instanceof WaitForOutside) && !(error instanceof ArkivError)) throw error;
+    }
+    await this.work.write(async (manager) => {
+      for (const id of begun) await this.showFrame(manager, id);
+    });
+    const now = await this.jobs.items(job.id);
+    if (now.some((item) => fateOf((item.data as IntakeItem).progress) === 'copied'))
+      await this.receipts.write(job, now);
+    this.events.publish('shoots', { shootId: job.shootId });
+  }
+
   async finish(job: Job, items: readonly JobItem[]): Promise<IntakeResult> {
     const nothingNew = items.every((item) => item.state === 'skipped');
     const receipts = nothingNew ? { written: [], problems: [] } : await this.receipts.write(job, items);
     await this.dropKnownFrames(job, items, nothingNew);
+    if (!nothingNew) receipts.problems.push(...(await this.tellHome(job)));
     this.open.delete(job.id);
     this.claims.delete(job.id);
     this.events.publish('shoots', { shootId: job.shootId });
@@ -124,6 +165,13 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
       receipts: receipts.written,
       reason: receipts.problems.length > 0 ? receipts.problems.join(' ') : null,
     };
+  }
+
+  /** Late files of a shoot that was merged stand in the manifest of the shoot that lives on. */
+  private async tellHome(job: Job): Promise<string[]> {
+    const home = await this.homeOf(this.reading.manager, job, null);
+    if (home === job.shootId) return [];
+    return this.texts.writeAll(await this.shoots.get(home), await this.volumes.all(), job.id);
   }
 
   /** Frames whose every file was in the archive before are not shown twice; a shoot that got nothing new goes. */
@@ -353,7 +401,7 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     const { progress } = data;
     const verified = Object.entries(progress.targets).filter(([, t]) => t.state === 'verified');
     if (progress.sha256 && progress.alreadyHere === null && verified.length > 0) {
-      const shootId = job.shootId!;
+      const shootId = await this.homeOf(manager, job, data.frameId);
       const known = await manager.findOneBy(Asset, { shootId, path: data.to });
       const asset = known ?? {
         id: this.ids.newId(),
@@ -381,19 +429,35 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     if (data.frameId) await this.frameStep(manager, job, data.frameId);
   }
 
-  /** After a frame's last file: it is here if a picture or clip of it is proven. */
+  /** The shoot that a file comes to: its frame's by now, or the one that the intake's shoot was merged into. */
+  private async homeOf(manager: EntityManager, job: Job, frameId: string | null): Promise<string> {
+    const frame = frameId === null ? null : await manager.findOneBy(Frame, { id: frameId });
+    if (frame) return frame.shootId;
+    for (let id = job.shootId!; ;) {
+      const shoot = await manager.findOneBy(Shoot, { id });
+      if (!shoot?.mergedInto) return id;
+      id = shoot.mergedInto;
+    }
+  }
+
+  /** After a frame's last file. */
   private async frameStep(manager: EntityManager, job: Job, frameId: string): Promise<void> {
     const left = this.open.get(job.id);
     const rest = (left?.get(frameId) ?? 1) - 1;
     left?.set(frameId, rest);
     if (rest > 0) return;
+    await this.showFrame(manager, frameId);
+  }
+
+  /** A frame is here when a picture or clip of it is proven. */
+  private async showFrame(manager: EntityManager, frameId: string): Promise<void> {
     const assets = await manager.findBy(Asset, { frameId });
     const pictures = assets.filter((a) => ['jpeg', 'raw', 'clip'].includes(a.role));
     if (pictures.length > 0) {
-      const frame = await manager.findOneByOrFail(Frame, { id: frameId });
-      await manager.update(Frame, { id: frameId }, { state: 'here', sidecarDue: frame.sidecarDue + 1 });
-      const revision = await this.shoots.touch(manager, job.shootId!);
-      this.arrived(job.shootId!, revision, pictures);
+      const { shootId, sidecarDue } = await manager.findOneByOrFail(Frame, { id: frameId });
+      await manager.update(Frame, { id: frameId }, { state: 'here', sidecarDue: sidecarDue + 1 });
+      const revision = await this.shoots.touch(manager, shootId);
+      this.arrived(shootId, revision, pictures);
     }
   }
 

@@ -4,6 +4,9 @@ import {
   ArkivError,
   collisionKey,
   keptCapture,
+  modelOfBody,
+  numberInName,
+  parsePattern,
   numberAfter,
   planIntake,
   shootDay,
@@ -20,7 +23,7 @@ import { Disk } from '../disk/disk';
 import { Frame } from '../frames/frame.entity';
 import type { CardScan } from '../readers/cardScan';
 import { Shoot } from '../shoots/shoot.entity';
-import { SettingsService } from '../system/settings.service';
+import { SettingsService, type StudioSettings } from '../system/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 
@@ -131,7 +134,8 @@ export class IntakePlansService {
     targets: readonly Volume[],
     others: ReadonlySet<string>,
   ): Promise<IntakePlan> {
-    const { creator, dayStartHour } = await this.settings.all();
+    const settings = await this.settings.all();
+    const { creator, dayStartHour } = settings;
     const here = new Set(scan.frames.map((frame) => frame.key));
     const input: IntakeInput = {
       frames: scan.frames,
@@ -143,7 +147,7 @@ export class IntakePlansService {
       folders: request.folders,
       seqStart: request.seqStart,
       seqBy: request.seqBy,
-      seqOfDays: request.seqBy === 'day' ? await this.seqOfDays(request, dayStartHour) : undefined,
+      seqOfDays: request.seqBy === 'day' ? await this.seqOfDays(request, settings) : undefined,
       known: (request.known ?? []).filter((key) => here.has(key)),
       zoneMinutes: request.zoneMinutes,
       dayStartHour,
@@ -188,20 +192,28 @@ export class IntakePlansService {
     return new Set(rows.map((row) => row.path));
   }
 
-  /** Where the numbers of days that have frames already carry on. */
+  /** Where the numbers of days that have frames already carry on: behind the last one given, whatever has gone since. */
   private async seqOfDays(
-    { shootId, seqStart }: IntakeRequest,
-    dayStartHour: number,
+    { shootId, seqStart, pattern, title: shoot, client, place }: IntakeRequest,
+    { dayStartHour, creator }: StudioSettings,
   ): Promise<Record<string, number>> {
     if (shootId === undefined) return {};
     const next: Record<string, number> = {};
+    const counted: Record<string, number> = {};
+    const parsed = parsePattern(pattern);
     for (const frame of await this.reading.manager.findBy(Frame, { shootId })) {
       const capture = keptCapture(frame);
       if (!capture) continue;
       const day = shootDay(capture, dayStartHour);
-      next[day] = (next[day] ?? seqStart) + 1;
+      counted[day] = (counted[day] ?? seqStart) + 1;
+      const { original, stars } = frame;
+      const known = { body: modelOfBody(frame.body, frame.serial), serial: frame.serial ?? '', card: '' };
+      const facts = { shoot, client, place, creator, capture, original, stars, ...known };
+      const last = parsed.ok ? numberInName(parsed.tokens, facts, frame.name) : null;
+      if (last !== null) next[day] = Math.max(next[day] ?? seqStart, last + 1);
     }
-    return next;
+    // Names that follow another pattern tell no number: as many as there are is the best guess then.
+    return { ...counted, ...next };
   }
 }
 

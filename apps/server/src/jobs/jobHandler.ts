@@ -22,7 +22,11 @@ export interface JobHandler {
   inFlight: number;
   /** Before the first item of each run: checks what must be there and clears what a killed run left. */
   begin(job: Job, items: readonly JobItem[]): Promise<void>;
+  /** Before a job that was over is tried again: throws when something else is at work on the same files by now. */
+  again?(job: Job, items: readonly JobItem[]): Promise<void>;
   runItem(job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome>;
+  /** After a job was cancelled: brings what it had begun to an end that can be left. `runItem` does an item as usual. */
+  cancelled?(job: Job, items: readonly JobItem[], runItem: (item: JobItem) => Promise<void>): Promise<void>;
   /** After the last item; its value is the job's result. */
   /** What came of it; a `reason` in it tells of a trouble that no single item had. */
   finish(job: Job, items: readonly JobItem[]): Promise<object>;

@@ -11,7 +11,7 @@ import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { EventsService } from '../events/events.service';
 import { Clock } from '../system/clock';
 import { Job, JobItem, type JobKind } from './job.entity';
-import { WaitForOutside, type JobHandler } from './jobHandler';
+import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from './jobHandler';
 
 /** Where a job stands; what the job line shows. */
 export interface JobProgress {
@@ -177,6 +177,36 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     return open.find((job) => (job.params as { readerId?: string }).readerId === readerId) ?? null;
   }
 
+  /**
+   * A job that is not over and works on files of these shoots: one that says so, a move from or into them, and copying or
+   * verifying across shoots that still has files of them to do. `but` leaves one job out.
+   */
+  async openOnShoots(
+    shootIds: readonly string[],
+    kinds: readonly JobKind[] | null = null,
+    but: string | null = null,
+  ): Promise<Job | null> {
+    const rows: { id: string }[] = await this.reading.source.query(
+      `SELECT j.id FROM job j
+       WHERE j.state IN (SELECT value FROM json_each(?)) AND j.id IS NOT ?
+         AND (? IS NULL OR j.kind IN (SELECT value FROM json_each(?)))
+         AND (j."shootId" IN (SELECT value FROM json_each(?))
+           OR (j.kind = 'move' AND json_extract(j.params, '$.from') IN (SELECT value FROM json_each(?)))
+           OR (j."shootId" IS NULL AND j.kind IN ('copy', 'verify') AND EXISTS (
+             SELECT 1 FROM job_item i JOIN asset a ON a.id = json_extract(i.data, '$.assetId')
+             WHERE i."jobId" = j.id AND i.state IN ('todo', 'doing') AND a."shootId" IN (SELECT value FROM json_each(?)))))
+       ORDER BY j."createdAt" LIMIT 1`,
+      [
+        JSON.stringify([...OPEN, 'paused']),
+        but,
+        kinds && JSON.stringify(kinds),
+        kinds && JSON.stringify(kinds),
+        ...Array.from({ length: 3 }, () => JSON.stringify(shootIds)),
+      ],
+    );
+    return rows[0] ? this.get(rows[0].id) : null;
+  }
+
   items(id: string): Promise<JobItem[]> {
     return this.reading.manager.find(JobItem, { where: { jobId: id }, order: { seq: 'ASC' } });
   }
@@ -286,6 +316,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     const job = await this.get(id);
     if (!['done', 'failed', 'cancelled'].includes(job.state))
       throw new ArkivError('job.state', { state: job.state, action: 'tried again' });
+    await this.handlers.get(job.kind)?.again?.(job, await this.items(id));
     await this.work.write(async (manager) => {
       await manager.update(JobItem, { jobId: id, state: 'failed' }, { state: 'todo', reason: null });
       await manager.update(Job, { id }, { state: 'queued', reason: null, finishedAt: null });
@@ -323,10 +354,33 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     const job = await this.get(id);
     if (!from.includes(job.state)) throw new ArkivError('job.state', { state: job.state, action });
     const running = this.running.get(id);
-    if (!running) return this.setState(id, then, null);
-    running.then = then;
-    running.abort.abort();
-    await running.loop;
+    if (running) {
+      running.then = then;
+      running.abort.abort();
+      await running.loop;
+    } else await this.setState(id, then, null);
+    if (then === 'cancelled') await this.leave(await this.get(id));
+  }
+
+  /** A cancelled job leaves nothing half done that can be brought to an end. */
+  private async leave(job: Job): Promise<void> {
+    const handler = this.handlers.get(job.kind);
+    if (!handler?.cancelled) return;
+    const context: ItemContext = { signal: new AbortController().signal, onBytes: () => undefined };
+    await handler.cancelled(job, await this.items(job.id), async (item) => {
+      await this.settle(item, await handler.runItem(job, item, context));
+    });
+    this.events.publish('job', await this.progress(await this.get(job.id)));
+  }
+
+  /** Writes down what came of an item, in one transaction with the rows that belong to it. */
+  private async settle(item: JobItem, outcome: ItemOutcome): Promise<void> {
+    const { state, reason = null, data } = outcome;
+    await this.work.write(async (manager) => {
+      await outcome.commit?.(manager);
+      const where = { jobId: item.jobId, seq: item.seq };
+      await manager.update(JobItem, where, { state, reason, ...(data === undefined ? {} : { data }) });
+    });
   }
 
   private async run(id: string, running: Running): Promise<void> {
@@ -399,15 +453,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     };
     try {
       const outcome = await handler.runItem(job, item, { signal: running.abort.signal, onBytes });
-      await this.work.write(async (manager) => {
-        await outcome.commit?.(manager);
-        const { state, reason = null } = outcome;
-        await manager.update(JobItem, where, {
-          state,
-          reason,
-          ...(outcome.data === undefined ? {} : { data: outcome.data }),
-        });
-      });
+      await this.settle(item, outcome);
       if (outcome.state === 'failed') running.failed += 1;
       else running.done += 1;
       running.bytes += item.size;

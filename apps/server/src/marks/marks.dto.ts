@@ -1,7 +1,22 @@
 import { ApiProperty } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, Allow, IsArray, IsIn, IsInt, IsString, Length, ValidateNested } from 'class-validator';
+import {
+  Allow,
+  ArrayMaxSize,
+  IsArray,
+  IsIn,
+  IsInt,
+  IsString,
+  Length,
+  Max,
+  Min,
+  ValidateNested,
+} from 'class-validator';
 import type { MarkField, MarkValue } from '@arkiv/core';
+
+/** A mark was made between 2000 and 2200: a clock further off is no clock, and later years have no date text in XMP. */
+const EARLIEST = Date.UTC(2000, 0);
+const LATEST = Date.UTC(2200, 0);
 
 const VALUE = { oneOf: [{ type: 'string' }, { type: 'number' }], nullable: true };
 
@@ -12,7 +27,7 @@ export class MarkOperationDto {
   /** checked by core, which knows what each field can be */
   @ApiProperty(VALUE) @Allow() from: MarkValue;
   @ApiProperty(VALUE) @Allow() to: MarkValue;
-  @ApiProperty() @IsInt() at: number;
+  @ApiProperty({ description: 'milliseconds since 1970' }) @IsInt() @Min(EARLIEST) @Max(LATEST) at: number;
   @ApiProperty() @IsString() @Length(1, 40) group: string;
   @ApiProperty() @IsString() @Length(1, 40) window: string;
 }

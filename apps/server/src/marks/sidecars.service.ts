@@ -23,6 +23,7 @@ import { MoreThan } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { EventsService } from '../events/events.service';
 import { Frame } from '../frames/frame.entity';
+import { SidecarOwed } from './sidecarOwed.entity';
 import { FramesService } from '../frames/frames.service';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import { Clock } from '../system/clock';
@@ -33,6 +34,8 @@ import { VolumesService } from '../volumes/volumes.service';
 
 /** Milliseconds of quiet before sidecars are written: several keys on one frame become one writing. */
 const QUIET = 400;
+/** Longest wait for quiet: while frames arrive several a second there is none. */
+const MOST_WAIT = 2000;
 /** Frames written in one go, so that marks and shutdown get their turn. */
 const BATCH = 100;
 
@@ -41,6 +44,8 @@ const BATCH = 100;
 export class SidecarsService implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly log = new Logger('sidecars');
   private timer: NodeJS.Timeout | null = null;
+  /** since when something waits for quiet; null: nothing does */
+  private waitsSince: number | null = null;
   private writing: Promise<void> = Promise.resolve();
   private outside: (operations: MarkOperation[]) => Promise<unknown> = () => Promise.resolve();
   private stopping = false;
@@ -77,12 +82,17 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
   }
 
   soon(): void {
+    if (this.stopping) return;
+    const now = this.clock.now();
+    this.waitsSince ??= now;
     if (this.timer) clearTimeout(this.timer);
-    if (!this.stopping) this.timer = setTimeout(() => void this.flush(), QUIET);
+    const wait = Math.max(0, Math.min(QUIET, this.waitsSince + MOST_WAIT - now));
+    this.timer = setTimeout(() => void this.flush(), wait);
   }
 
   /** Writes everything that is due now. What cannot be written stays due. */
   flush(): Promise<void> {
+    this.waitsSince = null;
     this.writing = this.writing
       .then(() => this.writeDue())
       .catch((error: unknown) => this.log.error((error as Error).stack));
@@ -101,6 +111,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
 
   private async writeDue(): Promise<void> {
     const settings = await this.settings.all();
+    await this.catchUp(settings);
     let after = '';
     for (;;) {
       const due = await this.reading.manager.find(Frame, {
@@ -109,22 +120,54 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
         take: BATCH,
       });
       if (due.length === 0) return;
-      for (const frame of due) await this.writeFrame(frame, settings);
+      for (const frame of due) await this.tryFrame(frame, () => this.writeFrame(frame, settings));
       after = due.at(-1)!.id;
     }
   }
 
-  private async writeFrame(frame: Frame, settings: StudioSettings): Promise<void> {
-    const places = await this.places(frame);
+  /** One frame's failure is its own: the others are written all the same. */
+  private async tryFrame(frame: Frame, write: () => Promise<void>): Promise<void> {
+    try {
+      await write();
+    } catch (error) {
+      this.log.error(`the sidecar of ${frame.id}: ${(error as Error).stack}`);
+      const message = `Its sidecar could not be written: ${(error as Error).message}`;
+      this.events.publish('sidecar', { frameId: frame.id, name: frame.name, message });
+    }
+  }
+
+  /** Brings the sidecars on drives that are back up to date; each drive owes only what it missed. */
+  private async catchUp(settings: StudioSettings): Promise<void> {
+    for (const volume of await this.volumes.all()) {
+      const owed = await this.reading.manager.findBy(SidecarOwed, { volumeId: volume.id });
+      if (owed.length === 0 || !(await this.volumes.isOnline(volume))) continue;
+      for (const { frameId } of owed) {
+        const frame = await this.reading.manager.findOneBy(Frame, { id: frameId });
+        // What is due anyway is written in the round that follows.
+        if (frame && frame.sidecarDue === 0)
+          await this.tryFrame(frame, () => this.writeFrame(frame, settings, volume.id));
+        else if (!frame) await this.work.write((manager) => manager.delete(SidecarOwed, { frameId }));
+      }
+    }
+  }
+
+  /** Writes a frame's sidecar on every drive that is here, or on one alone; drives that are away owe it from then on. */
+  private async writeFrame(frame: Frame, settings: StudioSettings, only?: string): Promise<void> {
+    const places = (await this.places(frame)).filter(
+      ({ volume }) => only === undefined || volume.id === only,
+    );
+    const away: string[] = [];
+    const written: string[] = [];
     let model = this.modelOf(frame, settings);
     let complete = places.length > 0;
     for (const { volume, path } of places) {
       if (!(await this.volumes.isOnline(volume))) {
-        complete = false;
+        away.push(volume.id);
         continue;
       }
       try {
         model = await this.writeOne(frame, volume, path, model, settings);
+        written.push(volume.id);
       } catch (error) {
         complete = false;
         this.events.publish('sidecar', {
@@ -143,6 +186,8 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       // A mark made meanwhile has counted up: then the frame stays due.
       const now = await manager.findOneBy(Frame, { id: frame.id });
       if (!now) return;
+      for (const volumeId of written) await manager.delete(SidecarOwed, { volumeId, frameId: frame.id });
+      for (const volumeId of away) await manager.save(SidecarOwed, { volumeId, frameId: frame.id });
       const rest = complete && now.sidecarDue === frame.sidecarDue ? 0 : Math.max(1, now.sidecarDue);
       await manager.update(
         Frame,

@@ -2,6 +2,7 @@ import path from 'node:path';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { ArkivError, type PlannedMove } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
+import { Damage } from '../copies/damage.entity';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { settle } from '../disk/place';
@@ -90,6 +91,13 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     this.jobs.register(this);
   }
 
+  async again(job: Job): Promise<void> {
+    const { from, into } = job.params as MoveParams;
+    for (const id of new Set([from, into]))
+      if (await this.jobs.openOnShoots([id], null, job.id))
+        throw new ArkivError('move.busy', { shoot: (await this.shoots.get(id)).title });
+  }
+
   /** Sidecars that are due are written first, so that none is being written while it moves. */
   async begin(): Promise<void> {
     await this.sidecars.flush();
@@ -133,6 +141,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
         await manager.update(Shoot, { id }, { mergedInto });
       }
       await this.redirect(manager, items);
+      if (kind === 'merge') await this.bringLate(manager, from, into, items);
     });
     const problems: string[] = [];
     const volumes = await this.volumes.all();
@@ -160,6 +169,14 @@ export class MoveHandler implements JobHandler, OnModuleInit {
         sidecars.set(volume.id, volume);
         if (file.from !== file.to)
           ways.push({ volume, from: file.from, to: file.to, sha256: asset?.sha256 ?? null });
+      }
+      // What lies in the place of a damaged copy goes along with the note of it, whatever it holds.
+      for (const damage of await this.reading.manager.findBy(Damage, { assetId: file.assetId })) {
+        const volume = await this.volumes.get(damage.volumeId);
+        const way = { volume, from: file.from, to: file.to, sha256: null };
+        if (file.from === file.to || damage.path !== file.from || !(await this.volumes.isOnline(volume)))
+          continue;
+        if ((await this.there(way, 'from')) || (await this.there(way, 'to'))) ways.push(way);
       }
     }
     if (data.id === null) return ways;
@@ -221,6 +238,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     for (const file of data.files) {
       await manager.update(Asset, { id: file.assetId }, { path: file.to, shootId: toShoot });
       await manager.update(Copy, { assetId: file.assetId, path: file.from }, { path: file.to });
+      await manager.update(Damage, { assetId: file.assetId, path: file.from }, { path: file.to });
     }
     if (id === null) return;
     const old = `${data.from.place}/${data.from.name}`;
@@ -260,6 +278,44 @@ export class MoveHandler implements JobHandler, OnModuleInit {
         seq,
       ]);
     }
+  }
+
+  /**
+   * Frames that an intake could not copy yet go along with a merge: they will come where the others of their folder went,
+   * under a name that is free there.
+   */
+  private async bringLate(
+    manager: EntityManager,
+    from: string,
+    into: string,
+    items: readonly JobItem[],
+  ): Promise<void> {
+    const places = new Map(
+      items
+        .filter((item) => item.state === 'done')
+        .map((item) => item.data as MoveItem)
+        .map((data) => [data.from.place, data.to] as const),
+    );
+    const shoot = await manager.findOneByOrFail(Shoot, { id: into });
+    const folders = new Set(shoot.folders);
+    const taken = new Set(
+      (await manager.findBy(Frame, { shootId: into })).map((f) => `${f.place}/${f.name}`),
+    );
+    const late = await manager.findBy(Frame, { shootId: from, state: 'arriving' });
+    const moves: JobItem[] = [];
+    for (const frame of late) {
+      const { folder, place } = places.get(frame.place) ?? frame;
+      let { name } = frame;
+      for (let n = 2; taken.has(`${place}/${name}`); n++) name = `${frame.name}_${n}`;
+      taken.add(`${place}/${name}`);
+      folders.add(folder);
+      await manager.update(Frame, { id: frame.id }, { shootId: into, folder, place, name });
+      const way = { id: frame.id, from: { place: frame.place, name: frame.name }, to: { place, name } };
+      moves.push({ state: 'done', data: way } as unknown as JobItem);
+    }
+    if (moves.length === 0) return;
+    await manager.update(Shoot, { id: into }, { folders: [...folders] });
+    await this.redirect(manager, moves);
   }
 
   private async troubleOf(error: unknown, data: MoveItem): Promise<string> {

@@ -17,7 +17,6 @@ import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { Asset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
-import { Job } from '../jobs/job.entity';
 import { JobsService } from '../jobs/jobs.service';
 import { Shoot } from '../shoots/shoot.entity';
 import { Clock } from '../system/clock';
@@ -294,15 +293,8 @@ export class MovesService {
 
   /** Nothing else may be writing into these shoots' folders. */
   private async mayMove(shoots: readonly Shoot[]): Promise<void> {
-    const open = await this.reading.manager.find(Job, {
-      where: { state: In(['queued', 'running', 'waiting', 'paused']) },
-    });
-    for (const { id, title } of shoots) {
-      const busy = open.some(
-        ({ shootId, params }) => shootId === id || (params as Partial<MoveParams>).from === id,
-      );
-      if (busy) throw new ArkivError('move.busy', { shoot: title });
-    }
+    for (const { id, title } of shoots)
+      if (await this.jobs.openOnShoots([id])) throw new ArkivError('move.busy', { shoot: title });
   }
 
   /** Copies move together: every volume that holds one must be there. */

@@ -1431,6 +1431,7 @@ export interface components {
             field: "verdict" | "stars" | "label";
             from: (string | number) | null;
             to: (string | number) | null;
+            /** @description milliseconds since 1970 */
             at: number;
             group: string;
             window: string;

@@ -106,6 +106,24 @@ function fieldText(field: NameField, format: string, facts: NameFacts): string {
   }
 }
 
+/**
+ * The running number that gave a frame this name, or null where the pattern does not give this name to it. Every number
+ * that stands in the name is tried: digits of a date or of the camera's name may lie right beside it.
+ */
+export function numberInName(
+  tokens: readonly PatternToken[],
+  facts: Omit<NameFacts, 'seq'>,
+  name: string,
+): number | null {
+  for (const { index, 0: digits } of name.matchAll(/\d+/g))
+    for (let from = index; from < index + digits.length; from++)
+      for (let to = index + digits.length; to > from; to--) {
+        const seq = to - from <= MAX_SEQ_WIDTH ? Number(name.slice(from, to)) : NaN;
+        if (Number.isSafeInteger(seq) && renderPattern(tokens, { ...facts, seq }) === name) return seq;
+      }
+  return null;
+}
+
 /** The same fields in running text: values stand as they are, nothing is made fit for names. */
 export function renderText(tokens: readonly PatternToken[], facts: NameFacts): string {
   return tokens

@@ -9,6 +9,7 @@ const STATEMENTS = [
   `ALTER TABLE "volume" ADD COLUMN "stated" text`,
   `ALTER TABLE "volume" ADD COLUMN "below" text`,
   `UPDATE "volume" SET "device" = '?'`,
+  `CREATE TABLE "sidecar_owed" ("volumeId" text NOT NULL, "frameId" text NOT NULL, PRIMARY KEY ("volumeId", "frameId"))`,
   `CREATE TABLE "reader_device" ("readerId" text PRIMARY KEY, "device" text NOT NULL)`,
 ];
 

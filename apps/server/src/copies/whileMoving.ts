@@ -1,0 +1,23 @@
+import { ArkivError } from '@arkiv/core';
+import type { Reading } from '../db/unitOfWork';
+import type { JobsService } from '../jobs/jobs.service';
+
+/** Files that are being moved have two names: they are copied and read again when they have one. Throws `move.busy`. */
+export async function refuseWhileMoving(
+  reading: Reading,
+  jobs: JobsService,
+  rows: readonly { assetId: string }[],
+): Promise<void> {
+  const shoots: { id: string; title: string }[] = await reading.source.query(
+    `SELECT DISTINCT s.id, s.title FROM json_each(?) e JOIN asset a ON a.id = e.value JOIN shoot s ON s.id = a."shootId"`,
+    [JSON.stringify(rows.map(({ assetId }) => assetId))],
+  );
+  const moving = await jobs.openOnShoots(
+    shoots.map(({ id }) => id),
+    ['move'],
+  );
+  if (!moving) return;
+  const { from } = moving.params as { from?: string };
+  const shoot = shoots.find(({ id }) => id === moving.shootId || id === from);
+  throw new ArkivError('move.busy', { shoot: shoot?.title ?? moving.title });
+}
