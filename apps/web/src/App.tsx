@@ -1,7 +1,8 @@
 import { Box } from '@mui/material';
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, useEffect } from 'react';
 import { Route, Routes } from 'react-router';
 import { useLiveData, useSettings } from './data/live';
+import { markQueue } from './data/shootStore';
 import { JobLine } from './parts/JobLine';
 import { ArrivalScreen } from './screens/arrival/ArrivalScreen';
 import { CullScreen } from './screens/cull/CullScreen';
@@ -24,6 +25,10 @@ const LookScreen = lazy(() => import('./screens/look/LookScreen').then((m) => ({
 export function App() {
   useLiveData();
   const { data: settings } = useSettings();
+  const archive = settings?.archive.id;
+  useEffect(() => {
+    if (archive) markQueue.belongsTo(archive);
+  }, [archive]);
   return (
     <Box sx={{ display: 'grid', gridTemplateRows: '48px minmax(0, 1fr)', height: '100vh' }}>
       <JobLine />

@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { ArkivError, countDevices, UNKNOWN_DEVICE } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
+import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
 import { Shoot } from '../shoots/shoot.entity';
 import { Ids } from '../system/ids';
@@ -48,6 +49,7 @@ export class CopiesService {
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
+    private readonly openJobs: OpenJobs,
     private readonly volumes: VolumesService,
     private readonly settings: SettingsService,
     private readonly ids: Ids,
@@ -128,7 +130,11 @@ export class CopiesService {
     params: object,
     rows: readonly (CopyItem & { size: number })[],
   ): Promise<{ jobId: string }> {
-    await refuseWhileMoving(this.reading, this.jobs, rows);
+    await refuseWhileMoving(
+      this.reading,
+      this.openJobs,
+      rows.map((row) => row.assetId),
+    );
     const jobId = this.ids.newId();
     const items = rows.map(({ size, ...data }) => ({ size, data }));
     await this.work.write((manager) =>

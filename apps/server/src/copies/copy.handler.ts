@@ -13,6 +13,7 @@ import { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
+import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
 import { SidecarsService } from '../marks/sidecars.service';
 import { Shoot } from '../shoots/shoot.entity';
@@ -50,6 +51,7 @@ export class CopyHandler implements JobHandler, OnModuleInit {
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
+    private readonly openJobs: OpenJobs,
     private readonly frames: FramesService,
     private readonly volumes: VolumesService,
     private readonly verifying: VerifyHandler,
@@ -79,10 +81,12 @@ export class CopyHandler implements JobHandler, OnModuleInit {
   }
 
   again(_job: Job, items: readonly JobItem[]): Promise<void> {
-    const rows = items
-      .filter((item) => item.state !== 'done')
-      .map((item) => item.data as { assetId: string });
-    return refuseWhileMoving(this.reading, this.jobs, rows);
+    const open = items.filter((item) => item.state !== 'done');
+    return refuseWhileMoving(
+      this.reading,
+      this.openJobs,
+      open.map((item) => (item.data as CopyItem).assetId),
+    );
   }
 
   async runItem(job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {

@@ -7,6 +7,7 @@ import { EventsService } from '../events/events.service';
 import { Copy } from '../frames/copy.entity';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
+import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
@@ -49,6 +50,7 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
     private readonly disk: Disk,
     private readonly reading: Reading,
     private readonly jobs: JobsService,
+    private readonly openJobs: OpenJobs,
     private readonly volumes: VolumesService,
     private readonly events: EventsService,
     private readonly clock: Clock,
@@ -64,10 +66,12 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
   }
 
   again(_job: Job, items: readonly JobItem[]): Promise<void> {
-    const rows = items
-      .filter((item) => item.state !== 'done')
-      .map((item) => item.data as { assetId: string });
-    return refuseWhileMoving(this.reading, this.jobs, rows);
+    const open = items.filter((item) => item.state !== 'done');
+    return refuseWhileMoving(
+      this.reading,
+      this.openJobs,
+      open.map((item) => (item.data as VerifyItem).assetId),
+    );
   }
 
   async runItem(_job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {

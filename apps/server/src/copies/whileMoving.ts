@@ -1,20 +1,20 @@
 import { ArkivError } from '@arkiv/core';
 import type { Reading } from '../db/unitOfWork';
-import type { JobsService } from '../jobs/jobs.service';
+import type { OpenJobs } from '../jobs/openJobs.service';
 
 /** Files that are being moved have two names: they are copied and read again when they have one. Throws `move.busy`. */
 export async function refuseWhileMoving(
   reading: Reading,
-  jobs: JobsService,
-  rows: readonly { assetId: string }[],
+  openJobs: OpenJobs,
+  assetIds: readonly string[],
 ): Promise<void> {
   const shoots: { id: string; title: string }[] = await reading.source.query(
     `SELECT DISTINCT s.id, s.title FROM json_each(?) e JOIN asset a ON a.id = e.value JOIN shoot s ON s.id = a."shootId"`,
-    [JSON.stringify(rows.map(({ assetId }) => assetId))],
+    [JSON.stringify(assetIds)],
   );
-  const moving = await jobs.openOnShoots(
+  const moving = await openJobs.onShoots(
     shoots.map(({ id }) => id),
-    ['move'],
+    { kinds: ['move'] },
   );
   if (!moving) return;
   const { from } = moving.params as { from?: string };

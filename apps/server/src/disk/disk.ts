@@ -10,6 +10,8 @@ export interface FileFacts {
   mtimeMillis: number;
   /** number of the device that holds it */
   device: number;
+  /** its number there: two paths of equal device and inode are one file */
+  inode: number;
 }
 
 export interface OpenFile {

@@ -13,7 +13,13 @@ function factsOf(stats: Stats): FileFacts {
       : stats.isSymbolicLink()
         ? 'link'
         : 'other';
-  return { kind, size: stats.size, mtimeMillis: Math.floor(stats.mtimeMs), device: stats.dev };
+  return {
+    kind,
+    size: stats.size,
+    mtimeMillis: Math.floor(stats.mtimeMs),
+    device: stats.dev,
+    inode: stats.ino,
+  };
 }
 
 class NodeFile implements OpenFile {

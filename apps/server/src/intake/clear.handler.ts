@@ -2,18 +2,20 @@ import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { ArkivError, countDevices, mayShare } from '@arkiv/core';
 import { VerifyHandler } from '../copies/verify.handler';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
-import { Disk, diskErrorCode, type DiskPath } from '../disk/disk';
+import { Disk, diskErrorCode, type DiskPath, type FileFacts } from '../disk/disk';
 import { hashFile } from '../disk/verifiedCopy';
 import { EventsService } from '../events/events.service';
 import { Asset } from '../frames/asset.entity';
 import { FramesService } from '../frames/frames.service';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
+import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
 import { cardPath } from '../readers/cardScan';
 import { ReadersService } from '../readers/readers.service';
 import { Ids } from '../system/ids';
 import { SettingsService } from '../system/settings.service';
+import type { Volume } from '../volumes/volume.entity';
 import { disksOf, VolumesService } from '../volumes/volumes.service';
 
 export interface ClearParams {
@@ -51,6 +53,7 @@ export class ClearHandler implements JobHandler, OnModuleInit {
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
+    private readonly openJobs: OpenJobs,
     private readonly readers: ReadersService,
     private readonly frames: FramesService,
     private readonly volumes: VolumesService,
@@ -91,8 +94,11 @@ export class ClearHandler implements JobHandler, OnModuleInit {
 
   /** Throws `card.busy` while a job works on the card in this reader. */
   private async refuseWhileBusy(readerId: string, name: string): Promise<void> {
-    const busy = await this.jobs.openOn(readerId, ['intake', 'clear']);
+    const busy = await this.openJobs.onReader(readerId, ['intake', 'clear']);
     if (busy) throw new ArkivError('card.busy', { title: busy.title, reader: name });
+    // A copy that is being moved would look as if it were missing.
+    const moving = await this.openJobs.ofKinds(['move']);
+    if (moving) throw new ArkivError('move.busy', { shoot: moving.title });
   }
 
   /** A folder that lies on a volume, or holds one, is archive and no card: its files would prove themselves. */
@@ -136,7 +142,7 @@ export class ClearHandler implements JobHandler, OnModuleInit {
         return stays('it changed since clearing was asked for.');
       const { sha256 } = await hashFile(this.disk, file, context.signal);
       context.onBytes(item.size);
-      const proof = await this.proof(params, sha256, item.size, context.signal);
+      const proof = await this.proof(params, sha256, facts, context.signal);
       if (proof !== null) return stays(proof);
       const still = await this.disk.facts(file);
       if (still?.size !== item.size || still.mtimeMillis !== data.mtimeMillis)
@@ -164,17 +170,23 @@ export class ClearHandler implements JobHandler, OnModuleInit {
     };
   }
 
+  /** Whether a copy is the card's own file under another path, as on a drive that is mounted twice. */
+  private async isSame(file: FileFacts, volume: Volume, relative: string): Promise<boolean> {
+    const facts = await this.disk.facts(await this.volumes.resolve(volume, relative));
+    return facts?.device === file.device && facts.inode === file.inode;
+  }
+
   /** Null when enough devices hold this content, read again just now; otherwise why not. */
   private async proof(
     { readerId, required }: ClearParams,
     sha256: string,
-    size: number,
+    file: FileFacts,
     signal: AbortSignal,
   ): Promise<string | null> {
     const devices = new Set<string>();
     const card = await this.readers.disksOf(readerId);
     const notes: string[] = [];
-    for (const asset of await this.reading.manager.findBy(Asset, { sha256, size })) {
+    for (const asset of await this.reading.manager.findBy(Asset, { sha256, size: file.size })) {
       for (const { copy, volume } of await this.frames.copiesOf(asset.id)) {
         if (countDevices(devices) >= required) return null;
         if (devices.has(volume.device)) continue;
@@ -196,7 +208,9 @@ export class ClearHandler implements JobHandler, OnModuleInit {
           notes.push(`“${volume.name}” is not there`);
           continue;
         }
-        if (finding.good) devices.add(volume.device);
+        if (finding.good && (await this.isSame(file, volume, copy.path)))
+          notes.push(`${copy.path} on “${volume.name}” is this very file`);
+        else if (finding.good) devices.add(volume.device);
         else notes.push(`${copy.path} on “${volume.name}” ${finding.reason}`);
         await this.work.write((manager) => this.verifying.note(manager, data, finding));
       }

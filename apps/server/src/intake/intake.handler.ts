@@ -1,8 +1,8 @@
 import path from 'node:path';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { advance, ArkivError, fateOf, type FileProgress } from '@arkiv/core';
-import { In, type EntityManager } from 'typeorm';
-import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { In } from 'typeorm';
+import { Reading } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { clearTemporaries } from '../disk/place';
 import { unreadableRanges, type ByteRange } from '../disk/unreadable';
@@ -10,21 +10,18 @@ import { hashFile, SourceError, verifiedCopy, type CopyTarget } from '../disk/ve
 import { EventsService } from '../events/events.service';
 import { Asset } from '../frames/asset.entity';
 import { Copy } from '../frames/copy.entity';
-import { Frame } from '../frames/frame.entity';
 import { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
+import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
-import { SidecarsService } from '../marks/sidecars.service';
-import { PreviewsService } from '../previews/previews.service';
 import { cardPath } from '../readers/cardScan';
 import { ReadersService } from '../readers/readers.service';
-import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { ShootTextsService } from '../shoots/shootTexts.service';
 import { Clock } from '../system/clock';
-import { Ids } from '../system/ids';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
+import { IntakeFrames } from './intakeFrames.service';
 import type { IntakeItem, IntakeParams, IntakeResult } from './intake.types';
 import { ReceiptsService } from './receipts.service';
 
@@ -34,26 +31,22 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
   readonly kind = 'intake';
   /** Two files at once keep two cores at their checksums: 0.59–0.65 of the shell’s time (4.2 GB, five rounds). */
   readonly inFlight = 2;
-  /** items still to do for each frame, by job */
-  private readonly open = new Map<string, Map<string, number>>();
   /** by job and checksum, while a job runs: the path under which that content is being copied, null if it fails */
   private readonly claims = new Map<string, Map<string, Promise<string | null>>>();
 
   constructor(
     private readonly disk: Disk,
     private readonly reading: Reading,
-    private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
+    private readonly openJobs: OpenJobs,
+    private readonly frames: IntakeFrames,
     private readonly readers: ReadersService,
     private readonly volumes: VolumesService,
     private readonly shoots: ShootsService,
     private readonly receipts: ReceiptsService,
     private readonly texts: ShootTextsService,
-    private readonly previews: PreviewsService,
-    private readonly sidecars: SidecarsService,
     private readonly events: EventsService,
     private readonly clock: Clock,
-    private readonly ids: Ids,
   ) {}
 
   onModuleInit(): void {
@@ -61,19 +54,15 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
   }
 
   async again(job: Job): Promise<void> {
-    const moving = job.shootId === null ? null : await this.jobs.openOnShoots([job.shootId], ['move']);
+    const homes = job.shootId === null ? [] : [job.shootId, await this.frames.homeOf(job, null)];
+    const moving = await this.openJobs.onShoots(homes, { kinds: ['move'] });
     if (moving) throw new ArkivError('move.busy', { shoot: moving.title });
   }
 
   async begin(job: Job, items: readonly JobItem[]): Promise<void> {
     const params = job.params as IntakeParams;
     await this.clearTemporaries(job.id, params.targets, items);
-    const left = new Map<string, number>();
-    for (const item of items) {
-      const { frameId } = item.data as IntakeItem;
-      if (frameId && item.state === 'todo') left.set(frameId, (left.get(frameId) ?? 0) + 1);
-    }
-    this.open.set(job.id, left);
+    this.frames.begin(job, items);
     this.claims.set(job.id, new Map());
     if (!items.some((item) => item.state === 'todo')) return;
     const reader = await this.readers.get(params.readerId);
@@ -121,13 +110,7 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     runItem: (item: JobItem) => Promise<void>,
   ): Promise<void> {
     if (job.shootId === null) return;
-    const half: { id: string }[] = await this.reading.source.query(
-      `SELECT f.id FROM frame f WHERE f.state = 'arriving' AND f.id IN (
-         SELECT json_extract(i.data, '$.frameId') FROM job_item i WHERE i."jobId" = ?)
-       AND EXISTS (SELECT 1 FROM asset a WHERE a."frameId" = f.id)`,
-      [job.id],
-    );
-    const begun = new Set(half.map(({ id }) => id));
+    const begun = await this.frames.halfArrived(job.id);
     try {
       await this.begin(job, items);
       for (const item of items)
@@ -135,22 +118,20 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     } catch (error) {
       if (!(error instanceof WaitForOutside) && !(error instanceof ArkivError)) throw error;
     }
-    await this.work.write(async (manager) => {
-      for (const id of begun) await this.showFrame(manager, id);
-    });
+    await this.frames.show(begun);
     const now = await this.jobs.items(job.id);
     if (now.some((item) => fateOf((item.data as IntakeItem).progress) === 'copied'))
       await this.receipts.write(job, now);
+    this.forget(job);
     this.events.publish('shoots', { shootId: job.shootId });
   }
 
   async finish(job: Job, items: readonly JobItem[]): Promise<IntakeResult> {
     const nothingNew = items.every((item) => item.state === 'skipped');
     const receipts = nothingNew ? { written: [], problems: [] } : await this.receipts.write(job, items);
-    await this.dropKnownFrames(job, items, nothingNew);
+    await this.frames.dropKnown(job, items, nothingNew);
     if (!nothingNew) receipts.problems.push(...(await this.tellHome(job)));
-    this.open.delete(job.id);
-    this.claims.delete(job.id);
+    this.forget(job);
     this.events.publish('shoots', { shootId: job.shootId });
     this.events.publish('volumes', {});
     const fates = items.map((item) => fateOf((item.data as IntakeItem).progress));
@@ -167,37 +148,16 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     };
   }
 
-  /** Late files of a shoot that was merged stand in the manifest of the shoot that lives on. */
-  private async tellHome(job: Job): Promise<string[]> {
-    const home = await this.homeOf(this.reading.manager, job, null);
-    if (home === job.shootId) return [];
-    return this.texts.writeAll(await this.shoots.get(home), await this.volumes.all(), job.id);
+  private forget(job: Job): void {
+    this.frames.forget(job);
+    this.claims.delete(job.id);
   }
 
-  /** Frames whose every file was in the archive before are not shown twice; a shoot that got nothing new goes. */
-  private async dropKnownFrames(job: Job, items: readonly JobItem[], nothingNew: boolean): Promise<void> {
-    const states = new Map<string, boolean>();
-    for (const item of items) {
-      const { frameId } = item.data as IntakeItem;
-      if (frameId) states.set(frameId, (states.get(frameId) ?? true) && item.state === 'skipped');
-    }
-    const known = [...states].filter(([, skipped]) => skipped).map(([id]) => id);
-    await this.work.write(async (manager) => {
-      for (const id of known) await manager.delete(Frame, { id, state: 'arriving' });
-      // Frames that only seemed to be known took numbers after the last.
-      const used = items
-        .map((item) => item.data as IntakeItem)
-        .filter((data) => data.seq !== undefined && !known.includes(data.frameId ?? ''));
-      const next = used.reduce((max, data) => Math.max(max, data.seq! + 1), 0);
-      if (next > 0) {
-        const shoot = await manager.findOneBy(Shoot, { id: job.shootId! });
-        if (shoot && shoot.nextSeq < next) await manager.update(Shoot, { id: shoot.id }, { nextSeq: next });
-      }
-      // A shoot that was there before stays, whatever this card held.
-      if (!nothingNew || (job.params as IntakeParams).intoExisting) return;
-      await manager.delete(Shoot, { id: job.shootId! });
-      await manager.update(Job, { id: job.id }, { shootId: null });
-    });
+  /** Late files of a shoot that was merged stand in the manifest of the shoot that lives on. */
+  private async tellHome(job: Job): Promise<string[]> {
+    const home = await this.frames.homeOf(job, null);
+    if (home === job.shootId) return [];
+    return this.texts.writeAll(await this.shoots.get(home), await this.volumes.all(), job.id);
   }
 
   private async copy(
@@ -394,78 +354,7 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     const reasons = Object.values(data.progress.targets).flatMap((t) => (t.reason ? [t.reason] : []));
     const reason = data.progress.sourceError ?? (reasons.length > 0 ? reasons.join(' ') : undefined);
     const state = fate === 'already-here' ? 'skipped' : fate === 'copied' ? 'done' : 'failed';
-    return { state, reason, data, commit: (manager) => this.commit(manager, job, data, item.size) };
-  }
-
-  private async commit(manager: EntityManager, job: Job, data: IntakeItem, size: number): Promise<void> {
-    const { progress } = data;
-    const verified = Object.entries(progress.targets).filter(([, t]) => t.state === 'verified');
-    if (progress.sha256 && progress.alreadyHere === null && verified.length > 0) {
-      const shootId = await this.homeOf(manager, job, data.frameId);
-      const known = await manager.findOneBy(Asset, { shootId, path: data.to });
-      const asset = known ?? {
-        id: this.ids.newId(),
-        shootId,
-        frameId: data.frameId,
-        role: data.role,
-        sha256: progress.sha256,
-        size,
-        path: data.to,
-        cardPath: data.from,
-      };
-      if (!known) await manager.insert(Asset, asset);
-      for (const [volumeId, target] of verified) {
-        if (await manager.existsBy(Copy, { volumeId, path: data.to })) continue;
-        await manager.insert(Copy, {
-          id: this.ids.newId(),
-          assetId: asset.id,
-          volumeId,
-          path: data.to,
-          verifiedAt: target.verifiedAt!,
-          pastCache: target.pastCache ?? false,
-        });
-      }
-    }
-    if (data.frameId) await this.frameStep(manager, job, data.frameId);
-  }
-
-  /** The shoot that a file comes to: its frame's by now, or the one that the intake's shoot was merged into. */
-  private async homeOf(manager: EntityManager, job: Job, frameId: string | null): Promise<string> {
-    const frame = frameId === null ? null : await manager.findOneBy(Frame, { id: frameId });
-    if (frame) return frame.shootId;
-    for (let id = job.shootId!; ;) {
-      const shoot = await manager.findOneBy(Shoot, { id });
-      if (!shoot?.mergedInto) return id;
-      id = shoot.mergedInto;
-    }
-  }
-
-  /** After a frame's last file. */
-  private async frameStep(manager: EntityManager, job: Job, frameId: string): Promise<void> {
-    const left = this.open.get(job.id);
-    const rest = (left?.get(frameId) ?? 1) - 1;
-    left?.set(frameId, rest);
-    if (rest > 0) return;
-    await this.showFrame(manager, frameId);
-  }
-
-  /** A frame is here when a picture or clip of it is proven. */
-  private async showFrame(manager: EntityManager, frameId: string): Promise<void> {
-    const assets = await manager.findBy(Asset, { frameId });
-    const pictures = assets.filter((a) => ['jpeg', 'raw', 'clip'].includes(a.role));
-    if (pictures.length > 0) {
-      const { shootId, sidecarDue } = await manager.findOneByOrFail(Frame, { id: frameId });
-      await manager.update(Frame, { id: frameId }, { state: 'here', sidecarDue: sidecarDue + 1 });
-      const revision = await this.shoots.touch(manager, shootId);
-      this.arrived(shootId, revision, pictures);
-    }
-  }
-
-  private arrived(shootId: string, revision: number, pictures: readonly Asset[]): void {
-    const picture = pictures.find((a) => a.role === 'jpeg') ?? pictures.find((a) => a.role === 'raw');
-    if (picture) this.previews.later(picture.sha256);
-    this.sidecars.soon();
-    this.events.publish('frames', { shootId, revision });
+    return { state, reason, data, commit: (manager) => this.frames.record(manager, job, data, item.size) };
   }
 
   /** Removes what a killed run of this job left under temporary names; nothing else is touched. */

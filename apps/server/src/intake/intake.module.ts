@@ -12,6 +12,7 @@ import { ClearanceService } from './clearance.service';
 import { ClearHandler } from './clear.handler';
 import { IntakeController } from './intake.controller';
 import { IntakeHandler } from './intake.handler';
+import { IntakeFrames } from './intakeFrames.service';
 import { IntakePlansService } from './intakePlans.service';
 import { IntakeService } from './intake.service';
 import { ReceiptsService } from './receipts.service';
@@ -33,6 +34,7 @@ import { ReceiptsService } from './receipts.service';
     IntakePlansService,
     ClearanceService,
     IntakeHandler,
+    IntakeFrames,
     ReceiptsService,
     ClearHandler,
     ArrivalsService,

@@ -18,6 +18,7 @@ import { UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { EventsService } from '../events/events.service';
 import { Frame } from '../frames/frame.entity';
+import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
 import { ReadersService } from '../readers/readers.service';
 import { Shoot } from '../shoots/shoot.entity';
@@ -43,6 +44,7 @@ export class IntakeService {
     private readonly plans: IntakePlansService,
     private readonly volumes: VolumesService,
     private readonly jobs: JobsService,
+    private readonly openJobs: OpenJobs,
     private readonly settings: SettingsService,
     private readonly events: EventsService,
     private readonly clock: Clock,
@@ -85,7 +87,7 @@ export class IntakeService {
   }
 
   private async refuseWhileClearing(readerId: string): Promise<void> {
-    const busy = await this.jobs.openOn(readerId, ['clear']);
+    const busy = await this.openJobs.onReader(readerId, ['clear']);
     if (busy)
       throw new ArkivError('card.busy', {
         title: busy.title,

@@ -37,3 +37,8 @@ export class JobItem {
   @Column('integer') size: number;
   @Column('simple-json') data: object;
 }
+
+/** A job that goes on by itself, now or when something returns. */
+export const OPEN: Job['state'][] = ['queued', 'running', 'waiting'];
+/** A job that is not over: a paused one still has its work to do. */
+export const NOT_OVER: Job['state'][] = [...OPEN, 'paused'];

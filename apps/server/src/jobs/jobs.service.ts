@@ -10,7 +10,8 @@ import { In } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { EventsService } from '../events/events.service';
 import { Clock } from '../system/clock';
-import { Job, JobItem, type JobKind } from './job.entity';
+import { Job, JobItem, OPEN, type JobKind } from './job.entity';
+import { jobAhead } from './lanes';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from './jobHandler';
 
 /** Where a job stands; what the job line shows. */
@@ -55,11 +56,8 @@ interface Running {
 
 /** Five progress events a second are as many as an eye follows. */
 const PROGRESS_MILLIS = 200;
-/** Jobs that move many bytes; the others are never in anyone's way. */
-const BULK: JobKind[] = ['intake', 'copy', 'verify', 'clear', 'handoff'];
 /** How often a job that made way looks whether it may go on: a tenth of what an eye notices. */
 const TURN_MILLIS = 100;
-const OPEN: Job['state'][] = ['queued', 'running', 'waiting'];
 
 /** Runs long work: rows with items that can be repeated, resumed after a restart, paused and cancelled. */
 @Injectable()
@@ -67,6 +65,8 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
   private readonly log = new Logger('jobs');
   private readonly handlers = new Map<JobKind, JobHandler>();
   private readonly running = new Map<string, Running>();
+  /** cancelled jobs that bring what they had begun to an end */
+  private readonly leaving = new Set<string>();
   private stopping = false;
   /** counts what happened to readers and drives */
   private outside = 0;
@@ -169,44 +169,6 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     return job;
   }
 
-  /** A job of these kinds that is not over and works on the card in this reader. */
-  async openOn(readerId: string, kinds: readonly JobKind[]): Promise<Job | null> {
-    const open = await this.reading.manager.find(Job, {
-      where: { kind: In([...kinds]), state: In([...OPEN, 'paused']) },
-    });
-    return open.find((job) => (job.params as { readerId?: string }).readerId === readerId) ?? null;
-  }
-
-  /**
-   * A job that is not over and works on files of these shoots: one that says so, a move from or into them, and copying or
-   * verifying across shoots that still has files of them to do. `but` leaves one job out.
-   */
-  async openOnShoots(
-    shootIds: readonly string[],
-    kinds: readonly JobKind[] | null = null,
-    but: string | null = null,
-  ): Promise<Job | null> {
-    const rows: { id: string }[] = await this.reading.source.query(
-      `SELECT j.id FROM job j
-       WHERE j.state IN (SELECT value FROM json_each(?)) AND j.id IS NOT ?
-         AND (? IS NULL OR j.kind IN (SELECT value FROM json_each(?)))
-         AND (j."shootId" IN (SELECT value FROM json_each(?))
-           OR (j.kind = 'move' AND json_extract(j.params, '$.from') IN (SELECT value FROM json_each(?)))
-           OR (j."shootId" IS NULL AND j.kind IN ('copy', 'verify') AND EXISTS (
-             SELECT 1 FROM job_item i JOIN asset a ON a.id = json_extract(i.data, '$.assetId')
-             WHERE i."jobId" = j.id AND i.state IN ('todo', 'doing') AND a."shootId" IN (SELECT value FROM json_each(?)))))
-       ORDER BY j."createdAt" LIMIT 1`,
-      [
-        JSON.stringify([...OPEN, 'paused']),
-        but,
-        kinds && JSON.stringify(kinds),
-        kinds && JSON.stringify(kinds),
-        ...Array.from({ length: 3 }, () => JSON.stringify(shootIds)),
-      ],
-    );
-    return rows[0] ? this.get(rows[0].id) : null;
-  }
-
   items(id: string): Promise<JobItem[]> {
     return this.reading.manager.find(JobItem, { where: { jobId: id }, order: { seq: 'ASC' } });
   }
@@ -287,22 +249,13 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       this.events.publish('job', await this.progress(await this.get(other)));
   }
 
-  /**
-   * The job that this one makes way for: one that was put first, or an earlier one from the same reader, which two
-   * readings at once would only slow down. A job that waits or is paused is in nobody's way.
-   */
+  /** The job that this one makes way for, see lanes. */
   private ahead(job: Job): Job | null {
-    if (!BULK.includes(job.kind)) return null;
-    const readerOf = ({ params }: Job) => (params as { readerId?: string }).readerId;
     const priority = this.running.get(job.id)?.job?.priority ?? job.priority;
-    for (const [id, { job: other, then }] of this.running) {
-      if (id === job.id || !other || then !== null || !BULK.includes(other.kind)) continue;
-      if (other.priority > priority) return other;
-      const earlier = other.createdAt < job.createdAt || (other.createdAt === job.createdAt && id < job.id);
-      const sameWay = readerOf(job) !== undefined && readerOf(other) === readerOf(job);
-      if (sameWay && earlier && other.priority === priority) return other;
-    }
-    return null;
+    const others = [...this.running.values()].flatMap(({ job: other, then }) =>
+      other && !then ? [other] : [],
+    );
+    return jobAhead({ ...job, priority }, others);
   }
 
   /** Waits between two items while another job goes first. */
@@ -314,7 +267,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
   /** Does the failed items once more. */
   async retry(id: string): Promise<void> {
     const job = await this.get(id);
-    if (!['done', 'failed', 'cancelled'].includes(job.state))
+    if (!['done', 'failed', 'cancelled'].includes(job.state) || this.leaving.has(id))
       throw new ArkivError('job.state', { state: job.state, action: 'tried again' });
     await this.handlers.get(job.kind)?.again?.(job, await this.items(id));
     await this.work.write(async (manager) => {
@@ -367,9 +320,14 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     const handler = this.handlers.get(job.kind);
     if (!handler?.cancelled) return;
     const context: ItemContext = { signal: new AbortController().signal, onBytes: () => undefined };
-    await handler.cancelled(job, await this.items(job.id), async (item) => {
-      await this.settle(item, await handler.runItem(job, item, context));
-    });
+    this.leaving.add(job.id);
+    try {
+      await handler.cancelled(job, await this.items(job.id), async (item) => {
+        await this.settle(item, await handler.runItem(job, item, context));
+      });
+    } finally {
+      this.leaving.delete(job.id);
+    }
     this.events.publish('job', await this.progress(await this.get(job.id)));
   }
 

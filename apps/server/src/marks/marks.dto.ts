@@ -1,4 +1,4 @@
-import { ApiProperty } from '@nestjs/swagger';
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import {
   Allow,
@@ -6,6 +6,7 @@ import {
   IsArray,
   IsIn,
   IsInt,
+  IsOptional,
   IsString,
   Length,
   Max,
@@ -40,6 +41,14 @@ export class MarksDto {
   @ValidateNested({ each: true })
   @Type(() => MarkOperationDto)
   operations: MarkOperationDto[];
+
+  @ApiPropertyOptional({
+    description: 'id of the archive that the marks belong to; another one refuses them',
+  })
+  @IsOptional()
+  @IsString()
+  @Length(26, 26)
+  archive?: string;
 }
 
 export class AppliedMarksDto {

@@ -1,4 +1,9 @@
-import { Injectable, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
+import {
+  Injectable,
+  Logger,
+  type BeforeApplicationShutdown,
+  type OnApplicationBootstrap,
+} from '@nestjs/common';
 import { Subject } from 'rxjs';
 import { Disk, diskErrorCode } from '../disk/disk';
 import type { MountLook } from '../disk/mounts/look';
@@ -29,6 +34,7 @@ interface Known extends SeenMount {
 /** Watches what comes and goes: cards, drives, cameras on a cable. Looking at it never holds up anything else. */
 @Injectable()
 export class MountsService implements OnApplicationBootstrap, BeforeApplicationShutdown {
+  private readonly log = new Logger('mounts');
   /** something came, went, or was recognised */
   readonly changes = new Subject<void>();
   /** folders below a mount in which a drive's own file may lie besides the top */
@@ -110,7 +116,10 @@ export class MountsService implements OnApplicationBootstrap, BeforeApplicationS
 
   /** One listing after another: two at once would look at everything twice. */
   private list(): Promise<void> {
-    if (!this.stopped) this.listing = this.listing.then(() => this.compare()).catch(() => undefined);
+    if (!this.stopped)
+      this.listing = this.listing
+        .then(() => this.compare())
+        .catch((error: unknown) => this.log.error((error as Error).stack));
     return this.listing;
   }
 
@@ -157,7 +166,7 @@ export class MountsService implements OnApplicationBootstrap, BeforeApplicationS
           known.answers = true;
         },
         (error: unknown) => {
-          if (diskErrorCode(error) === null && !this.stopped) throw error;
+          if (diskErrorCode(error) === null && !this.stopped) this.log.error((error as Error).stack);
           known.answers = false;
         },
       )

@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
-import { ArkivError, type PlannedMove } from '@arkiv/core';
+import { ArkivError, collisionKey, type PlannedMove } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
 import { Damage } from '../copies/damage.entity';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
@@ -14,6 +14,7 @@ import { Frame } from '../frames/frame.entity';
 import { OwnText } from '../frames/ownText.entity';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
+import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
 import { SidecarsService } from '../marks/sidecars.service';
 import { Shoot } from '../shoots/shoot.entity';
@@ -58,6 +59,13 @@ export interface MoveResult {
 }
 
 /** One file from one place to another on one volume. */
+/** A frame's old place and name, and its new ones. */
+interface MovedFrame {
+  id: string | null;
+  from: { place: string; name: string };
+  to: { place: string; name: string };
+}
+
 interface Way {
   volume: Volume;
   from: string;
@@ -80,6 +88,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
+    private readonly openJobs: OpenJobs,
     private readonly volumes: VolumesService,
     private readonly shoots: ShootsService,
     private readonly texts: ShootTextsService,
@@ -94,7 +103,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
   async again(job: Job): Promise<void> {
     const { from, into } = job.params as MoveParams;
     for (const id of new Set([from, into]))
-      if (await this.jobs.openOnShoots([id], null, job.id))
+      if (await this.openJobs.onShoots([id], { but: job.id }))
         throw new ArkivError('move.busy', { shoot: (await this.shoots.get(id)).title });
   }
 
@@ -140,8 +149,9 @@ export class MoveHandler implements JobHandler, OnModuleInit {
           left === 0 && id !== other && (id === from ? kind === 'merge' || made : made) ? other : null;
         await manager.update(Shoot, { id }, { mergedInto });
       }
-      await this.redirect(manager, items);
-      if (kind === 'merge') await this.bringLate(manager, from, into, items);
+      const moved = items.filter((item) => item.state === 'done').map((item) => item.data as MoveItem);
+      await this.redirect(manager, moved);
+      if (kind === 'merge') await this.redirect(manager, await this.bringLate(manager, from, into, moved));
     });
     const problems: string[] = [];
     const volumes = await this.volumes.all();
@@ -256,12 +266,8 @@ export class MoveHandler implements JobHandler, OnModuleInit {
   }
 
   /** Files of moved frames that an intake could not copy yet will come to where their frame is now. */
-  private async redirect(manager: EntityManager, items: readonly JobItem[]): Promise<void> {
-    const moved = new Map(
-      items
-        .filter((i) => i.state === 'done')
-        .map((i) => [(i.data as MoveItem).id, i.data as MoveItem] as const),
-    );
+  private async redirect(manager: EntityManager, ways: readonly MovedFrame[]): Promise<void> {
+    const moved = new Map(ways.map((way) => [way.id, way] as const));
     const open: { jobId: string; seq: number; data: string }[] = await manager.query(
       `SELECT i."jobId", i.seq, i.data FROM job_item i JOIN job j ON j.id = i."jobId"
        WHERE j.kind = 'intake' AND i.state IN ('todo', 'failed')`,
@@ -288,34 +294,35 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     manager: EntityManager,
     from: string,
     into: string,
-    items: readonly JobItem[],
-  ): Promise<void> {
-    const places = new Map(
-      items
-        .filter((item) => item.state === 'done')
-        .map((item) => item.data as MoveItem)
-        .map((data) => [data.from.place, data.to] as const),
-    );
+    moved: readonly MoveItem[],
+  ): Promise<MovedFrame[]> {
+    const places = new Map(moved.map((data) => [data.from.place, data.to] as const));
+    const late = await manager.findBy(Frame, { shootId: from, state: 'arriving' });
     const shoot = await manager.findOneByOrFail(Shoot, { id: into });
     const folders = new Set(shoot.folders);
     const taken = new Set(
-      (await manager.findBy(Frame, { shootId: into })).map((f) => `${f.place}/${f.name}`),
+      (await manager.findBy(Frame, { shootId: into })).map((f) => collisionKey(`${f.place}/${f.name}`)),
     );
-    const late = await manager.findBy(Frame, { shootId: from, state: 'arriving' });
-    const moves: JobItem[] = [];
+    const ways: MovedFrame[] = [];
     for (const frame of late) {
       const { folder, place } = places.get(frame.place) ?? frame;
       let { name } = frame;
-      for (let n = 2; taken.has(`${place}/${name}`); n++) name = `${frame.name}_${n}`;
-      taken.add(`${place}/${name}`);
+      for (let n = 2; taken.has(collisionKey(`${place}/${name}`)); n++) name = `${frame.name}_${n}`;
+      taken.add(collisionKey(`${place}/${name}`));
       folders.add(folder);
       await manager.update(Frame, { id: frame.id }, { shootId: into, folder, place, name });
-      const way = { id: frame.id, from: { place: frame.place, name: frame.name }, to: { place, name } };
-      moves.push({ state: 'done', data: way } as unknown as JobItem);
+      ways.push({ id: frame.id, from: { place: frame.place, name: frame.name }, to: { place, name } });
     }
-    if (moves.length === 0) return;
+    // Files of no frame that are still to come keep their place, in a folder that belongs to the shoot that lives on.
+    const [extras]: unknown[] = await manager.query(
+      `SELECT 1 FROM job_item i JOIN job j ON j.id = i."jobId" WHERE j.kind = 'intake' AND j."shootId" = ?
+         AND i.state IN ('todo', 'failed') AND json_extract(i.data, '$.frameId') IS NULL LIMIT 1`,
+      [from],
+    );
+    if (extras)
+      for (const folder of (await manager.findOneByOrFail(Shoot, { id: from })).folders) folders.add(folder);
     await manager.update(Shoot, { id: into }, { folders: [...folders] });
-    await this.redirect(manager, moves);
+    return ways;
   }
 
   private async troubleOf(error: unknown, data: MoveItem): Promise<string> {

@@ -17,6 +17,7 @@ import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { Asset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
+import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
 import { Shoot } from '../shoots/shoot.entity';
 import { Clock } from '../system/clock';
@@ -60,6 +61,7 @@ export class MovesService {
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
+    private readonly openJobs: OpenJobs,
     private readonly volumes: VolumesService,
     private readonly settings: SettingsService,
     private readonly clock: Clock,
@@ -294,7 +296,7 @@ export class MovesService {
   /** Nothing else may be writing into these shoots' folders. */
   private async mayMove(shoots: readonly Shoot[]): Promise<void> {
     for (const { id, title } of shoots)
-      if (await this.jobs.openOnShoots([id])) throw new ArkivError('move.busy', { shoot: title });
+      if (await this.openJobs.onShoots([id])) throw new ArkivError('move.busy', { shoot: title });
   }
 
   /** Copies move together: every volume that holds one must be there. */

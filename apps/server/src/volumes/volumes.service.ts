@@ -105,6 +105,7 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
     this.looking = this.looking
       .then(() => this.recognise())
       .then(() => this.judge())
+      .then(() => this.signAll())
       .then(() => void this.events.publish('volumes', {}))
       .catch((error: unknown) => this.log.error((error as Error).stack));
     return this.looking;
@@ -264,7 +265,6 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
       addedAt: known?.addedAt ?? this.clock.now(),
     };
     await this.work.write((manager) => manager.save(Volume, volume));
-    await this.sign(volume);
     await this.lookAround();
     return this.get(volume.id);
   }
@@ -276,6 +276,7 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
 
   /** A volume that is away, or cannot be written to, is signed another time: it is known by its own id anyway. */
   private async sign(volume: Volume): Promise<void> {
+    if (!(await this.isOnline(volume))) return;
     const own = await this.settings.archive();
     const place = path.join(volume.root, VOLUME_FILE);
     try {

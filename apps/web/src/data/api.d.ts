@@ -1438,6 +1438,8 @@ export interface components {
         };
         MarksDto: {
             operations: components["schemas"]["MarkOperationDto"][];
+            /** @description id of the archive that the marks belong to; another one refuses them */
+            archive?: string;
         };
         AppliedMarksDto: {
             applied: number;

@@ -20,6 +20,13 @@ class MemoryStorage {
   removeItem = (key: string) => void this.values.delete(key);
 }
 
+/** A queue whose archive is known. */
+function owned(...given: ConstructorParameters<typeof MarkQueue>): MarkQueue {
+  const queue = new MarkQueue(...given);
+  queue.belongsTo('A');
+  return queue;
+}
+
 describe('marks on their way to the server', () => {
   beforeEach(() => jest.useFakeTimers());
   afterEach(() => jest.useRealTimers());
@@ -28,7 +35,7 @@ describe('marks on their way to the server', () => {
     const storage = new MemoryStorage();
     const sent: string[] = [];
     let release: () => void = () => undefined;
-    const queue = new MarkQueue(storage, async (operations) => {
+    const queue = owned(storage, async (operations) => {
       sent.push(...ids(operations));
       await new Promise<void>((resolve) => (release = resolve));
       return { applied: operations.length, unknown: [] };
@@ -36,7 +43,7 @@ describe('marks on their way to the server', () => {
     queue.add([operation('a')]);
     queue.add([operation('b')]);
     expect(ids(queue.waiting)).toEqual(['a', 'b']);
-    expect(storage.values.get('arkiv.marks')).toContain('"a"');
+    expect(storage.values.get('arkiv.marks.A')).toContain('"a"');
     release();
     await jest.advanceTimersByTimeAsync(1);
     release();
@@ -49,7 +56,7 @@ describe('marks on their way to the server', () => {
   it('wait while the server is away, say so, and go out when it is back', async () => {
     let away = true;
     const sent: string[] = [];
-    const queue = new MarkQueue(new MemoryStorage(), (operations) => {
+    const queue = owned(new MemoryStorage(), (operations) => {
       if (away) return Promise.reject(new Error('away'));
       sent.push(...ids(operations));
       return Promise.resolve({ applied: 1, unknown: [] });
@@ -65,9 +72,9 @@ describe('marks on their way to the server', () => {
 
   it('survive the window: the next one sends them', async () => {
     const storage = new MemoryStorage();
-    new MarkQueue(storage, () => Promise.reject(new Error('away'))).add([operation('a'), operation('b')]);
+    owned(storage, () => Promise.reject(new Error('away'))).add([operation('a'), operation('b')]);
     const sent: string[] = [];
-    new MarkQueue(storage, (operations) => {
+    owned(storage, (operations) => {
       sent.push(...ids(operations));
       return Promise.resolve({ applied: 2, unknown: [] });
     });
@@ -77,7 +84,44 @@ describe('marks on their way to the server', () => {
 
   it('begin empty when what was kept cannot be read', () => {
     const storage = new MemoryStorage();
-    storage.setItem('arkiv.marks', '{broken');
-    expect(new MarkQueue(storage, () => Promise.reject(new Error('x'))).waiting).toEqual([]);
+    storage.setItem('arkiv.marks.A', '{broken');
+    expect(owned(storage, () => Promise.reject(new Error('x'))).waiting).toEqual([]);
+  });
+
+  it('made before it is known whose they are wait for that, in the browser’s own store', async () => {
+    const storage = new MemoryStorage();
+    const sent: string[] = [];
+    const send = (operations: MarkOperation[], archive: string) => {
+      sent.push(...operations.map(({ id }) => `${archive} ${id}`));
+      return Promise.resolve({ applied: 1, unknown: [] });
+    };
+    const queue = new MarkQueue(storage, send);
+    queue.add([operation('a')]);
+    await jest.advanceTimersByTimeAsync(10);
+    expect(sent).toEqual([]);
+    expect([...storage.values.keys()]).toEqual(['arkiv.marks']);
+    queue.belongsTo('A');
+    await jest.advanceTimersByTimeAsync(10);
+    expect(sent).toEqual(['A a']);
+    expect(storage.values.size).toBe(0);
+  });
+
+  it('of one archive are never sent to another that is served at the same address', async () => {
+    const storage = new MemoryStorage();
+    owned(storage, () => Promise.reject(new Error('away'))).add([operation('a')]);
+    const sent: string[] = [];
+    const send = (operations: MarkOperation[], archive: string) => {
+      sent.push(...operations.map(({ id }) => `${archive} ${id}`));
+      return Promise.resolve({ applied: 1, unknown: [] });
+    };
+    const queue = new MarkQueue(storage, send);
+    queue.belongsTo('B');
+    queue.add([operation('b')]);
+    await jest.advanceTimersByTimeAsync(10);
+    expect(sent).toEqual(['B b']);
+    // The first one's are still kept, and go out when it is back.
+    queue.belongsTo('A');
+    await jest.advanceTimersByTimeAsync(10);
+    expect(sent).toEqual(['B b', 'A a']);
   });
 });

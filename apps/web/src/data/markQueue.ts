@@ -1,7 +1,8 @@
 import type { MarkOperation } from '@arkiv/core';
 import { ApiFailure, post, type Api } from './http';
 
-const KEY = 'arkiv.marks';
+/** What was marked before it was known whose it is; a window keeps it under the archive's own key as soon as it is. */
+const UNOWNED = 'arkiv.marks';
 /** As many as the server takes at once. */
 const BATCH = 2000;
 /** Milliseconds until the next try when the server cannot be reached; doubled up to the second figure. */
@@ -19,6 +20,8 @@ export interface QueueState {
  */
 export class MarkQueue {
   private pending: MarkOperation[];
+  /** the archive that the marks belong to; null: not known yet, and nothing goes out */
+  private archive: string | null = null;
   private sending = false;
   private wait: number = RETRY[0];
   private trouble: string | null = null;
@@ -27,12 +30,29 @@ export class MarkQueue {
 
   constructor(
     private readonly storage: Pick<Storage, 'getItem' | 'setItem' | 'removeItem'>,
-    private readonly send: (operations: MarkOperation[]) => Promise<Api['AppliedMarksDto']> = (operations) =>
-      post('/marks', { operations }),
+    private readonly send: (
+      operations: MarkOperation[],
+      archive: string,
+    ) => Promise<Api['AppliedMarksDto']> = (operations, archive) => post('/marks', { operations, archive }),
   ) {
-    this.pending = this.restore();
+    this.pending = this.restore(UNOWNED);
     this.state = { waiting: this.pending.length, trouble: null };
-    if (this.pending.length > 0) void this.flush();
+  }
+
+  /** Two archives may be served at one address, one after the other: neither gets the other's marks. */
+  belongsTo(archive: string): void {
+    if (this.archive === archive) return;
+    // Those of the archive that was served here before stay kept for it.
+    const own = this.archive === null ? this.pending : [];
+    this.archive = archive;
+    this.pending = [...this.restore(this.key), ...own];
+    this.keep();
+    this.storage.removeItem(UNOWNED);
+    void this.flush();
+  }
+
+  private get key(): string {
+    return this.archive === null ? UNOWNED : `${UNOWNED}.${this.archive}`;
   }
 
   /** Operations not yet known to be durable, oldest first. */
@@ -55,12 +75,14 @@ export class MarkQueue {
   snapshot = (): QueueState => this.state;
 
   private async flush(): Promise<void> {
-    if (this.sending || this.pending.length === 0) return;
+    const { archive } = this;
+    if (this.sending || archive === null || this.pending.length === 0) return;
     this.sending = true;
     try {
-      while (this.pending.length > 0) {
+      while (this.pending.length > 0 && this.archive === archive) {
         const batch = this.pending.slice(0, BATCH);
-        await this.send(batch);
+        await this.send(batch, archive);
+        if (this.archive !== archive) break;
         this.pending = this.pending.slice(batch.length);
         this.wait = RETRY[0];
         this.trouble = null;
@@ -74,19 +96,20 @@ export class MarkQueue {
       this.wait = Math.min(this.wait * 2, RETRY[1]);
     } finally {
       this.sending = false;
+      if (this.archive !== archive) void this.flush();
     }
   }
 
   private keep(): void {
-    if (this.pending.length === 0) this.storage.removeItem(KEY);
-    else this.storage.setItem(KEY, JSON.stringify(this.pending));
+    if (this.pending.length === 0) this.storage.removeItem(this.key);
+    else this.storage.setItem(this.key, JSON.stringify(this.pending));
     this.state = { waiting: this.pending.length, trouble: this.trouble };
     this.listeners.forEach((listener) => listener());
   }
 
-  private restore(): MarkOperation[] {
+  private restore(key: string): MarkOperation[] {
     try {
-      const kept: unknown = JSON.parse(this.storage.getItem(KEY) ?? '[]');
+      const kept: unknown = JSON.parse(this.storage.getItem(key) ?? '[]');
       return Array.isArray(kept) ? (kept as MarkOperation[]) : [];
     } catch {
       return [];

@@ -178,6 +178,11 @@ export const ERRORS = {
     message: 'This archive is open already: {address}',
     next: 'Work there, or stop that server before starting another.',
   },
+  'archive.other': {
+    status: 409,
+    message: 'These marks belong to another archive than “{archive}”.',
+    next: 'They wait in the browser: open the archive they were made in, at the same address.',
+  },
   'archive.newer': {
     status: 500,
     message: 'The archive was written by a newer Arkiv (schema {found}, this one knows {known}).',

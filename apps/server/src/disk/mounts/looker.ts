@@ -54,9 +54,11 @@ export class Looker {
   }
 
   close(): void {
-    this.child?.removeAllListeners('exit');
-    this.child?.kill('SIGKILL');
-    this.child = null;
+    const { child } = this;
+    if (!child) return;
+    child.removeAllListeners('exit');
+    child.kill('SIGKILL');
+    this.gone(child, 'the server is stopping');
   }
 
   private ask<T>(ask: Look): Promise<T> {
@@ -83,7 +85,8 @@ export class Looker {
           else resolve(found as T);
         },
       });
-      child.send({ id, ask } satisfies LookAsked);
+      // A child that has just ended says so itself, and whoever waits for it hears of that.
+      child.send({ id, ask } satisfies LookAsked, () => undefined);
     });
   }
 

@@ -1,4 +1,4 @@
-import { matches, type Filter, type NameFacts, type PlanFrame } from '@arkiv/core';
+import { factsFromTags, matches, type Filter, type NameFacts, type PlanFrame } from '@arkiv/core';
 import { useMemo } from 'react';
 import useSWR from 'swr';
 import { framesOf, type LoadedFrame } from '../../data/frames';
@@ -14,7 +14,7 @@ export interface Sample {
 export function useSample(): Sample | null {
   const { data: shoots } = useShoots();
   const shoot = shoots?.find((s) => s.frames > 0);
-  const { data } = useSWR<Api['FrameColumnsDto']>(shoot ? `/shoots/${shoot.id}/frames?as=sample` : null);
+  const { data } = useSWR<Api['FrameColumnsDto']>(shoot ? `/shoots/${shoot.id}/frames` : null);
   return useMemo(() => (shoot && data ? { shoot, frames: framesOf(data) } : null), [shoot, data]);
 }
 
@@ -41,6 +41,7 @@ export function planFrames(sample: Sample | null): PlanFrame[] {
         role,
       })),
       facts: {
+        ...factsFromTags({}),
         capture: frame.local
           ? {
               local: frame.local,
@@ -49,20 +50,8 @@ export function planFrames(sample: Sample | null): PlanFrame[] {
               correctionMillis: frame.correctionMillis,
             }
           : null,
-        make: null,
         model,
         serial: frame.serial,
-        lens: frame.lens,
-        exposure: null,
-        aperture: null,
-        iso: null,
-        focalLength: null,
-        width: null,
-        height: null,
-        orientation: 1,
-        creator: null,
-        rights: null,
-        caption: null,
       },
     };
   });

@@ -1,0 +1,42 @@
+import type { JobKind } from './job.entity';
+import { jobAhead } from './lanes';
+
+const job = (
+  id: string,
+  change: { kind?: JobKind; priority?: number; readerId?: string; at?: number } = {},
+) => ({
+  id,
+  kind: change.kind ?? ('intake' as JobKind),
+  priority: change.priority ?? 0,
+  createdAt: change.at ?? 1,
+  params: change.readerId === undefined ? {} : { readerId: change.readerId },
+});
+
+describe('jobs on one way', () => {
+  it('go one after the other when they read from one reader, the earlier first', () => {
+    const [first, second] = [job('a', { readerId: 'r', at: 1 }), job('b', { readerId: 'r', at: 2 })];
+    expect(jobAhead(second, [first, second])).toBe(first);
+    expect(jobAhead(first, [first, second])).toBeNull();
+  });
+
+  it('of one moment go by their ids, so that not both wait', () => {
+    const [a, b] = [job('a', { readerId: 'r' }), job('b', { readerId: 'r' })];
+    expect([jobAhead(a, [a, b]), jobAhead(b, [a, b])]).toEqual([null, a]);
+  });
+
+  it('go side by side from two readers, or without one', () => {
+    expect(jobAhead(job('b', { readerId: 'r2', at: 2 }), [job('a', { readerId: 'r1' })])).toBeNull();
+    expect(jobAhead(job('b', { kind: 'verify', at: 2 }), [job('a', { kind: 'copy' })])).toBeNull();
+  });
+
+  it('make way for one that was put first, whatever it is', () => {
+    const urgent = job('b', { kind: 'handoff', priority: 1, at: 9 });
+    expect(jobAhead(job('a', { readerId: 'r' }), [urgent])).toBe(urgent);
+    expect(jobAhead(urgent, [job('a')])).toBeNull();
+  });
+
+  it('that move few bytes neither wait nor are waited for', () => {
+    expect(jobAhead(job('a', { kind: 'move' }), [job('b', { priority: 5 })])).toBeNull();
+    expect(jobAhead(job('a'), [job('b', { kind: 'delivery', priority: 5 })])).toBeNull();
+  });
+});

@@ -1,0 +1,118 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { readSidecar } from '@arkiv/core';
+import { ulid } from 'ulid';
+import { Reading, UnitOfWork } from '../src/db/unitOfWork';
+import { EventsService } from '../src/events/events.service';
+import { SidecarsService } from '../src/marks/sidecars.service';
+import { dataWithCard, removeFolder, startArkiv, volumeOf, type TestArkiv } from './testArkiv';
+
+const FOLDER = '2026/2026-10-16_press-night';
+
+describe('sidecars', () => {
+  let arkiv: TestArkiv;
+  let data: string;
+  let ids: string[];
+  let names: string[];
+
+  beforeEach(async () => {
+    data = dataWithCard({ until: 'OCK_9972' });
+    arkiv = await startArkiv(data);
+    const { jobId, shootId } = await arkiv.takeIn();
+    await arkiv.rest(jobId);
+    ({ id: ids, name: names } = await arkiv.frames(shootId));
+    await flush();
+  });
+  afterEach(async () => {
+    await arkiv.stop();
+    removeFolder(data);
+  });
+
+  const flush = () => arkiv.app.get(SidecarsService).flush();
+  const file = (volume: 'working' | 'backup', i: number) =>
+    path.join(volumeOf(data, volume), FOLDER, 'originals', `${names[i]}.xmp`);
+  const stars = (volume: 'working' | 'backup', i: number) => {
+    const read = readSidecar(readFileSync(file(volume, i), 'utf8'));
+    return read.ok ? read.model.stars : null;
+  };
+  const mark = (i: number, to: number, at = Date.now()) =>
+    arkiv.ask('POST', '/marks', {
+      operations: [
+        { id: ulid(), frameId: ids[i], field: 'stars', from: 0, to, at, group: ulid(), window: 'w' },
+      ],
+    });
+  const query = <T>(sql: string): Promise<T[]> => arkiv.app.get(Reading).source.query(sql);
+
+  it('are written though something happens all the time', async () => {
+    await mark(0, 4);
+    for (let i = 0; i < 600 && stars('working', 0) !== 4; i++) {
+      arkiv.app.get(EventsService).publish('frames', {});
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    expect(stars('working', 0)).toBe(4);
+  });
+
+  it('of other frames are written when one frame’s cannot be', async () => {
+    await arkiv.app
+      .get(UnitOfWork)
+      .write((m) => m.query('UPDATE frame SET "markedAt" = 9e15, "sidecarDue" = 1 WHERE id = ?', [ids[0]]));
+    await mark(1, 5);
+    await flush();
+    expect(stars('working', 1)).toBe(5);
+  });
+
+  it('never get a time that is none: such a mark is refused', async () => {
+    for (const at of [9e15, -1, 0]) expect((await mark(0, 3, at)).status).toBe(400);
+    expect((await mark(0, 3)).status).toBe(200);
+  });
+
+  it('are owed by a drive that is away, frame by frame, and cost nothing more until it returns', async () => {
+    const plug = (state: string) => arkiv.ask('PUT', '/stand-ins/drives/backup', { state });
+    await plug('unplugged');
+    await mark(2, 3);
+    await flush();
+    expect(stars('working', 2)).toBe(3);
+    expect(await query('SELECT id FROM frame WHERE "sidecarDue" > 0')).toEqual([]);
+    expect(await query('SELECT "frameId" FROM sidecar_owed')).toEqual([{ frameId: ids[2] }]);
+    await plug('well');
+    await flush();
+    expect(stars('backup', 2)).toBe(3);
+    expect(await query('SELECT * FROM sidecar_owed')).toEqual([]);
+  });
+
+  it('that are not UTF-8 are left as they are, and named', async () => {
+    const latin = Buffer.from('<?xml version="1.0" encoding="ISO-8859-1"?><x>M\xfchle</x>', 'latin1');
+    writeFileSync(file('working', 3), latin);
+    const heard: string[] = [];
+    const listening = arkiv.app
+      .get(EventsService)
+      .stream.subscribe(({ type, data: said }) => type === 'sidecar' && heard.push(JSON.stringify(said)));
+    await mark(3, 2);
+    await flush();
+    listening.unsubscribe();
+    expect(readFileSync(file('working', 3))).toEqual(latin);
+    expect(heard.join()).toMatch(/not UTF-8/);
+    expect(stars('backup', 3)).toBe(2);
+  });
+
+  it('are never written for another archive’s marks', async () => {
+    const operation = {
+      id: ulid(),
+      frameId: ids[0],
+      field: 'stars',
+      from: 0,
+      to: 1,
+      at: Date.now(),
+      group: 'g',
+      window: 'w',
+    };
+    expect(await arkiv.ask('POST', '/marks', { operations: [operation], archive: ulid() })).toMatchObject({
+      status: 409,
+      body: { code: 'archive.other' },
+    });
+    const { archive } = await arkiv.get<{ archive: { id: string } }>('/settings');
+    expect((await arkiv.ask('POST', '/marks', { operations: [operation], archive: archive.id })).status).toBe(
+      200,
+    );
+  });
+});
