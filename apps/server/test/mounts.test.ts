@@ -195,6 +195,12 @@ onRealMounts('real drives and cards', () => {
     const reader = await arkiv.post<Reader>('/readers', { root: at('bound'), name: 'Bound' });
     expect((await clear(reader.id)).job.reason).toMatch(/stay on the card/);
     expect(filesBelow(at('one')).filter((file) => file.endsWith('.jpg'))).toEqual(archived);
+    // Not even by the owner's word: it is the very same file.
+    await arkiv.ask('PUT', `/readers/${reader.id}/device`, { device: 'a card of its own' });
+    const report = await clear(reader.id);
+    expect(report.job.reason).toMatch(/stay on the card/);
+    expect(JSON.stringify(report)).toMatch(/is this very file/);
+    expect(filesBelow(at('one')).filter((file) => file.endsWith('.jpg'))).toEqual(archived);
   });
 });
 

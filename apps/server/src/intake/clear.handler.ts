@@ -70,10 +70,11 @@ export class ClearHandler implements JobHandler, OnModuleInit {
   /** Starts clearing the card in a reader; refused for another card than the one that was looked at. */
   async start(readerId: string, fingerprint: string): Promise<{ jobId: string }> {
     const reader = await this.readers.get(readerId);
+    // First of all: an archive changes at any moment, so that its listing is never the one that was looked at.
+    await this.refuseArchive(readerId, reader.name);
     const { files, fingerprint: now } = await this.readers.files(readerId);
     if (now !== fingerprint) throw new ArkivError('card.other', { reader: reader.name });
     await this.refuseWhileBusy(readerId, reader.name);
-    await this.refuseArchive(readerId, reader.name);
     const { requiredCopies: required } = await this.settings.all();
     const params: ClearParams = { readerId, card: reader.card ?? '', required };
     const jobId = this.ids.newId();
