@@ -40,6 +40,7 @@ module.exports = {
       ...shared,
       displayName: 'web',
       testEnvironment: 'jsdom',
+      setupFiles: ['<rootDir>/apps/web/jsdom.cjs'],
       testMatch: ['<rootDir>/apps/web/src/**/*.test.{ts,tsx}'],
       transform: { '\\.tsx?$': swc(true), '\\.js$': swc(false) },
       transformIgnorePatterns: ['/node_modules/(?!(ulid|@tanstack)/)'],
