@@ -62,6 +62,9 @@ try {
   await page.goto(base);
   await page.getByText('press-night-b').first().waitFor();
   await shot('desk');
+  await page.goto(`${base}/studio`);
+  await page.getByText('In “Autumn catalogue”').first().waitFor();
+  await shot('studio');
   await page.goto(`${base}/stand-ins`);
   await page.getByText('Reader 2').waitFor();
   await shot('stand-ins');
@@ -177,6 +180,13 @@ try {
   await page.getByRole('button', { name: /Jobs|Copying|needs? you/ }).click();
   await page.getByRole('dialog', { name: 'Jobs' }).waitFor();
   await shot('jobs');
+  await page.goto(`${base}/welcome`);
+  await page.getByLabel('Studio', { exact: true }).fill('Ockham & Daughters');
+  await page.getByLabel('Creator').fill('Ines Ockham');
+  await page.getByLabel('Folder for the first copies').fill('/home/ines/Pictures/Arkiv');
+  await page.getByLabel('Folder or drive for the second copies').fill('/media/ines/Blue drive/Arkiv');
+  await page.getByRole('heading', { name: 'Welcome to Arkiv' }).click();
+  await shot('welcome');
   await page.goto(`${base}/look`);
   await page.getByText('Loading, empty, trouble').waitFor();
   await page.setViewportSize({ width: 1280, height: 2100 });

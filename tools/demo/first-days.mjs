@@ -57,7 +57,19 @@ export async function cullHalf(base, shootId) {
 export async function firstDays(base) {
   const { get, post, patch } = client(base);
   if ((await get('/shoots')).length > 0) return;
-  await patch('/settings', { studio: 'Ockham & Daughters', creator: 'Ines Ockham', welcomed: true });
+  const words = (name = '', meaning = '') => ({ name, meaning });
+  await patch('/settings', {
+    studio: 'Ockham & Daughters',
+    creator: 'Ines Ockham',
+    welcomed: true,
+    labelWords: {
+      A: words('Press', 'goes to the newspaper first'),
+      B: words(),
+      M: words('Print', 'large, for the wall'),
+      S: words(),
+      P: words(),
+    },
+  });
   await post('/stand-ins/slots/slot-1/insert', { card: 'catalogue' });
   const shootId = await takeIn(base, 'slot-1', {
     title: 'Autumn catalogue',

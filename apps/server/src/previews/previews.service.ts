@@ -26,6 +26,7 @@ export const PREVIEW_TYPE = { thumb: 'image/webp', screen: 'image/jpeg', embedde
 /** Previews by content: made once in child processes, kept under the hash of their original, served for ever. */
 @Injectable()
 export class PreviewsService implements BeforeApplicationShutdown {
+  private readonly keeping = new Map<string, Promise<void>>();
   private readonly making = new Map<string, Promise<void>>();
   private readonly waiting: string[] = [];
   private busy = 0;
@@ -159,9 +160,17 @@ export class PreviewsService implements BeforeApplicationShutdown {
     return { asset, name: path.posix.basename(asset.path), file, orientation: frame?.orientation ?? 1 };
   }
 
+  /** A thumbnail is made by two ways, perhaps at once: the second to come finds the first one's file, or waits for it. */
   private async keep(sha256: string, size: PreviewSize, bytes: Uint8Array): Promise<void> {
+    const place = this.place(sha256, size);
+    const under = this.keeping.get(place) ?? this.placeOnce(place, bytes);
+    this.keeping.set(place, under);
+    await under.finally(() => this.keeping.delete(place));
+  }
+
+  private async placeOnce(place: string, bytes: Uint8Array): Promise<void> {
     try {
-      await placeNew(this.disk, this.place(sha256, size), bytes, 'preview');
+      await placeNew(this.disk, place, bytes, 'preview');
     } catch (error) {
       // Made twice at once: the same picture is there already.
       if (!(error instanceof ArkivError && error.code === 'file.exists')) throw error;

@@ -5,7 +5,7 @@ import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode, type Space } from '../disk/disk';
 import type { Probe } from '../disk/mounts/look';
 import { NO_ANSWER } from '../disk/mounts/looker';
-import { mountAt } from '../disk/mounts/mounts';
+import { mountAt, type Mount } from '../disk/mounts/mounts';
 import { placeNew, readOwn, replaceOwn, sha256Of } from '../disk/place';
 import { resolveBelow } from '../disk/volumePath';
 import { EventsService } from '../events/events.service';
@@ -153,8 +153,7 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
     const volume = await this.get(id);
     const mounts = (await this.mounts.now()).map(({ mount }) => mount);
     const mount = mountAt(mounts, volume.root);
-    const refused =
-      mount && mount.point !== '/' ? await this.mounts.eject(mount) : 'it is a folder of this computer';
+    const refused = canEject(mount) ? await this.mounts.eject(mount!) : 'it is a folder of this computer';
     if (refused !== null) throw new ArkivError('volume.eject', { volume: volume.name, reason: refused });
     await this.lookAround();
   }
@@ -166,7 +165,7 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
     return Promise.all(
       volumes.map(async (volume) => ({
         ...(await this.status(volume)),
-        ejectable: ![undefined, '/'].includes(mountAt(mounts, volume.root)?.point),
+        ejectable: canEject(mountAt(mounts, volume.root)),
         holds: holdings.get(volume.id) ?? NOTHING,
       })),
     );
@@ -324,6 +323,9 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
     return text === null ? null : readVolumeFile(text);
   }
 }
+
+/** Whether a mount can be taken off: not the system's own, and not one that only a simulation plays. */
+const canEject = (mount: Mount | null): boolean => mount !== null && mount.point !== '/' && !mount.simulated;
 
 /** The disks a volume lies on: by the owner's word where he gave one. */
 export const disksOf = ({ stated, disks }: Pick<Volume, 'stated' | 'disks'>): Disks =>

@@ -87,7 +87,7 @@ export function TemplateDialog({ settings, template, facts, camera, useWords, on
             .map((field) => `{${field}}`)
             .join(' ')}
         </Typography>
-        <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mb: 2 }}>
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 2, mb: 2, pt: 1 }}>
           <Box sx={{ color: INK.soft }}>Where the camera wrote something itself</Box>
           <ToggleButtonGroup
             exclusive
@@ -99,6 +99,36 @@ export function TemplateDialog({ settings, template, facts, camera, useWords, on
             <ToggleButton value="fill">keep it, fill what is empty</ToggleButton>
             <ToggleButton value="replace">replace it</ToggleButton>
           </ToggleButtonGroup>
+          <Box sx={{ color: INK.soft, ml: 'auto' }}>Frames begin with</Box>
+          <TextField
+            select
+            sx={{ width: 90 }}
+            label="Stars"
+            value={now.stars ?? 0}
+            onChange={(event) => setNow({ ...now, stars: Number(event.target.value) })}
+            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+          >
+            {[0, 1, 2, 3, 4, 5].map((stars) => (
+              <option key={stars} value={stars}>
+                {stars === 0 ? 'none' : `${stars}★`}
+              </option>
+            ))}
+          </TextField>
+          <TextField
+            select
+            sx={{ width: 150 }}
+            label="Label"
+            value={now.label ?? ''}
+            onChange={(event) => setNow({ ...now, label: (event.target.value || null) as Label | null })}
+            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+          >
+            <option value="">none</option>
+            {LABELS.map((label) => (
+              <option key={label} value={label}>
+                {label} {labelName(settings, label)}
+              </option>
+            ))}
+          </TextField>
         </Box>
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 3, rowGap: 1.25 }}>
           {(Object.entries(DESCRIPTION_FIELDS) as [DescriptionField, string][]).map(([field, label]) => (
@@ -122,36 +152,6 @@ export function TemplateDialog({ settings, template, facts, camera, useWords, on
             }
             onChange={(keywords) => setNow({ ...now, keywords })}
           />
-        </Box>
-        <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 2 }}>
-          <Box sx={{ color: INK.soft }}>Frames begin with</Box>
-          <TextField
-            select
-            label="Stars"
-            value={now.stars ?? 0}
-            onChange={(event) => setNow({ ...now, stars: Number(event.target.value) })}
-            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-          >
-            {[0, 1, 2, 3, 4, 5].map((stars) => (
-              <option key={stars} value={stars}>
-                {stars === 0 ? 'none' : `${stars}★`}
-              </option>
-            ))}
-          </TextField>
-          <TextField
-            select
-            label="Label"
-            value={now.label ?? ''}
-            onChange={(event) => setNow({ ...now, label: (event.target.value || null) as Label | null })}
-            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-          >
-            <option value="">none</option>
-            {LABELS.map((label) => (
-              <option key={label} value={label}>
-                {label} {labelName(settings, label)}
-              </option>
-            ))}
-          </TextField>
         </Box>
         <Problem error={error} />
       </DialogContent>

@@ -1,4 +1,5 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
+import { countDevices } from '@arkiv/core';
 import { useState } from 'react';
 import useSWR from 'swr';
 import { count, many } from '../../data/format';
@@ -20,7 +21,8 @@ export function Drives({ settings }: { settings: Api['SettingsDto'] }) {
   const { data: suggestions } = useSWR<Api['SuggestedPlaceDto'][]>('/volumes/suggestions');
   const [error, setError] = useState<unknown>(null);
   const missing = shoots?.reduce((sum, shoot) => sum + shoot.missingCopies, 0) ?? 0;
-  const devices = new Set(volumes?.filter((v) => v.role !== 'edit').map((v) => v.device)).size;
+  const kept = volumes?.filter((v) => v.role !== 'edit') ?? [];
+  const devices = countDevices(kept.map((v) => v.device));
   const wanted = settings.requiredCopies;
   return (
     <Box>
@@ -53,8 +55,9 @@ export function Drives({ settings }: { settings: Api['SettingsDto'] }) {
         </TextField>
         {volumes && devices < wanted && (
           <Box sx={{ color: STRIKE_TEXT, mt: 1 }}>
-            Your drives for first and second copies lie on {many(devices, 'disk')}: no card can become safe to
-            clear until another disk is added.
+            {kept.length === 0
+              ? 'No drive is added yet: nothing can be taken in until there is a place for it.'
+              : `Your drives for first and second copies lie on ${many(devices, 'disk')}: no card can become safe to clear until another disk is added.`}
           </Box>
         )}
       </Box>

@@ -29,7 +29,7 @@ export function Labels({ settings, sample }: { settings: Api['SettingsDto']; sam
       <Box
         sx={{
           display: 'grid',
-          gridTemplateColumns: '28px minmax(110px, 1fr) minmax(160px, 2fr) minmax(130px, 1fr) 110px',
+          gridTemplateColumns: '28px minmax(0, 3fr) minmax(0, 5fr) minmax(0, 3fr) 84px',
           gap: 1.5,
           alignItems: 'start',
         }}

@@ -18,7 +18,7 @@ export function StudioFacts({ settings }: { settings: Api['SettingsDto'] }) {
         label="Studio"
         value={settings.studio}
         keep={keep('studio')}
-        help="Shown to clients and on drives."
+        help="Names the archive too, unless that has a name of its own."
       />
       <KeptField
         label="Name of this archive"
