@@ -1,6 +1,8 @@
 import type { Job, JobItem } from '../src/jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../src/jobs/jobHandler';
 import { JobsService } from '../src/jobs/jobs.service';
+import { MountsService } from '../src/mounts/mounts.service';
+import { VolumesService } from '../src/volumes/volumes.service';
 import { UnitOfWork } from '../src/db/unitOfWork';
 import { EventsService, type ServerEvent } from '../src/events/events.service';
 import { Ids } from '../src/system/ids';
@@ -114,6 +116,9 @@ describe('long work', () => {
   });
 
   it('goes on when what it waits for returns before it was written down that it waits', async () => {
+    // Nothing else may wake it: what is found at the start has been told by then.
+    await arkiv.app.get(MountsService).settled();
+    await arkiv.app.get(VolumesService).lookAround();
     let there = false;
     work.onItem = () => {
       if (there) return Promise.resolve({ state: 'done' });
