@@ -1,10 +1,8 @@
 import {
   Box,
   Button,
-  Dialog,
   DialogActions,
   DialogContent,
-  DialogTitle,
   FormControlLabel,
   Checkbox,
   TextField,
@@ -20,6 +18,7 @@ import { PatternField } from './PatternField';
 import { Problem } from './Problem';
 import { useSettled } from './useSettled';
 import { WayList } from './WayList';
+import { WideDialog } from './WideDialog';
 import { GROUND, INK } from '../theme/theme';
 
 /** Names and folders: what a saved plan holds. */
@@ -94,16 +93,7 @@ export function PlanDialog(props: Props) {
     }
   };
   return (
-    <Dialog
-      open
-      onClose={onClose}
-      maxWidth={false}
-      aria-labelledby="plan-title"
-      slotProps={{ paper: { sx: { width: 1160, height: '92vh', borderRadius: 0 } } }}
-    >
-      <DialogTitle id="plan-title" sx={{ pb: 1 }}>
-        Names and folders
-      </DialogTitle>
+    <WideDialog title="Names and folders" width={1160} onClose={onClose}>
       <DialogContent
         sx={{
           display: 'grid',
@@ -252,7 +242,7 @@ export function PlanDialog(props: Props) {
           </Button>
         )}
       </DialogActions>
-    </Dialog>
+    </WideDialog>
   );
 }
 

@@ -1,10 +1,8 @@
 import {
   Box,
   Button,
-  Dialog,
   DialogActions,
   DialogContent,
-  DialogTitle,
   TextField,
   ToggleButton,
   ToggleButtonGroup,
@@ -29,6 +27,7 @@ import type { Api } from '../data/http';
 import { changeSettings } from '../data/settings';
 import { labelName } from '../data/labels';
 import { Problem } from './Problem';
+import { WideDialog } from './WideDialog';
 import { GROUND, INK, STRIKE_TEXT } from '../theme/theme';
 
 export const NEW_TEMPLATE: MetadataTemplate = { id: '', name: '', mode: 'fill', fields: {}, keywords: '' };
@@ -70,16 +69,7 @@ export function TemplateDialog({ settings, template, facts, camera, useWords, on
     }
   };
   return (
-    <Dialog
-      open
-      onClose={onClose}
-      maxWidth={false}
-      aria-labelledby="template-title"
-      slotProps={{ paper: { sx: { width: 1080, height: '92vh', borderRadius: 0 } } }}
-    >
-      <DialogTitle id="template-title" sx={{ pb: 0.5 }}>
-        Metadata template
-      </DialogTitle>
+    <WideDialog title="Metadata template" width={1080} onClose={onClose}>
       <DialogContent sx={{ pb: 0 }}>
         <Typography sx={{ color: 'text.secondary', mb: 1.5 }}>
           It goes into each frame’s sidecar; the camera’s files stay as they are. Texts may use fields:{' '}
@@ -180,7 +170,7 @@ export function TemplateDialog({ settings, template, facts, camera, useWords, on
           </Button>
         )}
       </DialogActions>
-    </Dialog>
+    </WideDialog>
   );
 }
 
