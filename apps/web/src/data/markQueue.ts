@@ -3,6 +3,8 @@ import { ApiFailure, post, type Api } from './http';
 
 /** What was marked before it was known whose it is; a window keeps it under the archive's own key as soon as it is. */
 const UNOWNED = 'arkiv.marks';
+/** Which archive was served here last. */
+const OWNER = 'arkiv.archive';
 /** As many as the server takes at once. */
 const BATCH = 2000;
 /** Milliseconds until the next try when the server cannot be reached; doubled up to the second figure. */
@@ -20,7 +22,9 @@ export interface QueueState {
  */
 export class MarkQueue {
   private pending: MarkOperation[];
-  /** the archive that the marks belong to; null: not known yet, and nothing goes out */
+  /** the archive that the marks are kept for: the one that was served here last, till it is known which one is */
+  private owner: string | null;
+  /** the archive that is served here; null: not known yet, and nothing goes out */
   private archive: string | null = null;
   private sending = false;
   private wait: number = RETRY[0];
@@ -35,24 +39,33 @@ export class MarkQueue {
       archive: string,
     ) => Promise<Api['AppliedMarksDto']> = (operations, archive) => post('/marks', { operations, archive }),
   ) {
-    this.pending = this.restore(UNOWNED);
+    // Kept marks show at once, before it is known whether they may go out.
+    this.owner = storage.getItem(OWNER);
+    this.pending = this.restore(this.key);
     this.state = { waiting: this.pending.length, trouble: null };
   }
 
-  /** Two archives may be served at one address, one after the other: neither gets the other's marks. */
+  /**
+   * Says which archive is served here; from then on marks go out. Two archives may be served at one address, one after
+   * the other: neither gets the other's marks.
+   */
   belongsTo(archive: string): void {
     if (this.archive === archive) return;
-    // Those of the archive that was served here before stay kept for it.
-    const own = this.archive === null ? this.pending : [];
+    if (this.owner !== archive) {
+      // Those of the archive that was served here before stay kept for it; those of nobody yet are this one's.
+      const nobodys = this.owner === null ? this.pending : [];
+      this.owner = archive;
+      this.pending = [...this.restore(this.key), ...nobodys];
+      this.storage.setItem(OWNER, archive);
+      this.keep();
+      this.storage.removeItem(UNOWNED);
+    }
     this.archive = archive;
-    this.pending = [...this.restore(this.key), ...own];
-    this.keep();
-    this.storage.removeItem(UNOWNED);
     void this.flush();
   }
 
   private get key(): string {
-    return this.archive === null ? UNOWNED : `${UNOWNED}.${this.archive}`;
+    return this.owner === null ? UNOWNED : `${UNOWNED}.${this.owner}`;
   }
 
   /** Operations not yet known to be durable, oldest first. */
