@@ -1,6 +1,8 @@
 import { execFileSync } from 'node:child_process';
 import { cpSync, existsSync, mkdirSync, renameSync, symlinkSync, unlinkSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { MountSource } from '../src/disk/mounts/mounts';
+import { VolumesService } from '../src/volumes/volumes.service';
 import { bind, canMount, ImageDisk, unmount } from './realMounts';
 import {
   filesBelow,
@@ -127,6 +129,23 @@ onRealMounts('real drives and cards', () => {
       ['One', false],
       ['Two', true],
     ]);
+  });
+
+  it('keep their own place and disk when they are taken out while these are looked at', async () => {
+    mkdirSync(at('two/Arkiv'));
+    const two = await add('Two', at('two/Arkiv'), 'backup');
+    const source = arkiv.app.get(MountSource);
+    const asked = source.disksOf.bind(source);
+    // Between the look at the drive and the look at what it lies on, the folder it was mounted on lies bare.
+    source.disksOf = (file) => {
+      unmount(at('two'));
+      return asked(file);
+    };
+    await arkiv.app.get(VolumesService).lookAround();
+    source.disksOf = asked;
+    expect((await drives())[0]).toMatchObject({ online: false, device: two.device });
+    disk.mount(2, at('elsewhere'));
+    await until(drives, (list) => list[0]!.online);
   });
 
   async function takeIn(readerId: string): Promise<string> {

@@ -130,8 +130,10 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
     const volumes = await this.all();
     for (const volume of volumes) {
       if (!(await this.isOnline(volume))) continue;
-      volume.disks = (await this.mounts.disksOf(volume.root))?.slice() ?? null;
-      volume.below = await this.mounts.below(volume.root);
+      const disks = (await this.mounts.disksOf(volume.root))?.slice() ?? null;
+      const below = await this.mounts.below(volume.root);
+      // One that was taken out meanwhile leaves a bare folder: what was found is that folder's, not its own.
+      if (await this.isOnline(volume)) Object.assign(volume, { disks, below });
     }
     const names = deviceNames(volumes.map(disksOf));
     await this.work.write(async (manager) => {
