@@ -152,7 +152,7 @@ function insertFrames(database, rows, targets) {
      VALUES (?, '${SHOOT}', 'here', ?, ?, 'f', 'f/originals', 'undecided', 0, NULL, 0, ?, ?, NULL, 0, NULL, ?, 1, 'jpeg', 0, 0)`,
   );
   const asset = database.prepare(
-    `INSERT INTO asset (id, "shootId", "frameId", role, sha256, size, path, "cardPath") VALUES (?, '${SHOOT}', ?, 'jpeg', ?, ?, ?, ?)`,
+    `INSERT INTO asset (id, "shootId", "frameId", role, sha256, size, path, "cardPath") VALUES (?, '${SHOOT}', ?, 'original', ?, ?, ?, ?)`,
   );
   const copy = database.prepare(
     `INSERT INTO copy (id, "assetId", "volumeId", path, "verifiedAt", "pastCache") VALUES (?, ?, ?, ?, 0, 1)`,

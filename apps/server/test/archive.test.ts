@@ -10,6 +10,7 @@ import { FramesService, queryFrame } from '../src/frames/frames.service';
 import { Shoot } from '../src/shoots/shoot.entity';
 import { Clock } from '../src/system/clock';
 import { Setting } from '../src/system/setting.entity';
+import type { EventsService } from '../src/events/events.service';
 import type { VolumesService } from '../src/volumes/volumes.service';
 import { removeFolder, temporaryFolder } from './testArkiv';
 
@@ -125,7 +126,9 @@ describe('the archive’s database', () => {
           aperture: pick([2.8, 4, null], i >> 2),
           iso: pick([100, 400, null], i),
           orientation: 1,
+          role: 'original',
           format: 'jpeg',
+          raw: 'none',
           markedAt: 0,
           sidecarDue: 0,
         };
@@ -164,7 +167,7 @@ describe('the archive’s database', () => {
       },
     ];
     const all = await reading.manager.find(Frame);
-    const frames = new FramesService(reading, {} as VolumesService);
+    const frames = new FramesService(reading, {} as UnitOfWork, {} as VolumesService, {} as EventsService);
     for (const filter of filters) {
       const wanted = all.filter((f) => matches(filter, queryFrame(f) as QueryFrame)).map((f) => f.id);
       const { where, parameters } = toSql(filter);

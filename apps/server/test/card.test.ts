@@ -16,7 +16,7 @@ interface Card {
   frames: {
     key: string;
     base: string;
-    files: { path: string; role: string }[];
+    files: { path: string; role: string; format: string }[];
     facts: { capture: { local: string } | null };
   }[];
   extras: { path: string }[];
@@ -130,15 +130,15 @@ describe('cards of every kind, from a folder', () => {
     allThere();
     const { name, picture } = await arkiv.frames(body.shootId);
     const empty = name.findIndex((_, i) => i === name.length - 1);
-    expect(await arkiv.ask('GET', `/previews/v1/${picture[empty]}/screen`)).toMatchObject({ status: 422 });
+    expect(await arkiv.ask('GET', `/previews/v2/${picture[empty]}/screen`)).toMatchObject({ status: 422 });
   });
 
   it('with equal base names from two presses makes two frames of them', async () => {
     put('OCK_9979.DNG', 'DCIM/100OCKHM/SAME0001.DNG');
     put('OCK_9999.JPG', 'DCIM/100OCKHM/SAME0001.JPG');
     const listed = await card();
-    expect(listed.frames.map((f) => [f.base, f.files.map((x) => x.role)])).toEqual([
-      ['SAME0001', ['raw']],
+    expect(listed.frames.map((f) => [f.base, f.files.map((x) => x.format)])).toEqual([
+      ['SAME0001', ['dng']],
       ['SAME0001', ['jpeg']],
     ]);
     const { body } = await takeIn();
@@ -151,12 +151,13 @@ describe('cards of every kind, from a folder', () => {
     put('OCK_9975.JPG', 'DCIM/100OCKHM/IMG_0001.JPG');
     mkdirSync(path.join(root, 'DCIM/101OCKHM'));
     put('OCK_9976.JPG', 'DCIM/101OCKHM/IMG_0001.JPG');
-    expect(await takeIn({ pattern: '{original}' })).toMatchObject({
+    expect(await takeIn({ pattern: '{shoot}' })).toMatchObject({
       status: 422,
       body: { code: 'plan.problems' },
     });
-    const { body } = await takeIn({ pattern: '{original}_{seq:2}' });
+    const { body } = await takeIn({ pattern: '{original}' });
     expect((await arkiv.rest(body.jobId)).failures).toEqual([]);
+    expect((await arkiv.frames(body.shootId)).name).toEqual(['IMG_0001', 'IMG_0001_2']);
     allThere();
   });
 

@@ -1,4 +1,4 @@
-import { truncateSync, symlinkSync } from 'node:fs';
+import { symlinkSync, truncateSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import {
   cardOf,
@@ -204,12 +204,12 @@ describe('an intake that meets a fault', () => {
   });
 
   it('keeps a picture that cannot be decoded, and says so when it is looked at', async () => {
-    truncateSync(path.join(cardOf(data), 'DCIM/100OCKHM/OCK_9977.JPG'), 5000);
+    writeFileSync(path.join(cardOf(data), 'DCIM/100OCKHM/OCK_9977.JPG'), 'no picture at all');
     const { jobId, shootId } = await arkiv.takeIn(TITLE);
     expect((await arkiv.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
     const { picture, name } = await arkiv.frames(shootId);
     const at = name.findIndex((n) => n.endsWith('_0010'));
-    expect(await arkiv.ask('GET', `/previews/v1/${picture[at]}/screen`)).toMatchObject({
+    expect(await arkiv.ask('GET', `/previews/v2/${picture[at]}/screen`)).toMatchObject({
       status: 422,
       body: { code: 'picture.undecodable' },
     });

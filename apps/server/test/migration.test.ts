@@ -1,17 +1,23 @@
 import { mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { matches, type Filter, type QueryFrame } from '@arkiv/core';
 import { DataSource } from 'typeorm';
 import { MIGRATIONS } from '../src/db/migrations';
 import { removeFolder, startArkiv, temporaryFolder } from './testArkiv';
 
-/** Schema of the last version that told partitions apart instead of disks. */
+/** Schema of the last version that told partitions apart instead of disks; and of the last where a TIFF was a raw. */
 const OF_BEFORE = 2;
+const OF_ONE_FACT = 3;
 
-async function oldDatabase(data: string, fill: (source: DataSource) => Promise<void>): Promise<void> {
+async function oldDatabase(
+  data: string,
+  version: number,
+  fill: (source: DataSource) => Promise<void>,
+): Promise<void> {
   const source = await new DataSource({
     type: 'better-sqlite3',
     database: path.join(data, 'archive.sqlite'),
-    migrations: MIGRATIONS.slice(0, OF_BEFORE),
+    migrations: MIGRATIONS.slice(0, version),
   }).initialize();
   await source.runMigrations();
   await fill(source);
@@ -27,7 +33,7 @@ describe('a database of an earlier version', () => {
       path.join(root, '.arkiv-volume.json'),
       JSON.stringify({ id: 'V1', name: 'Old', made: 'x', device: 'mine' }),
     );
-    await oldDatabase(data, async (source) => {
+    await oldDatabase(data, OF_BEFORE, async (source) => {
       const add = `INSERT INTO volume (id, name, root, role, device, "addedAt") VALUES (?, ?, ?, ?, ?, 1)`;
       await source.query(add, ['V1', 'Old', root, 'working', 'mine']);
       await source.query(add, ['V2', 'Away', '/no/such/place', 'backup', 'device-7']);
@@ -48,6 +54,82 @@ describe('a database of an earlier version', () => {
       expect(drives.find((d) => d.id === 'V2')).toMatchObject({ online: false, deviceUnknown: true });
       // A copy of what was there before stands beside it.
       expect(readdirSync(data).filter((name) => name.startsWith('archive.sqlite.before-'))).toHaveLength(1);
+    } finally {
+      await arkiv.stop();
+      removeFolder(data);
+    }
+  });
+
+  it('is taken over: part, format and raw become three facts, and saved rules mean what they meant', async () => {
+    const data = temporaryFolder();
+    const files: [string, string, string[]][] = [
+      ['J', 'jpeg', ['a.JPG']],
+      ['H', 'jpeg', ['b.HEIC']],
+      ['P', 'raw+jpeg', ['c.CR3', 'c.jpg', 'c.wav']],
+      ['R', 'raw', ['d.NEF']],
+      ['T', 'raw', ['e.TIF']],
+      ['C', 'clip', ['f.MOV']],
+    ];
+    const roleOf = (file: string) =>
+      /jpg|heic/i.test(file) ? 'jpeg' : /mov/i.test(file) ? 'clip' : /wav/i.test(file) ? 'note' : 'raw';
+    const rules = {
+      keeper: {
+        any: [
+          { field: 'format', is: 'raw+jpeg' },
+          { field: 'format', oneOf: ['raw', 'clip'] },
+        ],
+      },
+      reject: { all: [{ field: 'stars', is: 1 }, { not: { field: 'format', contains: 'JPEG' } }] },
+    };
+    await oldDatabase(data, OF_ONE_FACT, async (source) => {
+      await source.query(
+        `INSERT INTO shoot (id, title, date, client, place, folders, plan, pattern, "nextSeq", "seqBy", "zoneMinutes", "createdAt", revision)
+         VALUES ('S', 'Old', '2031-04-18', '', '', '["f"]', ?, '{seq}', 9, 'shoot', 0, 1, 1)`,
+        [JSON.stringify({ path: 'f', originals: 'originals', selects: 'selects', delivery: 'delivery' })],
+      );
+      for (const [id, format, names] of files) {
+        await source.query(
+          `INSERT INTO frame (id, "shootId", state, name, original, folder, place, verdict, stars, millis,
+             "correctionMillis", orientation, format, "markedAt", "sidecarDue")
+           VALUES (?, 'S', 'here', ?, ?, 'f', 'f/originals', 'undecided', 0, 0, 0, 1, ?, 0, 0)`,
+          [id, id, id, format],
+        );
+        for (const name of names)
+          await source.query(
+            `INSERT INTO asset (id, "shootId", "frameId", role, sha256, size, path, "cardPath") VALUES (?, 'S', ?, ?, ?, 1, ?, ?)`,
+            [name, id, roleOf(name), name.padEnd(64, '0'), `f/originals/${name}`, name],
+          );
+      }
+      await source.query(`INSERT INTO setting VALUES ('rules', ?)`, [JSON.stringify(rules)]);
+    });
+    const arkiv = await startArkiv(data, undefined, { standIns: false });
+    try {
+      const { columns } = await arkiv.get<{ columns: Record<string, unknown[]> }>('/shoots/S/frames');
+      const facts = Object.fromEntries(
+        (columns.id as string[]).map((id, i) => [
+          id,
+          [columns.role![i], columns.format![i], columns.raw![i]],
+        ]),
+      );
+      expect(facts).toEqual({
+        J: ['original', 'jpeg', 'none'],
+        H: ['original', 'heic', 'none'],
+        P: ['original', 'cr3+jpeg', 'pair'],
+        R: ['original', 'nef', 'only'],
+        T: ['original', 'tiff', 'none'],
+        C: ['clip', 'mov', 'none'],
+      });
+      const pictures = Object.fromEntries((columns.id as string[]).map((id, i) => [id, columns.picture![i]]));
+      expect([pictures.P, pictures.T]).toEqual(['c.jpg'.padEnd(64, '0'), 'e.TIF'.padEnd(64, '0')]);
+      const { rules: now } = await arkiv.get<{ rules: { keeper: Filter; reject: Filter } }>('/settings');
+      const passing = (filter: Filter) =>
+        (columns.id as string[]).filter((_, i) => {
+          const frame = Object.fromEntries(Object.entries(columns).map(([key, list]) => [key, list[i]]));
+          return matches(filter, { ...frame, stars: 1 } as unknown as QueryFrame);
+        });
+      // All that was a raw or a clip; a TIFF is none any more. Nothing whose format held “jpeg” is rejected.
+      expect(passing(now.keeper).sort()).toEqual(['C', 'P', 'R']);
+      expect(passing(now.reject).sort()).toEqual(['C', 'R']);
     } finally {
       await arkiv.stop();
       removeFolder(data);

@@ -193,11 +193,17 @@ describe('moving frames between shoots', () => {
   it('never writes over a file that stands in the way', async () => {
     const stranger = path.join(volumeOf(data, 'backup'), FIRST, 'originals/ock_9970.JPG');
     writeFileSync(stranger, 'somebody else’s');
-    const asked = { kind: 'rename', shootId, pattern: '{original}', rename: true };
+    const asked = { kind: 'rename', shootId, pattern: 'ock_{seq:4}', seqStart: 9968, rename: true };
     expect(await arkiv.ask('POST', '/moves', asked)).toMatchObject({
       status: 422,
       body: { code: 'plan.problems' },
     });
+    // A name that comes from the card gives way instead.
+    const plan = await arkiv.ask<{ problems: unknown[]; ways: { to: string }[] }>('POST', '/moves/plan', {
+      ...asked,
+      pattern: '{original}',
+    });
+    expect(plan.body.problems).toEqual([]);
     expect(readFileSync(stranger, 'utf8')).toBe('somebody else’s');
     nothingLost(FIRST);
   });

@@ -1,11 +1,14 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { factsFromTags, findEmbeddedJpegs, roleOf } from '@arkiv/core';
+import { factsFromTags, findEmbeddedJpegs, kindOf } from '@arkiv/core';
 import sharp from 'sharp';
 import { NodeDisk } from '../src/disk/nodeDisk';
 import { listCard, scanCard } from '../src/readers/cardScan';
-import { readTags } from '../src/readers/tags';
+import { Contents } from '../src/metadata/contents.service';
+import { MetadataTool } from '../src/metadata/metadataTool';
+import { Parser } from '../src/metadata/parser';
+import { readTags } from '../src/metadata/tags';
 import { filesBelow, testCard } from './testArkiv';
 
 interface Reference {
@@ -25,7 +28,7 @@ interface Reference {
 
 describe('facts of the demo card, held against the reference metadata tool', () => {
   const card = testCard();
-  const pictures = filesBelow(card).filter((f) => ['raw', 'jpeg'].includes(roleOf(f)));
+  const pictures = filesBelow(card).filter((f) => kindOf(f).role === 'original');
   const reference = JSON.parse(
     execFileSync('exiftool', ['-j', '-n', '-IFD0:all', '-ExifIFD:all', ...pictures], {
       cwd: card,
@@ -83,8 +86,13 @@ describe('facts of the demo card, held against the reference metadata tool', () 
       expect((await sharp(jpeg.subarray(f.offset, f.offset + f.length)).metadata()).format).toBe('jpeg');
   });
 
+  const disk = new NodeDisk();
+  const parser = new Parser();
+  const contents = new Contents(disk, parser, new MetadataTool());
+  afterAll(() => parser.onApplicationShutdown());
+
   it('goes over from the last number of one folder to the first of the next, in the order of time', async () => {
-    const scan = await scanCard(new NodeDisk(), card, await listCard(new NodeDisk(), card));
+    const scan = await scanCard(disk, contents, card, await listCard(disk, card));
     const names = scan.frames.map((f) => f.base);
     expect(names.indexOf('OCK_0001')).toBe(names.indexOf('OCK_9999') + 1);
     const times = scan.frames.map(

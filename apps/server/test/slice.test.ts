@@ -133,11 +133,11 @@ describe('from card to client', () => {
       ['screen', 'image/jpeg'],
       ['embedded', 'image/jpeg'],
     ]) {
-      const response = await fetch(`${arkiv.base}/api/previews/v1/${picture[0]}/${size}`);
+      const response = await fetch(`${arkiv.base}/api/previews/v2/${picture[0]}/${size}`);
       expect([response.status, response.headers.get('content-type')]).toEqual([200, type]);
       expect(response.headers.get('cache-control')).toContain('immutable');
     }
-    expect((await arkiv.ask('GET', `/previews/v1/${'0'.repeat(64)}/thumb`)).status).toBe(404);
+    expect((await arkiv.ask('GET', `/previews/v2/${'0'.repeat(64)}/thumb`)).status).toBe(404);
   });
 
   it('applies a mark once, however often it is sent, and writes it to the sidecars of every drive', async () => {

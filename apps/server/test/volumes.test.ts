@@ -83,7 +83,7 @@ describe('a shoot whose drives come and go', () => {
   it('still shows its pictures from the other drive', async () => {
     await away('working');
     const { picture } = await arkiv.frames(shootId);
-    expect((await fetch(`${arkiv.base}/api/previews/v1/${picture[8]}/screen`)).status).toBe(200);
+    expect((await fetch(`${arkiv.base}/api/previews/v2/${picture[8]}/screen`)).status).toBe(200);
   });
 
   it('says which drives it looks for when none is there', async () => {
@@ -93,7 +93,7 @@ describe('a shoot whose drives come and go', () => {
     arkiv = await startArkiv(data);
     await away('working');
     await away('backup');
-    const answer = await arkiv.ask<{ message: string }>('GET', `/previews/v1/${picture[8]}/screen`);
+    const answer = await arkiv.ask<{ message: string }>('GET', `/previews/v2/${picture[8]}/screen`);
     expect(answer.status).toBe(409);
     expect(answer.body.message).toMatch(/Working drive or Backup drive/);
   });

@@ -1,6 +1,7 @@
 import { Module } from '@nestjs/common';
 import { FramesModule } from '../frames/frames.module';
 import { JobsModule } from '../jobs/jobs.module';
+import { PicturesModule } from '../pictures/pictures.module';
 import { PreviewsModule } from '../previews/previews.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
@@ -9,7 +10,7 @@ import { DeliveryService } from './delivery.service';
 import { ZipMaker } from './zip';
 
 @Module({
-  imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, PreviewsModule],
+  imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, PreviewsModule, PicturesModule],
   controllers: [DeliveryController],
   providers: [DeliveryService, ZipMaker],
 })

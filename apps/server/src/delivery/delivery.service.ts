@@ -9,7 +9,9 @@ import {
   nameProblem,
   outputSize,
   parsePattern,
-  renderPattern,
+  renderName,
+  usesOriginal,
+  freeName,
   describePatternProblem,
   toNamePart,
   writeSidecar,
@@ -25,7 +27,7 @@ import { FramesService } from '../frames/frames.service';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
 import { JobsService } from '../jobs/jobs.service';
-import { PictureMaker } from '../previews/pictureMaker';
+import { PictureMaker } from '../pictures/pictureMaker';
 import { PreviewsService } from '../previews/previews.service';
 import { ShootsService } from '../shoots/shoots.service';
 import type { Shoot } from '../shoots/shoot.entity';
@@ -266,9 +268,16 @@ export class DeliveryService implements JobHandler, OnModuleInit {
         reason: describePatternProblem(request.spec.pattern, pattern.problem),
       });
     const pictures = await this.pictures(shootId);
+    // A clip is shown by one of its pictures; that is no picture to deliver.
+    const pictureFor = ({ id, role }: Frame) => (role === 'clip' ? null : (pictures.get(id) ?? null));
     const taken = new Set<string>();
     const items = frames.map((frame, i): DeliveryItem => {
-      const name = renderPattern(pattern.tokens, nameFacts(shoot, frame, i + 1, settings.creator));
+      const wanted = renderName(pattern.tokens, nameFacts(shoot, frame, i + 1, settings.creator));
+      const placed = (base: string) => collisionKey(`${folder}/${base}.jpg`);
+      // Names that come from cameras may be equal.
+      const name = usesOriginal(pattern.tokens)
+        ? freeName(wanted, (base) => taken.has(placed(base)))
+        : wanted;
       const to = `${folder}/${name}.jpg`;
       if (nameProblem(`${name}.jpg`))
         throw new ArkivError('request.invalid', { reason: `“${name}.jpg” is no legal file name` });
@@ -277,7 +286,7 @@ export class DeliveryService implements JobHandler, OnModuleInit {
           reason: `two files would be called “${name}.jpg”; add {seq:3} to the pattern`,
         });
       taken.add(collisionKey(to));
-      return { from: frame.name, to, frameId: frame.id, sha256: pictures.get(frame.id) ?? null, made: null };
+      return { from: frame.name, to, frameId: frame.id, sha256: pictureFor(frame), made: null };
     });
     return { shoot, folder, items };
   }

@@ -189,10 +189,17 @@ describe('the disk', () => {
     expect(isTemporaryOf('IMG_0001.JPG', '01J0000000000000000000000A')).toBe(false);
   });
 
-  it.each(['../x', 'a/../../x', '/etc/passwd', 'a//b', './a', '', 'a\0b', 'C:\\x', 'a\\b', 'a/\u202eb'])(
+  it.each(['../x', 'a/../../x', '/etc/passwd', 'a//b', './a', '', 'a\0b', 'C:\\x', 'a\\b'])(
     'refuses the path “%s”',
     async (relative) => {
       await expect(resolveBelow(disk, folder, 'V', relative)).rejects.toMatchObject({ code: 'path.outside' });
+    },
+  );
+
+  it.each(['مهمانی\u200cها/عکس.jpg', 'a/\u202eb', 'क्\u200dष'])(
+    'takes the path “%s”, which is legal',
+    async (relative) => {
+      expect(await resolveBelow(disk, folder, 'V', relative)).toBe(path.join(folder, relative));
     },
   );
 

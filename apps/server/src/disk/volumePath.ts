@@ -22,9 +22,6 @@ export async function resolveBelow(
   const segments = relative.split('/');
   if (segments.some((s) => s === '' || s === '.' || s === '..'))
     refuse('it contains an empty or dot segment');
-  // Characters that show nothing or turn the direction of text make one path look like another.
-  if (/[\u200b-\u200f\u202a-\u202e\u2066-\u2069\ufeff]/.test(relative))
-    refuse('it contains invisible characters');
   let at = root;
   for (const segment of segments) {
     at = path.join(at, segment);

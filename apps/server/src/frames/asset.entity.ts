@@ -10,6 +10,9 @@ export class Asset {
   /** null for a card's files that belong to no frame */
   @Column('text', { nullable: true }) frameId: string | null;
   @Column('text') role: AssetRole;
+  /** short, lower case; empty where it is none that we know */
+  @Column('text') format: string;
+  @Column('boolean') raw: boolean;
   @Column('text') sha256: string;
   @Column('integer') size: number;
   /** below the volume, the same on each */

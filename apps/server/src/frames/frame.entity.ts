@@ -1,5 +1,5 @@
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
-import type { Description, Label, SidecarModel, Verdict } from '@arkiv/core';
+import type { Description, FrameKind, Label, RawFact, SidecarModel, Verdict } from '@arkiv/core';
 
 /** A frame is `arriving` until one of its pictures is proven on a volume; only then is it shown. */
 export type FrameState = 'arriving' | 'here';
@@ -39,7 +39,14 @@ export class Frame {
   @Column('integer', { nullable: true }) width: number | null;
   @Column('integer', { nullable: true }) height: number | null;
   @Column('integer') orientation: number;
+  /** a clip's length */
+  @Column('real', { nullable: true }) seconds: number | null;
+  @Column('text') role: FrameKind['role'];
+  /** of its pictures and clips, the raw first, joined by `+` */
   @Column('text') format: string;
+  @Column('text') raw: RawFact;
+  /** what is wrong with its picture, seen when it was decoded; null: nothing, or not yet */
+  @Column('text', { nullable: true }) sign: string | null;
   /** time of the last mark, for merging with a sidecar that changed outside */
   @Column('integer') markedAt: number;
   /** counts the changes that the sidecars do not have yet; 0 when they are up to date */

@@ -1,6 +1,16 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, matches, QUERY_FIELDS, toSql, type Filter, type QueryFrame } from '@arkiv/core';
-import { Reading } from '../db/unitOfWork';
+import {
+  ArkivError,
+  matches,
+  pictureOrder,
+  QUERY_FIELDS,
+  toSql,
+  type Filter,
+  type QueryFrame,
+} from '@arkiv/core';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { EventsService } from '../events/events.service';
+import { Shoot } from '../shoots/shoot.entity';
 import { VolumesService } from '../volumes/volumes.service';
 import { Volume } from '../volumes/volume.entity';
 import { Asset } from './asset.entity';
@@ -32,7 +42,11 @@ export const FRAME_COLUMNS = [
   'width',
   'height',
   'orientation',
+  'seconds',
+  'role',
   'format',
+  'raw',
+  'sign',
   'folder',
 ] as const;
 
@@ -47,13 +61,15 @@ export interface PlacedCopy {
   volume: Volume;
 }
 
-const ORIGINALS = `('raw', 'jpeg', 'clip', 'note', 'sidecar')`;
+const ORIGINALS = `('original', 'clip', 'note', 'sidecar')`;
 
 @Injectable()
 export class FramesService {
   constructor(
     private readonly reading: Reading,
+    private readonly work: UnitOfWork,
     private readonly volumes: VolumesService,
+    private readonly events: EventsService,
   ) {}
 
   /** A shoot's frames as columns, in order of time; much smaller on the wire than a list of objects. */
@@ -76,12 +92,17 @@ export class FramesService {
       `SELECT f.id FROM frame f WHERE f."shootId" = ? AND f.state = 'here' AND ${where} ORDER BY f.instant IS NULL, f.instant, f.name`,
       [shootId, ...parameters],
     );
-    const frames = await this.reading.manager.findBy(Frame, { shootId, state: 'here' });
+    const frames = await this.ofShoot(shootId);
     const byId = new Map(frames.map((f) => [f.id, f]));
     // Both sides of the filter language must agree: a frame is handed on only when the predicate says so too.
     return rows
       .map((r) => byId.get(r.id))
       .filter((f): f is Frame => f !== undefined && matches(filter, queryFrame(f)));
+  }
+
+  /** All frames of a shoot that are here, in no order. */
+  ofShoot(shootId: string): Promise<Frame[]> {
+    return this.reading.manager.findBy(Frame, { shootId, state: 'here' });
   }
 
   async originals(frameIds: readonly string[]): Promise<Asset[]> {
@@ -90,6 +111,20 @@ export class FramesService {
       `SELECT * FROM asset WHERE "frameId" IN (SELECT value FROM json_each(?)) AND role IN ${ORIGINALS} ORDER BY path`,
       [JSON.stringify(frameIds)],
     );
+  }
+
+  /** Says at a frame what was seen when its picture was decoded; nothing is written where that is known. */
+  async setSign({ frameId }: Asset, sign: string | null): Promise<void> {
+    if (frameId === null) return;
+    const known = await this.reading.manager.findOneBy(Frame, { id: frameId });
+    if (!known || known.sign === sign) return;
+    const { shootId } = known;
+    const revision = await this.work.write(async (manager) => {
+      await manager.update(Frame, { id: frameId }, { sign });
+      await manager.increment(Shoot, { id: shootId }, 'revision', 1);
+      return (await manager.findOneByOrFail(Shoot, { id: shootId })).revision;
+    });
+    this.events.publish('frames', { shootId, revision });
   }
 
   async copiesOf(assetId: string): Promise<PlacedCopy[]> {
@@ -112,10 +147,9 @@ export class FramesService {
   }
 }
 
-/** The asset that a frame shows itself by: its JPEG, else its raw. */
-export const PICTURE = `COALESCE(
-  (SELECT MIN(sha256) FROM asset a WHERE a."frameId" = f.id AND a.role = 'jpeg'),
-  (SELECT MIN(sha256) FROM asset a WHERE a."frameId" = f.id AND a.role = 'raw'))`;
+/** The asset that a frame shows itself by: a JPEG first, a clip last. */
+export const PICTURE = `(SELECT a.sha256 FROM asset a WHERE a."frameId" = f.id AND a.role IN ('original', 'clip')
+  ORDER BY ${pictureOrder('a')}, a.path LIMIT 1)`;
 
 /** The facts that filters see, by core's own list of fields. */
 export function queryFrame(frame: Frame): QueryFrame {

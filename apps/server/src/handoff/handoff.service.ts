@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
-import { ArkivError, describe, type AssetRole } from '@arkiv/core';
+import { ArkivError, describe, namesTogether, sidecarOf, type AssetRole } from '@arkiv/core';
 import { UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { SourceError, verifiedCopy } from '../disk/verifiedCopy';
@@ -192,11 +192,15 @@ export class HandoffService implements JobHandler, OnModuleInit {
     const { rules } = await this.settings.all();
     const frames = await this.frames.select(shootId, rules.keeper);
     const selects = (folder: string, name: string) => `${folder}/${shoot.plan.selects}/${name}`;
-    const folderOf = new Map(frames.map((f) => [f.id, f.folder]));
+    const frameOf = new Map(frames.map((f) => [f.id, f]));
+    // Frames of several cards' or bodies' folders come together here.
+    const names = namesTogether(await this.frames.ofShoot(shootId));
     const originals = (await this.frames.originals(frames.map((f) => f.id))).map((asset) => {
+      const frame = frameOf.get(asset.frameId!)!;
+      const ending = path.posix.basename(asset.path).slice(frame.name.length);
       const data: HandoffItem = {
         from: asset.path,
-        to: selects(folderOf.get(asset.frameId!)!, path.posix.basename(asset.path)),
+        to: selects(frame.folder, `${names.get(frame.id)!}${ending}`),
         role: asset.role,
         assetId: asset.id,
         sha256: asset.sha256,
@@ -205,8 +209,8 @@ export class HandoffService implements JobHandler, OnModuleInit {
     });
     const sidecars = frames.map((frame) => {
       const data: HandoffItem = {
-        from: `${frame.place}/${frame.name}.xmp`,
-        to: selects(frame.folder, `${frame.name}.xmp`),
+        from: sidecarOf(frame.place, frame.name),
+        to: selects(frame.folder, `${names.get(frame.id)!}.xmp`),
         role: 'sidecar',
         assetId: null,
         sha256: null,

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import type { Label, Verdict } from '@arkiv/core';
+import { pictureOf, type Label, type Verdict } from '@arkiv/core';
 import { IsNull, Not } from 'typeorm';
 import { Reading } from '../db/unitOfWork';
 import { PICTURE } from '../frames/frames.service';
@@ -18,6 +18,7 @@ export interface ArrivedFrame {
   verdict: Verdict;
   stars: number;
   label: Label | null;
+  role: string;
   format: string;
   /** SHA-256 of the file it shows itself by */
   picture: string | null;
@@ -44,7 +45,7 @@ export class ArrivalsService {
   async known(readerId: string): Promise<string[]> {
     const { frames } = await this.readers.scan(readerId);
     const asked = frames.flatMap(({ key, facts, files }) => {
-      const main = files.find((f) => f.role === 'jpeg') ?? files.find((f) => f.role === 'raw') ?? files[0];
+      const main = pictureOf(files) ?? files[0];
       if (!main) return [];
       const { capture, serial } = facts;
       const name = main.path.slice(main.path.lastIndexOf('/') + 1);
@@ -89,7 +90,7 @@ export class ArrivalsService {
     if (!last) return null;
     const { card, arrival } = last.params as IntakeParams;
     const frames: ArrivedFrame[] = await this.reading.source.query(
-      `SELECT f.id, f."shootId", s.title AS shoot, f.name, f.folder, f.local, f.body, f.verdict, f.stars, f.label, f.format,
+      `SELECT f.id, f."shootId", s.title AS shoot, f.name, f.folder, f.local, f.body, f.verdict, f.stars, f.label, f.role, f.format,
          ${PICTURE} AS picture
        FROM frame f JOIN shoot s ON s.id = f."shootId"
        WHERE f.state = 'here' AND f.id IN (

@@ -240,6 +240,7 @@ export class ArrivedFrameDto implements ArrivedFrame {
   @ApiProperty({ enum: ['keep', 'reject', 'undecided'] }) verdict: Verdict;
   @ApiProperty() stars: number;
   @ApiProperty({ type: String, nullable: true, enum: LABELS }) label: Label | null;
+  @ApiProperty({ description: 'original, clip' }) role: string;
   @ApiProperty() format: string;
   @ApiProperty({ type: String, nullable: true }) picture: string | null;
 }

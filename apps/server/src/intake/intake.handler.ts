@@ -380,7 +380,7 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
 }
 
 /** Content that stands for itself; other small files of equal content may belong to many frames. */
-const isPicture = ({ role }: IntakeItem): boolean => ['raw', 'jpeg', 'clip', 'note'].includes(role);
+const isPicture = ({ role }: IntakeItem): boolean => ['original', 'clip', 'note'].includes(role);
 
 /** Where a file cannot be read, in words. Ranges count bytes from 0, both ends included. */
 function rangesIn(ranges: readonly ByteRange[], size: number, position: number): string {

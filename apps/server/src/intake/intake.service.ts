@@ -4,6 +4,7 @@ import {
   bodyKey,
   describeFrame,
   describePatternProblem,
+  frameKind,
   instantMillis,
   startProgress,
   templateProblem,
@@ -175,6 +176,8 @@ export class IntakeService {
         from: item.from,
         to: item.to,
         role: item.role,
+        format: item.format,
+        raw: item.raw,
         frameId: item.frameKey === null ? null : frameIds.get(item.frameKey)!,
         mtimeMillis: times.get(item.from) ?? 0,
         ...(item.frameKey !== null && known.has(item.frameKey)
@@ -236,14 +239,7 @@ function newFrame(
   zoneMinutes: number,
 ): Frame {
   const { facts } = source;
-  const roles = new Set(source.files.map((f) => f.role));
-  const format = roles.has('raw')
-    ? roles.has('jpeg')
-      ? 'raw+jpeg'
-      : 'raw'
-    : roles.has('jpeg')
-      ? 'jpeg'
-      : 'clip';
+  const { role, format, raw } = frameKind(source.files);
   return {
     id,
     shootId,
@@ -272,7 +268,11 @@ function newFrame(
     width: facts.width,
     height: facts.height,
     orientation: facts.orientation,
+    seconds: facts.seconds,
+    role,
     format,
+    raw,
+    sign: null,
     markedAt: 0,
     sidecarDue: 0,
     sidecarBase: null,

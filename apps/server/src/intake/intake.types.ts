@@ -22,6 +22,8 @@ export interface IntakeItem {
   from: string;
   to: string;
   role: AssetRole;
+  format: string;
+  raw: boolean;
   frameId: string | null;
   mtimeMillis: number;
   /** probably archived: it is compared first, and copied only if its content is new */

@@ -1,4 +1,5 @@
 import { Injectable, type OnApplicationBootstrap } from '@nestjs/common';
+import { pictureOf } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { EventsService } from '../events/events.service';
@@ -78,6 +79,8 @@ export class IntakeFrames implements OnApplicationBootstrap {
         shootId,
         frameId: data.frameId,
         role: data.role,
+        format: data.format,
+        raw: data.raw,
         sha256: progress.sha256,
         size,
         path: data.to,
@@ -147,13 +150,12 @@ export class IntakeFrames implements OnApplicationBootstrap {
   /** A frame is here when a picture or clip of it is proven. */
   private async showOne(manager: EntityManager, frameId: string): Promise<void> {
     const assets = await manager.findBy(Asset, { frameId });
-    const pictures = assets.filter((a) => ['jpeg', 'raw', 'clip'].includes(a.role));
-    if (pictures.length === 0) return;
+    const picture = pictureOf(assets);
+    if (!picture) return;
     const { shootId, sidecarDue } = await manager.findOneByOrFail(Frame, { id: frameId });
     await manager.update(Frame, { id: frameId }, { state: 'here', sidecarDue: sidecarDue + 1 });
     const revision = await this.shoots.touch(manager, shootId);
-    const picture = pictures.find((a) => a.role === 'jpeg') ?? pictures.find((a) => a.role === 'raw');
-    if (picture) this.previews.later(picture.sha256);
+    this.previews.later(picture.sha256);
     this.sidecars.soon();
     this.events.publish('frames', { shootId, revision });
   }

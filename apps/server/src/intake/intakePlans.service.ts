@@ -8,8 +8,10 @@ import {
   numberInName,
   parsePattern,
   numberAfter,
+  placesOf,
   planIntake,
   shootDay,
+  sidecarOf,
   withCorrections,
   type ClockCorrection,
   type FolderPlan,
@@ -115,7 +117,7 @@ export class IntakePlansService {
       const plan = await this.plan(request, scan, targets, places);
       const [first] = plan.problems;
       if (first) throw new ArkivError('plan.problems', { count: plan.problems.length, first: first.message });
-      for (const { to } of plan.items) places.add(collisionKey(to));
+      for (const to of placesOf(plan)) places.add(collisionKey(to));
       seqStart = numberAfter(plan, seqStart);
       prepared.push({ request, scan, plan, ...share });
     }
@@ -155,28 +157,26 @@ export class IntakePlansService {
     const taken = await this.underWay(request.shootId);
     const looked = new Set<string>();
     for (;;) {
-      const plan = planIntake(input, (to) => taken.has(to) || others.has(collisionKey(to)));
+      const plan = planIntake(input, (to) => taken.has(collisionKey(to)) || others.has(collisionKey(to)));
       const folders = new Set(plan.items.map(({ to }) => path.posix.dirname(to)));
       const news = [...folders].filter((folder) => !looked.has(folder));
       // A place that is taken may have moved others: the folders that these come to are looked at as well.
       if (news.length === 0) return plan;
       for (const folder of news) {
         looked.add(folder);
-        const there = await this.namesIn(folder, targets);
-        for (const { to } of plan.items)
-          if (path.posix.dirname(to) === folder && there.has(collisionKey(path.posix.basename(to))))
-            taken.add(to);
+        for (const name of await this.namesIn(folder, targets))
+          for (const place of filledBy(`${folder}/${name}`)) taken.add(place);
       }
     }
   }
 
-  /** What stands in a folder on any of the volumes, in the form in which names collide. */
+  /** What stands in a folder on any of the volumes. */
   private async namesIn(folder: string, volumes: readonly Volume[]): Promise<Set<string>> {
     const names = new Set<string>();
     for (const volume of volumes) {
       const place = await this.volumes.resolve(volume, folder);
       if ((await this.disk.facts(place))?.kind !== 'folder') continue;
-      for (const name of await this.disk.names(place)) names.add(collisionKey(String(name)));
+      for (const name of await this.disk.names(place)) names.add(String(name));
     }
     return names;
   }
@@ -189,7 +189,7 @@ export class IntakePlansService {
        WHERE j.kind = 'intake' AND j."shootId" = ? AND i.state IN ('todo', 'doing')`,
       [shootId],
     );
-    return new Set(rows.map((row) => row.path));
+    return new Set(rows.flatMap((row) => filledBy(row.path)));
   }
 
   /** Where the numbers of days that have frames already carry on: behind the last one given, whatever has gone since. */
@@ -215,6 +215,12 @@ export class IntakePlansService {
     // Names that follow another pattern tell no number: as many as there are is the best guess then.
     return { ...counted, ...next };
   }
+}
+
+/** The places that a file takes, in the form in which they collide: its own, and that of a sidecar of its base name. */
+function filledBy(file: string): string[] {
+  const { dir, name } = path.posix.parse(file);
+  return [collisionKey(file), collisionKey(sidecarOf(dir, name))];
 }
 
 /** What an existing shoot has decided already; its numbers carry on. */

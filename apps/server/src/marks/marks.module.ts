@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common';
 import { FramesModule } from '../frames/frames.module';
+import { MetadataModule } from '../metadata/metadata.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { MarksController } from './marks.controller';
@@ -7,7 +8,7 @@ import { MarksService } from './marks.service';
 import { SidecarsService } from './sidecars.service';
 
 @Module({
-  imports: [FramesModule, ShootsModule, VolumesModule],
+  imports: [FramesModule, MetadataModule, ShootsModule, VolumesModule],
   controllers: [MarksController],
   providers: [MarksService, SidecarsService],
   exports: [MarksService, SidecarsService],

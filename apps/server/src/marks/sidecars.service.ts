@@ -11,7 +11,7 @@ import {
   LABELS,
   marksOf,
   mergeSidecars,
-  readSidecar,
+  sidecarOf,
   writeSidecar,
   type Description,
   type Label,
@@ -26,6 +26,7 @@ import { Frame } from '../frames/frame.entity';
 import { SidecarOwed } from './sidecarOwed.entity';
 import { FramesService } from '../frames/frames.service';
 import { OwnTextsService } from '../frames/ownTexts.service';
+import { Parser } from '../metadata/parser';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { SettingsService, type StudioSettings } from '../system/settings.service';
@@ -60,6 +61,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     private readonly events: EventsService,
     private readonly clock: Clock,
     private readonly ids: Ids,
+    private readonly parser: Parser,
   ) {
     events.stream.subscribe((event) => {
       if (event.type === 'volumes' || event.type === 'frames') this.soon();
@@ -213,22 +215,22 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       const found = await this.texts.read(volume, path);
       let wanted = model;
       if (found.text !== null && found.changedOutside) {
-        const theirs = readSidecar(found.text);
+        const theirs = await this.parser.readSidecar(found.text);
         if (!theirs.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: theirs.reason });
         wanted = await this.merge(frame, model, theirs.model, settings);
       }
-      if (
-        await this.texts.replace(
-          volume,
-          path,
-          writeSidecar(wanted, found.text ?? undefined),
-          found.text,
-          'sidecar',
-        )
-      )
-        return wanted;
+      const text = await this.textOf(wanted, found.text, path);
+      if (await this.texts.replace(volume, path, text, found.text, 'sidecar')) return wanted;
     }
     throw new ArkivError('file.exists', { file: path });
+  }
+
+  /** A new text is ours alone; one that is there is parsed where a broken one does no harm. */
+  private async textOf(wanted: SidecarModel, there: string | null, path: string): Promise<string> {
+    if (there === null) return writeSidecar(wanted);
+    const written = await this.parser.writeSidecar(wanted, there);
+    if (!written.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: written.reason });
+    return written.text;
   }
 
   private async merge(
@@ -268,7 +270,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
 
   /** Where the frame's sidecar belongs: beside its originals, on each volume that holds one of them. */
   private async places(frame: Frame): Promise<{ volume: Volume; path: string }[]> {
-    const path = `${frame.place}/${frame.name}.xmp`;
+    const path = sidecarOf(frame.place, frame.name);
     const volumes = new Map<string, Volume>();
     for (const asset of await this.frames.originals([frame.id])) {
       for (const { volume } of await this.frames.copiesOf(asset.id)) volumes.set(volume.id, volume);

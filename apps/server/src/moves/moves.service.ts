@@ -1,3 +1,4 @@
+import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import {
   ArkivError,
@@ -6,6 +7,7 @@ import {
   modelOfBody,
   orderMoves,
   planMove,
+  sidecarOf,
   wholeWays,
   type MoveFrame,
   type MoveInto,
@@ -181,7 +183,11 @@ export class MovesService {
       creator,
       dayStartHour,
     };
-    const leaves = new Set(moving.flatMap((frame) => frame.files.map((f) => collisionKey(f.path))));
+    const leaves = new Set(
+      moving
+        .flatMap((frame) => [...frame.files.map((f) => f.path), sidecarOf(frame.place, frame.name)])
+        .map(collisionKey),
+    );
     const taken = await this.takenIn(input, leaves);
     return { from, into, made, plan: planMove(input, (to) => taken.has(collisionKey(to))) };
   }
@@ -208,7 +214,9 @@ export class MovesService {
           if ((await this.disk.facts(place))?.kind !== 'folder') continue;
           for (const name of await this.disk.names(place)) {
             const key = collisionKey(`${folder}/${String(name)}`);
-            if (!leaves.has(key)) taken.add(key);
+            if (leaves.has(key)) continue;
+            // A frame has the place of its sidecar for itself, whatever its files' extensions.
+            taken.add(key).add(collisionKey(sidecarOf(folder, path.posix.parse(String(name)).name)));
           }
         }
       }

@@ -1,8 +1,8 @@
 import { Controller, Get, Param, Res, StreamableFile } from '@nestjs/common';
 import { ApiProduces, ApiTags } from '@nestjs/swagger';
-import { ArkivError } from '@arkiv/core';
+import { ArkivError, type PreviewSize } from '@arkiv/core';
 import type { Response } from 'express';
-import { PREVIEW_TYPE, PreviewsService, type PreviewSize } from './previews.service';
+import { PREVIEW_TYPE, PreviewsService } from './previews.service';
 
 @ApiTags('previews')
 @Controller('api/previews')

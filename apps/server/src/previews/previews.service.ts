@@ -1,6 +1,14 @@
 import path from 'node:path';
 import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
-import { ArkivError } from '@arkiv/core';
+import {
+  ArkivError,
+  formatWords,
+  INCOMPLETE,
+  MAKER_VERSION,
+  NOT_DECODED,
+  pictureOf,
+  type PreviewSize,
+} from '@arkiv/core';
 import { ArkivConfig } from '../config/config';
 import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
@@ -9,19 +17,21 @@ import { EventsService } from '../events/events.service';
 import { Asset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
-import { readEmbedded } from '../readers/cardScan';
-import { PictureMaker } from './pictureMaker';
-import type { PictureSource } from './picture.worker';
+import { Contents } from '../metadata/contents.service';
+import { PictureMaker, SCREEN_SIDE, THUMB_SIDE } from '../pictures/pictureMaker';
+import type { PictureSource } from '../pictures/picture.worker';
+import { Posters } from '../pictures/posters';
 
-/** Goes up whenever a preview would come out differently; older ones are then made anew. */
-export const MAKER_VERSION = 1;
-/** Pixels of the longer side. 320 fills the largest thumbnail at one device pixel; 2,560 a common large screen. */
-export const THUMB_SIDE = 320;
-export const SCREEN_SIDE = 2560;
-
-export type PreviewSize = 'thumb' | 'screen' | 'embedded';
 const FILE = { thumb: 'thumb.webp', screen: 'screen.jpg', embedded: 'embedded.jpg' } as const;
 export const PREVIEW_TYPE = { thumb: 'image/webp', screen: 'image/jpeg', embedded: 'image/jpeg' } as const;
+
+interface Located {
+  asset: Asset;
+  name: string;
+  file: string;
+  /** Exif orientation 1…8 of its frame */
+  orientation: number;
+}
 
 /** Previews by content: made once in child processes, kept under the hash of their original, served for ever. */
 @Injectable()
@@ -38,7 +48,9 @@ export class PreviewsService implements BeforeApplicationShutdown {
     private readonly disk: Disk,
     private readonly reading: Reading,
     private readonly frames: FramesService,
+    private readonly contents: Contents,
     private readonly maker: PictureMaker,
+    private readonly posters: Posters,
     events: EventsService,
   ) {
     events.stream.subscribe(({ type, data }) => {
@@ -105,8 +117,8 @@ export class PreviewsService implements BeforeApplicationShutdown {
 
   /** A thumbnail from the picture that the camera put into the file: twenty times quicker. False where it has none. */
   private async makeQuickThumb(sha256: string): Promise<boolean> {
-    const { name, file, orientation } = await this.locate(sha256);
-    const input = await readEmbedded(this.disk, file, 'largest');
+    const { asset, name, file, orientation } = await this.locate(sha256);
+    const { bytes: input } = await this.contents.embedded(file, asset, 'largest');
     if (!input) return false;
     try {
       const { thumb, width } = await this.maker.previews(
@@ -125,36 +137,53 @@ export class PreviewsService implements BeforeApplicationShutdown {
   }
 
   private async makeDecoded(sha256: string): Promise<void> {
-    const { name, source } = await this.source(sha256);
-    const made = await this.maker.previews(name, source, THUMB_SIDE, SCREEN_SIDE);
+    const found = await this.locate(sha256);
+    const { source, whole } = await this.inside(found);
+    if (!source) {
+      if (!whole) await this.frames.setSign(found.asset, INCOMPLETE);
+      throw noPicture(found);
+    }
+    const made = await this.maker.previews(found.name, source, THUMB_SIDE, SCREEN_SIDE);
+    await this.frames.setSign(found.asset, made.incomplete || !whole ? INCOMPLETE : null);
     await this.keep(sha256, 'thumb', made.thumb);
     await this.keep(sha256, 'screen', made.screen);
   }
 
   private async makeEmbedded(sha256: string): Promise<void> {
-    const { name, file, orientation } = await this.locate(sha256);
-    const bytes = await readEmbedded(this.disk, file, 'largest');
-    if (!bytes) throw new ArkivError('picture.none', { file: name });
+    const found = await this.locate(sha256);
+    const { asset, name, file, orientation } = found;
+    const { bytes } = await this.contents.embedded(file, asset, 'largest');
+    if (!bytes) throw noPicture(found);
     const upright =
       orientation === 1 ? bytes : await this.maker.embedded(name, { input: bytes, orientation });
     await this.keep(sha256, 'embedded', upright);
   }
 
-  /** What to decode for an asset: the JPEG itself, or the largest picture that the camera put into the raw. */
+  /** What to decode for an asset; throws `picture.none` where nothing in it can be shown. */
   async source(sha256: string): Promise<{ name: string; source: PictureSource }> {
-    const { asset, name, file, orientation } = await this.locate(sha256);
-    if (asset.role !== 'raw') return { name, source: { input: file, orientation: null } };
-    const bytes = await readEmbedded(this.disk, file, 'largest');
-    if (!bytes) throw new ArkivError('picture.none', { file: name });
-    return { name, source: { input: bytes, orientation } };
+    const found = await this.locate(sha256);
+    const { source } = await this.inside(found);
+    if (!source) throw noPicture(found);
+    return { name: found.name, source };
   }
 
-  private async locate(
-    sha256: string,
-  ): Promise<{ asset: Asset; name: string; file: string; orientation: number }> {
-    const asset = await this.reading.manager.findOneBy(Asset, { sha256 });
-    if (!asset || !['raw', 'jpeg'].includes(asset.role))
-      throw new ArkivError('not-found', { what: 'picture', id: sha256 });
+  /** The picture itself where it can be decoded, else the largest that the camera put in, or a clip's poster. */
+  private async inside(found: Located): Promise<{ source: PictureSource | null; whole: boolean }> {
+    const { asset, file, orientation } = found;
+    if (asset.role === 'clip') {
+      const poster = await this.posters.of(file);
+      return { source: poster && { input: poster, orientation: 1 }, whole: true };
+    }
+    if (!asset.raw && !NOT_DECODED.includes(asset.format))
+      return { source: { input: file, orientation: null }, whole: true };
+    const { bytes, whole } = await this.contents.embedded(file, asset, 'largest');
+    return { source: bytes && { input: bytes, orientation }, whole };
+  }
+
+  private async locate(sha256: string): Promise<Located> {
+    const assets = await this.reading.manager.findBy(Asset, { sha256 });
+    const asset = pictureOf(assets);
+    if (!asset) throw new ArkivError('not-found', { what: 'picture', id: sha256 });
     const frame = asset.frameId ? await this.reading.manager.findOneBy(Frame, { id: asset.frameId }) : null;
     const { file } = await this.frames.locate(asset.id);
     return { asset, name: path.posix.basename(asset.path), file, orientation: frame?.orientation ?? 1 };
@@ -186,6 +215,12 @@ export class PreviewsService implements BeforeApplicationShutdown {
       `${sha256}.${FILE[size]}`,
     );
   }
+}
+
+function noPicture({ asset, name: file }: Located): ArkivError {
+  return asset.role === 'clip'
+    ? new ArkivError('picture.clip', { file })
+    : new ArkivError('picture.none', { file, format: formatWords(asset.format) });
 }
 
 /** An embedded full-size picture of a 150-megapixel camera stays under 100 MB. */

@@ -4,16 +4,16 @@ import {
   decodeRawName,
   encodeRawName,
   factsFromTags,
-  findEmbeddedJpegs,
   groupCardFiles,
+  pictureOf,
   splitByCaptureTime,
   type CardFile,
   type CardFrameFile,
   type FrameFacts,
   type PlanFrame,
 } from '@arkiv/core';
-import { Disk, diskErrorCode, type DiskPath } from '../disk/disk';
-import { readTags } from './tags';
+import type { Disk, DiskPath } from '../disk/disk';
+import type { Contents } from '../metadata/contents.service';
 
 export interface CardScan {
   fingerprint: string;
@@ -34,9 +34,6 @@ export interface CardFiles {
 /** Deepest folder and most files read on one card: ten times what the largest cards in use hold. */
 const MAX_DEPTH = 16;
 const MAX_FILES = 200_000;
-/** Facts stand in the first 64 kB of nearly every picture; 1 MB serves raw files with large maker notes. */
-const HEAD_BYTES = 64 * 1024;
-const LONG_HEAD_BYTES = 1024 * 1024;
 /** Files read at once while listing: a card reader gains nothing from more. */
 const IN_FLIGHT = 4;
 
@@ -102,6 +99,7 @@ export function framesByName({ fingerprint, files, notFollowed }: CardFiles): Ca
  */
 export async function scanCard(
   disk: Disk,
+  contents: Contents,
   root: string,
   { fingerprint, files, notFollowed }: CardFiles,
   turn: () => Promise<void> = () => Promise.resolve(),
@@ -109,7 +107,7 @@ export async function scanCard(
   const listing = groupCardFiles(files);
   const facts = new Map<string, FrameFacts>();
   const pictures = listing.frames.flatMap((f) =>
-    f.files.filter((x) => x.role === 'raw' || x.role === 'jpeg'),
+    f.files.filter((x) => x.role === 'original' || x.role === 'clip'),
   );
   let next = 0;
   let unreadable = false;
@@ -118,7 +116,7 @@ export async function scanCard(
       await turn();
       const file = pictures[next++];
       if (!file) return;
-      const read = await readFacts(disk, cardPath(root, file.path));
+      const read = await contents.facts(cardPath(root, file.path), file);
       facts.set(file.path, read.facts);
       unreadable ||= read.unreadable;
     }
@@ -127,14 +125,16 @@ export async function scanCard(
   // One bad file is no reason to show nothing of a card; a card that went away is.
   if (unreadable) await disk.names(root);
   const secondsOf = (file: string): number | null => {
-    const capture = facts.get(file)?.capture;
+    const found = facts.get(file);
+    // A clip beside a picture began before it, and its time may count in another zone: it tells no frames apart.
+    const capture = found?.seconds === null ? found.capture : null;
     return capture ? Date.parse(`${capture.local}Z`) / 1000 : null;
   };
   const frames = listing.frames
     .flatMap((frame) => splitByCaptureTime(frame, secondsOf))
     .map((frame): PlanFrame => {
       // The camera writes the same facts into raw and JPEG; the JPEG is read more surely.
-      const main = frame.files.find((f) => f.role === 'jpeg') ?? frame.files.find((f) => f.role === 'raw');
+      const main = pictureOf(frame.files);
       return {
         key: frame.key,
         base: path.posix.basename(frame.base),
@@ -150,35 +150,3 @@ export async function scanCard(
     bytes: files.reduce((sum, f) => sum + f.size, 0),
   };
 }
-
-/** What stands in the file's head; nothing where it cannot be read: the file is still listed and tried when copying. */
-async function readFacts(disk: Disk, file: DiskPath): Promise<{ facts: FrameFacts; unreadable: boolean }> {
-  let facts = factsFromTags({});
-  for (const length of [HEAD_BYTES, LONG_HEAD_BYTES]) {
-    try {
-      facts = factsFromTags(readTags(await disk.readPart(file, 0, length)));
-    } catch (error) {
-      if (diskErrorCode(error) === null) throw error;
-      return { facts, unreadable: true };
-    }
-    if (facts.capture) break;
-  }
-  return { facts, unreadable: false };
-}
-
-/** The largest (or smallest) JPEG that the camera put into a file, or null where there is none. */
-export async function readEmbedded(
-  disk: Disk,
-  file: DiskPath,
-  which: 'largest' | 'smallest',
-): Promise<Buffer | null> {
-  const head = await disk.readPart(file, 0, LONG_HEAD_BYTES);
-  const found = findEmbeddedJpegs(head).sort((a, b) => a.length - b.length);
-  const chosen = which === 'largest' ? found.at(-1) : found[0];
-  if (!chosen || chosen.length > MAX_EMBEDDED) return null;
-  const bytes = await disk.readPart(file, chosen.offset, chosen.length);
-  return bytes[0] === 0xff && bytes[1] === 0xd8 ? bytes : null;
-}
-
-/** A full-size JPEG of a 150-megapixel camera at best quality is under 100 MB. */
-const MAX_EMBEDDED = 100 * 1024 * 1024;

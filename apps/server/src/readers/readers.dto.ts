@@ -1,10 +1,10 @@
 import { ApiProperty } from '@nestjs/swagger';
 import { IsOptional, IsString, MaxLength, MinLength } from 'class-validator';
-import type { AssetRole } from '@arkiv/core';
+import { pictureOf, type AssetRole } from '@arkiv/core';
 import type { CardScan } from './cardScan';
 import { READER_KINDS, type ReaderKind } from './readers.service';
 
-const ROLES = ['raw', 'jpeg', 'clip', 'note', 'sidecar', 'edit', 'other'] as const;
+const ROLES = ['original', 'clip', 'note', 'sidecar', 'edit', 'other'] as const;
 
 export class ReaderDto {
   @ApiProperty() id: string;
@@ -46,6 +46,8 @@ export class CardFileDto {
   @ApiProperty({ description: 'bytes' }) size: number;
   @ApiProperty() mtimeMillis: number;
   @ApiProperty({ enum: ROLES }) role: AssetRole;
+  @ApiProperty({ description: 'short, lower case; empty where it is none that we know' }) format: string;
+  @ApiProperty({ description: 'whether the format is a camera’s raw' }) raw: boolean;
 }
 
 export class CaptureTimeDto {
@@ -73,6 +75,7 @@ export class FrameFactsDto {
   @ApiProperty({ type: Number, nullable: true }) width: number | null;
   @ApiProperty({ type: Number, nullable: true }) height: number | null;
   @ApiProperty() orientation: number;
+  @ApiProperty({ type: Number, nullable: true, description: 'a clip’s length' }) seconds: number | null;
   @ApiProperty({ type: String, nullable: true }) creator: string | null;
   @ApiProperty({ type: String, nullable: true }) rights: string | null;
   @ApiProperty({ type: String, nullable: true }) caption: string | null;
@@ -100,7 +103,6 @@ export class CardDto {
 
 export class CardPictureDto {
   @ApiProperty() path: string;
-  @ApiProperty({ description: 'Exif orientation 1…8' }) orientation: number;
 }
 
 /** Leads of a card: enough to know it by, few enough for one row. */
@@ -121,7 +123,7 @@ export class CardSummaryDto {
 
   static of(scan: CardScan & { card: string }): CardSummaryDto {
     const timed = scan.frames.flatMap((f) => (f.facts.capture ? [f.facts.capture.local] : [])).sort();
-    const shown = scan.frames.filter((f) => f.files.some((x) => x.role === 'jpeg' || x.role === 'raw'));
+    const shown = scan.frames.filter((f) => pictureOf(f.files)?.role === 'original');
     const chosen = Array.from({ length: Math.min(SUMMARY_PICTURES, shown.length) }, (_, i) => {
       const part = shown.length / Math.min(SUMMARY_PICTURES, shown.length);
       return shown[Math.floor((i + 0.5) * part)]!;
@@ -136,8 +138,7 @@ export class CardSummaryDto {
       last: timed.at(-1) ?? null,
       bodies: [...new Set(scan.frames.flatMap((f) => f.facts.model ?? []))],
       pictures: chosen.map((f) => ({
-        path: (f.files.find((x) => x.role === 'jpeg') ?? f.files.find((x) => x.role === 'raw'))!.path,
-        orientation: f.facts.orientation,
+        path: pictureOf(f.files)!.path,
       })),
     };
   }

@@ -1,22 +1,24 @@
 import path from 'node:path';
 import { createHash } from 'node:crypto';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
-import { ArkivError, statedDisks, type CardFrameFile, type Disks } from '@arkiv/core';
+import {
+  ArkivError,
+  formatWords,
+  NOT_DECODED,
+  statedDisks,
+  type CardFrameFile,
+  type Disks,
+} from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
-import { Disk, diskErrorCode } from '../disk/disk';
+import { Disk, diskErrorCode, type DiskPath } from '../disk/disk';
 import type { Mount } from '../disk/mounts/mounts';
 import { EventsService } from '../events/events.service';
+import { Contents } from '../metadata/contents.service';
 import { MountsService } from '../mounts/mounts.service';
+import { PictureMaker, SCREEN_SIDE, THUMB_SIDE } from '../pictures/pictureMaker';
+import { Posters } from '../pictures/posters';
 import { Ids } from '../system/ids';
-import {
-  cardPath,
-  framesByName,
-  listCard,
-  readEmbedded,
-  scanCard,
-  type CardFiles,
-  type CardScan,
-} from './cardScan';
+import { cardPath, framesByName, listCard, scanCard, type CardFiles, type CardScan } from './cardScan';
 import { FolderReader, ReaderDevice } from './reader.entity';
 
 /**
@@ -57,6 +59,9 @@ export class ReadersService implements OnModuleInit {
     private readonly ids: Ids,
     private readonly events: EventsService,
     private readonly mounts: MountsService,
+    private readonly contents: Contents,
+    private readonly maker: PictureMaker,
+    private readonly posters: Posters,
   ) {}
 
   onModuleInit(): void {
@@ -160,7 +165,7 @@ export class ReadersService implements OnModuleInit {
       const files = await listCard(this.disk, root);
       const kept = this.scans.get(files.fingerprint);
       if (kept) return { ...(await kept), card };
-      const scan = scanCard(this.disk, root, files, () => this.pictures.quiet());
+      const scan = scanCard(this.disk, this.contents, root, files, () => this.pictures.quiet());
       keep(this.scans, files.fingerprint, scan);
       // A scan that failed is no knowledge; whoever asked for it hears why.
       scan.catch(() => this.scans.delete(files.fingerprint));
@@ -183,24 +188,54 @@ export class ReadersService implements OnModuleInit {
     return this.guard(id, 'its folders', () => listCard(this.disk, root));
   }
 
-  /** A picture of a card's file from what the camera embedded; the JPEG itself where it embedded nothing. */
+  /** A JPEG of a card's file: what the camera embedded, the JPEG itself, or made for the look where there is neither. */
   async picture(
     id: string,
     file: string,
     which: 'largest' | 'smallest',
     fingerprint?: string,
-  ): Promise<Buffer> {
+  ): Promise<Uint8Array> {
     const { root } = await this.rootOf(id);
     const known = (await this.knownFile(root, file, fingerprint)) ?? fileOf(await this.scan(id), file);
     if (!known) throw new ArkivError('not-found', { what: 'file on this card', id: file });
     return this.pictures.while(() =>
       this.guard(id, file, async () => {
-        const embedded = await readEmbedded(this.disk, cardPath(root, file), which);
-        if (embedded) return embedded;
-        if (known.role !== 'jpeg') throw new ArkivError('picture.none', { file });
-        return this.disk.readAll(cardPath(root, file), MAX_WHOLE_JPEG);
+        const place = cardPath(root, file);
+        const { bytes } = await this.contents.embedded(place, known, which);
+        if (bytes) return this.upright(bytes, place, known);
+        if (known.role === 'original' && (await this.disk.readPart(place, 0, 2)).equals(JPEG_BEGINS))
+          return this.disk.readAll(place, MAX_WHOLE);
+        return this.made(place, known, which);
       }),
     );
+  }
+
+  /** What a camera embeds often lacks the turn that the file itself tells. A turn of its own the browser applies. */
+  private async upright(bytes: Buffer, place: DiskPath, known: CardFrameFile): Promise<Uint8Array> {
+    const { orientation } = (await this.contents.facts(place, known)).facts;
+    if (orientation === 1 || (await this.contents.isTurned(bytes))) return bytes;
+    return this.maker.embedded(known.path, { input: bytes, orientation });
+  }
+
+  private async made(
+    place: DiskPath,
+    known: CardFrameFile,
+    which: 'largest' | 'smallest',
+  ): Promise<Uint8Array> {
+    const { path: file, format, role, raw } = known;
+    const none =
+      role === 'clip'
+        ? new ArkivError('picture.clip', { file })
+        : new ArkivError('picture.none', { file, format: formatWords(format) });
+    const name = String(place);
+    const isText = Buffer.from(name).equals(Buffer.from(place));
+    let input: string | Uint8Array | null = null;
+    if (role === 'clip') input = isText ? await this.posters.of(name) : null;
+    else if (!raw && !NOT_DECODED.includes(format))
+      input = isText ? name : await this.disk.readAll(place, MAX_WHOLE);
+    if (input === null) throw none;
+    const side = which === 'smallest' ? THUMB_SIDE : SCREEN_SIDE;
+    return this.maker.fitted(file, { input, orientation: null }, side);
   }
 
   /** A file of a card that was listed before and is still as it was then: a sheet of pictures must not list it anew. */
@@ -274,7 +309,8 @@ function keep<T>(cards: Map<string, T>, fingerprint: string, known: T): void {
 }
 
 /** Sent whole only when there is no smaller picture inside; the largest camera JPEGs are under 100 MB. */
-const MAX_WHOLE_JPEG = 100 * 1024 * 1024;
+const MAX_WHOLE = 100 * 1024 * 1024;
+const JPEG_BEGINS = Buffer.from([0xff, 0xd8]);
 
 function fileOf(scan: CardScan, file: string): CardFrameFile | undefined {
   for (const frame of scan.frames) {

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, toSql, type ClockCorrection, type KeeperRules } from '@arkiv/core';
+import { ArkivError, pictureOrder, toSql, type ClockCorrection, type KeeperRules } from '@arkiv/core';
 import { IsNull, type EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { EventsService } from '../events/events.service';
@@ -180,7 +180,7 @@ export class ShootsService {
       `WITH six AS (
          SELECT f.id, NTILE(6) OVER (ORDER BY f.instant, f.name) AS part,
            (f.verdict = 'keep') * 10 + f.stars - (f.verdict = 'reject') * 20 AS merit, f.instant, f.name,
-           (SELECT sha256 FROM asset a WHERE a."frameId" = f.id AND a.role IN ('jpeg', 'raw') ORDER BY a.role LIMIT 1) AS picture
+           (SELECT sha256 FROM asset a WHERE a."frameId" = f.id AND a.role = 'original' ORDER BY ${pictureOrder('a')}, a.path LIMIT 1) AS picture
          FROM frame f WHERE f."shootId" = ? AND f.state = 'here'),
        best AS (SELECT picture, part, ROW_NUMBER() OVER (PARTITION BY part ORDER BY merit DESC, instant, name) AS place
          FROM six WHERE picture IS NOT NULL)

@@ -1026,7 +1026,11 @@ export interface components {
             size: number;
             mtimeMillis: number;
             /** @enum {string} */
-            role: "raw" | "jpeg" | "clip" | "note" | "sidecar" | "edit" | "other";
+            role: "original" | "clip" | "note" | "sidecar" | "edit" | "other";
+            /** @description short, lower case; empty where it is none that we know */
+            format: string;
+            /** @description whether the format is a camera’s raw */
+            raw: boolean;
         };
         CaptureTimeDto: {
             /** @description YYYY-MM-DDTHH:mm:ss, the camera’s wall clock */
@@ -1052,6 +1056,8 @@ export interface components {
             width: number | null;
             height: number | null;
             orientation: number;
+            /** @description a clip’s length */
+            seconds: number | null;
             creator: string | null;
             rights: string | null;
             caption: string | null;
@@ -1073,8 +1079,6 @@ export interface components {
         };
         CardPictureDto: {
             path: string;
-            /** @description Exif orientation 1…8 */
-            orientation: number;
         };
         CardSummaryDto: {
             card: string;
@@ -1218,6 +1222,8 @@ export interface components {
             stars: number;
             /** @enum {string|null} */
             label: "A" | "B" | "M" | "S" | "P" | null;
+            /** @description original, clip */
+            role: string;
             format: string;
             picture: string | null;
         };

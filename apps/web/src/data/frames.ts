@@ -1,4 +1,4 @@
-import type { Label, Marks, QueryFrame, Verdict } from '@arkiv/core';
+import { formatWords, type Label, type Marks, type QueryFrame, type Verdict } from '@arkiv/core';
 import type { Api } from './http';
 
 /** A frame as Cull sees it. */
@@ -15,7 +15,9 @@ export interface LoadedFrame extends QueryFrame {
   width: number | null;
   height: number | null;
   orientation: number;
-  /** SHA-256 of the file it shows itself by; null for a clip */
+  /** a clip's length */
+  seconds: number | null;
+  /** SHA-256 of the file it shows itself by */
   picture: string | null;
   folder: string;
 }
@@ -55,7 +57,16 @@ export function uprightSize(
     : { width: frame.width, height: frame.height };
 }
 
-/** Goes up with the server's maker version; addresses of previews never change their content. */
-const PREVIEWS = '/api/previews/v1';
-export const previewUrl = (sha256: string, size: 'thumb' | 'screen' | 'embedded'): string =>
-  `${PREVIEWS}/${sha256}/${size}`;
+export { previewAddress as previewUrl } from '@arkiv/core';
+
+/** A clip's length as it is read: 0:14, 12:05. */
+export function lengthOf(seconds: number): string {
+  const whole = Math.round(seconds);
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
+}
+
+/** What stands where a picture cannot be shown: what it is instead. */
+export function placeholderOf(frame: { role: string; format: string; seconds?: number | null }): string {
+  if (frame.role !== 'clip') return `${formatWords(frame.format)}, no picture`;
+  return frame.seconds ? `clip, ${lengthOf(frame.seconds)}` : 'clip';
+}

@@ -1,7 +1,7 @@
 import { Box } from '@mui/material';
 import type { Label, Verdict } from '@arkiv/core';
-import { memo, type MouseEvent, type ReactNode } from 'react';
-import { CAPTION, GROUND, INK } from '../theme/theme';
+import { memo, useState, type MouseEvent, type ReactNode } from 'react';
+import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../theme/theme';
 import { CAPTION_HEIGHT, GAP } from './ContactSheet';
 import { KeepRing, LabelTab, RejectStrike, Stars } from './Marks';
 
@@ -18,20 +18,17 @@ interface Props {
   dimmed?: boolean;
   width: number;
   height: number;
-  /** Exif orientation, for pictures that are not turned yet */
-  orientation?: number;
   /** where it stands on its take's strip */
   take?: 'first' | 'middle' | 'last' | null;
   /** being chosen is the usual state here, and is not drawn */
   plain?: boolean;
-  /** said across the picture when it has none, or while it is made */
+  /** what is wrong with its file */
+  sign?: string | null;
+  /** said across the picture when it has none */
   noPicture?: string;
   onPick: (event: MouseEvent) => void;
   onOpen: () => void;
 }
-
-/** Turns that Exif's orientation asks for, for thumbnails straight from the camera. */
-export const TURN: Record<number, string> = { 3: 'rotate(180deg)', 6: 'rotate(90deg)', 8: 'rotate(-90deg)' };
 
 /** A frame on a contact sheet: picture, marks in the margin, and a caption line like a film's edge. */
 export const SheetCell = memo(function SheetCell(props: Props) {
@@ -48,15 +45,14 @@ export const SheetCell = memo(function SheetCell(props: Props) {
     dimmed,
     width,
     height,
-    orientation = 1,
     take = null,
     noPicture = 'no picture',
+    sign = null,
   } = props;
   const selected = chosen && !plain;
   // Pixels around the picture: the margin in which the ring is drawn.
   const inset = 13;
-  const turned = TURN[orientation];
-  const lying = orientation === 6 || orientation === 8;
+  const [failed, setFailed] = useState<string | null>(null);
   return (
     <Box
       role="option"
@@ -80,16 +76,16 @@ export const SheetCell = memo(function SheetCell(props: Props) {
           '&:hover': { bgcolor: selected ? '#2c2c2c' : '#1f1f1f' },
         }}
       >
-        {src ? (
+        {src && src !== failed ? (
           <img
             src={src}
             alt=""
             draggable={false}
             decoding="async"
+            onError={() => setFailed(src)}
             style={{
-              maxWidth: (lying ? height : width) - inset * 2,
-              maxHeight: (lying ? width : height) - inset * 2,
-              transform: turned,
+              maxWidth: width - inset * 2,
+              maxHeight: height - inset * 2,
               opacity: dimmed || verdict === 'reject' ? 0.38 : 1,
             }}
           />
@@ -118,6 +114,12 @@ export const SheetCell = memo(function SheetCell(props: Props) {
       >
         <Box component="span" sx={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis' }}>
           {caption}
+          {sign && (
+            <Box component="span" sx={{ color: STRIKE_TEXT }}>
+              {' '}
+              · {sign}
+            </Box>
+          )}
         </Box>
         <Stars stars={stars} />
         {label && <LabelTab label={label} />}

@@ -1,9 +1,10 @@
+import { formatWords, frameKind, pictureOf } from './fileKinds';
 import {
   compareDcf,
   groupCardFiles,
   parseDcfBase,
   parseDcfDirectory,
-  roleOf,
+  kindOf,
   splitByCaptureTime,
 } from './dcf';
 
@@ -56,7 +57,11 @@ describe('files of a card', () => {
     );
     expect(extras).toEqual([]);
     expect(frames).toHaveLength(1);
-    expect(frames[0]!.files.map((f) => f.role)).toEqual(['raw', 'jpeg', 'note', 'sidecar']);
+    expect(frames[0]!.files.map((f) => f.role)).toEqual(['original', 'original', 'note', 'sidecar']);
+    expect(frames[0]!.files.map((f) => [f.format, f.raw]).slice(0, 2)).toEqual([
+      ['dng', true],
+      ['jpeg', false],
+    ]);
   });
 
   it('keeps equal base names of two directories apart', () => {
@@ -79,12 +84,56 @@ describe('files of a card', () => {
   });
 
   it.each([
-    ['x/a.JPG', 'jpeg'],
-    ['x/a.cr3', 'raw'],
-    ['x/a.mp4', 'clip'],
-    ['x/._a.JPG', 'other'],
-    ['x/noextension', 'other'],
-  ])('takes %s for %s', (path, role) => expect(roleOf(path)).toBe(role));
+    ['x/a.JPG', 'original', 'jpeg', false],
+    ['x/a.cr3', 'original', 'cr3', true],
+    ['x/a.TIF', 'original', 'tiff', false],
+    ['x/a.heic', 'original', 'heic', false],
+    ['x/a.X3F', 'original', 'x3f', true],
+    ['x/a.jxl', 'original', 'jxl', false],
+    ['x/a.mp4', 'clip', 'mp4', false],
+    ['x/._a.JPG', 'other', '', false],
+    ['x/noextension', 'other', '', false],
+  ])('takes %s for %s, %s, raw: %s', (path, role, format, raw) =>
+    expect(kindOf(path)).toEqual({ role, format, raw }),
+  );
+
+  it.each([
+    ['case', ['D/DSCN0001.JPG', 'D/dscn0001.jpg']],
+    ['case of the extension alone', ['D/A.JPG', 'D/A.jpg']],
+    ['Unicode form', ['D/\u00e9.JPG', 'D/e\u0301.JPG']],
+    ['a dot at the end', ['D/A.JPG', 'D/A..JPG']],
+  ])('makes two frames of two files whose names differ only by %s', (_, paths) => {
+    const { frames, extras } = groupCardFiles(paths.map((p) => file(p)));
+    expect(extras).toEqual([]);
+    expect(frames.map((f) => f.files.map((x) => x.path)).sort()).toEqual(paths.map((p) => [p]).sort());
+    expect(new Set(frames.map((f) => f.key)).size).toBe(2);
+  });
+
+  it('leaves each of two such frames what is named exactly like it', () => {
+    const paths = ['D/A.DNG', 'D/A.JPG', 'D/a.jpg', 'D/a.wav', 'D/a.JPG.xmp'];
+    const { frames } = groupCardFiles(paths.map((p) => file(p)));
+    expect(frames.map((f) => f.files.map((x) => x.path))).toEqual([
+      ['D/A.DNG', 'D/A.JPG'],
+      ['D/a.jpg', 'D/a.wav', 'D/a.JPG.xmp'],
+    ]);
+  });
+
+  it('says three facts of a frame, and which file shows it', () => {
+    const kinds = (...names: string[]) => names.map((name) => kindOf(`x/${name}`));
+    expect(frameKind(kinds('a.jpg', 'a.dng'))).toEqual({ role: 'original', format: 'dng+jpeg', raw: 'pair' });
+    expect(frameKind(kinds('a.tif'))).toEqual({ role: 'original', format: 'tiff', raw: 'none' });
+    expect(frameKind(kinds('a.heic', 'a.mov'))).toEqual({
+      role: 'original',
+      format: 'heic+mov',
+      raw: 'none',
+    });
+    expect(frameKind(kinds('a.mp4'))).toEqual({ role: 'clip', format: 'mp4', raw: 'none' });
+    expect(pictureOf(kinds('a.dng', 'a.heic', 'a.jpg'))?.format).toBe('jpeg');
+    expect(pictureOf(kinds('a.jxl', 'a.dng'))?.format).toBe('dng');
+    expect(pictureOf(kinds('a.mov', 'a.jxl'))?.format).toBe('jxl');
+    expect(pictureOf(kinds('a.wav'))).toBeNull();
+    expect(['dng+jpeg', 'jxl', ''].map(formatWords)).toEqual(['DNG + JPEG', 'JPEG XL', '']);
+  });
 
   it('makes two frames of one base name with two capture times', () => {
     const [frame] = groupCardFiles([file('D/A.JPG'), file('D/A.DNG'), file('D/A.WAV')]).frames;

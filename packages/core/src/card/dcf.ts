@@ -1,4 +1,5 @@
-import { ROLE_BY_EXTENSION, SYSTEM_NAMES } from './fileKinds';
+import { collisionKey } from '../naming/legalName';
+import { kindOfExtension, SYSTEM_NAMES, UNKNOWN_KIND, type FileKind } from './fileKinds';
 import type { AssetRole, CardFile, CardFrame, CardFrameFile, CardListing } from './types';
 
 export interface DcfDirectory {
@@ -61,38 +62,55 @@ export function splitPath(path: string): {
     : { directory, name, base: name, extension: '' };
 }
 
-export function roleOf(path: string): AssetRole {
+/** A file's three facts by its name: its part in a frame, its format, whether it is a raw. */
+export function kindOf(path: string): FileKind {
   const { name, extension } = splitPath(path);
-  if (SYSTEM_NAMES.has(name.toLowerCase()) || name.startsWith('.')) return 'other';
-  return ROLE_BY_EXTENSION[extension.toLowerCase()] ?? 'other';
+  if (SYSTEM_NAMES.has(name.toLowerCase()) || name.startsWith('.')) return UNKNOWN_KIND;
+  return kindOfExtension(extension) ?? UNKNOWN_KIND;
+}
+
+/** A file on its way into a frame: the base name it goes by, and what follows it. */
+interface Named {
+  file: CardFrameFile;
+  base: string;
+  /** folded: two of one frame may not be equal */
+  tail: string;
 }
 
 /**
- * Puts a card's files together into frames: same directory and same base name, whatever the case (DCF objects).
- * `IMG_0001.JPG.xmp` goes with `IMG_0001`. A group needs a picture or a clip to be a frame; the rest are extras.
+ * Puts a card's files together into frames: same directory and same base name, whatever the case, the Unicode form or
+ * dots at its end (DCF objects). `IMG_0001.JPG.xmp` goes with `IMG_0001`. Where one frame would hold two files of equal
+ * folded name and extension, they are two frames. A group needs a picture or a clip to be a frame; the rest are extras.
  */
 export function groupCardFiles(files: readonly CardFile[]): CardListing {
-  const groups = new Map<string, CardFrame>();
+  const groups = new Map<string, { directory: string; named: Named[] }>();
   const extras: CardFrameFile[] = [];
   for (const file of files) {
-    const role = roleOf(file.path);
-    if (role === 'other') {
-      extras.push({ ...file, role });
+    const kind = kindOf(file.path);
+    if (kind.role === 'other') {
+      extras.push({ ...file, ...kind });
       continue;
     }
-    const { directory, base } = frameBase(file.path, role);
-    const key = `${directory}/${base.toLowerCase()}`;
-    const frame = groups.get(key) ?? { key, directory, base, files: [] };
-    frame.files.push({ ...file, role });
-    groups.set(key, frame);
+    const { directory, base, tail } = frameBase(file.path, kind.role);
+    const key = `${directory}/${foldedBase(base)}`;
+    const group = groups.get(key) ?? { directory, named: [] };
+    group.named.push({ file: { ...file, ...kind }, base, tail: collisionKey(tail) });
+    groups.set(key, group);
   }
   const frames: CardFrame[] = [];
-  for (const frame of groups.values()) {
-    if (frame.files.some((f) => f.role === 'raw' || f.role === 'jpeg' || f.role === 'clip')) {
-      frame.files.sort((a, b) => ORDER.indexOf(a.role) - ORDER.indexOf(b.role) || (a.path < b.path ? -1 : 1));
-      frames.push(frame);
-    } else {
-      extras.push(...frame.files.map((f) => ({ ...f, role: 'other' as const })));
+  for (const [key, { directory, named }] of groups) {
+    let made = 0;
+    for (const part of separate(named)) {
+      const own = part.map(({ file }) => file);
+      if (own.some(({ role }) => role === 'original' || role === 'clip')) {
+        made += 1;
+        frames.push({
+          key: made === 1 ? key : `${key}~${made}`,
+          directory,
+          base: part[0]!.base,
+          files: own.sort(inFrameOrder),
+        });
+      } else extras.push(...own.map((f) => ({ ...f, role: 'other' as const })));
     }
   }
   frames.sort(compareDcf);
@@ -100,7 +118,40 @@ export function groupCardFiles(files: readonly CardFile[]): CardListing {
   return { frames, extras };
 }
 
-const ORDER: readonly AssetRole[] = ['raw', 'jpeg', 'clip', 'note', 'sidecar', 'edit', 'other'];
+const ORDER: readonly AssetRole[] = ['original', 'clip', 'note', 'sidecar', 'edit', 'other'];
+
+/** The raw first, then other pictures, clips, notes, sidecars. */
+function inFrameOrder(a: CardFrameFile, b: CardFrameFile): number {
+  return (
+    ORDER.indexOf(a.role) - ORDER.indexOf(b.role) ||
+    Number(b.raw) - Number(a.raw) ||
+    (a.path < b.path ? -1 : 1)
+  );
+}
+
+/** A base name under which files find each other, be the disk they come from one that folds names or not. */
+function foldedBase(base: string): string {
+  return collisionKey(base.replace(/[. ]+$/, '') || base);
+}
+
+/** One frame; several only where one would hold two files of equal folded name and extension. */
+function separate(named: readonly Named[]): Named[][] {
+  if (new Set(named.map(({ tail }) => tail)).size === named.length) return [[...named]];
+  // Files whose names are equal to the letter belong together before those that only fold to the same.
+  const exact: Named[][] = [];
+  for (const one of [...named].sort((a, b) => inFrameOrder(a.file, b.file))) {
+    const home = exact.find((part) => part[0]!.base === one.base && !part.some((f) => f.tail === one.tail));
+    if (home) home.push(one);
+    else exact.push([one]);
+  }
+  const frames: Named[][] = [];
+  for (const part of exact) {
+    const home = frames.find((frame) => !frame.some((f) => part.some(({ tail }) => tail === f.tail)));
+    if (home) home.push(...part);
+    else frames.push(part);
+  }
+  return frames;
+}
 
 /**
  * Seconds by which the capture times of one base name may differ and still be one press of the shutter. Exif
@@ -116,7 +167,7 @@ export function splitByCaptureTime(
   frame: CardFrame,
   localSecondsOf: (path: string) => number | null,
 ): CardFrame[] {
-  const pictures = frame.files.filter((f) => f.role === 'raw' || f.role === 'jpeg' || f.role === 'clip');
+  const pictures = frame.files.filter((f) => f.role === 'original' || f.role === 'clip');
   const clusters: { at: number | null; files: CardFrameFile[] }[] = [];
   for (const file of pictures) {
     const at = localSecondsOf(file.path);
@@ -137,13 +188,11 @@ export function splitByCaptureTime(
   }));
 }
 
-function frameBase(path: string, role: AssetRole): { directory: string; base: string } {
-  const { directory, base } = splitPath(path);
-  if (role !== 'sidecar') return { directory, base };
+function frameBase(path: string, role: AssetRole): { directory: string; base: string; tail: string } {
+  const { directory, name, base } = splitPath(path);
   const inner = splitPath(base);
-  return ROLE_BY_EXTENSION[inner.extension.toLowerCase()]
-    ? { directory, base: inner.base }
-    : { directory, base };
+  const own = role === 'sidecar' && kindOfExtension(inner.extension) ? inner.base : base;
+  return { directory, base: own, tail: name.slice(own.length) };
 }
 
 function lastSegment(directory: string): string {

@@ -105,8 +105,13 @@ export const ERRORS = {
   },
   'picture.none': {
     status: 404,
-    message: '{file} holds no picture that can be shown.',
+    message: '{file} holds no picture that can be shown: {format} is not decoded here.',
     next: 'Nothing to do: the file is kept and copied like all others.',
+  },
+  'picture.clip': {
+    status: 404,
+    message: '{file} is a clip, and no still picture of it can be made on this machine.',
+    next: 'It is kept, copied and marked like all others. With ffmpeg installed, one frame of it is shown.',
   },
   'plan.problems': {
     status: 422,

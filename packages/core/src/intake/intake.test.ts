@@ -2,7 +2,8 @@ import { groupCardFiles } from '../card/dcf';
 import { DEFAULT_FOLDER_PLAN, DEFAULT_NAME_PATTERN } from '../folders/plan';
 import { factsFromTags } from '../metadata/facts';
 import { advance, fateOf, startProgress } from './copyState';
-import { planIntake } from './plan';
+import { collisionKey, nameProblem } from '../naming/legalName';
+import { placesOf, planIntake } from './plan';
 import { clearanceOf, receiptFile, receiptText } from './receipt';
 import type { IntakeInput } from './types';
 
@@ -63,6 +64,76 @@ describe('the plan of an intake', () => {
     expect(again.items[0]!.to).toBe(first!.to.replace('/MISC', '_2/MISC'));
   });
 
+  it('tells two sidecars of one frame apart', () => {
+    const plan = planIntake(input(['D/A.JPG', 'D/A.DNG', 'D/A.JPG.xmp', 'D/A.DNG.xmp', 'D/A.xmp']));
+    expect(plan.problems).toEqual([]);
+    expect(plan.items.filter((i) => i.role === 'sidecar').map((i) => i.to.slice(-14))).toEqual([
+      '1_card.dng.xmp',
+      '1_card.jpg.xmp',
+      '_0001_card.xmp',
+    ]);
+  });
+
+  it.each([
+    ['differ only by case', ['D/DSCN0001.JPG', 'D/dscn0001.jpg']],
+    ['differ only by Unicode form', ['D/\u00e9.JPG', 'D/e\u0301.JPG']],
+    ['are reserved words elsewhere', ['D/CON.JPG', 'D/aux.jpg', 'E/con.jpg']],
+    ['hold what no system takes', ['D/a:b.JPG', 'D/a?b.JPG', 'D/a\u0001b.JPG', 'D/a\\b.JPG']],
+    ['end in dots and blanks', ['D/A..JPG', 'D/A.JPG', 'D/A .JPG']],
+    ['are as long as names can be', [`D/${'x'.repeat(251)}.JPG`, `D/${'x'.repeat(250)}y.JPG`]],
+    ['are long in another script', [`D/${'写'.repeat(83)}.JPG`, `D/${'写'.repeat(82)}真.JPG`]],
+    ['show nothing', ['D/\u200c\u200c.JPG', 'D/\u202egpj.JPG', 'D/ .JPG']],
+    ['are two bodies’ own', ['D/A.JPG', 'E/A.DNG', 'F/A.MOV']],
+  ])('refuses no card whose names %s, whatever the pattern', (_, paths) => {
+    for (const pattern of ['{original}', DEFAULT_NAME_PATTERN]) {
+      const plan = planIntake(input(paths, {}, { pattern }));
+      expect(plan.problems).toEqual([]);
+      expect(plan.items.map((i) => i.from).sort()).toEqual([...paths].sort());
+      const places = plan.frames.map(({ place, name }) => collisionKey(`${place}/${name}`));
+      expect(new Set(places).size).toBe(plan.frames.length);
+      for (const { to } of plan.items)
+        expect(to.split('/').map(nameProblem)).toEqual(to.split('/').map(() => null));
+    }
+  });
+
+  it.each([
+    ['differ only by case', ['MISC/a.dat', 'MISC/A.DAT', 'misc/a.dat']],
+    ['lie deeper than paths may be', [`${'deep/'.repeat(60)}a.dat`, `${'deep/'.repeat(61)}a.dat`]],
+    ['are as long as names can be', [`${'x'.repeat(251)}.dat`, `${'x'.repeat(255)}`]],
+    ['hold control characters', ['M/a\u0007.dat', 'M/a_.dat']],
+  ])('keeps files of no frame whose names %s', (_, paths) => {
+    const plan = planIntake(input(['D/A.JPG', ...paths]));
+    expect(plan.problems).toEqual([]);
+    expect(plan.items).toHaveLength(1 + paths.length);
+    expect(new Set(plan.items.map(({ to }) => collisionKey(to))).size).toBe(plan.items.length);
+  });
+
+  it('refuses a pattern of one’s own by which two frames would share a sidecar, whatever their extensions', () => {
+    const plan = planIntake(input(['D/A.JPG', 'D/B.DNG'], {}, { pattern: '{shoot}' }));
+    expect(plan.problems.map((p) => p.kind)).toEqual(['collision']);
+    expect(plan.problems[0]!.message).toMatch(/share one sidecar/);
+  });
+
+  it('gives way to a frame that is there already under another extension', () => {
+    const there = (to: string) => to.endsWith('/originals/A.xmp');
+    const plan = planIntake(input(['D/A.JPG'], {}, { pattern: '{original}' }), there);
+    expect(plan.problems).toEqual([]);
+    expect(plan.frames[0]!.name).toBe('A_2');
+    expect(placesOf(plan).map((p) => p.split('/').at(-1))).toEqual(['A_2.jpg', 'A_2.xmp']);
+    expect(planIntake(input(['D/A.JPG'], {}, { pattern: 'A' }), there).problems[0]!.kind).toBe('exists');
+  });
+
+  it.each(['مهمانی‌ها', '婚礼', 'Ελλάδα', 'ДЕНЬ', 'क्षेत्र', 'שמחה', '🌿'])(
+    'makes names of the title %s',
+    (title) => {
+      const plan = planIntake(
+        input(['D/A.JPG'], {}, { shoot: { title, date: '2031-04-18', client: '', place: '' } }),
+      );
+      expect(plan.problems).toEqual([]);
+      expect(plan.frames[0]!.name).toBe(`${title.normalize('NFC').toLowerCase()}_20310418_0001`);
+    },
+  );
+
   it('keeps the camera’s own sidecar beside ours', () => {
     const plan = planIntake(input(['D/A.JPG', 'D/A.xmp']));
     expect(plan.items.find((i) => i.role === 'sidecar')!.to).toMatch(/_0001_card\.xmp$/);
@@ -86,9 +157,9 @@ describe('the plan of an intake', () => {
     expect(plan.problems[0]!.message).toMatch(/D\/A\.JPG and E\/B\.JPG would both become/);
   });
 
-  it('refuses targets that differ only by case', () => {
+  it('tells targets apart that would differ only by case', () => {
     const plan = planIntake(input(['D/IMG_1.JPG', 'E/img_1.jpg'], {}, { pattern: '{original}' }));
-    expect(plan.problems.map((p) => p.kind)).toEqual(['collision']);
+    expect(plan.frames.map((f) => f.name)).toEqual(['IMG_1', 'img_1_2']);
   });
 
   it('refuses a target that exists', () => {

@@ -1,10 +1,21 @@
 import { parseDcfBase, parseDcfDirectory, compareDcf, splitPath } from '../card/dcf';
-import { collisionKey, nameProblem, toNamePart, type NameProblem } from '../naming/legalName';
+import {
+  collisionKey,
+  legalOriginal,
+  MAX_NAME_BYTES,
+  nameProblem,
+  shortened,
+  toNamePart,
+  type NameProblem,
+} from '../naming/legalName';
 import {
   DEFAULT_SEQ_WIDTH,
   describePatternProblem,
+  freeName,
   parsePattern,
+  renderName,
   renderPattern,
+  usesOriginal,
   type NameFacts,
   type PatternToken,
 } from '../naming/pattern';
@@ -49,32 +60,38 @@ export function planIntake(input: IntakeInput, exists: (to: string) => boolean =
 
   const ordered = knownLast(orderFrames(input.frames, input.zoneMinutes), input.known);
   const numbers = sequence(input, ordered);
+  const claimed = new Set<string>();
+  const fromCard = usesOriginal(name.tokens);
   const frames: PlannedFrame[] = ordered.map((frame, i) => {
     const facts = nameFacts(input, frame, numbers[i]!);
     const home = renderFolder(folder.tokens, input, facts);
-    return {
-      key: frame.key,
-      name: renderPattern(name.tokens, facts),
-      folder: home,
-      place: placeIn(home, input.folders.originals, below.ok ? below.tokens : [], facts),
-      seq: facts.seq,
-    };
+    const place = placeIn(home, input.folders.originals, below.ok ? below.tokens : [], facts);
+    const long = renderName(name.tokens, facts);
+    const wanted = fromCard
+      ? shortened(long, Math.max(SHORTEST, MAX_PATH_UNITS - place.length - ROOM))
+      : long;
+    // Names that come from the card may be equal, and no card is refused for its names.
+    const isTaken = (base: string) =>
+      claimed.has(collisionKey(`${place}/${base}`)) ||
+      exists(sidecarOf(place, base)) ||
+      frame.files.some((file) => exists(`${place}/${base}${endingOf(file, frame.base)}`));
+    const given = fromCard ? freeName(wanted, isTaken) : wanted;
+    claimed.add(collisionKey(`${place}/${given}`));
+    return { key: frame.key, name: given, folder: home, place, seq: facts.seq };
   });
   const items: PlanItem[] = [];
   ordered.forEach((frame, i) => {
     const planned = frames[i]!;
     for (const file of frame.files) {
-      const extension = splitPath(file.path).extension.toLowerCase();
-      // The camera's own sidecar stays an original; `<base>.xmp` is ours.
-      const suffix = file.role === 'sidecar' ? `_card.${extension}` : `.${extension}`;
-      const to = `${planned.place}/${planned.name}${suffix}`;
-      items.push({ from: file.path, to, role: file.role, size: file.size, frameKey: frame.key });
+      const to = `${planned.place}/${planned.name}${endingOf(file, frame.base)}`;
+      const { role, format, raw, size } = file;
+      items.push({ from: file.path, to, role, format, raw, size, frameKey: frame.key });
     }
   });
   const home =
     frames[0]?.folder ?? renderFolder(folder.tokens, input, nameFacts(input, null, input.seqStart));
   items.push(...placeExtras(input, home, exists));
-  problems.push(...checkTargets(items, exists));
+  problems.push(...checkTargets(items, exists), ...sharedSidecars(frames, exists));
   return {
     items,
     frames,
@@ -83,6 +100,51 @@ export function planIntake(input: IntakeInput, exists: (to: string) => boolean =
     warnings: unsorted(frames.slice(0, frames.length - (input.known?.length ?? 0)), name.tokens),
     bytes: items.reduce((sum, item) => sum + item.size, 0),
   };
+}
+
+/** Of a path's units, kept for what follows a base name; and what is left of a card's name at the least. */
+const ROOM = 40;
+const SHORTEST = 16;
+
+/** Where a frame's own sidecar lies: a frame has this place for itself, whatever its files' extensions. */
+export function sidecarOf(place: string, base: string): string {
+  return `${place}/${base}.xmp`;
+}
+
+/** What follows a frame's base name in a file's. The camera's own sidecar stays an original; `<base>.xmp` is ours. */
+function endingOf(file: { path: string; role: PlanItem['role'] }, base: string): string {
+  const { name, extension } = splitPath(file.path);
+  if (file.role !== 'sidecar') return `.${extension.toLowerCase()}`;
+  // `IMG_1.JPG.xmp` and `IMG_1.DNG.xmp` are two.
+  const tail = name.slice(base.length);
+  return `_card${(tail.startsWith('.') ? tail : `.${extension}`).toLowerCase()}`;
+}
+
+/** Every place that a plan fills, its frames' own sidecars included, for plans that are made after it. */
+export function placesOf({ items, frames }: Pick<IntakePlan, 'items' | 'frames'>): string[] {
+  return [...items.map(({ to }) => to), ...frames.map(({ place, name }) => sidecarOf(place, name))];
+}
+
+/** Two frames of one base name in one folder would share a sidecar, whatever their files' extensions. */
+function sharedSidecars(frames: readonly PlannedFrame[], exists: (to: string) => boolean): PlanProblem[] {
+  const owners = new Map<string, PlannedFrame>();
+  const problems: PlanProblem[] = [];
+  for (const frame of frames) {
+    const sidecar = sidecarOf(frame.place, frame.name);
+    const key = collisionKey(sidecar);
+    const other = owners.get(key);
+    if (other || exists(sidecar))
+      problems.push({
+        kind: other ? 'collision' : 'exists',
+        message: other
+          ? `${other.key} and ${frame.key} would both be called “${frame.name}”, and share one sidecar. Add {seq:4} or {original} to the pattern.`
+          : `${frame.key} would be called “${frame.name}”, as a frame in ${frame.place} is already. Start the numbers higher or change the title.`,
+        from: frame.key,
+        to: sidecar,
+      });
+    else owners.set(key, frame);
+  }
+  return problems;
 }
 
 /** Frames that are probably archived come after all others, so that the others' numbers run on without a gap. */
@@ -159,18 +221,29 @@ function placeExtras(input: IntakeInput, home: string, exists: (to: string) => b
   const card = toNamePart(input.card) || 'card';
   for (let run = 1; ; run++) {
     const folder = `${home}/${input.folders.originals}/_${card}${run > 1 ? `_${run}` : ''}`;
+    const claimed = new Set<string>();
     const items = input.extras.map((extra): PlanItem => {
-      const place = extra.path.split('/').map(legalSegment).join('/');
-      return {
-        from: extra.path,
-        to: `${folder}/${place}`,
-        role: extra.role,
-        size: extra.size,
-        frameKey: null,
-      };
+      const to = freePlace(folder, extra.path, claimed);
+      claimed.add(collisionKey(to));
+      const { role, format, raw, size } = extra;
+      return { from: extra.path, to, role, format, raw, size, frameKey: null };
     });
     if (run === MAX_RUNS || !items.some((item) => exists(item.to))) return items;
   }
+}
+
+/** A place of its own for a file that keeps its name: as on the card, made legal, short enough, and free. */
+function freePlace(folder: string, path: string, claimed: ReadonlySet<string>): string {
+  const segments = path.split('/').map(legalSegment);
+  const whole = `${folder}/${segments.join('/')}`;
+  const short = `${folder}/_deep/${segments.at(-1)!}`;
+  const { directory, base, extension } = splitPath(whole.length <= MAX_PATH_UNITS ? whole : short);
+  // What follows the last dot of an odd name may be long as well.
+  const ending = extension === '' ? '' : `.${shortened(extension, 40)}`;
+  const room = Math.min(MAX_NAME_BYTES, MAX_PATH_UNITS - directory.length - 1) - ending.length * 3 - 8;
+  const name = shortened(base, Math.max(room, SHORTEST));
+  const free = freeName(name, (other) => claimed.has(collisionKey(`${directory}/${other}${ending}`)));
+  return `${directory}/${free}${ending}`;
 }
 
 /** Times that one card is taken into one shoot; above, the collision is reported. */
@@ -225,13 +298,12 @@ export function renderFolder(
 
 /** A card's own name, made legal; what had to be changed is replaced by `_`, so nothing is left out. */
 function legalSegment(segment: string): string {
-  const name = segment
-    .normalize('NFC')
-    .replace(/[<>:"\\|?*%]/g, '_')
+  const name = legalOriginal(segment)
+    .replace(/%/g, '_')
     .replace(/[. ]+$/, '_');
   // A leading dot would hide the file from its owner.
   const shown = name.startsWith('.') ? `_${name}` : name;
-  return nameProblem(shown) === 'reserved' ? `_${shown}` : shown;
+  return shortened(nameProblem(shown) === 'reserved' ? `_${shown}` : shown, MAX_NAME_BYTES);
 }
 
 const PROBLEM_WORDS = {

@@ -41,6 +41,8 @@ export interface PlanItem {
   from: string;
   to: string;
   role: AssetRole;
+  format: string;
+  raw: boolean;
   /** bytes */
   size: number;
   /** null for files that belong to no frame */

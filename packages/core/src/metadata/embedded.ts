@@ -140,7 +140,9 @@ function walkTiff(view: DataView, base: number, found: EmbeddedJpeg[]): void {
     // A JPEG of colour samples in one strip; lossless raw data is stored as JPEG too, but as CFA (32803) or LinearRaw.
     const photometric = value(0x0106);
     const isPicture = photometric === undefined || photometric === 2 || photometric === 6;
-    if (strips?.count === 1 && (compression === 7 || compression === 6) && isPicture) {
+    // A strip whose tables stand in the directory (JPEGTables, TIFF technical note 2) is no stream of its own.
+    const isWhole = value(0x015b) === undefined;
+    if (isWhole && strips?.count === 1 && (compression === 7 || compression === 6) && isPicture) {
       found.push({ offset: base + strips.value, length: value(0x0117) ?? 0, width, height });
     }
   }

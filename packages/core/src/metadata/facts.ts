@@ -20,6 +20,8 @@ export interface RawTags {
   artist?: string;
   copyright?: string;
   imageDescription?: string;
+  /** seconds that a clip lasts */
+  duration?: number;
 }
 
 /** A number as it was written, with the text that photographers read. */
@@ -47,6 +49,8 @@ export interface FrameFacts {
   height: number | null;
   /** Exif orientation 1…8 */
   orientation: number;
+  /** a clip's length; null for pictures */
+  seconds: number | null;
   /** what the camera was told to write of itself */
   creator: string | null;
   rights: string | null;
@@ -67,6 +71,7 @@ export function factsFromTags(tags: RawTags): FrameFacts {
     width: positive(tags.width),
     height: positive(tags.height),
     orientation: tags.orientation && tags.orientation >= 1 && tags.orientation <= 8 ? tags.orientation : 1,
+    seconds: positive(tags.duration),
     creator: clean(tags.artist),
     rights: clean(tags.copyright),
     caption: clean(tags.imageDescription),

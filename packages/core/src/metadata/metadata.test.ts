@@ -1,5 +1,51 @@
 import { apexAperture, apexTime, bodyKey, exposureShown, factsFromTags, modelOfBody } from './facts';
+import { clipTime } from './clipTime';
 import { findEmbeddedJpegs } from './embedded';
+
+describe('the moment of a clip', () => {
+  const none = { phone: false };
+  it.each([
+    [
+      'its camera’s own time with the offset',
+      { creationDate: '2031:04:18 20:05:10+02:00', createDate: '2031:04:18 18:05:10', ...none },
+      '2031:04:18 20:05:10',
+      '+02:00',
+    ],
+    [
+      'the header as the wall clock where a camera wrote it',
+      { createDate: '2031:04:18 20:05:10', ...none },
+      '2031:04:18 20:05:10',
+      undefined,
+    ],
+    [
+      'the header as UTC where a telephone wrote it',
+      { createDate: '2031:04:18 18:05:10', phone: true },
+      '2031:04:18 18:05:10',
+      '+00:00',
+    ],
+    [
+      'nothing for a clock that was never set',
+      { createDate: '0000:00:00 00:00:00', ...none },
+      undefined,
+      undefined,
+    ],
+    [
+      'nothing for the year in which QuickTime begins',
+      { createDate: '1904:01:01 00:00:00', ...none },
+      undefined,
+      undefined,
+    ],
+    ['nothing where there is nothing', none, undefined, undefined],
+  ])('is %s', (_, times, dateTimeOriginal, offset) =>
+    expect(clipTime(times)).toEqual(dateTimeOriginal ? { dateTimeOriginal, offset, subSec: undefined } : {}),
+  );
+
+  it('keeps what is smaller than a second', () =>
+    expect(clipTime({ creationDate: '2031:04:18 20:05:10.25Z', ...none })).toMatchObject({
+      subSec: '25',
+      offset: '+00:00',
+    }));
+});
 
 describe('capture facts', () => {
   // CIPA DC-008, annex C: f/4 → Av 4; 1/60 s → Tv 5.9, shown as 6.

@@ -18,7 +18,7 @@ const frame = (name: string, minute = 0, extensions = ['dng', 'jpg']): MoveFrame
   files: extensions.map((extension) => ({
     assetId: `${name}.${extension}`,
     path: `${HOME}/originals/${name}.${extension}`,
-    role: extension === 'dng' ? 'raw' : 'jpeg',
+    role: 'original',
   })),
 });
 const input = (frames: MoveFrame[], change: Partial<MoveInput> = {}): MoveInput => ({
@@ -62,6 +62,35 @@ describe('a plan for moving frames', () => {
   it('gives way to a sidecar that stands alone', () => {
     const plan = planMove(input([frame('0001')], { rename: false }), (to) => to.endsWith('/0001.xmp'));
     expect(plan.moves[0]!.to.name).toBe('prize-giving_001');
+  });
+
+  it('gives frames that were called alike by two bodies names of their own', () => {
+    const [one, other] = [frame('1', 0, ['dng']), { ...frame('2', 1, ['jpg']), original: 'OCK_1' }];
+    const into = { ...input([]).into, pattern: '{original}' };
+    const plan = planMove(input([one!, other!], { into }), nothing);
+    expect(plan.problems).toEqual([]);
+    expect(plan.moves.map((m) => m.to.name)).toEqual(['OCK_1', 'OCK_1_2']);
+  });
+
+  it('refuses a pattern by which two frames would share a sidecar, whatever their extensions', () => {
+    const into = { ...input([]).into, pattern: '{shoot}' };
+    const plan = planMove(input([frame('1', 0, ['dng']), frame('2', 1, ['jpg'])], { into }), nothing);
+    expect(plan.problems.map((p) => [p.kind, p.to?.split('/').at(-1)])).toEqual([
+      ['collision', 'prize-giving.xmp'],
+    ]);
+  });
+
+  it('lets frames change places, sidecars and all', () => {
+    const [one, other] = [frame('OCK_2', 0, ['dng']), frame('OCK_1', 1, ['jpg'])];
+    const into = { ...input([]).into, title: 'Regatta', pattern: '{original}' };
+    const frames = [
+      { ...one!, original: 'OCK_1' },
+      { ...other!, original: 'OCK_2' },
+    ];
+    expect(planMove(input(frames, { into }), nothing)).toMatchObject({
+      problems: [],
+      moves: [{ to: { name: 'OCK_1' } }, { to: { name: 'OCK_2' } }],
+    });
   });
 
   it('keeps the camera’s own sidecar apart from ours', () => {

@@ -1,9 +1,16 @@
 import type { AssetRole } from '../card/types';
 import type { FolderPlan } from '../folders/plan';
-import { checkTargets, placeIn, renderFolder } from '../intake/plan';
+import { checkTargets, placeIn, renderFolder, sidecarOf } from '../intake/plan';
 import type { PlanProblem } from '../intake/types';
 import { collisionKey } from '../naming/legalName';
-import { describePatternProblem, parsePattern, renderPattern, type NameFacts } from '../naming/pattern';
+import {
+  describePatternProblem,
+  freeName,
+  parsePattern,
+  renderName,
+  usesOriginal,
+  type NameFacts,
+} from '../naming/pattern';
 import type { CaptureTime } from '../time/captureTime';
 
 /** One file of a frame, below each volume that has it. */
@@ -88,6 +95,7 @@ export function planMove(input: MoveInput, exists: (to: string) => boolean): Mov
   const claimed = new Set<string>();
   const taken = (to: string) => claimed.has(collisionKey(to)) || exists(to);
   const moves: PlannedMove[] = [];
+  const sidecars: { from: string; to: string }[] = [];
   for (const frame of input.frames.filter((f) => f.id !== null)) {
     const facts = (number: number): NameFacts => ({ ...nameFacts(input, frame), seq: number });
     const home = renderFolder(folder, { dayStartHour: input.dayStartHour, shoot: into }, facts(seq));
@@ -99,18 +107,22 @@ export function planMove(input: MoveInput, exists: (to: string) => boolean): Mov
         to: `${place}/${base}${suffixOf(file.path, frame.name)}`,
       }));
     // The sidecar beside the originals needs its name as well.
+    const stays = (base: string) => base === frame.name && place === frame.place;
     const isTaken = (base: string) =>
-      base !== frame.name || place !== frame.place
-        ? [...filesAs(base).map(({ to }) => to), `${place}/${base}.xmp`].some(taken)
-        : false;
-    let base = input.rename ? renderPattern(name, facts(seq++)) : frame.name;
+      !(stays(base) && !claimed.has(collisionKey(sidecarOf(place, base)))) &&
+      [...filesAs(base).map(({ to }) => to), sidecarOf(place, base)].some(taken);
+    let base = input.rename ? renderName(name, facts(seq++)) : frame.name;
+    // Names that come from cameras may be equal.
+    if (input.rename && usesOriginal(name)) base = freeName(base, isTaken);
     // A name that stays gives way to one that is there already, by the number after the last.
     for (let tries = 0; !input.rename && isTaken(base); tries++) {
-      const next = renderPattern(name, facts(seq++));
+      const next = renderName(name, facts(seq++));
       base = next === base || tries >= MAX_TRIES ? `${frame.name}_${seq}` : next;
     }
     const files = filesAs(base);
-    for (const to of [...files.map((file) => file.to), `${place}/${base}.xmp`]) claimed.add(collisionKey(to));
+    if (!stays(base) || claimed.has(collisionKey(sidecarOf(place, base))))
+      sidecars.push({ from: frame.name, to: sidecarOf(place, base) });
+    for (const to of [...files.map((file) => file.to), sidecarOf(place, base)]) claimed.add(collisionKey(to));
     moves.push({
       id: frame.id,
       from: { name: frame.name, folder: frame.folder, place: frame.place },
@@ -129,7 +141,7 @@ export function planMove(input: MoveInput, exists: (to: string) => boolean): Mov
     moves: moves.filter((move) => move.id !== null || move.files.some(({ from, to }) => from !== to)),
     folders: folders.length > 0 ? folders : [home],
     nextSeq: seq,
-    problems: checkTargets(ways, exists),
+    problems: checkTargets([...ways, ...sidecars], exists),
   };
 }
 

@@ -22,6 +22,41 @@ export function nameProblem(name: string): NameProblem | null {
   return null;
 }
 
+/**
+ * Bytes kept free behind a base name: the longest ending that Arkiv gives to one of its files, `_card.` and two
+ * extensions, takes under 24, and a number that tells equal names apart eight.
+ */
+const ENDING_BYTES = 32;
+
+/** A camera's own name, legal everywhere: what no system takes becomes `_`. Nothing is left out. */
+export function legalOriginal(base: string): string {
+  return base.normalize('NFC').replace(EVERY_FORBIDDEN, '_');
+}
+
+/** A name that no system keeps for devices. */
+export function unreserved(base: string): string {
+  return RESERVED.test(base) ? `_${base}` : base;
+}
+
+/** A camera's name with room for the endings of its files. */
+export function shortBase(base: string): string {
+  return shortened(base, MAX_NAME_BYTES - ENDING_BYTES);
+}
+
+/** At most so many bytes of UTF-8, cut between characters. */
+export function shortened(text: string, bytes: number): string {
+  if (text.length * 3 <= bytes) return text;
+  const encoder = new TextEncoder();
+  let left = bytes;
+  let kept = '';
+  for (const character of text) {
+    left -= encoder.encode(character).length;
+    if (left < 0) break;
+    kept += character;
+  }
+  return kept;
+}
+
 /** Text as part of a name: NFC, lower case, runs of blanks and illegal characters to one hyphen. May be empty. */
 export function toNamePart(text: string): string {
   return text
@@ -30,6 +65,18 @@ export function toNamePart(text: string): string {
     .replace(EVERY_FORBIDDEN, '-')
     .replace(/[\s_-]+/g, '-')
     .replace(/^[-.]+|[-.]+$/g, '');
+}
+
+// Marks that turn the direction of text, and characters that show nothing: legal, and able to deceive the eye.
+// eslint-disable-next-line no-control-regex -- control characters are among them
+const DECEIVING = /[\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff\u00ad\u0000-\u001f\u007f]/g;
+
+/** A name or path as it is shown: what cannot be seen is written as its code point, `‹200C›`. */
+export function shownName(name: string): string {
+  return name.replace(
+    DECEIVING,
+    (character) => `‹${character.charCodeAt(0).toString(16).toUpperCase().padStart(4, '0')}›`,
+  );
 }
 
 /** The key under which two names collide on a disk that folds case: NFC and full lower case of the upper case. */

@@ -1,5 +1,16 @@
 import { parseExifTime } from '../time/captureTime';
-import { collisionKey, nameProblem, toNamePart } from './legalName';
+import {
+  collisionKey,
+  legalOriginal,
+  MAX_NAME_BYTES,
+  nameProblem,
+  shortBase,
+  shortened,
+  shownName,
+  toNamePart,
+  unreserved,
+} from './legalName';
+import { namesTogether } from './together';
 import { describePatternProblem, parsePattern, renderPattern, type NameFacts } from './pattern';
 
 const facts: NameFacts = {
@@ -74,6 +85,28 @@ describe('legal names', () => {
   it('make any text fit to be part of a name', () => {
     expect(toNamePart('  A/B: "C"?  ')).toBe('a-b-c');
     expect(toNamePart('...')).toBe('');
+  });
+
+  it('are made of whatever a card calls its files', () => {
+    expect(legalOriginal('a:b\u0001?.x')).toBe('a_b__.x');
+    expect(unreserved('CON')).toBe('_CON');
+    expect(new TextEncoder().encode(shortBase('写'.repeat(100))).length).toBeLessThanOrEqual(
+      MAX_NAME_BYTES - 32,
+    );
+    expect(shortened('a📷b', 4)).toBe('a');
+  });
+
+  it('are shown with what could deceive the eye', () => {
+    expect(shownName('a\u200cb/\u202egpj.exe')).toBe('a‹200C›b/‹202E›gpj.exe');
+    expect(shownName('мир 写真_0001.JPG')).toBe('мир 写真_0001.JPG');
+  });
+
+  it('stay apart where frames come together, the same for a frame each time', () => {
+    const frame = (id: string, name: string, folder = 'F') => ({ id, name, folder });
+    const all = [frame('1', 'A'), frame('2', 'a'), frame('3', 'A', 'G'), frame('4', 'A_2'), frame('5', 'A')];
+    const names = namesTogether(all);
+    expect([...names.values()]).toEqual(['A', 'a_2', 'A', 'A_2_2', 'A_3']);
+    expect(namesTogether([...all].reverse())).toEqual(names);
   });
 
   it('collide when only case or composition differs', () => {

@@ -1,5 +1,5 @@
 import { correctedLocal, formatLdml, type CaptureTime } from '../time/captureTime';
-import { toNamePart } from './legalName';
+import { legalOriginal, shortBase, toNamePart, unreserved } from './legalName';
 
 /** A field that names and folders can use. Only data; the interface lists the same table. */
 export const NAME_FIELDS = {
@@ -88,6 +88,27 @@ export function renderPattern(tokens: readonly PatternToken[], facts: NameFacts)
     .join('');
 }
 
+/** Whether names of a pattern come from the card: equal ones are told apart by a number instead of being refused. */
+export function usesOriginal(tokens: readonly PatternToken[]): boolean {
+  return tokens.some((token) => 'field' in token && token.field === 'original');
+}
+
+/** A frame's base name: the pattern's text, and whatever a card calls its files made fit for every system. */
+export function renderName(tokens: readonly PatternToken[], facts: NameFacts): string {
+  const name = unreserved(renderPattern(tokens, facts));
+  return usesOriginal(tokens) ? shortBase(name) : name;
+}
+
+/** Equal names told apart, at most; above, the collision is reported. */
+const MAX_EQUAL = 100_000;
+
+/** A name that is free: itself, or with the first number from 2 that is. */
+export function freeName(name: string, isTaken: (name: string) => boolean): string {
+  let free = name;
+  for (let number = 2; number < MAX_EQUAL && isTaken(free); number++) free = `${name}_${number}`;
+  return free;
+}
+
 function fieldText(field: NameField, format: string, facts: NameFacts): string {
   switch (field) {
     case 'capture': {
@@ -100,7 +121,7 @@ function fieldText(field: NameField, format: string, facts: NameFacts): string {
     case 'stars':
       return String(facts.stars);
     case 'original':
-      return facts.original.normalize('NFC');
+      return legalOriginal(facts.original);
     default:
       return toNamePart(facts[field]);
   }

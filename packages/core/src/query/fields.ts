@@ -15,9 +15,18 @@ export interface QueryFrame {
   exposure: number | null;
   iso: number | null;
   focalLength: number | null;
-  /** jpeg, raw, raw+jpeg, clip */
+  /** original, clip */
+  role: string;
+  /** formats of its pictures and clips, the raw first, joined by `+`: `dng+jpeg` */
   format: string;
+  /** none, only, pair: whether it has a raw, and a picture beside it */
+  raw: string;
+  /** what is wrong with its picture, seen when it was decoded: `incomplete file` */
+  sign: string | null;
 }
+
+/** The sign of a picture of which only a part can be decoded. */
+export const INCOMPLETE = 'incomplete file';
 
 export type QueryField = keyof QueryFrame;
 export type FieldType = 'text' | 'number' | 'choice';
@@ -44,5 +53,8 @@ export const QUERY_FIELDS: Readonly<Record<QueryField, FieldInfo>> = {
   exposure: { type: 'number', words: 'shutter time', column: 'exposure' },
   iso: { type: 'number', words: 'ISO', column: 'iso' },
   focalLength: { type: 'number', words: 'focal length', column: 'focalLength' },
+  role: { type: 'choice', words: 'kind', column: 'role' },
   format: { type: 'choice', words: 'format', column: 'format' },
+  raw: { type: 'choice', words: 'raw', column: 'raw' },
+  sign: { type: 'choice', words: 'sign', column: 'sign' },
 };

@@ -16,7 +16,10 @@ const frame = (change: Partial<QueryFrame> = {}): QueryFrame => ({
   exposure: 0.01,
   iso: 400,
   focalLength: 50,
+  role: 'original',
   format: 'jpeg',
+  raw: 'none',
+  sign: null,
   ...change,
 });
 

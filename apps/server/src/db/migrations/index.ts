@@ -1,6 +1,12 @@
 import { Beginning1795000000000 } from './1795000000000-beginning';
 import { Keeping1795400000000 } from './1795400000000-keeping';
 import { Devices1796000000000 } from './1796000000000-devices';
+import { Kinds1797000000000 } from './1797000000000-kinds';
 
 /** In order; a migration that has been released is never changed. */
-export const MIGRATIONS = [Beginning1795000000000, Keeping1795400000000, Devices1796000000000];
+export const MIGRATIONS = [
+  Beginning1795000000000,
+  Keeping1795400000000,
+  Devices1796000000000,
+  Kinds1797000000000,
+];

@@ -2,7 +2,7 @@ import { Box, Typography } from '@mui/material';
 import { useCallback, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { many, mediumDay, momentOf } from '../../data/format';
-import { numberOf, previewUrl } from '../../data/frames';
+import { numberOf, placeholderOf, previewUrl } from '../../data/frames';
 import { useLatestArrival } from '../../data/live';
 import { ContactSheet } from '../../parts/ContactSheet';
 import { Page } from '../../parts/Page';
@@ -93,7 +93,7 @@ export function ArrivalScreen() {
                 selected={i === picked}
                 current={i === picked}
                 plain
-                noPicture={frame.format === 'clip' ? 'clip' : 'no picture'}
+                noPicture={placeholderOf(frame)}
                 width={width}
                 height={height}
                 onPick={() => setPicked(i)}

@@ -1,5 +1,6 @@
 import { Box, Slider } from '@mui/material';
-import { clockOf, numberOf, type LoadedFrame } from '../../data/frames';
+import { formatWords } from '@arkiv/core';
+import { clockOf, lengthOf, numberOf, type LoadedFrame } from '../../data/frames';
 import { LabelTab, Stars } from '../../parts/Marks';
 import { CAPTION, GROUND, INK, MARKER, STRIKE_TEXT } from '../../theme/theme';
 import { CELLS } from './cullState';
@@ -48,6 +49,11 @@ export function CaptionLine(props: Props) {
       <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
         {parts.join(' · ')}
       </Box>
+      {frame?.sign && (
+        <Box component="span" sx={{ color: STRIKE_TEXT, borderLeft: `1px solid ${GROUND.line}`, pl: 1.25 }}>
+          {frame.sign}
+        </Box>
+      )}
       {detail && (
         <Box
           component="span"
@@ -123,11 +129,20 @@ function factsOf(frame: LoadedFrame, facts: Props['facts']): string[] {
   const size = frame.width && frame.height ? `${frame.width} × ${frame.height}` : null;
   const short = [
     clockOf(frame),
+    frame.seconds ? `clip ${lengthOf(frame.seconds)}` : null,
     frame.exposureText,
     frame.apertureText,
     frame.iso ? `ISO ${frame.iso}` : null,
     frame.focalLength ? `${Math.round(frame.focalLength)} mm` : null,
   ];
-  const full = [frame.name, ...short, frame.body, frame.lens, size, frame.format, `from ${frame.original}`];
+  const full = [
+    frame.name,
+    ...short,
+    frame.body,
+    frame.lens,
+    size,
+    formatWords(frame.format),
+    `from ${frame.original}`,
+  ];
   return (facts === 'full' ? full : short).filter((part): part is string => Boolean(part));
 }

@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from '@mui/material';
 import { useCallback, useMemo, useState, type MouseEvent } from 'react';
 import { useParams } from 'react-router';
-import { clockOf, numberOf, previewUrl, type LoadedFrame } from '../../data/frames';
+import { clockOf, lengthOf, numberOf, placeholderOf, previewUrl, type LoadedFrame } from '../../data/frames';
 import { mediumDay } from '../../data/format';
 import { useSettings } from '../../data/live';
 import { labelNames } from '../../data/labels';
@@ -147,14 +147,15 @@ function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
             <SheetCell
               src={frame.picture ? previewUrl(frame.picture, 'thumb') : null}
               name={`Frame ${numberOf(frame.name)}, ${frame.verdict}, ${frame.stars} stars`}
-              caption={`${numberOf(frame.name)} · ${clockOf(frame).slice(0, 8)}`}
+              caption={captionOf(frame)}
               verdict={frame.verdict}
               stars={frame.stars}
               label={frame.label}
               selected={selection.has(frame.id)}
               current={i === at}
               take={places[i]}
-              noPicture={frame.format === 'clip' ? 'clip' : 'no picture'}
+              noPicture={placeholderOf(frame)}
+              sign={frame.sign}
               width={width}
               height={height}
               onPick={(event) => pick(frame.id, event)}
@@ -166,6 +167,13 @@ function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
     </Box>
   );
 }
+
+const captionOf = (frame: LoadedFrame): string =>
+  [
+    numberOf(frame.name),
+    clockOf(frame).slice(0, 8),
+    ...(frame.seconds ? [`clip ${lengthOf(frame.seconds)}`] : []),
+  ].join(' · ');
 
 const headingOf = (frame: LoadedFrame): string =>
   frame.local ? `${mediumDay(frame.local.slice(0, 10))}, ${frame.local.slice(11, 13)}:00` : 'No capture time';

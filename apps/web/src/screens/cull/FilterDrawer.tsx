@@ -1,6 +1,6 @@
 import { Box, Button, FormControlLabel, Radio, RadioGroup, TextField, Typography } from '@mui/material';
-import { matches, type Verdict } from '@arkiv/core';
-import { useEffect, useRef } from 'react';
+import { facet, formatWords, INCOMPLETE, matches, type Verdict } from '@arkiv/core';
+import { useEffect, useMemo, useRef } from 'react';
 import type { LoadedFrame } from '../../data/frames';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
 import { NO_FILTER, toFilter, type CullFilter, type StarsKind } from './cullState';
@@ -91,6 +91,7 @@ export function FilterDrawer({ frames, filter, onFilter }: Props) {
           }
         />
       ))}
+      <Kinds frames={frames} filter={filter} onFilter={onFilter} countFor={countFor} />
       <TextField
         label="Name, or the camera’s name"
         value={filter.text ?? ''}
@@ -104,6 +105,48 @@ export function FilterDrawer({ frames, filter, onFilter }: Props) {
       </Button>
       <Box sx={{ ...CAPTION, color: INK.faint, mt: 3 }}>H closes this drawer</Box>
     </Box>
+  );
+}
+
+/** Formats where there are several, and incomplete files where there are any. */
+function Kinds({
+  frames,
+  filter,
+  onFilter,
+  countFor,
+}: Props & { countFor: (change: Partial<CullFilter>) => number }) {
+  const formats = useMemo(() => [...facet('format', frames).keys()].map(String).sort(), [frames]);
+  const broken = useMemo(() => frames.some((frame) => frame.sign === INCOMPLETE), [frames]);
+  const { formats: chosen = [], incomplete = false } = filter;
+  if (formats.length < 2 && !broken && !incomplete) return null;
+  const toggle = (format: string) => {
+    const next = chosen.includes(format) ? chosen.filter((f) => f !== format) : [...chosen, format];
+    onFilter({ ...filter, formats: next.length === formats.length ? [] : next });
+  };
+  return (
+    <>
+      <Typography variant="h2" sx={{ mt: 3, mb: 1 }}>
+        Files
+      </Typography>
+      {formats.length > 1 &&
+        formats.map((format) => (
+          <Choice
+            key={format}
+            pressed={chosen.includes(format)}
+            words={formatWords(format)}
+            count={countFor({ formats: [format] })}
+            onClick={() => toggle(format)}
+          />
+        ))}
+      {(broken || incomplete) && (
+        <Choice
+          pressed={incomplete}
+          words={INCOMPLETE}
+          count={countFor({ incomplete: true })}
+          onClick={() => onFilter({ ...filter, incomplete: !incomplete })}
+        />
+      )}
+    </>
   );
 }
 

@@ -35,6 +35,8 @@ export function detailOf(
   return { words: `${shownWidth} of ${wanted} px${better ? ', sharper one coming' : ''}`, full: false };
 }
 
+const NOTHING_TO_SHOW = 'This frame has no picture. It is kept, copied and marked like all others.';
+
 /** One frame, as large as the window lets it be; nothing lies on it or beside it. */
 export function SingleView({ frame, neighbours, surround, onDetail }: Props) {
   const stage = useRef<HTMLDivElement>(null);
@@ -128,13 +130,10 @@ export function SingleView({ frame, neighbours, surround, onDetail }: Props) {
           '& img': { width: '100%', height: '100%', objectFit: 'contain', minWidth: 0, minHeight: 0 },
         }}
       />
-      {(failure ??
-        (!picture &&
-          'This frame is a clip: there is no still picture to judge. It is kept, copied and marked like all others.')) && (
+      {(failure ?? (!picture && NOTHING_TO_SHOW)) && (
         <Box sx={{ position: 'absolute', insetInline: 0, bottom: 24, display: 'grid', placeItems: 'center' }}>
           <Box role="alert" sx={{ maxWidth: 640, px: 2, py: 1, bgcolor: '#171717', color: INK.full }}>
-            {failure ??
-              'This frame is a clip: there is no still picture to judge. It is kept, copied and marked like all others.'}
+            {failure ?? NOTHING_TO_SHOW}
           </Box>
         </Box>
       )}

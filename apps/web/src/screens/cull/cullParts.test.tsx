@@ -38,7 +38,11 @@ const frame = (change: Partial<LoadedFrame> = {}): LoadedFrame => ({
   orientation: 1,
   picture: null,
   folder: '',
+  role: 'original',
   format: 'jpeg',
+  raw: 'none',
+  sign: null,
+  seconds: null,
   ...change,
 });
 

@@ -1,4 +1,4 @@
-import { EVERYTHING, matches, type Filter, type Verdict } from '@arkiv/core';
+import { EVERYTHING, INCOMPLETE, matches, type Filter, type Verdict } from '@arkiv/core';
 import type { LoadedFrame } from '../../data/frames';
 
 export type StarsKind = 'any' | 'atLeast' | 'is' | 'atMost';
@@ -10,16 +10,28 @@ export interface CullFilter {
   stars: { kind: StarsKind; n: number };
   /** part of the name, ours or the camera's */
   text?: string;
+  /** as `QueryFrame.format`; missing or empty: all */
+  formats?: string[];
+  /** only frames whose file is incomplete */
+  incomplete?: boolean;
 }
 
 export const NO_FILTER: CullFilter = { verdicts: [], stars: { kind: 'any', n: 3 } };
 
-export function toFilter({ verdicts, stars, text = '' }: CullFilter): Filter {
+export function toFilter({
+  verdicts,
+  stars,
+  text = '',
+  formats = [],
+  incomplete = false,
+}: CullFilter): Filter {
   const parts: Filter[] = [];
   if (verdicts.length > 0) parts.push({ field: 'verdict', oneOf: verdicts });
   if (stars.kind === 'atLeast') parts.push({ field: 'stars', atLeast: stars.n });
   if (stars.kind === 'atMost') parts.push({ field: 'stars', atMost: stars.n });
   if (stars.kind === 'is') parts.push({ field: 'stars', is: stars.n });
+  if (formats.length > 0) parts.push({ field: 'format', oneOf: formats });
+  if (incomplete) parts.push({ field: 'sign', is: INCOMPLETE });
   const contains = text.trim();
   if (contains !== '')
     parts.push({

@@ -6,7 +6,6 @@ import { post, put, type Api } from '../../data/http';
 import { isOpen, useCardSummary, useClearance, useJobs, useKnown } from '../../data/live';
 import { ClearCard } from '../../parts/ClearCard';
 import { Problem } from '../../parts/Problem';
-import { TURN } from '../../parts/SheetCell';
 import { CAPTION, GROUND, INK, NOTE, STRIKE_TEXT } from '../../theme/theme';
 
 const HEIGHT = 52;
@@ -47,7 +46,7 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
         }}
         aria-hidden
       >
-        {summary?.pictures.slice(1, 5).map(({ path, orientation }) => (
+        {summary?.pictures.slice(1, 5).map(({ path }) => (
           <Box
             key={path}
             sx={{
@@ -64,8 +63,9 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
               alt=""
               loading="lazy"
               style={{
-                width: orientation === 6 || orientation === 8 ? HEIGHT : HEIGHT * 1.5,
-                transform: TURN[orientation],
+                width: HEIGHT * 1.5,
+                height: HEIGHT,
+                objectFit: 'cover',
                 opacity: archived ? 0.5 : 1,
               }}
             />

@@ -31,7 +31,6 @@ export function ShootClocks({ shoot }: { shoot: Api['ShootDto'] }) {
                 body: frame.body,
                 name: numberOf(frame.name),
                 src: previewUrl(frame.picture, 'thumb'),
-                orientation: 1,
                 instant: frame.instant - frame.correctionMillis,
                 corrected: frame.instant,
                 clock: clockOf(frame),

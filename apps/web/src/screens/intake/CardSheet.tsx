@@ -1,7 +1,17 @@
 import { Box, Button, Typography } from '@mui/material';
-import { bodyKey, correctedLocal, type SplitPart, type SplitRule } from '@arkiv/core';
+import {
+  bodyKey,
+  correctedLocal,
+  formatWords,
+  frameKind,
+  pictureOf,
+  shownName,
+  type SplitPart,
+  type SplitRule,
+} from '@arkiv/core';
 import { useCallback, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { bytes, many, mediumDay } from '../../data/format';
+import { placeholderOf } from '../../data/frames';
 import type { Api } from '../../data/http';
 import { ContactSheet } from '../../parts/ContactSheet';
 import { SheetCell } from '../../parts/SheetCell';
@@ -150,15 +160,16 @@ export function CardSheet(props: Props) {
             render={(i, width, height) => {
               const frame = frames[i]!;
               const { facts } = frame;
-              const picture = pictureOf(frame);
+              const picture = pictureOf(frame.files);
               return (
                 <SheetCell
                   src={
                     picture &&
-                    `/api/readers/${readerId}/picture?size=thumb&card=${card.fingerprint}&path=${encodeURIComponent(picture)}`
+                    `/api/readers/${readerId}/picture?size=thumb&card=${card.fingerprint}&path=${encodeURIComponent(picture.path)}`
                   }
-                  name={`${frame.base}, ${frame.files.map((f) => f.role).join(' and ')}`}
-                  caption={`${frame.base} · ${
+                  name={`${shownName(frame.base)}, ${formats(frame)}`}
+                  noPicture={placeholderOf({ ...frameKind(frame.files), seconds: facts.seconds })}
+                  caption={`${shownName(frame.base)} · ${
                     leftOut.has(frame.key)
                       ? 'left out'
                       : archived.has(frame.key)
@@ -172,7 +183,6 @@ export function CardSheet(props: Props) {
                   selected={!leftOut.has(frame.key)}
                   current={i === shown}
                   plain
-                  orientation={facts.orientation}
                   width={width}
                   height={height}
                   onPick={(event) => toggle(i, event.shiftKey)}
@@ -185,7 +195,7 @@ export function CardSheet(props: Props) {
       )}
       {card.notFollowed.length > 0 && (
         <Box sx={{ ...CAPTION, color: INK.soft, py: 1 }}>
-          Not copied, since they are links or no plain files: {card.notFollowed.join(', ')}
+          Not copied, since they are links or no plain files: {card.notFollowed.map(shownName).join(', ')}
         </Box>
       )}
     </Box>
@@ -297,9 +307,6 @@ function Choosing({
   );
 }
 
-const pictureOf = (frame: Api['CardFrameDto']): string | null =>
-  (frame.files.find((f) => f.role === 'jpeg') ?? frame.files.find((f) => f.role === 'raw'))?.path ?? null;
-
 function headingOf({ facts: { capture } }: Api['CardFrameDto']): string {
   if (!capture) return 'No capture time';
   const local = correctedLocal(capture);
@@ -307,7 +314,7 @@ function headingOf({ facts: { capture } }: Api['CardFrameDto']): string {
 }
 
 function formats(frame: Api['CardFrameDto']): string {
-  return frame.files.map((f) => f.path.slice(f.path.lastIndexOf('.') + 1).toUpperCase()).join(' + ');
+  return frame.files.map((f) => (f.format ? formatWords(f.format) : f.role)).join(' + ');
 }
 
 function summary(card: Api['CardDto'], reading: boolean): string {

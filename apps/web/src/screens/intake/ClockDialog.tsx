@@ -13,7 +13,6 @@ export interface ClockFrame {
   body: string;
   name: string;
   src: string;
-  orientation: number;
   /** milliseconds since 1970 UTC, by the body's own clock (of the reference: by its corrected one) */
   instant: number;
   /** wall clock as the body wrote it */
@@ -115,7 +114,6 @@ function useShootFrames(shootId: string | null): ClockFrame[] {
                 body: frame.body ?? '',
                 name: numberOf(frame.name),
                 src: previewUrl(frame.picture, 'thumb'),
-                orientation: 1,
                 instant: frame.instant,
                 clock: clockOf(frame),
               },
@@ -170,7 +168,6 @@ function Side({
                 label={null}
                 selected={false}
                 current={i === at}
-                orientation={frame.orientation}
                 width={width}
                 height={height}
                 onPick={() => onPick(i)}

@@ -1,5 +1,6 @@
 import { Box, Button, TextField } from '@mui/material';
 import {
+  pictureOf,
   bodyKey,
   formatClockShift,
   instantMillis,
@@ -105,7 +106,7 @@ export function ShiftField({
 function clockFrames(readerId: string, card: Api['CardDto'], zoneMinutes: number): ClockFrame[] {
   return card.frames.flatMap((frame) => {
     const { capture } = frame.facts;
-    const picture = frame.files.find((f) => f.role === 'jpeg') ?? frame.files.find((f) => f.role === 'raw');
+    const picture = pictureOf(frame.files);
     if (!capture || !picture) return [];
     const own: CaptureTime = { ...capture, correctionMillis: 0 };
     return [
@@ -114,7 +115,6 @@ function clockFrames(readerId: string, card: Api['CardDto'], zoneMinutes: number
         body: bodyKey(frame.facts),
         name: frame.base,
         src: `/api/readers/${readerId}/picture?size=thumb&card=${card.fingerprint}&path=${encodeURIComponent(picture.path)}`,
-        orientation: frame.facts.orientation,
         instant: instantMillis(own, zoneMinutes),
         clock: `${capture.local.slice(11)}.${String(Math.floor(capture.millis / 10)).padStart(2, '0')}`,
       },

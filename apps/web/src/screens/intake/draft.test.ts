@@ -15,6 +15,7 @@ const NO_FACTS = {
   width: null,
   height: null,
   orientation: 1,
+  seconds: null,
   creator: 'Second body',
   rights: null,
   caption: null,
@@ -23,8 +24,22 @@ const frame = (n: number, time: string): Api['CardFrameDto'] => ({
   key: `k${n}`,
   base: `OCK_000${n}`,
   files: [
-    { path: `DCIM/100OCKHM/OCK_000${n}.DNG`, size: 20, mtimeMillis: 0, role: 'raw' },
-    { path: `DCIM/100OCKHM/OCK_000${n}.JPG`, size: 10, mtimeMillis: 0, role: 'jpeg' },
+    {
+      path: `DCIM/100OCKHM/OCK_000${n}.DNG`,
+      size: 20,
+      mtimeMillis: 0,
+      role: 'original',
+      format: 'dng',
+      raw: true,
+    },
+    {
+      path: `DCIM/100OCKHM/OCK_000${n}.JPG`,
+      size: 10,
+      mtimeMillis: 0,
+      role: 'original',
+      format: 'jpeg',
+      raw: false,
+    },
   ],
   facts: { ...NO_FACTS, capture: parseExifTime(`2031:04:18 ${time}`, undefined, '+02:00') },
 });
@@ -33,7 +48,7 @@ const card: Api['CardDto'] = {
   fingerprint: 'f'.repeat(32),
   bytes: 90,
   frames: [frame(1, '09:00:00'), frame(2, '09:00:05'), frame(3, '18:00:00')],
-  extras: [{ path: 'MISC/INDEX.DAT', size: 1, mtimeMillis: 0, role: 'other' }],
+  extras: [{ path: 'MISC/INDEX.DAT', size: 1, mtimeMillis: 0, role: 'other', format: '', raw: false }],
   notFollowed: [],
 };
 const fields = { title: 'Regatta', date: '2031-04-18', client: '', place: 'Pond' };

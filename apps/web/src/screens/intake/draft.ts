@@ -1,6 +1,7 @@
 import {
   collisionKey,
   numberAfter,
+  placesOf,
   planIntake,
   type IntakePlan,
   type NameFacts,
@@ -64,7 +65,7 @@ export function draftParts(input: DraftInput, parts: readonly DraftPart[]): Inta
       },
       (to) => taken.has(collisionKey(to)),
     );
-    for (const { to } of plan.items) taken.add(collisionKey(to));
+    for (const to of placesOf(plan)) taken.add(collisionKey(to));
     if (input.naming.seqBy === 'carried') seqStart = numberAfter(plan, seqStart);
     return plan;
   });

@@ -42,7 +42,7 @@ const settings = (change: object = {}): Api['SettingsDto'] =>
 
 const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
   ({
-    ...{ id, original: `OCK_000${id}`, format: 'raw+jpeg', body: 'Ockham · Ockham Five', serial: null },
+    ...{ id, original: `OCK_000${id}`, format: 'dng+jpeg', body: 'Ockham · Ockham Five', serial: null },
     ...{ local: `2026-10-16T19:45:0${id}`, millis: 0, offsetMinutes: null, correctionMillis: 0, lens: null },
     ...{ verdict: 'undecided', stars: 0, label: null },
     ...change,

@@ -1,4 +1,4 @@
-import { factsFromTags, matches, type Filter, type NameFacts, type PlanFrame } from '@arkiv/core';
+import { factsFromTags, kindOf, matches, type Filter, type NameFacts, type PlanFrame } from '@arkiv/core';
 import { useMemo } from 'react';
 import useSWR from 'swr';
 import { framesOf, type LoadedFrame } from '../../data/frames';
@@ -29,17 +29,13 @@ export function planFrames(sample: Sample | null): PlanFrame[] {
   const frames = sample?.frames.slice(0, SHOWN) ?? MADE_UP;
   return frames.map((frame): PlanFrame => {
     const [, model = ''] = (frame.body ?? '').split(' · ');
-    const files =
-      frame.format === 'raw+jpeg' ? (['raw', 'jpeg'] as const) : ([roleOf(frame.format)] as const);
     return {
       key: frame.id,
       base: frame.original,
-      files: files.map((role) => ({
-        path: `DCIM/100OCKHM/${frame.original}.${EXTENSION[role]}`,
-        size: 0,
-        mtimeMillis: 0,
-        role,
-      })),
+      files: frame.format.split('+').map((format) => {
+        const path = `DCIM/100OCKHM/${frame.original}.${EXTENSION[format] ?? format.toUpperCase()}`;
+        return { path, size: 0, mtimeMillis: 0, ...kindOf(path) };
+      }),
       facts: {
         ...factsFromTags({}),
         capture: frame.local
@@ -57,15 +53,13 @@ export function planFrames(sample: Sample | null): PlanFrame[] {
   });
 }
 
-const EXTENSION = { raw: 'DNG', jpeg: 'JPG', clip: 'MOV' } as const;
-const roleOf = (format: string): 'raw' | 'jpeg' | 'clip' =>
-  format === 'raw' || format === 'clip' ? format : 'jpeg';
+const EXTENSION: Readonly<Record<string, string>> = { jpeg: 'JPG', tiff: 'TIF' };
 
 const madeUp = (n: number): LoadedFrame =>
   ({
     id: String(n),
     original: `OCK_000${n}`,
-    format: 'raw+jpeg',
+    format: 'dng+jpeg',
     body: 'Ockham · Ockham Five',
     local: `2031-04-18T19:3${n}:00`,
     millis: 0,

@@ -1,6 +1,8 @@
 // Runs in a process of its own, which may die on a bad picture without taking the server along.
 import sharp from 'sharp';
 import { worker } from 'workerpool';
+import { NodeDisk } from '../disk/nodeDisk';
+import { asTiff, decodeHeic, isHeic } from './heic';
 
 // The server may be killed at any moment: then there is nobody left to report to.
 process.on('error', () => process.exit());
@@ -9,10 +11,20 @@ process.on('disconnect', () => process.exit());
 sharp.cache(false);
 // One thread a process and one process a core was fastest on the machines measured.
 sharp.concurrency(1);
+// A file's name says nothing of what is in it: only pictures are opened, never drawings, documents or scripts.
+sharp.block({ operation: ['VipsForeignLoad'] });
+sharp.unblock({
+  operation: ['Jpeg', 'Png', 'Webp', 'Tiff', 'Heif', 'Nsgif'].map((format) => `VipsForeignLoad${format}`),
+});
 
 /** Pixels: twice the largest sensors in use (about 150 million), so that a bomb is turned away at once. */
 const PIXEL_LIMIT = 300e6;
-const OPTIONS = { limitInputPixels: PIXEL_LIMIT, failOn: 'error' } as const;
+const disk = new NodeDisk();
+/** Bytes: a HEIC of 200 megapixels is some 40 MB. */
+const MAX_HEIC = 200 * 1024 * 1024;
+
+/** Strict at first; where that fails, as much as decodes. */
+type Care = 'error' | 'none';
 
 export interface PictureSource {
   /** a path on this machine, or the bytes of an embedded picture */
@@ -27,6 +39,8 @@ export interface MadePreviews {
   /** pixels, upright */
   width: number;
   height: number;
+  /** only a part of the file could be decoded */
+  incomplete: boolean;
 }
 
 export interface RenderOrder extends PictureSource {
@@ -39,10 +53,24 @@ export interface RenderOrder extends PictureSource {
   xmp: string | null;
 }
 
-async function open({ input, orientation }: PictureSource) {
-  const image = sharp(typeof input === 'string' ? input : Buffer.from(input), OPTIONS);
+async function open(source: PictureSource, care: Care = 'error') {
+  const input = typeof source.input === 'string' ? source.input : Buffer.from(source.input);
+  const options = { limitInputPixels: PIXEL_LIMIT, failOn: care } as const;
+  // The container's own turns are applied by then.
+  if (isHeic(await headOf(input))) {
+    const bytes = typeof input === 'string' ? await disk.readAll(input, MAX_HEIC) : input;
+    return sharp(asTiff(await decodeHeic(bytes, PIXEL_LIMIT)), options);
+  }
+  const image = sharp(input, options);
   const own = (await image.metadata()).orientation;
-  return own || orientation === null ? image.autoOrient() : upright(image, orientation);
+  return own || source.orientation === null ? image.autoOrient() : upright(image, source.orientation);
+}
+
+/** The brands of a container stand in its first bytes; sixteen of them are more than any file names. */
+const HEAD_BYTES = 16 + 16 * 4;
+
+async function headOf(input: string | Buffer): Promise<Buffer> {
+  return typeof input === 'string' ? disk.readPart(input, 0, HEAD_BYTES) : input.subarray(0, HEAD_BYTES);
 }
 
 /** What Exif's orientations 1…8 ask for (CIPA DC-008, 4.6.4). */
@@ -52,21 +80,40 @@ function upright(image: sharp.Sharp, orientation: number): sharp.Sharp {
   return [2, 4, 5, 7].includes(orientation) ? turned.flop() : turned;
 }
 
+/** Pixels of a picture that fit a size, in sRGB; of a file that breaks off, what there is. */
+async function decoded(source: PictureSource, side: number) {
+  const pixels = async (care: Care) =>
+    (await open(source, care))
+      .resize(side, side, { fit: 'inside', withoutEnlargement: true })
+      .toColourspace('srgb')
+      .flatten({ background: '#000' })
+      .raw({ depth: 'uchar' })
+      .toBuffer({ resolveWithObject: true });
+  try {
+    return { ...(await pixels('error')), incomplete: false };
+  } catch (error) {
+    const partly = await pixels('none').catch(() => null);
+    if (partly === null) throw error;
+    return { ...partly, incomplete: true };
+  }
+}
+
 /** Thumbnail and screen preview from one decode. */
 async function previews(source: PictureSource, thumbSide: number, screenSide: number): Promise<MadePreviews> {
-  const image = await open(source);
-  const { data, info } = await image
-    .resize(screenSide, screenSide, { fit: 'inside', withoutEnlargement: true })
-    .toColourspace('srgb')
-    .flatten({ background: '#000' })
-    .raw()
-    .toBuffer({ resolveWithObject: true });
+  const { data, info, incomplete } = await decoded(source, screenSide);
   const raw = { width: info.width, height: info.height, channels: info.channels };
   const [screen, thumb] = await Promise.all([
     sharp(data, { raw }).jpeg({ quality: 80 }).toBuffer(),
     sharp(data, { raw }).resize(thumbSide, thumbSide, { fit: 'inside' }).webp({ quality: 78 }).toBuffer(),
   ]);
-  return { thumb, screen, width: info.width, height: info.height };
+  return { thumb, screen, width: info.width, height: info.height, incomplete };
+}
+
+/** A JPEG that fits a size, to be looked at once. */
+async function fitted(source: PictureSource, side: number): Promise<Uint8Array> {
+  const { data, info } = await decoded(source, side);
+  const raw = { width: info.width, height: info.height, channels: info.channels };
+  return sharp(data, { raw }).jpeg({ quality: 80 }).toBuffer();
 }
 
 /** An embedded picture as it is, only turned upright where its file says so and it does not. */
@@ -98,11 +145,10 @@ async function render(order: RenderOrder): Promise<Uint8Array> {
 
 /** Upright size in pixels. */
 async function measure(source: PictureSource): Promise<{ width: number; height: number }> {
-  const image = sharp(typeof source.input === 'string' ? source.input : Buffer.from(source.input), OPTIONS);
-  const { autoOrient, width, height, orientation } = await image.metadata();
+  const { autoOrient, width, height, orientation } = await (await open(source)).metadata();
   if (orientation || source.orientation === null || source.orientation < 5)
     return { width: autoOrient.width, height: autoOrient.height };
   return { width: height, height: width };
 }
 
-worker({ previews, embedded, render, measure });
+worker({ previews, embedded, fitted, render, measure });

@@ -3,6 +3,9 @@ import { ArkivError } from '@arkiv/core';
 import { pool, type Pool } from 'workerpool';
 import type { MadePreviews, PictureSource, RenderOrder } from './picture.worker';
 
+/** Pixels of the longer side. 320 fills the largest thumbnail at one device pixel; 2,560 a common large screen. */
+export const THUMB_SIDE = 320;
+export const SCREEN_SIDE = 2560;
 /** One process a core of the smallest machine we aim at; more would only fight over memory. */
 const PROCESSES = 2;
 /** Milliseconds: a 150-megapixel picture takes about four seconds here; a hung decoder is ended. */
@@ -21,6 +24,11 @@ export class PictureMaker implements OnApplicationShutdown {
     screenSide: number,
   ): Promise<MadePreviews> {
     return this.run<MadePreviews>(file, 'previews', [source, thumbSide, screenSide]);
+  }
+
+  /** A JPEG that fits a size, for one look. */
+  fitted(file: string, source: PictureSource, side: number): Promise<Uint8Array> {
+    return this.run<Uint8Array>(file, 'fitted', [source, side]);
   }
 
   embedded(file: string, source: PictureSource): Promise<Uint8Array> {
@@ -42,7 +50,7 @@ export class PictureMaker implements OnApplicationShutdown {
 
   private async run<T>(file: string, method: string, parameters: unknown[]): Promise<T> {
     if (this.closed) throw new ArkivError('picture.undecodable', { file, reason: 'the server is stopping' });
-    this.processes ??= pool(require.resolve('@arkiv/server/dist/previews/picture.worker.js'), {
+    this.processes ??= pool(require.resolve('@arkiv/server/dist/pictures/picture.worker.js'), {
       workerType: 'process',
       maxWorkers: PROCESSES,
       forkOpts: { serialization: 'advanced', execArgv: [] },

@@ -1,0 +1,80 @@
+import { Injectable } from '@nestjs/common';
+import { factsFromTags, type FileKind, type FrameFacts } from '@arkiv/core';
+import { Disk, diskErrorCode, type DiskPath } from '../disk/disk';
+import { isJpeg, MAX_EMBEDDED, MetadataTool } from './metadataTool';
+import { Parser } from './parser';
+
+/** Facts stand in the first 64 kB of nearly every picture; 1 MB serves raw files with large maker notes. */
+const HEAD_BYTES = 64 * 1024;
+const LONG_HEAD_BYTES = 1024 * 1024;
+/**
+ * Pixels of the longer side, and bytes, below which a raw's embedded picture counts as its thumbnail: makers' screen
+ * pictures begin at 1,600 pixels and some 200 kB, thumbnails end at 640 and 60.
+ */
+const SMALL_SIDE = 1000;
+const SMALL_BYTES = 100_000;
+
+/** A picture inside a file. `whole` is false where the file ends before it does. */
+export interface Embedded {
+  bytes: Buffer | null;
+  whole: boolean;
+}
+
+/** What stands inside a picture or clip: its facts, and the pictures that its camera put in. */
+@Injectable()
+export class Contents {
+  constructor(
+    private readonly disk: Disk,
+    private readonly parser: Parser,
+    private readonly tool: MetadataTool,
+  ) {}
+
+  /** Nothing where the file cannot be read: it is still listed, and tried when copying. */
+  async facts(file: DiskPath, kind: FileKind): Promise<{ facts: FrameFacts; unreadable: boolean }> {
+    let facts = factsFromTags({});
+    try {
+      if (kind.role === 'clip')
+        return { facts: factsFromTags(await this.tool.tags(file)), unreadable: false };
+      for (const length of [HEAD_BYTES, LONG_HEAD_BYTES]) {
+        facts = factsFromTags(await this.parser.tags(await this.disk.readPart(file, 0, length)));
+        if (facts.capture) break;
+      }
+      if (!facts.capture && mayHideTags(kind)) {
+        const told = factsFromTags(await this.tool.tags(file));
+        if (told.capture || told.model) facts = told;
+      }
+      return { facts, unreadable: false };
+    } catch (error) {
+      if (diskErrorCode(error) === null) throw error;
+      return { facts, unreadable: true };
+    }
+  }
+
+  /** Whether a JPEG says of itself how it is to be turned. */
+  async isTurned(jpeg: Buffer): Promise<boolean> {
+    return ((await this.parser.tags(jpeg.subarray(0, HEAD_BYTES))).orientation ?? 1) !== 1;
+  }
+
+  /** The largest or smallest JPEG that the camera put into a file. */
+  async embedded(file: DiskPath, kind: FileKind, which: 'largest' | 'smallest'): Promise<Embedded> {
+    if (kind.role !== 'original') return { bytes: null, whole: true };
+    const found = (await this.parser.embedded(await this.disk.readPart(file, 0, LONG_HEAD_BYTES))).sort(
+      (a, b) => a.length - b.length,
+    );
+    const chosen = which === 'largest' ? found.at(-1) : found[0];
+    const small =
+      !chosen ||
+      (Math.max(chosen.width ?? 0, chosen.height ?? 0) < SMALL_SIDE && chosen.length < SMALL_BYTES);
+    if (small && mayHidePictures(kind) && (which === 'largest' || !chosen)) {
+      const bytes = await this.tool.embedded(file, which);
+      if (bytes && bytes.length > (chosen?.length ?? 0)) return { bytes, whole: true };
+    }
+    if (!chosen || chosen.length > MAX_EMBEDDED) return { bytes: null, whole: true };
+    const bytes = await this.disk.readPart(file, chosen.offset, chosen.length);
+    return { bytes: isJpeg(bytes) ? bytes : null, whole: bytes.length === chosen.length };
+  }
+}
+
+/** Formats whose tags may lie where a head does not show them. */
+const mayHideTags = ({ raw, format }: FileKind): boolean => raw || ['heic', 'avif', 'jxl'].includes(format);
+const mayHidePictures = ({ raw, format }: FileKind): boolean => raw || ['jxl', 'jp2'].includes(format);

@@ -1,0 +1,59 @@
+import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
+import type { EmbeddedJpeg, RawTags, SidecarModel, SidecarResult } from '@arkiv/core';
+import { pool, type Pool } from 'workerpool';
+import type { WrittenSidecar } from './parser.worker';
+
+/** A card is listed by four readers at once; parsing takes less time than reading. */
+const THREADS = 2;
+/** Milliseconds: what is parsed takes under ten; above, the parser is caught in a file made to catch it. */
+const TIME_LIMIT = 10_000;
+/** Megabytes that one parser may fill: heads are 1 MB, sidecars 4 MB, and their trees some twenty times that. */
+const MEMORY = 256;
+
+/** Tags, directories and sidecars from outside, parsed in threads that may die of it. */
+@Injectable()
+export class Parser implements OnApplicationShutdown {
+  private threads: Pool | null = null;
+
+  /** The tags in a file's head; none where it cannot be read: the file is copied all the same. */
+  tags(head: Buffer): Promise<RawTags> {
+    return this.run<RawTags>('tags', [head]).catch(() => ({}));
+  }
+
+  /** The JPEGs that a camera put into a file, as its head tells them; none where it cannot be read. */
+  embedded(head: Buffer): Promise<EmbeddedJpeg[]> {
+    return this.run<EmbeddedJpeg[]>('embedded', [head]).catch(() => []);
+  }
+
+  async readSidecar(text: string): Promise<SidecarResult> {
+    try {
+      return await this.run<SidecarResult>('readSidecar', [text]);
+    } catch (error) {
+      return { ok: false, reason: reasonOf(error) };
+    }
+  }
+
+  /** A sidecar that was there before, with our part of it put in. */
+  async writeSidecar(model: SidecarModel, existing: string): Promise<WrittenSidecar> {
+    try {
+      return await this.run<WrittenSidecar>('writeSidecar', [model, existing]);
+    } catch (error) {
+      return { ok: false, reason: reasonOf(error) };
+    }
+  }
+
+  async onApplicationShutdown(): Promise<void> {
+    await this.threads?.terminate(true);
+  }
+
+  private run<T>(method: string, parameters: unknown[]): Promise<T> {
+    this.threads ??= pool(require.resolve('@arkiv/server/dist/metadata/parser.worker.js'), {
+      workerType: 'thread',
+      maxWorkers: THREADS,
+      workerThreadOpts: { resourceLimits: { maxOldGenerationSizeMb: MEMORY } },
+    });
+    return this.threads.exec(method, parameters).timeout(TIME_LIMIT) as unknown as Promise<T>;
+  }
+}
+
+const reasonOf = (error: unknown): string => (error as Error).message.split('\n')[0] ?? 'it cannot be read';

@@ -1,0 +1,27 @@
+// Runs in a thread of its own: what a broken or hostile file makes of a parser ends with the thread.
+import {
+  findEmbeddedJpegs,
+  readSidecar,
+  SidecarError,
+  writeSidecar,
+  type EmbeddedJpeg,
+  type SidecarModel,
+} from '@arkiv/core';
+import { worker } from 'workerpool';
+import { readTags } from './tags';
+
+export type WrittenSidecar = { ok: true; text: string } | { ok: false; reason: string };
+
+worker({
+  tags: (head: Uint8Array) => readTags(Buffer.from(head)),
+  embedded: (head: Uint8Array): EmbeddedJpeg[] => findEmbeddedJpegs(head),
+  readSidecar: (text: string) => readSidecar(text),
+  writeSidecar: (model: SidecarModel, existing: string): WrittenSidecar => {
+    try {
+      return { ok: true, text: writeSidecar(model, existing) };
+    } catch (error) {
+      if (!(error instanceof SidecarError)) throw error;
+      return { ok: false, reason: error.message };
+    }
+  },
+});

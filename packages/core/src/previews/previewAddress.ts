@@ -1,0 +1,10 @@
+/** Goes up whenever a preview would come out differently; older ones are then made anew. */
+export const MAKER_VERSION = 2;
+
+export const PREVIEW_SIZES = ['thumb', 'screen', 'embedded'] as const;
+export type PreviewSize = (typeof PREVIEW_SIZES)[number];
+
+/** Where a preview is asked for. The address names content and maker: what comes from it never changes. */
+export function previewAddress(picture: string, size: PreviewSize): string {
+  return `/api/previews/v${MAKER_VERSION}/${picture}/${size}`;
+}
