@@ -1,7 +1,6 @@
 import 'reflect-metadata';
 import os from 'node:os';
 import path from 'node:path';
-import { ConsoleLogger } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { AppModule } from './app.module';
@@ -12,13 +11,14 @@ import { ArchiveLock } from './db/archiveLock';
 import { NodeDisk } from './disk/nodeDisk';
 import { readOwn } from './disk/place';
 import { setUp } from './setup';
+import { FileLogger } from './system/fileLogger';
 
 // A drive that hangs takes a thread with each file it is asked for; with the four that are usual, two jobs on it would
 // hold up all others. Read when the first of them is begun, which is after this.
 process.env.UV_THREADPOOL_SIZE ??= '32';
 
 /** Leaves out what the framework says of a start that fails: the reason is said once, in words. */
-class StartLogger extends ConsoleLogger {
+class StartLogger extends FileLogger {
   override error(message: unknown, ...rest: unknown[]): void {
     if (rest.at(-1) !== 'ExceptionHandler') super.error(message, ...rest);
   }
@@ -34,7 +34,7 @@ async function main(): Promise<void> {
     ARKIV_DATA: dataDir,
   });
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config), {
-    logger: new StartLogger({ logLevels: ['error', 'warn'] }),
+    logger: await StartLogger.open(dataDir, ['error', 'warn']),
     // What stops the start is said once, below.
     abortOnError: false,
     forceCloseConnections: true,

@@ -55,6 +55,9 @@ export class FaultyDisk extends Disk {
   writable(path: string): Promise<boolean> {
     return this.real.writable(path);
   }
+  touch(path: string): Promise<void> {
+    return this.real.touch(path);
+  }
   symlink(target: string, path: string): Promise<void> {
     return this.real.symlink(target, path);
   }

@@ -10,6 +10,8 @@ import { ArkivError } from '@arkiv/core';
 export const WRITE_SOURCE = Symbol('WRITE_SOURCE');
 export const READ_SOURCE = Symbol('READ_SOURCE');
 
+export const databaseFile = (dataDir: string): string => path.join(dataDir, 'archive.sqlite');
+
 interface SqliteConnection {
   pragma(text: string, options?: { simple: boolean }): unknown;
   function(name: string, options: { deterministic: boolean }, run: (value: unknown) => unknown): void;

@@ -56,6 +56,8 @@ export abstract class Disk {
   abstract space(path: string): Promise<Space>;
   /** Whether the folder can be written to; false on a drive that is mounted or locked for reading only. */
   abstract writable(path: string): Promise<boolean>;
+  /** Sets the time of its last change to now. */
+  abstract touch(path: string): Promise<void>;
   abstract symlink(target: string, path: string): Promise<void>;
 
   /** What the place of a drive says of itself. Where the system can hang, with a time limit: ETIMEDOUT. */

@@ -136,6 +136,11 @@ export class NodeDisk extends Disk {
     }
   }
 
+  async touch(path: string): Promise<void> {
+    const now = new Date();
+    await fs.utimes(path, now, now);
+  }
+
   symlink(target: string, path: string): Promise<void> {
     return fs.symlink(target, path);
   }

@@ -3,12 +3,14 @@ import { FramesModule } from '../frames/frames.module';
 import { MetadataModule } from '../metadata/metadata.module';
 import { PicturesModule } from '../pictures/pictures.module';
 import { PreviewsController } from './previews.controller';
+import { VolumesModule } from '../volumes/volumes.module';
 import { PreviewsService } from './previews.service';
+import { PreviewStore } from './previewStore';
 
 @Module({
-  imports: [FramesModule, MetadataModule, PicturesModule],
+  imports: [FramesModule, MetadataModule, PicturesModule, VolumesModule],
   controllers: [PreviewsController],
-  providers: [PreviewsService],
-  exports: [PreviewsService],
+  providers: [PreviewsService, PreviewStore],
+  exports: [PreviewsService, PreviewStore],
 })
 export class PreviewsModule {}

@@ -1,18 +1,7 @@
 import path from 'node:path';
 import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
-import {
-  ArkivError,
-  formatWords,
-  INCOMPLETE,
-  MAKER_VERSION,
-  NOT_DECODED,
-  pictureOf,
-  type PreviewSize,
-} from '@arkiv/core';
-import { ArkivConfig } from '../config/config';
+import { ArkivError, formatWords, INCOMPLETE, NOT_DECODED, pictureOf, type PreviewSize } from '@arkiv/core';
 import { Reading } from '../db/unitOfWork';
-import { Disk } from '../disk/disk';
-import { placeNew } from '../disk/place';
 import { EventsService } from '../events/events.service';
 import { Asset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
@@ -21,8 +10,8 @@ import { Contents } from '../metadata/contents.service';
 import { PictureMaker, SCREEN_SIDE, THUMB_SIDE } from '../pictures/pictureMaker';
 import type { PictureSource } from '../pictures/picture.worker';
 import { Posters } from '../pictures/posters';
+import { PreviewStore } from './previewStore';
 
-const FILE = { thumb: 'thumb.webp', screen: 'screen.jpg', embedded: 'embedded.jpg' } as const;
 export const PREVIEW_TYPE = { thumb: 'image/webp', screen: 'image/jpeg', embedded: 'image/jpeg' } as const;
 
 interface Located {
@@ -36,7 +25,6 @@ interface Located {
 /** Previews by content: made once in child processes, kept under the hash of their original, served for ever. */
 @Injectable()
 export class PreviewsService implements BeforeApplicationShutdown {
-  private readonly keeping = new Map<string, Promise<void>>();
   private readonly making = new Map<string, Promise<void>>();
   private readonly waiting: string[] = [];
   private busy = 0;
@@ -44,8 +32,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
   private readonly copying = new Set<string>();
 
   constructor(
-    private readonly config: ArkivConfig,
-    private readonly disk: Disk,
+    private readonly store: PreviewStore,
     private readonly reading: Reading,
     private readonly frames: FramesService,
     private readonly contents: Contents,
@@ -64,9 +51,19 @@ export class PreviewsService implements BeforeApplicationShutdown {
   /** The bytes of a preview; makes it first where it is not kept yet. */
   async get(sha256: string, size: PreviewSize): Promise<Buffer> {
     if (!/^[0-9a-f]{64}$/.test(sha256)) throw new ArkivError('not-found', { what: 'picture', id: sha256 });
-    const file = this.place(sha256, size);
-    if (!(await this.disk.facts(file))) await this.once(sha256, size);
-    return this.disk.readAll(file, MAX_PREVIEW);
+    for (let tries = 0; tries < 2; tries++) {
+      const kept = await this.store.read(sha256, size);
+      if (kept) return kept;
+      try {
+        await this.once(sha256, size);
+      } catch (error) {
+        const away = error instanceof ArkivError && error.code === 'volume.offline';
+        const older = away && size === 'thumb' ? await this.store.older(sha256) : null;
+        if (older) return older;
+        throw error;
+      }
+    }
+    throw new ArkivError('not-found', { what: 'preview', id: sha256 });
   }
 
   /**
@@ -128,7 +125,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
         THUMB_SIDE,
       );
       if (width < THUMB_SIDE / 2) return false;
-      await this.keep(sha256, 'thumb', thumb);
+      await this.store.keep(sha256, 'thumb', thumb);
       return true;
     } catch {
       // What is wrong with the file is said when the picture itself is decoded.
@@ -145,8 +142,8 @@ export class PreviewsService implements BeforeApplicationShutdown {
     }
     const made = await this.maker.previews(found.name, source, THUMB_SIDE, SCREEN_SIDE);
     await this.frames.setSign(found.asset, made.incomplete || !whole ? INCOMPLETE : null);
-    await this.keep(sha256, 'thumb', made.thumb);
-    await this.keep(sha256, 'screen', made.screen);
+    await this.store.keep(sha256, 'thumb', made.thumb);
+    await this.store.keep(sha256, 'screen', made.screen);
   }
 
   private async makeEmbedded(sha256: string): Promise<void> {
@@ -156,7 +153,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
     if (!bytes) throw noPicture(found);
     const upright =
       orientation === 1 ? bytes : await this.maker.embedded(name, { input: bytes, orientation });
-    await this.keep(sha256, 'embedded', upright);
+    await this.store.keep(sha256, 'embedded', upright);
   }
 
   /** What to decode for an asset; throws `picture.none` where nothing in it can be shown. */
@@ -188,33 +185,6 @@ export class PreviewsService implements BeforeApplicationShutdown {
     const { file } = await this.frames.locate(asset.id);
     return { asset, name: path.posix.basename(asset.path), file, orientation: frame?.orientation ?? 1 };
   }
-
-  /** A thumbnail is made by two ways, perhaps at once: the second to come finds the first one's file, or waits for it. */
-  private async keep(sha256: string, size: PreviewSize, bytes: Uint8Array): Promise<void> {
-    const place = this.place(sha256, size);
-    const under = this.keeping.get(place) ?? this.placeOnce(place, bytes);
-    this.keeping.set(place, under);
-    await under.finally(() => this.keeping.delete(place));
-  }
-
-  private async placeOnce(place: string, bytes: Uint8Array): Promise<void> {
-    try {
-      await placeNew(this.disk, place, bytes, 'preview');
-    } catch (error) {
-      // Made twice at once: the same picture is there already.
-      if (!(error instanceof ArkivError && error.code === 'file.exists')) throw error;
-    }
-  }
-
-  private place(sha256: string, size: PreviewSize): string {
-    return path.join(
-      this.config.dataDir,
-      'previews',
-      `v${MAKER_VERSION}`,
-      sha256.slice(0, 2),
-      `${sha256}.${FILE[size]}`,
-    );
-  }
 }
 
 function noPicture({ asset, name: file }: Located): ArkivError {
@@ -222,6 +192,3 @@ function noPicture({ asset, name: file }: Located): ArkivError {
     ? new ArkivError('picture.clip', { file })
     : new ArkivError('picture.none', { file, format: formatWords(asset.format) });
 }
-
-/** An embedded full-size picture of a 150-megapixel camera stays under 100 MB. */
-const MAX_PREVIEW = 100 * 1024 * 1024;

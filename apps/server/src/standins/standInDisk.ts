@@ -88,6 +88,11 @@ export class StandInDisk extends Disk {
     return this.faults.driveAt(path)?.faults.state !== 'read-only' && this.real.writable(path);
   }
 
+  async touch(path: string): Promise<void> {
+    this.mayWrite(path);
+    return this.real.touch(path);
+  }
+
   async symlink(target: string, path: string): Promise<void> {
     this.mayWrite(path);
     return this.real.symlink(target, path);

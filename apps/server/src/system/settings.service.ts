@@ -47,6 +47,8 @@ export interface StudioSettings {
   /** 0…23 */
   dayStartHour: number;
   outputSpec: OutputSpec;
+  /** most that previews may take, in 10^9 bytes; they can be made again */
+  previewGigabytes: number;
 }
 
 export interface LabelWords {
@@ -86,6 +88,8 @@ export const DEFAULT_SETTINGS: StudioSettings = {
   // A party ends before four, and nobody's working day begins before it.
   dayStartHour: 4,
   outputSpec: DEFAULT_OUTPUT_SPEC,
+  // Thumbnails and screen previews of some 40,000 frames, and a small part of any drive that holds an archive.
+  previewGigabytes: 20,
 };
 
 @Injectable()

@@ -128,6 +128,7 @@ export class SettingsDto {
   @ApiProperty() requiredCopies: number;
   @ApiProperty() dayStartHour: number;
   @ApiProperty({ type: OutputSpecDto }) outputSpec: OutputSpecDto;
+  @ApiProperty({ description: 'most that previews may take, in 10^9 bytes' }) previewGigabytes: number;
   @ApiProperty({ description: 'simulated reader and drives are in use' }) standIns: boolean;
 }
 
@@ -182,6 +183,8 @@ export class ChangeSettingsDto {
   @Type(() => AllLabelWordsDto)
   labelWords?: AllLabelWordsDto;
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(1) @Max(9) requiredCopies?: number;
+  // A whole gigabyte at least: below, previews would be made and thrown away in turns.
+  @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(1) @Max(10_000) previewGigabytes?: number;
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(0) @Max(23) dayStartHour?: number;
 }
 

@@ -889,6 +889,8 @@ export interface components {
             requiredCopies: number;
             dayStartHour: number;
             outputSpec: components["schemas"]["OutputSpecDto"];
+            /** @description most that previews may take, in 10^9 bytes */
+            previewGigabytes: number;
             /** @description simulated reader and drives are in use */
             standIns: boolean;
         };
@@ -912,6 +914,7 @@ export interface components {
             };
             labelWords?: components["schemas"]["AllLabelWordsDto"];
             requiredCopies?: number;
+            previewGigabytes?: number;
             dayStartHour?: number;
         };
         JobDto: {

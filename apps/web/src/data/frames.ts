@@ -1,4 +1,4 @@
-import { formatWords, type Label, type Marks, type QueryFrame, type Verdict } from '@arkiv/core';
+import { formatWords, shownName, type Label, type Marks, type QueryFrame, type Verdict } from '@arkiv/core';
 import type { Api } from './http';
 
 /** A frame as Cull sees it. */
@@ -39,7 +39,7 @@ export const marksOfFrame = (frame: { verdict: Verdict; stars: number; label: La
 });
 
 /** The short number on the film edge: the last digits of the name, else the name. */
-export const numberOf = (name: string): string => /(\d{1,6})$/.exec(name)?.[1] ?? name;
+export const numberOf = (name: string): string => /(\d{1,6})$/.exec(name)?.[1] ?? shownName(name);
 
 /** Clock time of day, with hundredths: bursts differ only there. */
 export function clockOf(frame: Pick<LoadedFrame, 'local' | 'millis'>): string {

@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import { matches, type Filter } from '@arkiv/core';
+import { matches, shownName, type Filter } from '@arkiv/core';
 import { useSyncExternalStore, type ReactNode } from 'react';
 import { NavLink, useMatch } from 'react-router';
 import { count, many } from '../data/format';
@@ -114,7 +114,7 @@ export function JobLine() {
                 pl: 2,
               }}
             >
-              {shoot.title}
+              {shownName(shoot.title)}
             </Box>
             <ShootSteps id={shootId} />
           </>

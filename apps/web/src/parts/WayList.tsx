@@ -1,4 +1,5 @@
 import { Box, Typography } from '@mui/material';
+import { shownName } from '@arkiv/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
 import { many } from '../data/format';
@@ -83,11 +84,13 @@ export function WayList({ ways, problems = [], warnings = [], onHover }: Props) 
                   '&:hover': { bgcolor: GROUND.base },
                 }}
               >
-                <Box sx={{ color: INK.soft, overflow: 'hidden', textOverflow: 'ellipsis' }}>{item.from}</Box>
+                <Box sx={{ color: INK.soft, overflow: 'hidden', textOverflow: 'ellipsis' }}>
+                  {shownName(item.from)}
+                </Box>
                 <Box
                   sx={{ overflow: 'hidden', textOverflow: 'ellipsis', direction: 'rtl', textAlign: 'left' }}
                 >
-                  <bdi>→ {item.to}</bdi>
+                  <bdi>→ {shownName(item.to)}</bdi>
                 </Box>
               </Box>
             );

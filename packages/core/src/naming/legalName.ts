@@ -71,13 +71,25 @@ export function toNamePart(text: string): string {
 // eslint-disable-next-line no-control-regex -- control characters are among them
 const DECEIVING = /[\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff\u00ad\u0000-\u001f\u007f]/g;
 
-/** A name or path as it is shown: what cannot be seen is written as its code point, `‹200C›`. */
+/** Scripts that join letters, in which a joiner or non-joiner is spelling (Unicode Standard, chapters 9 and 12 to 14). */
+const JOINED =
+  /[\p{Script=Arabic}\p{Script=Syriac}\p{Script=Mongolian}\p{Script=Nko}\p{Script=Devanagari}\p{Script=Bengali}\p{Script=Gurmukhi}\p{Script=Gujarati}\p{Script=Oriya}\p{Script=Tamil}\p{Script=Telugu}\p{Script=Kannada}\p{Script=Malayalam}\p{Script=Sinhala}\p{Script=Khmer}\p{Script=Myanmar}]$/u;
+
+/**
+ * A name or path as it is shown: what cannot be seen is written as its code point, `‹202E›`, unless it is spelling. Each
+ * stands in marks of its own, so that it reads from left to right among letters that do not.
+ */
 export function shownName(name: string): string {
-  return name.replace(
-    DECEIVING,
-    (character) => `‹${character.charCodeAt(0).toString(16).toUpperCase().padStart(4, '0')}›`,
-  );
+  const seen = name.replace(DECEIVING, (character, at: number) => {
+    const code = character.charCodeAt(0);
+    if ((code === 0x200c || code === 0x200d) && JOINED.test(name.slice(0, at))) return character;
+    return `\u2066‹${code.toString(16).toUpperCase().padStart(4, '0')}›\u2069`;
+  });
+  // A name that reads from right to left must not turn the words around it.
+  return RIGHT_TO_LEFT.test(seen) ? `\u2068${seen}\u2069` : seen;
 }
+
+const RIGHT_TO_LEFT = /[\p{Script=Hebrew}\p{Script=Arabic}\p{Script=Syriac}\p{Script=Thaana}\p{Script=Nko}]/u;
 
 /** The key under which two names collide on a disk that folds case: NFC and full lower case of the upper case. */
 export function collisionKey(path: string): string {

@@ -97,7 +97,11 @@ describe('legal names', () => {
   });
 
   it('are shown with what could deceive the eye', () => {
-    expect(shownName('a\u200cb/\u202egpj.exe')).toBe('a‹200C›b/‹202E›gpj.exe');
+    const seen = (name: string) => shownName(name).replace(/[\u2066-\u2069]/g, '');
+    expect(seen('a\u200cb/\u202egpj.exe')).toBe('a‹200C›b/‹202E›gpj.exe');
+    // In these a joiner is spelling.
+    expect(shownName('مهمانی\u200cها')).toBe('\u2068مهمانی\u200cها\u2069');
+    expect(shownName('क्\u200dष')).toBe('क्\u200dष');
     expect(shownName('мир 写真_0001.JPG')).toBe('мир 写真_0001.JPG');
   });
 

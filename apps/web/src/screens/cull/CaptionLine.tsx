@@ -1,5 +1,5 @@
 import { Box, Slider } from '@mui/material';
-import { formatWords } from '@arkiv/core';
+import { formatWords, shownName } from '@arkiv/core';
 import { clockOf, lengthOf, numberOf, type LoadedFrame } from '../../data/frames';
 import { LabelTab, Stars } from '../../parts/Marks';
 import { CAPTION, GROUND, INK, MARKER, STRIKE_TEXT } from '../../theme/theme';
@@ -136,13 +136,13 @@ function factsOf(frame: LoadedFrame, facts: Props['facts']): string[] {
     frame.focalLength ? `${Math.round(frame.focalLength)} mm` : null,
   ];
   const full = [
-    frame.name,
+    shownName(frame.name),
     ...short,
     frame.body,
     frame.lens,
     size,
     formatWords(frame.format),
-    `from ${frame.original}`,
+    `from ${shownName(frame.original)}`,
   ];
   return (facts === 'full' ? full : short).filter((part): part is string => Boolean(part));
 }

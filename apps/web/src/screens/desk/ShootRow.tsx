@@ -1,4 +1,5 @@
 import { Box, Button } from '@mui/material';
+import { shownName } from '@arkiv/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { count, many, mediumDay } from '../../data/format';
@@ -24,7 +25,7 @@ export function ShootRow({ shoot, required }: { shoot: Api['ShootDto']; required
     >
       <LeadStrip leads={shoot.leads.slice(0, 4)} height={52} places={4} />
       <Box sx={{ flex: 1, minWidth: 0 }}>
-        <Box sx={{ fontWeight: 640 }}>{shoot.title}</Box>
+        <Box sx={{ fontWeight: 640 }}>{shownName(shoot.title)}</Box>
         <Box sx={{ ...CAPTION, color: INK.soft }}>
           {[mediumDay(shoot.date), shoot.client, shoot.place].filter(Boolean).join(' · ')}
         </Box>

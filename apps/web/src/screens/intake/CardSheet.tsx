@@ -11,7 +11,7 @@ import {
 } from '@arkiv/core';
 import { useCallback, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { bytes, many, mediumDay } from '../../data/format';
-import { placeholderOf } from '../../data/frames';
+import { lengthOf, placeholderOf } from '../../data/frames';
 import type { Api } from '../../data/http';
 import { ContactSheet } from '../../parts/ContactSheet';
 import { SheetCell } from '../../parts/SheetCell';
@@ -174,7 +174,7 @@ export function CardSheet(props: Props) {
                       ? 'left out'
                       : archived.has(frame.key)
                         ? 'archived?'
-                        : formats(frame)
+                        : formats(frame) + (facts.seconds ? `, ${lengthOf(facts.seconds)}` : '')
                   }`}
                   dimmed={leftOut.has(frame.key) || archived.has(frame.key)}
                   verdict="undecided"

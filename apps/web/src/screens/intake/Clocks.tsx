@@ -89,7 +89,7 @@ export function ShiftField({
   const read = parseClockShift(text);
   return (
     <TextField
-      label={`Clock of ${body}`}
+      label={body === '' ? 'Clock of frames that name no body' : `Clock of ${body}`}
       value={text}
       error={read === null}
       onChange={(event) => setText(event.target.value)}

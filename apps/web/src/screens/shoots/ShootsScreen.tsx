@@ -1,5 +1,5 @@
 import { Box, TextField, Typography } from '@mui/material';
-import { foldText } from '@arkiv/core';
+import { foldText, shownName } from '@arkiv/core';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { many, mediumDay, monthOf } from '../../data/format';
@@ -95,7 +95,7 @@ function ShootLine({ shoot }: { shoot: ShootDto }) {
     >
       <LeadStrip leads={shoot.leads} height={72} />
       <Box sx={{ minWidth: 0 }}>
-        <Box sx={{ fontWeight: 640, fontSize: 16 }}>{shoot.title}</Box>
+        <Box sx={{ fontWeight: 640, fontSize: 16 }}>{shownName(shoot.title)}</Box>
         <Box sx={{ ...CAPTION, color: INK.soft }}>
           {[mediumDay(shoot.date), shoot.client, shoot.place].filter(Boolean).join(' · ')}
         </Box>
