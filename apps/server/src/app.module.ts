@@ -1,4 +1,5 @@
 import { Module, type DynamicModule } from '@nestjs/common';
+import { AccessModule } from './access/access.module';
 import { ArkivConfig } from './config/config';
 import { CopiesModule } from './copies/copies.module';
 import { DbModule } from './db/db.module';
@@ -8,6 +9,7 @@ import { EventsModule } from './events/events.module';
 import { HandoffModule } from './handoff/handoff.module';
 import { IntakeModule } from './intake/intake.module';
 import { JobsModule } from './jobs/jobs.module';
+import { MachineModule } from './machine/machine.module';
 import { MountsModule } from './mounts/mounts.module';
 import { MovesModule } from './moves/moves.module';
 import { ReadersModule } from './readers/readers.module';
@@ -33,6 +35,8 @@ export class AppModule {
         SystemModule,
         DbModule,
         EventsModule,
+        AccessModule,
+        MachineModule,
         JobsModule,
         MountsModule,
         VolumesModule,

@@ -5,12 +5,15 @@ import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { AppModule } from './app.module';
 import { ArkivError } from '@arkiv/core';
-import { makeConfig } from './config/config';
+import { Access } from './access/access.service';
+import { certificateFor } from './access/certificate';
+import { isLoopback, makeConfig } from './config/config';
 import { dataFolder } from './config/dataFolder';
 import { ArchiveLock } from './db/archiveLock';
 import { NodeDisk } from './disk/nodeDisk';
 import { readOwn } from './disk/place';
 import { setUp } from './setup';
+import { Clock } from './system/clock';
 import { FileLogger } from './system/fileLogger';
 
 // A drive that hangs takes a thread with each file it is asked for; with the four that are usual, two jobs on it would
@@ -33,19 +36,43 @@ async function main(): Promise<void> {
     ...process.env,
     ARKIV_DATA: dataDir,
   });
+  const network = !isLoopback(config.host);
+  const certificate = network ? await certificateFor(config, new NodeDisk(), new Clock().now()) : null;
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config), {
     logger: await StartLogger.open(dataDir, ['error', 'warn']),
     // What stops the start is said once, below.
     abortOnError: false,
     forceCloseConnections: true,
     bodyParser: false,
+    ...(certificate ? { httpsOptions: { cert: certificate.cert, key: certificate.key } } : {}),
   });
   setUp(app, config);
+  const access = app.get(Access);
+  if (config.passwordFile !== '') await access.setFromFile(config.passwordFile);
+  if (certificate) {
+    try {
+      await access.open(certificate.fingerprint);
+    } catch (error) {
+      await app.close();
+      throw error;
+    }
+  }
   await app.listen(config.port, config.host);
   const address = app.getHttpServer().address() as { port: number };
-  const place = `http://${config.host}:${address.port}/`;
+  const place = `${network ? 'https' : 'http'}://${hostShown(config.host)}:${address.port}/`;
   await app.get(ArchiveLock).tell(place);
   console.log(`Arkiv is at ${place}`);
+  if (certificate?.own)
+    console.log(
+      `Browsers ask once whether its certificate is trusted. Its SHA-256 is ${certificate.fingerprint}`,
+    );
+}
+
+/** A server that answers at all addresses of its machine is named by the first that others can use. */
+function hostShown(host: string): string {
+  if (host !== '0.0.0.0' && host !== '::') return host.includes(':') ? `[${host}]` : host;
+  const all = Object.values(os.networkInterfaces()).flatMap((list) => list ?? []);
+  return all.find(({ internal, family }) => !internal && family === 'IPv4')?.address ?? '127.0.0.1';
 }
 
 main().catch((error: unknown) => {

@@ -5,7 +5,9 @@ import { DocumentBuilder, SwaggerModule, type OpenAPIObject } from '@nestjs/swag
 import type { NextFunction, Request, Response } from 'express';
 import compression from 'compression';
 import helmet from 'helmet';
-import type { ArkivConfig } from './config/config';
+import { Access } from './access/access.service';
+import { signedIn } from './access/session';
+import { isLoopback, type ArkivConfig } from './config/config';
 import { EventsService } from './events/events.service';
 import { ErrorFilter } from './system/errorFilter';
 import { ownPages } from './system/ownPages';
@@ -14,7 +16,8 @@ import { ownPages } from './system/ownPages';
 export function setUp(app: NestExpressApplication, config: ArkivConfig): void {
   app.disable('x-powered-by');
   app.useBodyParser('json', { limit: '4mb' });
-  app.use(ownPages(config.host));
+  app.use(ownPages(config.host, !isLoopback(config.host)));
+  app.use('/api', signedIn(app.get(Access)));
   // Each answer names the newest event it can hold, so that a window knows what it missed before its stream began.
   const events = app.get(EventsService);
   app.use('/api', (_: Request, response: Response, next: NextFunction) => {

@@ -1,7 +1,8 @@
 import { Box } from '@mui/material';
-import { lazy, Suspense, useEffect } from 'react';
+import { lazy, Suspense, useEffect, useSyncExternalStore } from 'react';
 import { Route, Routes } from 'react-router';
 import { useLiveData, useSettings } from './data/live';
+import { session } from './data/session';
 import { markQueue } from './data/shootStore';
 import { JobLine } from './parts/JobLine';
 import { ArrivalScreen } from './screens/arrival/ArrivalScreen';
@@ -12,6 +13,7 @@ import { FilesScreen } from './screens/files/FilesScreen';
 import { HandoffScreen } from './screens/handoff/HandoffScreen';
 import { IntakeScreen } from './screens/intake/IntakeScreen';
 import { NowhereScreen } from './screens/NowhereScreen';
+import { SignInScreen } from './screens/signin/SignInScreen';
 import { StudioScreen } from './screens/studio/StudioScreen';
 import { WelcomeScreen } from './screens/welcome/WelcomeScreen';
 import { ShootsScreen } from './screens/shoots/ShootsScreen';
@@ -23,6 +25,12 @@ const StandInsScreen = lazy(() =>
 const LookScreen = lazy(() => import('./screens/look/LookScreen').then((m) => ({ default: m.LookScreen })));
 
 export function App() {
+  const needed = useSyncExternalStore(session.subscribe, session.isNeeded);
+  // Everything that was asked for in vain, the stream of events included, begins anew.
+  return needed ? <SignInScreen onSignedIn={() => location.reload()} /> : <SignedIn />;
+}
+
+function SignedIn() {
   useLiveData();
   const { data: settings } = useSettings();
   const archive = settings?.archive.id;

@@ -20,6 +20,17 @@ export class ArkivConfig {
   @IsBoolean()
   standIns: boolean;
 
+  /** the owner's certificate and its key, PEM files; empty: one is made where other machines can reach the server */
+  @IsString()
+  certificate: string;
+
+  @IsString()
+  privateKey: string;
+
+  /** a file whose first line becomes the studio password at the start; for a machine without a screen, or a forgotten one */
+  @IsString()
+  passwordFile: string;
+
   /** where the built interface lies; empty: none is served */
   @IsString()
   webDir: string;
@@ -30,6 +41,9 @@ export const CONFIG_DEFAULTS: ArkivConfig = {
   host: '127.0.0.1',
   port: 4750,
   standIns: false,
+  certificate: '',
+  privateKey: '',
+  passwordFile: '',
   webDir: '',
 };
 
@@ -46,6 +60,9 @@ export function makeConfig(
   take('host', 'ARKIV_HOST');
   take('port', 'ARKIV_PORT');
   take('webDir', 'ARKIV_WEB');
+  take('certificate', 'ARKIV_CERTIFICATE');
+  take('privateKey', 'ARKIV_PRIVATE_KEY');
+  take('passwordFile', 'ARKIV_PASSWORD_FILE');
   if (env.ARKIV_STAND_INS !== undefined) fromEnv.standIns = env.ARKIV_STAND_INS === '1';
   const config = plainToInstance(ArkivConfig, { ...CONFIG_DEFAULTS, ...file, ...fromEnv });
   const problems = validateSync(config, { whitelist: true, forbidNonWhitelisted: true });
@@ -55,4 +72,9 @@ export function makeConfig(
   }
   config.dataDir = path.resolve(config.dataDir);
   return config;
+}
+
+/** Whether only programs on this machine can reach a server at this address. */
+export function isLoopback(host: string): boolean {
+  return host === 'localhost' || host === '::1' || /^127(\.\d{1,3}){3}$/.test(host);
 }

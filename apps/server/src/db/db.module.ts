@@ -33,7 +33,7 @@ import { Reading, UnitOfWork } from './unitOfWork';
     Reading,
     DatabaseCopies,
   ],
-  exports: [UnitOfWork, Reading, ArchiveLock],
+  exports: [UnitOfWork, Reading, ArchiveLock, DatabaseCopies],
 })
 export class DbModule implements OnApplicationShutdown {
   constructor(

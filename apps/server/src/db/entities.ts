@@ -1,3 +1,4 @@
+import { Password, Session } from '../access/access.entity';
 import { Damage } from '../copies/damage.entity';
 import { Asset } from '../frames/asset.entity';
 import { Copy } from '../frames/copy.entity';
@@ -26,4 +27,6 @@ export const ENTITIES = [
   Job,
   JobItem,
   Setting,
+  Password,
+  Session,
 ];

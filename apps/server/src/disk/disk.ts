@@ -39,7 +39,7 @@ export interface Space {
 export abstract class Disk {
   abstract openRead(path: DiskPath, options?: { pastCache?: boolean }): Promise<OpenFile>;
   /** Makes a file that was not there (EEXIST otherwise). */
-  abstract createNew(path: string): Promise<OpenFile>;
+  abstract createNew(path: string, mode?: number): Promise<OpenFile>;
   /** A second name for a file; fails with EEXIST where `to` is taken. */
   abstract link(from: string, to: string): Promise<void>;
   /** Replaces `to` silently: only for our own text, and where links are refused. */

@@ -69,8 +69,8 @@ export class NodeDisk extends Disk {
     return new NodeFile(await fs.open(path, flags));
   }
 
-  async createNew(path: string): Promise<OpenFile> {
-    return new NodeFile(await fs.open(path, constants.O_RDWR | constants.O_CREAT | constants.O_EXCL, 0o644));
+  async createNew(path: string, mode = 0o644): Promise<OpenFile> {
+    return new NodeFile(await fs.open(path, constants.O_RDWR | constants.O_CREAT | constants.O_EXCL, mode));
   }
 
   link(from: string, to: string): Promise<void> {

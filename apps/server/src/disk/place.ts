@@ -43,12 +43,18 @@ export async function settle(disk: Disk, temporary: string, final: string): Prom
 }
 
 /** Writes a new file: temporary name, flush, read back, final name. Never over another file. */
-export async function placeNew(disk: Disk, final: string, bytes: Uint8Array, job: string): Promise<void> {
+export async function placeNew(
+  disk: Disk,
+  final: string,
+  bytes: Uint8Array,
+  job: string,
+  mode?: number,
+): Promise<void> {
   await disk.makeFolders(path.dirname(final));
   const temporary = temporaryName(final, job);
   await discard(disk, temporary);
   try {
-    await writeWhole(disk, temporary, bytes);
+    await writeWhole(disk, temporary, bytes, mode);
     await settle(disk, temporary, final);
   } catch (error) {
     await discard(disk, temporary).catch(() => undefined);
@@ -110,8 +116,8 @@ async function hashOwn(disk: Disk, file: string): Promise<string | null> {
   return bytes === null ? null : sha256Of(bytes);
 }
 
-async function writeWhole(disk: Disk, temporary: string, bytes: Uint8Array): Promise<void> {
-  const file = await disk.createNew(temporary);
+async function writeWhole(disk: Disk, temporary: string, bytes: Uint8Array, mode?: number): Promise<void> {
+  const file = await disk.createNew(temporary, mode);
   try {
     await file.write(bytes, 0);
     await file.sync();

@@ -27,9 +27,9 @@ export class StandInDisk extends Disk {
     return this.wrap(await this.real.openRead(path, options), String(path));
   }
 
-  async createNew(path: string): Promise<OpenFile> {
+  async createNew(path: string, mode?: number): Promise<OpenFile> {
     this.mayWrite(path);
-    return this.wrap(await this.real.createNew(path), path);
+    return this.wrap(await this.real.createNew(path, mode), path);
   }
 
   async link(from: string, to: string): Promise<void> {

@@ -9,7 +9,7 @@ const LOOPBACK = new Set(['127.0.0.1', 'localhost', '[::1]']);
  * Lets only our own pages in: the Host must be loopback or the configured one (against DNS rebinding), and a
  * request that changes something needs our header and, where the browser names one, our own origin.
  */
-export function ownPages(configuredHost: string) {
+export function ownPages(configuredHost: string, network: boolean) {
   return (request: Request, response: Response, next: NextFunction): void => {
     const host = request.headers.host ?? '';
     const name = host.replace(/:\d+$/, '');
@@ -17,11 +17,13 @@ export function ownPages(configuredHost: string) {
       const error = new ArkivError('request.foreign', { reason });
       response.status(error.status).json(error.body());
     };
-    if (!LOOPBACK.has(name) && name !== configuredHost) return refuse(`host ${name}`);
+    // Beyond loopback the machine has names that nobody lists; a session's cookie is not sent under a foreign one.
+    if (!network && !LOOPBACK.has(name) && name !== configuredHost) return refuse(`host ${name}`);
     if (!['GET', 'HEAD', 'OPTIONS'].includes(request.method)) {
       if (request.headers[OWN_HEADER] === undefined) return refuse('a header is missing');
       const origin = request.headers.origin;
-      if (origin !== undefined && origin !== `http://${host}`) return refuse(`origin ${origin}`);
+      if (origin !== undefined && origin !== `${network ? 'https' : 'http'}://${host}`)
+        return refuse(`origin ${origin}`);
     }
     next();
   };

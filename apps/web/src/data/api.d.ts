@@ -32,6 +32,54 @@ export interface paths {
         patch: operations["System_change"];
         trace?: never;
     };
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Access_session"];
+        put?: never;
+        post: operations["Access_signIn"];
+        delete: operations["Access_signOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["Access_setPassword"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Machine_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -752,22 +800,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/marks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["Marks_apply"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/previews/v{version}/{sha256}/{size}": {
         parameters: {
             query?: never;
@@ -778,6 +810,22 @@ export interface paths {
         get: operations["Previews_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Marks_apply"];
         delete?: never;
         options?: never;
         head?: never;
@@ -916,6 +964,32 @@ export interface components {
             requiredCopies?: number;
             previewGigabytes?: number;
             dayStartHour?: number;
+        };
+        SessionDto: {
+            /** @description everything asks for the studio password */
+            required: boolean;
+            signedIn: boolean;
+        };
+        SignInDto: {
+            password: string;
+        };
+        SetPasswordDto: {
+            password: string;
+            /** @description asked for where others can reach the server */
+            current?: string;
+        };
+        MachineDto: {
+            /** @description where the index, previews and logs lie */
+            dataDir: string;
+            /** @description bytes */
+            previewBytes: number;
+            /** @description days, oldest first */
+            databaseCopies: string[];
+            /** @description other machines can reach the server */
+            network: boolean;
+            hasPassword: boolean;
+            /** @description SHA-256 of the certificate; null: plain HTTP */
+            fingerprint: string | null;
         };
         JobDto: {
             id: string;
@@ -1520,6 +1594,103 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SettingsDto"];
+                };
+            };
+        };
+    };
+    Access_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionDto"];
+                };
+            };
+        };
+    };
+    Access_signIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignInDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Access_signOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Access_setPassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetPasswordDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Machine_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineDto"];
                 };
             };
         };
@@ -2597,6 +2768,26 @@ export interface operations {
             };
         };
     };
+    Previews_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sha256: string;
+                size: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     Marks_apply: {
         parameters: {
             query?: never;
@@ -2617,26 +2808,6 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AppliedMarksDto"];
                 };
-            };
-        };
-    };
-    Previews_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                sha256: string;
-                size: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
         };
     };

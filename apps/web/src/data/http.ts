@@ -1,5 +1,6 @@
 import type { ErrorBody } from '@arkiv/core';
 import type { components } from './api';
+import { session } from './session';
 import { heard } from './stream';
 
 /** The shapes of the API, made from the server's own classes. */
@@ -32,7 +33,11 @@ async function request<T>(method: string, path: string, body?: unknown): Promise
   }
   const text = await response.text();
   heard(response.headers.get('x-arkiv-event'));
-  if (!response.ok) throw new ApiFailure(response.status, failureOf(text, response.status));
+  if (!response.ok) {
+    const failure = new ApiFailure(response.status, failureOf(text, response.status));
+    if (failure.body.code === 'access.needed') session.lost();
+    throw failure;
+  }
   return (text ? JSON.parse(text) : undefined) as T;
 }
 
@@ -48,5 +53,6 @@ function failureOf(text: string, status: number): Pick<ErrorBody, 'code' | 'mess
 
 export const get = <T>(path: string): Promise<T> => request<T>('GET', path);
 export const post = <T>(path: string, body?: unknown): Promise<T> => request<T>('POST', path, body ?? {});
+export const del = <T>(path: string): Promise<T> => request<T>('DELETE', path);
 export const put = <T>(path: string, body: unknown): Promise<T> => request<T>('PUT', path, body);
 export const patch = <T>(path: string, body: unknown): Promise<T> => request<T>('PATCH', path, body);

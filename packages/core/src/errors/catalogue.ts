@@ -113,6 +113,36 @@ export const ERRORS = {
     message: '{file} is a clip, and no still picture of it can be made on this machine.',
     next: 'It is kept, copied and marked like all others. With ffmpeg installed, one frame of it is shown.',
   },
+  'access.needed': {
+    status: 401,
+    message: 'This archive asks for the studio password.',
+    next: 'Sign in.',
+  },
+  'access.wrong': {
+    status: 403,
+    message: 'This is not the studio password.',
+    next: 'Try again. Whoever has access to the machine can set a new one.',
+  },
+  'access.slow': {
+    status: 429,
+    message: 'Too many wrong passwords came from here.',
+    next: 'Try again in {seconds} seconds.',
+  },
+  'access.weak': {
+    status: 422,
+    message: 'The studio password needs {least} to 200 characters.',
+    next: 'Take a longer one: a few words that belong to nothing are easy to keep.',
+  },
+  'access.password': {
+    status: 403,
+    message: 'Arkiv is not opened to other machines without a studio password.',
+    next: 'Start it for this machine alone, set one in Studio, and start it again; or name a file that holds one by ARKIV_PASSWORD_FILE.',
+  },
+  'access.certificate': {
+    status: 500,
+    message: 'The certificate {file} cannot be used: {reason}.',
+    next: 'Name a certificate and its private key as PEM files, or none: then Arkiv makes one.',
+  },
   'plan.problems': {
     status: 422,
     message: 'The plan has {count} problems; the first: {first}',

@@ -48,6 +48,12 @@ const STATEMENTS = [
     "format" = COALESCE(${FRAME_FORMAT}, "format") WHERE "state" = 'here'`,
 ];
 
+/** Who may use the archive from other machines. */
+const ACCESS = [
+  `CREATE TABLE "password" ("id" integer PRIMARY KEY CHECK ("id" = 1), "salt" text NOT NULL, "hash" text NOT NULL, "cost" integer NOT NULL)`,
+  `CREATE TABLE "session" ("hash" text PRIMARY KEY, "until" integer NOT NULL)`,
+];
+
 const OLD_FORMATS = ['jpeg', 'raw', 'raw+jpeg', 'clip'];
 
 type Tree = Record<string, unknown>;
@@ -98,7 +104,7 @@ export class Kinds1797000000000 implements MigrationInterface {
   name = 'Kinds1797000000000';
 
   async up(runner: QueryRunner): Promise<void> {
-    for (const statement of [...STATEMENTS, OPEN_ITEMS]) await runner.query(statement);
+    for (const statement of [...STATEMENTS, ...ACCESS, OPEN_ITEMS]) await runner.query(statement);
     const rows = (await runner.query(`SELECT "value" FROM "setting" WHERE "key" = 'rules'`)) as {
       value: string;
     }[];

@@ -8,6 +8,7 @@ import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
 import { Drives } from './Drives';
 import { Labels } from './Labels';
+import { Machine } from './Machine';
 import { Plans } from './Plans';
 import { Rules } from './Rules';
 import { StudioFacts } from './StudioFacts';
@@ -21,6 +22,7 @@ const PARTS = [
   ['templates', 'Metadata templates'],
   ['labels', 'Labels'],
   ['rules', 'Keepers and rejects'],
+  ['machine', 'This machine'],
 ] as const;
 
 /** What the studio decides once. Each setting says what it changes, by an example from the archive. */
@@ -55,6 +57,7 @@ export function StudioScreen() {
               {id === 'templates' && <Templates settings={settings} sample={sample} />}
               {id === 'labels' && <Labels settings={settings} sample={sample} />}
               {id === 'rules' && <Rules settings={settings} sample={sample} />}
+              {id === 'machine' && <Machine settings={settings} />}
             </Section>
           </Box>
         ))}

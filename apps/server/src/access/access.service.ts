@@ -1,0 +1,173 @@
+import { createHash, randomBytes, scrypt, timingSafeEqual } from 'node:crypto';
+import { Injectable } from '@nestjs/common';
+import { ArkivError } from '@arkiv/core';
+import { LessThan } from 'typeorm';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { Disk } from '../disk/disk';
+import { readOwn } from '../disk/place';
+import { Clock } from '../system/clock';
+import { Password, Session } from './access.entity';
+
+/** scrypt's N for new passwords, with r = 8 and p = 1: 128 MB and some 0.4 s a guess (OWASP, Password Storage). */
+const COST = 2 ** 17;
+const BLOCK = 8;
+const KEY_BYTES = 32;
+const MEMORY = 256 * 1024 * 1024;
+/** Characters: NIST SP 800-63B asks for eight at least; a studio's whole archive stands behind this one. */
+export const SHORTEST_PASSWORD = 10;
+export const LONGEST_PASSWORD = 200;
+/** Milliseconds a browser stays signed in. */
+export const SESSION_MILLIS = 30 * 24 * 60 * 60 * 1000;
+/** Wrong guesses from one address before it has to wait; then twice as long each time, up to the longest. */
+const FREE_GUESSES = 5;
+const LONGEST_WAIT = 15 * 60 * 1000;
+/** Addresses remembered, and sign-ins under way at once: neither may fill the memory. */
+const MOST_ADDRESSES = 10_000;
+const MOST_AT_ONCE = 4;
+
+interface Guesses {
+  wrong: number;
+  /** when the next guess is looked at */
+  from: number;
+}
+
+/** Who may use the archive. On the owner's own machine anybody; beyond it whoever knows the studio password. */
+@Injectable()
+export class Access {
+  /** whether everything asks for a session: where the server can be reached from other machines */
+  required = false;
+  /** SHA-256 of the certificate that is served; null: plain HTTP */
+  fingerprint: string | null = null;
+  private readonly guesses = new Map<string, Guesses>();
+  private underWay = 0;
+  private checking: Promise<unknown> = Promise.resolve();
+
+  constructor(
+    private readonly reading: Reading,
+    private readonly work: UnitOfWork,
+    private readonly clock: Clock,
+    private readonly disk: Disk,
+  ) {}
+
+  /** Asks for a session from now on. Throws `access.password` where no password is set: then nobody could come in. */
+  async open(fingerprint: string): Promise<void> {
+    if (!(await this.hasPassword())) throw new ArkivError('access.password', {});
+    this.fingerprint = fingerprint;
+    this.required = true;
+  }
+
+  hasPassword(): Promise<boolean> {
+    return this.reading.manager.exists(Password);
+  }
+
+  /**
+   * Sets the studio password and signs everybody out. `current` is asked for where the server is open to others; throws
+   * `access.wrong` where it is not right, `access.weak` where the new one is too short.
+   */
+  async setPassword(password: string, current: string | null, from: string): Promise<void> {
+    refuseWeak(password);
+    if (this.required) await this.check(current ?? '', from);
+    await this.keep(password);
+  }
+
+  private async keep(password: string): Promise<void> {
+    refuseWeak(password);
+    const salt = randomBytes(16);
+    const hash = await derive(password, salt, COST);
+    await this.work.write(async (manager) => {
+      await manager.save(Password, {
+        id: 1,
+        salt: salt.toString('hex'),
+        hash: hash.toString('hex'),
+        cost: COST,
+      });
+      await manager.clear(Session);
+    });
+  }
+
+  /** Takes a file's first line for the password; throws `access.weak`, or `file.unreadable` where there is no such file. */
+  async setFromFile(file: string): Promise<void> {
+    const text = await readOwn(this.disk, file);
+    if (text === null) throw new ArkivError('file.unreadable', { file, reason: 'there is no such file' });
+    const password = text.split(/\r?\n/)[0]!;
+    // Named at each start, it signs nobody out again.
+    if (!(await this.isRight(password))) await this.keep(password);
+  }
+
+  /** A token for the right password. Throws `access.wrong`, and `access.slow` after too many wrong ones. */
+  async signIn(password: string, from: string): Promise<string> {
+    await this.check(password, from);
+    const token = randomBytes(32).toString('base64url');
+    const now = this.clock.now();
+    await this.work.write(async (manager) => {
+      await manager.delete(Session, { until: LessThan(now) });
+      await manager.insert(Session, { hash: hashOf(token), until: now + SESSION_MILLIS });
+    });
+    return token;
+  }
+
+  async isIn(token: string | null): Promise<boolean> {
+    if (token === null) return false;
+    const session = await this.reading.manager.findOneBy(Session, { hash: hashOf(token) });
+    return session !== null && session.until > this.clock.now();
+  }
+
+  async signOut(token: string): Promise<void> {
+    await this.work.write((manager) => manager.delete(Session, { hash: hashOf(token) }));
+  }
+
+  /** One guess after another: each takes much memory, and guessing in parallel must not be quicker. */
+  private async check(password: string, from: string): Promise<void> {
+    this.refuseEarly(from);
+    if (this.underWay >= MOST_AT_ONCE) throw new ArkivError('access.slow', { seconds: 1 });
+    this.underWay += 1;
+    const checked = this.checking.then(() => this.checkOne(password, from));
+    this.checking = checked.catch(() => undefined);
+    await checked.finally(() => (this.underWay -= 1));
+  }
+
+  private async checkOne(password: string, from: string): Promise<void> {
+    this.refuseEarly(from);
+    if (await this.isRight(password)) {
+      this.guesses.delete(from);
+      return;
+    }
+    const wrong = (this.guesses.get(from)?.wrong ?? 0) + 1;
+    const wait = wrong < FREE_GUESSES ? 0 : Math.min(1000 * 2 ** (wrong - FREE_GUESSES), LONGEST_WAIT);
+    if (this.guesses.size >= MOST_ADDRESSES) this.guesses.clear();
+    this.guesses.set(from, { wrong, from: this.clock.now() + wait });
+    throw new ArkivError('access.wrong', {});
+  }
+
+  private async isRight(password: string): Promise<boolean> {
+    const kept = await this.reading.manager.findOneBy(Password, { id: 1 });
+    if (kept === null || password.length > LONGEST_PASSWORD) return false;
+    const key = await derive(password, Buffer.from(kept.salt, 'hex'), kept.cost);
+    return timingSafeEqual(key, Buffer.from(kept.hash, 'hex'));
+  }
+
+  private refuseEarly(from: string): void {
+    const rest = (this.guesses.get(from)?.from ?? 0) - this.clock.now();
+    if (rest > 0) throw new ArkivError('access.slow', { seconds: Math.ceil(rest / 1000) });
+  }
+}
+
+function refuseWeak(password: string): void {
+  if (password.length < SHORTEST_PASSWORD || password.length > LONGEST_PASSWORD)
+    throw new ArkivError('access.weak', { least: SHORTEST_PASSWORD });
+}
+
+function derive(password: string, salt: Buffer, cost: number): Promise<Buffer> {
+  return new Promise((resolve, reject) =>
+    // The same word typed on another keyboard may come composed differently.
+    scrypt(
+      password.normalize('NFKC'),
+      salt,
+      KEY_BYTES,
+      { N: cost, r: BLOCK, p: 1, maxmem: MEMORY },
+      (error, key) => (error ? reject(error) : resolve(key)),
+    ),
+  );
+}
+
+const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
