@@ -55,6 +55,10 @@ export class FaultyDisk extends Disk {
   writable(path: string): Promise<boolean> {
     return this.real.writable(path);
   }
+  watch(folder: string, onName: (name: string | null) => void): (() => void) | null {
+    return this.real.watch(folder, onName);
+  }
+
   touch(path: string): Promise<void> {
     return this.real.touch(path);
   }

@@ -58,6 +58,11 @@ export abstract class Disk {
   abstract writable(path: string): Promise<boolean>;
   /** Sets the time of its last change to now. */
   abstract touch(path: string): Promise<void>;
+  /**
+   * Says each name in a folder that is made, changed or taken away, null where the system does not say which; until the
+   * function that it returns is called. Null where the folder cannot be watched.
+   */
+  abstract watch(folder: string, onName: (name: string | null) => void): (() => void) | null;
   abstract symlink(target: string, path: string): Promise<void>;
 
   /** What the place of a drive says of itself. Where the system can hang, with a time limit: ETIMEDOUT. */

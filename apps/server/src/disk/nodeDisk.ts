@@ -1,4 +1,4 @@
-import { constants, promises as fs, type Stats } from 'node:fs';
+import { constants, promises as fs, watch, type Stats } from 'node:fs';
 import type { FileHandle } from 'node:fs/promises';
 import { Injectable } from '@nestjs/common';
 import { Disk, type DiskPath, type FileFacts, type OpenFile, type Space } from './disk';
@@ -139,6 +139,17 @@ export class NodeDisk extends Disk {
   async touch(path: string): Promise<void> {
     const now = new Date();
     await fs.utimes(path, now, now);
+  }
+
+  watch(folder: string, onName: (name: string | null) => void): (() => void) | null {
+    try {
+      const watcher = watch(folder, { persistent: false }, (_, name) => onName(name));
+      // A folder that went away: whoever watches is told by other means.
+      watcher.on('error', () => watcher.close());
+      return () => watcher.close();
+    } catch {
+      return null;
+    }
   }
 
   symlink(target: string, path: string): Promise<void> {

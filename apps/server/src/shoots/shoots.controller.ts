@@ -30,6 +30,8 @@ export class ShootsController {
   @Get(':id/frames')
   @ApiOkResponse({ type: FrameColumnsDto })
   async frames(@Param('id') id: string): Promise<FrameColumnsDto> {
-    return FrameColumnsDto.of(await this.shoots.columns(id));
+    const columns = FrameColumnsDto.of(await this.shoots.columns(id));
+    this.shoots.opened.next(id);
+    return columns;
   }
 }

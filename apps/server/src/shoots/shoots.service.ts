@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { ArkivError, pictureOrder, toSql, type ClockCorrection, type KeeperRules } from '@arkiv/core';
+import { Subject } from 'rxjs';
 import { IsNull, type EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { EventsService } from '../events/events.service';
@@ -41,6 +42,9 @@ export class ShootsService {
     required: number;
     filed: Promise<[Map<string, ShootCopies>, Map<string, ShootSteps>]>;
   } | null = null;
+
+  /** ids of shoots whose frames a window has asked for */
+  readonly opened = new Subject<string>();
 
   constructor(
     private readonly reading: Reading,

@@ -88,6 +88,10 @@ export class StandInDisk extends Disk {
     return this.faults.driveAt(path)?.faults.state !== 'read-only' && this.real.writable(path);
   }
 
+  watch(folder: string, onName: (name: string | null) => void): (() => void) | null {
+    return this.real.watch(folder, onName);
+  }
+
   async touch(path: string): Promise<void> {
     this.mayWrite(path);
     return this.real.touch(path);

@@ -1,0 +1,263 @@
+import path from 'node:path';
+import {
+  Injectable,
+  Logger,
+  type BeforeApplicationShutdown,
+  type OnApplicationBootstrap,
+} from '@nestjs/common';
+import { ArkivError, sidecarOf } from '@arkiv/core';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { Disk, diskErrorCode } from '../disk/disk';
+import { EventsService } from '../events/events.service';
+import { Frame } from '../frames/frame.entity';
+import { OwnTextsService } from '../frames/ownTexts.service';
+import { ShootsService } from '../shoots/shoots.service';
+import { Clock } from '../system/clock';
+import type { Volume } from '../volumes/volume.entity';
+import { VolumesService } from '../volumes/volumes.service';
+import { SidecarsService } from './sidecars.service';
+
+/** Milliseconds: a shoot that was taken in or marked in the last thirty days is still in somebody's hands. */
+const RECENT = 30 * 24 * 60 * 60 * 1000;
+/** A program that saves a hundred sidecars does it in one go: they are looked at together. */
+const QUIET = 500;
+/** One shoot a minute: an archive of a thousand shoots is gone through in a day, at the cost of a few file facts a second. */
+const ROUND = 60 * 1000;
+/** Watched folders at most: systems begin to refuse at some eight thousand, and others want some too. */
+const MOST_FOLDERS = 1000;
+/** Sidecars whose time and size are remembered; above, all are forgotten and read once more. */
+const MOST_KNOWN = 200_000;
+
+const OVER = ['done', 'failed', 'cancelled'];
+
+/** A folder with originals of one shoot, on one drive. */
+interface Place {
+  volumeId: string;
+  shootId: string;
+  place: string;
+}
+
+/**
+ * Sees what other programs write into sidecars: at once in the shoots that are on a screen or recent, whose folders are
+ * watched; in all others when they are opened, and by a slow round. What it finds is merged by the sidecars' own rules.
+ */
+@Injectable()
+export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationShutdown {
+  private readonly log = new Logger('sidecars');
+  /** by folder on this machine */
+  private readonly watched = new Map<string, () => void>();
+  /** time and size of a sidecar when it was last looked at, by file */
+  private readonly known = new Map<string, string>();
+  /** shoots that were opened since the start */
+  private readonly opened = new Set<string>();
+  /** names that changed, by folder, until it is quiet */
+  private readonly changed = new Map<string, { at: Place; names: Set<string> }>();
+  private roundTimer: NodeJS.Timeout | null = null;
+  private changeTimer: NodeJS.Timeout | null = null;
+  private watchTimer: NodeJS.Timeout | null = null;
+  private settling: Promise<void> = Promise.resolve();
+  private lastInRound = '';
+  private stopping = false;
+
+  constructor(
+    private readonly disk: Disk,
+    private readonly reading: Reading,
+    private readonly work: UnitOfWork,
+    private readonly texts: OwnTextsService,
+    shoots: ShootsService,
+    private readonly volumes: VolumesService,
+    private readonly sidecars: SidecarsService,
+    private readonly clock: Clock,
+    events: EventsService,
+  ) {
+    shoots.opened.subscribe((shootId) => {
+      const isNew = !this.opened.has(shootId);
+      this.opened.add(shootId);
+      this.inTurn(async () => {
+        await this.look(shootId);
+        if (isNew) await this.watchAll();
+      });
+    });
+    events.stream.subscribe(({ type, data }) => {
+      // A job that is over may have brought frames, or moved them.
+      const over = type === 'job' && OVER.includes((data as { state: string }).state);
+      if (over || type === 'volumes' || type === 'shoots') this.watchSoon();
+    });
+  }
+
+  onApplicationBootstrap(): void {
+    this.inTurn(async () => {
+      await this.watchAll();
+      for (const shootId of await this.recent()) await this.look(shootId);
+    });
+    this.roundTimer = setInterval(() => this.inTurn(() => this.round()), ROUND);
+    this.roundTimer.unref();
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    this.stopping = true;
+    if (this.roundTimer) clearInterval(this.roundTimer);
+    for (const timer of [this.changeTimer, this.watchTimer]) if (timer) clearTimeout(timer);
+    for (const stop of this.watched.values()) stop();
+    this.watched.clear();
+    await this.settling;
+  }
+
+  /** Looks at all sidecars of a shoot on the drives that are here, and has those merged that others changed. */
+  async look(shootId: string): Promise<void> {
+    const changed: string[] = [];
+    for (const { volumeId, place } of await this.places([shootId])) {
+      const volume = await this.volumes.get(volumeId);
+      if (!(await this.volumes.isOnline(volume))) continue;
+      const frames = await this.reading.manager.findBy(Frame, { shootId, place, state: 'here' });
+      for (const frame of frames) {
+        if (this.stopping) return;
+        if (await this.isChanged(volume, frame)) changed.push(frame.id);
+      }
+    }
+    await this.merge(changed);
+  }
+
+  /** Looks at one more shoot of those that nobody has in hand, in the order of their ids and then from the start. */
+  async round(): Promise<void> {
+    const next = async (after: string): Promise<string | undefined> => {
+      const rows: { id: string }[] = await this.reading.source.query(
+        'SELECT id FROM shoot WHERE id > ? AND "mergedInto" IS NULL ORDER BY id LIMIT 1',
+        [after],
+      );
+      return rows[0]?.id;
+    };
+    const shootId = (await next(this.lastInRound)) ?? (await next(''));
+    if (shootId === undefined) return;
+    this.lastInRound = shootId;
+    await this.look(shootId);
+  }
+
+  /** Returns when everything that was seen so far has been looked at. */
+  async settled(): Promise<void> {
+    await this.settling;
+  }
+
+  private async isChanged(volume: Volume, frame: Frame): Promise<boolean> {
+    const relative = sidecarOf(frame.place, frame.name);
+    const file = await this.volumes.resolve(volume, relative);
+    try {
+      const facts = await this.disk.facts(file);
+      if (facts?.kind !== 'file') return false;
+      const stamp = `${facts.mtimeMillis}.${facts.size}.${facts.inode}`;
+      if (this.known.get(file) === stamp) return false;
+      const { changedOutside } = await this.texts.read(volume, relative);
+      if (this.known.size >= MOST_KNOWN) this.known.clear();
+      this.known.set(file, stamp);
+      return changedOutside;
+    } catch (error) {
+      // One that cannot be read is named when it is written; a drive that has just gone is looked at when it is back.
+      if (diskErrorCode(error) === null && !(error instanceof ArkivError)) throw error;
+      return error instanceof ArkivError && error.code === 'sidecar.malformed';
+    }
+  }
+
+  /** Makes frames due: writing a sidecar merges first what another program has put there. */
+  private async merge(frameIds: readonly string[]): Promise<void> {
+    if (frameIds.length === 0) return;
+    await this.work.write((manager) =>
+      manager.query(
+        'UPDATE frame SET "sidecarDue" = "sidecarDue" + 1 WHERE id IN (SELECT value FROM json_each(?))',
+        [JSON.stringify([...new Set(frameIds)])],
+      ),
+    );
+    this.sidecars.soon();
+  }
+
+  /** Brings the watched folders in line with the shoots that are recent or were opened, and the drives that are here. */
+  private async watchAll(): Promise<void> {
+    const shootIds = new Set([...this.opened, ...(await this.recent())]);
+    const wanted = new Map<string, Place>();
+    for (const at of await this.places([...shootIds])) {
+      if (wanted.size >= MOST_FOLDERS) break;
+      const volume = await this.volumes.get(at.volumeId);
+      if (!(await this.volumes.isOnline(volume))) continue;
+      wanted.set(await this.volumes.resolve(volume, at.place), at);
+    }
+    for (const [folder, stop] of this.watched) {
+      if (wanted.has(folder)) continue;
+      stop();
+      this.watched.delete(folder);
+    }
+    for (const [folder, at] of wanted) {
+      if (this.watched.has(folder) || this.stopping) continue;
+      const stop = this.disk.watch(folder, (name) => this.noticed(folder, at, name));
+      // A place that cannot be watched (a share, too many of them) is left to opening and to the slow round.
+      if (stop) this.watched.set(folder, stop);
+    }
+  }
+
+  /** A name in a watched folder; null: the system does not say which. */
+  private noticed(folder: string, at: Place, name: string | null): void {
+    if (name !== null && !name.toLowerCase().endsWith('.xmp')) return;
+    const entry = this.changed.get(folder) ?? { at, names: new Set<string>() };
+    entry.names.add(name ?? '');
+    this.changed.set(folder, entry);
+    if (this.changeTimer) return;
+    this.changeTimer = setTimeout(() => {
+      this.changeTimer = null;
+      const found = [...this.changed.values()];
+      this.changed.clear();
+      this.inTurn(async () => {
+        for (const { at: where, names } of found) await this.lookAtNames(where, names);
+      });
+    }, QUIET);
+  }
+
+  private async lookAtNames({ volumeId, shootId, place }: Place, names: ReadonlySet<string>): Promise<void> {
+    if (names.has('')) return this.look(shootId);
+    const volume = await this.volumes.get(volumeId);
+    if (!(await this.volumes.isOnline(volume))) return;
+    const changed: string[] = [];
+    for (const name of names) {
+      const frame = await this.reading.manager.findOneBy(Frame, {
+        ...{ shootId, place, state: 'here' },
+        name: path.posix.parse(name).name,
+      });
+      if (frame && (await this.isChanged(volume, frame))) changed.push(frame.id);
+    }
+    await this.merge(changed);
+  }
+
+  private async recent(): Promise<string[]> {
+    const since = this.clock.now() - RECENT;
+    const rows: { id: string }[] = await this.reading.source.query(
+      `SELECT s.id FROM shoot s WHERE s."mergedInto" IS NULL AND (s."createdAt" >= ?
+         OR EXISTS (SELECT 1 FROM frame f WHERE f."shootId" = s.id AND f."markedAt" >= ?)) ORDER BY s.id DESC`,
+      [since, since],
+    );
+    return rows.map(({ id }) => id);
+  }
+
+  private places(shootIds: readonly string[]): Promise<Place[]> {
+    return this.reading.source.query(
+      `SELECT DISTINCT f."shootId", f.place, c."volumeId" FROM frame f JOIN asset a ON a."frameId" = f.id
+         JOIN copy c ON c."assetId" = a.id
+       WHERE f."shootId" IN (SELECT value FROM json_each(?)) AND f.state = 'here'`,
+      [JSON.stringify(shootIds)],
+    );
+  }
+
+  private watchSoon(): void {
+    if (this.stopping || this.watchTimer) return;
+    this.watchTimer = setTimeout(() => {
+      this.watchTimer = null;
+      this.inTurn(() => this.watchAll());
+    }, QUIET);
+  }
+
+  /** One look after the other: a drive is not asked for two things at once. */
+  private inTurn(work: () => Promise<void>): void {
+    if (this.stopping) return;
+    this.settling = this.settling
+      .then(() => (this.stopping ? undefined : work()))
+      .catch((error: unknown) =>
+        this.log.warn(`sidecars could not be looked at: ${(error as Error).message}`),
+      );
+  }
+}
