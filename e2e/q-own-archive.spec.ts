@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
@@ -8,13 +8,13 @@ import { accessible } from './accessible';
 const root = path.resolve(import.meta.dirname, '..');
 
 /** The server as `npm start` runs it: no simulated devices, a new archive in a home of its own. */
-async function startOwn(home: string): Promise<{ server: ChildProcess; base: string }> {
+async function startOwn(home: string, port = '0'): Promise<{ server: ChildProcess; base: string }> {
   const server = spawn(process.execPath, ['apps/server/dist/main.js'], {
     cwd: root,
     stdio: ['ignore', 'pipe', 'inherit'],
     env: {
       ...process.env,
-      ...{ HOME: home, XDG_DATA_HOME: '', ARKIV_DATA: '', ARKIV_PORT: '0', ARKIV_STAND_INS: '0' },
+      ...{ HOME: home, XDG_DATA_HOME: '', ARKIV_DATA: '', ARKIV_PORT: port, ARKIV_STAND_INS: '0' },
       ARKIV_WEB: path.join(root, 'apps/web/dist'),
     },
   });
@@ -85,6 +85,53 @@ test.describe('an archive of one’s own', () => {
     await page.reload();
     await expect(page.getByText('Each new sidecar says: creator “Ines Ockham”')).toBeVisible();
     await accessible(page);
+  });
+
+  test('says on every screen at once that its server is away, keeps what is marked, and sends it then', async ({
+    page,
+  }) => {
+    const ask = async (method: string, where: string, data?: object) => {
+      const answer = await page.request.fetch(`${own.base}/api${where}`, {
+        ...{ method, data, headers: { 'x-arkiv': '1' } },
+      });
+      expect(answer.ok(), `${method} ${where}`).toBe(true);
+      return (await answer.text()) === '' ? null : answer.json();
+    };
+    const card = path.join(home, 'card/DCIM/100OCKHM');
+    mkdirSync(card, { recursive: true });
+    for (const n of [1, 2])
+      copyFileSync(path.join(root, `tools/demo/plates/bowl-${n}.jpg`), path.join(card, `OCK_000${n}.JPG`));
+    await ask('PATCH', '/settings', { welcomed: true });
+    const place = { root: path.join(home, 'Pictures'), name: 'Pictures', role: 'working', create: true };
+    const volume = await ask('POST', '/volumes', place);
+    const reader = await ask('POST', '/readers', { root: path.join(home, 'card'), name: 'A folder' });
+    const { fingerprint } = await ask('GET', `/readers/${reader.id}/card`);
+    const { pattern, folders } = await ask('GET', '/settings');
+    const { shootId } = await ask('POST', '/intakes', {
+      ...{ readerId: reader.id, fingerprint, title: 'Bowls', date: '2031-04-18', client: '', place: '' },
+      ...{ pattern, folders, seqStart: 1, zoneMinutes: 0, targets: [volume.id] },
+    });
+    await page.goto(`${own.base}/shoots/${shootId}/cull`);
+    await expect(page.getByText('1 of 2')).toBeVisible();
+    const { port } = new URL(own.base);
+    own.server.kill();
+    await new Promise((resolve) => own.server.once('exit', resolve));
+    const away = page.getByText(/The server is away since/);
+    await expect(away).toBeVisible();
+    await page.keyboard.press('d');
+    await expect(page.getByTestId('marks')).toHaveText('reject');
+    await expect(page.getByText('1 mark waits in this browser and goes when it is back.')).toBeVisible();
+    for (const name of ['Studio', 'Shoots', 'Desk']) {
+      await page.getByRole('link', { name: new RegExp(`^${name}`) }).click();
+      await expect(away).toBeVisible();
+    }
+    await accessible(page);
+    own = await startOwn(home, port);
+    await expect(away).toBeHidden({ timeout: 30_000 });
+    await expect(page.getByText(/marks? waits?/)).toBeHidden();
+    await expect
+      .poll(async () => (await ask('GET', `/shoots/${shootId}/frames`)).columns.verdict)
+      .toContain('reject');
   });
 });
 

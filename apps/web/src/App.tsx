@@ -5,6 +5,7 @@ import { useLiveData, useSettings } from './data/live';
 import { session } from './data/session';
 import { markQueue } from './data/shootStore';
 import { JobLine } from './parts/JobLine';
+import { ServerAway } from './parts/ServerAway';
 import { ArrivalScreen } from './screens/arrival/ArrivalScreen';
 import { CullScreen } from './screens/cull/CullScreen';
 import { DeliverScreen } from './screens/deliver/DeliverScreen';
@@ -38,8 +39,9 @@ function SignedIn() {
     if (archive) markQueue.belongsTo(archive);
   }, [archive]);
   return (
-    <Box sx={{ display: 'grid', gridTemplateRows: '48px minmax(0, 1fr)', height: '100vh' }}>
+    <Box sx={{ display: 'grid', gridTemplateRows: '48px auto minmax(0, 1fr)', height: '100vh' }}>
       <JobLine />
+      <ServerAway />
       <Suspense fallback={<Box component="main" />}>
         <Routes>
           <Route path="/" element={<DeskScreen />} />

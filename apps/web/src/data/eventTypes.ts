@@ -13,7 +13,12 @@ export const EVENT_TYPES = [
 export type EventType = (typeof EVENT_TYPES)[number];
 
 export interface StreamMessage {
-  /** `hello`: the stream is open; its data is the id of the event that it carries on behind */
-  type: EventType | 'hello';
+  /**
+   * `hello`: the stream is open; its data is the id of the event that it carries on behind. `away`, `back`: the server
+   * cannot be heard any more, and is heard again.
+   */
+  type: EventType | 'hello' | 'away' | 'back';
   data: unknown;
+  /** of a server's event */
+  id?: string;
 }

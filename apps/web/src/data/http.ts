@@ -1,5 +1,6 @@
 import type { ErrorBody } from '@arkiv/core';
 import type { components } from './api';
+import { serverState } from './serverState';
 import { session } from './session';
 import { heard } from './stream';
 
@@ -25,6 +26,7 @@ async function request<T>(method: string, path: string, body?: unknown): Promise
       body: body === undefined ? undefined : JSON.stringify(body),
     });
   } catch {
+    serverState.lost();
     throw new ApiFailure(0, {
       code: 'internal',
       message: 'Arkiv’s server cannot be reached.',
@@ -32,6 +34,7 @@ async function request<T>(method: string, path: string, body?: unknown): Promise
     });
   }
   const text = await response.text();
+  serverState.answered();
   heard(response.headers.get('x-arkiv-event'));
   if (!response.ok) {
     const failure = new ApiFailure(response.status, failureOf(text, response.status));

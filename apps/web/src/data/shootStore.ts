@@ -14,12 +14,12 @@ import {
 import { ulid } from 'ulid';
 import { framesOf, marksOfFrame, type LoadedFrame } from './frames';
 import { get, type Api } from './http';
-import { MarkQueue } from './markQueue';
+import { browserParts, MarkQueue } from './markQueue';
 import { listen } from './stream';
 
 /** This window, in the journal of marks. */
 const WINDOW = ulid();
-export const markQueue = new MarkQueue(window.localStorage);
+export const markQueue = new MarkQueue(browserParts());
 
 export interface ShootState {
   frames: readonly LoadedFrame[];
@@ -175,6 +175,7 @@ export class ShootStore {
     const begun = Date.now();
     try {
       const columns = await get<Api['FrameColumnsDto']>(`/shoots/${this.shootId}/frames`);
+      await markQueue.ready();
       this.set({ frames: framesOf(columns), loaded: true, failure: null, loads: this.state.loads + 1 });
       // What the server has not confirmed yet goes on top of what it sent.
       this.apply([...markQueue.waiting, ...this.meanwhile.splice(0)]);

@@ -1,5 +1,7 @@
-import { EVENT_TYPES, type EventType, type StreamMessage } from './eventTypes';
+import { openStream } from './eventSource';
+import type { EventType, StreamMessage } from './eventTypes';
 import { Missed } from './missed';
+import { serverState } from './serverState';
 
 type Listener = (data: unknown) => void;
 const listeners = new Map<EventType, Set<Listener>>();
@@ -7,6 +9,8 @@ const missed = new Missed();
 let open = false;
 
 function tell({ type, data }: StreamMessage): void {
+  if (type === 'away') return serverState.lost();
+  if (type === 'back') return serverState.answered();
   if (type !== 'hello') return listeners.get(type)?.forEach((listener) => listener(data));
   if (missed.begins(data as string)) tell({ type: 'reset', data: {} });
 }
@@ -27,13 +31,7 @@ function connect(): void {
     worker.port.start();
     return;
   }
-  const source = new EventSource('/api/events');
-  source.addEventListener('hello', (event) => tell({ type: 'hello', data: event.lastEventId }));
-  for (const type of EVENT_TYPES) {
-    source.addEventListener(type, (event) =>
-      tell({ type, data: JSON.parse((event as MessageEvent<string>).data) as unknown }),
-    );
-  }
+  openStream(tell);
 }
 
 /** Hears one kind of server event until the returned function is called. */

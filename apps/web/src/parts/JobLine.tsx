@@ -4,8 +4,8 @@ import { useSyncExternalStore, type ReactNode } from 'react';
 import { NavLink, useMatch } from 'react-router';
 import { count, many } from '../data/format';
 import { useJobs, useReaders, useSettings, useShoot, useShoots } from '../data/live';
-import { markQueue, shootStore } from '../data/shootStore';
-import { GROUND, INK, MARKER, STRIKE_TEXT } from '../theme/theme';
+import { shootStore } from '../data/shootStore';
+import { GROUND, INK, MARKER } from '../theme/theme';
 import { JobsPanel } from './JobsPanel';
 
 function Step({
@@ -121,7 +121,6 @@ export function JobLine() {
         )}
       </Box>
       <Box sx={{ flex: 1 }} />
-      <QueueSign />
       <Box component="nav" aria-label="Settings">
         <Step to="/studio">Studio</Step>
       </Box>
@@ -158,16 +157,5 @@ function ShootSteps({ id }: { id: string }) {
       </Step>
       <Step to={`/shoots/${id}/files`}>Files</Step>
     </>
-  );
-}
-
-/** Says when marks cannot reach the server; silent while all is well. */
-function QueueSign() {
-  const { waiting, trouble } = useSyncExternalStore(markQueue.subscribe, markQueue.snapshot);
-  if (!trouble) return null;
-  return (
-    <Box role="status" sx={{ color: STRIKE_TEXT, mr: 2 }} title={trouble}>
-      {many(waiting, 'mark waits', 'marks wait')} in this browser
-    </Box>
   );
 }
