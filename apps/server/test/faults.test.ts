@@ -1,4 +1,4 @@
-import { symlinkSync, truncateSync, writeFileSync } from 'node:fs';
+import { readFileSync, symlinkSync, truncateSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import {
   cardOf,
@@ -147,16 +147,33 @@ describe('an intake that meets a fault', () => {
   });
 
   it('never overwrites a file that appears at its target', async () => {
+    await strangerAtTarget(() => undefined);
+  });
+
+  it('never overwrites a file that appears at its target where a file system refuses links', async () => {
+    await strangerAtTarget(() => {
+      throw diskError('EPERM');
+    });
+  });
+
+  /** Somebody's file takes the place in the moment between the look and the name. */
+  async function strangerAtTarget(link: () => void): Promise<void> {
+    let target = '';
     disk.onLink = (to) => {
-      if (to.includes('/volumes/working/') && to.endsWith('_0003.jpg')) throw diskError('EEXIST');
+      if (to.includes('/volumes/working/') && to.endsWith('_0003.jpg')) {
+        target = to;
+        writeFileSync(to, 'somebody else’s', { flag: 'wx' });
+      }
+      link();
     };
     const { jobId } = await arkiv.takeIn(TITLE);
     const report = await arkiv.rest(jobId);
     expect(report.failures.map((f) => f.reason)).toEqual([
       expect.stringMatching(/exists already.*Nothing was overwritten/),
     ]);
+    expect(readFileSync(target, 'utf8')).toBe('somebody else’s');
     noParts();
-  });
+  }
 
   it('goes on where a file system refuses links', async () => {
     disk.onLink = () => {
@@ -207,9 +224,9 @@ describe('an intake that meets a fault', () => {
     writeFileSync(path.join(cardOf(data), 'DCIM/100OCKHM/OCK_9977.JPG'), 'no picture at all');
     const { jobId, shootId } = await arkiv.takeIn(TITLE);
     expect((await arkiv.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
-    const { picture, name } = await arkiv.frames(shootId);
-    const at = name.findIndex((n) => n.endsWith('_0010'));
-    expect(await arkiv.ask('GET', `/previews/v2/${picture[at]}/screen`)).toMatchObject({
+    const { picture, original } = (await arkiv.frames(shootId)) as unknown as Record<string, string[]>;
+    const at = original!.indexOf('OCK_9977');
+    expect(await arkiv.ask('GET', `/previews/v2/${picture![at]}/screen`)).toMatchObject({
       status: 422,
       body: { code: 'picture.undecodable' },
     });

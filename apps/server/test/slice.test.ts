@@ -178,6 +178,10 @@ describe('from card to client', () => {
     const { id, name } = await arkiv.frames(shootId);
     const sidecar = path.join(volumeOf(data, 'working'), FOLDER, 'originals', `${name[2]}.xmp`);
     execFileSync('exiftool', ['-overwrite_original', '-XMP:Rating=5', '-XMP-dc:Subject=puppet', sidecar]);
+    // Nothing is marked here: the change is seen by itself.
+    for (let i = 0; i < 1200 && (await arkiv.frames(shootId)).stars[2] !== 5; i++)
+      await new Promise((resolve) => setTimeout(resolve, 25));
+    expect((await arkiv.frames(shootId)).stars[2]).toBe(5);
     await arkiv.post('/marks', { operations: [mark(id[2]!, 'verdict', 'undecided', 'keep')] });
     await flush();
     const after = await arkiv.frames(shootId);
