@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { cpSync, existsSync, mkdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
+import { ulid } from 'ulid';
 import {
   cardOf,
   dataWithCard,
@@ -180,6 +181,50 @@ describe('two cards of two bodies in one shoot', () => {
     expect(new Set(names).size).toBe(names.length);
     const there = filesBelow(path.join(volumeOf(data, 'working'), FOLDER, 'originals'));
     expect(there.filter((f) => f.endsWith('.jpg'))).toHaveLength(57 + 44);
+  });
+
+  it('of equal names in folders of their own come together in the selects, each with its own sidecar', async () => {
+    const { folders } = await arkiv.get<{ folders: Record<string, string> }>('/settings');
+    const request = {
+      ...(await arkiv.intakeRequest()),
+      pattern: '{original}',
+      folders: { ...folders, below: '{serial}' },
+    };
+    const { fingerprint } = await arkiv.get<{ fingerprint: string }>('/readers/slot-2/card');
+    // The first body's card again, under another title, so that all its frames lie under their own names.
+    const { jobId, shootId: other } = await arkiv.post<{ jobId: string; shootId: string }>('/intakes', {
+      ...{ ...request, readerId: 'slot-2', fingerprint, title: 'Own names' },
+    });
+    await arkiv.rest(jobId);
+    const merged = await arkiv.post<{ jobId: string }>('/moves', {
+      ...{ kind: 'merge', shootId, into: other, rename: true },
+    });
+    expect((await arkiv.rest(merged.jobId)).failures).toEqual([]);
+    const frames = (await arkiv.get<{ columns: Record<string, string[]> }>(`/shoots/${other}/frames`))
+      .columns;
+    const twice = frames.name!.filter((name, i) => frames.name!.indexOf(name) !== i);
+    expect(twice.length).toBeGreaterThan(0);
+    const operations = frames.id!.map((frameId) => ({
+      ...{
+        id: ulid(),
+        frameId,
+        field: 'verdict',
+        from: 'undecided',
+        to: 'keep',
+        at: Date.now(),
+        group: 'g',
+        window: 'w',
+      },
+    }));
+    await arkiv.post('/marks', { operations });
+    const handed = await arkiv.post<{ jobId: string }>(`/shoots/${other}/handoffs`, {
+      volumeId: await arkiv.volumeId('edit'),
+    });
+    expect((await arkiv.rest(handed.jobId)).failures).toEqual([]);
+    const selects = filesBelow(volumeOf(data, 'edit')).filter((file) => file.includes('/selects/'));
+    const bases = selects.filter((file) => file.endsWith('.xmp')).map((file) => file.toLowerCase());
+    expect(new Set(bases).size).toBe(frames.id!.length);
+    for (const name of twice) expect(selects.some((file) => file.endsWith(`/${name}_2.xmp`))).toBe(true);
   });
 
   it('are not taken for one another when it comes to clearing, though their files have the same names', async () => {

@@ -34,13 +34,13 @@ export class Contents {
     let facts = factsFromTags({});
     try {
       if (kind.role === 'clip')
-        return { facts: factsFromTags(await this.tool.tags(file)), unreadable: false };
+        return { facts: factsFromTags(await this.tool.tags(file, true)), unreadable: false };
       for (const length of [HEAD_BYTES, LONG_HEAD_BYTES]) {
         facts = factsFromTags(await this.parser.tags(await this.disk.readPart(file, 0, length)));
         if (facts.capture) break;
       }
       if (!facts.capture && mayHideTags(kind)) {
-        const told = factsFromTags(await this.tool.tags(file));
+        const told = factsFromTags(await this.tool.tags(file, false));
         if (told.capture || told.model) facts = told;
       }
       return { facts, unreadable: false };

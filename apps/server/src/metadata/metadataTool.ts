@@ -25,13 +25,13 @@ export class MetadataTool implements OnApplicationShutdown {
   private readonly log = new Logger('Metadata');
   private tool: Promise<ExifTool | null> | null = null;
 
-  /** Tags of a picture or clip; none where the tool cannot read it. */
-  async tags(file: DiskPath): Promise<RawTags> {
+  /** Tags of a picture or clip; none where the tool cannot read it. Some raws lie in a clip's container. */
+  async tags(file: DiskPath, isClip: boolean): Promise<RawTags> {
     const told = await this.told(
       file,
       TAGS.map((tag) => `-${tag}`),
     );
-    return told ? tagsOf(told) : {};
+    return told ? tagsOf(told, isClip) : {};
   }
 
   /** The largest or smallest picture that a maker's own place holds, or null. */
@@ -102,15 +102,13 @@ function textOf(file: DiskPath): string | null {
   return Buffer.from(text, 'utf8').equals(file) ? text : null;
 }
 
-function tagsOf(told: Told): RawTags {
+function tagsOf(told: Told, isClip: boolean): RawTags {
   const text = (tag: string) => (told[tag] === undefined ? undefined : String(told[tag]));
   const number = (tag: string) => (typeof told[tag] === 'number' ? told[tag] : undefined);
   const ratio = (tag: string): [number, number] | undefined => {
     const value = number(tag);
     return value === undefined ? undefined : [value, 1];
   };
-  const seconds = number('Duration');
-  const isClip = seconds !== undefined || told.CreationDate !== undefined;
   const time = isClip
     ? clipTime({
         creationDate: text('CreationDate'),
@@ -139,6 +137,6 @@ function tagsOf(told: Told): RawTags {
     artist: text('Artist'),
     copyright: text('Copyright'),
     imageDescription: text('ImageDescription'),
-    duration: seconds,
+    duration: isClip ? number('Duration') : undefined,
   };
 }

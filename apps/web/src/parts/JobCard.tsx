@@ -1,4 +1,5 @@
 import { Box, Button, LinearProgress } from '@mui/material';
+import { shownName } from '@arkiv/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import useSWR from 'swr';
@@ -44,7 +45,9 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
         />
       )}
       {open && job.behind && <Box sx={{ mt: 0.75, color: NOTE }}>Makes way for {job.behind}.</Box>}
-      {job.reason && <Box sx={{ mt: 0.75, color: stopped ? INK.full : STRIKE_TEXT }}>{job.reason}</Box>}
+      {job.reason && (
+        <Box sx={{ mt: 0.75, color: stopped ? INK.full : STRIKE_TEXT }}>{shownName(job.reason)}</Box>
+      )}
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, mt: 0.5, ml: -1 }}>
         {open && !stopped && <Act onClick={() => act('pause')}>Pause</Act>}
         {open && stopped && <Act onClick={() => act('resume')}>Carry on</Act>}
@@ -129,8 +132,8 @@ function Failures({ job }: { job: Api['JobDto'] }) {
     >
       {data?.failures.slice(0, SHOWN).map(({ file, reason }) => (
         <Box component="li" key={file} sx={{ px: 1.25, py: 0.75, borderBottom: `1px solid ${GROUND.base}` }}>
-          <Box sx={{ ...CAPTION, color: INK.full }}>{file}</Box>
-          <Box sx={{ color: INK.soft }}>{reason}</Box>
+          <Box sx={{ ...CAPTION, color: INK.full }}>{shownName(file)}</Box>
+          <Box sx={{ color: INK.soft }}>{shownName(reason)}</Box>
         </Box>
       ))}
       {data && data.failures.length > SHOWN && (

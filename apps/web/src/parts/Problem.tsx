@@ -1,4 +1,5 @@
 import { Box, Typography } from '@mui/material';
+import { shownName } from '@arkiv/core';
 import { ApiFailure } from '../data/http';
 import { STRIKE, STRIKE_TEXT } from '../theme/theme';
 
@@ -14,9 +15,9 @@ export function Problem({ error }: { error: unknown }) {
       />
       <Typography>
         <Box component="span" sx={{ color: STRIKE_TEXT }}>
-          {message}
+          {shownName(message)}
         </Box>{' '}
-        {next}
+        {shownName(next)}
       </Typography>
     </Box>
   );

@@ -1,4 +1,5 @@
 import { Box, Button, LinearProgress, Typography } from '@mui/material';
+import { shownName } from '@arkiv/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import useSWR from 'swr';
@@ -225,7 +226,7 @@ function AfterCopying({ report }: { report: Api['IntakeReportDto'] }) {
             </Box>
             {clearance.reasons.slice(0, 5).map((reason) => (
               <Box key={reason} sx={{ color: INK.soft }}>
-                {reason}
+                {shownName(reason)}
               </Box>
             ))}
           </Box>
@@ -282,12 +283,14 @@ function Fates({ report, done }: { report: Api['IntakeReportDto']; done: boolean
             }}
           >
             <Box sx={{ color: file.reason ? STRIKE_TEXT : INK.full }}>{FATE_WORDS[file.fate]}</Box>
-            <Box sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{file.from}</Box>
+            <Box sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{shownName(file.from)}</Box>
             <Box sx={{ color: INK.soft, overflow: 'hidden', textOverflow: 'ellipsis' }}>
-              {file.reason ??
-                (file.fate === 'already-here'
-                  ? `is ${file.to}`
-                  : `→ ${file.to.slice(file.to.lastIndexOf('/') + 1)}`)}
+              {shownName(
+                file.reason ??
+                  (file.fate === 'already-here'
+                    ? `is ${file.to}`
+                    : `→ ${file.to.slice(file.to.lastIndexOf('/') + 1)}`),
+              )}
             </Box>
             <Box sx={{ color: INK.faint, textAlign: 'right' }} title={file.sha256 ?? undefined}>
               {file.sha256?.slice(0, 8)}
