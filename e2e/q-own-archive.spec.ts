@@ -1,5 +1,13 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import {
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
@@ -8,7 +16,11 @@ import { accessible } from './accessible';
 const root = path.resolve(import.meta.dirname, '..');
 
 /** The server as `npm start` runs it: no simulated devices, a new archive in a home of its own. */
-async function startOwn(home: string, port = '0'): Promise<{ server: ChildProcess; base: string }> {
+async function startOwn(
+  home: string,
+  port = '0',
+  env: Record<string, string> = {},
+): Promise<{ server: ChildProcess; base: string }> {
   const server = spawn(process.execPath, ['apps/server/dist/main.js'], {
     cwd: root,
     stdio: ['ignore', 'pipe', 'inherit'],
@@ -16,11 +28,12 @@ async function startOwn(home: string, port = '0'): Promise<{ server: ChildProces
       ...process.env,
       ...{ HOME: home, XDG_DATA_HOME: '', ARKIV_DATA: '', ARKIV_PORT: port, ARKIV_STAND_INS: '0' },
       ARKIV_WEB: path.join(root, 'apps/web/dist'),
+      ...env,
     },
   });
   const base = await new Promise<string>((resolve, reject) => {
     server.stdout.on('data', (text) => {
-      const found = /http:\/\/[\d.:]+/.exec(String(text));
+      const found = /https?:\/\/[\d.:]+/.exec(String(text));
       if (found) resolve(found[0]);
     });
     server.on('exit', (code) => reject(new Error(`the server ended with ${code}`)));
@@ -133,6 +146,39 @@ test.describe('an archive of one’s own', () => {
       .poll(async () => (await ask('GET', `/shoots/${shootId}/frames`)).columns.verdict)
       .toContain('reject');
   });
+});
+
+test('an archive that other machines can reach asks for the studio password, once', async ({ browser }) => {
+  const home = mkdtempSync(path.join(os.tmpdir(), 'arkiv-home-'));
+  const passwordFile = path.join(home, 'password');
+  writeFileSync(passwordFile, 'five quiet lanterns\n');
+  const own = await startOwn(home, '0', { ARKIV_HOST: '0.0.0.0', ARKIV_PASSWORD_FILE: passwordFile });
+  // The server made its certificate itself, as for an owner who names none.
+  const context = await browser.newContext({ ignoreHTTPSErrors: true });
+  try {
+    const page = await context.newPage();
+    const base = `https://127.0.0.1:${new URL(own.base).port}`;
+    await page.goto(`${base}/studio`);
+    await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
+    await accessible(page);
+    // The field has the focus.
+    await page.keyboard.type('no lantern at all');
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('This is not the studio password.')).toBeVisible();
+    await page.keyboard.type('five quiet lanterns');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('heading', { name: 'Studio', level: 1 })).toBeVisible();
+    await expect(page.getByText('Other machines can, by HTTPS and with the studio password.')).toBeVisible();
+    await page.reload();
+    await expect(page.getByRole('heading', { name: 'Studio', level: 1 })).toBeVisible();
+    await page.getByRole('button', { name: 'Sign out' }).click();
+    await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
+  } finally {
+    await context.close();
+    own.server.kill();
+    await new Promise((resolve) => own.server.once('exit', resolve));
+    rmSync(home, { recursive: true, force: true });
+  }
 });
 
 async function kept(page: Page, label: string, text: string): Promise<void> {
