@@ -10,7 +10,6 @@ import { FramesService, queryFrame } from '../src/frames/frames.service';
 import { Shoot } from '../src/shoots/shoot.entity';
 import { Clock } from '../src/system/clock';
 import { Setting } from '../src/system/setting.entity';
-import type { EventsService } from '../src/events/events.service';
 import type { VolumesService } from '../src/volumes/volumes.service';
 import { removeFolder, temporaryFolder } from './testArkiv';
 
@@ -167,7 +166,7 @@ describe('the archive’s database', () => {
       },
     ];
     const all = await reading.manager.find(Frame);
-    const frames = new FramesService(reading, {} as UnitOfWork, {} as VolumesService, {} as EventsService);
+    const frames = new FramesService(reading, {} as VolumesService);
     for (const filter of filters) {
       const wanted = all.filter((f) => matches(filter, queryFrame(f) as QueryFrame)).map((f) => f.id);
       const { where, parameters } = toSql(filter);

@@ -8,9 +8,7 @@ import {
   type Filter,
   type QueryFrame,
 } from '@arkiv/core';
-import { Reading, UnitOfWork } from '../db/unitOfWork';
-import { EventsService } from '../events/events.service';
-import { Shoot } from '../shoots/shoot.entity';
+import { Reading } from '../db/unitOfWork';
 import { VolumesService } from '../volumes/volumes.service';
 import { Volume } from '../volumes/volume.entity';
 import { Asset } from './asset.entity';
@@ -67,9 +65,7 @@ const ORIGINALS = `('original', 'clip', 'note', 'sidecar')`;
 export class FramesService {
   constructor(
     private readonly reading: Reading,
-    private readonly work: UnitOfWork,
     private readonly volumes: VolumesService,
-    private readonly events: EventsService,
   ) {}
 
   /** A shoot's frames as columns, in order of time; much smaller on the wire than a list of objects. */
@@ -111,20 +107,6 @@ export class FramesService {
       `SELECT * FROM asset WHERE "frameId" IN (SELECT value FROM json_each(?)) AND role IN ${ORIGINALS} ORDER BY path`,
       [JSON.stringify(frameIds)],
     );
-  }
-
-  /** Says at a frame what was seen when its picture was decoded; nothing is written where that is known. */
-  async setSign({ frameId }: Asset, sign: string | null): Promise<void> {
-    if (frameId === null) return;
-    const known = await this.reading.manager.findOneBy(Frame, { id: frameId });
-    if (!known || known.sign === sign) return;
-    const { shootId } = known;
-    const revision = await this.work.write(async (manager) => {
-      await manager.update(Frame, { id: frameId }, { sign });
-      await manager.increment(Shoot, { id: shootId }, 'revision', 1);
-      return (await manager.findOneByOrFail(Shoot, { id: shootId })).revision;
-    });
-    this.events.publish('frames', { shootId, revision });
   }
 
   async copiesOf(assetId: string): Promise<PlacedCopy[]> {

@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
 import { ArkivError, formatWords, INCOMPLETE, NOT_DECODED, pictureOf, type PreviewSize } from '@arkiv/core';
-import { Reading } from '../db/unitOfWork';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { EventsService } from '../events/events.service';
 import { Asset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
@@ -10,6 +10,7 @@ import { Contents } from '../metadata/contents.service';
 import { PictureMaker, SCREEN_SIDE, THUMB_SIDE } from '../pictures/pictureMaker';
 import type { PictureSource } from '../pictures/picture.worker';
 import { Posters } from '../pictures/posters';
+import { ShootsService } from '../shoots/shoots.service';
 import { PreviewStore } from './previewStore';
 
 export const PREVIEW_TYPE = { thumb: 'image/webp', screen: 'image/jpeg', embedded: 'image/jpeg' } as const;
@@ -34,17 +35,19 @@ export class PreviewsService implements BeforeApplicationShutdown {
   constructor(
     private readonly store: PreviewStore,
     private readonly reading: Reading,
+    private readonly work: UnitOfWork,
     private readonly frames: FramesService,
+    private readonly shoots: ShootsService,
     private readonly contents: Contents,
     private readonly maker: PictureMaker,
     private readonly posters: Posters,
-    events: EventsService,
+    private readonly events: EventsService,
   ) {
     events.stream.subscribe(({ type, data }) => {
       const job = data as { id: string; kind: string; state: string };
       if (type !== 'job' || job.kind !== 'intake') return;
       if (job.state === 'running') this.copying.add(job.id);
-      else if (this.copying.delete(job.id)) void this.work();
+      else if (this.copying.delete(job.id)) void this.carryOn();
     });
   }
 
@@ -72,14 +75,14 @@ export class PreviewsService implements BeforeApplicationShutdown {
    */
   later(sha256: string): void {
     this.waiting.push(sha256);
-    void this.work();
+    void this.carryOn();
   }
 
   beforeApplicationShutdown(): void {
     this.waiting.length = 0;
   }
 
-  private async work(): Promise<void> {
+  private async carryOn(): Promise<void> {
     // One of the two processes stays free for what is on screen.
     if (this.busy >= 1 || this.copying.size > 0) return;
     const next = this.waiting.shift();
@@ -92,7 +95,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
     } finally {
       this.busy -= 1;
     }
-    void this.work();
+    void this.carryOn();
   }
 
   private async once(sha256: string, size: PreviewSize): Promise<void> {
@@ -137,13 +140,25 @@ export class PreviewsService implements BeforeApplicationShutdown {
     const found = await this.locate(sha256);
     const { source, whole } = await this.inside(found);
     if (!source) {
-      if (!whole) await this.frames.setSign(found.asset, INCOMPLETE);
+      if (!whole) await this.sign(found.asset, INCOMPLETE);
       throw noPicture(found);
     }
     const made = await this.maker.previews(found.name, source, THUMB_SIDE, SCREEN_SIDE);
-    await this.frames.setSign(found.asset, made.incomplete || !whole ? INCOMPLETE : null);
+    await this.sign(found.asset, made.incomplete || !whole ? INCOMPLETE : null);
     await this.store.keep(sha256, 'thumb', made.thumb);
     await this.store.keep(sha256, 'screen', made.screen);
+  }
+
+  /** Says at a frame what was seen when its picture was decoded; nothing is written where that is known. */
+  private async sign({ frameId }: Asset, sign: string | null): Promise<void> {
+    const frame = frameId === null ? null : await this.reading.manager.findOneBy(Frame, { id: frameId });
+    if (!frame || frame.sign === sign) return;
+    const { id, shootId } = frame;
+    const revision = await this.work.write(async (manager) => {
+      await manager.update(Frame, { id }, { sign });
+      return this.shoots.touch(manager, shootId);
+    });
+    this.events.publish('frames', { shootId, revision });
   }
 
   private async makeEmbedded(sha256: string): Promise<void> {
