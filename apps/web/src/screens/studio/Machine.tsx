@@ -52,8 +52,8 @@ function Reach({ machine, onChange }: { machine: Api['MachineDto']; onChange: ()
         {machine.network
           ? 'Other machines can, by HTTPS and with the studio password.'
           : machine.hasPassword
-            ? 'Only this machine can. A studio password is set: started with ARKIV_HOST, Arkiv answers others too, by HTTPS.'
-            : 'Only this machine can. To open it to others, set a studio password here and start Arkiv with ARKIV_HOST.'}
+            ? 'Only this machine can. A studio password is set: started with ARKIV_HOST=0.0.0.0, Arkiv answers others too, by HTTPS.'
+            : 'Only this machine can. To open it to others, set a studio password here and start Arkiv with ARKIV_HOST=0.0.0.0.'}
       </Box>
       {machine.fingerprint && (
         <Box sx={{ ...CAPTION, color: INK.soft, overflowWrap: 'anywhere', mt: 0.5 }}>
@@ -63,6 +63,7 @@ function Reach({ machine, onChange }: { machine: Api['MachineDto']; onChange: ()
       {asked ? (
         <PasswordForm
           machine={machine}
+          onLeave={() => setAsked(false)}
           onDone={() => {
             setAsked(false);
             onChange();
@@ -84,7 +85,15 @@ function Reach({ machine, onChange }: { machine: Api['MachineDto']; onChange: ()
   );
 }
 
-function PasswordForm({ machine, onDone }: { machine: Api['MachineDto']; onDone: () => void }) {
+function PasswordForm({
+  machine,
+  onLeave,
+  onDone,
+}: {
+  machine: Api['MachineDto'];
+  onLeave: () => void;
+  onDone: () => void;
+}) {
   const [current, setCurrent] = useState('');
   const [password, setPassword] = useState('');
   const [again, setAgain] = useState('');
@@ -122,6 +131,9 @@ function PasswordForm({ machine, onDone }: { machine: Api['MachineDto']; onDone:
       <Box>
         <Button type="submit" variant="contained" disabled={password === '' || again !== password}>
           Set the studio password
+        </Button>
+        <Button color="inherit" sx={{ ml: 2 }} onClick={onLeave}>
+          Leave it as it is
         </Button>
       </Box>
     </Box>
