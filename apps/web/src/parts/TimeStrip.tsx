@@ -94,6 +94,8 @@ export function TimeStrip({ frames, ticks, current, cuts = [], label = 'Time of 
       aria-valuenow={at + 1}
       aria-valuetext={here ? `frame ${at + 1} of ${frames.length}, ${here.clock}` : 'no frame'}
       tabIndex={0}
+      // A click goes to a frame and leaves the focus where it was.
+      onMouseDown={(e) => e.preventDefault()}
       onPointerDown={(e) => go(e.clientX)}
       onPointerMove={(e) => e.buttons === 1 && go(e.clientX)}
       sx={{

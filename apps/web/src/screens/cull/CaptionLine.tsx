@@ -82,6 +82,10 @@ export function CaptionLine(props: Props) {
           step={10}
           value={cell}
           onChange={(_, value) => onCell(value as number)}
+          // A hand that has drawn it goes back to the keys.
+          onPointerUp={() =>
+            requestAnimationFrame(() => (document.activeElement as HTMLElement | null)?.blur())
+          }
           sx={{ width: 110, mx: 1, flex: 'none', color: INK.soft }}
         />
       )}

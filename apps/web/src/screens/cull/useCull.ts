@@ -7,6 +7,7 @@ import { shootStore } from '../../data/shootStore';
 import { listen } from '../../data/stream';
 import { many } from '../../data/format';
 import { CULL_KEYS, type CullCommand } from '../../keys/cullKeys';
+import { belongsToControl, cameByKeys, isTyped } from '../../keys/ownKeys';
 import {
   nearest,
   reduceCull,
@@ -23,13 +24,6 @@ const PREFIX = 'l';
 /** Milliseconds in which the digit after L must come: long enough to look at the five letters. */
 const PREFIX_MILLIS = 3000;
 const BOUND_KEYS = [PREFIX, ...CULL_KEYS.map((k) => k.hotkey).filter((k) => !k.includes('>'))];
-
-/** Moving and choosing keys go to the control that has the focus; marks and looks go to the picture. */
-function belongsToControl(target: Element, name: string): boolean {
-  if (target.closest('[role=dialog]')) return name !== 'escape' && name !== 'shift+slash';
-  const moving = /^((ctrl|shift)\+)?(arrow|enter|home|end|space)/.test(name);
-  return moving && target.closest('aside, a, button, [role=radiogroup]') !== null;
-}
 
 const placeKey = (shootId: string) => `arkiv.cull.${shootId}`;
 
@@ -203,7 +197,10 @@ export function useCull(shootId: string) {
       ].join('+');
       const prefixed = event.timeStamp < prefixUntil.current && /^\d$/.test(name);
       prefixUntil.current = 0;
-      if (belongsToControl(event.target as Element, name)) return;
+      const target = event.target as HTMLElement;
+      // Escape leaves a field; the keys are the screen's again.
+      if (name === 'escape' && isTyped(target)) return target.blur();
+      if (belongsToControl(target, name, cameByKeys(target))) return;
       event.preventDefault();
       if (name === PREFIX) {
         prefixUntil.current = event.timeStamp + PREFIX_MILLIS;
@@ -216,7 +213,7 @@ export function useCull(shootId: string) {
       const entry = CULL_KEYS.find((k) => k.hotkey === wanted);
       if (entry) latest.current(entry.command);
     },
-    { preventDefault: false },
+    { preventDefault: false, enableOnFormTags: true },
   );
 
   const hides = describe(filter);
