@@ -210,7 +210,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
     const sidecars = frames.map((frame) => {
       const data: HandoffItem = {
         from: sidecarOf(frame.place, frame.name),
-        to: selects(frame.folder, `${names.get(frame.id)!}.xmp`),
+        to: sidecarOf(`${frame.folder}/${shoot.plan.selects}`, names.get(frame.id)!),
         role: 'sidecar',
         assetId: null,
         sha256: null,

@@ -1,12 +1,13 @@
 import path from 'node:path';
 import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
-import { ArkivError, formatWords, INCOMPLETE, NOT_DECODED, pictureOf, type PreviewSize } from '@arkiv/core';
+import { ArkivError, INCOMPLETE, isDecoded, pictureOf, type PreviewSize } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { EventsService } from '../events/events.service';
 import { Asset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
 import { Contents } from '../metadata/contents.service';
+import { noPicture } from '../pictures/noPicture';
 import { PictureMaker, SCREEN_SIDE, THUMB_SIDE } from '../pictures/pictureMaker';
 import type { PictureSource } from '../pictures/picture.worker';
 import { Posters } from '../pictures/posters';
@@ -141,7 +142,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
     const { source, whole } = await this.inside(found);
     if (!source) {
       if (!whole) await this.sign(found.asset, INCOMPLETE);
-      throw noPicture(found);
+      throw noPicture(found.name, found.asset);
     }
     const made = await this.maker.previews(found.name, source, THUMB_SIDE, SCREEN_SIDE);
     await this.sign(found.asset, made.incomplete || !whole ? INCOMPLETE : null);
@@ -165,7 +166,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
     const found = await this.locate(sha256);
     const { asset, name, file, orientation } = found;
     const { bytes } = await this.contents.embedded(file, asset, 'largest');
-    if (!bytes) throw noPicture(found);
+    if (!bytes) throw noPicture(found.name, found.asset);
     const upright =
       orientation === 1 ? bytes : await this.maker.embedded(name, { input: bytes, orientation });
     await this.store.keep(sha256, 'embedded', upright);
@@ -175,7 +176,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
   async source(sha256: string): Promise<{ name: string; source: PictureSource }> {
     const found = await this.locate(sha256);
     const { source } = await this.inside(found);
-    if (!source) throw noPicture(found);
+    if (!source) throw noPicture(found.name, found.asset);
     return { name: found.name, source };
   }
 
@@ -186,8 +187,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
       const poster = await this.posters.of(file);
       return { source: poster && { input: poster, orientation: 1 }, whole: true };
     }
-    if (!asset.raw && !NOT_DECODED.includes(asset.format))
-      return { source: { input: file, orientation: null }, whole: true };
+    if (isDecoded(asset)) return { source: { input: file, orientation: null }, whole: true };
     const { bytes, whole } = await this.contents.embedded(file, asset, 'largest');
     return { source: bytes && { input: bytes, orientation }, whole };
   }
@@ -200,10 +200,4 @@ export class PreviewsService implements BeforeApplicationShutdown {
     const { file } = await this.frames.locate(asset.id);
     return { asset, name: path.posix.basename(asset.path), file, orientation: frame?.orientation ?? 1 };
   }
-}
-
-function noPicture({ asset, name: file }: Located): ArkivError {
-  return asset.role === 'clip'
-    ? new ArkivError('picture.clip', { file })
-    : new ArkivError('picture.none', { file, format: formatWords(asset.format) });
 }

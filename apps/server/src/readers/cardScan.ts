@@ -5,6 +5,7 @@ import {
   encodeRawName,
   factsFromTags,
   groupCardFiles,
+  isShot,
   pictureOf,
   splitByCaptureTime,
   type CardFile,
@@ -106,9 +107,7 @@ export async function scanCard(
 ): Promise<CardScan> {
   const listing = groupCardFiles(files);
   const facts = new Map<string, FrameFacts>();
-  const pictures = listing.frames.flatMap((f) =>
-    f.files.filter((x) => x.role === 'original' || x.role === 'clip'),
-  );
+  const pictures = listing.frames.flatMap((f) => f.files.filter(isShot));
   let next = 0;
   let unreadable = false;
   const lane = async (): Promise<void> => {

@@ -1,20 +1,15 @@
 import path from 'node:path';
 import { createHash } from 'node:crypto';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
-import {
-  ArkivError,
-  formatWords,
-  NOT_DECODED,
-  statedDisks,
-  type CardFrameFile,
-  type Disks,
-} from '@arkiv/core';
+import { ArkivError, isDecoded, statedDisks, type CardFrameFile, type Disks } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode, type DiskPath } from '../disk/disk';
 import type { Mount } from '../disk/mounts/mounts';
 import { EventsService } from '../events/events.service';
 import { Contents } from '../metadata/contents.service';
+import { isJpeg } from '../metadata/metadataTool';
 import { MountsService } from '../mounts/mounts.service';
+import { noPicture } from '../pictures/noPicture';
 import { PictureMaker, SCREEN_SIDE, THUMB_SIDE } from '../pictures/pictureMaker';
 import { Posters } from '../pictures/posters';
 import { Ids } from '../system/ids';
@@ -203,7 +198,7 @@ export class ReadersService implements OnModuleInit {
         const place = cardPath(root, file);
         const { bytes } = await this.contents.embedded(place, known, which);
         if (bytes) return this.upright(bytes, place, known);
-        if (known.role === 'original' && (await this.disk.readPart(place, 0, 2)).equals(JPEG_BEGINS))
+        if (known.role === 'original' && isJpeg(await this.disk.readPart(place, 0, 2)))
           return this.disk.readAll(place, MAX_WHOLE);
         return this.made(place, known, which);
       }),
@@ -222,18 +217,13 @@ export class ReadersService implements OnModuleInit {
     known: CardFrameFile,
     which: 'largest' | 'smallest',
   ): Promise<Uint8Array> {
-    const { path: file, format, role, raw } = known;
-    const none =
-      role === 'clip'
-        ? new ArkivError('picture.clip', { file })
-        : new ArkivError('picture.none', { file, format: formatWords(format) });
+    const { path: file, role } = known;
     const name = String(place);
     const isText = Buffer.from(name).equals(Buffer.from(place));
     let input: string | Uint8Array | null = null;
     if (role === 'clip') input = isText ? await this.posters.of(name) : null;
-    else if (!raw && !NOT_DECODED.includes(format))
-      input = isText ? name : await this.disk.readAll(place, MAX_WHOLE);
-    if (input === null) throw none;
+    else if (isDecoded(known)) input = isText ? name : await this.disk.readAll(place, MAX_WHOLE);
+    if (input === null) throw noPicture(file, known);
     const side = which === 'smallest' ? THUMB_SIDE : SCREEN_SIDE;
     return this.maker.fitted(file, { input, orientation: null }, side);
   }
@@ -310,7 +300,6 @@ function keep<T>(cards: Map<string, T>, fingerprint: string, known: T): void {
 
 /** Sent whole only when there is no smaller picture inside; the largest camera JPEGs are under 100 MB. */
 const MAX_WHOLE = 100 * 1024 * 1024;
-const JPEG_BEGINS = Buffer.from([0xff, 0xd8]);
 
 function fileOf(scan: CardScan, file: string): CardFrameFile | undefined {
   for (const frame of scan.frames) {

@@ -1,5 +1,5 @@
 import { collisionKey } from '../naming/legalName';
-import { kindOfExtension, SYSTEM_NAMES, UNKNOWN_KIND, type FileKind } from './fileKinds';
+import { isShot, kindOfExtension, SYSTEM_NAMES, UNKNOWN_KIND, type FileKind } from './fileKinds';
 import type { AssetRole, CardFile, CardFrame, CardFrameFile, CardListing } from './types';
 
 export interface DcfDirectory {
@@ -102,7 +102,7 @@ export function groupCardFiles(files: readonly CardFile[]): CardListing {
     let made = 0;
     for (const part of separate(named)) {
       const own = part.map(({ file }) => file);
-      if (own.some(({ role }) => role === 'original' || role === 'clip')) {
+      if (own.some(isShot)) {
         made += 1;
         frames.push({
           key: made === 1 ? key : `${key}~${made}`,
@@ -167,7 +167,7 @@ export function splitByCaptureTime(
   frame: CardFrame,
   localSecondsOf: (path: string) => number | null,
 ): CardFrame[] {
-  const pictures = frame.files.filter((f) => f.role === 'original' || f.role === 'clip');
+  const pictures = frame.files.filter(isShot);
   const clusters: { at: number | null; files: CardFrameFile[] }[] = [];
   for (const file of pictures) {
     const at = localSecondsOf(file.path);

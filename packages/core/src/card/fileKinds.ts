@@ -71,7 +71,14 @@ export function kindOfExtension(extension: string): FileKind | null {
 export const SYSTEM_NAMES: ReadonlySet<string> = new Set(['.ds_store', 'thumbs.db', 'desktop.ini']);
 
 /** Pictures of which nothing but an embedded picture can be shown, if there is one. */
-export const NOT_DECODED: readonly string[] = ['jxl', 'jp2', 'bmp'];
+const NOT_DECODED: readonly string[] = ['jxl', 'jp2', 'bmp'];
+
+/** Whether a file makes a frame: a camera's picture or a clip. */
+export const isShot = ({ role }: Pick<FileKind, 'role'>): boolean => role === 'original' || role === 'clip';
+
+/** Whether the picture itself can be decoded; of others there is an embedded picture, a poster, or nothing. */
+export const isDecoded = ({ role, raw, format }: FileKind): boolean =>
+  role === 'original' && !raw && !NOT_DECODED.includes(format);
 
 const NAMES: Readonly<Record<string, string>> = { jxl: 'JPEG XL', jp2: 'JPEG 2000', webp: 'WebP' };
 
@@ -110,12 +117,13 @@ export function frameKind(files: readonly FileKind[]): FrameKind {
 function rank(file: FileKind): number {
   if (file.role === 'clip') return 4;
   if (file.raw) return 2;
-  return NOT_DECODED.includes(file.format) ? 3 : file.format === 'jpeg' ? 0 : 1;
+  if (!isDecoded(file)) return 3;
+  return file.format === 'jpeg' ? 0 : 1;
 }
 
 /** The file that a frame shows itself by, or null: a JPEG first, a clip last. */
 export function pictureOf<T extends FileKind>(files: readonly T[]): T | null {
-  const able = files.filter((f) => f.role === 'original' || f.role === 'clip');
+  const able = files.filter(isShot);
   return able.reduce<T | null>((best, f) => (best === null || rank(f) < rank(best) ? f : best), null);
 }
 
