@@ -47,6 +47,10 @@ export function clockOf(frame: Pick<LoadedFrame, 'local' | 'millis'>): string {
   return `${frame.local.slice(11)}.${String(Math.floor(frame.millis / 10)).padStart(2, '0')}`;
 }
 
+/** Seconds and hundredths: what tells frames of one take apart. Empty where the camera wrote no time. */
+export const secondsOf = (frame: Pick<LoadedFrame, 'local' | 'millis'>): string =>
+  frame.local ? clockOf(frame).slice(6) : '';
+
 /** Upright size in pixels. */
 export function uprightSize(
   frame: Pick<LoadedFrame, 'width' | 'height' | 'orientation'>,

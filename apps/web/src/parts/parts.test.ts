@@ -1,5 +1,6 @@
 import { yearsOf } from './YearLine';
 import { bytes, duration, many } from '../data/format';
+import { lengthOf, placeholderOf, secondsOf } from '../data/frames';
 import { clockOf, framesOf, numberOf, uprightSize } from '../data/frames';
 import { CULL_KEYS } from '../keys/cullKeys';
 import { sheetRows } from './ContactSheet';
@@ -85,4 +86,18 @@ describe('the archive’s time line', () => {
   });
 
   it('is empty for an empty archive', () => expect(yearsOf([])).toEqual([]));
+});
+
+describe('what stands under and in the place of a picture', () => {
+  it('is seconds and hundredths, and nothing where there is no time', () => {
+    expect(secondsOf({ local: '2031-04-18T20:05:09', millis: 250 })).toBe('09.25');
+    expect(secondsOf({ local: null, millis: 0 })).toBe('');
+  });
+
+  it('is what the file is, where it cannot be shown', () => {
+    expect(placeholderOf({ role: 'original', format: 'jxl' })).toBe('JPEG XL, no picture');
+    expect(placeholderOf({ role: 'clip', format: 'mp4', seconds: 74.6 })).toBe('clip, 1:15');
+    expect(placeholderOf({ role: 'clip', format: 'mp4', seconds: null })).toBe('clip');
+    expect(lengthOf(9.4)).toBe('0:09');
+  });
 });

@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import { memo, useEffect, useRef } from 'react';
-import { clockOf, numberOf, previewUrl, type LoadedFrame } from '../../data/frames';
+import { numberOf, previewUrl, secondsOf, type LoadedFrame } from '../../data/frames';
 import { many } from '../../data/format';
 import { LabelTab, Stars } from '../../parts/Marks';
 import { CAPTION, GROUND, INK, MARKER, STRIKE, STRIKE_TEXT } from '../../theme/theme';
@@ -144,7 +144,7 @@ const TakeFrame = memo(function TakeFrame({
             }}
           />
           <Box component="span" sx={{ flex: 1, textAlign: 'left', color: reject ? STRIKE_TEXT : undefined }}>
-            {numberOf(frame.name)} {clockOf(frame).slice(6)}
+            {numberOf(frame.name)} {secondsOf(frame)}
           </Box>
           <Stars stars={frame.stars} />
           {frame.label && <LabelTab label={frame.label} />}
