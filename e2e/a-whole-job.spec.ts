@@ -27,10 +27,15 @@ test('a photographer takes a card in, culls it by keys, hands it off and deliver
     await page.getByRole('link', { name: 'Take in' }).click();
   });
 
-  await test.step('Intake: every file’s way is shown before anything happens', async () => {
+  await test.step('Intake: where each file goes is shown before anything happens', async () => {
     await expect(page.getByText('57 frames · 72 files')).toBeVisible();
-    await expect(page.getByText('The shoot has no title')).toBeVisible();
-    await page.getByLabel('Shoot').fill('Press night');
+    // A title is proposed, and nothing is red before something was entered.
+    await expect(page.getByRole('textbox', { name: 'Shoot' })).toHaveValue('press-night-a');
+    await expect(page.getByRole('alert')).toHaveCount(0);
+    await page.getByRole('textbox', { name: 'Shoot' }).fill('');
+    await expect(page.getByRole('alert')).toContainText('The shoot has no title');
+    await expect(page.getByText('To begin: give the shoot a title.')).toBeVisible();
+    await page.getByRole('textbox', { name: 'Shoot' }).fill('Press night');
     await page.getByLabel('Client').fill('Lantern Row Puppets');
     await page.getByLabel('Place').fill('Mill Stage');
     await expect(

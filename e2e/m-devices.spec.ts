@@ -3,7 +3,7 @@ import { accessible } from './accessible';
 
 // Plays after the whole job: one shoot is archived, and the potter's card lies on the table.
 
-const jobs = (page: Page) => page.getByRole('button', { name: /job needs you|^Jobs$|Copying/ });
+const jobs = (page: Page) => page.getByRole('button', { name: /job needs attention|^Jobs$|Copying/ });
 
 async function change(request: APIRequestContext, where: string, data: object): Promise<void> {
   const response = await request.put(`/api/stand-ins/${where}`, { data, headers: { 'x-arkiv': '1' } });
@@ -28,7 +28,7 @@ test.describe('cards and drives that fail', () => {
     await accessible(page);
     await page.getByRole('link', { name: /^Desk/ }).click();
     await expect(page.getByText('24 Sept 2026, 09:05–10:01 · Ockham Five')).toBeVisible();
-    await page.getByRole('link', { name: 'Take in: catalogue' }).click();
+    await page.getByRole('link', { name: /^Take in .*: catalogue$/ }).click();
     await page.getByLabel('Shoot').fill('Autumn catalogue');
     const copy = page.getByRole('button', { name: /to 2 drives and verify$/ });
     await expect(copy).toBeEnabled();
@@ -39,7 +39,7 @@ test.describe('cards and drives that fail', () => {
     await expect(
       page.getByRole('alert').getByText(/Insert it again.*copying carries on where it stopped/),
     ).toBeVisible();
-    await expect(jobs(page)).toContainText('1 job needs you');
+    await expect(jobs(page)).toContainText('1 job needs attention');
     await jobs(page).click();
     const panel = page.getByRole('dialog', { name: 'Jobs' });
     await expect(panel.getByText('Copying Autumn catalogue: waiting')).toBeVisible();
@@ -49,7 +49,7 @@ test.describe('cards and drives that fail', () => {
     await page.goto('/stand-ins');
     await expect(reader.getByLabel('Card', { exact: true })).toHaveValue('');
     await reader.getByLabel('Card', { exact: true }).selectOption('catalogue');
-    await expect(jobs(page)).not.toContainText('needs you');
+    await expect(jobs(page)).not.toContainText('needs attention');
     await page.goto('/');
     await expect(page.getByText(/All \d+ files archived and read back: safe to clear\./)).toBeVisible({
       timeout: 60_000,
@@ -61,12 +61,12 @@ test.describe('cards and drives that fail', () => {
     await expect(page.getByText(/every archived file has 2 verified copies/)).toBeVisible();
     await expect(page.getByText(/files, each also on another drive/)).toHaveCount(2);
     await change(request, 'drives/backup', { state: 'unplugged' });
-    await expect(page.getByText(/^Not plugged in\./)).toBeVisible();
+    await expect(page.getByText(/^Not connected\./)).toBeVisible();
     await accessible(page);
     await change(request, 'drives/backup', { state: 'full' });
     await expect(page.getByText('full: nothing can be written to it')).toBeVisible();
     await change(request, 'drives/backup', { state: 'well' });
-    await expect(page.getByText(/^Not plugged in\./)).toHaveCount(0);
+    await expect(page.getByText(/^Not connected\./)).toHaveCount(0);
   });
 
   test('a drive that is unplugged before the page hears of changes shows as such all the same', async ({
@@ -85,7 +85,7 @@ test.describe('cards and drives that fail', () => {
     await expect(page.getByText(/files, each also on another drive/)).toHaveCount(2);
     await change(request, 'drives/backup', { state: 'unplugged' });
     listen();
-    await expect(page.getByText(/^Not plugged in\./)).toBeVisible();
+    await expect(page.getByText(/^Not connected\./)).toBeVisible();
   });
 
   test('a file that cannot be read is named in the report, and copied when it can be', async ({
@@ -103,8 +103,8 @@ test.describe('cards and drives that fail', () => {
     await page.goto('/intake/slot-2');
     await page.getByLabel('Shoot').fill('Press night again');
     await page.getByRole('button', { name: /to 2 drives and verify$/ }).click();
-    await expect(page.getByText('Every file’s fate')).toBeVisible({ timeout: 60_000 });
-    await expect(jobs(page)).toContainText('1 job needs you');
+    await expect(page.getByText('What became of each file')).toBeVisible({ timeout: 60_000 });
+    await expect(jobs(page)).toContainText('1 job needs attention');
     await jobs(page).click();
     const panel = page.getByRole('dialog', { name: 'Jobs' });
     await panel.getByRole('button', { name: 'Report: 1 file failed' }).click();
@@ -122,7 +122,7 @@ test.describe('cards and drives that fail', () => {
       await page.keyboard.press('Escape');
       await expect(panel).toHaveCount(0, { timeout: 500 });
     }).toPass();
-    await expect(jobs(page)).not.toContainText('needs you');
+    await expect(jobs(page)).not.toContainText('needs attention');
   });
 
   test('a card that holds nothing new asks nothing of a drive that cannot be written to', async ({
@@ -132,7 +132,7 @@ test.describe('cards and drives that fail', () => {
     await change(request, 'drives/backup', { state: 'read-only' });
     await page.goto('/intake/slot-2');
     await page.getByLabel('Shoot').fill('Once more');
-    const backup = page.getByLabel(/^Backup drive · can only be read/);
+    const backup = page.getByLabel(/^Backup drive · read-only/);
     await expect(backup).toBeDisabled();
     await page.getByRole('button', { name: /and verify$/ }).click();
     await expect(page.getByRole('heading', { name: 'Nothing new on this card' })).toBeVisible({

@@ -16,7 +16,7 @@ test('a card becomes two shoots, named by a plan that is saved and stamped by a 
   await insert(request, 'slot-1', 'regatta-2');
   await page.goto('/intake/slot-1');
 
-  await test.step('cut by hand on the time strip', async () => {
+  await test.step('split by hand on the time strip', async () => {
     await page.getByRole('textbox', { name: 'Shoot' }).fill('Pond regatta');
     await page.getByRole('button', { name: 'by hand' }).click();
     const strip = page.getByRole('slider', { name: 'Time of the frames' });
@@ -24,7 +24,7 @@ test('a card becomes two shoots, named by a plan that is saved and stamped by a 
     await page.mouse.click(box.x + box.width / 2, box.y + 40);
     await strip.focus();
     await page.keyboard.press('ArrowRight');
-    await page.getByRole('button', { name: 'Cut before this frame' }).click();
+    await page.getByRole('button', { name: 'Split before this frame' }).click();
     await expect(page.getByText('2 shoots', { exact: true })).toBeVisible();
     await page.getByLabel(/^Shoot 2 · 4 Oct 2026/).fill('Prize giving');
     await expect(page.getByText(/^Shoot 1 · 4 Oct 2026/).first()).toBeVisible();
@@ -69,7 +69,7 @@ test('a card becomes two shoots, named by a plan that is saved and stamped by a 
     await accessible(page);
     await dialog.getByLabel('Name of the template').fill('House');
     await dialog.getByRole('button', { name: 'Save and use' }).click();
-    await expect(page.getByLabel('Stamp with')).toHaveValue(/.+/);
+    await expect(page.getByLabel('Apply template')).toHaveValue(/.+/);
   });
 
   await page.getByRole('button', { name: /^Copy \d+ files, .* to 2 drives and verify$/ }).click();
@@ -102,7 +102,7 @@ test('a card becomes two shoots, named by a plan that is saved and stamped by a 
       .getByRole('button', { name: /^Show all \d+$/ })
       .first()
       .click();
-    await expect(page.getByText(/^\d+ of \d+$/).last()).toBeVisible();
+    await expect(page.getByText(/^frame \d+ of \d+$/).last()).toBeVisible();
   });
 });
 
@@ -111,9 +111,10 @@ test('a shoot’s files are verified again, renamed, merged, and all of it is un
   await page.getByRole('link', { name: /Prize giving/ }).click();
   await page.getByRole('link', { name: 'Files', exact: true }).click();
   await page.getByRole('button', { name: 'Verify all again' }).click();
-  await expect(done(page).getByText('Read again Prize giving')).toBeVisible({ timeout: 30_000 });
+  await expect(done(page).getByText('Verified again Prize giving')).toBeVisible({ timeout: 30_000 });
   await accessible(page);
 
+  await page.getByRole('button', { name: 'Rename', exact: true }).click();
   const renamed = page.getByLabel('Name pattern', { exact: true });
   await renamed.fill('{shoot}-{seq:2}');
   await expect(page.getByText(/^first prize-giving-01\./)).toBeVisible();
@@ -125,11 +126,12 @@ test('a shoot’s files are verified again, renamed, merged, and all of it is un
   // The pattern came back with the names.
   await expect(renamed).not.toHaveValue('{shoot}-{seq:2}');
 
-  const into = page.getByLabel('All frames go into');
+  await page.getByRole('button', { name: 'Merge', exact: true }).click();
+  const into = page.getByLabel('Add all frames to');
   const options = await into.getByRole('option').allTextContents();
   await into.selectOption({ label: options.find((text) => text.startsWith('Pond regatta'))! });
-  await page.getByRole('button', { name: 'Every file’s way' }).click();
-  await expect(page.getByRole('list', { name: 'Every file’s way' })).toContainText('pond-regatta_');
+  await page.getByRole('button', { name: 'Where each file goes' }).click();
+  await expect(page.getByRole('list', { name: 'Where each file goes' })).toContainText('pond-regatta_');
   await page.getByRole('button', { name: 'Merge into “Pond regatta”' }).click();
   await expect(page.getByText(/^41 frames of Pond regatta/)).toBeVisible({ timeout: 30_000 });
   await page.getByRole('link', { name: /^Shoots/ }).click();
@@ -147,9 +149,9 @@ test('a card that is archived but for one frame: that one is copied, then the ca
 }) => {
   await insert(request, 'slot-2', 'press-night-b');
   await page.goto('/');
-  await expect(page.getByText(/^43 frames of it seem archived/)).toBeVisible();
-  await page.getByRole('link', { name: 'Take in: press-night-b' }).click();
-  await expect(page.getByText(/^43 seem archived/)).toBeVisible();
+  await expect(page.getByText(/^43 frames of it look archived/)).toBeVisible();
+  await page.getByRole('link', { name: /^Take in .*: press-night-b$/ }).click();
+  await expect(page.getByText(/^43 look archived/)).toBeVisible();
   await page.getByRole('textbox', { name: 'Shoot' }).fill('The last frame');
   await accessible(page);
   await page.getByRole('button', { name: /^Copy \d files?, .* to 2 drives and verify$/ }).click();
@@ -159,15 +161,15 @@ test('a card that is archived but for one frame: that one is copied, then the ca
   await expect(page.getByRole('link', { name: 'Cull 1 frame' })).toBeVisible();
   await expect(page.getByText('Safe to clear')).toBeVisible();
 
-  await page.getByRole('button', { name: 'Clear press-night-b …' }).click();
+  await page.getByRole('button', { name: 'Clear …: press-night-b' }).click();
   const dialog = page.getByRole('dialog');
   await expect(dialog).toContainText('Delete all 45 files from “press-night-b”?');
   await accessible(page);
-  await dialog.getByRole('button', { name: 'Read again and delete' }).click();
+  await dialog.getByRole('button', { name: 'Verify again and delete' }).click();
   await page.goto('/');
-  await expect(page.getByRole('button', { name: 'Eject press-night-b' })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('button', { name: 'Eject: press-night-b' })).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText('empty', { exact: true })).toBeVisible();
-  await expect(page.getByRole('link', { name: 'Take in: press-night-b' })).toHaveCount(0);
+  await expect(page.getByRole('link', { name: /^Take in .*: press-night-b$/ })).toHaveCount(0);
   await page.getByRole('button', { name: /^Jobs/ }).click();
   await expect(page.getByRole('dialog', { name: 'Jobs' }).getByText('Cleared press-night-b')).toBeVisible();
 });

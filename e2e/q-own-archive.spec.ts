@@ -64,10 +64,10 @@ test.describe('an archive of one’s own', () => {
     await page.keyboard.type('Lantern Row');
     await page.keyboard.press('Tab');
     await page.keyboard.type('Ines Ockham');
-    await expect(page.getByLabel('Folder for the first copies')).toHaveValue(
+    await expect(page.getByLabel('Folder for the main copies')).toHaveValue(
       path.join(home, 'Pictures/Arkiv'),
     );
-    await page.getByLabel('Folder or drive for the second copies').focus();
+    await page.getByLabel('Folder or drive for the backup copies').focus();
     await page.keyboard.type(`${home}/sec`);
     await expect(page.getByRole('option', { name: 'second disk' })).toBeVisible();
     await page.keyboard.press('ArrowDown');
@@ -206,20 +206,20 @@ test('Studio names labels, refuses two of one text, and saves a plan and a templ
     await page.getByLabel('Stars').selectOption('3');
     await page.getByLabel('Name of the template').fill('Weddings');
     await page.getByRole('button', { name: 'Save', exact: true }).click();
-    await expect(page.getByRole('button', { name: 'Open Weddings' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Open …: Weddings' })).toBeVisible();
     await expect(page.getByText('· 3★', { exact: false })).toBeVisible();
     await page.getByRole('button', { name: 'New plan …' }).click();
     await page.getByLabel('Name of the plan').fill('By client');
     await page.getByRole('button', { name: 'Save', exact: true }).click();
-    await expect(page.getByRole('button', { name: 'Open By client' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Open …: By client' })).toBeVisible();
     await page.reload();
     await expect(page.getByLabel('Name of label P', { exact: true })).toHaveValue('Press');
     const now = await (await page.request.get('/api/settings')).json();
     expect(now.rules.keeper).toEqual({ field: 'label', is: 'P' });
     expect(now.templates.at(-1)).toMatchObject({ name: 'Weddings', stars: 3 });
-    await page.getByRole('button', { name: 'Remove Weddings from the list' }).click();
-    await page.getByRole('button', { name: 'Remove By client from the list' }).click();
-    await expect(page.getByRole('button', { name: 'Open By client' })).toHaveCount(0);
+    await page.getByRole('button', { name: 'Remove: Weddings' }).click();
+    await page.getByRole('button', { name: 'Remove: By client' }).click();
+    await expect(page.getByRole('button', { name: 'Open …: By client' })).toHaveCount(0);
   } finally {
     await page.request.patch('/api/settings', { data: back, headers: { 'x-arkiv': '1' } });
   }

@@ -27,7 +27,7 @@ test.describe('places where little is as usual', () => {
   test('a folder that does not exist is named, with what to do next', async ({ page }) => {
     await addFolder(page, '/no/such/folder', 'Nothing');
     await expect(page.getByRole('alert')).toContainText(
-      '“/no/such/folder” cannot be a volume: it is no existing folder.',
+      '“/no/such/folder” cannot be a drive: it is no existing folder.',
     );
     await expect(page.getByRole('alert')).toContainText('Choose an existing folder');
     await accessible(page);
@@ -50,7 +50,7 @@ test.describe('places where little is as usual', () => {
     // One byte more: otherwise it would be recognised as archived already.
     appendFileSync(path.join(folder, first!), 'x');
     await addFolder(page, folder, 'One frame');
-    await page.getByRole('link', { name: `Take in: ${path.basename(folder)}` }).focus();
+    await page.getByRole('link', { name: new RegExp(`^Take in .*: ${path.basename(folder)}$`) }).focus();
     await page.keyboard.press('Enter');
     await expect(page.getByText('1 frame · 1 file')).toBeVisible();
     // The title has the focus; Enter starts the copying.
@@ -62,7 +62,7 @@ test.describe('places where little is as usual', () => {
     await expect(page.getByRole('heading', { name: 'Single is taken in' })).toBeVisible();
     await page.getByRole('link', { name: 'Cull 1 frame' }).focus();
     await page.keyboard.press('Enter');
-    await expect(page.getByText('1 of 1')).toBeVisible();
+    await expect(page.getByText('frame 1 of 1')).toBeVisible();
     for (const key of ['ArrowRight', 'ArrowDown', 'ArrowLeft', 'End', 'f', 'Numpad5'])
       await page.keyboard.press(key);
     await expect(page.getByTestId('marks')).toHaveText(/keep\s*5★/);
@@ -83,16 +83,16 @@ test.describe('places where little is as usual', () => {
       copyFileSync(path.join(card, first!), path.join(folder, 'renamed.jpg'));
       await addFolder(page, folder, title);
       await page
-        .getByRole('link', { name: new RegExp(`(Take in|Look at it): ${path.basename(folder)}`) })
+        .getByRole('link', { name: new RegExp(`^(Take in|Look at it).*: ${path.basename(folder)}`) })
         .last()
         .click();
       await page.getByRole('textbox', { name: 'Shoot' }).fill(title);
       await page.getByRole('button', { name: /(and verify|with the archive)$/ }).click();
-      await expect(page.getByText('Every file’s fate')).toBeVisible();
+      await expect(page.getByText('What became of each file')).toBeVisible();
     }
     await expect(page.getByRole('heading', { name: 'Nothing new on this card' })).toBeVisible();
     await expect(page.getByText('Its one file had been archived before')).toBeVisible();
-    await expect(page.getByText('here before')).toBeVisible();
+    await expect(page.getByText('already archived')).toBeVisible();
     await page.goto('/shoots');
     await expect(page.getByRole('link', { name: /Twice/ })).toHaveCount(0);
   });
@@ -106,7 +106,7 @@ test.describe('places where little is as usual', () => {
     await expect(page.getByText('There are no keepers yet.')).toBeVisible();
     await accessible(page);
     await page.getByRole('link', { name: 'Cull first' }).click();
-    await expect(page.getByText('1 of 1')).toBeVisible();
+    await expect(page.getByText('frame 1 of 1')).toBeVisible();
   });
 
   test('an address that leads nowhere leads back to the Desk', async ({ page }) => {
@@ -123,7 +123,7 @@ test.describe('places where little is as usual', () => {
   }) => {
     await page.goto('/shoots');
     await page.getByRole('link', { name: /Single/ }).click();
-    await expect(page.getByText('1 of 1')).toBeVisible();
+    await expect(page.getByText('frame 1 of 1')).toBeVisible();
     await context.route('**/api/marks', (route) => route.abort());
     await page.keyboard.press('d');
     await expect(page.getByTestId('marks')).toHaveText('reject');

@@ -72,7 +72,7 @@ try {
   await page.getByRole('textbox', { name: 'Shoot' }).fill('Press night');
   await page.getByLabel('Client').fill('Lantern Row Puppets');
   await page.getByLabel('Place').fill('Mill Stage');
-  await page.getByText('Every file’s way').waitFor();
+  await page.getByText('Where each file goes').waitFor();
   await page.getByRole('button', { name: 'by hand' }).click();
   const strip = page.getByRole('slider', { name: 'Time of the frames' });
   const { x, y, width } = await strip.boundingBox();
@@ -183,8 +183,8 @@ try {
   await page.goto(`${base}/welcome`);
   await page.getByLabel('Studio', { exact: true }).fill('Ockham & Daughters');
   await page.getByLabel('Creator').fill('Ines Ockham');
-  await page.getByLabel('Folder for the first copies').fill('/home/ines/Pictures/Arkiv');
-  await page.getByLabel('Folder or drive for the second copies').fill('/media/ines/Blue drive/Arkiv');
+  await page.getByLabel('Folder for the main copies').fill('/home/ines/Pictures/Arkiv');
+  await page.getByLabel('Folder or drive for the backup copies').fill('/media/ines/Blue drive/Arkiv');
   await page.getByRole('heading', { name: 'Welcome to Arkiv' }).click();
   await shot('welcome');
   await page.goto(`${base}/look`);

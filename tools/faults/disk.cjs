@@ -168,6 +168,11 @@ class FaultDisk extends Disk {
     return this.control.step('unlink', () => this.real.unlink(given));
   }
 
+  removeEmptyFolder(at) {
+    this.change(at);
+    return this.control.step('rmdir', () => this.real.removeEmptyFolder(at));
+  }
+
   async makeFolders(at) {
     this.change(at);
     return this.control.step('makeFolders', () => this.real.makeFolders(at));

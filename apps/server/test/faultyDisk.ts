@@ -33,6 +33,9 @@ export class FaultyDisk extends Disk {
   unlink(path: DiskPath): Promise<void> {
     return this.real.unlink(path);
   }
+  removeEmptyFolder(path: DiskPath): Promise<boolean> {
+    return this.real.removeEmptyFolder(path);
+  }
   makeFolders(path: string): Promise<void> {
     return this.real.makeFolders(path);
   }

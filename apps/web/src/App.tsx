@@ -1,10 +1,13 @@
 import { Box } from '@mui/material';
 import { lazy, Suspense, useEffect, useSyncExternalStore } from 'react';
-import { Route, Routes } from 'react-router';
+import { ErrorBoundary } from 'react-error-boundary';
+import { Route, Routes, useLocation } from 'react-router';
 import { useLiveData, useSettings } from './data/live';
 import { session } from './data/session';
 import { markQueue } from './data/shootStore';
+import { Arrived } from './parts/Arrived';
 import { JobLine } from './parts/JobLine';
+import { ScreenFailed } from './parts/ScreenFailed';
 import { ServerAway } from './parts/ServerAway';
 import { ArrivalScreen } from './screens/arrival/ArrivalScreen';
 import { CullScreen } from './screens/cull/CullScreen';
@@ -33,6 +36,7 @@ export function App() {
 
 function SignedIn() {
   useLiveData();
+  const { pathname } = useLocation();
   const { data: settings } = useSettings();
   const archive = settings?.archive.id;
   useEffect(() => {
@@ -42,27 +46,30 @@ function SignedIn() {
     <Box sx={{ display: 'grid', gridTemplateRows: '48px auto minmax(0, 1fr)', height: '100vh' }}>
       <JobLine />
       <ServerAway />
-      <Suspense fallback={<Box component="main" />}>
-        <Routes>
-          <Route path="/" element={<DeskScreen />} />
-          <Route path="/intake/:reader" element={<IntakeScreen />} />
-          <Route path="/arrival" element={<ArrivalScreen />} />
-          <Route path="/studio" element={<StudioScreen />} />
-          <Route path="/welcome" element={<WelcomeScreen />} />
-          <Route path="/shoots" element={<ShootsScreen />} />
-          <Route path="/shoots/:id/cull" element={<CullScreen />} />
-          <Route path="/shoots/:id/files" element={<FilesScreen />} />
-          <Route path="/shoots/:id/handoff" element={<HandoffScreen />} />
-          <Route path="/shoots/:id/deliver" element={<DeliverScreen />} />
-          {settings?.standIns && (
-            <>
-              <Route path="/stand-ins" element={<StandInsScreen />} />
-              <Route path="/look" element={<LookScreen />} />
-            </>
-          )}
-          <Route path="*" element={<NowhereScreen />} />
-        </Routes>
-      </Suspense>
+      <ErrorBoundary FallbackComponent={ScreenFailed} resetKeys={[pathname]}>
+        <Suspense fallback={<Box component="main" />}>
+          <Routes>
+            <Route path="/" element={<DeskScreen />} />
+            <Route path="/intake/:reader" element={<IntakeScreen />} />
+            <Route path="/arrival" element={<ArrivalScreen />} />
+            <Route path="/studio" element={<StudioScreen />} />
+            <Route path="/welcome" element={<WelcomeScreen />} />
+            <Route path="/shoots" element={<ShootsScreen />} />
+            <Route path="/shoots/:id/cull" element={<CullScreen />} />
+            <Route path="/shoots/:id/files" element={<FilesScreen />} />
+            <Route path="/shoots/:id/handoff" element={<HandoffScreen />} />
+            <Route path="/shoots/:id/deliver" element={<DeliverScreen />} />
+            {settings?.standIns && (
+              <>
+                <Route path="/stand-ins" element={<StandInsScreen />} />
+                <Route path="/look" element={<LookScreen />} />
+              </>
+            )}
+            <Route path="*" element={<NowhereScreen />} />
+          </Routes>
+        </Suspense>
+      </ErrorBoundary>
+      <Arrived />
     </Box>
   );
 }

@@ -283,7 +283,7 @@ export class DeliveryService implements JobHandler, OnModuleInit {
         throw new ArkivError('request.invalid', { reason: `“${name}.jpg” is no legal file name` });
       if (taken.has(collisionKey(to)))
         throw new ArkivError('request.invalid', {
-          reason: `two files would be called “${name}.jpg”; add {seq:3} to the pattern`,
+          reason: `two files would be called “${name}.jpg”; add {number:3} to the pattern`,
         });
       taken.add(collisionKey(to));
       return { from: frame.name, to, frameId: frame.id, sha256: pictureFor(frame), made: null };

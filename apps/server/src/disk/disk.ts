@@ -45,6 +45,8 @@ export abstract class Disk {
   /** Replaces `to` silently: only for our own text, and where links are refused. */
   abstract rename(from: string, to: string): Promise<void>;
   abstract unlink(path: DiskPath): Promise<void>;
+  /** Removes a folder that holds nothing; one that holds anything stays, which is no error. Whether it is gone. */
+  abstract removeEmptyFolder(path: DiskPath): Promise<boolean>;
   abstract makeFolders(path: string): Promise<void>;
   /** Makes the names in a folder durable. */
   abstract syncFolder(path: DiskPath): Promise<void>;

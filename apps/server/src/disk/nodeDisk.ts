@@ -85,6 +85,18 @@ export class NodeDisk extends Disk {
     return fs.unlink(path);
   }
 
+  async removeEmptyFolder(path: DiskPath): Promise<boolean> {
+    try {
+      await fs.rmdir(path);
+      return true;
+    } catch (error) {
+      const { code } = error as NodeJS.ErrnoException;
+      if (code === 'ENOENT') return true;
+      if (code === 'ENOTEMPTY' || code === 'EEXIST' || code === 'ENOTDIR') return false;
+      throw error;
+    }
+  }
+
   async makeFolders(path: string): Promise<void> {
     const first = await fs.mkdir(path, { recursive: true });
     if (!first) return;

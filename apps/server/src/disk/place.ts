@@ -17,6 +17,16 @@ export async function discard(disk: Disk, file: string): Promise<void> {
   }
 }
 
+/** Removes the folders below and then the folder itself, as far as they hold nothing. No file is touched. */
+export async function removeEmptyFolders(disk: Disk, folder: string): Promise<boolean> {
+  if ((await disk.facts(folder))?.kind !== 'folder') return false;
+  for (const name of await disk.names(folder)) {
+    const below = path.join(folder, name.toString());
+    if ((await disk.facts(below))?.kind === 'folder') await removeEmptyFolders(disk, below);
+  }
+  return disk.removeEmptyFolder(folder);
+}
+
 /**
  * Gives a whole, flushed temporary file its final name, never over another file. Throws `file.exists` where the
  * name is taken. Where the file system refuses links (FAT, some network drives), checks and renames instead.

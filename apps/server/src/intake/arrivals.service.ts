@@ -1,6 +1,12 @@
 import { Injectable } from '@nestjs/common';
-import { pictureOf, type Label, type Verdict } from '@arkiv/core';
-import { IsNull, Not } from 'typeorm';
+import {
+  correctedLocal,
+  keptCapture,
+  pictureOf,
+  type CaptureTime,
+  type Label,
+  type Verdict,
+} from '@arkiv/core';
 import { Reading } from '../db/unitOfWork';
 import { PICTURE } from '../frames/frames.service';
 import { Job } from '../jobs/job.entity';
@@ -13,7 +19,8 @@ export interface ArrivedFrame {
   shoot: string;
   name: string;
   folder: string;
-  local: string | null;
+  /** corrected wall clock, `YYYY-MM-DDTHH:mm:ss.SSS` */
+  time: string | null;
   body: string | null;
   verdict: Verdict;
   stars: number;
@@ -28,6 +35,17 @@ export interface LatestArrival {
   card: string;
   at: number;
   frames: ArrivedFrame[];
+}
+
+type ArrivedRow = Omit<ArrivedFrame, 'time'> & Omit<CaptureTime, 'local'> & { local: string | null };
+
+const ARRIVED = `SELECT f.id, f."shootId", s.title AS shoot, f.name, f.folder, f.local, f.millis, f."offsetMinutes",
+    f."correctionMillis", f.body, f.verdict, f.stars, f.label, f.role, f.format, ${PICTURE} AS picture
+  FROM frame f JOIN shoot s ON s.id = f."shootId"`;
+
+function arrived({ local, millis, offsetMinutes, correctionMillis, ...frame }: ArrivedRow): ArrivedFrame {
+  const capture = keptCapture({ local, millis, offsetMinutes, correctionMillis });
+  return { ...frame, time: capture && correctedLocal(capture) };
 }
 
 /** What the archive knows of cards: which frames it seems to have, and what came in one go. */
@@ -81,24 +99,43 @@ export class ArrivalsService {
     );
   }
 
-  /** The card that came last, whole: all its frames that are here, wherever they lie by now. Null before the first. */
+  /** The frames of an intake that are proven, the newest first, as many as are asked for; and how many there are. */
+  async framesOf(jobId: string, limit: number): Promise<{ total: number; frames: ArrivedFrame[] }> {
+    const mine = `WITH mine AS (SELECT json_extract(data, '$.frameId') AS id, MAX(seq) AS seq FROM job_item
+      WHERE "jobId" = ? GROUP BY 1)`;
+    const [{ total }]: [{ total: number }] = await this.reading.source.query(
+      `${mine} SELECT COUNT(*) AS total FROM mine JOIN frame f ON f.id = mine.id WHERE f.state = 'here'`,
+      [jobId],
+    );
+    const rows: ArrivedRow[] = await this.reading.source.query(
+      `${mine} ${ARRIVED} JOIN mine ON mine.id = f.id WHERE f.state = 'here' ORDER BY mine.seq DESC LIMIT ?`,
+      [jobId, limit],
+    );
+    return { total, frames: rows.map(arrived) };
+  }
+
+  /**
+   * The card that came last, whole: all its frames that are here, wherever they lie by now. An intake that brought no
+   * frame is none that came. Null before the first.
+   */
   async latestArrival(): Promise<LatestArrival | null> {
-    const last = await this.reading.manager.findOne(Job, {
-      where: { kind: 'intake', shootId: Not(IsNull()) },
-      order: { createdAt: 'DESC', id: 'DESC' },
-    });
+    const [last]: { id: string; params: string; createdAt: number }[] = await this.reading.source.query(
+      `SELECT j.id, j.params, j."createdAt" FROM job j
+       WHERE j.kind = 'intake' AND EXISTS (
+         SELECT 1 FROM job_item i JOIN frame f ON f.id = json_extract(i.data, '$.frameId')
+         WHERE i."jobId" = j.id AND f.state = 'here')
+       ORDER BY j."createdAt" DESC, j.id DESC LIMIT 1`,
+    );
     if (!last) return null;
-    const { card, arrival } = last.params as IntakeParams;
-    const frames: ArrivedFrame[] = await this.reading.source.query(
-      `SELECT f.id, f."shootId", s.title AS shoot, f.name, f.folder, f.local, f.body, f.verdict, f.stars, f.label, f.role, f.format,
-         ${PICTURE} AS picture
-       FROM frame f JOIN shoot s ON s.id = f."shootId"
-       WHERE f.state = 'here' AND f.id IN (
+    const { card, arrival } = JSON.parse(last.params) as IntakeParams;
+    const rows: ArrivedRow[] = await this.reading.source.query(
+      `${ARRIVED} WHERE f.state = 'here' AND f.id IN (
          SELECT json_extract(i.data, '$.frameId') FROM job_item i JOIN job j ON j.id = i."jobId"
          WHERE j.id = ? OR (? IS NOT NULL AND j.kind = 'intake' AND json_extract(j.params, '$.arrival') = ?))
        ORDER BY f.instant IS NULL, f.instant, f.name`,
       [last.id, arrival ?? null, arrival ?? null],
     );
+    const frames = rows.map(arrived);
     return { card, at: last.createdAt, frames };
   }
 }

@@ -47,6 +47,8 @@ export interface ClearResult {
 export class ClearHandler implements JobHandler, OnModuleInit {
   readonly kind = 'clear';
   readonly inFlight = 2;
+  /** by reader: the start that came last */
+  private readonly starting = new Map<string, Promise<{ jobId: string }>>();
 
   constructor(
     private readonly disk: Disk,
@@ -68,8 +70,19 @@ export class ClearHandler implements JobHandler, OnModuleInit {
   }
 
   /** Starts clearing the card in a reader; refused for another card than the one that was looked at. */
-  async start(readerId: string, fingerprint: string): Promise<{ jobId: string }> {
+  start(readerId: string, fingerprint: string): Promise<{ jobId: string }> {
+    const started = (this.starting.get(readerId) ?? Promise.resolve())
+      .catch(() => undefined)
+      .then(() => this.startAlone(readerId, fingerprint));
+    this.starting.set(readerId, started);
+    return started;
+  }
+
+  /** One after the other for each reader: of two presses the second gets the clearing that the first one began. */
+  private async startAlone(readerId: string, fingerprint: string): Promise<{ jobId: string }> {
     const reader = await this.readers.get(readerId);
+    const under = await this.openJobs.onReader(readerId, ['clear']);
+    if (under && (under.params as ClearParams).card === reader.card) return { jobId: under.id };
     // First of all: an archive changes at any moment, so that its listing is never the one that was looked at.
     await this.refuseArchive(readerId, reader.name);
     const { files, fingerprint: now } = await this.readers.files(readerId);

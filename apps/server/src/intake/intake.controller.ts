@@ -10,12 +10,16 @@ import {
   ClearCardDto,
   IntakeReportDto,
   LatestArrivalDto,
+  ProvenFramesDto,
   StartedIntakeDto,
   StartIntakeDto,
 } from './intake.dto';
 import { ClearanceService } from './clearance.service';
 import { IntakeService } from './intake.service';
 import type { IntakeItem, IntakeParams, IntakeResult } from './intake.types';
+
+/** Frames that a screen of copying has room for. */
+const NEWEST = 60;
 
 @ApiTags('intake')
 @Controller('api')
@@ -41,7 +45,7 @@ export class IntakeController {
     return (await this.arrivals.latestArrival()) ?? { card: '', at: 0, frames: [] };
   }
 
-  /** Every file's fate so far. */
+  /** What became of each file so far. */
   @Get('intakes/:id')
   @ApiOkResponse({ type: IntakeReportDto })
   async report(@Param('id') id: string): Promise<IntakeReportDto> {
@@ -71,6 +75,13 @@ export class IntakeController {
       receipts: (job.result as IntakeResult | null)?.receipts ?? [],
       files: [...files, ...stayed.map(({ copies: _, ...file }) => file)],
     };
+  }
+
+  /** The frames of an intake that are proven so far, the newest first. */
+  @Get('intakes/:id/frames')
+  @ApiOkResponse({ type: ProvenFramesDto })
+  frames(@Param('id') id: string): Promise<ProvenFramesDto> {
+    return this.arrivals.framesOf(id, NEWEST);
   }
 
   /** Deletes from the card what is proven, and nothing else. */

@@ -235,7 +235,7 @@ export class ArrivedFrameDto implements ArrivedFrame {
   @ApiProperty({ description: 'title' }) shoot: string;
   @ApiProperty() name: string;
   @ApiProperty() folder: string;
-  @ApiProperty({ type: String, nullable: true }) local: string | null;
+  @ApiProperty({ type: String, nullable: true, description: 'corrected wall clock' }) time: string | null;
   @ApiProperty({ type: String, nullable: true }) body: string | null;
   @ApiProperty({ enum: ['keep', 'reject', 'undecided'] }) verdict: Verdict;
   @ApiProperty() stars: number;
@@ -249,4 +249,9 @@ export class LatestArrivalDto implements LatestArrival {
   @ApiProperty() card: string;
   @ApiProperty() at: number;
   @ApiProperty({ type: [ArrivedFrameDto] }) frames: ArrivedFrameDto[];
+}
+
+export class ProvenFramesDto {
+  @ApiProperty({ description: 'all that are proven' }) total: number;
+  @ApiProperty({ type: [ArrivedFrameDto], description: 'the newest of them' }) frames: ArrivedFrameDto[];
 }

@@ -54,6 +54,9 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
   }
 
   async again(job: Job): Promise<void> {
+    // Stopped before anything was proven, its shoot went with it.
+    if (job.shootId === null && job.state === 'cancelled')
+      throw new ArkivError('job.state', { state: 'stopped with nothing copied', action: 'tried again' });
     const homes = job.shootId === null ? [] : [job.shootId, await this.frames.homeOf(job, null)];
     const moving = await this.openJobs.onShoots(homes, { kinds: ['move'] });
     if (moving) throw new ArkivError('move.busy', { shoot: moving.title });
@@ -119,6 +122,15 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
       if (!(error instanceof WaitForOutside) && !(error instanceof ArkivError)) throw error;
     }
     await this.frames.show(begun);
+    const empty = await this.frames.dropEmpty(job);
+    if (empty) {
+      const { targets } = job.params as IntakeParams;
+      const volumes = await Promise.all(targets.map((id) => this.volumes.get(id)));
+      await this.texts.leaveNoEmptyFolders(empty, volumes);
+      this.forget(job);
+      this.events.publish('shoots', { shootId: job.shootId });
+      return;
+    }
     const now = await this.jobs.items(job.id);
     if (now.some((item) => fateOf((item.data as IntakeItem).progress) === 'copied'))
       await this.receipts.write(job, now);

@@ -1,6 +1,6 @@
 import { Injectable, type OnApplicationBootstrap } from '@nestjs/common';
 import { pictureOf } from '@arkiv/core';
-import type { EntityManager } from 'typeorm';
+import { In, Not, type EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { EventsService } from '../events/events.service';
 import { Asset } from '../frames/asset.entity';
@@ -136,6 +136,29 @@ export class IntakeFrames implements OnApplicationBootstrap {
       if (!nothingNew || (job.params as IntakeParams).intoExisting) return;
       await manager.delete(Shoot, { id: job.shootId! });
       await manager.update(Job, { id: job.id }, { shootId: null });
+    });
+  }
+
+  /**
+   * A shoot that this intake made and that got nothing is none: its row goes, and so do the frames that never arrived.
+   * Null where it stays, because it has files, was there before, or waits for another card. Else its folders.
+   */
+  async dropEmpty(job: Job): Promise<string[] | null> {
+    const { intoExisting } = job.params as IntakeParams;
+    if (job.shootId === null || intoExisting) return null;
+    return this.work.write(async (manager) => {
+      const shoot = await manager.findOneBy(Shoot, { id: job.shootId! });
+      const others = await manager.countBy(Job, {
+        shootId: job.shootId!,
+        id: Not(job.id),
+        state: In(NOT_OVER),
+      });
+      if (!shoot || others > 0 || (await manager.countBy(Asset, { shootId: shoot.id })) > 0) return null;
+      await manager.delete(Frame, { shootId: shoot.id, state: 'arriving' });
+      if ((await manager.countBy(Frame, { shootId: shoot.id })) > 0) return null;
+      await manager.delete(Shoot, { id: shoot.id });
+      await manager.update(Job, { id: job.id }, { shootId: null });
+      return shoot.folders;
     });
   }
 

@@ -23,6 +23,8 @@ export class Job {
   @Column('integer', { nullable: true }) finishedAt: number | null;
   /** of jobs that share a way, the higher goes first */
   @Column('integer') priority: number;
+  /** somebody has seen how it ended */
+  @Column('boolean', { default: false }) seen: boolean;
 }
 
 @Entity('job_item')

@@ -59,4 +59,10 @@ export class JobsController {
   retry(@Param('id') id: string): Promise<void> {
     return this.jobs.retry(id);
   }
+
+  @Post(':id/seen')
+  @HttpCode(204)
+  see(@Param('id') id: string): Promise<void> {
+    return this.jobs.see(id);
+  }
 }

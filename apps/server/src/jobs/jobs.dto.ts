@@ -13,6 +13,8 @@ export class JobDto {
   fromShootId: string | null;
   @ApiProperty({ type: String, nullable: true, description: 'the reader that an intake copies from' })
   readerId: string | null;
+  @ApiProperty({ type: String, nullable: true, description: 'what the card is called that it works on' })
+  card: string | null;
   @ApiProperty({ enum: STATES }) state: JobState;
   @ApiProperty({ type: String, nullable: true }) reason: string | null;
   @ApiProperty() filesDone: number;
@@ -25,6 +27,9 @@ export class JobDto {
   @ApiProperty({ type: Number, nullable: true }) finishedAt: number | null;
   @ApiProperty({ type: String, nullable: true, description: 'the job that goes first on the same way' })
   behind: string | null;
+  @ApiProperty({ type: String, nullable: true, description: 'why the item that failed last did' })
+  trouble: string | null;
+  @ApiProperty({ description: 'somebody has seen how it ended' }) seen: boolean;
 }
 
 export class JobFailureDto {

@@ -10,7 +10,7 @@ import { In } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { EventsService } from '../events/events.service';
 import { Clock } from '../system/clock';
-import { Job, JobItem, OPEN, type JobKind } from './job.entity';
+import { Job, JobItem, NOT_OVER, OPEN, type JobKind } from './job.entity';
 import { jobAhead } from './lanes';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from './jobHandler';
 
@@ -24,6 +24,8 @@ export interface JobProgress {
   fromShootId: string | null;
   /** the reader that an intake copies from */
   readerId: string | null;
+  /** what the card is called that it works on: another one may lie in the same reader by now */
+  card: string | null;
   state: Job['state'];
   reason: string | null;
   filesDone: number;
@@ -36,6 +38,10 @@ export interface JobProgress {
   finishedAt: number | null;
   /** the job that goes first on the way that both share; null: none */
   behind: string | null;
+  /** why the item that failed last did */
+  trouble: string | null;
+  /** somebody has seen how it ended */
+  seen: boolean;
 }
 
 interface Running {
@@ -47,6 +53,7 @@ interface Running {
   bytesInFlight: Map<number, number>;
   done: number;
   failed: number;
+  trouble: string | null;
   bytes: number;
   publishedAt: number;
   /** it came to rest because something outside is missing */
@@ -109,6 +116,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       | 'filesTotal'
       | 'bytesTotal'
       | 'priority'
+      | 'seen'
     >,
     items: { size: number; data: object }[],
   ): Promise<void> {
@@ -123,6 +131,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       startedAt: null,
       finishedAt: null,
       priority: 0,
+      seen: false,
     } as Job);
     const rows = items.map((item, seq) => ({
       jobId: job.id,
@@ -147,6 +156,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       bytesInFlight: new Map(),
       done: 0,
       failed: 0,
+      trouble: null,
       bytes: 0,
       publishedAt: 0,
       waits: false,
@@ -198,6 +208,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       createdAt,
       startedAt,
       finishedAt,
+      seen,
     } = job;
     return {
       id,
@@ -206,6 +217,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       shootId,
       fromShootId: job.kind === 'move' ? (job.params as { from: string }).from : null,
       readerId: (job.params as { readerId?: string }).readerId ?? null,
+      card: (job.params as { card?: string }).card ?? null,
       state,
       reason,
       filesTotal,
@@ -213,6 +225,8 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       createdAt,
       startedAt,
       finishedAt,
+      seen,
+      trouble: counts.trouble,
       filesDone: counts.done,
       filesFailed: counts.failed,
       bytesDone: Math.min(bytesTotal, counts.bytes + inFlight),
@@ -272,9 +286,18 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     await this.handlers.get(job.kind)?.again?.(job, await this.items(id));
     await this.work.write(async (manager) => {
       await manager.update(JobItem, { jobId: id, state: 'failed' }, { state: 'todo', reason: null });
-      await manager.update(Job, { id }, { state: 'queued', reason: null, finishedAt: null });
+      await manager.update(Job, { id }, { state: 'queued', reason: null, finishedAt: null, seen: false });
     });
     this.start(id);
+  }
+
+  /** Somebody has seen how a job ended. What it could not do is still in its report. */
+  async see(id: string): Promise<void> {
+    const job = await this.get(id);
+    if (NOT_OVER.includes(job.state))
+      throw new ArkivError('job.state', { state: job.state, action: 'put away' });
+    await this.work.write((manager) => manager.update(Job, { id }, { seen: true }));
+    this.events.publish('job', await this.progress(await this.get(id)));
   }
 
   /** For tests and shutdown: resolves when the job's loop has ended. */
@@ -412,8 +435,10 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     try {
       const outcome = await handler.runItem(job, item, { signal: running.abort.signal, onBytes });
       await this.settle(item, outcome);
-      if (outcome.state === 'failed') running.failed += 1;
-      else running.done += 1;
+      if (outcome.state === 'failed') {
+        running.failed += 1;
+        running.trouble = outcome.reason ?? running.trouble;
+      } else running.done += 1;
       running.bytes += item.size;
     } catch (error) {
       // The others of this job stop too; each is done again later.
@@ -443,17 +468,22 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     this.events.publish('job', await this.progress(await this.get(id)));
   }
 
-  private async counts(id: string): Promise<{ done: number; failed: number; bytes: number }> {
-    const rows: { state: string; n: number; bytes: number }[] = await this.reading.source.query(
-      `SELECT state, COUNT(*) AS n, SUM(size) AS bytes FROM job_item WHERE "jobId" = ? GROUP BY state`,
-      [id],
-    );
+  private async counts(
+    id: string,
+  ): Promise<{ done: number; failed: number; bytes: number; trouble: string | null }> {
+    // With one MAX, SQLite takes the other columns from the row that has it.
+    const rows: { state: string; n: number; bytes: number; reason: string | null }[] =
+      await this.reading.source.query(
+        `SELECT state, COUNT(*) AS n, SUM(size) AS bytes, MAX(seq), reason FROM job_item WHERE "jobId" = ? GROUP BY state`,
+        [id],
+      );
     const of = (...states: string[]) => rows.filter((r) => states.includes(r.state));
     const sum = (list: typeof rows, key: 'n' | 'bytes') => list.reduce((total, row) => total + row[key], 0);
     return {
       done: sum(of('done', 'skipped'), 'n'),
       failed: sum(of('failed'), 'n'),
       bytes: sum(of('done', 'skipped', 'failed'), 'bytes'),
+      trouble: of('failed')[0]?.reason ?? null,
     };
   }
 }

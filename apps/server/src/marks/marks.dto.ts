@@ -13,7 +13,8 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import type { MarkField, MarkValue } from '@arkiv/core';
+import { LABELS, type Label, type MarkField, type MarkValue, type Verdict } from '@arkiv/core';
+import type { WaitingSidecars } from './sidecars.service';
 
 /** A mark was made between 2000 and 2200: a clock further off is no clock, and later years have no date text in XMP. */
 const EARLIEST = Date.UTC(2000, 0);
@@ -54,4 +55,33 @@ export class MarksDto {
 export class AppliedMarksDto {
   @ApiProperty() applied: number;
   @ApiProperty({ type: [String] }) unknown: string[];
+}
+
+export class FramesAskedDto {
+  @ApiProperty({ type: [String] })
+  @IsArray()
+  @ArrayMaxSize(20_000)
+  @IsString({ each: true })
+  @Length(26, 26, { each: true })
+  frameIds: string[];
+}
+
+export class FrameMarksDto {
+  @ApiProperty() id: string;
+  @ApiProperty() shootId: string;
+  @ApiProperty({ enum: ['keep', 'reject', 'undecided'] }) verdict: Verdict;
+  @ApiProperty() stars: number;
+  @ApiProperty({ enum: LABELS, nullable: true }) label: Label | null;
+}
+
+export class MarksNowDto {
+  @ApiProperty({ type: [FrameMarksDto], description: 'those that are not in the archive are left out' })
+  frames: FrameMarksDto[];
+}
+
+export class WaitingSidecarsDto implements WaitingSidecars {
+  @ApiProperty() volumeId: string;
+  @ApiProperty({ description: 'the drive’s name' }) volume: string;
+  @ApiProperty() frames: number;
+  @ApiProperty() reason: string;
 }

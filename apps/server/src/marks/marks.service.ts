@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { applyMark, ArkivError, isMarkValue, type MarkOperation } from '@arkiv/core';
 import { In } from 'typeorm';
-import { UnitOfWork } from '../db/unitOfWork';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { EventsService } from '../events/events.service';
 import { Frame } from '../frames/frame.entity';
 import { ShootsService } from '../shoots/shoots.service';
@@ -19,6 +19,7 @@ export interface AppliedMarks {
 export class MarksService {
   constructor(
     private readonly work: UnitOfWork,
+    private readonly reading: Reading,
     private readonly shoots: ShootsService,
     private readonly events: EventsService,
     private readonly sidecars: SidecarsService,
@@ -89,5 +90,13 @@ export class MarksService {
     }
     if (changed.length > 0) this.sidecars.soon();
     return { applied: operations.length - unknown.length, unknown };
+  }
+
+  /** The marks of frames, in whatever shoot they are; those that do not exist are left out. */
+  now(frameIds: readonly string[]): Promise<Pick<Frame, 'id' | 'shootId' | 'verdict' | 'stars' | 'label'>[]> {
+    return this.reading.source.query(
+      `SELECT id, "shootId", verdict, stars, label FROM frame WHERE id IN (SELECT value FROM json_each(?))`,
+      [JSON.stringify(frameIds)],
+    );
   }
 }

@@ -21,6 +21,7 @@ import {
 } from '@arkiv/core';
 import { MoreThan } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { diskErrorCode } from '../disk/disk';
 import { EventsService } from '../events/events.service';
 import { Frame } from '../frames/frame.entity';
 import { SidecarOwed } from './sidecarOwed.entity';
@@ -31,14 +32,24 @@ import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { SettingsService, type StudioSettings } from '../system/settings.service';
 import type { Volume } from '../volumes/volume.entity';
-import { VolumesService } from '../volumes/volumes.service';
+import { volumeError, VolumesService } from '../volumes/volumes.service';
 
 /** Milliseconds of quiet before sidecars are written: several keys on one frame become one writing. */
 const QUIET = 400;
 /** Longest wait for quiet: while frames arrive several a second there is none. */
 const MOST_WAIT = 2000;
+/** What a sidecar needs on a drive: one block of most file systems. */
+const SIDECAR_BYTES = 4096;
 /** Frames written in one go, so that marks and shutdown get their turn. */
 const BATCH = 100;
+
+/** Sidecars that a drive has not got yet, and why. */
+export interface WaitingSidecars {
+  volumeId: string;
+  volume: string;
+  frames: number;
+  reason: string;
+}
 
 /** Keeps each frame's sidecar, on every volume that holds the frame, in step with its marks. */
 @Injectable()
@@ -50,6 +61,8 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
   private writing: Promise<void> = Promise.resolve();
   private outside: (operations: MarkOperation[]) => Promise<unknown> = () => Promise.resolve();
   private stopping = false;
+  /** by drive: the frames whose sidecar was refused there, and what was said last; what is due after a start is tried then */
+  private readonly refused = new Map<string, { frames: Set<string>; reason: string }>();
 
   constructor(
     private readonly reading: Reading,
@@ -111,6 +124,36 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     return run;
   }
 
+  /** What waits for each drive: refused by one that is here, or owed to one that is away. */
+  async waiting(): Promise<WaitingSidecars[]> {
+    const owed: { id: string; n: number }[] = await this.reading.source.query(
+      `SELECT "volumeId" AS id, COUNT(*) AS n FROM sidecar_owed o JOIN frame f ON f.id = o."frameId" GROUP BY "volumeId"`,
+    );
+    const waiting: WaitingSidecars[] = [];
+    for (const { id: volumeId, name: volume } of await this.volumes.all()) {
+      const refused = this.refused.get(volumeId);
+      const away = owed.find(({ id }) => id === volumeId)?.n ?? 0;
+      if (refused && refused.frames.size > 0)
+        waiting.push({ volumeId, volume, frames: refused.frames.size, reason: refused.reason });
+      else if (away > 0)
+        waiting.push({ volumeId, volume, frames: away, reason: 'They are written when it is connected.' });
+    }
+    return waiting;
+  }
+
+  private note(volume: Volume, frameId: string, reason: string | null): void {
+    const refused = this.refused.get(volume.id) ?? { frames: new Set<string>(), reason: '' };
+    if (reason === null) {
+      if (refused.frames.delete(frameId) && refused.frames.size === 0) this.events.publish('sidecars', {});
+      return;
+    }
+    const first = refused.frames.size === 0;
+    refused.frames.add(frameId);
+    refused.reason = reason;
+    this.refused.set(volume.id, refused);
+    if (first) this.events.publish('sidecars', {});
+  }
+
   private async writeDue(): Promise<void> {
     const settings = await this.settings.all();
     await this.catchUp(settings);
@@ -170,15 +213,16 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       try {
         model = await this.writeOne(frame, volume, path, model, settings);
         written.push(volume.id);
+        this.note(volume, frame.id, null);
       } catch (error) {
         complete = false;
-        this.events.publish('sidecar', {
-          frameId: frame.id,
-          name: frame.name,
-          volume: volume.name,
-          message:
-            error instanceof ArkivError ? `${error.message} ${error.body().next}` : (error as Error).message,
-        });
+        const free = (await this.volumes.status(volume)).space?.free ?? 0;
+        const shown =
+          diskErrorCode(error) === null ? error : volumeError(error, volume, path, SIDECAR_BYTES, free);
+        const message =
+          shown instanceof ArkivError ? `${shown.message} ${shown.body().next}` : (shown as Error).message;
+        this.note(volume, frame.id, message);
+        this.events.publish('sidecar', { frameId: frame.id, name: frame.name, volume: volume.name, message });
         this.log.warn(
           `a sidecar on “${volume.name}” could not be written: ${error instanceof ArkivError ? error.code : (error as Error).message}`,
         );

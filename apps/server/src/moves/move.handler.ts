@@ -157,6 +157,11 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     const volumes = await this.volumes.all();
     for (const id of new Set([from, into]))
       problems.push(...(await this.texts.writeAll(await this.shoots.get(id), volumes, job.id)));
+    for (const id of new Set([from, into])) {
+      // A shoot that has nothing left leaves what its folders hold, such as receipts, and no empty folder.
+      const { mergedInto, folders } = await this.shoots.get(id);
+      if (mergedInto !== null) await this.texts.leaveNoEmptyFolders(folders, volumes);
+    }
     this.sidecars.soon();
     for (const id of new Set([from, into])) {
       const { revision } = await this.shoots.get(id);

@@ -3,7 +3,7 @@ import { Injectable } from '@nestjs/common';
 import { ArkivError, isoTime, manifestText, SHOOT_FOLDER } from '@arkiv/core';
 import { Reading } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
-import { placeNew } from '../disk/place';
+import { placeNew, removeEmptyFolders } from '../disk/place';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import { Clock } from '../system/clock';
 import { SettingsService } from '../system/settings.service';
@@ -37,6 +37,21 @@ export class ShootTextsService {
       }
     }
     return problems;
+  }
+
+  /** Takes away what of these folders is empty, on each volume that is there. What holds anything stays. */
+  async leaveNoEmptyFolders(folders: readonly string[], volumes: readonly Volume[]): Promise<void> {
+    for (const volume of volumes) {
+      if (!(await this.volumes.isOnline(volume))) continue;
+      for (const folder of folders) {
+        try {
+          await removeEmptyFolders(this.disk, await this.volumes.resolve(volume, folder));
+        } catch (error) {
+          // An empty folder that stays is no harm, and the drive says by itself what is wrong with it.
+          if (diskErrorCode(error) === null && !(error instanceof ArkivError)) throw error;
+        }
+      }
+    }
   }
 
   /** What went wrong with our texts in a folder, in words. Throws what is no trouble of a disk. */

@@ -28,15 +28,24 @@ export class ShootDto {
   @ApiProperty({ description: 'name pattern' }) pattern: string;
   @ApiProperty({ description: 'pattern of its folders' }) folderPath: string;
   @ApiProperty({ description: 'pattern of a folder inside the originals' }) below: string;
-  @ApiProperty({ description: 'where {seq} carries on' }) nextSeq: number;
+  @ApiProperty({ description: 'where {number} carries on' }) nextSeq: number;
   @ApiProperty({ enum: SCOPES }) seqBy: SequenceScope;
   @ApiProperty({ description: 'minutes east of UTC' }) zoneMinutes: number;
+
+  @ApiProperty({ type: String, nullable: true, description: 'the shoot that it was merged into' })
+  mergedInto: string | null;
 
   static of({ shoot, ...counted }: ShootSummary): ShootDto {
     const { id, title, date, client, place, folders, createdAt, pattern, nextSeq, seqBy, zoneMinutes, plan } =
       shoot;
     const kept = { id, title, date, client, place, folders, createdAt, pattern, nextSeq, seqBy, zoneMinutes };
-    return { ...kept, folderPath: plan.path, below: plan.below ?? '', ...counted };
+    return {
+      ...kept,
+      mergedInto: shoot.mergedInto,
+      folderPath: plan.path,
+      below: plan.below ?? '',
+      ...counted,
+    };
   }
 }
 

@@ -47,6 +47,11 @@ export class StandInDisk extends Disk {
     return this.real.unlink(path);
   }
 
+  async removeEmptyFolder(path: DiskPath): Promise<boolean> {
+    this.mayWrite(String(path));
+    return this.real.removeEmptyFolder(path);
+  }
+
   async makeFolders(path: string): Promise<void> {
     this.reachable(path);
     // A folder that is there already asks nothing of a drive that cannot be written to.

@@ -192,6 +192,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Jobs_see"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/volumes": {
         parameters: {
             query?: never;
@@ -488,6 +504,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["Intake_report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{id}/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Intake_frames"];
         put?: never;
         post?: never;
         delete?: never;
@@ -832,6 +864,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/marks/now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Marks_now"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/marks/sidecars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Marks_waiting"];
+        put?: never;
+        post: operations["Marks_tryNow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1001,6 +1065,8 @@ export interface components {
             fromShootId: string | null;
             /** @description the reader that an intake copies from */
             readerId: string | null;
+            /** @description what the card is called that it works on */
+            card: string | null;
             /** @enum {string} */
             state: "queued" | "running" | "paused" | "waiting" | "done" | "failed" | "cancelled";
             reason: string | null;
@@ -1016,6 +1082,10 @@ export interface components {
             finishedAt: number | null;
             /** @description the job that goes first on the same way */
             behind: string | null;
+            /** @description why the item that failed last did */
+            trouble: string | null;
+            /** @description somebody has seen how it ended */
+            seen: boolean;
         };
         JobFailureDto: {
             file: string;
@@ -1203,12 +1273,14 @@ export interface components {
             folderPath: string;
             /** @description pattern of a folder inside the originals */
             below: string;
-            /** @description where {seq} carries on */
+            /** @description where {number} carries on */
             nextSeq: number;
             /** @enum {string} */
             seqBy: "shoot" | "day" | "carried";
             /** @description minutes east of UTC */
             zoneMinutes: number;
+            /** @description the shoot that it was merged into */
+            mergedInto: string | null;
         };
         ClockCorrectionDto: {
             /** @description make · model · serial */
@@ -1292,7 +1364,8 @@ export interface components {
             shoot: string;
             name: string;
             folder: string;
-            local: string | null;
+            /** @description corrected wall clock */
+            time: string | null;
             body: string | null;
             /** @enum {string} */
             verdict: "keep" | "reject" | "undecided";
@@ -1334,6 +1407,12 @@ export interface components {
             folders: string[];
             receipts: string[];
             files: components["schemas"]["IntakeFileDto"][];
+        };
+        ProvenFramesDto: {
+            /** @description all that are proven */
+            total: number;
+            /** @description the newest of them */
+            frames: components["schemas"]["ArrivedFrameDto"][];
         };
         ClearCardDto: {
             fingerprint: string;
@@ -1527,6 +1606,29 @@ export interface components {
         AppliedMarksDto: {
             applied: number;
             unknown: string[];
+        };
+        FramesAskedDto: {
+            frameIds: string[];
+        };
+        FrameMarksDto: {
+            id: string;
+            shootId: string;
+            /** @enum {string} */
+            verdict: "keep" | "reject" | "undecided";
+            stars: number;
+            /** @enum {string|null} */
+            label: "A" | "B" | "M" | "S" | "P" | null;
+        };
+        MarksNowDto: {
+            /** @description those that are not in the archive are left out */
+            frames: components["schemas"]["FrameMarksDto"][];
+        };
+        WaitingSidecarsDto: {
+            volumeId: string;
+            /** @description the drive’s name */
+            volume: string;
+            frames: number;
+            reason: string;
         };
     };
     responses: never;
@@ -1814,6 +1916,25 @@ export interface operations {
         };
     };
     Jobs_retry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Jobs_see: {
         parameters: {
             query?: never;
             header?: never;
@@ -2271,6 +2392,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["IntakeReportDto"];
+                };
+            };
+        };
+    };
+    Intake_frames: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProvenFramesDto"];
                 };
             };
         };
@@ -2808,6 +2950,65 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AppliedMarksDto"];
                 };
+            };
+        };
+    };
+    Marks_now: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FramesAskedDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarksNowDto"];
+                };
+            };
+        };
+    };
+    Marks_waiting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingSidecarsDto"][];
+                };
+            };
+        };
+    };
+    Marks_tryNow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -8,6 +8,7 @@ export const EVENT_TYPES = [
   'readers',
   'settings',
   'sidecar',
+  'sidecars',
   'reset',
 ] as const;
 export type EventType = (typeof EVENT_TYPES)[number];

@@ -24,6 +24,16 @@ export function bytes(n: number): string {
 
 export const longDay = (date: string): string => day.format(new Date(`${date}T00:00:00Z`));
 export const mediumDay = (date: string): string => shortDay.format(new Date(`${date}T00:00:00Z`));
+/** The form of {@link mediumDay} in the letters that date fields are told theirs by: `D MMM YYYY`. */
+export const dayFormat = (): string =>
+  shortDay
+    .formatToParts(new Date(Date.UTC(2031, 3, 8)))
+    .map(({ type, value }) => {
+      if (type === 'day') return value.length > 1 ? 'DD' : 'D';
+      if (type === 'month') return /^\d/.test(value) ? (value.length > 1 ? 'MM' : 'M') : 'MMM';
+      return type === 'year' ? 'YYYY' : value;
+    })
+    .join('');
 export const monthOf = (date: string): string => month.format(new Date(`${date}T00:00:00Z`));
 export const momentOf = (millis: number): string => moment.format(new Date(millis));
 

@@ -1,9 +1,20 @@
-import { formatWords, shownName, type Label, type Marks, type QueryFrame, type Verdict } from '@arkiv/core';
+import {
+  correctedLocal,
+  formatWords,
+  shownName,
+  type Label,
+  type Marks,
+  type QueryFrame,
+  type Verdict,
+} from '@arkiv/core';
 import type { Api } from './http';
 
 /** A frame as Cull sees it. */
 export interface LoadedFrame extends QueryFrame {
   id: string;
+  /** the corrected wall clock, `YYYY-MM-DDTHH:mm:ss.SSS`: what is shown everywhere */
+  time: string | null;
+  /** the camera's own wall clock */
   local: string | null;
   millis: number;
   offsetMinutes: number | null;
@@ -28,9 +39,15 @@ export function framesOf(loaded: Api['FrameColumnsDto']): LoadedFrame[] {
   return Array.from({ length: loaded.count }, (_, i) => {
     const frame: Record<string, unknown> = {};
     for (const [key, values] of columns) frame[key] = values[i] ?? null;
-    return frame as unknown as LoadedFrame;
+    return withTime(frame as unknown as LoadedFrame);
   });
 }
+
+/** A frame with its corrected time beside the camera's own. */
+export const withTime = (frame: Omit<LoadedFrame, 'time'>): LoadedFrame => ({
+  ...frame,
+  time: frame.local ? correctedLocal({ ...frame, local: frame.local }) : null,
+});
 
 export const marksOfFrame = (frame: { verdict: Verdict; stars: number; label: Label | null }): Marks => ({
   verdict: frame.verdict,
@@ -42,14 +59,23 @@ export const marksOfFrame = (frame: { verdict: Verdict; stars: number; label: La
 export const numberOf = (name: string): string => /(\d{1,6})$/.exec(name)?.[1] ?? shownName(name);
 
 /** Clock time of day, with hundredths: bursts differ only there. */
-export function clockOf(frame: Pick<LoadedFrame, 'local' | 'millis'>): string {
-  if (!frame.local) return 'no time';
-  return `${frame.local.slice(11)}.${String(Math.floor(frame.millis / 10)).padStart(2, '0')}`;
-}
+export const clockOf = (frame: Pick<LoadedFrame, 'time'>): string => frame.time?.slice(11, 22) ?? 'no time';
 
 /** Seconds and hundredths: what tells frames of one take apart. Empty where the camera wrote no time. */
-export const secondsOf = (frame: Pick<LoadedFrame, 'local' | 'millis'>): string =>
-  frame.local ? clockOf(frame).slice(6) : '';
+export const secondsOf = (frame: Pick<LoadedFrame, 'time'>): string =>
+  frame.time ? clockOf(frame).slice(6) : '';
+
+/** The time of day that the camera's own clock showed, with hundredths. */
+export const ownClockOf = (frame: Pick<LoadedFrame, 'local' | 'millis'>): string =>
+  frame.local
+    ? `${frame.local.slice(11)}.${String(Math.floor(frame.millis / 10)).padStart(2, '0')}`
+    : 'no time';
+
+/** What the camera's own clock showed, where it was corrected; else null. */
+export const cameraClockOf = (
+  frame: Pick<LoadedFrame, 'local' | 'millis' | 'correctionMillis'>,
+): string | null =>
+  frame.local && frame.correctionMillis !== 0 ? `camera’s clock ${ownClockOf(frame)}` : null;
 
 /** Upright size in pixels. */
 export function uprightSize(

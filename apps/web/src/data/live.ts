@@ -17,6 +17,11 @@ export const useKnown = (reader: string, fingerprint: string | undefined) =>
 export const useMissing = (shootId?: string) =>
   useSWR<Api['CopyPlanDto']>(`/copies/missing${shootId ? `?shootId=${shootId}` : ''}`);
 export const useKept = (shootId: string) => useSWR<Api['KeptOnDto'][]>(`/copies/shoots/${shootId}`);
+/** Sidecars that drives have not got yet, and why. */
+export const useWaitingSidecars = () => useSWR<Api['WaitingSidecarsDto'][]>('/marks/sidecars');
+/** What an intake has proven so far, the newest frames first. */
+export const useProvenFrames = (jobId: string) =>
+  useSWR<Api['ProvenFramesDto']>(`/intakes/${jobId}/frames`, { keepPreviousData: true });
 /** The card that came last, whole. */
 export const useLatestArrival = () => useSWR<Api['LatestArrivalDto']>('/arrivals/latest');
 export const useStandIns = () => useSWR<Api['StandInsDto']>('/stand-ins');
@@ -35,10 +40,12 @@ export const isOpen = (job: Api['JobDto']): boolean =>
 /** Which loaded data each event makes old. Loaded frames are kept by their own store and left alone here. */
 const OLD_AFTER: Record<string, RegExp> = {
   shoots: /^\/shoots(\/[^/]+)?$/,
-  marks: /^\/shoots(\/[^/]+)?$|^\/arrivals|handoffs\/plan/,
-  frames: /^\/shoots(\/[^/]+)?$|^\/arrivals/,
-  volumes: /^\/volumes|^\/copies|^\/shoots$|^\/stand-ins$|handoffs\/plan/,
-  readers: /^\/readers$|^\/stand-ins$/,
+  marks: /^\/shoots(\/[^/]+)?$|^\/arrivals|^\/intakes\/[^/]+\/frames$|handoffs\/plan/,
+  frames: /^\/shoots(\/[^/]+)?$|^\/arrivals|^\/intakes\/[^/]+\/frames$/,
+  volumes: /^\/volumes|^\/marks\/sidecars$|^\/copies|^\/shoots$|^\/stand-ins$|handoffs\/plan/,
+  // Another card in the slot is another answer under the same address.
+  readers: /^\/readers$|^\/readers\/[^/]+\/(card|listing)$|^\/stand-ins$/,
+  sidecars: /^\/marks\/sidecars$/,
   settings: /^\/settings|^\/shoots/,
   reset: /./,
 };

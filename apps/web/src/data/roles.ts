@@ -1,2 +1,2 @@
 /** What a drive is used for, in words. */
-export const ROLE_WORDS = { working: 'first copies', backup: 'second copies', edit: 'for editing' } as const;
+export const ROLE_WORDS = { working: 'main copies', backup: 'backup copies', edit: 'for editing' } as const;

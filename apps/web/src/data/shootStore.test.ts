@@ -1,4 +1,5 @@
-import { get } from './http';
+import type { MarkOperation } from '@arkiv/core';
+import { get, post } from './http';
 import { ShootStore } from './shootStore';
 
 const hear = new Map<string, (data: unknown) => void>();
@@ -15,11 +16,16 @@ const LOADING = 400;
 
 describe('a shoot in a window', () => {
   let loads: number;
+  /** Each check has frames of its own: what waits in the queue of one is nothing to the next. */
+  let check = 0;
+  const f = (i: number) => `${check}-f${i}`;
   let stars: number[];
   beforeEach(() => {
     jest.useFakeTimers();
     hear.clear();
+    sessionStorage.clear();
     loads = 0;
+    check += 1;
     stars = [0, 0];
     jest.mocked(get).mockImplementation(async () => {
       loads += 1;
@@ -28,7 +34,7 @@ describe('a shoot in a window', () => {
       return {
         count: loaded.length,
         columns: {
-          id: loaded.map((_, i) => `f${i}`),
+          id: loaded.map((_, i) => f(i)),
           verdict: loaded.map(() => 'undecided'),
           stars: loaded,
           label: loaded.map(() => null),
@@ -73,24 +79,98 @@ describe('a shoot in a window', () => {
     const made = await store();
     hear.get('reset')!({});
     await jest.advanceTimersByTimeAsync(LOADING / 2);
-    made.mark(['f1'], 'stars', 4);
+    made.mark([f(1)], 'stars', 4);
     expect(starsOf(made)).toEqual([0, 4]);
     await jest.advanceTimersByTimeAsync(LOADING);
     expect(starsOf(made)).toEqual([0, 4]);
-    expect(made.undo()).toEqual({ ids: ['f1'], skipped: 0 });
+    expect(await made.undo()).toMatchObject({ ids: [f(1)], skipped: 0 });
     expect(starsOf(made)).toEqual([0, 0]);
-    expect(made.redo()).toEqual({ ids: ['f1'], skipped: 0 });
+    expect(await made.redo()).toMatchObject({ ids: [f(1)], skipped: 0 });
     expect(starsOf(made)).toEqual([0, 4]);
   });
 
+  const foreign = (id: string, from: number, to: number): MarkOperation => ({
+    id,
+    frameId: f(0),
+    field: 'stars',
+    from,
+    to,
+    at: 1,
+    group: id,
+    window: 'another',
+  });
+  const tell = (...operations: MarkOperation[]) => hear.get('marks')!({ shootId: 's', operations });
+
   it('takes the marks of another window, and does not undo what that one changed since', async () => {
     const made = await store();
-    made.mark(['f0'], 'stars', 3);
-    const operation = { id: 'o', frameId: 'f0', field: 'stars', from: 3, to: 5, at: 1, group: 'g' };
-    hear.get('marks')!({ shootId: 's', operations: [{ ...operation, window: 'another' }] });
+    tell(...made.mark([f(0)], 'stars', 3), foreign('o1', 3, 5));
     expect(starsOf(made)[0]).toBe(5);
-    expect(made.undo()).toEqual({ ids: [], skipped: 1 });
+    expect(await made.undo()).toMatchObject({ ids: [], skipped: 1 });
     expect(starsOf(made)[0]).toBe(5);
+  });
+
+  it('ends with what the journal ends with, whatever came while its own mark was on its way', async () => {
+    // The other window's mark came first, and ours is told of after it.
+    const late = await store();
+    const mine = late.mark([f(0)], 'stars', 3);
+    tell(foreign('o2', 0, 5));
+    expect(starsOf(late)[0]).toBe(3);
+    tell(...mine);
+    expect(starsOf(late)[0]).toBe(3);
+    check += 1;
+    // Ours came first, though its answer is not here yet: the other one's is the last word.
+    const early = await store();
+    tell(...early.mark([f(0)], 'stars', 1));
+    tell(foreign('o3', 1, 4));
+    expect(starsOf(early)[0]).toBe(4);
+    tell(foreign('o4', 4, 2));
+    expect(starsOf(early)[0]).toBe(2);
+  });
+
+  it('takes marks back on frames that are in another shoot by now', async () => {
+    const made = await store();
+    const place = { current: f(1), selection: [] };
+    tell(...made.mark([f(1)], 'stars', 4, place));
+    stars = [0];
+    hear.get('reset')!({});
+    await jest.advanceTimersByTimeAsync(LOADING);
+    expect(starsOf(made)).toEqual([0]);
+    jest.mocked(post).mockResolvedValueOnce({
+      frames: [{ id: f(1), shootId: 'other', verdict: 'undecided', stars: 4, label: null }],
+    });
+    expect(await made.undo()).toEqual({ ids: [f(1)], skipped: 0, elsewhere: 1, place });
+    expect(await made.undo()).toBeNull();
+  });
+
+  it('loses no step when the server is away as one is taken back on a frame of another shoot', async () => {
+    const made = await store();
+    tell(...made.mark([f(1)], 'stars', 4));
+    stars = [0];
+    hear.get('reset')!({});
+    await jest.advanceTimersByTimeAsync(LOADING);
+    jest.mocked(post).mockRejectedValueOnce(new Error('away'));
+    await expect(made.undo()).rejects.toThrow('away');
+    jest.mocked(post).mockResolvedValueOnce({
+      frames: [{ id: f(1), shootId: 'other', verdict: 'undecided', stars: 4, label: null }],
+    });
+    expect(await made.undo()).toMatchObject({ ids: [f(1)], elsewhere: 1 });
+  });
+
+  it('takes steps back one after the other, however fast they are pressed, and after a reload too', async () => {
+    const made = await store();
+    tell(...made.mark([f(0)], 'stars', 1), ...made.mark([f(1)], 'stars', 2));
+    void made.undo();
+    await made.undo();
+    expect(starsOf(made)).toEqual([0, 0]);
+    tell(...made.mark([f(0)], 'stars', 5, { current: f(0), selection: [f(0), f(1)] }));
+    stars = [5, 0];
+    window.dispatchEvent(new Event('pagehide'));
+    const reloaded = await store();
+    expect(await reloaded.undo()).toMatchObject({
+      ids: [f(0)],
+      place: { current: f(0), selection: [f(0), f(1)] },
+    });
+    expect(starsOf(reloaded)).toEqual([0, 0]);
   });
 
   it('says that it could not be loaded, and is whole again with the next answer', async () => {

@@ -10,14 +10,16 @@ import {
   type MarkField,
   type MarkOperation,
   type MarkValue,
+  type Marks,
 } from '@arkiv/core';
 import { ulid } from 'ulid';
 import { framesOf, marksOfFrame, type LoadedFrame } from './frames';
-import { get, type Api } from './http';
+import { get, post, type Api } from './http';
+import { historyStore, type KeptHistory, type Place } from './keptHistory';
 import { browserParts, MarkQueue } from './markQueue';
 import { listen } from './stream';
 
-/** This window, in the journal of marks. */
+/** This window, in the journal of marks; a window that was made from another one is one of its own. */
 const WINDOW = ulid();
 export const markQueue = new MarkQueue(browserParts());
 
@@ -45,29 +47,63 @@ const EMPTY: ShootState = {
 /** Times of a loading's own length that pass between two: ten thousand frames take half a second, so five seconds. */
 const LOAD_SHARE = 9;
 
-/** One shoot in this window: its frames, loaded whole, its marks, shown at once, and their history. */
+/** Ids of told operations that are remembered: more than any window has on its way at once (a whole shoot, marked). */
+const HEARD = 20_000;
+
+/** What an undo or redo did. */
+export interface Step {
+  /** frames that it changed */
+  ids: string[];
+  /** marks that somebody changed since: they stayed */
+  skipped: number;
+  /** of the changed frames those that are in another shoot by now */
+  elsewhere: number;
+  /** where the marks had been made */
+  place: Place | null;
+}
+
+/**
+ * One shoot in this window: its frames, loaded whole, its marks, shown at once, and their history. What the server says
+ * comes in the journal's order and is the ground; the marks of this browser that it has not said yet lie over it. So
+ * every window ends with what the journal ends with, whatever came in between.
+ */
 export class ShootStore {
   private state: ShootState = EMPTY;
   private history: History = EMPTY_HISTORY;
+  /** where each group of the history was made, by the group's id */
+  private places: Readonly<Record<string, Place>> = {};
+  /** each frame's marks by the server's word */
+  private readonly ground = new Map<string, Marks>();
+  /** what lies over them, by operation: on its way, or with the server and not heard of yet */
+  private over = new Map<string, MarkOperation>();
+  /** operations that the server told of while they were still in the queue */
+  private heard = new Set<string>();
   private readonly listeners = new Set<() => void>();
   private loading: Promise<void> | null = null;
+  private stepping: Promise<unknown> = Promise.resolve();
   private again = false;
   /** a loading is to come for frames that arrived */
   private soon = false;
   /** when the last loading ended, and how long it took */
   private loadedAt = 0;
   private loadMillis = 0;
-  /** what was applied while a loading was under way: it may be older than they are */
+  /** what the server told of while a loading was under way: the answer may be older */
   private meanwhile: MarkOperation[] = [];
+  private readonly kept: KeptHistory;
 
   constructor(private readonly shootId: string) {
+    this.kept = historyStore(shootId, () => ({ history: this.history, places: this.places }));
+    const { history, places } = this.kept.read();
+    this.history = history;
+    this.places = places;
     listen<{ shootId: string; operations: MarkOperation[] }>('marks', ({ shootId: id, operations }) => {
-      if (id === this.shootId) this.apply(operations.filter((o) => o.window !== WINDOW));
+      if (id === this.shootId) this.told(operations);
     });
     listen<{ shootId: string }>('frames', ({ shootId: id }) => {
       if (id === this.shootId) this.loadSoon();
     });
     listen('reset', () => void this.load());
+    markQueue.subscribe(() => this.queueChanged());
     void this.load();
   }
 
@@ -78,41 +114,68 @@ export class ShootStore {
 
   snapshot = (): ShootState => this.state;
 
-  /** Sets a mark on frames, as one step of the history. Returns the operations made. */
-  mark(ids: readonly string[], field: MarkField, to: MarkValue): readonly MarkOperation[] {
+  /** Sets a mark on frames, as one step of the history, made at a place. Returns the operations made. */
+  mark(
+    ids: readonly string[],
+    field: MarkField,
+    to: MarkValue,
+    place: Place | null = null,
+  ): readonly MarkOperation[] {
     const frames = ids.flatMap((id) => {
       const frame = this.state.byId.get(id);
       return frame ? [{ id, marks: marksOfFrame(frame) }] : [];
     });
     const operations = markFrames(frames, field, to, this.stamp());
     this.history = record(this.history, operations);
+    this.madeAt(operations, place);
     this.commit(operations);
     return operations;
   }
 
-  /** Takes the last step back. Returns the frames it changed and how many others had changed since. */
-  undo(): { ids: string[]; skipped: number } | null {
-    const last = this.history.done.at(-1);
-    if (!last) return null;
-    const { operations, skipped } = this.invert(last);
-    this.history = undone(this.history, operations);
-    this.commit(operations);
-    return { ids: operations.map((o) => o.frameId), skipped };
+  /** Takes the last step back; null: there is none. Rejects when the server is needed for it and not there. */
+  undo(): Promise<Step | null> {
+    return this.step('done', undone);
   }
 
-  redo(): { ids: string[]; skipped: number } | null {
-    const last = this.history.undone.at(-1);
-    if (!last) return null;
-    const { operations, skipped } = this.invert(last);
-    this.history = redone(this.history, operations);
-    this.commit(operations);
-    return { ids: operations.map((o) => o.frameId), skipped };
+  redo(): Promise<Step | null> {
+    return this.step('undone', redone);
   }
 
-  private invert(group: readonly MarkOperation[]) {
+  /** One step after the other: the next begins where the last one left the history. */
+  private step(from: keyof History, stepped: typeof undone): Promise<Step | null> {
+    const work = this.stepping.then(async () => {
+      const last = this.history[from].at(-1);
+      if (!last) return null;
+      const elsewhere = await this.elsewhere(last);
+      const { operations, skipped } = this.invert(last, elsewhere);
+      this.history = stepped(this.history, operations);
+      const place = this.places[last[0]!.group] ?? null;
+      this.madeAt(operations, place);
+      this.commit(operations);
+      const ids = operations.map((o) => o.frameId);
+      return { ids, skipped, elsewhere: ids.filter((id) => elsewhere.has(id)).length, place };
+    });
+    this.stepping = work.catch(() => undefined);
+    return work;
+  }
+
+  /** The marks of frames that were marked here and are in another shoot now: moving changed none of them. */
+  private async elsewhere(operations: readonly MarkOperation[]): Promise<ReadonlyMap<string, Marks>> {
+    const ids = [...new Set(operations.map((o) => o.frameId))].filter((id) => !this.state.byId.has(id));
+    if (ids.length === 0) return new Map();
+    const { frames } = await post<Api['MarksNowDto']>('/marks/now', { frameIds: ids });
+    return new Map(frames.map((frame) => [frame.id, marksOfFrame(frame as Marks)]));
+  }
+
+  private madeAt(operations: readonly MarkOperation[], place: Place | null): void {
+    const group = operations[0]?.group;
+    if (group !== undefined && place) this.places = { ...this.places, [group]: place };
+  }
+
+  private invert(group: readonly MarkOperation[], elsewhere: ReadonlyMap<string, Marks>) {
     const current = (id: string) => {
       const frame = this.state.byId.get(id);
-      return frame && marksOfFrame(frame);
+      return frame ? marksOfFrame(frame) : elsewhere.get(id);
     };
     return invertGroup(group, current, this.stamp());
   }
@@ -123,20 +186,56 @@ export class ShootStore {
 
   /** On screen first, then into the queue. */
   private commit(operations: readonly MarkOperation[]): void {
-    this.apply(operations);
+    for (const operation of operations) this.over.set(operation.id, operation);
+    this.show(operations);
     markQueue.add(operations);
   }
 
-  private apply(operations: readonly MarkOperation[]): void {
+  /** The server tells of marks, this window's own among them, in the order in which they count. */
+  private told(operations: readonly MarkOperation[]): void {
     if (this.loading) this.meanwhile.push(...operations);
-    const changed = new Map<string, LoadedFrame>();
+    this.onGround(operations);
+    this.show(operations);
+  }
+
+  private onGround(operations: readonly MarkOperation[]): void {
+    const waiting = new Set(markQueue.waiting.map(({ id }) => id));
     for (const operation of operations) {
-      const frame = changed.get(operation.frameId) ?? this.state.byId.get(operation.frameId);
-      if (frame) changed.set(frame.id, { ...frame, ...applyMark(marksOfFrame(frame), operation) });
+      const marks = this.ground.get(operation.frameId);
+      if (marks) this.ground.set(operation.frameId, applyMark(marks, operation));
+      this.over.delete(operation.id);
+      this.heard.add(operation.id);
+      // What the server has answered for lies under what it says now, even if it never told of it (sent twice).
+      for (const [id, { frameId, field }] of this.over)
+        if (frameId === operation.frameId && field === operation.field && !waiting.has(id))
+          this.over.delete(id);
     }
-    const frames =
-      changed.size > 0 ? this.state.frames.map((f) => changed.get(f.id) ?? f) : this.state.frames;
-    this.set({ frames });
+    for (const id of this.heard) {
+      if (this.heard.size <= HEARD) break;
+      this.heard.delete(id);
+    }
+  }
+
+  /** The queue of all this browser's windows: what is new in it lies over, what was refused does no longer. */
+  private queueChanged(): void {
+    const { waiting } = markQueue;
+    const touched = waiting.filter(({ id }) => !this.over.has(id) && !this.heard.has(id));
+    for (const operation of touched) this.over.set(operation.id, operation);
+    for (const { operation } of markQueue.snapshot().aside)
+      if (this.over.delete(operation.id)) touched.push(operation);
+    this.show(touched);
+  }
+
+  /** Draws the frames of some operations anew, from the ground and what lies over it. */
+  private show(touched: readonly MarkOperation[]): void {
+    const ids = new Set(touched.map(({ frameId }) => frameId).filter((id) => this.state.byId.has(id)));
+    if (ids.size === 0) return;
+    const marks = new Map([...ids].map((id) => [id, this.ground.get(id)!]));
+    for (const operation of this.over.values()) {
+      const before = marks.get(operation.frameId);
+      if (before) marks.set(operation.frameId, applyMark(before, operation));
+    }
+    this.set({ frames: this.state.frames.map((f) => (ids.has(f.id) ? { ...f, ...marks.get(f.id)! } : f)) });
   }
 
   /** Frames that arrive while a card is copied come many a second: a whole shoot is loaded a tenth of the time at most. */
@@ -173,12 +272,21 @@ export class ShootStore {
   private async fetchFrames(): Promise<void> {
     this.meanwhile = [];
     const begun = Date.now();
+    // What left the queue before the question was asked is in the answer.
+    const waiting = new Set(markQueue.waiting.map(({ id }) => id));
+    const answered = [...this.over.keys()].filter((id) => !waiting.has(id));
     try {
-      const columns = await get<Api['FrameColumnsDto']>(`/shoots/${this.shootId}/frames`);
+      const frames = framesOf(await get<Api['FrameColumnsDto']>(`/shoots/${this.shootId}/frames`));
       await markQueue.ready();
-      this.set({ frames: framesOf(columns), loaded: true, failure: null, loads: this.state.loads + 1 });
-      // What the server has not confirmed yet goes on top of what it sent.
-      this.apply([...markQueue.waiting, ...this.meanwhile.splice(0)]);
+      this.ground.clear();
+      for (const frame of frames) this.ground.set(frame.id, marksOfFrame(frame));
+      for (const id of answered) this.over.delete(id);
+      for (const operation of markQueue.waiting)
+        if (!this.heard.has(operation.id)) this.over.set(operation.id, operation);
+      this.set({ frames, loaded: true, failure: null, loads: this.state.loads + 1 });
+      const meanwhile = this.meanwhile.splice(0);
+      this.onGround(meanwhile);
+      this.show([...meanwhile, ...this.over.values()]);
     } catch (error) {
       this.set({ failure: error as Error });
     }

@@ -6,6 +6,7 @@ export type CullCommand =
   | { do: 'step'; by: 1 | -1 }
   | { do: 'row'; by: 1 | -1 }
   | { do: 'end'; to: 'first' | 'last' }
+  | { do: 'page'; by: 1 | -1 }
   | { do: 'extend'; by: 1 | -1; row?: boolean }
   | { do: 'walk'; by: 1 | -1; row?: boolean }
   | { do: 'verdict'; to: Verdict }
@@ -31,7 +32,7 @@ export type CullCommand =
   | { do: 'size'; by: 1 | -1 };
 
 export interface KeyEntry {
-  /** as the key library reads it, by the key's place on the board */
+  /** as `pressNames` names it */
   hotkey: string;
   /** as it is shown */
   shown: string;
@@ -55,6 +56,13 @@ const labels = LABELS.map((label, i): KeyEntry => ({
   command: { do: 'label', to: label },
 }));
 
+/** What a held key goes on doing: it moves, it never marks. */
+const REPEATED: readonly CullCommand['do'][] = ['step', 'row', 'page', 'extend', 'walk', 'size'];
+export const repeats = (command: CullCommand): boolean => REPEATED.includes(command.do);
+
+/** The key after which a digit chooses a label. */
+export const LABEL_PREFIX = 'l';
+
 /** The defaults: the left hand marks, the right hand moves. */
 export const CULL_KEYS: readonly KeyEntry[] = [
   { hotkey: 'arrowright', shown: '→', does: 'next frame', group: 'Move', command: { do: 'step', by: 1 } },
@@ -75,6 +83,20 @@ export const CULL_KEYS: readonly KeyEntry[] = [
   },
   { hotkey: 'home', shown: 'Home', does: 'first frame', group: 'Move', command: { do: 'end', to: 'first' } },
   { hotkey: 'end', shown: 'End', does: 'last frame', group: 'Move', command: { do: 'end', to: 'last' } },
+  {
+    hotkey: 'pagedown',
+    shown: 'Page ↓',
+    does: 'a screenful on',
+    group: 'Move',
+    command: { do: 'page', by: 1 },
+  },
+  {
+    hotkey: 'pageup',
+    shown: 'Page ↑',
+    does: 'a screenful back',
+    group: 'Move',
+    command: { do: 'page', by: -1 },
+  },
   {
     hotkey: 'shift+arrowright',
     shown: 'Shift →',
@@ -134,7 +156,7 @@ export const CULL_KEYS: readonly KeyEntry[] = [
   {
     hotkey: 'escape',
     shown: 'Esc',
-    does: 'select only this one',
+    does: 'leave the drawer · end the selection',
     group: 'Move',
     command: { do: 'selectNone' },
   },
@@ -161,8 +183,8 @@ export const CULL_KEYS: readonly KeyEntry[] = [
   { hotkey: 'q', shown: 'Q', does: 'contact sheet', group: 'Look', command: { do: 'view', to: 'sheet' } },
   { hotkey: 'w', shown: 'W', does: 'single', group: 'Look', command: { do: 'view', to: 'single' } },
   { hotkey: 'enter', shown: 'Enter', does: 'single', group: 'Look', command: { do: 'view', to: 'single' } },
-  { hotkey: 'equal', shown: '+', does: 'larger thumbnails', group: 'Look', command: { do: 'size', by: 1 } },
-  { hotkey: 'minus', shown: '−', does: 'smaller thumbnails', group: 'Look', command: { do: 'size', by: -1 } },
+  { hotkey: '+', shown: '+', does: 'larger thumbnails', group: 'Look', command: { do: 'size', by: 1 } },
+  { hotkey: '-', shown: '−', does: 'smaller thumbnails', group: 'Look', command: { do: 'size', by: -1 } },
   { hotkey: 'c', shown: 'C', does: 'facts: none, short, full', group: 'Look', command: { do: 'facts' } },
   {
     hotkey: 'b',
@@ -179,8 +201,8 @@ export const CULL_KEYS: readonly KeyEntry[] = [
     group: 'Look',
     command: { do: 'column' },
   },
-  { hotkey: 'slash', shown: '/', does: 'filter', group: 'Look', command: { do: 'filter' } },
-  { hotkey: 'shift+slash', shown: '?', does: 'all keys', group: 'Look', command: { do: 'keys' } },
+  { hotkey: '/', shown: '/', does: 'filter', group: 'Look', command: { do: 'filter' } },
+  { hotkey: '?', shown: '?', does: 'all keys', group: 'Look', command: { do: 'keys' } },
   {
     hotkey: 'backspace',
     shown: 'Backspace',

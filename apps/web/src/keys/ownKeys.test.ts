@@ -41,8 +41,8 @@ describe('keys of Cull', () => {
       expect(belongsToControl(control(TEXT), name, true)).toBe(true);
   });
 
-  it('rest while a dialog is open, but for those that close it', () => {
-    expect(belongsToControl(control(DIALOG), 'd', false)).toBe(true);
-    expect(belongsToControl(control(DIALOG), 'escape', false)).toBe(false);
+  it('rest while a dialog is open: Escape closes it and nothing else', () => {
+    for (const name of ['d', 'escape', '?'])
+      expect(belongsToControl(control(DIALOG), name, false)).toBe(true);
   });
 });

@@ -11,14 +11,14 @@ export const isTyped = (target: Element): boolean => target.closest(TYPED) !== n
 /**
  * Whether a key goes to the control that has the focus instead of to the screen. Keys belong to the screen: only an open
  * dialog and a field that is typed in keep theirs, and a control that was come to by keys those that work it. A click
- * on a control takes nothing away. `name` as the key library reads it: `shift+arrowdown`.
+ * on a control takes nothing away. `name` as `pressNames` gives it: `shift+arrowdown`.
  */
 export function belongsToControl(target: Element, name: string, cameByKeys: boolean): boolean {
-  if (target.closest('[role=dialog]')) return name !== 'escape' && name !== 'shift+slash';
+  if (target.closest('[role=dialog]')) return true;
   if (isTyped(target)) return true;
   if (!cameByKeys) return false;
   if (/(^|\+)(enter|space)$/.test(name)) return target.closest(`${PRESSED}, ${MOVED}`) !== null;
-  return /^((ctrl|shift)\+)?(arrow|home|end)/.test(name) && target.closest(MOVED) !== null;
+  return /^((ctrl|shift)\+)*(arrow|home|end|page)/.test(name) && target.closest(MOVED) !== null;
 }
 
 /** Whether the focus came by keys, as the browser draws it. */

@@ -24,15 +24,20 @@ export function ClearCard({ readerId, card, proven, total }: Props) {
   const { data: summary } = useSWR<Api['CardSummaryDto']>(
     asking ? `/readers/${readerId}/summary?card=${encodeURIComponent(card)}` : null,
   );
-  const running = jobs?.find((job) => job.kind === 'clear' && job.readerId === readerId && isOpen(job));
+  const running = jobs?.find(
+    (job) => job.kind === 'clear' && job.readerId === readerId && job.card === card && isOpen(job),
+  );
   const copies = settings?.requiredCopies ?? 2;
+  const [starting, setStarting] = useState(false);
   const clear = async () => {
+    setStarting(true);
     try {
       await post(`/readers/${readerId}/clear`, { fingerprint: summary!.fingerprint });
       setAsking(false);
     } catch (e) {
       setError(e);
     }
+    setStarting(false);
   };
   if (running)
     return (
@@ -45,7 +50,7 @@ export function ClearCard({ readerId, card, proven, total }: Props) {
       <Button
         variant="outlined"
         color="inherit"
-        aria-label={`Clear ${card} …`}
+        aria-label={`Clear …: ${card}`}
         onClick={() => setAsking(true)}
       >
         Clear …
@@ -64,7 +69,7 @@ export function ClearCard({ readerId, card, proven, total }: Props) {
           <DialogContent>
             <Typography>
               Each file on the card is read once more, and so are its copies on{' '}
-              {many(copies, 'different drive')}. A file is deleted only when all of them are equal at that
+              {many(copies, 'different drive')}. A file is deleted only when all of them are identical at that
               moment. What does not prove good stays on the card and is listed.
             </Typography>
             <Typography sx={{ color: 'text.secondary', mt: 1 }}>
@@ -76,8 +81,13 @@ export function ClearCard({ readerId, card, proven, total }: Props) {
             <Button color="inherit" autoFocus onClick={() => setAsking(false)}>
               Keep the card as it is
             </Button>
-            <Button variant="contained" color="error" disabled={!summary} onClick={() => void clear()}>
-              Read again and delete
+            <Button
+              variant="contained"
+              color="error"
+              disabled={!summary || starting}
+              onClick={() => void clear()}
+            >
+              Verify again and delete
             </Button>
           </DialogActions>
         </Dialog>

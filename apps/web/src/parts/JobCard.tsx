@@ -5,9 +5,10 @@ import { Link } from 'react-router';
 import useSWR from 'swr';
 import { bytes, count, many, momentOf } from '../data/format';
 import { post, type Api } from '../data/http';
-import { isOpen, useJobs } from '../data/live';
+import { previewUrl } from '../data/frames';
+import { isOpen, useJobs, useShoots } from '../data/live';
 import { CAPTION, GROUND, INK, NOTE, STRIKE_TEXT } from '../theme/theme';
-import { jobPlace, jobShare, jobWords } from './JobSign';
+import { jobCounts, jobPlace, jobShare, jobWords, unitOf } from './JobSign';
 import { Problem } from './Problem';
 
 /** One job: how far it is, its brakes, and when it is over the report, which names each failed item. */
@@ -16,6 +17,8 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
   const [report, setReport] = useState(false);
   const open = isOpen(job);
   const { data: jobs } = useJobs();
+  const { data: shoots } = useShoots();
+  const lead = shoots?.find((shoot) => shoot.id === job.shootId)?.leads[0];
   // Two cards at once share the drives: one of them may be wanted sooner.
   const mayGoFirst =
     job.state === 'running' &&
@@ -32,6 +35,13 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
       sx={{ py: 1, borderBottom: `1px solid ${GROUND.line}` }}
     >
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1.5 }}>
+        {lead && (
+          <img
+            src={previewUrl(lead, 'thumb')}
+            alt=""
+            style={{ width: 54, height: 36, objectFit: 'cover', alignSelf: 'center' }}
+          />
+        )}
         <Box sx={{ flex: 1, minWidth: 0, fontWeight: 640 }}>{jobWords(job)}</Box>
         <Box sx={{ ...CAPTION, color: INK.soft, whiteSpace: 'nowrap' }}>{numbers(job)}</Box>
       </Box>
@@ -45,13 +55,14 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
         />
       )}
       {open && job.behind && <Box sx={{ mt: 0.75, color: NOTE }}>Makes way for {job.behind}.</Box>}
+      {open && job.trouble && <Box sx={{ mt: 0.75, color: STRIKE_TEXT }}>{shownName(job.trouble)}</Box>}
       {job.reason && (
         <Box sx={{ mt: 0.75, color: stopped ? INK.full : STRIKE_TEXT }}>{shownName(job.reason)}</Box>
       )}
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, mt: 0.5, ml: -1 }}>
         {open && !stopped && <Act onClick={() => act('pause')}>Pause</Act>}
-        {open && stopped && <Act onClick={() => act('resume')}>Carry on</Act>}
-        {open && <Act onClick={() => act('cancel')}>Stop here</Act>}
+        {open && stopped && <Act onClick={() => act('resume')}>Resume</Act>}
+        {open && <Act onClick={() => act('cancel')}>Stop</Act>}
         {mayGoFirst && <Act onClick={() => act('first')}>This one first</Act>}
         {told && (
           <Act expanded={report} onClick={() => setReport(!report)}>
@@ -64,12 +75,12 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
         )}
         {!open && job.kind === 'verify' && job.filesFailed > 0 && (
           <Act onClick={() => begin('/copies/missing', job.shootId ? { shootId: job.shootId } : {})}>
-            Put right from the good copies
+            Repair from good copies
           </Act>
         )}
         {!open && job.filesFailed > 0 && (
           <Act onClick={() => act('retry')}>
-            {job.kind === 'verify' ? 'Read these again' : 'Try the failed again'}
+            {job.kind === 'verify' ? 'Verify these again' : 'Try the failed again'}
           </Act>
         )}
         {!open && job.kind === 'move' && job.filesDone > 0 && (
@@ -78,6 +89,7 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
         {job.state === 'done' && job.filesFailed === 0 && job.reason && job.kind !== 'clear' && (
           <Act onClick={() => act('retry')}>Try again</Act>
         )}
+        {needsAttention(job) && !open && <Act onClick={() => act('seen')}>Put away</Act>}
         {jobPlace(job) && (
           <Button
             component={Link}
@@ -99,6 +111,13 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
     </Box>
   );
 }
+
+/** Whether a job waits for somebody: outside, or to see how it ended. */
+export const needsAttention = (job: Api['JobDto']): boolean =>
+  !job.seen &&
+  (job.state === 'waiting' ||
+    job.state === 'failed' ||
+    (job.state === 'done' && (job.filesFailed > 0 || job.reason !== null)));
 
 /** Jobs that move many bytes, and make way for each other. */
 const BULK = new Set<Api['JobDto']['kind']>(['intake', 'copy', 'verify', 'clear', 'handoff']);
@@ -146,11 +165,8 @@ function Failures({ job }: { job: Api['JobDto'] }) {
   );
 }
 
-/** What a job counts: a frame moves with all its files, as one step. */
-const unitOf = (job: Api['JobDto']): string => (job.kind === 'move' ? 'frame' : 'file');
-
 function numbers(job: Api['JobDto']): string {
-  const files = `${count(job.filesDone)} of ${many(job.filesTotal, unitOf(job))}`;
+  const files = jobCounts(job);
   return job.bytesTotal > 0 && isOpen(job)
     ? `${files} · ${bytes(job.bytesDone)} of ${bytes(job.bytesTotal)}`
     : files;

@@ -8,6 +8,12 @@ import { shootStore } from '../data/shootStore';
 import { GROUND, INK, MARKER } from '../theme/theme';
 import { JobsPanel } from './JobsPanel';
 
+/**
+ * Pixels of width from which counts and titles have room beside the steps; below, as at 200 % zoom, the steps alone stay,
+ * and each screen says the rest.
+ */
+const WORDS = '@media (min-width:960px)';
+
 function Step({
   to,
   children,
@@ -29,7 +35,8 @@ function Step({
             alignItems: 'center',
             gap: 0.75,
             height: 48,
-            px: 1.5,
+            px: { xs: 0.75, sm: 1, lg: 1.5 },
+            whiteSpace: 'nowrap',
             color: isActive ? INK.full : INK.soft,
             fontWeight: isActive ? 680 : 480,
             boxShadow: isActive ? `inset 0 -3px 0 ${INK.full}` : 'none',
@@ -38,7 +45,10 @@ function Step({
         >
           {children}
           {note && (
-            <Box component="span" sx={{ color: INK.faint, fontWeight: 480 }}>
+            <Box
+              component="span"
+              sx={{ color: INK.faint, fontWeight: 480, display: 'none', [WORDS]: { display: 'inline' } }}
+            >
               {note}
             </Box>
           )}
@@ -89,9 +99,11 @@ export function JobLine() {
             strokeLinecap="round"
           />
         </svg>
-        Arkiv
+        <Box component="span" sx={{ display: 'none', [WORDS]: { display: 'inline' } }}>
+          Arkiv
+        </Box>
       </NavLink>
-      <Box component="nav" aria-label="Steps" sx={{ display: 'flex', ml: 2, minWidth: 0 }}>
+      <Box component="nav" aria-label="Steps" sx={{ display: 'flex', ml: { xs: 1, lg: 2 }, minWidth: 0 }}>
         <Step to="/" end note={cards > 0 && many(cards, 'card')}>
           Desk
         </Step>
@@ -103,7 +115,11 @@ export function JobLine() {
             <Box
               sx={{
                 alignSelf: 'center',
+                display: 'none',
+                [WORDS]: { display: 'block' },
                 mx: 1.5,
+                flex: '0 1 auto',
+                minWidth: 40,
                 maxWidth: 220,
                 overflow: 'hidden',
                 textOverflow: 'ellipsis',
@@ -132,9 +148,11 @@ export function JobLine() {
 /** Counts come from the frames in this window, so that they move with the key. */
 function ShootSteps({ id }: { id: string }) {
   const store = shootStore(id);
-  const { frames } = useSyncExternalStore(store.subscribe, store.snapshot);
+  const { frames, loaded } = useSyncExternalStore(store.subscribe, store.snapshot);
   const { data: settings } = useSettings();
   const { data: jobs } = useJobs();
+  // Nothing is said while it is on its way: “0 left” would mean that all is done.
+  const known = loaded && settings !== undefined;
   const keepers = settings
     ? frames.filter((f) => matches(settings.rules.keeper as unknown as Filter, f)).length
     : 0;
@@ -146,10 +164,10 @@ function ShootSteps({ id }: { id: string }) {
     jobs?.filter((j) => j.shootId === id && j.kind === 'delivery' && j.state === 'done').length ?? 0;
   return (
     <>
-      <Step to={`/shoots/${id}/cull`} note={`${count(left)} left`}>
+      <Step to={`/shoots/${id}/cull`} note={known && `${count(left)} left`}>
         Cull
       </Step>
-      <Step to={`/shoots/${id}/handoff`} note={count(keepers)}>
+      <Step to={`/shoots/${id}/handoff`} note={known && count(keepers)}>
         Hand-off
       </Step>
       <Step to={`/shoots/${id}/deliver`} note={sets > 0 && many(sets, 'set')}>

@@ -1,24 +1,25 @@
+import { useState } from 'react';
 import { Box, Button, LinearProgress } from '@mui/material';
-import { count, many } from '../data/format';
 import { post, type Api } from '../data/http';
-import { jobShare, jobWords } from './JobSign';
+import { jobCounts, jobShare, jobWords } from './JobSign';
 import { Problem } from './Problem';
 
 /** A job under way on the screen it belongs to, with its brakes. */
 export function JobRunning({ job }: { job: Api['JobDto'] }) {
-  const act = (what: string) => void post(`/jobs/${job.id}/${what}`);
+  const [error, setError] = useState<unknown>(null);
+  const act = (what: string) => void post(`/jobs/${job.id}/${what}`).then(() => setError(null), setError);
   const stopped = ['paused', 'waiting'].includes(job.state);
   return (
     <Box sx={{ maxWidth: 640 }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
         <Box sx={{ flex: 1 }}>
-          {jobWords(job)} · {count(job.filesDone)} of {many(job.filesTotal, 'file')}
+          {jobWords(job)} · {jobCounts(job)}
         </Box>
         <Button color="inherit" onClick={() => act(stopped ? 'resume' : 'pause')}>
-          {stopped ? 'Carry on' : 'Pause'}
+          {stopped ? 'Resume' : 'Pause'}
         </Button>
         <Button color="inherit" onClick={() => act('cancel')}>
-          Stop here
+          Stop
         </Button>
       </Box>
       <LinearProgress
@@ -28,6 +29,8 @@ export function JobRunning({ job }: { job: Api['JobDto'] }) {
         aria-label={jobWords(job)}
       />
       {job.reason && <Problem error={new Error(job.reason)} />}
+      {job.trouble && <Problem error={new Error(job.trouble)} />}
+      <Problem error={error} />
     </Box>
   );
 }

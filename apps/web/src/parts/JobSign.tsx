@@ -1,14 +1,14 @@
 import { Box, LinearProgress } from '@mui/material';
-import { count } from '../data/format';
+import { count, many } from '../data/format';
 import type { Api } from '../data/http';
-import { INK } from '../theme/theme';
+import { INK, STRIKE_TEXT } from '../theme/theme';
 
 const DOING = {
   intake: 'Copying',
   handoff: 'Handing off',
   delivery: 'Making',
   copy: 'Making copies of',
-  verify: 'Reading again',
+  verify: 'Verifying again',
   clear: 'Clearing',
   move: 'Moving frames of',
 } as const;
@@ -17,7 +17,7 @@ const DONE = {
   handoff: 'Handed off',
   delivery: 'Made',
   copy: 'Made copies of',
-  verify: 'Read again',
+  verify: 'Verified again',
   clear: 'Cleared',
   move: 'Moved frames of',
 } as const;
@@ -32,12 +32,21 @@ export function jobWords(job: Api['JobDto']): string {
     case 'done':
       return `${DONE[job.kind]} ${job.title}`;
     case 'failed':
-      return `${doing}: broke off`;
+      return `${doing}: failed`;
     case 'cancelled':
       return `${doing}: stopped`;
     default:
       return doing;
   }
+}
+
+/** What a job counts: a frame moves with all its files, as one step. */
+export const unitOf = (job: Api['JobDto']): string => (job.kind === 'move' ? 'frame' : 'file');
+
+/** How far a job is, the same figures wherever it is shown: those that are done, and beside them those that failed. */
+export function jobCounts(job: Api['JobDto']): string {
+  const failed = job.filesFailed > 0 ? `, ${count(job.filesFailed)} failed` : '';
+  return `${count(job.filesDone)} of ${many(job.filesTotal, unitOf(job))}${failed}`;
 }
 
 /** The screen that shows a job's whole course. */
@@ -57,13 +66,19 @@ export const jobShare = (job: Api['JobDto']): number =>
 /** A running job in the job line. */
 export function JobSign({ job, more }: { job: Api['JobDto']; more: number }) {
   return (
-    <Box sx={{ width: 240, fontStretch: '85%', textAlign: 'left' }}>
+    <Box sx={{ width: { xs: 120, md: 240 }, fontStretch: '85%', textAlign: 'left' }}>
       <Box sx={{ display: 'flex', gap: 1, color: INK.soft, lineHeight: 1.3, mb: 0.5 }}>
         <Box sx={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
           {jobWords(job)}
         </Box>
         <Box sx={{ whiteSpace: 'nowrap' }}>
-          {count(job.filesDone + job.filesFailed)} of {count(job.filesTotal)}
+          {count(job.filesDone)} of {count(job.filesTotal)}
+          {job.filesFailed > 0 && (
+            <Box component="span" sx={{ color: STRIKE_TEXT }}>
+              {' '}
+              {count(job.filesFailed)} failed
+            </Box>
+          )}
           {more > 0 && ` +${more}`}
         </Box>
       </Box>

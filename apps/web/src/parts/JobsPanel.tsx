@@ -1,19 +1,13 @@
 import { Box, ButtonBase, Popover, Typography } from '@mui/material';
 import { useRef, useState } from 'react';
 import { many } from '../data/format';
-import type { Api } from '../data/http';
 import { isOpen, useJobs } from '../data/live';
 import { GROUND, INK, STRIKE_TEXT } from '../theme/theme';
-import { JobCard } from './JobCard';
+import { JobCard, needsAttention } from './JobCard';
 import { JobSign } from './JobSign';
 
 /** Jobs that are over and still listed: the last day's work of a busy studio. */
 const LATEST = 12;
-
-const needsYou = (job: Api['JobDto']): boolean =>
-  job.state === 'waiting' ||
-  job.state === 'failed' ||
-  (job.state === 'done' && (job.filesFailed > 0 || job.reason !== null));
 
 /** The job line's right end: what runs, what waits for someone, and behind it every job with its report. */
 export function JobsPanel() {
@@ -23,7 +17,7 @@ export function JobsPanel() {
   if (!jobs || jobs.length === 0) return null;
   const open = jobs.filter(isOpen);
   const over = jobs.filter((job) => !isOpen(job)).slice(0, LATEST);
-  const troubled = jobs.filter(needsYou).length;
+  const troubled = jobs.filter(needsAttention).length;
   const running = open.find((job) => job.state === 'running') ?? open[0];
   return (
     <>
@@ -44,7 +38,7 @@ export function JobsPanel() {
       >
         {troubled > 0 && (
           <Box component="span" sx={{ color: STRIKE_TEXT, fontWeight: 620, whiteSpace: 'nowrap' }}>
-            {many(troubled, 'job needs you', 'jobs need you')}
+            {many(troubled, 'job needs attention', 'jobs need attention')}
           </Box>
         )}
         {running ? <JobSign job={running} more={open.length - 1} /> : troubled === 0 && 'Jobs'}
@@ -72,7 +66,7 @@ export function JobsPanel() {
       >
         {open.length > 0 && (
           <>
-            <Typography variant="h2">Under way</Typography>
+            <Typography variant="h2">Running</Typography>
             {open.map((job) => (
               <JobCard key={job.id} job={job} onLeave={() => setShown(false)} />
             ))}
@@ -81,7 +75,7 @@ export function JobsPanel() {
         {over.length > 0 && (
           <>
             <Typography variant="h2" sx={{ mt: open.length > 0 ? 2.5 : 0 }}>
-              Over
+              Finished
             </Typography>
             {over.map((job) => (
               <JobCard key={job.id} job={job} onLeave={() => setShown(false)} />

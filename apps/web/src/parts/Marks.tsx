@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import type { Label } from '@arkiv/core';
-import { INK, LABEL_COLOURS, MARKER, STRIKE } from '../theme/theme';
+import { INK, LABEL_COLOURS, LABEL_INK, MARKER, STRIKE } from '../theme/theme';
 
 /** The hand-drawn ring of a keeper, in the margin around a picture; drawn twice over, as a marker is. */
 export function KeepRing({ width, height }: { width: number; height: number }) {
@@ -12,16 +12,16 @@ export function KeepRing({ width, height }: { width: number; height: number }) {
       height={h}
       viewBox={`0 0 ${w} ${h}`}
       aria-hidden="true"
-      style={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}
+      style={{ position: 'absolute', inset: 0, margin: 'auto', pointerEvents: 'none' }}
     >
       <path
-        d={`M 24 6 C 9 6.5, 5 11, 5.5 27 C 4 ${h * 0.5}, 4.5 ${h * 0.7}, 5.5 ${h - 25} C 6 ${h - 9}, 10 ${h - 5}, 27 ${h - 5}
-            C ${w * 0.4} ${h - 3}, ${w * 0.7} ${h - 4.5}, ${w - 27} ${h - 5} C ${w - 9} ${h - 6}, ${w - 5} ${h - 10}, ${w - 5} ${h - 27}
-            C ${w - 3.5} ${h * 0.6}, ${w - 4} ${h * 0.3}, ${w - 5.5} 25 C ${w - 6.5} 9, ${w - 11} 5, ${w - 28} 4.5
-            C ${w * 0.6} 3, ${w * 0.4} 3.5, 34 8 C 24 9.5, 15 12, 11 18`}
+        d={`M 20 4 C 9 4, 4.500 7, 4 19 C 2.500 ${h * 0.5}, 3.500 ${h * 0.7}, 4 ${h - 18} C 4 ${h - 7}, 8 ${h - 3.5}, 20 ${h - 3.5}
+            C ${w * 0.4} ${h - 2}, ${w * 0.7} ${h - 3.5}, ${w - 20} ${h - 4} C ${w - 8} ${h - 4}, ${w - 4} ${h - 7}, ${w - 4} ${h - 20}
+            C ${w - 2.5} ${h * 0.6}, ${w - 3} ${h * 0.3}, ${w - 4} 20 C ${w - 4} 8, ${w - 8} 4, ${w - 21} 3.500
+            C ${w * 0.6} 2, ${w * 0.4} 2.500, 30 6 C 21 7.500, 12 8, 9 14`}
         fill="none"
         stroke={MARKER}
-        strokeWidth="3.5"
+        strokeWidth="3"
         strokeLinecap="round"
         opacity="0.95"
       />
@@ -37,7 +37,7 @@ export function RejectStrike({ width, height }: { width: number; height: number 
       height={height}
       viewBox={`0 0 ${width} ${height}`}
       aria-hidden="true"
-      style={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}
+      style={{ position: 'absolute', inset: 0, margin: 'auto', pointerEvents: 'none' }}
     >
       <path
         d={`M ${width * 0.06} ${height * 0.9} C ${width * 0.35} ${height * 0.62}, ${width * 0.6} ${height * 0.42}, ${width * 0.95} ${height * 0.1}`}
@@ -62,7 +62,7 @@ export function LabelTab({ label, name }: { label: Label; name?: string }) {
         px: '4px',
         textAlign: 'center',
         bgcolor: LABEL_COLOURS[label],
-        color: label === 'A' || label === 'M' ? '#141414' : '#fff',
+        color: LABEL_INK[label],
         fontWeight: 700,
         fontSize: 11,
         lineHeight: '15px',

@@ -6,7 +6,7 @@ import { INK } from '../theme/theme';
 /** What a chip puts into the pattern; dates and numbers come with a format that can be changed by typing. */
 const INSERTS: Partial<Record<NameField, string>> = {
   capture: '{capture:yyyyMMdd}',
-  seq: '{seq:4}',
+  number: '{number:4}',
 };
 
 interface Props {

@@ -31,7 +31,7 @@ export interface Naming {
 const NAME_CHIPS: NameField[] = [
   'shoot',
   'capture',
-  'seq',
+  'number',
   'original',
   'body',
   'serial',
@@ -157,7 +157,7 @@ export function PlanDialog(props: Props) {
               slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
             >
               <option value="shoot">through the whole shoot</option>
-              <option value="day">anew each day</option>
+              <option value="day">restart daily</option>
               <option value="carried">on from the last shoot</option>
             </TextField>
           </Box>
@@ -205,7 +205,7 @@ export function PlanDialog(props: Props) {
                     onChange={(_, on) => setAsDefault(on)}
                   />
                 }
-                label="the default from now on"
+                label="make default"
               />
               <Button
                 color={useWords === null ? 'primary' : 'inherit'}

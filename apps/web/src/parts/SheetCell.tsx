@@ -2,10 +2,11 @@ import { Box } from '@mui/material';
 import type { Label, Verdict } from '@arkiv/core';
 import { memo, useState, type MouseEvent, type ReactNode } from 'react';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../theme/theme';
-import { CAPTION_HEIGHT, GAP } from './ContactSheet';
+import { CAPTION_HEIGHT, GAP, MARGIN } from './ContactSheet';
 import { KeepRing, LabelTab, RejectStrike, Stars } from './Marks';
 
 interface Props {
+  id?: string;
   src: string | null;
   /** what a screen reader says */
   name: string;
@@ -18,10 +19,14 @@ interface Props {
   dimmed?: boolean;
   width: number;
   height: number;
+  /** the picture's own width by height; null: not known, and it gets the whole cell */
+  aspect?: number | null;
   /** where it stands on its take's strip */
   take?: 'first' | 'middle' | 'last' | null;
   /** being chosen is the usual state here, and is not drawn */
   plain?: boolean;
+  /** stands first in the caption line: what a click chooses, where one on the picture opens it */
+  control?: ReactNode;
   /** what is wrong with its file */
   sign?: string | null;
   /** said across the picture when it has none */
@@ -30,9 +35,18 @@ interface Props {
   onOpen: () => void;
 }
 
+/** The largest size of a picture in a box. */
+function fitted(width: number, height: number, aspect: number | null): { width: number; height: number } {
+  if (aspect === null) return { width, height };
+  return aspect > width / height
+    ? { width, height: Math.round(width / aspect) }
+    : { width: Math.round(height * aspect), height };
+}
+
 /** A frame on a contact sheet: picture, marks in the margin, and a caption line like a film's edge. */
 export const SheetCell = memo(function SheetCell(props: Props) {
   const {
+    id,
     src,
     name,
     caption,
@@ -45,16 +59,20 @@ export const SheetCell = memo(function SheetCell(props: Props) {
     dimmed,
     width,
     height,
+    aspect = null,
     take = null,
     noPicture = 'no picture',
     sign = null,
+    control,
   } = props;
   const selected = chosen && !plain;
-  // Pixels around the picture: the margin in which the ring is drawn.
-  const inset = 13;
+  const shown = fitted(width - MARGIN * 2, height - MARGIN * 2, aspect);
+  // The ring goes round the picture, not round the cell.
+  const around = { width: shown.width + MARGIN * 2, height: shown.height + MARGIN * 2 };
   const [failed, setFailed] = useState<string | null>(null);
   return (
     <Box
+      id={id}
       role="option"
       aria-selected={chosen}
       aria-label={name}
@@ -84,16 +102,16 @@ export const SheetCell = memo(function SheetCell(props: Props) {
             decoding="async"
             onError={() => setFailed(src)}
             style={{
-              maxWidth: width - inset * 2,
-              maxHeight: height - inset * 2,
+              ...shown,
+              objectFit: 'contain',
               opacity: dimmed || verdict === 'reject' ? 0.38 : 1,
             }}
           />
         ) : (
           <Box sx={{ color: INK.faint }}>{noPicture}</Box>
         )}
-        {verdict === 'keep' && <KeepRing width={width} height={height} />}
-        {verdict === 'reject' && <RejectStrike width={width} height={height} />}
+        {verdict === 'keep' && <KeepRing {...around} />}
+        {verdict === 'reject' && <RejectStrike {...around} />}
       </Box>
       {take && <TakeLine take={take} width={width} top={height} />}
       <Box
@@ -112,6 +130,7 @@ export const SheetCell = memo(function SheetCell(props: Props) {
           overflow: 'hidden',
         }}
       >
+        {control}
         <Box component="span" sx={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis' }}>
           {caption}
           {sign && (

@@ -45,7 +45,7 @@ export function SplitBar({ frames, rule, parts, current, onRule, onGo, headed }:
             else if (by) onRule({ by });
           }}
         >
-          <ToggleButton value="none">not</ToggleButton>
+          <ToggleButton value="none">don’t split</ToggleButton>
           <ToggleButton value="day">by day</ToggleButton>
           <ToggleButton value="gap">at pauses</ToggleButton>
           <ToggleButton value="hand">by hand</ToggleButton>
@@ -79,7 +79,7 @@ export function SplitBar({ frames, rule, parts, current, onRule, onGo, headed }:
               })
             }
           >
-            {isCut ? 'Take the cut away' : 'Cut before this frame'}
+            {isCut ? 'Remove this split' : 'Split before this frame'}
           </Button>
         )}
         <Box sx={{ flex: 1 }} />
@@ -88,7 +88,7 @@ export function SplitBar({ frames, rule, parts, current, onRule, onGo, headed }:
             ? `${parts.length} shoots`
             : rule.by === 'none'
               ? 'one shoot'
-              : 'one shoot: no cut falls'}
+              : 'one shoot: nothing to split here'}
         </Box>
       </Box>
       <Box

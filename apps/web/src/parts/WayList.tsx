@@ -14,11 +14,13 @@ interface Props {
   problems?: readonly string[];
   /** what should be known before */
   warnings?: readonly string[];
+  /** what is to be done before there is anything to show */
+  todo?: string;
   onHover?: (path: string | null) => void;
 }
 
-/** Every file's way, from → to, in as many rows as there are files. */
-export function WayList({ ways, problems = [], warnings = [], onHover }: Props) {
+/** Where each file goes, from → to, in as many rows as there are files. */
+export function WayList({ ways, problems = [], warnings = [], todo, onHover }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: ways.length,
@@ -40,7 +42,7 @@ export function WayList({ ways, problems = [], warnings = [], onHover }: Props) 
     >
       <Box sx={{ px: 2.5, pt: 1, display: 'flex' }}>
         <Typography variant="h2" sx={{ flex: 1 }}>
-          Every file’s way
+          Where each file goes
         </Typography>
         <Box sx={{ color: INK.faint }}>{many(ways.length, 'file')}</Box>
       </Box>
@@ -50,6 +52,7 @@ export function WayList({ ways, problems = [], warnings = [], onHover }: Props) 
           {more.length > 0 && ` And ${many(more.length, 'more problem')}.`}
         </Box>
       )}
+      {todo && <Box sx={{ ...CAPTION, px: 2.5, pt: 0.5, color: INK.soft }}>{todo}</Box>}
       {!problem && warning && (
         <Box role="note" sx={{ ...CAPTION, px: 2.5, pt: 0.5, color: NOTE, overflow: 'auto', maxHeight: 84 }}>
           {warning}
@@ -59,7 +62,7 @@ export function WayList({ ways, problems = [], warnings = [], onHover }: Props) 
       <Box
         ref={scroller}
         tabIndex={0}
-        aria-label="Every file’s way"
+        aria-label="Where each file goes"
         role="list"
         sx={{ flex: 1, overflow: 'auto', px: 2.5, py: 1 }}
       >

@@ -1,7 +1,7 @@
 import { yearsOf } from './YearLine';
 import { bytes, duration, many } from '../data/format';
 import { lengthOf, placeholderOf, secondsOf } from '../data/frames';
-import { clockOf, framesOf, numberOf, uprightSize } from '../data/frames';
+import { cameraClockOf, clockOf, framesOf, numberOf, uprightSize } from '../data/frames';
 import { CULL_KEYS } from '../keys/cullKeys';
 import { sheetRows } from './ContactSheet';
 import { stripTicks } from './TimeStrip';
@@ -40,15 +40,30 @@ describe('the time strip', () => {
 describe('frames and figures', () => {
   it('come back from columns', () =>
     expect(framesOf({ revision: 1, count: 2, columns: { id: ['a', 'b'], stars: [1, 2] } })).toEqual([
-      { id: 'a', stars: 1 },
-      { id: 'b', stars: 2 },
+      { id: 'a', stars: 1, time: null },
+      { id: 'b', stars: 2, time: null },
     ]));
+  it('show the corrected time, and the camera’s own beside it', () => {
+    const [frame] = framesOf({
+      revision: 1,
+      count: 1,
+      columns: {
+        local: ['2031-04-18T19:35:04'],
+        millis: [630],
+        offsetMinutes: [null],
+        correctionMillis: [368_500],
+      },
+    });
+    expect(clockOf(frame!)).toBe('19:41:13.13');
+    expect(cameraClockOf(frame!)).toBe('camera’s clock 19:35:04.63');
+    expect(cameraClockOf({ ...frame!, correctionMillis: 0 })).toBeNull();
+  });
   it.each([
     ['press-night_20261016_0042', '0042'],
     ['holiday', 'holiday'],
   ])('give %s the short number %s', (name, number) => expect(numberOf(name)).toBe(number));
   it('tell bursts apart by hundredths', () =>
-    expect(clockOf({ local: '2026-10-16T09:14:07', millis: 329 })).toBe('09:14:07.32'));
+    expect(clockOf({ time: '2026-10-16T09:14:07.329' })).toBe('09:14:07.32'));
   it('turn the size with the picture', () =>
     expect(uprightSize({ width: 3, height: 2, orientation: 8 })).toEqual({ width: 2, height: 3 }));
   it.each([
@@ -90,8 +105,8 @@ describe('the archive’s time line', () => {
 
 describe('what stands under and in the place of a picture', () => {
   it('is seconds and hundredths, and nothing where there is no time', () => {
-    expect(secondsOf({ local: '2031-04-18T20:05:09', millis: 250 })).toBe('09.25');
-    expect(secondsOf({ local: null, millis: 0 })).toBe('');
+    expect(secondsOf({ time: '2031-04-18T20:05:09.250' })).toBe('09.25');
+    expect(secondsOf({ time: null })).toBe('');
   });
 
   it('is what the file is, where it cannot be shown', () => {

@@ -29,6 +29,9 @@ export const LABEL_COLOURS = {
   P: '#86607F',
 } as const;
 
+/** The letter on a label: whatever stands out from its colour by 4.5 : 1 at least. */
+export const LABEL_INK = { A: '#000000', B: '#ffffff', M: '#000000', S: '#000000', P: '#ffffff' } as const;
+
 export const FONT = '"Archivo Variable", system-ui, sans-serif';
 /** captions, film-edge text: the same face, narrow, with figures of one width */
 export const CAPTION = { fontFamily: FONT, fontStretch: '78%', fontVariantNumeric: 'tabular-nums' } as const;
@@ -58,9 +61,17 @@ export const theme = createTheme({
       styleOverrides: {
         body: { fontVariantNumeric: 'tabular-nums', overflow: 'hidden' },
         ':focus-visible': { outline: `2px solid ${INK.full}`, outlineOffset: 2 },
+        // Where the focus goes when a screen is come to: nothing to be worked there.
+        'h1:focus-visible': { outline: 'none' },
       },
     },
-    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiButtonBase: {
+      defaultProps: { disableRipple: true },
+      // The library takes the browser's own sign of focus away and puts a ripple in its place, which is off here.
+      styleOverrides: {
+        root: { '&.Mui-focusVisible': { outline: `2px solid ${INK.full}`, outlineOffset: 2 } },
+      },
+    },
     MuiButton: {
       defaultProps: { disableElevation: true },
       styleOverrides: {

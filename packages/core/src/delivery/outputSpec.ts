@@ -8,7 +8,7 @@ export interface OutputSpec {
   /** JPEG quality 1…100 */
   quality: number;
   sharpen: boolean;
-  /** name pattern; `{seq}` runs over this delivery alone */
+  /** name pattern; `{number}` runs over this delivery alone */
   pattern: string;
   metadata: MetadataChoice;
 }
@@ -18,7 +18,7 @@ export const DEFAULT_OUTPUT_SPEC: OutputSpec = {
   longSide: 2000,
   quality: 88,
   sharpen: true,
-  pattern: '{shoot}_{seq:3}',
+  pattern: '{shoot}_{number:3}',
   metadata: 'rights',
 };
 

@@ -24,12 +24,12 @@ export const ERRORS = {
   },
   'path.outside': {
     status: 400,
-    message: '“{path}” leads out of the volume “{volume}”: {reason}.',
-    next: 'Use a path below the volume, without links and dot segments.',
+    message: '“{path}” leads out of the drive “{volume}”: {reason}.',
+    next: 'Use a path below the drive, without links and dot segments.',
   },
   'volume.offline': {
     status: 409,
-    message: 'The volume “{volume}” is not there.',
+    message: 'The drive “{volume}” is not connected.',
     next: 'Plug it in and try again; nothing was changed.',
   },
   'volume.silent': {
@@ -44,27 +44,27 @@ export const ERRORS = {
   },
   'volume.changed': {
     status: 409,
-    message: 'The place of volume “{volume}” now holds another volume.',
-    next: 'Plug in the right drive or add this one as a new volume.',
+    message: 'The place of drive “{volume}” now holds another drive.',
+    next: 'Plug in the right drive or add this one as a new drive.',
   },
   'volume.full': {
     status: 507,
     message: '“{volume}” is full: {needed} bytes are needed, {free} are free. {file}',
-    next: 'Free some space or choose another volume, then carry on.',
+    next: 'Free some space or choose another drive, then resume.',
   },
   'volume.read-only': {
     status: 409,
     message: '“{volume}” cannot be written to: {reason}.',
-    next: 'Make it writable or choose another volume.',
+    next: 'Make it writable or choose another drive.',
   },
   'volume.duplicate': {
     status: 409,
-    message: 'A volume with the id of “{volume}” is already here.',
+    message: 'A drive with the id of “{volume}” is already here.',
     next: 'Two copies of one drive cannot both be used; remove one.',
   },
   'volume.folder': {
     status: 400,
-    message: '“{path}” cannot be a volume: {reason}.',
+    message: '“{path}” cannot be a drive: {reason}.',
     next: 'Choose an existing folder that can be written to.',
   },
   'card.none': { status: 409, message: 'There is no card in reader “{reader}”.', next: 'Insert a card.' },
@@ -185,7 +185,7 @@ export const ERRORS = {
   },
   'card.archive': {
     status: 409,
-    message: '“{reader}” lies on the volume “{volume}” or holds it: what is archived is not cleared.',
+    message: '“{reader}” lies on the drive “{volume}” or holds it: what is archived is not cleared.',
     next: 'Clear cards and other sources only; nothing was deleted.',
   },
   'move.busy': {
@@ -195,7 +195,7 @@ export const ERRORS = {
   },
   'move.away': {
     status: 409,
-    message: '{files} files of “{shoot}” lie on “{volume}”, which is not there.',
+    message: '{files} files of “{shoot}” lie on “{volume}”, which is not connected.',
     next: 'Plug it in: files and their copies move together, and nothing was moved yet.',
   },
   'move.nothing': {

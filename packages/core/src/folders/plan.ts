@@ -22,7 +22,7 @@ export const DEFAULT_FOLDER_PLAN: FolderPlan = {
   rejects: 'rejects',
 };
 
-export const DEFAULT_NAME_PATTERN = '{shoot}_{capture:yyyyMMdd}_{seq:4}';
+export const DEFAULT_NAME_PATTERN = '{shoot}_{capture:yyyyMMdd}_{number:4}';
 
 /** Our own folder of open text inside a shoot's folder. */
 export const SHOOT_FOLDER = '.arkiv';

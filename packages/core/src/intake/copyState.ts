@@ -4,7 +4,7 @@ export type TargetState = 'todo' | 'verified' | 'failed';
 export interface TargetFate {
   state: TargetState;
   reason?: string;
-  /** milliseconds since 1970 UTC when it was read back and found equal */
+  /** milliseconds since 1970 UTC when it was read back and identical */
   verifiedAt?: number;
   /** whether the reading back went past the page cache */
   pastCache?: boolean;

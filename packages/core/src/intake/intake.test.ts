@@ -185,9 +185,9 @@ describe('the plan of an intake', () => {
     const wide = planIntake(input(paths, {}, { seqStart: 9995 }));
     expect(wide.problems).toEqual([]);
     expect(wide.warnings.map((w) => w.message)).toEqual([
-      'Number 10000 is wider than {seq:4}: “press-night_20310418_10000” stands before “press-night_20310418_9999” in a list by name. Write {seq:5}.',
+      'Number 10000 is wider than {number:4}: “press-night_20310418_10000” stands before “press-night_20310418_9999” in a list by name. Write {number:5}.',
     ]);
-    const pattern = '{shoot}_{seq:5}';
+    const pattern = '{shoot}_{number:5}';
     expect(planIntake(input(paths, {}, { seqStart: 9995, pattern })).warnings).toEqual([]);
   });
 

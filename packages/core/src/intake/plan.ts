@@ -137,7 +137,7 @@ function sharedSidecars(frames: readonly PlannedFrame[], exists: (to: string) =>
       problems.push({
         kind: other ? 'collision' : 'exists',
         message: other
-          ? `${other.key} and ${frame.key} would both be called “${frame.name}”, and share one sidecar. Add {seq:4} or {original} to the pattern.`
+          ? `${other.key} and ${frame.key} would both be called “${frame.name}”, and share one sidecar. Add {number:4} or {original} to the pattern.`
           : `${frame.key} would be called “${frame.name}”, as a frame in ${frame.place} is already. Start the numbers higher or change the title.`,
         from: frame.key,
         to: sidecar,
@@ -199,8 +199,8 @@ function unsorted(frames: readonly PlannedFrame[], name: readonly PatternToken[]
       kind: 'unsorted',
       message:
         width !== null && String(frame.seq).length > width
-          ? `Number ${frame.seq} is wider than {seq:${width}}: “${frame.name}” stands before “${before.name}” in a list by name. Write {seq:${String(frames.at(-1)!.seq).length}}.`
-          : `“${frame.name}” was taken after “${before.name}” and stands before it in a list by name, in ${frame.place}. Begin the pattern with {capture:yyyyMMdd-HHmmss}, or tell names apart by {seq:4}.`,
+          ? `Number ${frame.seq} is wider than {number:${width}}: “${frame.name}” stands before “${before.name}” in a list by name. Write {number:${String(frames.at(-1)!.seq).length}}.`
+          : `“${frame.name}” was taken after “${before.name}” and stands before it in a list by name, in ${frame.place}. Begin the pattern with {capture:yyyyMMdd-HHmmss}, or tell names apart by {number:4}.`,
       to: frame.name,
     });
   }
@@ -209,7 +209,7 @@ function unsorted(frames: readonly PlannedFrame[], name: readonly PatternToken[]
 
 /** Digits of a pattern's running number; null where it has none. */
 function seqWidth(tokens: readonly PatternToken[]): number | null {
-  const seq = tokens.find((token) => 'field' in token && token.field === 'seq');
+  const seq = tokens.find((token) => 'field' in token && token.field === 'number');
   return seq && 'field' in seq ? Number(seq.format || DEFAULT_SEQ_WIDTH) : null;
 }
 
@@ -352,7 +352,7 @@ export function checkTargets(
     if (other) {
       problems.push({
         kind: 'collision',
-        message: `${other.from} and ${from} would both become “${to}”. Add {seq:4} or {original} to the pattern.`,
+        message: `${other.from} and ${from} would both become “${to}”. Add {number:4} or {original} to the pattern.`,
         from,
         to,
       });

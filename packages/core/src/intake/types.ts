@@ -22,9 +22,9 @@ export interface IntakeInput {
   card: string;
   pattern: string;
   folders: FolderPlan;
-  /** first number of `{seq}` */
+  /** first number of `{number}` */
   seqStart: number;
-  /** whether numbers run through the shoot or begin anew each day; missing: through the shoot */
+  /** whether numbers run through the shoot or begin restart daily; missing: through the shoot */
   seqBy?: SequenceScope;
   /** where days that have frames already carry on, by day `YYYY-MM-DD`; used by day only */
   seqOfDays?: Readonly<Record<string, number>>;

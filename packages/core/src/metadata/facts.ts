@@ -83,6 +83,24 @@ export function bodyKey(facts: Pick<FrameFacts, 'make' | 'model' | 'serial'>): s
   return [facts.make, facts.model, facts.serial].filter(Boolean).join(' · ');
 }
 
+/**
+ * What bodies are called on screen, by their keys: the model, with its maker unless the model begins with it. Bodies of
+ * one model are told apart by their serials, which otherwise nobody reads.
+ */
+export function bodyNames(keys: Iterable<string>): ReadonlyMap<string, string> {
+  const told = [...new Set(keys)].map((key) => {
+    const parts = key.split(' · ');
+    if (parts.length > 1 && parts[1]!.toLowerCase().startsWith(parts[0]!.toLowerCase())) parts.shift();
+    const whole = parts.join(' · ');
+    // The serial is the last of three parts; where only two are known, which ones they are is not.
+    const short = key.split(' · ').length > 2 ? parts.slice(0, -1).join(' ') : whole;
+    return { key, short, whole };
+  });
+  const times = new Map<string, number>();
+  for (const { short } of told) times.set(short, (times.get(short) ?? 0) + 1);
+  return new Map(told.map(({ key, short, whole }) => [key, times.get(short)! > 1 ? whole : short]));
+}
+
 /** The model out of a body's key, whose last part is the serial where there is one. */
 export function modelOfBody(key: string | null, serial: string | null): string {
   const parts = (key ?? '').split(' · ');

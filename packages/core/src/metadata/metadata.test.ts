@@ -1,4 +1,12 @@
-import { apexAperture, apexTime, bodyKey, exposureShown, factsFromTags, modelOfBody } from './facts';
+import {
+  apexAperture,
+  apexTime,
+  bodyKey,
+  bodyNames,
+  exposureShown,
+  factsFromTags,
+  modelOfBody,
+} from './facts';
 import { clipTime } from './clipTime';
 import { findEmbeddedJpegs } from './embedded';
 
@@ -89,6 +97,17 @@ describe('capture facts', () => {
     expect(modelOfBody(bodyKey(one), one.serial)).toBe('Five');
     expect(modelOfBody(bodyKey(one), null)).toBe('1');
     expect(modelOfBody(null, null)).toBe('');
+    expect([...bodyNames([bodyKey(one), bodyKey(two)]).values()]).toEqual(['O · Five · 1', 'O · Five · 2']);
+  });
+
+  it('call a body by its model, once, and by its serial only beside its like', () => {
+    const names = (...keys: string[]) => [...bodyNames(keys).values()];
+    expect(names('Ockham · Ockham Five · OK5-004217')).toEqual(['Ockham Five']);
+    expect(names('Ockham · Five · OK5-004217')).toEqual(['Ockham Five']);
+    expect(
+      names('Ockham · Ockham Five · 1', 'Ockham · Ockham Five · 2', 'Ockham · Ockham Three · 1'),
+    ).toEqual(['Ockham Five · 1', 'Ockham Five · 2', 'Ockham Three']);
+    expect(names('Ockham', '', 'Ockham')).toEqual(['Ockham', '']);
   });
 });
 

@@ -34,26 +34,28 @@ const render = (pattern: string) => {
 
 describe('name patterns', () => {
   it.each([
-    ['{shoot}_{capture:yyyyMMdd}_{seq:4}', 'harbour-regatta_20310418_0007'],
+    ['{shoot}_{capture:yyyyMMdd}_{number:4}', 'harbour-regatta_20310418_0007'],
+    // As it was written before.
+    ['{shoot}_{seq:4}', 'harbour-regatta_0007'],
     ['{original}', 'OCK_0412'],
-    ['{place}-{seq:2}', 'köln-süd-07'],
+    ['{place}-{number:2}', 'köln-süd-07'],
     ['{serial}{stars}', 'x-13'],
     ['{capture}', '20310418'],
     ['{client}x', 'x'],
   ])('make %s into %s', (pattern, name) => expect(render(pattern)).toBe(name));
 
   it('let a sequence outgrow its width rather than cut it', () => {
-    const parsed = parsePattern('{seq:2}');
+    const parsed = parsePattern('{number:2}');
     expect(parsed.ok && renderPattern(parsed.tokens, { ...facts, seq: 1234 })).toBe('1234');
   });
 
   it.each([
     ['{shot}', { kind: 'unknown-field', field: 'shot' }],
     ['{constructor}', { kind: 'unknown-field', field: 'constructor' }],
-    ['{seq:x}', { kind: 'bad-format', field: 'seq', format: 'x' }],
-    ['{seq:0}', { kind: 'bad-format', field: 'seq', format: '0' }],
+    ['{number:x}', { kind: 'bad-format', field: 'number', format: 'x' }],
+    ['{seq:0}', { kind: 'bad-format', field: 'number', format: '0' }],
     ['{capture:YYYY}', { kind: 'bad-format', field: 'capture', format: 'YYYY' }],
-    ['{seq', { kind: 'unclosed' }],
+    ['{number', { kind: 'unclosed' }],
   ])('refuse %s', (pattern, problem) => expect(parsePattern(pattern)).toEqual({ ok: false, problem }));
 
   it('name the unknown field and what there is instead', () => {

@@ -5,7 +5,7 @@ import { legalOriginal, shortBase, toNamePart, unreserved } from './legalName';
 export const NAME_FIELDS = {
   shoot: 'the shoot’s title',
   capture: 'capture time, in date letters such as yyyyMMdd',
-  seq: 'running number, with its width',
+  number: 'running number, with its width',
   original: 'the camera’s own base name',
   body: 'the camera model',
   serial: 'the camera’s serial number',
@@ -16,6 +16,9 @@ export const NAME_FIELDS = {
   stars: 'the stars, 0 to 5',
 } as const;
 export type NameField = keyof typeof NAME_FIELDS;
+
+/** What a field was called before: patterns that were written then keep working. */
+const EARLIER_FIELDS: ReadonlyMap<string, NameField> = new Map([['seq', 'number']]);
 
 export type PatternToken = { text: string } | { field: NameField; format: string };
 
@@ -44,7 +47,7 @@ export interface NameFacts {
 /** Widest sequence: ten digits hold more frames than any shutter lives for. */
 const MAX_SEQ_WIDTH = 10;
 
-/** `{seq}` without a width: a card of ten thousand frames is rare. */
+/** `{number}` without a width: a card of ten thousand frames is rare. */
 export const DEFAULT_SEQ_WIDTH = 4;
 
 /** Reads a name pattern: `{field}` or `{field:format}` among plain text. */
@@ -62,7 +65,8 @@ export function parsePattern(pattern: string): PatternResult {
     if (close < 0) return { ok: false, problem: { kind: 'unclosed' } };
     const inside = pattern.slice(open + 1, close);
     const colon = inside.indexOf(':');
-    const field = (colon < 0 ? inside : inside.slice(0, colon)).trim();
+    const written = (colon < 0 ? inside : inside.slice(0, colon)).trim();
+    const field = EARLIER_FIELDS.get(written) ?? written;
     const format = colon < 0 ? '' : inside.slice(colon + 1);
     if (!Object.hasOwn(NAME_FIELDS, field)) return { ok: false, problem: { kind: 'unknown-field', field } };
     if (!formatIsValid(field as NameField, format)) {
@@ -76,7 +80,7 @@ export function parsePattern(pattern: string): PatternResult {
 
 function formatIsValid(field: NameField, format: string): boolean {
   if (field === 'capture') return formatLdml('2000-01-01T00:00:00.000', format || 'yyyyMMdd').ok;
-  if (field === 'seq')
+  if (field === 'number')
     return format === '' || (/^\d{1,2}$/.test(format) && +format >= 1 && +format <= MAX_SEQ_WIDTH);
   return format === '';
 }
@@ -116,7 +120,7 @@ function fieldText(field: NameField, format: string, facts: NameFacts): string {
       const result = formatLdml(correctedLocal(facts.capture), format || 'yyyyMMdd');
       return result.ok ? result.text : '';
     }
-    case 'seq':
+    case 'number':
       return String(facts.seq).padStart(Number(format || DEFAULT_SEQ_WIDTH), '0');
     case 'stars':
       return String(facts.stars);
@@ -152,7 +156,7 @@ export function renderText(tokens: readonly PatternToken[], facts: NameFacts): s
       if ('text' in token) return token.text;
       const { field, format } = token;
       if (field === 'capture') return facts.capture ? fieldText(field, format, facts) : '';
-      return ['seq', 'stars'].includes(field) ? fieldText(field, format, facts) : String(facts[field]);
+      return field === 'number' || field === 'stars' ? fieldText(field, format, facts) : String(facts[field]);
     })
     .join('')
     .normalize('NFC');

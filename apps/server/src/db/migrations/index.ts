@@ -2,6 +2,7 @@ import { Beginning1795000000000 } from './1795000000000-beginning';
 import { Keeping1795400000000 } from './1795400000000-keeping';
 import { Devices1796000000000 } from './1796000000000-devices';
 import { Kinds1797000000000 } from './1797000000000-kinds';
+import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
 export const MIGRATIONS = [
@@ -9,4 +10,5 @@ export const MIGRATIONS = [
   Keeping1795400000000,
   Devices1796000000000,
   Kinds1797000000000,
+  Seen1798000000000,
 ];

@@ -1,38 +1,40 @@
 import { Box, Typography } from '@mui/material';
-import { useCallback, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { many, mediumDay, momentOf } from '../../data/format';
 import { numberOf, placeholderOf, previewUrl } from '../../data/frames';
 import { useLatestArrival } from '../../data/live';
 import { ContactSheet } from '../../parts/ContactSheet';
+import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
+import { useScreenTitle } from '../../parts/screenTitle';
 import { SheetCell } from '../../parts/SheetCell';
 import { TextLink } from '../../parts/TextLink';
+import { useSheetWalk } from '../../parts/useSheetWalk';
 import { INK } from '../../theme/theme';
 
 /** The card that came last, whole, in order of time, across the shoots and day folders that it went into. */
 export function ArrivalScreen() {
+  useScreenTitle('Latest arrival');
   const { data: arrival, error } = useLatestArrival();
   const navigate = useNavigate();
-  const [picked, setPicked] = useState(0);
-  const across = useRef(1);
-  const onAcross = useCallback((n: number) => {
-    across.current = n;
-  }, []);
   const entries = useMemo(
     () =>
       arrival?.frames.map((f) => ({
         key: f.id,
-        heading: `${f.local ? mediumDay(f.local.slice(0, 10)) : 'No capture time'} · ${f.shoot}`,
+        heading: `${f.time ? mediumDay(f.time.slice(0, 10)) : 'No capture time'} · ${f.shoot}`,
       })) ?? [],
     [arrival],
   );
   const frames = arrival?.frames ?? [];
+  const open = (i: number) => void navigate(`/shoots/${frames[i]!.shootId}/cull?frame=${frames[i]!.id}`);
+  const { at: picked, go: setPicked, onLayout } = useSheetWalk(frames.length, { enter: open });
   if (!arrival || frames.length === 0)
     return (
       <Page title="Latest arrival">
         <Problem error={error} />
+        {!arrival && !error && <Loading what="the latest arrival" />}
         {arrival && (
           <Typography sx={{ color: 'text.secondary' }}>
             No card was taken in yet, or none of its frames is proven yet.{' '}
@@ -41,16 +43,6 @@ export function ArrivalScreen() {
         )}
       </Page>
     );
-  const open = (i: number) => void navigate(`/shoots/${frames[i]!.shootId}/cull?frame=${frames[i]!.id}`);
-  const onKeyDown = (event: KeyboardEvent) => {
-    const by = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: across.current, ArrowUp: -across.current }[
-      event.key
-    ];
-    if (by !== undefined) setPicked(Math.min(frames.length - 1, Math.max(0, picked + by)));
-    else if (event.key === 'Enter') open(picked);
-    else return;
-    event.preventDefault();
-  };
   const shoots = new Map(frames.map((f) => [f.shootId, f.shoot]));
   return (
     <Box
@@ -73,20 +65,21 @@ export function ArrivalScreen() {
           Enter or a double click opens a frame in its shoot, to be culled there.
         </Box>
       </Box>
-      <Box sx={{ minHeight: 0 }} onKeyDown={onKeyDown}>
+      <Box sx={{ minHeight: 0 }}>
         <ContactSheet
           label="Frames of the latest arrival"
           entries={entries}
           cell={170}
           current={picked}
-          onAcross={onAcross}
-          render={(i, width, height) => {
+          onLayout={onLayout}
+          render={(i, width, height, id) => {
             const frame = frames[i]!;
             return (
               <SheetCell
+                id={id}
                 src={frame.picture ? previewUrl(frame.picture, 'thumb') : null}
                 name={`Frame ${frame.name}, ${frame.verdict}, ${frame.stars} stars`}
-                caption={`${numberOf(frame.name)} · ${frame.local?.slice(11, 19) ?? 'no time'}`}
+                caption={`${numberOf(frame.name)} · ${frame.time?.slice(11, 19) ?? 'no time'}`}
                 verdict={frame.verdict}
                 stars={frame.stars}
                 label={frame.label}

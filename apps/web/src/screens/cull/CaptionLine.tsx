@@ -1,6 +1,6 @@
 import { Box, Slider } from '@mui/material';
-import { formatWords, shownName } from '@arkiv/core';
-import { clockOf, lengthOf, numberOf, type LoadedFrame } from '../../data/frames';
+import { bodyNames, formatWords, shownName } from '@arkiv/core';
+import { cameraClockOf, clockOf, lengthOf, numberOf, type LoadedFrame } from '../../data/frames';
 import { LabelTab, Stars } from '../../parts/Marks';
 import { CAPTION, GROUND, INK, MARKER, STRIKE_TEXT } from '../../theme/theme';
 import { CELLS } from './cullState';
@@ -90,7 +90,7 @@ export function CaptionLine(props: Props) {
         />
       )}
       {selected > 1 && <Box component="span">{selected} selected</Box>}
-      {stepOn && <Box component="span">stepping on</Box>}
+      {stepOn && <Box component="span">step on after marking</Box>}
       <Box component="span" sx={{ flex: 'none' }}>
         {position}
       </Box>
@@ -141,8 +141,11 @@ function factsOf(frame: LoadedFrame, facts: Props['facts']): string[] {
   ];
   const full = [
     shownName(frame.name),
-    ...short,
-    frame.body,
+    short[0]!,
+    cameraClockOf(frame),
+    ...short.slice(1),
+    frame.body && (bodyNames([frame.body]).get(frame.body) ?? null),
+    frame.serial && `serial ${frame.serial}`,
     frame.lens,
     size,
     formatWords(frame.format),

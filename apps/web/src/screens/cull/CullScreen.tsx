@@ -1,19 +1,32 @@
 import { Box, Button, Typography } from '@mui/material';
+import { shownName } from '@arkiv/core';
 import { useCallback, useMemo, useState, type MouseEvent } from 'react';
 import { useParams } from 'react-router';
-import { clockOf, lengthOf, numberOf, placeholderOf, previewUrl, type LoadedFrame } from '../../data/frames';
-import { mediumDay } from '../../data/format';
-import { useSettings } from '../../data/live';
+import {
+  clockOf,
+  lengthOf,
+  numberOf,
+  placeholderOf,
+  previewUrl,
+  uprightSize,
+  type LoadedFrame,
+} from '../../data/frames';
+import { count, mediumDay } from '../../data/format';
+import { useSettings, useShoot } from '../../data/live';
 import { labelNames } from '../../data/labels';
 import { ContactSheet } from '../../parts/ContactSheet';
+import { Loading } from '../../parts/Loading';
 import { Problem } from '../../parts/Problem';
+import { useScreenTitle } from '../../parts/screenTitle';
 import { SheetCell } from '../../parts/SheetCell';
 import { TextLink } from '../../parts/TextLink';
 import { stripTicks, TimeStrip } from '../../parts/TimeStrip';
 import { GROUND, INK } from '../../theme/theme';
 import { CaptionLine } from './CaptionLine';
 import { FilterDrawer } from './FilterDrawer';
+import { FilterLine } from './FilterLine';
 import { KeysDialog } from './KeysDialog';
+import { Line } from './Line';
 import { SingleView, type Detail } from './SingleView';
 import { TakeColumn } from './TakeColumn';
 import { useCull } from './useCull';
@@ -39,7 +52,7 @@ function Cull({ shootId }: { shootId: string }) {
       shoot.frames.map((f) => ({
         id: f.id,
         instant: f.instant,
-        clock: f.local?.slice(11, 16) ?? '',
+        clock: f.time?.slice(11, 16) ?? '',
         verdict: f.verdict,
         hidden: cull.hiddenIds.has(f.id),
       })),
@@ -50,17 +63,16 @@ function Cull({ shootId }: { shootId: string }) {
     [cull.take, shoot.byId],
   );
   const goToFrame = useCallback((frame: string) => dispatch({ type: 'go', id: frame }), [dispatch]);
+  const { data: about } = useShoot(shootId);
+  useScreenTitle(about ? `Cull · ${shownName(about.title)}` : 'Cull');
   const { loads } = shoot;
   // eslint-disable-next-line react-hooks/exhaustive-deps -- marks change the frames but not where they stand
   const ticks = useMemo(() => stripTicks(strip), [loads]);
-  const position =
-    visible.length > 0
-      ? `${at + 1} of ${visible.length}${visible.length < shoot.frames.length ? ` (${shoot.frames.length})` : ''}`
-      : '';
+  const position = visible.length > 0 ? `frame ${count(at + 1)} of ${count(visible.length)}` : '';
   return (
     <Box
       component="main"
-      sx={{ display: 'grid', gridTemplateRows: '56px minmax(0, 1fr) 34px', minHeight: 0 }}
+      sx={{ display: 'grid', gridTemplateRows: '56px auto minmax(0, 1fr) auto 34px', minHeight: 0 }}
     >
       <Typography
         component="h1"
@@ -69,8 +81,15 @@ function Cull({ shootId }: { shootId: string }) {
         Cull
       </Typography>
       <TimeStrip frames={strip} ticks={ticks} current={current?.id ?? null} onGo={goToFrame} />
+      <FilterLine
+        chips={cull.chips}
+        hidden={cull.hiddenIds.size}
+        all={shoot.frames.length}
+        onFilter={(filter) => dispatch({ type: 'filter', filter })}
+      />
       <Box sx={{ display: 'flex', minHeight: 0 }}>
         <Box sx={{ flex: 1, minWidth: 0, minHeight: 0 }}>
+          {!shoot.loaded && !shoot.failure && <Loading what="the frames" />}
           {shoot.failure && (
             <Box sx={{ p: 3 }}>
               <Problem error={shoot.failure} />
@@ -102,6 +121,17 @@ function Cull({ shootId }: { shootId: string }) {
             frames={shoot.frames}
             filter={state.filter}
             onFilter={(filter) => dispatch({ type: 'filter', filter })}
+          />
+        )}
+      </Box>
+      {/* One child, so that the rows of the grid stay where they are. */}
+      <Box sx={{ minWidth: 0 }}>
+        {cull.prompt && <Line words={cull.prompt} note="Esc leaves" />}
+        {cull.offer && (
+          <Line
+            words={cull.offer}
+            action={{ words: 'Undo', keys: 'Ctrl Z', run: () => cull.run({ do: 'undo' }) }}
+            onEnd={cull.endOffer}
           />
         )}
       </Box>
@@ -140,11 +170,13 @@ function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
         entries={entries}
         cell={state.cell}
         current={at}
-        onAcross={cull.onAcross}
-        render={(i, width, height) => {
+        follow={state.filter}
+        onLayout={cull.onLayout}
+        render={(i, width, height, id) => {
           const frame = visible[i]!;
           return (
             <SheetCell
+              id={id}
               src={frame.picture ? previewUrl(frame.picture, 'thumb') : null}
               name={`Frame ${numberOf(frame.name)}, ${frame.verdict}, ${frame.stars} stars`}
               caption={captionOf(frame)}
@@ -158,6 +190,7 @@ function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
               sign={frame.sign}
               width={width}
               height={height}
+              aspect={aspectOf(frame)}
               onPick={(event) => pick(frame.id, event)}
               onOpen={() => dispatch({ type: 'view', view: 'single' })}
             />
@@ -168,6 +201,11 @@ function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
   );
 }
 
+function aspectOf(frame: LoadedFrame): number | null {
+  const size = uprightSize(frame);
+  return size && size.width / size.height;
+}
+
 const captionOf = (frame: LoadedFrame): string =>
   [
     numberOf(frame.name),
@@ -176,7 +214,7 @@ const captionOf = (frame: LoadedFrame): string =>
   ].join(' · ');
 
 const headingOf = (frame: LoadedFrame): string =>
-  frame.local ? `${mediumDay(frame.local.slice(0, 10))}, ${frame.local.slice(11, 13)}:00` : 'No capture time';
+  frame.time ? `${mediumDay(frame.time.slice(0, 10))}, ${frame.time.slice(11, 13)}:00` : 'No capture time';
 
 function around(visible: readonly LoadedFrame[], at: number): string[] {
   const order = [1, -1, 2, -2, 3].filter((d) => d <= AHEAD && -d <= BEHIND);
@@ -190,7 +228,7 @@ function AllHidden({ words, count, onShow }: { words: string; count: number; onS
         <Typography variant="h2" sx={{ mb: 2 }}>
           {words}
         </Typography>
-        <Button variant="contained" color="inherit" onClick={onShow}>
+        <Button variant="contained" onClick={onShow}>
           Show all {count}
         </Button>
         <Box sx={{ color: INK.faint, mt: 1 }}>Backspace does the same. No file was touched.</Box>

@@ -65,7 +65,13 @@ export function FilterDrawer({ frames, filter, onFilter }: Props) {
         row
         aria-labelledby="filter-stars"
         value={filter.stars.kind}
-        onChange={(_, kind) => onFilter({ ...filter, stars: { ...filter.stars, kind: kind as StarsKind } })}
+        onChange={(_, kind) =>
+          // None chosen yet hides nothing; “any” forgets what was chosen.
+          onFilter({
+            ...filter,
+            stars: kind === 'any' ? NO_FILTER.stars : { ...filter.stars, kind: kind as StarsKind },
+          })
+        }
       >
         {(Object.keys(STARS_WORDS) as StarsKind[]).map((kind) => (
           <FormControlLabel
@@ -103,7 +109,7 @@ export function FilterDrawer({ frames, filter, onFilter }: Props) {
       <Button variant="outlined" color="inherit" fullWidth sx={{ mt: 2 }} onClick={() => onFilter(NO_FILTER)}>
         Show all {frames.length}
       </Button>
-      <Box sx={{ ...CAPTION, color: INK.faint, mt: 3 }}>H closes this drawer</Box>
+      <Box sx={{ ...CAPTION, color: INK.soft, mt: 3 }}>H or Esc closes this drawer</Box>
     </Box>
   );
 }

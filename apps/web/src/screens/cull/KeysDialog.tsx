@@ -7,7 +7,15 @@ const GROUPS = ['Move', 'Mark', 'Look', 'Undo'] as const;
 /** All keys of Cull, from the same table that binds them. */
 export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (
-    <Dialog open={open} onClose={onClose} maxWidth="md" aria-labelledby="keys-title" transitionDuration={0}>
+    <Dialog
+      open={open}
+      onClose={onClose}
+      // The key that opened it closes it.
+      onKeyDown={(event) => event.key === '?' && onClose()}
+      maxWidth="md"
+      aria-labelledby="keys-title"
+      transitionDuration={0}
+    >
       <DialogTitle id="keys-title">Keys in Cull: the left hand marks, the right hand moves</DialogTitle>
       <DialogContent>
         <Box sx={{ columns: 3, columnGap: 4 }}>

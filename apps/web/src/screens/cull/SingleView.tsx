@@ -32,7 +32,7 @@ export function detailOf(
   const wanted = Math.min(boxWidth, frameWidth ?? boxWidth);
   // One pixel is lost to rounding when a picture is fitted.
   if (shownWidth + 1 >= wanted) return { words: 'full detail at this size', full: true };
-  return { words: `${shownWidth} of ${wanted} px${better ? ', sharper one coming' : ''}`, full: false };
+  return { words: `${shownWidth} of ${wanted} px${better ? ', loading full detail' : ''}`, full: false };
 }
 
 const NOTHING_TO_SHOW = 'This frame has no picture. It is kept, copied and marked like all others.';
@@ -116,7 +116,6 @@ export function SingleView({ frame, neighbours, surround, onDetail }: Props) {
         minHeight: 0,
         height: '100%',
         bgcolor: SURROUNDS[surround],
-        p: 2,
       }}
     >
       <Box

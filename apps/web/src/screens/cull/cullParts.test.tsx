@@ -1,6 +1,6 @@
 import { act, type ReactElement } from 'react';
 import { createRoot, type Root } from 'react-dom/client';
-import type { LoadedFrame } from '../../data/frames';
+import { withTime, type LoadedFrame } from '../../data/frames';
 import { Problem } from '../../parts/Problem';
 import { SheetCell } from '../../parts/SheetCell';
 import { ApiFailure } from '../../data/http';
@@ -12,39 +12,40 @@ import { KeysDialog } from './KeysDialog';
 
 (globalThis as { IS_REACT_ACT_ENVIRONMENT?: boolean }).IS_REACT_ACT_ENVIRONMENT = true;
 
-const frame = (change: Partial<LoadedFrame> = {}): LoadedFrame => ({
-  id: 'a',
-  name: 'press-night_20261016_0042',
-  original: 'OCK_0042',
-  verdict: 'undecided',
-  stars: 0,
-  label: null,
-  instant: 0,
-  local: '2026-10-16T19:45:04',
-  millis: 630,
-  offsetMinutes: null,
-  correctionMillis: 0,
-  body: 'Ockham Five',
-  serial: null,
-  lens: '35-90mm',
-  aperture: 4,
-  apertureText: 'f/4',
-  exposure: 0.01,
-  exposureText: '1/160',
-  iso: 1600,
-  focalLength: 43.2,
-  width: 3000,
-  height: 2000,
-  orientation: 1,
-  picture: null,
-  folder: '',
-  role: 'original',
-  format: 'jpeg',
-  raw: 'none',
-  sign: null,
-  seconds: null,
-  ...change,
-});
+const frame = (change: Partial<LoadedFrame> = {}): LoadedFrame =>
+  withTime({
+    id: 'a',
+    name: 'press-night_20261016_0042',
+    original: 'OCK_0042',
+    verdict: 'undecided',
+    stars: 0,
+    label: null,
+    instant: 0,
+    local: '2026-10-16T19:45:04',
+    millis: 630,
+    offsetMinutes: null,
+    correctionMillis: 0,
+    body: 'Ockham Five',
+    serial: null,
+    lens: '35-90mm',
+    aperture: 4,
+    apertureText: 'f/4',
+    exposure: 0.01,
+    exposureText: '1/160',
+    iso: 1600,
+    focalLength: 43.2,
+    width: 3000,
+    height: 2000,
+    orientation: 1,
+    picture: null,
+    folder: '',
+    role: 'original',
+    format: 'jpeg',
+    raw: 'none',
+    sign: null,
+    seconds: null,
+    ...change,
+  });
 
 describe('parts of Cull', () => {
   let host: HTMLElement;
@@ -108,9 +109,9 @@ describe('parts of Cull', () => {
   });
 
   it('the caption line says when a picture has not its full detail yet', () => {
-    caption({}, 'none', { detail: { words: '1620 of 2400 px, sharper one coming', full: false } });
+    caption({}, 'none', { detail: { words: '1620 of 2400 px, loading full detail', full: false } });
     expect(host.querySelector('[data-testid=detail]')!.textContent).toBe(
-      '◧ 1620 of 2400 px, sharper one coming',
+      '◧ 1620 of 2400 px, loading full detail',
     );
   });
 

@@ -1,4 +1,4 @@
-import { EVERYTHING, INCOMPLETE, matches, type Filter, type Verdict } from '@arkiv/core';
+import { describe, EVERYTHING, INCOMPLETE, matches, type Filter, type Verdict } from '@arkiv/core';
 import type { LoadedFrame } from '../../data/frames';
 
 export type StarsKind = 'any' | 'atLeast' | 'is' | 'atMost';
@@ -7,7 +7,8 @@ export type StarsKind = 'any' | 'atLeast' | 'is' | 'atMost';
 export interface CullFilter {
   /** empty: all */
   verdicts: Verdict[];
-  stars: { kind: StarsKind; n: number };
+  /** `n` null: none chosen yet, which hides nothing */
+  stars: { kind: StarsKind; n: number | null };
   /** part of the name, ours or the camera's */
   text?: string;
   /** as `QueryFrame.format`; missing or empty: all */
@@ -16,32 +17,48 @@ export interface CullFilter {
   incomplete?: boolean;
 }
 
-export const NO_FILTER: CullFilter = { verdicts: [], stars: { kind: 'any', n: 3 } };
+export const NO_FILTER: CullFilter = { verdicts: [], stars: { kind: 'any', n: null } };
 
-export function toFilter({
+/** What a filter is made of, part by part, in the order in which it is read. */
+function partsOf({
   verdicts,
   stars,
   text = '',
   formats = [],
   incomplete = false,
-}: CullFilter): Filter {
-  const parts: Filter[] = [];
-  if (verdicts.length > 0) parts.push({ field: 'verdict', oneOf: verdicts });
-  if (stars.kind === 'atLeast') parts.push({ field: 'stars', atLeast: stars.n });
-  if (stars.kind === 'atMost') parts.push({ field: 'stars', atMost: stars.n });
-  if (stars.kind === 'is') parts.push({ field: 'stars', is: stars.n });
-  if (formats.length > 0) parts.push({ field: 'format', oneOf: formats });
-  if (incomplete) parts.push({ field: 'sign', is: INCOMPLETE });
+}: CullFilter): { part: Filter; without: Partial<CullFilter> }[] {
+  const parts: { part: Filter; without: Partial<CullFilter> }[] = [];
+  if (verdicts.length > 0)
+    parts.push({ part: { field: 'verdict', oneOf: verdicts }, without: { verdicts: [] } });
+  if (stars.kind !== 'any' && stars.n !== null)
+    parts.push({
+      part: { field: 'stars', [stars.kind]: stars.n } as Filter,
+      without: { stars: NO_FILTER.stars },
+    });
+  if (formats.length > 0) parts.push({ part: { field: 'format', oneOf: formats }, without: { formats: [] } });
+  if (incomplete) parts.push({ part: { field: 'sign', is: INCOMPLETE }, without: { incomplete: false } });
   const contains = text.trim();
   if (contains !== '')
     parts.push({
-      any: [
-        { field: 'name', contains },
-        { field: 'original', contains },
-      ],
+      part: {
+        any: [
+          { field: 'name', contains },
+          { field: 'original', contains },
+        ],
+      },
+      without: { text: '' },
     });
+  return parts;
+}
+
+export function toFilter(filter: CullFilter): Filter {
+  const parts = partsOf(filter).map(({ part }) => part);
   return parts.length === 0 ? EVERYTHING : { all: parts };
 }
+
+/** What hides frames, one chip for each part, with the filter that is left when that part is taken away. */
+export const filterChips = (filter: CullFilter): { words: string; rest: CullFilter }[] =>
+  partsOf(filter).map(({ part, without }) => ({ words: describe(part), rest: { ...filter, ...without } }));
 
 export interface CullState {
   view: 'single' | 'sheet';
@@ -50,8 +67,8 @@ export interface CullState {
   selection: readonly string[];
   anchor: string | null;
   filter: CullFilter;
-  /** a frame that left the filter by a mark: it stays until the next step */
-  held: string | null;
+  /** frames that left the filter by a mark: they stay until the next step */
+  held: readonly string[];
   stepOn: boolean;
   /** 0 black … 3 white */
   surround: number;
@@ -73,7 +90,7 @@ export const START: CullState = {
   selection: [],
   anchor: null,
   filter: NO_FILTER,
-  held: null,
+  held: [],
   stepOn: false,
   surround: 1,
   facts: 'short',
@@ -83,17 +100,22 @@ export const START: CullState = {
   column: true,
 };
 
+/** Where a mark was made, so that taking it back returns there. */
+export type CullPlace = Pick<CullState, 'current' | 'selection'>;
+
 export type CullAction =
   | { type: 'go'; id: string }
   | { type: 'walk'; id: string }
   | { type: 'pick'; id: string; how: 'only' | 'toggle' | 'range'; visible: readonly string[] }
   | { type: 'selectAll'; visible: readonly string[] }
   | { type: 'selectNone' }
-  | { type: 'marked'; held: string | null }
+  | { type: 'marked'; held: readonly string[] }
+  | { type: 'return'; place: CullPlace }
   | { type: 'filter'; filter: CullFilter }
   | { type: 'cycle'; what: 'surround' | 'facts' }
   | { type: 'toggle'; what: 'stepOn' | 'drawer' | 'keys' | 'column' }
   | { type: 'openDrawer' }
+  | { type: 'closeDrawer' }
   | { type: 'view'; view: CullState['view'] }
   | { type: 'size'; by: 1 | -1 }
   | { type: 'cell'; cell: number };
@@ -103,22 +125,29 @@ const FACTS = ['none', 'short', 'full'] as const;
 export function reduceCull(state: CullState, action: CullAction): CullState {
   switch (action.type) {
     case 'go':
-      return { ...state, current: action.id, anchor: action.id, selection: [], held: null };
+      return { ...state, current: action.id, anchor: action.id, selection: [], held: [] };
     case 'walk': {
       // What stood alone before the first step away stays selected.
       const kept = state.selection.length > 0 ? state.selection : state.current ? [state.current] : [];
-      return { ...state, current: action.id, selection: kept };
+      return { ...state, view: 'sheet', current: action.id, selection: kept };
     }
     case 'pick':
       return pick(state, action);
     case 'selectAll':
-      return { ...state, selection: action.visible };
+      return { ...state, view: 'sheet', selection: action.visible };
     case 'selectNone':
       return { ...state, selection: [], anchor: state.current };
     case 'marked':
       return { ...state, held: action.held };
+    case 'return': {
+      const { current, selection } = action.place;
+      // Several frames are seen on the sheet only.
+      const view = selection.length > 1 ? 'sheet' : state.view;
+      const held = selection.length > 0 ? selection : current ? [current] : [];
+      return { ...state, view, current, anchor: current, selection, held };
+    }
     case 'filter':
-      return { ...state, filter: action.filter, held: null, selection: [] };
+      return { ...state, filter: action.filter, held: [], selection: [] };
     case 'cycle':
       if (action.what === 'surround') return { ...state, surround: (state.surround + 1) % 4 };
       return { ...state, facts: FACTS[(FACTS.indexOf(state.facts) + 1) % FACTS.length]! };
@@ -126,8 +155,11 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
       return { ...state, [action.what]: !state[action.what] };
     case 'openDrawer':
       return { ...state, drawer: true };
+    case 'closeDrawer':
+      return { ...state, drawer: false };
     case 'view':
-      return { ...state, view: action.view };
+      // What is selected is seen on the sheet only: opening a frame ends it.
+      return { ...state, view: action.view, selection: action.view === 'sheet' ? state.selection : [] };
     case 'size': {
       const next =
         action.by === 1 ? CELLS.find((c) => c > state.cell) : CELLS.findLast((c) => c < state.cell);
@@ -140,25 +172,26 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
 
 function pick(state: CullState, action: Extract<CullAction, { type: 'pick' }>): CullState {
   const { id, how, visible } = action;
-  if (how === 'only') return { ...state, current: id, anchor: id, selection: [], held: null };
+  if (how === 'only') return { ...state, current: id, anchor: id, selection: [], held: [] };
   if (how === 'toggle') {
     const before = state.selection.length > 0 ? state.selection : state.current ? [state.current] : [];
     const selection = before.includes(id) ? before.filter((s) => s !== id) : [...before, id];
-    return { ...state, current: id, anchor: id, selection };
+    return { ...state, view: 'sheet', current: id, anchor: id, selection };
   }
   const from = visible.indexOf(state.anchor ?? state.current ?? id);
   const to = visible.indexOf(id);
   const [low, high] = from < to ? [from, to] : [to, from];
-  return { ...state, current: id, selection: visible.slice(Math.max(0, low), high + 1) };
+  return { ...state, view: 'sheet', current: id, selection: visible.slice(Math.max(0, low), high + 1) };
 }
 
-/** What the filter lets through, and the frame that is held though it no longer passes. */
+/** What the filter lets through, and the frames that are held though they no longer pass. */
 export function visibleFrames(
   frames: readonly LoadedFrame[],
   filter: Filter,
-  held: string | null,
+  held: readonly string[],
 ): LoadedFrame[] {
-  return frames.filter((frame) => frame.id === held || matches(filter, frame));
+  const kept = new Set(held);
+  return frames.filter((frame) => kept.has(frame.id) || matches(filter, frame));
 }
 
 /** Which take each frame belongs to, by its place in the order of takes. */

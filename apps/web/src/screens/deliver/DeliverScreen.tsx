@@ -1,5 +1,5 @@
 import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from '@mui/material';
-import { LONG_SIDE_RANGE } from '@arkiv/core';
+import { describePatternProblem, LONG_SIDE_RANGE, parsePattern, shownName } from '@arkiv/core';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { useParams } from 'react-router';
@@ -8,6 +8,8 @@ import { bytes, many, momentOf } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { isOpen, useJobs, useSettings, useShoot, useVolumes } from '../../data/live';
 import { JobRunning } from '../../parts/JobRunning';
+import { KeeperThumbs } from '../../parts/KeeperThumbs';
+import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
@@ -26,10 +28,13 @@ export function DeliverScreen() {
   return (
     <Page
       title="Deliver"
+      of={shoot && shownName(shoot.title)}
       lead={shoot && `${shoot.title}: finished files for the client. Originals are never changed.`}
     >
       <Problem error={error} />
       <Section title="A new set">
+        <KeeperThumbs shootId={id!} />
+        {!shoot && !error && <Loading what="the shoot" />}
         {running && <JobRunning job={running} />}
         {!running && shoot && shoot.keepers === 0 && (
           <Typography>
@@ -54,6 +59,30 @@ interface Fields {
   metadata: 'none' | 'rights' | 'all';
 }
 
+/** What is wrong in the fields, as it is typed; null: nothing. */
+export function wrongIn(
+  fields: Pick<Fields, 'name' | 'longSide' | 'quality' | 'pattern'>,
+): Record<'name' | 'longSide' | 'quality' | 'pattern', string | null> {
+  const between = (value: number | string, low: number, high: number, unit: string) => {
+    const number = Number(value);
+    return value !== '' && Number.isInteger(number) && number >= low && number <= high
+      ? null
+      : `From ${low} to ${high}${unit}`;
+  };
+  const pattern = parsePattern(fields.pattern);
+  return {
+    name: fields.name.trim() === '' ? 'The set needs a name: its folder and zip are called so' : null,
+    longSide: between(fields.longSide, LONG_SIDE_RANGE[0], LONG_SIDE_RANGE[1], ' pixels'),
+    quality: between(fields.quality, 1, 100, ''),
+    pattern:
+      fields.pattern.trim() === ''
+        ? 'Put at least one field in, such as {number:3}'
+        : pattern.ok
+          ? null
+          : describePatternProblem(fields.pattern, pattern.problem),
+  };
+}
+
 function NewSet({
   shootId,
   keepers,
@@ -76,6 +105,8 @@ function NewSet({
     },
   });
   const fields = watch();
+  const wrong = wrongIn(fields);
+  const right = Object.values(wrong).every((words) => words === null);
   const body = {
     name: fields.name,
     volumeId: volume.id,
@@ -87,7 +118,8 @@ function NewSet({
     },
   };
   const { data: plan, error: refused } = useSWR(
-    ['/plan', shootId, JSON.stringify(body)],
+    // What cannot be right is said in its field, and not asked for.
+    right ? ['/plan', shootId, JSON.stringify(body)] : null,
     () => post<Api['DeliveryPlanDto']>(`/shoots/${shootId}/deliveries/plan`, body),
     { keepPreviousData: true },
   );
@@ -104,20 +136,34 @@ function NewSet({
     <Box
       component="form"
       onSubmit={(e) => void handleSubmit(start)(e)}
-      sx={{ display: 'grid', gridTemplateColumns: '420px minmax(0, 1fr)', gap: 5 }}
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: '420px minmax(0, 1fr)' },
+        gap: { xs: 2, md: 5 },
+      }}
     >
       <Box sx={{ display: 'grid', gap: 1.5, gridTemplateColumns: '1fr 1fr' }}>
-        <TextField label="Name of the set" {...register('name')} required sx={{ gridColumn: 'span 2' }} />
+        <TextField
+          label="Name of the set"
+          {...register('name')}
+          error={wrong.name !== null}
+          helperText={wrong.name}
+          sx={{ gridColumn: 'span 2' }}
+        />
         <TextField
           label="Long side, pixels"
           type="number"
           {...register('longSide')}
+          error={wrong.longSide !== null}
+          helperText={wrong.longSide}
           slotProps={{ htmlInput: { min: LONG_SIDE_RANGE[0], max: LONG_SIDE_RANGE[1] } }}
         />
         <TextField
           label="JPEG quality"
           type="number"
           {...register('quality')}
+          error={wrong.quality !== null}
+          helperText={wrong.quality}
           slotProps={{ htmlInput: { min: 1, max: 100 } }}
         />
         <TextField
@@ -125,7 +171,8 @@ function NewSet({
           {...register('pattern')}
           sx={{ gridColumn: 'span 2' }}
           slotProps={{ htmlInput: { spellCheck: false } }}
-          helperText="{seq:3} counts this set alone, from 1"
+          error={wrong.pattern !== null}
+          helperText={wrong.pattern ?? '{number:3} counts this set alone, from 1'}
         />
         <TextField
           select
@@ -156,7 +203,7 @@ function NewSet({
           <Box sx={{ ...CAPTION, color: INK.soft, mb: 2 }}>{plan.names.join(' · ')}</Box>
         )}
         <Problem error={error ?? refused} />
-        <Button type="submit" variant="contained" disabled={starting || Boolean(refused)}>
+        <Button type="submit" variant="contained" disabled={starting || Boolean(refused) || !right}>
           Make {many(keepers, 'JPEG')} and the zip
         </Button>
       </Box>
@@ -165,9 +212,11 @@ function NewSet({
 }
 
 function Delivered({ shootId }: { shootId: string }) {
-  const { data: sets } = useSWR<Api['DeliveryDto'][]>(`/shoots/${shootId}/deliveries`);
+  const { data: sets, error } = useSWR<Api['DeliveryDto'][]>(`/shoots/${shootId}/deliveries`);
   return (
     <Section title="Sets">
+      <Problem error={error} />
+      {!sets && !error && <Loading what="the sets" />}
       {sets?.length === 0 && (
         <Typography sx={{ color: 'text.secondary' }}>Nothing has been made yet.</Typography>
       )}

@@ -11,19 +11,35 @@ import { CAPTION, GROUND, INK, NOTE, STRIKE_TEXT } from '../../theme/theme';
 const HEIGHT = 52;
 
 /** A card in a reader: what is on it, and what can be done with it. */
-export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
+export function CardRow({
+  reader,
+  primary,
+}: {
+  reader: Api['ReaderDto'];
+  /** taking it in is what comes next on this screen */
+  primary: boolean;
+}) {
   const { data: summary, error } = useCardSummary(reader.id, reader.card);
   const { data: clearance } = useClearance(reader.id, reader.card);
   const { data: jobs } = useJobs();
   const [refused, setRefused] = useState<unknown>(null);
   const send = (done: Promise<unknown>) => void done.then(() => setRefused(null), setRefused);
   const open = (kind: string) =>
-    jobs?.find((job) => job.readerId === reader.id && job.kind === kind && isOpen(job));
+    // What works on the card that was in this slot before says nothing of this one.
+    jobs?.find(
+      (job) => job.readerId === reader.id && job.card === reader.card && job.kind === kind && isOpen(job),
+    );
   const running = open('intake');
   const clearing = open('clear') !== undefined;
   const empty = summary?.files === 0;
   const { data: known } = useKnown(reader.id, summary?.fingerprint);
   const archived = clearance?.safe ?? false;
+  const words =
+    archived || empty
+      ? 'Look at it'
+      : running
+        ? 'Copying …'
+        : `Take in ${summary ? whatIsOn(summary) : ''}`.trim();
   const seen = !archived && summary !== undefined && summary.frames > 0 && known?.length === summary.frames;
   return (
     <Box
@@ -81,7 +97,7 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
           {clearing
             ? 'being cleared: each file that is proven good elsewhere is deleted from it'
             : summary
-              ? words(summary)
+              ? summaryWords(summary)
               : !error && 'reading the card …'}
         </Box>
         {archived && !clearing && (
@@ -91,7 +107,7 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
         )}
         {!archived && known && known.length > 0 && (
           <Box sx={{ color: NOTE }}>
-            {seen ? 'All its frames seem archived' : `${many(known.length, 'frame')} of it seem archived`}:
+            {seen ? 'All its frames look archived' : `${many(known.length, 'frame')} of it look archived`}:
             taking it in compares them by content.
           </Box>
         )}
@@ -121,7 +137,7 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
         <Button
           color="inherit"
           variant={archived || empty ? 'outlined' : 'text'}
-          aria-label={`${reader.kind === 'folder' ? 'Take off the list' : 'Eject'} ${reader.card}`}
+          aria-label={`${reader.kind === 'folder' ? 'Take off the list' : 'Eject'}: ${reader.card}`}
           onClick={() => send(post(`/readers/${reader.id}/eject`))}
         >
           {reader.kind === 'folder' ? 'Take off the list' : 'Eject'}
@@ -131,16 +147,12 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
         <Button
           component={Link}
           to={running ? `/intake/job?job=${running.id}` : `/intake/${reader.id}`}
-          aria-label={`${archived || empty ? 'Look at it' : running ? 'Copying' : 'Take in'}: ${reader.card}`}
-          variant={archived || empty || running ? 'text' : seen ? 'outlined' : 'contained'}
-          color={archived || empty || running || seen ? 'inherit' : 'primary'}
+          aria-label={`${words}: ${reader.card}`}
+          variant={archived || empty || running ? 'text' : seen || !primary ? 'outlined' : 'contained'}
+          color={archived || empty || running || seen || !primary ? 'inherit' : 'primary'}
           sx={{ whiteSpace: 'nowrap' }}
         >
-          {archived || empty
-            ? 'Look at it'
-            : running
-              ? 'Copying …'
-              : `Take in ${summary ? whatIsOn(summary) : ''}`}
+          {words}
         </Button>
       )}
     </Box>
@@ -150,7 +162,7 @@ export function CardRow({ reader }: { reader: Api['ReaderDto'] }) {
 const whatIsOn = ({ frames, files }: Api['CardSummaryDto']): string =>
   frames > 0 ? many(frames, 'frame') : many(files, 'file');
 
-function words(summary: Api['CardSummaryDto']): string {
+function summaryWords(summary: Api['CardSummaryDto']): string {
   if (summary.files === 0) return 'empty';
   const { first, last } = summary;
   const span =

@@ -5,6 +5,7 @@ import { post, type Api } from '../../data/http';
 import { isOpen, useJobs, useReaders, useSettings, useShoots, useVolumes } from '../../data/live';
 import { AddFolder } from '../../parts/AddFolder';
 import { JobCard } from '../../parts/JobCard';
+import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
@@ -32,6 +33,10 @@ export function DeskScreen() {
   const inside = readers?.filter((r) => r.card) ?? [];
   const empty = readers?.filter((r) => !r.card && r.kind !== 'unmounted') ?? [];
   const onCable = readers?.filter((r) => r.kind === 'unmounted') ?? [];
+  // One thing comes next: the first card that is not being copied.
+  const first = inside.find(
+    ({ id, card }) => !open.some((job) => job.readerId === id && job.card === card),
+  )?.id;
   const work = inOrderOfWork(shoots ?? []);
   if (settings && !settings.welcomed && volumes?.length === 0) return <Navigate to="/welcome" replace />;
   return (
@@ -40,14 +45,21 @@ export function DeskScreen() {
       lead={shoots && readers && leadOf(inside.length, shoots, settings?.requiredCopies ?? 2)}
     >
       <Problem error={error} />
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 290px', columnGap: 5 }}>
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: 'minmax(0, 1fr) 290px' },
+          columnGap: 5,
+        }}
+      >
         <Box>
           <Section
             title="Cards"
             aside={shoots && shoots.length > 0 && <TextLink to="/arrival">Latest arrival</TextLink>}
           >
+            {!readers && !error && <Loading what="the readers" />}
             {inside.map((reader) => (
-              <CardRow key={reader.id} reader={reader} />
+              <CardRow key={reader.id} reader={reader} primary={reader.id === first} />
             ))}
             {empty.length > 0 && (
               <Box sx={{ color: INK.faint, mt: 1 }}>
@@ -73,7 +85,7 @@ export function DeskScreen() {
             />
           </Section>
           {open.length > 0 && (
-            <Section title="Under way">
+            <Section title="Running">
               {open.map((job) => (
                 <JobCard key={job.id} job={job} />
               ))}
@@ -85,6 +97,7 @@ export function DeskScreen() {
               shoots && shoots.length > work.length && <TextLink to="/shoots">All {shoots.length}</TextLink>
             }
           >
+            {!shoots && <Loading what="the shoots" />}
             {shoots?.length === 0 && (
               <Typography sx={{ color: 'text.secondary' }}>
                 No shoot is archived yet. Take in a card: its frames become one.
@@ -97,6 +110,7 @@ export function DeskScreen() {
         </Box>
         <Box>
           <Section title="Drives">
+            {!volumes && <Loading what="the drives" />}
             {volumes?.map((volume) => (
               <DriveRow key={volume.id} volume={volume} others={volumes} />
             ))}

@@ -1,13 +1,15 @@
 import { Box, Button } from '@mui/material';
+import { shownName } from '@arkiv/core';
 import { useState } from 'react';
 import { bytes, many } from '../../data/format';
 import { post, type Api } from '../../data/http';
+import { useWaitingSidecars } from '../../data/live';
 import { ROLE_WORDS } from '../../data/roles';
 import { TextLink } from '../../parts/TextLink';
 import { Problem } from '../../parts/Problem';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
 
-/** A drive: whether it is there, its room, and which files lie nowhere else. */
+/** A drive: whether it is there, its room, and which files have no other copy. */
 export function DriveRow({
   volume,
   others,
@@ -17,6 +19,8 @@ export function DriveRow({
   others: readonly Api['VolumeDto'][];
 }) {
   const { free, total } = volume;
+  const { data: sidecars } = useWaitingSidecars();
+  const waiting = sidecars?.find(({ volumeId }) => volumeId === volume.id);
   const [error, setError] = useState<unknown>(null);
   const begin = (where: string, body: object = { volumeId: volume.id }) =>
     void post(where, body).then(() => setError(null), setError);
@@ -43,7 +47,7 @@ export function DriveRow({
           </Box>
           {volume.readOnly && (
             <Box sx={{ color: STRIKE_TEXT }}>
-              It can only be read: check its lock or its rights. Nothing is written to it.
+              It is read-only: check its lock or its rights. Nothing is written to it.
             </Box>
           )}
         </>
@@ -51,7 +55,7 @@ export function DriveRow({
         <Box sx={{ color: STRIKE_TEXT }}>
           {volume.silent
             ? 'It does not answer. Check its cable or network; nothing else is held up by it.'
-            : 'Not plugged in. Its frames can still be looked at and marked; nothing is written to it.'}
+            : 'Not connected. Its frames can still be looked at and marked; nothing is written to it.'}
         </Box>
       )}
       {volume.role === 'backup' && (volume.deviceUnknown || alike.length > 0) && (
@@ -65,8 +69,24 @@ export function DriveRow({
       {volume.files > 0 && (
         <Box sx={{ ...CAPTION, color: volume.onlyHere > 0 ? STRIKE_TEXT : INK.soft }}>
           {volume.onlyHere > 0
-            ? `${many(volume.onlyHere, 'file lies', 'files lie')} nowhere else`
+            ? `${many(volume.onlyHere, 'file has', 'files have')} no other copy`
             : `${many(volume.files, 'file')}, each also on another drive`}
+        </Box>
+      )}
+      {waiting && (
+        <Box sx={{ color: STRIKE_TEXT }}>
+          {many(waiting.frames, 'sidecar waits', 'sidecars wait')} for this drive: {shownName(waiting.reason)}
+          {volume.online && (
+            <Button
+              size="small"
+              color="inherit"
+              sx={{ px: 1, minWidth: 0 }}
+              aria-label={`Try now: sidecars on ${volume.name}`}
+              onClick={() => begin('/marks/sidecars', {})}
+            >
+              Try now
+            </Button>
+          )}
         </Box>
       )}
       {volume.damaged > 0 && (
@@ -82,7 +102,7 @@ export function DriveRow({
               size="small"
               color="inherit"
               sx={{ px: 1, minWidth: 0 }}
-              aria-label={`Eject ${volume.name}`}
+              aria-label={`Eject: ${volume.name}`}
               onClick={() => begin(`/volumes/${volume.id}/eject`, {})}
             >
               Eject
@@ -92,7 +112,7 @@ export function DriveRow({
             size="small"
             color="inherit"
             sx={{ px: 1, minWidth: 0 }}
-            aria-label={`Verify ${volume.name} again`}
+            aria-label={`Verify again: ${volume.name}`}
             onClick={() => begin('/copies/verifications')}
           >
             Verify again
@@ -102,7 +122,7 @@ export function DriveRow({
               size="small"
               color="inherit"
               sx={{ px: 1, minWidth: 0 }}
-              aria-label={`Copy what is missing of ${volume.name} now`}
+              aria-label={`Copy now: what is missing of ${volume.name}`}
               onClick={() => begin('/copies/missing')}
             >
               Copy now

@@ -37,7 +37,7 @@ export function ShootRow({ shoot, required }: { shoot: Api['ShootDto']; required
               size="small"
               color="inherit"
               sx={{ px: 1, py: 0, ml: 1, minWidth: 0 }}
-              aria-label={`Copy now what is missing of ${shoot.title}`}
+              aria-label={`Copy now: what is missing of ${shoot.title}`}
               onClick={() =>
                 void post('/copies/missing', { shootId: shoot.id }).then(() => setError(null), setError)
               }

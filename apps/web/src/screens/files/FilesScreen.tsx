@@ -1,8 +1,12 @@
 import { Box, Button, Typography } from '@mui/material';
+import { shownName } from '@arkiv/core';
+import { useState } from 'react';
 import { useParams } from 'react-router';
 import { many } from '../../data/format';
 import { useJobs, useShoot } from '../../data/live';
 import { JobCard } from '../../parts/JobCard';
+import { LeadStrip } from '../../parts/LeadStrip';
+import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
@@ -26,11 +30,7 @@ function Files({ shootId }: { shootId: string }) {
   const { data: shoot, error } = useShoot(shootId);
   const { data: jobs } = useJobs();
   if (!shoot)
-    return (
-      <Page title="Files">
-        <Problem error={error} />
-      </Page>
-    );
+    return <Page title="Files">{error ? <Problem error={error} /> : <Loading what="the shoot" />}</Page>;
   const done =
     jobs?.filter(
       (j) =>
@@ -39,9 +39,21 @@ function Files({ shootId }: { shootId: string }) {
   return (
     <Page
       title="Files"
+      of={shownName(shoot.title)}
       lead={`${many(shoot.frames, 'frame')} of ${shoot.title} in ${many(shoot.files, 'file')}, beside each frame its sidecar.`}
     >
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 330px', columnGap: 5 }}>
+      {shoot.leads.length > 0 && (
+        <Box sx={{ mb: 3, overflow: 'hidden' }}>
+          <LeadStrip leads={shoot.leads} height={96} places={Math.min(6, shoot.leads.length)} />
+        </Box>
+      )}
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: 'minmax(0, 1fr) 330px' },
+          columnGap: 5,
+        }}
+      >
         <Box>
           <KeptOn shoot={shoot} />
           {shoot.frames > 0 && (
@@ -66,7 +78,7 @@ function Files({ shootId }: { shootId: string }) {
           <Section title="Done here">
             {done.length === 0 && (
               <Typography sx={{ color: 'text.secondary' }}>
-                Nothing was moved or read again yet. Moves can be undone from here.
+                Nothing was moved or verified again yet. Moves can be undone from here.
               </Typography>
             )}
             {done.slice(0, SHOWN_JOBS).map((job) => (
@@ -80,6 +92,7 @@ function Files({ shootId }: { shootId: string }) {
 }
 
 function FolderLine({ folder }: { folder: string }) {
+  const [said, setSaid] = useState('Copy path');
   return (
     <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
       <Box sx={{ ...CAPTION, flex: 1, minWidth: 0, color: INK.soft, overflowWrap: 'anywhere' }}>{folder}</Box>
@@ -87,10 +100,18 @@ function FolderLine({ folder }: { folder: string }) {
         size="small"
         color="inherit"
         sx={{ px: 1, py: 0, minWidth: 0 }}
-        aria-label={`Copy the path ${folder}`}
-        onClick={() => void navigator.clipboard.writeText(folder)}
+        aria-label={`${said}: ${folder}`}
+        // Beyond this computer, a browser gives the clipboard to pages over HTTPS only.
+        onClick={() =>
+          void Promise.resolve()
+            .then(() => navigator.clipboard.writeText(folder))
+            .then(
+              () => setSaid('Copied'),
+              () => setSaid('Select the text to copy it'),
+            )
+        }
       >
-        Copy path
+        {said}
       </Button>
     </Box>
   );

@@ -50,8 +50,8 @@ export function KeptOn({ shoot }: { shoot: Api['ShootDto'] }) {
               <Box sx={{ ...CAPTION, color: all ? INK.soft : STRIKE_TEXT }}>
                 {all ? `all ${many(on.files, 'file')}` : `${on.files} of ${many(shoot.files, 'file')}`},{' '}
                 {bytes(on.bytes)}
-                {on.verifiedSince !== null && `, each found good since ${momentOf(on.verifiedSince)}`}
-                {volume && !volume.online && ' · not plugged in'}
+                {on.verifiedSince !== null && `, each verified since ${momentOf(on.verifiedSince)}`}
+                {volume && !volume.online && ' · not connected'}
               </Box>
               {on.damaged > 0 && (
                 <Box sx={{ color: STRIKE_TEXT }}>
@@ -63,7 +63,7 @@ export function KeptOn({ shoot }: { shoot: Api['ShootDto'] }) {
               size="small"
               color="inherit"
               disabled={!volume?.online}
-              aria-label={`Verify again on ${volume?.name ?? 'this drive'}`}
+              aria-label={`Verify again: ${volume?.name ?? 'this drive'}`}
               onClick={() => begin('/copies/verifications', { shootId: shoot.id, volumeId: on.volumeId })}
             >
               Verify again

@@ -22,11 +22,11 @@ export function MergePart({ shoot }: { shoot: Api['ShootDto'] }) {
   const other = others.find((s) => s.id === into);
   if (others.length === 0) return null;
   return (
-    <Section title="Merge">
+    <Section title="Merge" folded="files.merge">
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'center' }}>
         <TextField
           select
-          label="All frames go into"
+          label="Add all frames to"
           value={into}
           onChange={(event) => setInto(event.target.value)}
           slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}

@@ -37,7 +37,7 @@ export function MoveOutcome({ plan, error, words, run }: Props) {
         </Box>
         {plan && plan.files > 0 && (
           <Button size="small" color="inherit" aria-expanded={open} onClick={() => setOpen(!open)}>
-            {open ? 'Close the list' : 'Every file’s way'}
+            {open ? 'Close the list' : 'Where each file goes'}
           </Button>
         )}
         <Button

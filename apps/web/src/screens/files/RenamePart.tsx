@@ -17,12 +17,12 @@ export function RenamePart({ shoot }: { shoot: Api['ShootDto'] }) {
     : null;
   const { plan, error } = useMovePlan(asked);
   return (
-    <Section title="Rename">
+    <Section title="Rename" folded="files.rename">
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 150px', gap: 1.5 }}>
         <PatternField
           label="Name pattern"
           value={pattern}
-          fields={['shoot', 'capture', 'seq', 'original', 'body', 'client', 'place']}
+          fields={['shoot', 'capture', 'number', 'original', 'body', 'client', 'place']}
           onChange={setPattern}
           help={
             plan?.ways[0]

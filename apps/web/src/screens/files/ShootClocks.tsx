@@ -1,6 +1,7 @@
 import { Box, Button } from '@mui/material';
+import { bodyNames } from '@arkiv/core';
 import { useMemo, useState, useSyncExternalStore } from 'react';
-import { clockOf, numberOf, previewUrl } from '../../data/frames';
+import { clockOf, numberOf, ownClockOf, previewUrl } from '../../data/frames';
 import { put, type Api } from '../../data/http';
 import { shootStore } from '../../data/shootStore';
 import { Problem } from '../../parts/Problem';
@@ -20,9 +21,10 @@ export function ShootClocks({ shoot }: { shoot: Api['ShootDto'] }) {
     for (const frame of frames) if (frame.body) millis.set(frame.body, frame.correctionMillis);
     return [...millis];
   }, [frames]);
+  const names = useMemo(() => bodyNames(bodies.map(([body]) => body)), [bodies]);
   const timed = useMemo(
     () =>
-      frames.flatMap((frame): (ClockFrame & { corrected: number })[] =>
+      frames.flatMap((frame): (ClockFrame & { corrected: Pick<ClockFrame, 'instant' | 'clock'> })[] =>
         frame.instant === null || !frame.picture || !frame.body
           ? []
           : [
@@ -32,8 +34,8 @@ export function ShootClocks({ shoot }: { shoot: Api['ShootDto'] }) {
                 name: numberOf(frame.name),
                 src: previewUrl(frame.picture, 'thumb'),
                 instant: frame.instant - frame.correctionMillis,
-                corrected: frame.instant,
-                clock: clockOf(frame),
+                clock: ownClockOf(frame),
+                corrected: { instant: frame.instant, clock: clockOf(frame) },
               },
             ],
       ),
@@ -48,7 +50,7 @@ export function ShootClocks({ shoot }: { shoot: Api['ShootDto'] }) {
   };
   if (bodies.length === 0) return null;
   return (
-    <Section title="Clocks">
+    <Section title="Clocks" folded="files.clocks">
       <Box sx={{ color: INK.soft, mb: 1.5 }}>
         What is added to a body’s times changes the order of its frames. The times that the camera wrote and
         the files’ names stay as they are.
@@ -57,7 +59,7 @@ export function ShootClocks({ shoot }: { shoot: Api['ShootDto'] }) {
         <Box key={body} sx={{ display: 'grid', gridTemplateColumns: '1fr auto', gap: 1, mb: 1.25 }}>
           <ShiftField
             key={millis}
-            body={body}
+            name={names.get(body) ?? body}
             millis={millis}
             onShift={(n) => n !== millis && set(body, n)}
           />
@@ -70,16 +72,16 @@ export function ShootClocks({ shoot }: { shoot: Api['ShootDto'] }) {
             }
             onClick={() => setOpen(body)}
           >
-            Same moment …
+            Match clocks …
           </Button>
         </Box>
       ))}
       <Problem error={error} />
       {open !== null && (
         <ClockDialog
-          body={open}
+          body={names.get(open) ?? open}
           frames={timed.filter((f) => f.body === open)}
-          others={timed.filter((f) => f.body !== open).map((f) => ({ ...f, instant: f.corrected }))}
+          others={timed.filter((f) => f.body !== open).map((f) => ({ ...f, ...f.corrected }))}
           shoot={null}
           millis={bodies.find(([body]) => body === open)?.[1] ?? 0}
           onSet={(millis) => set(open, millis)}

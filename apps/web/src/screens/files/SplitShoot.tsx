@@ -36,7 +36,7 @@ export function SplitShoot({ shoot }: { shoot: Api['ShootDto'] }) {
       frames.map((f) => ({
         id: f.id,
         instant: f.instant,
-        clock: f.local?.slice(11, 16) ?? '',
+        clock: f.time?.slice(11, 16) ?? '',
         verdict: f.verdict,
         hidden: false,
       })),
@@ -55,7 +55,7 @@ export function SplitShoot({ shoot }: { shoot: Api['ShootDto'] }) {
   const { plan, error } = useMovePlan(requests[0] ?? null);
   const shown = current === null ? undefined : byId.get(current);
   return (
-    <Section title="Split">
+    <Section title="Split" folded="files.split">
       <SplitBar
         headed
         frames={strip}
@@ -119,7 +119,7 @@ function Thumb({ frame }: { frame: LoadedFrame | undefined }) {
         )}
       </Box>
       <Box sx={{ ...CAPTION, fontSize: 12, color: INK.faint, overflow: 'hidden', whiteSpace: 'nowrap' }}>
-        {frame && `${numberOf(frame.name)} · ${frame.local?.slice(11, 16) ?? 'no time'}`}
+        {frame && `${numberOf(frame.name)} · ${frame.time?.slice(11, 16) ?? 'no time'}`}
       </Box>
     </Box>
   );

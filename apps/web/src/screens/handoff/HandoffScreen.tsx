@@ -1,4 +1,5 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
+import { shownName } from '@arkiv/core';
 import { useState } from 'react';
 import { useParams } from 'react-router';
 import useSWR from 'swr';
@@ -6,6 +7,8 @@ import { bytes, many, momentOf } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { isOpen, useJobs, useShoot, useVolumes } from '../../data/live';
 import { JobRunning } from '../../parts/JobRunning';
+import { KeeperThumbs } from '../../parts/KeeperThumbs';
+import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
@@ -18,7 +21,7 @@ export function HandoffScreen() {
   const { data: shoot, error } = useShoot(id);
   const { data: volumes } = useVolumes();
   const { data: jobs } = useJobs();
-  const { data: past } = useSWR<Api['HandoffDto'][]>(`/shoots/${id}/handoffs`);
+  const { data: past, error: pastError } = useSWR<Api['HandoffDto'][]>(`/shoots/${id}/handoffs`);
   const [chosen, setChosen] = useState('');
   const online = volumes?.filter((v) => v.online) ?? [];
   const volumeId = chosen || (online.find((v) => v.role === 'edit') ?? online[0])?.id || '';
@@ -26,10 +29,12 @@ export function HandoffScreen() {
   return (
     <Page
       title="Hand-off"
+      of={shoot && shownName(shoot.title)}
       lead={shoot && `${shoot.title}: the keepers go to editing, originals and sidecars together.`}
     >
       <Problem error={error} />
       <Section title="Keepers to editing">
+        <KeeperThumbs shootId={id!} />
         <TextField
           select
           slotProps={{ select: { native: true } }}
@@ -40,7 +45,7 @@ export function HandoffScreen() {
         >
           {volumes?.map((v) => (
             <option key={v.id} value={v.id} disabled={!v.online}>
-              {v.name} {v.online ? `· ${bytes(v.free ?? 0)} free` : '· not there'}
+              {v.name} {v.online ? `· ${bytes(v.free ?? 0)} free` : '· not connected'}
             </option>
           ))}
         </TextField>
@@ -48,6 +53,8 @@ export function HandoffScreen() {
         {running && <JobRunning job={running} />}
       </Section>
       <Section title="Handed off">
+        <Problem error={pastError} />
+        {!past && !pastError && <Loading what="what was handed off" />}
         {past?.length === 0 && <Typography sx={{ color: 'text.secondary' }}>Nothing yet.</Typography>}
         {past?.map(({ jobId, at, result }) => (
           <Box key={jobId} sx={{ py: 0.75 }}>
@@ -77,7 +84,7 @@ function Plan({ shootId, volumeId }: { shootId: string; volumeId: string }) {
   );
   const [error, setError] = useState<unknown>(null);
   const [starting, setStarting] = useState(false);
-  if (!plan) return <Problem error={failure} />;
+  if (!plan) return failure ? <Problem error={failure} /> : <Loading what="the plan" />;
   if (plan.frames === 0) {
     return (
       <Typography>
@@ -112,6 +119,7 @@ function Plan({ shootId, volumeId }: { shootId: string; volumeId: string }) {
 
 function Failures({ jobId }: { jobId: string }) {
   const { data } = useSWR<Api['JobReportDto']>(`/jobs/${jobId}`);
+  const [error, setError] = useState<unknown>(null);
   return (
     <>
       {data?.failures.map((f) => (
@@ -121,10 +129,11 @@ function Failures({ jobId }: { jobId: string }) {
         size="small"
         variant="outlined"
         color="inherit"
-        onClick={() => void post(`/jobs/${jobId}/retry`)}
+        onClick={() => void post(`/jobs/${jobId}/retry`).then(() => setError(null), setError)}
       >
         Try these again
       </Button>
+      <Problem error={error} />
     </>
   );
 }

@@ -1,6 +1,7 @@
 import { Box, Button, Typography } from '@mui/material';
 import {
   bodyKey,
+  bodyNames,
   correctedLocal,
   formatWords,
   frameKind,
@@ -9,14 +10,18 @@ import {
   type SplitPart,
   type SplitRule,
 } from '@arkiv/core';
-import { useCallback, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useMemo, useState } from 'react';
 import { bytes, many, mediumDay } from '../../data/format';
 import { lengthOf, placeholderOf } from '../../data/frames';
 import type { Api } from '../../data/http';
 import { ContactSheet } from '../../parts/ContactSheet';
+import { useScreenTitle } from '../../parts/screenTitle';
 import { SheetCell } from '../../parts/SheetCell';
+import { useSheetWalk } from '../../parts/useSheetWalk';
 import { SplitBar } from '../../parts/SplitBar';
 import { CAPTION, INK, NOTE } from '../../theme/theme';
+import { CardLoupe } from './CardLoupe';
+import { ChoiceBox } from './ChoiceBox';
 
 interface Props {
   readerId: string;
@@ -51,11 +56,8 @@ export function CardSheet(props: Props) {
     onRule,
     onLeftOut,
   } = props;
-  const [picked, setPicked] = useState(0);
-  const across = useRef(1);
-  const onAcross = useCallback((n: number) => {
-    across.current = n;
-  }, []);
+  useScreenTitle(`Take in ${shownName(card.card)}`);
+  const [large, setLarge] = useState(false);
   const archived = useMemo(() => new Set(known), [known]);
   const partOf = useMemo(
     () =>
@@ -64,6 +66,7 @@ export function CardSheet(props: Props) {
       ),
     [parts],
   );
+  const names = useMemo(() => bodyNames(card.frames.map((f) => bodyKey(f.facts))), [card]);
   const [byBody, setByBody] = useState(false);
   const bodies = useMemo(() => [...new Set(card.frames.map((f) => bodyKey(f.facts)))].sort(), [card]);
   const frames = useMemo(
@@ -74,11 +77,13 @@ export function CardSheet(props: Props) {
     () =>
       frames.map((f) => {
         if (reading) return { key: f.key, heading: 'In the order of their names' };
-        const heading = byBody ? `${bodyKey(f.facts) || 'no body named'} · ${headingOf(f)}` : headingOf(f);
+        const heading = byBody
+          ? `${names.get(bodyKey(f.facts)) || 'no body named'} · ${headingOf(f)}`
+          : headingOf(f);
         const part = partOf.get(f.key);
         return { key: f.key, heading: part === undefined ? heading : `Shoot ${part} · ${heading}` };
       }),
-    [frames, partOf, byBody, reading],
+    [frames, partOf, byBody, reading, names],
   );
   const strip = useMemo(
     () =>
@@ -91,22 +96,22 @@ export function CardSheet(props: Props) {
       })),
     [ordered, leftOut],
   );
+  const walk = useSheetWalk(frames.length, {
+    space: (at) => toggle(at, false),
+    'shift+space': (at) => toggle(at, true),
+    enter: () => setLarge(true),
+  });
+  const { at: picked, go: setPicked } = walk;
+  const [anchor, setAnchor] = useState(0);
   /** Takes frames in or leaves them out: one, or with Shift all from the last one that was chosen. */
   const toggle = (i: number, range: boolean) => {
-    const [low, high] = range ? [Math.min(picked, i), Math.max(picked, i)] : [i, i];
-    const out = range ? leftOut.has(frames[picked]!.key) : !leftOut.has(frames[i]!.key);
+    if (reading) return;
+    const [low, high] = range ? [Math.min(anchor, i), Math.max(anchor, i)] : [i, i];
+    const out = range ? leftOut.has(frames[anchor]!.key) : !leftOut.has(frames[i]!.key);
     const keys = frames.slice(low, high + 1).map((f) => f.key);
     onLeftOut(changed(leftOut, keys, out));
+    setAnchor(i);
     setPicked(i);
-  };
-  const onKeyDown = (event: KeyboardEvent) => {
-    const by = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: across.current, ArrowUp: -across.current }[
-      event.key
-    ];
-    if (by !== undefined) setPicked(Math.min(frames.length - 1, Math.max(0, picked + by)));
-    else if (event.key === ' ') toggle(picked, event.shiftKey);
-    else return;
-    event.preventDefault();
   };
   const shown = highlighted
     ? Math.max(
@@ -114,17 +119,25 @@ export function CardSheet(props: Props) {
         frames.findIndex((f) => f.files.some((x) => x.path === highlighted)),
       )
     : picked;
+  const address = (frame: Api['CardFrameDto'], size: 'thumb' | 'large') => {
+    const picture = pictureOf(frame.files);
+    return (
+      picture &&
+      `/api/readers/${readerId}/picture?size=${size}&card=${card.fingerprint}&path=${encodeURIComponent(picture.path)}`
+    );
+  };
   return (
     <Box sx={{ display: 'grid', gridTemplateRows: 'auto minmax(0, 1fr)', minHeight: 0, pl: 3 }}>
       <Box sx={{ py: 2 }}>
         <Typography variant="h1">{card.card}</Typography>
-        <Typography sx={{ color: 'text.secondary' }}>{summary(card, reading)}</Typography>
+        <Typography sx={{ color: 'text.secondary' }}>{summary(card, names, reading)}</Typography>
         {frames.length > 0 && !reading && (
           <Choosing
             frames={ordered}
             leftOut={leftOut}
             known={archived}
             onLeftOut={onLeftOut}
+            names={names}
             byBody={bodies.length > 1 ? byBody : null}
             onByBody={setByBody}
           />
@@ -150,48 +163,72 @@ export function CardSheet(props: Props) {
           .
         </Typography>
       ) : (
-        <Box sx={{ minHeight: 0 }} onKeyDown={onKeyDown}>
+        <Box sx={{ minHeight: 0 }}>
           <ContactSheet
             label="Frames on the card: chosen are taken in"
             entries={entries}
             cell={150}
             current={shown}
-            onAcross={onAcross}
-            render={(i, width, height) => {
+            onLayout={walk.onLayout}
+            render={(i, width, height, id) => {
               const frame = frames[i]!;
               const { facts } = frame;
-              const picture = pictureOf(frame.files);
+              const out = leftOut.has(frame.key);
               return (
                 <SheetCell
-                  src={
-                    picture &&
-                    `/api/readers/${readerId}/picture?size=thumb&card=${card.fingerprint}&path=${encodeURIComponent(picture.path)}`
-                  }
+                  id={id}
+                  src={address(frame, 'thumb')}
                   name={`${shownName(frame.base)}, ${formats(frame)}`}
                   noPicture={placeholderOf({ ...frameKind(frame.files), seconds: facts.seconds })}
                   caption={`${shownName(frame.base)} · ${
-                    leftOut.has(frame.key)
+                    out
                       ? 'left out'
                       : archived.has(frame.key)
                         ? 'archived?'
                         : formats(frame) + (facts.seconds ? `, ${lengthOf(facts.seconds)}` : '')
                   }`}
-                  dimmed={leftOut.has(frame.key) || archived.has(frame.key)}
+                  dimmed={out || archived.has(frame.key)}
+                  aspect={aspectOf(frame)}
+                  control={
+                    !reading && (
+                      <ChoiceBox on={!out} onToggle={(range) => toggle(i, range)} name={frame.base} />
+                    )
+                  }
                   verdict="undecided"
                   stars={0}
                   label={null}
-                  selected={!leftOut.has(frame.key)}
+                  selected={!out}
                   current={i === shown}
                   plain
                   width={width}
                   height={height}
-                  onPick={(event) => toggle(i, event.shiftKey)}
+                  onPick={() => {
+                    setPicked(i);
+                    setLarge(true);
+                  }}
                   onOpen={() => undefined}
                 />
               );
             }}
           />
         </Box>
+      )}
+      {large && frames[picked] && (
+        <CardLoupe
+          src={address(frames[picked], 'large')}
+          name={shownName(frames[picked].base)}
+          words={[
+            formats(frames[picked]),
+            frames[picked].facts.capture
+              ? clockWords(correctedLocal(frames[picked].facts.capture))
+              : 'no capture time',
+            `frame ${picked + 1} of ${frames.length}`,
+          ].join(' · ')}
+          taken={reading ? null : !leftOut.has(frames[picked].key)}
+          onToggle={() => toggle(picked, false)}
+          onStep={(by) => setPicked(Math.max(0, Math.min(frames.length - 1, picked + by)))}
+          onClose={() => setLarge(false)}
+        />
       )}
       {card.notFollowed.length > 0 && (
         <Box sx={{ ...CAPTION, color: INK.soft, py: 1 }}>
@@ -228,6 +265,7 @@ function Choosing({
   leftOut,
   known,
   onLeftOut,
+  names,
   byBody,
   onByBody,
 }: {
@@ -235,6 +273,8 @@ function Choosing({
   leftOut: ReadonlySet<string>;
   known: ReadonlySet<string>;
   onLeftOut: Props['onLeftOut'];
+  /** what the bodies are called, by their keys */
+  names: ReadonlyMap<string, string>;
   /** whether the sheet goes body by body; null where the card has one only */
   byBody: boolean | null;
   onByBody: (on: boolean) => void;
@@ -243,9 +283,9 @@ function Choosing({
     const days = grouped(frames, ({ facts: { capture } }) =>
       capture ? mediumDay(correctedLocal(capture).slice(0, 10)) : 'no time',
     );
-    const bodies = grouped(frames, ({ facts }) => facts.model ?? 'no body named');
+    const bodies = grouped(frames, ({ facts }) => names.get(bodyKey(facts)) || 'no body named');
     return [...(days.length > 1 ? days : []), ...(bodies.length > 1 ? bodies : [])];
-  }, [frames]);
+  }, [frames, names]);
   const keys = frames.map((f) => f.key);
   return (
     <Box
@@ -255,12 +295,13 @@ function Choosing({
     >
       <Box sx={{ color: leftOut.size > 0 ? INK.full : INK.faint, mr: 1 }}>
         {leftOut.size === 0
-          ? known.size === 0 && 'All are taken in. A click leaves a frame out; with Shift, a range.'
+          ? known.size === 0 &&
+            'All are taken in. Space or the tick leaves a frame out, with Shift a range; a click shows it large.'
           : `${many(frames.length - leftOut.size, 'frame')} of ${frames.length} taken in, ${leftOut.size} stay on the card`}
       </Box>
       {known.size > 0 && (
         <Box sx={{ color: NOTE, mr: 1 }}>
-          {known.size === frames.length ? 'All' : known.size} seem archived: compared by content, copied only
+          {known.size === frames.length ? 'All' : known.size} look archived: compared by content, copied only
           if new.
         </Box>
       )}
@@ -307,6 +348,13 @@ function Choosing({
   );
 }
 
+const clockWords = (local: string): string => `${mediumDay(local.slice(0, 10))}, ${local.slice(11, 22)}`;
+
+function aspectOf({ facts: { width, height, orientation } }: Api['CardFrameDto']): number | null {
+  if (!width || !height) return null;
+  return orientation >= 5 ? height / width : width / height;
+}
+
 function headingOf({ facts: { capture } }: Api['CardFrameDto']): string {
   if (!capture) return 'No capture time';
   const local = correctedLocal(capture);
@@ -317,10 +365,10 @@ function formats(frame: Api['CardFrameDto']): string {
   return frame.files.map((f) => (f.format ? formatWords(f.format) : f.role)).join(' + ');
 }
 
-function summary(card: Api['CardDto'], reading: boolean): string {
+function summary(card: Api['CardDto'], names: ReadonlyMap<string, string>, reading: boolean): string {
   const files = card.frames.reduce((sum, f) => sum + f.files.length, 0) + card.extras.length;
   const days = new Set(card.frames.flatMap((f) => f.facts.capture?.local.slice(0, 10) ?? []));
-  const bodies = new Set(card.frames.map((f) => bodyKey(f.facts)).filter(Boolean));
+  const bodies = new Set([...names.values()].filter(Boolean));
   return [
     many(card.frames.length, 'frame'),
     many(files, 'file'),

@@ -48,7 +48,7 @@ export function ClockDialog({ body, frames, others, shoot, millis, onSet, onClos
       slotProps={{ paper: { sx: { width: 1180, height: '90vh', borderRadius: 0 } } }}
     >
       <DialogTitle id="clock-title" sx={{ pb: 0.5 }}>
-        The same moment in two frames
+        Match clocks by the same moment
       </DialogTitle>
       <DialogContent
         sx={{ display: 'flex', flexDirection: 'column', gap: 1.5, minHeight: 0, overflow: 'hidden' }}
@@ -156,10 +156,11 @@ function Side({
           entries={sorted}
           cell={160}
           current={at}
-          render={(i, width, height) => {
+          render={(i, width, height, id) => {
             const frame = frames[i]!;
             return (
               <SheetCell
+                id={id}
                 src={frame.src}
                 name={`${frame.name}, ${frame.clock}`}
                 caption={`${frame.name} · ${frame.clock}`}

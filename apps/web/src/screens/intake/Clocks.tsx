@@ -2,6 +2,7 @@ import { Box, Button, TextField } from '@mui/material';
 import {
   pictureOf,
   bodyKey,
+  bodyNames,
   formatClockShift,
   instantMillis,
   parseClockShift,
@@ -28,6 +29,7 @@ export function Clocks({ readerId, card, shoot, zoneMinutes, corrections, onCorr
   const [open, setOpen] = useState<string | null>(null);
   const frames = useMemo(() => clockFrames(readerId, card, zoneMinutes), [readerId, card, zoneMinutes]);
   const bodies = useMemo(() => [...new Set(frames.map((f) => f.body))], [frames]);
+  const names = useMemo(() => bodyNames(bodies), [bodies]);
   const set = (body: string, millis: number) =>
     onCorrections([
       ...corrections.filter((c) => c.body !== body),
@@ -39,7 +41,12 @@ export function Clocks({ readerId, card, shoot, zoneMinutes, corrections, onCorr
         const millis = corrections.find((c) => c.body === body)?.millis ?? 0;
         return (
           <Box key={body} sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
-            <ShiftField key={millis} body={body} millis={millis} onShift={(n) => set(body, n)} />
+            <ShiftField
+              key={millis}
+              name={names.get(body) ?? body}
+              millis={millis}
+              onShift={(n) => set(body, n)}
+            />
             <Button
               color="inherit"
               size="small"
@@ -52,14 +59,14 @@ export function Clocks({ readerId, card, shoot, zoneMinutes, corrections, onCorr
               sx={{ whiteSpace: 'nowrap', flex: 'none' }}
               onClick={() => setOpen(body)}
             >
-              Same moment …
+              Match clocks …
             </Button>
           </Box>
         );
       })}
       {open !== null && (
         <ClockDialog
-          body={open}
+          body={names.get(open) ?? open}
           frames={frames.filter((f) => f.body === open)}
           others={frames.filter((f) => f.body !== open)}
           shoot={shoot}
@@ -77,11 +84,12 @@ export function Clocks({ readerId, card, shoot, zoneMinutes, corrections, onCorr
 
 /** A clock's shift, typed. */
 export function ShiftField({
-  body,
+  name,
   millis,
   onShift,
 }: {
-  body: string;
+  /** what the body is called; empty: none is named */
+  name: string;
   millis: number;
   onShift: (millis: number) => void;
 }) {
@@ -89,7 +97,7 @@ export function ShiftField({
   const read = parseClockShift(text);
   return (
     <TextField
-      label={body === '' ? 'Clock of frames that name no body' : `Clock of ${body}`}
+      label={name === '' ? 'Clock of frames that name no body' : `Clock of ${name}`}
       value={text}
       error={read === null}
       onChange={(event) => setText(event.target.value)}

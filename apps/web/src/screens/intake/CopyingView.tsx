@@ -5,16 +5,19 @@ import { Link } from 'react-router';
 import useSWR from 'swr';
 import { bytes, count, duration, many } from '../../data/format';
 import { post, type Api } from '../../data/http';
-import { useClearance, useJobs, useReaders, useShoot, useVolumes } from '../../data/live';
+import { useClearance, useJobs, useProvenFrames, useReaders, useShoot, useVolumes } from '../../data/live';
+import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
 import { CAPTION, GROUND, INK, NOTE, STRIKE_TEXT } from '../../theme/theme';
 import { ClearCard } from '../../parts/ClearCard';
-import { jobShare } from '../../parts/JobSign';
+import { FrameThumbs } from '../../parts/FrameThumbs';
+import { jobCounts, jobShare } from '../../parts/JobSign';
+import { driveWords } from './planWords';
 
-/** Copying, and what came of it: progress, every file's fate, the receipt, and whether the card may be cleared. */
+/** Copying, and what came of it: progress, what became of each file, the receipt, and whether the card may be cleared. */
 export function CopyingView({ jobId }: { jobId: string }) {
   const { data: jobs } = useJobs();
   const { data: first, error } = useSWR<Api['JobReportDto']>(`/jobs/${jobId}`);
@@ -22,13 +25,10 @@ export function CopyingView({ jobId }: { jobId: string }) {
   const job = jobs?.find((j) => j.id === jobId) ?? first?.job;
   const { data: shoot } = useShoot(job?.shootId ?? undefined);
   if (!job) {
-    return (
-      <Page title="Intake">
-        <Problem error={error} />
-      </Page>
-    );
+    return <Page title="Intake">{error ? <Problem error={error} /> : <Loading what="the intake" />}</Page>;
   }
   const done = job.state === 'done';
+  const stopped = job.state === 'cancelled' || job.state === 'failed';
   const nothingNew =
     done &&
     report !== undefined &&
@@ -37,11 +37,21 @@ export function CopyingView({ jobId }: { jobId: string }) {
   return (
     <Page
       title={
-        nothingNew ? 'Nothing new on this card' : done ? `${job.title} is taken in` : `Taking in ${job.title}`
+        nothingNew
+          ? 'Nothing new on this card'
+          : done
+            ? `${job.title} is taken in`
+            : stopped
+              ? `Taking in ${job.title}: ${job.state === 'failed' ? 'failed' : 'stopped'}`
+              : `Taking in ${job.title}`
       }
       lead={
         <>
-          {!done && 'Culling can begin: frames appear there as soon as their copies are proven.'}
+          {!done && !stopped && 'Culling can begin: frames appear there as soon as their copies are proven.'}
+          {stopped &&
+            (shoot
+              ? 'What was proven until then stays. The card is as it was.'
+              : 'Nothing was copied, and no shoot was made. The card is as it was.')}
           {report && report.together.length > 0 && <Together others={report.together} />}
         </>
       }
@@ -58,10 +68,12 @@ export function CopyingView({ jobId }: { jobId: string }) {
         )
       }
     >
-      {!done && <Progress job={job} />}
+      {!done && !stopped && <Progress job={job} />}
+      {!done && !stopped && report && <Targets job={job} targets={report.targets} />}
       {job.reason && <Problem error={new Error(job.reason)} />}
       {done && report && <Outcome job={job} report={report} />}
       {done && report && <AfterCopying report={report} />}
+      <Proven job={job} />
       {report && <Fates report={report} done={done} />}
     </Page>
   );
@@ -84,9 +96,57 @@ function Together({ others }: { others: Api['TogetherDto'][] }) {
   );
 }
 
+/** Where the files go, and how each drive is while they do. */
+function Targets({ job, targets }: { job: Api['JobDto']; targets: readonly string[] }) {
+  const { data: volumes } = useVolumes();
+  return (
+    <Section title="Copied to">
+      {targets.map((id) => {
+        const volume = volumes?.find((v) => v.id === id);
+        if (!volume) return null;
+        const fit = volume.online && !volume.readOnly && !volume.nearlyFull;
+        return (
+          <Box key={id} sx={{ color: fit ? INK.full : STRIKE_TEXT }}>
+            {volume.name} · {driveWords(volume)}
+          </Box>
+        );
+      })}
+      {job.filesFailed > 0 && (
+        <Problem
+          error={
+            new Error(
+              `${many(job.filesFailed, 'file')} could not be copied everywhere so far. ${job.trouble ?? ''} The others go on; at the end these can be tried again.`,
+            )
+          }
+        />
+      )}
+    </Section>
+  );
+}
+
+/** What is proven, as pictures: the newest first while copying goes on. */
+function Proven({ job }: { job: Api['JobDto'] }) {
+  const { data } = useProvenFrames(job.id);
+  if (!data || data.frames.length === 0) return null;
+  return (
+    <Section
+      title={job.state === 'done' ? 'Frames taken in' : 'Proven so far'}
+      aside={
+        <Box sx={{ color: INK.faint }}>
+          {many(data.total, 'frame')}
+          {data.total > data.frames.length && `, the newest ${count(data.frames.length)} shown`}
+        </Box>
+      }
+    >
+      <FrameThumbs frames={data.frames} />
+    </Section>
+  );
+}
+
 function Progress({ job }: { job: Api['JobDto'] }) {
   const speed = useSpeed(job);
-  const act = (what: string) => void post(`/jobs/${job.id}/${what}`);
+  const [error, setError] = useState<unknown>(null);
+  const act = (what: string) => void post(`/jobs/${job.id}/${what}`).then(() => setError(null), setError);
   const running = ['queued', 'running'].includes(job.state);
   return (
     <Section
@@ -102,9 +162,7 @@ function Progress({ job }: { job: Api['JobDto'] }) {
         sx={{ height: 6 }}
       />
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 3, mt: 1 }}>
-        <Box>
-          {count(job.filesDone)} of {many(job.filesTotal, 'file')}
-        </Box>
+        <Box>{jobCounts(job)}</Box>
         <Box>
           {bytes(job.bytesDone)} of {bytes(job.bytesTotal)}
         </Box>
@@ -129,15 +187,16 @@ function Progress({ job }: { job: Api['JobDto'] }) {
         )}
         {['paused', 'waiting'].includes(job.state) && (
           <Button variant="outlined" color="inherit" onClick={() => act('resume')}>
-            Carry on
+            Resume
           </Button>
         )}
         {(running || ['paused', 'waiting'].includes(job.state)) && (
           <Button color="inherit" onClick={() => act('cancel')}>
-            Stop here
+            Stop
           </Button>
         )}
       </Box>
+      <Problem error={error} />
     </Section>
   );
 }
@@ -156,6 +215,7 @@ function useSpeed(job: Api['JobDto']): number {
 }
 
 function Outcome({ job, report }: { job: Api['JobDto']; report: Api['IntakeReportDto'] }) {
+  const [error, setError] = useState<unknown>(null);
   const { data: volumes } = useVolumes();
   const names = report.targets.map((id) => volumes?.find((v) => v.id === id)?.name ?? 'a drive');
   const copiedBytes = report.files.filter((f) => f.fate === 'copied').reduce((sum, f) => sum + f.size, 0);
@@ -175,21 +235,26 @@ function Outcome({ job, report }: { job: Api['JobDto']; report: Api['IntakeRepor
   return (
     <Section title="Receipt">
       <Typography>
-        {many(of('copied'), 'file')} copied to {names.join(' and ')}, read back and found equal,{' '}
+        {many(of('copied'), 'file')} copied to {names.join(' and ')}, read back and identical,{' '}
         {bytes(copiedBytes)} in all.
         {of('already-here') > 0 &&
-          ` ${many(of('already-here'), 'file')} had been here before, under ${of('already-here') === 1 ? 'its' : 'their'} own name.`}
+          ` ${many(of('already-here'), 'file')} were already archived, under ${of('already-here') === 1 ? 'its' : 'their'} own name.`}
       </Typography>
       {failed > 0 && (
         <Box sx={{ mt: 1, display: 'flex', gap: 2, alignItems: 'center' }}>
           <Box sx={{ color: STRIKE_TEXT }}>
             {many(failed, 'file')} could not be copied everywhere; the list below says why.
           </Box>
-          <Button variant="outlined" color="inherit" onClick={() => void post(`/jobs/${job.id}/retry`)}>
+          <Button
+            variant="outlined"
+            color="inherit"
+            onClick={() => void post(`/jobs/${job.id}/retry`).then(() => setError(null), setError)}
+          >
             Try these again
           </Button>
         </Box>
       )}
+      <Problem error={error} />
       {report.receipts.map((path) => (
         <Box key={path} sx={{ ...CAPTION, color: INK.soft, mt: 0.5 }}>
           {path} · checked by “sha256sum -c” in the shoot’s folder
@@ -252,7 +317,7 @@ const FATE_WORDS: Record<string, string> = {
   todo: 'to do',
   copied: 'verified',
   partly: 'partly',
-  'already-here': 'here before',
+  'already-here': 'already archived',
   failed: 'failed',
   'left-out': 'left out',
 };
@@ -267,7 +332,7 @@ function Fates({ report, done }: { report: Api['IntakeReportDto']; done: boolean
   if (!done && files.every((f) => f.reason === null)) return null;
   return (
     <Section
-      title="Every file’s fate"
+      title="What became of each file"
       aside={<Box sx={{ color: INK.faint }}>{many(report.files.length, 'file')}</Box>}
     >
       <Box sx={{ ...CAPTION, fontSize: 12.5 }}>

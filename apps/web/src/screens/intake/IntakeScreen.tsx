@@ -1,6 +1,6 @@
 import { Box, Button, Typography } from '@mui/material';
 import { orderFrames, splitFrames, withCorrections, type ClockCorrection, type SplitRule } from '@arkiv/core';
-import { useMemo, useState } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { many } from '../../data/format';
 import type { Api } from '../../data/http';
@@ -13,8 +13,10 @@ import {
   useShoots,
   useVolumes,
 } from '../../data/live';
+import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
+import { forgetKept, useKeptState } from '../../parts/useKeptState';
 import { GROUND } from '../../theme/theme';
 import { CardSheet } from './CardSheet';
 import { CopyingView } from './CopyingView';
@@ -31,56 +33,68 @@ export function IntakeScreen() {
   const [search, setSearch] = useSearchParams();
   const job = search.get('job');
   if (job) return <CopyingView jobId={job} />;
-  return <Before key={reader} readerId={reader!} onStarted={(id) => setSearch({ job: id })} />;
+  // Back leads to the Desk, not to a plan that is being carried out.
+  return (
+    <Before key={reader} readerId={reader!} onStarted={(id) => setSearch({ job: id }, { replace: true })} />
+  );
 }
 
 function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: string) => void }) {
   const { data: readers } = useReaders();
   const { data: card, error } = useCard(readerId);
   const { data: listing } = useListing(readerId);
-  const { data: settings } = useSettings();
-  const { data: volumes } = useVolumes();
-  const { data: shoots } = useShoots();
-  const [hover, setHover] = useState<string | null>(null);
-  const [leftOut, setLeftOut] = useState<ReadonlySet<string>>(new Set());
-  const [corrections, setCorrections] = useState<readonly ClockCorrection[]>([]);
-  const corrected = useMemo(
-    () => card && { ...card, frames: withCorrections(card.frames, corrections) as CardFrames },
-    [card, corrections],
-  );
-  const [rule, setRule] = useState<SplitRule>({ by: 'none' });
-  const { data: known = NONE } = useKnown(readerId, card?.fingerprint);
-  const dayStartHour = settings?.dayStartHour ?? 4;
-  const ordered = useMemo(
-    () => (corrected ? orderFrames(corrected.frames, zoneOf(corrected)) : []),
-    [corrected],
-  );
-  const parts = useMemo(() => {
-    const taken = ordered
-      .filter((f) => !leftOut.has(f.key))
-      .map((f) => ({ key: f.key, capture: f.facts.capture }));
-    return corrected ? splitFrames(taken, rule, zoneOf(corrected), dayStartHour) : [];
-  }, [ordered, leftOut, rule, corrected, dayStartHour]);
   const reader = readers?.find((r) => r.id === readerId);
   if (error) {
     return (
       <Page title={reader ? `${reader.name}` : 'Reader'}>
         <Problem error={error} />
+        <Button component={Link} to="/" variant="outlined" color="inherit">
+          To the Desk
+        </Button>
       </Page>
     );
   }
-  if (listing && (!corrected || !settings || !volumes || !shoots))
-    return <Reading readerId={readerId} listing={listing} />;
-  if (!corrected || !settings || !volumes || !shoots) {
-    return (
-      <Page
-        title="Reading the card …"
-        lead="Its folders are listed and the facts of its frames are read. Nothing is changed on it."
-      >
-        {null}
-      </Page>
-    );
-  }
+  // The answer for the card that was in the slot before is none for this one.
+  const isHere = (answer: Api['CardDto']) => !reader || reader.card === answer.card;
+  // Another card is another plan; the same one comes back to its own.
+  if (card && isHere(card))
+    return <Planning key={card.fingerprint} readerId={readerId} card={card} onStarted={onStarted} />;
+  return listing && isHere(listing) ? <Listed readerId={readerId} listing={listing} /> : <Reading />;
+}
+
+/** What is chosen and written for a card that is in the reader, kept while the window is open. */
+function Planning({
+  readerId,
+  card,
+  onStarted,
+}: {
+  readerId: string;
+  card: Api['CardDto'];
+  onStarted: (jobId: string) => void;
+}) {
+  const { data: settings } = useSettings();
+  const { data: volumes } = useVolumes();
+  const { data: shoots } = useShoots();
+  const kept = `intake.${card.fingerprint}`;
+  const [hover, setHover] = useState<string | null>(null);
+  const [left, setLeft] = useKeptState<string[]>(`${kept}.leftOut`, []);
+  const leftOut = useMemo(() => new Set(left), [left]);
+  const [corrections, setCorrections] = useKeptState<readonly ClockCorrection[]>(`${kept}.clocks`, []);
+  const corrected = useMemo(
+    () => ({ ...card, frames: withCorrections(card.frames, corrections) as CardFrames }),
+    [card, corrections],
+  );
+  const [rule, setRule] = useKeptState<SplitRule>(`${kept}.split`, { by: 'none' });
+  const { data: known = NONE } = useKnown(readerId, card.fingerprint);
+  const dayStartHour = settings?.dayStartHour ?? 4;
+  const ordered = useMemo(() => orderFrames(corrected.frames, zoneOf(corrected)), [corrected]);
+  const parts = useMemo(() => {
+    const taken = ordered
+      .filter((f) => !leftOut.has(f.key))
+      .map((f) => ({ key: f.key, capture: f.facts.capture }));
+    return splitFrames(taken, rule, zoneOf(corrected), dayStartHour);
+  }, [ordered, leftOut, rule, corrected, dayStartHour]);
+  if (!settings || !volumes || !shoots) return <Reading />;
   if (corrected.frames.length === 0 && corrected.extras.length === 0) {
     return (
       <Page title={corrected.card} lead="There are no files on this card: nothing can be taken in from it.">
@@ -91,7 +105,7 @@ function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: 
     );
   }
   return (
-    <Box component="main" sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 440px', minHeight: 0 }}>
+    <Both>
       <CardSheet
         readerId={readerId}
         card={corrected}
@@ -102,11 +116,12 @@ function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: 
         rule={rule}
         parts={parts}
         onRule={setRule}
-        onLeftOut={setLeftOut}
+        onLeftOut={(keys) => setLeft([...keys])}
       />
       <PlanForm
         readerId={readerId}
         card={corrected}
+        kept={kept}
         shoots={shoots}
         leftOut={leftOut}
         known={known}
@@ -116,16 +131,48 @@ function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: 
         settings={settings}
         volumes={volumes}
         onHover={setHover}
-        onStarted={onStarted}
+        onStarted={(id) => {
+          forgetKept(kept);
+          onStarted(id);
+        }}
       />
+    </Both>
+  );
+}
+
+/** The sheet beside the plan; below it where there is no room for both. */
+function Both({ children }: { children: ReactNode }) {
+  return (
+    <Box
+      component="main"
+      sx={{
+        display: 'grid',
+        minHeight: 0,
+        gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: 'minmax(0, 1fr) 400px', lg: 'minmax(0, 1fr) 440px' },
+        gridTemplateRows: { xs: 'minmax(420px, 80vh) auto', md: 'minmax(0, 1fr)' },
+        overflow: { xs: 'auto', md: 'hidden' },
+      }}
+    >
+      {children}
     </Box>
   );
 }
 
-/** The small pictures in the order of their names, until the times are known. */
-function Reading({ readerId, listing }: { readerId: string; listing: Api['CardDto'] }) {
+function Reading() {
   return (
-    <Box component="main" sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 440px', minHeight: 0 }}>
+    <Page
+      title="Reading the card …"
+      lead="Its folders are listed and the facts of its frames are read. Nothing is changed on it."
+    >
+      <Loading what="the card" />
+    </Page>
+  );
+}
+
+/** The small pictures in the order of their names, until the times are known. */
+function Listed({ readerId, listing }: { readerId: string; listing: Api['CardDto'] }) {
+  return (
+    <Both>
       <CardSheet
         readerId={readerId}
         card={listing}
@@ -145,6 +192,6 @@ function Reading({ readerId, listing }: { readerId: string; listing: Api['CardDt
           When they were taken and by which body. The card is only read; nothing is changed on it.
         </Typography>
       </Box>
-    </Box>
+    </Both>
   );
 }

@@ -1,10 +1,11 @@
 import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from '@mui/material';
 import type { ClockCorrection, MetadataTemplate, SplitPart } from '@arkiv/core';
-import { useCallback, useMemo, useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
+import { Controller, useForm } from 'react-hook-form';
 import { bytes, many, mediumDay } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { Problem } from '../../parts/Problem';
+import { useKeptState } from '../../parts/useKeptState';
 import { useSettled } from '../../parts/useSettled';
 import { WayList } from '../../parts/WayList';
 import { GROUND, MARKER, NOTE } from '../../theme/theme';
@@ -29,13 +30,17 @@ import {
   nearest,
   planPause,
   sharesOf,
+  proposedTitle,
   stampWords,
+  whatIsMissing,
 } from './planWords';
 import { NEW_TEMPLATE, TemplateDialog } from '../../parts/TemplateDialog';
 
 interface Props {
   readerId: string;
   card: Api['CardDto'];
+  /** under which name what is written here is kept while the window is open */
+  kept: string;
   settings: Api['SettingsDto'];
   volumes: Api['VolumeDto'][];
   shoots: Api['ShootDto'][];
@@ -51,34 +56,48 @@ interface Props {
   onStarted: (jobId: string) => void;
 }
 
+// A calendar is as large as half of this screen: it comes when it is needed.
+const DateField = lazy(() => import('../../parts/DateField'));
+
 /** Which shoot, which names, which drives; every file's way is shown before anything happens. */
 export function PlanForm(props: Props) {
-  const { readerId, card, settings, volumes, shoots, leftOut, known, parts, corrections, onCorrections } =
-    props;
-  const { onHover, onStarted } = props;
-  const { register, watch, handleSubmit } = useForm<ShootFields>({
-    defaultValues: { title: '', date: firstDay(card), client: '', place: '' },
+  const { readerId, card, kept, settings, volumes, shoots, leftOut, known, parts, corrections } = props;
+  const { onCorrections, onHover, onStarted } = props;
+  const [written, setWritten] = useKeptState<ShootFields>(`${kept}.fields`, () => ({
+    title: proposedTitle(card, shoots),
+    date: firstDay(card),
+    client: '',
+    place: '',
+  }));
+  const { register, control, watch, handleSubmit, formState } = useForm<ShootFields>({
+    defaultValues: written,
   });
   const { title, date, client, place } = watch();
   const fields = useMemo(() => ({ title, date, client, place }), [title, date, client, place]);
-  const [targets, setTargets] = useState(() =>
-    volumes.filter((v) => v.online && !v.readOnly && v.role !== 'edit').map((v) => v.id),
+  useEffect(() => setWritten(fields), [fields, setWritten]);
+  const [targets, setTargets] = useKeptState(
+    `${kept}.targets`,
+    () => volumes.filter((v) => v.online && !v.readOnly && v.role !== 'edit').map((v) => v.id),
+    (ids) => ids.filter((id) => volumes.some((v) => v.id === id && v.online && !v.readOnly)),
   );
   const [error, setError] = useState<unknown>(null);
   const [starting, setStarting] = useState(false);
-  const [into, setInto] = useState('');
-  const [own, setOwn] = useState<Naming>({
+  const [into, setInto] = useKeptState(`${kept}.into`, '', (id) =>
+    shoots.some((s) => s.id === id) ? id : '',
+  );
+  const [own, setOwn] = useKeptState<Naming>(`${kept}.naming`, {
     pattern: settings.pattern,
     folders: settings.folders,
     seqBy: settings.seqBy,
   });
-  const [start, setStart] = useState(1);
-  const [template, setTemplate] = useState<MetadataTemplate | null>(
+  const [start, setStart] = useKeptState(`${kept}.start`, 1);
+  const [template, setTemplate] = useKeptState<MetadataTemplate | null>(
+    `${kept}.template`,
     () => settings.templates.find((t) => t.id === settings.template) ?? null,
   );
   const [dialog, setDialog] = useState<'plan' | 'template' | null>(null);
   /** titles of the parts after the first, by their first frame */
-  const [titles, setTitles] = useState<Readonly<Record<string, string>>>({});
+  const [titles, setTitles] = useKeptState<Readonly<Record<string, string>>>(`${kept}.titles`, {});
   const shoot = shoots.find((s) => s.id === into) ?? null;
   const zoneMinutes = useMemo(() => shoot?.zoneMinutes ?? zoneOf(card), [shoot, card]);
   const naming = useMemo(() => (shoot ? namingOf(shoot, own) : own), [shoot, own]);
@@ -153,6 +172,15 @@ export function PlanForm(props: Props) {
       setStarting(false);
     }
   };
+  const untitled = plan.problems.some((p) => p.kind === 'no-title') && !formState.dirtyFields.title;
+  const problems = untitled ? plan.problems.filter((p) => p.kind !== 'no-title') : plan.problems;
+  const missing = whatIsMissing({
+    title: plan.problems.some((p) => p.kind === 'no-title'),
+    problems: problems.length,
+    files: plan.items.length,
+    targets: targets.length,
+    tight: tight.length,
+  });
   const ready =
     plan.items.length > 0 && plan.problems.length === 0 && targets.length > 0 && tight.length === 0;
   const sample = sampleFacts(input, shares[0]!.fields);
@@ -173,7 +201,7 @@ export function PlanForm(props: Props) {
           {shoots.length > 0 && (
             <TextField
               select
-              label="Goes into"
+              label="Add to"
               value={into}
               onChange={(event) => setInto(event.target.value)}
               slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
@@ -195,22 +223,26 @@ export function PlanForm(props: Props) {
           ) : (
             <>
               <TextField
+                onFocus={(event) => event.target.select()}
                 label={shares.length > 1 ? `Shoot 1 · ${hoursOf(parts[0]!)}` : 'Shoot'}
                 {...register('title')}
                 autoFocus
                 sx={{ gridColumn: 'span 2' }}
-                required
                 slotProps={{ inputLabel: { shrink: true } }}
               />
               <TextField label="Client" {...register('client')} />
               <TextField label="Place" {...register('place')} />
-              <TextField
-                label="Date"
-                type="date"
-                {...register('date')}
-                slotProps={{ inputLabel: { shrink: true } }}
-                sx={{ gridColumn: 'span 2' }}
-              />
+              <Box sx={{ gridColumn: 'span 2', minHeight: 40 }}>
+                <Suspense fallback={null}>
+                  <Controller
+                    control={control}
+                    name="date"
+                    render={({ field }) => (
+                      <DateField label="Date" value={field.value} onChange={field.onChange} />
+                    )}
+                  />
+                </Suspense>
+              </Box>
             </>
           )}
           {parts.slice(1).map((part, i) => (
@@ -239,7 +271,7 @@ export function PlanForm(props: Props) {
           />
           <Choice
             title="Metadata"
-            said={template ? template.name || 'for this card only' : 'nothing is stamped'}
+            said={template ? template.name || 'for this card only' : 'no template'}
             more={template ? stampWords(template) : undefined}
             action="Template …"
             onOpen={() => setDialog('template')}
@@ -247,7 +279,7 @@ export function PlanForm(props: Props) {
             {settings.templates.length > 0 && (
               <TextField
                 select
-                label="Stamp with"
+                label="Apply template"
                 value={template === null ? '' : template.id || 'own'}
                 onChange={(event) =>
                   setTemplate(settings.templates.find((t) => t.id === event.target.value) ?? null)
@@ -299,7 +331,11 @@ export function PlanForm(props: Props) {
       </Box>
       <WayList
         ways={plan.items}
-        problems={plan.problems.map((p) => p.message)}
+        problems={problems.map((p) => p.message)}
+        // Nothing was entered yet: it is to be done, and nobody's mistake.
+        todo={
+          untitled && problems.length === 0 ? 'Names and folders are made of the shoot’s title.' : undefined
+        }
         warnings={plan.warnings.map((p) => p.message)}
         onHover={onHover}
       />
@@ -323,13 +359,11 @@ export function PlanForm(props: Props) {
               : `Copy ${many(files, 'file')}, ${bytes(plan.bytes - comparedBytes)}, to ${many(chosen.length, 'drive')} and verify`}
         </Button>
         <Typography variant="body2" sx={{ color: 'text.secondary', mt: 1 }}>
-          {targets.length === 0
-            ? 'Choose at least one drive; two make the card safe to clear.'
-            : 'The card is only read. Nothing on it is changed or removed.'}
+          {missing ?? 'The card is only read. Nothing on it is changed or removed.'}
           {compared.length > 0 && (
             <Box component="span" sx={{ color: NOTE }}>
               {' '}
-              {many(compared.length, 'frame')} seem archived: compared by content, copied only if new.
+              {many(compared.length, 'frame')} look archived: compared by content, copied only if new.
             </Box>
           )}
         </Typography>

@@ -82,7 +82,7 @@ describe('what an intake would do, while it is put together', () => {
     expect(plan!.items).toHaveLength(5);
   });
 
-  it('gives frames that seem archived the last numbers', () => {
+  it('gives frames that look archived the last numbers', () => {
     const [plan] = draftParts(input({ known: ['k1'] }), whole);
     expect(plan!.frames.map(({ key, seq }) => [key, seq])).toEqual([
       ['k2', 1],

@@ -56,7 +56,7 @@ describe('parts of the intake screen', () => {
     expect(rule).toEqual({ by: 'hand', before: ['k2'] });
   });
 
-  it('cuts before the current frame, takes the cut away again, and never cuts before the first', () => {
+  it('splits before the current frame, removes the split again, and never splits before the first', () => {
     let rule: SplitRule = { by: 'hand', before: ['k2'] };
     const bar = (current: string) =>
       show(
@@ -70,13 +70,13 @@ describe('parts of the intake screen', () => {
         />,
       );
     bar('k3');
-    act(() => button('Cut before this frame').click());
+    act(() => button('Split before this frame').click());
     expect(rule).toEqual({ by: 'hand', before: ['k2', 'k3'] });
     bar('k2');
-    act(() => button('Take the cut away').click());
+    act(() => button('Remove this split').click());
     expect(rule).toEqual({ by: 'hand', before: ['k3'] });
     bar('k1');
-    expect(button('Cut before this frame').disabled).toBe(true);
+    expect(button('Split before this frame').disabled).toBe(true);
   });
 
   it('steps along the strip by arrow keys', () => {
@@ -103,7 +103,7 @@ describe('parts of the intake screen', () => {
         <PatternField
           label="Name pattern"
           value={value}
-          fields={['seq', 'body']}
+          fields={['number', 'body']}
           onChange={(v) => (value = v)}
         />,
       );
@@ -111,10 +111,10 @@ describe('parts of the intake screen', () => {
     const text = host.querySelector('input')!;
     text.setSelectionRange(0, 0);
     const chip = [...host.querySelectorAll('[role=button]')].find(
-      (c) => c.textContent === 'seq',
+      (c) => c.textContent === 'number',
     ) as HTMLElement;
     act(() => chip.click());
-    expect(value).toBe('{seq:4}{shoot}_');
+    expect(value).toBe('{number:4}{shoot}_');
     value = '{shot}';
     field();
     expect(host.textContent).toMatch(/“shot”, which does not exist/);

@@ -63,8 +63,8 @@ describe('what the plan says in words', () => {
   });
 
   it('says of a drive why it cannot be chosen, or how much room it has', () => {
-    expect(driveWords(drive({ online: false }))).toBe('not there');
-    expect(driveWords(drive({ readOnly: true }))).toBe('can only be read');
+    expect(driveWords(drive({ online: false }))).toBe('not connected');
+    expect(driveWords(drive({ readOnly: true }))).toBe('read-only');
     expect(driveWords(drive({}))).toBe('2 GB free');
     expect(driveWords(drive({ nearlyFull: true }))).toBe('2 GB free, nearly full');
   });

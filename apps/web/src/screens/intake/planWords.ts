@@ -39,8 +39,8 @@ export function stampWords({ mode, fields, keywords }: MetadataTemplate): string
 }
 
 export function driveWords(volume: Api['VolumeDto']): string {
-  if (!volume.online) return 'not there';
-  if (volume.readOnly) return 'can only be read';
+  if (!volume.online) return 'not connected';
+  if (volume.readOnly) return 'read-only';
   return `${bytes(volume.free ?? 0)} free${volume.nearlyFull ? ', nearly full' : ''}`;
 }
 
@@ -78,3 +78,37 @@ export function namingOf(shoot: Api['ShootDto'], own: Naming): Naming {
  * that is longer than those between the letters of someone who types.
  */
 export const planPause = (frames: number): number => (frames > 1000 ? 200 : 0);
+
+/** What cards are called by cameras and systems, and nobody by hand: no title of a shoot. */
+const NAMELESS = /^(no[ _]?name|untitled|card|sd ?card|dcim|disk|volume|usb|removable.*|[a-z]?\d*)$/i;
+
+/**
+ * A title to begin with: what the card's own folder is called, where somebody called it something; else the client of
+ * the shoot that was made last. Empty where there is neither.
+ */
+export function proposedTitle(
+  card: { card: string; frames: readonly { facts: { make: string | null } }[] },
+  shoots: readonly Pick<Api['ShootDto'], 'client' | 'createdAt'>[],
+): string {
+  const name = card.card.replace(/[_\s]+/g, ' ').trim();
+  const makes = new Set(card.frames.map(({ facts }) => facts.make?.toLowerCase()));
+  if (name !== '' && !NAMELESS.test(name) && !makes.has(name.toLowerCase())) return name;
+  const last = [...shoots].sort((a, b) => b.createdAt - a.createdAt).find(({ client }) => client !== '');
+  return last?.client ?? '';
+}
+
+/** Why nothing can be copied yet, in the words of what is to be done; null when it can. */
+export function whatIsMissing(plan: {
+  title: boolean;
+  problems: number;
+  files: number;
+  targets: number;
+  tight: number;
+}): string | null {
+  if (plan.title) return 'To begin: give the shoot a title.';
+  if (plan.problems > 0) return 'To begin: put right what is said above in red.';
+  if (plan.files === 0) return 'Nothing is chosen: take at least one frame in.';
+  if (plan.targets === 0) return 'To begin: choose at least one drive; two make the card safe to clear.';
+  if (plan.tight > 0) return 'To begin: choose drives with room for all files.';
+  return null;
+}

@@ -1,4 +1,4 @@
-import { GROUND, INK, LABEL_COLOURS, MARKER, NOTE, STRIKE, STRIKE_TEXT } from '../../theme/theme';
+import { GROUND, INK, LABEL_COLOURS, LABEL_INK, MARKER, NOTE, STRIKE, STRIKE_TEXT } from '../../theme/theme';
 import { contrast } from './contrast';
 
 describe('contrast', () => {
@@ -26,6 +26,12 @@ describe('the theme', () => {
     expect(least(STRIKE)).toBeGreaterThanOrEqual(3);
     for (const colour of Object.values(LABEL_COLOURS)) expect(least(colour)).toBeGreaterThanOrEqual(3);
   });
+
+  it.each(Object.entries(LABEL_COLOURS))(
+    'the letter of label %s is read on its colour (AA: 4.5 : 1)',
+    (label, colour) =>
+      expect(contrast(LABEL_INK[label as keyof typeof LABEL_INK], colour)).toBeGreaterThanOrEqual(4.5),
+  );
 
   it('has no tint in what lies beside a picture', () => {
     for (const grey of Object.values(GROUND)) {

@@ -6,6 +6,7 @@ import { many, mediumDay, monthOf } from '../../data/format';
 import type { Api } from '../../data/http';
 import { useShoots } from '../../data/live';
 import { LeadStrip } from '../../parts/LeadStrip';
+import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
@@ -44,6 +45,7 @@ export function ShootsScreen() {
       }
     >
       <Problem error={error} />
+      {!shoots && !error && <Loading what="the shoots" />}
       {shoots?.length === 0 && (
         <Typography sx={{ color: 'text.secondary' }}>
           Nothing is archived yet. <TextLink to="/">Take in a card from the Desk</TextLink>

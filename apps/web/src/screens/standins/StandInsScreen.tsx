@@ -101,7 +101,7 @@ function SlotRow({ slot, cards, run }: RowProps & { slot: Api['StandInSlotDto'];
         variant="outlined"
         color="inherit"
         disabled={!slot.card}
-        aria-label={`Pull out the card in ${slot.name} now`}
+        aria-label={`Pull it out now: the card in ${slot.name}`}
         onClick={() => run(post(`/stand-ins/slots/${slot.id}/pull`))}
       >
         Pull it out now

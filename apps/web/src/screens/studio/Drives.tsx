@@ -57,7 +57,7 @@ export function Drives({ settings }: { settings: Api['SettingsDto'] }) {
           <Box sx={{ color: STRIKE_TEXT, mt: 1 }}>
             {kept.length === 0
               ? 'No drive is added yet: nothing can be taken in until there is a place for it.'
-              : `Your drives for first and second copies lie on ${many(devices, 'disk')}: no card can become safe to clear until another disk is added.`}
+              : `Your drives for main and backup copies lie on ${many(devices, 'disk')}: no card can become safe to clear until another disk is added.`}
           </Box>
         )}
       </Box>

@@ -37,7 +37,7 @@ export function Saved({ name, example, isDefault, onOpen, onDefault, onRemove }:
         </Box>
         <Box sx={{ ...CAPTION, color: INK.soft, overflowWrap: 'anywhere' }}>{example}</Box>
       </Box>
-      <Button size="small" color="inherit" onClick={onOpen} aria-label={`Open ${name}`}>
+      <Button size="small" color="inherit" onClick={onOpen} aria-label={`Open …: ${name}`}>
         Open …
       </Button>
       <Button
@@ -45,7 +45,7 @@ export function Saved({ name, example, isDefault, onOpen, onDefault, onRemove }:
         color="inherit"
         disabled={onDefault === null}
         onClick={() => onDefault?.()}
-        aria-label={`Choose ${name} at first`}
+        aria-label={`Choose at first: ${name}`}
       >
         Choose at first
       </Button>
@@ -54,7 +54,7 @@ export function Saved({ name, example, isDefault, onOpen, onDefault, onRemove }:
         color="inherit"
         disabled={onRemove === null}
         onClick={() => onRemove?.()}
-        aria-label={`Remove ${name} from the list`}
+        aria-label={`Remove: ${name}`}
       >
         Remove
       </Button>

@@ -2,6 +2,7 @@ import { Box } from '@mui/material';
 import { useEffect } from 'react';
 import { useLocation } from 'react-router';
 import { useSettings } from '../../data/live';
+import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
@@ -47,6 +48,7 @@ export function StudioScreen() {
           </TextLink>
         ))}
       </Box>
+      {!settings && !error && <Loading what="the settings" />}
       {settings &&
         PARTS.map(([id, title]) => (
           <Box key={id} id={id} sx={{ scrollMarginTop: 16 }}>

@@ -186,9 +186,7 @@ describe('parts of Studio', () => {
     expect(text()).toContain('mill-stage_001.dng');
     expect(text()).toContain('chosen at first for each card');
     // The one that is chosen at first cannot be taken off the list.
-    expect(
-      host.querySelector<HTMLButtonElement>('[aria-label="Remove By client from the list"]')!.disabled,
-    ).toBe(true);
+    expect(host.querySelector<HTMLButtonElement>('[aria-label="Remove: By client"]')!.disabled).toBe(true);
     show(<Plans settings={settings()} sample={null} />);
     expect(text()).toMatch(/As Arkiv comes.*harbour-regatta/);
   });
@@ -259,7 +257,7 @@ describe('parts of Studio', () => {
     });
     const first = drive({ id: 'a', name: 'Red', role: 'working' });
 
-    it('says when it lies on the disk of the first copies, and where to change that', () => {
+    it('says when it lies on the disk of the main copies, and where to change that', () => {
       show(<DriveRow volume={drive()} others={[first, drive()]} />);
       expect(text()).toContain('On the same disk as Red: together they count as one copy.');
       expect(host.querySelector('a')!.getAttribute('href')).toBe('/studio#drives');

@@ -85,7 +85,7 @@ export function WelcomeScreen() {
           why="Cards are copied here, into a folder for each day. A folder that is not there is made; nothing that is in it is touched."
         >
           <FolderField
-            label="Folder for the first copies"
+            label="Folder for the main copies"
             value={place}
             onChange={setFirst}
             suggestions={suggestions}
@@ -96,7 +96,7 @@ export function WelcomeScreen() {
           why="Each card is read once and written to both places, and each copy is read back. Best on another disk than the first."
         >
           <FolderField
-            label="Folder or drive for the second copies"
+            label="Folder or drive for the backup copies"
             value={second}
             onChange={setSecond}
             suggestions={suggestions?.filter((s) => s.kind !== 'home')}

@@ -1,0 +1,33 @@
+import { Box } from '@mui/material';
+import { useEffect, useRef, useSyncExternalStore } from 'react';
+import { useLocation } from 'react-router';
+import { screenTitle } from './screenTitle';
+
+/**
+ * What a page load does by itself and a change of screen inside the page does not: the focus goes to the new screen's
+ * heading, so that Tab goes on from there, and its title is announced.
+ */
+export function Arrived() {
+  const { pathname } = useLocation();
+  const title = useSyncExternalStore(screenTitle.subscribe, screenTitle.snapshot);
+  const before = useRef(pathname);
+  useEffect(() => {
+    if (before.current === pathname) return;
+    before.current = pathname;
+    const main = document.querySelector('main');
+    // A screen that put the focus somewhere itself knows better.
+    if (main?.contains(document.activeElement)) return;
+    const heading = main?.querySelector<HTMLElement>('h1');
+    heading?.setAttribute('tabindex', '-1');
+    heading?.focus({ preventScroll: true });
+  }, [pathname]);
+  return (
+    <Box
+      role="status"
+      aria-label="Screen"
+      sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}
+    >
+      {title}
+    </Box>
+  );
+}

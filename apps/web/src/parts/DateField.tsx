@@ -1,0 +1,26 @@
+import { DatePicker, LocalizationProvider } from '@mui/x-date-pickers';
+import { AdapterDayjs } from '@mui/x-date-pickers/AdapterDayjs';
+import dayjs from 'dayjs';
+import { dayFormat } from '../data/format';
+
+interface Props {
+  label: string;
+  /** `YYYY-MM-DD` */
+  value: string;
+  onChange: (value: string) => void;
+}
+
+/** A day, typed or picked, in the same form in which days are read everywhere. */
+export default function DateField({ label, value, onChange }: Props) {
+  return (
+    <LocalizationProvider dateAdapter={AdapterDayjs}>
+      <DatePicker
+        label={label}
+        format={dayFormat()}
+        value={value === '' ? null : dayjs(value)}
+        onChange={(day) => day?.isValid() && onChange(day.format('YYYY-MM-DD'))}
+        slotProps={{ textField: { size: 'small', fullWidth: true } }}
+      />
+    </LocalizationProvider>
+  );
+}
