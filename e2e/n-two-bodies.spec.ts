@@ -65,8 +65,21 @@ test('the second body’s card goes into the same shoot, its clock is put right,
     await page.getByRole('button', { name: 'None', exact: true }).click();
     await expect(page.getByText(/^0 frames of 44/)).toBeVisible();
     await page.getByRole('button', { name: 'All', exact: true }).click();
-    await sheet.getByRole('option').first().click();
+    await ticks.first().click();
     await accessible(page);
+    // A click on a picture shows it large; its keys choose and step there.
+    await sheet.getByRole('option').nth(1).click();
+    const large = page.getByRole('dialog', { name: /^Frame OCK_\d+, large$/ });
+    await expect(large.getByText('taken in', { exact: true })).toBeVisible();
+    await page.keyboard.press('Space');
+    await expect(large.getByText('left on the card')).toBeVisible();
+    await accessible(page);
+    await page.keyboard.press('Space');
+    await page.keyboard.press('ArrowRight');
+    await expect(large.getByText(/frame 3 of 44/)).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(large).toBeHidden();
+    await expect(page.getByText('43 frames of 44 taken in, 1 stay on the card')).toBeVisible();
   });
 
   await test.step('the card is pulled out half-way, and comes back', async () => {

@@ -1,4 +1,4 @@
-import { matches, toSql, type Filter, type QueryFrame } from '@arkiv/core';
+import { filterProblem, matches, QUERY_FIELDS, toSql, type Filter, type QueryFrame } from '@arkiv/core';
 import { copyFileSync, existsSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
@@ -165,6 +165,24 @@ describe('the archive’s database', () => {
         ],
       },
     ];
+    // Every field against every kind of condition and every kind of value: what is taken from outside must agree.
+    const values = ['3', 3, 'keep', 2.8, '2.8', 'A', 'OCK_9', '', 'jpeg', 400, '400'];
+    let refused = 0;
+    for (const field of Object.keys(QUERY_FIELDS))
+      for (const value of values)
+        for (const condition of [
+          { is: value },
+          { oneOf: [value] },
+          { contains: value },
+          { atLeast: value },
+          { atMost: value },
+          { between: [value, value] },
+        ])
+          for (const filter of [{ field, ...condition }, { not: { field, ...condition } }])
+            if (filterProblem(filter) === null) filters.push(filter as Filter);
+            else refused += 1;
+    expect(refused).toBeGreaterThan(100);
+    expect(filters.length).toBeGreaterThan(300);
     const all = await reading.manager.find(Frame);
     const frames = new FramesService(reading, {} as VolumesService);
     for (const filter of filters) {
@@ -174,7 +192,7 @@ describe('the archive’s database', () => {
         `SELECT f.id FROM frame f WHERE ${where}`,
         parameters,
       );
-      expect(found.map((f) => f.id).sort()).toEqual(wanted.sort());
+      expect([filter, found.map((f) => f.id).sort()]).toEqual([filter, wanted.sort()]);
       expect((await frames.select('s', filter)).map((f) => f.id).sort()).toEqual(wanted);
     }
   });

@@ -1,6 +1,7 @@
 import { Box } from '@mui/material';
 import type { Label, Verdict } from '@arkiv/core';
-import { memo, useState, type MouseEvent, type ReactNode } from 'react';
+import { memo, useState, useSyncExternalStore, type MouseEvent, type ReactNode } from 'react';
+import { pictureTries } from '../data/pictureTries';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../theme/theme';
 import { CAPTION_HEIGHT, GAP, MARGIN } from './ContactSheet';
 import { KeepRing, LabelTab, RejectStrike, Stars } from './Marks';
@@ -69,7 +70,8 @@ export const SheetCell = memo(function SheetCell(props: Props) {
   const shown = fitted(width - MARGIN * 2, height - MARGIN * 2, aspect);
   // The ring goes round the picture, not round the cell.
   const around = { width: shown.width + MARGIN * 2, height: shown.height + MARGIN * 2 };
-  const [failed, setFailed] = useState<string | null>(null);
+  const tries = useSyncExternalStore(pictureTries.subscribe, pictureTries.snapshot);
+  const [failed, setFailed] = useState<{ src: string; tries: number } | null>(null);
   return (
     <Box
       id={id}
@@ -94,13 +96,13 @@ export const SheetCell = memo(function SheetCell(props: Props) {
           '&:hover': { bgcolor: selected ? '#2c2c2c' : '#1f1f1f' },
         }}
       >
-        {src && src !== failed ? (
+        {src && (src !== failed?.src || tries !== failed.tries) ? (
           <img
             src={src}
             alt=""
             draggable={false}
             decoding="async"
-            onError={() => setFailed(src)}
+            onError={() => setFailed({ src, tries })}
             style={{
               ...shown,
               objectFit: 'contain',

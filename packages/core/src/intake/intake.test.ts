@@ -174,6 +174,12 @@ describe('the plan of an intake', () => {
         input(['D/A.JPG'], {}, { shoot: { title: '  ', date: '2031-04-18', client: '', place: '' } }),
       ).problems[0]!.kind,
     ).toBe('no-title');
+    // A title that is there is not called missing.
+    for (const title of ['../..', '---']) {
+      const shoot = { title, date: '2031-04-18', client: '', place: '' };
+      const [problem] = planIntake(input(['D/A.JPG'], {}, { shoot })).problems;
+      expect(problem).toMatchObject({ kind: 'bad-title', message: expect.stringContaining(`“${title}”`) });
+    }
     const long = { title: 'x'.repeat(120), date: '2031-04-18', client: '', place: '' };
     expect(planIntake(input(['D/A.JPG'], {}, { shoot: long })).problems.map((p) => p.kind)).toContain(
       'too-long',

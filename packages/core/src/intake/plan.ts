@@ -7,6 +7,7 @@ import {
   shortened,
   toNamePart,
   type NameProblem,
+  shownName,
 } from '../naming/legalName';
 import {
   DEFAULT_SEQ_WIDTH,
@@ -47,10 +48,18 @@ export function planIntake(input: IntakeInput, exists: (to: string) => boolean =
   if (!folder.ok)
     problems.push({ kind: 'pattern', message: describePatternProblem(input.folders.path, folder.problem) });
   if (!toNamePart(input.shoot.title)) {
-    problems.push({
-      kind: 'no-title',
-      message: 'The shoot has no title. Give it one: names and folders are made of it.',
-    });
+    const said = input.shoot.title.trim();
+    problems.push(
+      said === ''
+        ? {
+            kind: 'no-title',
+            message: 'The shoot has no title. Give it one: names and folders are made of it.',
+          }
+        : {
+            kind: 'bad-title',
+            message: `Of the title “${shownName(said)}” nothing can stand in a file’s name. Add a letter or a digit: names and folders are made of it.`,
+          },
+    );
   }
   if (input.frames.length === 0 && input.extras.length === 0) {
     problems.push({ kind: 'nothing', message: 'There are no files on this card. Choose another card.' });

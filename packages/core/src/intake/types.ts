@@ -61,7 +61,15 @@ export interface PlannedFrame {
 }
 
 export type PlanProblemKind =
-  'pattern' | 'collision' | 'exists' | 'illegal-name' | 'too-long' | 'no-title' | 'nothing' | 'unsorted';
+  | 'pattern'
+  | 'collision'
+  | 'exists'
+  | 'illegal-name'
+  | 'too-long'
+  | 'no-title'
+  | 'bad-title'
+  | 'nothing'
+  | 'unsorted';
 
 export interface PlanProblem {
   kind: PlanProblemKind;

@@ -77,6 +77,12 @@ describe('filters', () => {
     [{ field: 'stars' }],
     [{ field: 'stars', is: 1, atLeast: 2 }],
     [{ field: 'stars', between: [1] }],
+    // Of another type than the field's own: SQL would find “3” where the predicate does not.
+    [{ field: 'stars', is: '3' }],
+    [{ field: 'iso', oneOf: [100, '200'] }],
+    [{ field: 'name', is: 3 }],
+    [{ field: 'body', atLeast: 1 }],
+    [{ field: 'stars', contains: '3' }],
     [{ all: 'x' }],
     ['text'],
     [null],

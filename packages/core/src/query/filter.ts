@@ -77,16 +77,19 @@ export function filterProblem(value: unknown): FilterProblem | null {
 }
 
 function leafProblem(node: Record<string, unknown>): string | null {
-  const scalar = (v: unknown) => typeof v === 'string' || (typeof v === 'number' && Number.isFinite(v));
   const number = (v: unknown) => typeof v === 'number' && Number.isFinite(v);
   if (typeof node.field !== 'string' || !Object.hasOwn(QUERY_FIELDS, node.field)) return 'a known field';
+  // SQL turns “3” into 3 where it compares, and the predicate does not: a value of the field's own type, or none.
+  const numeric = QUERY_FIELDS[node.field as QueryField].type === 'number';
+  const scalar = numeric ? number : (v: unknown) => typeof v === 'string';
+  const ordered = (check: (v: unknown) => boolean) => (v: unknown) => numeric && check(v);
   const checks: Record<string, (v: unknown) => boolean> = {
     is: scalar,
-    atLeast: number,
-    atMost: number,
-    between: (v) => Array.isArray(v) && v.length === 2 && v.every(number),
+    atLeast: ordered(number),
+    atMost: ordered(number),
+    between: ordered((v) => Array.isArray(v) && v.length === 2 && v.every(number)),
     oneOf: (v) => Array.isArray(v) && v.every(scalar),
-    contains: (v) => typeof v === 'string',
+    contains: (v) => !numeric && typeof v === 'string',
     none: (v) => v === true,
   };
   const keys = Object.keys(node).filter((k) => k !== 'field');

@@ -17,7 +17,7 @@ export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => vo
       transitionDuration={0}
     >
       <DialogTitle id="keys-title">Keys in Cull: the left hand marks, the right hand moves</DialogTitle>
-      <DialogContent>
+      <DialogContent tabIndex={0}>
         <Box sx={{ columns: 3, columnGap: 4 }}>
           {GROUPS.map((group) => (
             <Box key={group} sx={{ breakInside: 'avoid', mb: 2 }}>

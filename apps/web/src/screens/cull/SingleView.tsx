@@ -1,7 +1,8 @@
 import { Box } from '@mui/material';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { ApiFailure } from '../../data/http';
 import { numberOf, previewUrl, uprightSize, type LoadedFrame } from '../../data/frames';
+import { pictureTries } from '../../data/pictureTries';
 import { INK, SURROUNDS } from '../../theme/theme';
 import { decoded, readyPicture } from './pictureCache';
 
@@ -41,6 +42,13 @@ const NOTHING_TO_SHOW = 'This frame has no picture. It is kept, copied and marke
 export function SingleView({ frame, neighbours, surround, onDetail }: Props) {
   const stage = useRef<HTMLDivElement>(null);
   const [failure, setFailure] = useState<string | null>(null);
+  const tries = useSyncExternalStore(pictureTries.subscribe, pictureTries.snapshot);
+  const failed = useRef(false);
+  const [attempt, setAttempt] = useState(0);
+  useEffect(() => {
+    // Only a picture that could not be shown is begun anew.
+    if (failed.current) setAttempt(tries);
+  }, [tries]);
   const size = uprightSize(frame);
   const frameWidth = size?.width ?? null;
   const { picture, name } = frame;
@@ -49,6 +57,7 @@ export function SingleView({ frame, neighbours, surround, onDetail }: Props) {
     let gone = false;
     let rank = 0;
     setFailure(null);
+    failed.current = false;
     const box = stage.current;
     if (!box) return;
     if (!picture) {
@@ -92,7 +101,9 @@ export function SingleView({ frame, neighbours, surround, onDetail }: Props) {
         (image) => put(image, 2),
         () =>
           void explain(large).then(
-            (words) => !gone && (setFailure(words), onDetail({ words: 'not decoded', full: false })),
+            (words) =>
+              !gone &&
+              ((failed.current = true), setFailure(words), onDetail({ words: 'not decoded', full: false })),
           ),
       );
     }
@@ -102,7 +113,7 @@ export function SingleView({ frame, neighbours, surround, onDetail }: Props) {
       gone = true;
       observer.disconnect();
     };
-  }, [picture, name, frameWidth, onDetail]);
+  }, [picture, name, frameWidth, onDetail, attempt]);
 
   useEffect(() => {
     for (const sha256 of neighbours) decoded(previewUrl(sha256, 'screen')).catch(() => undefined);

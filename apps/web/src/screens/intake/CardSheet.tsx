@@ -100,9 +100,17 @@ export function CardSheet(props: Props) {
     space: (at) => toggle(at, false),
     'shift+space': (at) => toggle(at, true),
     enter: () => setLarge(true),
+    'shift+t': (at) => splitAt(at),
   });
   const { at: picked, go: setPicked } = walk;
   const [anchor, setAnchor] = useState(0);
+  /** Splits before a frame by hand, or takes that split away. */
+  const splitAt = (i: number) => {
+    const key = frames[i]!.key;
+    if (reading || ordered[0]?.key === key) return;
+    const before = rule.by === 'hand' ? rule.before : parts.slice(1).map((part) => part.keys[0]!);
+    onRule({ by: 'hand', before: before.includes(key) ? before.filter((k) => k !== key) : [...before, key] });
+  };
   /** Takes frames in or leaves them out: one, or with Shift all from the last one that was chosen. */
   const toggle = (i: number, range: boolean) => {
     if (reading) return;

@@ -238,7 +238,7 @@ function Outcome({ job, report }: { job: Api['JobDto']; report: Api['IntakeRepor
         {many(of('copied'), 'file')} copied to {names.join(' and ')}, read back and identical,{' '}
         {bytes(copiedBytes)} in all.
         {of('already-here') > 0 &&
-          ` ${many(of('already-here'), 'file')} were already archived, under ${of('already-here') === 1 ? 'its' : 'their'} own name.`}
+          ` ${many(of('already-here'), 'file is', 'files are')} identical with what is archived, and ${of('already-here') === 1 ? 'was' : 'were'} not copied again; the list below says with which.`}
       </Typography>
       {failed > 0 && (
         <Box sx={{ mt: 1, display: 'flex', gap: 2, alignItems: 'center' }}>

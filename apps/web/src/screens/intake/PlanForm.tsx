@@ -175,7 +175,7 @@ export function PlanForm(props: Props) {
   const untitled = plan.problems.some((p) => p.kind === 'no-title') && !formState.dirtyFields.title;
   const problems = untitled ? plan.problems.filter((p) => p.kind !== 'no-title') : plan.problems;
   const missing = whatIsMissing({
-    title: plan.problems.some((p) => p.kind === 'no-title'),
+    title: plan.problems.some((p) => p.kind === 'no-title' || p.kind === 'bad-title'),
     problems: problems.length,
     files: plan.items.length,
     targets: targets.length,
