@@ -3,7 +3,6 @@ import { Link } from 'react-router';
 import { numberOf, placeholderOf, previewUrl } from '../data/frames';
 import type { Api } from '../data/http';
 import { CAPTION, GROUND, INK } from '../theme/theme';
-import { KeepRing } from './Marks';
 
 type Shown = Pick<
   Api['ArrivedFrameDto'],
@@ -50,7 +49,6 @@ export function FrameThumbs({ frames }: { frames: readonly Shown[] }) {
               ) : (
                 placeholderOf(frame)
               )}
-              {frame.verdict === 'keep' && <KeepRing {...SIZE} />}
             </Box>
             <Box sx={{ ...CAPTION, color: INK.soft, width: SIZE.width, overflow: 'hidden' }}>
               {numberOf(frame.name)}

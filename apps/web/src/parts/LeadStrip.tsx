@@ -21,8 +21,10 @@ export function LeadStrip({
         display: 'flex',
         gap: '2px',
         width: (width + 2) * places - 2,
+        maxWidth: '100%',
         height,
         flex: 'none',
+        overflow: 'hidden',
         bgcolor: GROUND.deep,
       }}
     >

@@ -45,8 +45,9 @@ export function CardRow({
     <Box
       sx={{
         display: 'flex',
+        flexWrap: 'wrap',
         alignItems: 'center',
-        gap: 2,
+        gap: { xs: 1, lg: 2 },
         py: 0.75,
         borderBottom: `1px solid ${GROUND.raised}`,
       }}
@@ -55,7 +56,8 @@ export function CardRow({
         sx={{
           display: 'flex',
           gap: '2px',
-          width: (HEIGHT * 1.5 + 2) * 4,
+          // As many of the four as leave the words and the buttons their line.
+          width: { xs: (HEIGHT * 1.5 + 2) * 2, lg: (HEIGHT * 1.5 + 2) * 3, xl: (HEIGHT * 1.5 + 2) * 4 },
           height: HEIGHT,
           flex: 'none',
           overflow: 'hidden',
@@ -88,7 +90,7 @@ export function CardRow({
           </Box>
         ))}
       </Box>
-      <Box sx={{ flex: 1, minWidth: 0 }}>
+      <Box sx={{ flex: '1 1 200px', minWidth: 0 }}>
         <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'baseline' }}>
           <Box sx={{ fontWeight: 640 }}>{reader.card}</Box>
           <Box sx={{ ...CAPTION, color: INK.faint }}>{reader.name}</Box>

@@ -17,14 +17,15 @@ export function ShootRow({ shoot, required }: { shoot: Api['ShootDto']; required
     <Box
       sx={{
         display: 'flex',
+        flexWrap: 'wrap',
         alignItems: 'center',
-        gap: 2,
+        gap: { xs: 1, lg: 2 },
         py: 0.75,
         borderBottom: `1px solid ${GROUND.raised}`,
       }}
     >
       <LeadStrip leads={shoot.leads.slice(0, 4)} height={52} places={4} />
-      <Box sx={{ flex: 1, minWidth: 0 }}>
+      <Box sx={{ flex: '1 1 200px', minWidth: 0 }}>
         <Box sx={{ fontWeight: 640 }}>{shownName(shoot.title)}</Box>
         <Box sx={{ ...CAPTION, color: INK.soft }}>
           {[mediumDay(shoot.date), shoot.client, shoot.place].filter(Boolean).join(' · ')}

@@ -128,9 +128,10 @@ function Targets({ job, targets }: { job: Api['JobDto']; targets: readonly strin
 function Proven({ job }: { job: Api['JobDto'] }) {
   const { data } = useProvenFrames(job.id);
   if (!data || data.frames.length === 0) return null;
+  const done = job.state === 'done';
   return (
     <Section
-      title={job.state === 'done' ? 'Frames taken in' : 'Proven so far'}
+      title={done ? 'Frames taken in' : 'Proven so far'}
       aside={
         <Box sx={{ color: INK.faint }}>
           {many(data.total, 'frame')}
@@ -138,7 +139,7 @@ function Proven({ job }: { job: Api['JobDto'] }) {
         </Box>
       }
     >
-      <FrameThumbs frames={data.frames} />
+      <FrameThumbs frames={done ? [...data.frames].reverse() : data.frames} />
     </Section>
   );
 }

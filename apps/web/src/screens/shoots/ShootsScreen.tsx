@@ -86,7 +86,8 @@ function ShootLine({ shoot }: { shoot: ShootDto }) {
       to={`/shoots/${shoot.id}/cull`}
       sx={{
         display: 'flex',
-        gap: 2.5,
+        flexWrap: 'wrap',
+        gap: { xs: 1, lg: 2.5 },
         alignItems: 'center',
         py: 1,
         color: 'inherit',
