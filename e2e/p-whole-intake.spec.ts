@@ -94,7 +94,19 @@ test('a card becomes two shoots, named by a plan that is saved and stamped by a 
   });
 
   await test.step('a frame is found by the name that its camera gave', async () => {
+    const shoot = /shoots\/(\w+)\/cull/.exec(page.url())![1]!;
+    const { columns } = (await (await request.get(`/api/shoots/${shoot}/frames`)).json()) as {
+      columns: { original: string[]; name: string[] };
+    };
+    const [original, name] = [columns.original[6]!, columns.name[6]!];
+    expect(name).not.toContain(original);
     await page.keyboard.press('/');
+    await page.getByLabel('Name, or the camera’s name').fill(original.toLowerCase());
+    await expect(page.getByText('frame 1 of 1', { exact: true })).toBeVisible();
+    await expect(page.getByTestId('stage').locator('img')).toHaveAttribute(
+      'alt',
+      `Frame ${/\d+$/.exec(name)![0]}`,
+    );
     await page.getByLabel('Name, or the camera’s name').fill('nothing like it');
     await expect(page.getByRole('button', { name: /^Show all \d+$/ }).first()).toBeVisible();
     await page.keyboard.press('Escape');

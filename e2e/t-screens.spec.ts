@@ -198,3 +198,30 @@ test('a frame that is looked at and stepped to by keys is where the card is spli
   await page.keyboard.press('Shift+T');
   await expect(page.getByText('2 shoots', { exact: true })).toBeVisible();
 });
+
+test('what is on its way is shown as such, and never as none', async ({ page }) => {
+  let answer: () => void = () => undefined;
+  const held = new Promise<void>((resolve) => (answer = resolve));
+  await page.route(
+    /\/api\/(shoots\/\w+\/(frames|handoffs|deliveries)|shoots|volumes|copies\/.*)$/,
+    async (route) => {
+      await held;
+      await route.continue();
+    },
+  );
+  await page.goto(`/shoots/${shootId}/cull`);
+  await expect(page.getByText('Loading the frames …')).toBeVisible();
+  await expect(page.getByRole('link', { name: /^Cull/ })).not.toContainText('left');
+  await expect(page.getByRole('link', { name: /^Hand-off/ })).not.toContainText(/\d/);
+  await page.getByRole('link', { name: /^Hand-off/ }).click();
+  await expect(page.getByText('Loading the keepers …')).toBeVisible();
+  await expect(page.getByText('Nothing yet.')).toHaveCount(0);
+  await page.getByRole('link', { name: 'Desk' }).first().click();
+  await expect(page.getByText('Loading the shoots …')).toBeVisible();
+  await expect(page.getByText('No shoot is archived yet')).toHaveCount(0);
+  answer();
+  await expect(page.getByText(/^Loading /)).toHaveCount(0);
+  await page.goBack();
+  await page.goBack();
+  await expect(page.getByRole('link', { name: /^Cull/ })).toContainText('left');
+});

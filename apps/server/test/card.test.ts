@@ -161,6 +161,14 @@ describe('cards of every kind, from a folder', () => {
     allThere();
   });
 
+  it('whose title was pasted with a mark that turns the direction of text comes in under a name that shows it', async () => {
+    put('OCK_9975.JPG', 'DCIM/100OCKHM/OCK_9975.JPG');
+    const { body } = await takeIn({ title: 'night \u202egpj' });
+    expect((await arkiv.rest(body.jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+    expect((await arkiv.frames(body.shootId)).count).toBe(1);
+    allThere();
+  });
+
   it('with the same picture twice keeps both names in the receipt and loses neither', async () => {
     put('OCK_9975.JPG', 'DCIM/100OCKHM/OCK_9975.JPG');
     put('OCK_9975.JPG', 'DCIM/100OCKHM/OCK_9976.JPG');

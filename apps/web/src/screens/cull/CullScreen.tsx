@@ -95,7 +95,7 @@ function Cull({ shootId }: { shootId: string }) {
               <Problem error={shoot.failure} />
             </Box>
           )}
-          {shoot.loaded && shoot.frames.length === 0 && <NothingYet />}
+          {shoot.loaded && shoot.frames.length === 0 && <NothingYet mergedInto={about?.mergedInto ?? null} />}
           {cull.empty && (
             <AllHidden
               words={cull.empty}
@@ -237,7 +237,23 @@ function AllHidden({ words, count, onShow }: { words: string; count: number; onS
   );
 }
 
-function NothingYet() {
+function NothingYet({ mergedInto }: { mergedInto: string | null }) {
+  const { data: other } = useShoot(mergedInto ?? undefined);
+  if (mergedInto !== null)
+    return (
+      <Box sx={{ height: '100%', display: 'grid', placeItems: 'center' }}>
+        <Box sx={{ textAlign: 'center' }}>
+          <Typography variant="h2">This shoot has no frames any more.</Typography>
+          <Box sx={{ color: INK.soft, mt: 1 }}>
+            They are in{' '}
+            <TextLink to={`/shoots/${mergedInto}/cull`}>
+              {other ? shownName(other.title) : 'another shoot'}
+            </TextLink>
+            . Marks that were made here can still be taken back.
+          </Box>
+        </Box>
+      </Box>
+    );
   return (
     <Box sx={{ height: '100%', display: 'grid', placeItems: 'center' }}>
       <Box sx={{ textAlign: 'center' }}>

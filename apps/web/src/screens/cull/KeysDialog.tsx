@@ -4,6 +4,14 @@ import { CAPTION, GROUND, INK } from '../../theme/theme';
 
 const GROUPS = ['Move', 'Mark', 'Look', 'Undo'] as const;
 
+/** What is done, and all the keys that do it. */
+function rowsOf(group: (typeof GROUPS)[number]): [string, string[]][] {
+  const rows = new Map<string, string[]>();
+  for (const key of CULL_KEYS)
+    if (key.group === group) rows.set(key.does, [...(rows.get(key.does) ?? []), key.shown]);
+  return [...rows];
+}
+
 /** All keys of Cull, from the same table that binds them. */
 export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (
@@ -24,8 +32,8 @@ export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => vo
               <Box component="h3" sx={{ m: 0, mb: 0.5, fontSize: 13, color: INK.faint, fontWeight: 600 }}>
                 {group}
               </Box>
-              {CULL_KEYS.filter((k) => k.group === group).map((k) => (
-                <Box key={k.hotkey} sx={{ display: 'flex', gap: 1.5, py: 0.25, alignItems: 'baseline' }}>
+              {rowsOf(group).map(([does, shown]) => (
+                <Box key={does} sx={{ display: 'flex', gap: 1.5, py: 0.25, alignItems: 'baseline' }}>
                   <Box
                     component="kbd"
                     sx={{
@@ -36,9 +44,9 @@ export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => vo
                       fontWeight: 640,
                     }}
                   >
-                    {k.shown}
+                    {shown.join(' · ')}
                   </Box>
-                  <Box sx={{ color: INK.soft }}>{k.does}</Box>
+                  <Box sx={{ color: INK.soft }}>{does}</Box>
                 </Box>
               ))}
             </Box>

@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import { memo, useEffect, useRef } from 'react';
+import { memo, useEffect, useRef, type ReactNode } from 'react';
 import { numberOf, previewUrl, secondsOf, type LoadedFrame } from '../../data/frames';
 import { many } from '../../data/format';
 import { LabelTab, Stars } from '../../parts/Marks';
@@ -91,7 +91,6 @@ const TakeFrame = memo(function TakeFrame({
         type="button"
         tabIndex={-1}
         disabled={hidden}
-        aria-label={`Frame ${numberOf(frame.name)}, ${frame.verdict}${hidden ? ', hidden by the filter' : ''}`}
         aria-current={current || undefined}
         // The arrows stay with the picture.
         onMouseDown={(event) => event.preventDefault()}
@@ -144,7 +143,12 @@ const TakeFrame = memo(function TakeFrame({
             }}
           />
           <Box component="span" sx={{ flex: 1, textAlign: 'left', color: reject ? STRIKE_TEXT : undefined }}>
+            <Unseen>Frame </Unseen>
             {numberOf(frame.name)} {secondsOf(frame)}
+            <Unseen>
+              , {frame.verdict}
+              {hidden && ', hidden by the filter'}
+            </Unseen>
           </Box>
           <Stars stars={frame.stars} />
           {frame.label && <LabelTab label={frame.label} />}
@@ -153,3 +157,15 @@ const TakeFrame = memo(function TakeFrame({
     </Box>
   );
 });
+
+/** For those who hear: what ring, strike and dimming show. */
+function Unseen({ children }: { children: ReactNode }) {
+  return (
+    <Box
+      component="span"
+      sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}
+    >
+      {children}
+    </Box>
+  );
+}

@@ -1,14 +1,21 @@
 import { act, type ReactElement } from 'react';
 import { createRoot, type Root } from 'react-dom/client';
+import { ErrorBoundary } from 'react-error-boundary';
+import { MemoryRouter } from 'react-router';
 import { withTime, type LoadedFrame } from '../../data/frames';
+import { serverState } from '../../data/serverState';
 import { Problem } from '../../parts/Problem';
+import { ScreenFailed } from '../../parts/ScreenFailed';
 import { SheetCell } from '../../parts/SheetCell';
 import { ApiFailure } from '../../data/http';
 import { CULL_KEYS } from '../../keys/cullKeys';
+import { pressNames } from '../../keys/pressed';
 import { CaptionLine } from './CaptionLine';
 import { NO_FILTER, type CullFilter } from './cullState';
 import { FilterDrawer } from './FilterDrawer';
 import { KeysDialog } from './KeysDialog';
+
+jest.mock('../../data/stream', () => ({ listen: () => () => undefined, heard: () => undefined }));
 
 (globalThis as { IS_REACT_ACT_ENVIRONMENT?: boolean }).IS_REACT_ACT_ENVIRONMENT = true;
 
@@ -198,12 +205,88 @@ describe('parts of Cull', () => {
     });
   });
 
-  it('the list of keys shows every key that is bound', () => {
+  // By the plan of keys that hands learn, not by the table that is to be checked.
+  it.each([
+    ['ArrowRight', 'ArrowRight', '→', 'next frame'],
+    ['ArrowDown', 'ArrowDown', '↓', 'row below · next take'],
+    ['PageDown', 'PageDown', 'Page ↓', 'a screenful on'],
+    ['KeyF', 'f', 'F', 'keep'],
+    ['KeyD', 'd', 'D', 'reject'],
+    ['KeyS', 's', 'S', 'back to undecided'],
+    ['Digit1', '1', '1', '1★'],
+    ['Digit5', '5', '5', '5★'],
+    ['Digit0', '0', '0', 'no stars'],
+    ['KeyA', 'a', 'A', 'step on after marking, on or off'],
+    ['KeyQ', 'q', 'Q', 'contact sheet'],
+    ['KeyW', 'w', 'W', 'single'],
+    ['KeyC', 'c', 'C', 'facts: none, short, full'],
+    ['KeyB', 'b', 'B', 'surround: black, dark, 18 % grey, white'],
+    ['KeyH', 'h', 'H', 'open or close the drawer'],
+    ['Slash', '/', '/', 'filter'],
+    ['Space', ' ', 'Space', 'select this one too, or no longer'],
+    ['Escape', 'Escape', 'Esc', 'leave the drawer · end the selection'],
+    ['Backspace', 'Backspace', 'Backspace', 'show all: clear the filter'],
+  ])('the key at %s is in the list as it is bound', (code, key, shown, does) => {
     show(<KeysDialog open onClose={() => undefined} />);
-    for (const { shown, does } of CULL_KEYS) {
-      expect(document.body.textContent).toContain(shown);
-      expect(document.body.textContent).toContain(does);
-    }
+    const rows = [...document.body.querySelectorAll('kbd')].map((kbd) => [
+      kbd.textContent!.split(' · '),
+      kbd.nextElementSibling?.textContent,
+    ]);
+    expect(rows.find(([, words]) => words === does)?.[0]).toContain(shown);
+    const press = { code, key, ctrlKey: false, metaKey: false, shiftKey: false, altKey: false };
+    const [entry] = pressNames(press).flatMap(
+      (name) => CULL_KEYS.find(({ hotkey }) => hotkey === name) ?? [],
+    );
+    expect(entry).toMatchObject({ shown, does });
+  });
+
+  it('a thumbnail that could not be loaded is asked for again when the server is back', () => {
+    const none = () => undefined;
+    show(
+      <SheetCell
+        src="/a.jpg"
+        name="Frame 1"
+        caption="0001"
+        verdict="undecided"
+        stars={0}
+        label={null}
+        selected={false}
+        current={false}
+        width={200}
+        height={133}
+        onPick={none}
+        onOpen={none}
+      />,
+    );
+    act(() => void host.querySelector('img')!.dispatchEvent(new Event('error')));
+    expect(host.querySelector('img')).toBeNull();
+    act(() => {
+      serverState.lost();
+      serverState.answered();
+    });
+    expect(host.querySelector('img')!.getAttribute('src')).toBe('/a.jpg');
+  });
+
+  it('a screen that cannot be drawn says so, and can be tried again', () => {
+    jest.spyOn(console, 'error').mockImplementation(() => undefined);
+    let broken = true;
+    const Screen = () => {
+      if (broken) throw new Error('no such thing');
+      return <p>drawn</p>;
+    };
+    show(
+      <MemoryRouter>
+        <ErrorBoundary FallbackComponent={ScreenFailed}>
+          <Screen />
+        </ErrorBoundary>
+      </MemoryRouter>,
+    );
+    expect(text()).toContain('This screen failed');
+    expect(host.querySelector('[role=alert]')!.textContent).toContain('no such thing');
+    broken = false;
+    act(() => [...host.querySelectorAll('button')].find((b) => b.textContent === 'Try again')!.click());
+    expect(text()).toBe('drawn');
+    jest.restoreAllMocks();
   });
 
   it('a problem says what to do next', () => {

@@ -61,7 +61,7 @@ export function DriveRow({
       {volume.role === 'backup' && (volume.deviceUnknown || alike.length > 0) && (
         <Box sx={{ color: STRIKE_TEXT }}>
           {volume.deviceUnknown
-            ? 'Its disk is not known: its copies count as lying where the first ones do.'
+            ? 'Its disk is not known: its copies count as lying where the main ones do.'
             : `On the same disk as ${alike.map((v) => v.name).join(' and ')}: together they count as one copy.`}{' '}
           <TextLink to="/studio#drives">Drives and copies</TextLink>
         </Box>

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { bytes, many, momentOf } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { useKept, useMissing, useVolumes } from '../../data/live';
+import { Loading } from '../../parts/Loading';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
@@ -31,6 +32,7 @@ export function KeptOn({ shoot }: { shoot: Api['ShootDto'] }) {
         )
       }
     >
+      {!kept && <Loading what="where they are kept" />}
       {shown.map((on) => {
         const volume = volumes?.find((v) => v.id === on.volumeId);
         const all = on.files === shoot.files;

@@ -35,9 +35,9 @@ export function CardLoupe({ src, name, words, taken, onToggle, onStep, onClose }
       onClose={onClose}
       onKeyDown={onKeyDown}
       transitionDuration={0}
-      aria-label={`Frame ${name}, large`}
       slotProps={{
         paper: {
+          'aria-label': `Frame ${name}, large`,
           sx: {
             bgcolor: GROUND.deep,
             border: 0,

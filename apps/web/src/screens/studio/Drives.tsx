@@ -91,7 +91,7 @@ function DriveLine({ volume, others }: { volume: Api['VolumeDto']; others: reado
             value={volume.name}
             check={(text) => (text.trim() === '' ? 'A drive needs a name.' : null)}
             keep={(name) => send({ name: name.trim() })}
-            help={volume.online ? undefined : volume.silent ? 'It does not answer.' : 'Not plugged in.'}
+            help={volume.online ? undefined : volume.silent ? 'It does not answer.' : 'Not connected.'}
           />
         </Box>
         <TextField

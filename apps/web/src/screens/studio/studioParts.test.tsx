@@ -270,19 +270,19 @@ describe('parts of Studio', () => {
       expect(text()).toContain('Its disk is not known');
     });
 
-    it('that does not answer is told apart from one that is not plugged in', () => {
+    it('that does not answer is told apart from one that is not connected', () => {
       show(<DriveRow volume={drive({ online: false, silent: true })} others={[]} />);
       expect(text()).toContain('It does not answer.');
       show(<DriveRow volume={drive({ online: false })} others={[]} />);
-      expect(text()).toContain('Not plugged in.');
+      expect(text()).toContain('Not connected.');
     });
 
     it('is ejected where it can be', async () => {
       show(<DriveRow volume={drive({ ejectable: true })} others={[]} />);
-      await act(async () => host.querySelector<HTMLButtonElement>('[aria-label="Eject Blue"]')!.click());
+      await act(async () => host.querySelector<HTMLButtonElement>('[aria-label="Eject: Blue"]')!.click());
       expect(jest.mocked(fetch).mock.calls.at(-1)![0]).toBe('/api/volumes/b/eject');
       show(<DriveRow volume={drive({ files: 1 })} others={[]} />);
-      expect(host.querySelector('[aria-label="Eject Blue"]')).toBeNull();
+      expect(host.querySelector('[aria-label="Eject: Blue"]')).toBeNull();
     });
   });
 });
