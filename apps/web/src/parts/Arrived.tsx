@@ -1,7 +1,7 @@
-import { Box } from '@mui/material';
 import { useEffect, useRef, useSyncExternalStore } from 'react';
 import { useLocation } from 'react-router';
 import { screenTitle } from './screenTitle';
+import { Unseen } from './Unseen';
 
 /**
  * What a page load does by itself and a change of screen inside the page does not: the focus goes to the new screen's
@@ -21,13 +21,5 @@ export function Arrived() {
     heading?.setAttribute('tabindex', '-1');
     heading?.focus({ preventScroll: true });
   }, [pathname]);
-  return (
-    <Box
-      role="status"
-      aria-label="Screen"
-      sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}
-    >
-      {title}
-    </Box>
-  );
+  return <Unseen status="Screen">{title}</Unseen>;
 }

@@ -1,4 +1,5 @@
 import { Box, Button, Typography } from '@mui/material';
+import { visuallyHidden } from '@mui/utils';
 import { shownName } from '@arkiv/core';
 import { useCallback, useMemo, useState, type MouseEvent } from 'react';
 import { useParams } from 'react-router';
@@ -74,12 +75,7 @@ function Cull({ shootId }: { shootId: string }) {
       component="main"
       sx={{ display: 'grid', gridTemplateRows: '56px auto minmax(0, 1fr) auto 34px', minHeight: 0 }}
     >
-      <Typography
-        component="h1"
-        sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}
-      >
-        Cull
-      </Typography>
+      <h1 style={visuallyHidden}>Cull</h1>
       <TimeStrip frames={strip} ticks={ticks} current={current?.id ?? null} onGo={goToFrame} />
       <FilterLine
         chips={cull.chips}

@@ -1,8 +1,9 @@
 import { Box } from '@mui/material';
-import { memo, useEffect, useRef, type ReactNode } from 'react';
+import { memo, useEffect, useRef } from 'react';
 import { numberOf, previewUrl, secondsOf, type LoadedFrame } from '../../data/frames';
 import { many } from '../../data/format';
 import { LabelTab, Stars } from '../../parts/Marks';
+import { Unseen } from '../../parts/Unseen';
 import { CAPTION, GROUND, INK, MARKER, STRIKE, STRIKE_TEXT } from '../../theme/theme';
 
 interface Props {
@@ -157,15 +158,3 @@ const TakeFrame = memo(function TakeFrame({
     </Box>
   );
 });
-
-/** For those who hear: what ring, strike and dimming show. */
-function Unseen({ children }: { children: ReactNode }) {
-  return (
-    <Box
-      component="span"
-      sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}
-    >
-      {children}
-    </Box>
-  );
-}
