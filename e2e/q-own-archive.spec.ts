@@ -134,13 +134,28 @@ test.describe('an archive of one’s own', () => {
     await page.keyboard.press('d');
     await expect(page.getByTestId('marks')).toHaveText('reject');
     await expect(page.getByText('1 mark waits in this browser and goes when it is back.')).toBeVisible();
-    for (const name of ['Studio', 'Shoots', 'Desk']) {
+    const screens = ['Hand-off', 'Deliver', 'Files', 'Cull', 'Studio', 'Shoots', 'Desk'] as const;
+    for (const name of screens) {
       await page.getByRole('link', { name: new RegExp(`^${name}`) }).click();
+      await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
       await expect(away).toBeVisible();
     }
     await accessible(page);
+    // It comes back while a screen is shown that could not be loaded: that one is whole by itself.
+    await page.goBack();
+    await page.goBack();
+    await page.goBack();
+    await page.getByRole('link', { name: /^Files/ }).click();
     own = await startOwn(home, port);
     await expect(away).toBeHidden({ timeout: 30_000 });
+    await expect(page.getByText('Where they are kept')).toBeVisible();
+    await expect(page.getByText(/^all 2 files/)).toBeVisible();
+    for (const name of [...screens.slice(0, 4), 'Shoots', 'Desk']) {
+      await page.getByRole('link', { name: new RegExp(`^${name}`) }).click();
+      await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
+      await expect(page.getByText(/^Loading /)).toHaveCount(0);
+      await expect(page.getByRole('alert')).toHaveCount(0);
+    }
     await expect(page.getByText(/marks? waits?/)).toBeHidden();
     await expect
       .poll(async () => (await ask('GET', `/shoots/${shootId}/frames`)).columns.verdict)

@@ -274,16 +274,17 @@ test.describe('in Cull', () => {
 
   test('frames of a corrected body show the corrected time everywhere', async ({ page }) => {
     const frames = (await (await page.request.get(`/api/shoots/${shootId}/frames`)).json()) as {
-      columns: Record<'id' | 'name' | 'local', string[]>;
+      columns: Record<'id' | 'name' | 'body' | 'local', string[]>;
     };
     const { columns: c } = frames;
     const [id, name, local] = [c.id[0]!, c.name[0]!, c.local[0]!];
+    const [, model] = c.body[0]!.split(' · ');
     const corrected = new Date(Date.parse(`${local}Z`) + 3_600_000).toISOString().slice(11, 19);
     const clock = async (shift: string) => {
       await page.goto(`/shoots/${shootId}/files`);
       const clocks = page.getByRole('button', { name: 'Clocks', exact: true });
       if ((await clocks.getAttribute('aria-expanded')) === 'false') await clocks.click();
-      const field = page.getByLabel(/^Clock of /);
+      const field = page.getByLabel(new RegExp(`^Clock of .*${model}`));
       await field.fill(shift);
       await field.press('Tab');
       await expect(field).toHaveValue(shift);

@@ -206,7 +206,7 @@ describe('long work', () => {
     };
     expect((await arkiv.rest(await start(1))).job).toMatchObject({
       state: 'failed',
-      reason: expect.stringMatching(/now holds another volume\. Plug in/) as string,
+      reason: expect.stringMatching(/now holds another drive\. Plug in/) as string,
     });
     work.onBegin = () => {
       throw new Error('a defect');
