@@ -148,7 +148,7 @@ test.describe('an archive of one’s own', () => {
     await page.getByRole('link', { name: /^Files/ }).click();
     own = await startOwn(home, port);
     await expect(away).toBeHidden({ timeout: 30_000 });
-    await expect(page.getByText('Where they are kept')).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'Where they are kept' })).toBeVisible();
     await expect(page.getByText(/^all 2 files/)).toBeVisible();
     for (const name of [...screens.slice(0, 4), 'Shoots', 'Desk']) {
       await page.getByRole('link', { name: new RegExp(`^${name}`) }).click();

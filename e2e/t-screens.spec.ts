@@ -48,28 +48,34 @@ const cutOff = (page: Page) =>
     return wrong;
   });
 
-// 640 × 400 is a window of 1280 × 800 at 200 % zoom.
-for (const [width, height] of [
+/** 640 × 400 is a window of 1280 × 800 at 200 % zoom; a small notebook; a tablet held upright. */
+const SIZES = [
   [640, 400],
   [1024, 700],
   [820, 1180],
-] as const)
-  test(`no control is cut off at ${width} × ${height}`, async ({ page, request }) => {
-    await insert(request, 'slot-1', 'catalogue');
-    await page.setViewportSize({ width, height });
-    for (const [path, name] of screens()) {
-      await page.goto(path);
-      await expect(heading(page, name)).toBeVisible();
-      await expect(page.getByText(/^Loading /)).toHaveCount(0);
-      expect([path, await cutOff(page)]).toEqual([path, []]);
+] as const;
+
+test('no control is cut off at 200 % zoom, on a small screen and on a tablet', async ({ page, request }) => {
+  await insert(request, 'slot-1', 'catalogue');
+  const atEachSize = async (what: string) => {
+    for (const [width, height] of SIZES) {
+      await page.setViewportSize({ width, height });
+      await expect.poll(() => cutOff(page), { message: `${what} at ${width} × ${height}` }).toEqual([]);
     }
-    // The filter and the list of keys too.
-    await page.goto(`/shoots/${shootId}/cull`);
-    await expect(heading(page, /^Cull$/)).toBeVisible();
-    await page.keyboard.press('h');
-    expect(await cutOff(page)).toEqual([]);
-    await page.keyboard.press('Escape');
-  });
+  };
+  for (const [path, name] of screens()) {
+    await page.goto(path);
+    await expect(heading(page, name)).toBeVisible();
+    await expect(page.getByText(/^Loading /)).toHaveCount(0);
+    await atEachSize(path);
+  }
+  // The filter too.
+  await page.goto(`/shoots/${shootId}/cull`);
+  await expect(heading(page, /^Cull$/)).toBeVisible();
+  await page.keyboard.press('h');
+  await expect(page.getByRole('complementary', { name: 'Filter' })).toBeVisible();
+  await atEachSize('the filter');
+});
 
 test('each screen is the same after a reload, and after a way to the Desk and back', async ({
   page,
@@ -133,15 +139,17 @@ test('Cull is entered by each link that leads there, and its keys work at once',
   await page.getByRole('link', { name: /^Cull/ }).click();
   await keysWork();
   await page.goto('/arrival');
-  const arrived = page.getByRole('option').nth(3);
+  const arrived = page.getByRole('option').first();
+  const number = /\d+/.exec(
+    (await arrived.getAttribute('aria-label'))!.split(',')[0]!.split('_').at(-1)!,
+  )![0];
   await arrived.dblclick();
-  await expect(position).toHaveText(/^frame 4 of/);
+  await expect(page.getByTestId('stage').locator('img')).toHaveAttribute('alt', `Frame ${number}`);
   await page.goBack();
   await expect(heading(page, /^Latest arrival/)).toBeVisible();
   await page.keyboard.press('Home');
-  await page.keyboard.press('ArrowRight');
   await page.keyboard.press('Enter');
-  await expect(position).toHaveText(/^frame 2 of/);
+  await expect(page.getByTestId('stage').locator('img')).toHaveAttribute('alt', `Frame ${number}`);
 });
 
 test('another card in the slot shows itself, and the first one comes back to what was written for it', async ({

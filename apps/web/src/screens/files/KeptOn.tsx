@@ -32,7 +32,7 @@ export function KeptOn({ shoot }: { shoot: Api['ShootDto'] }) {
         )
       }
     >
-      {!kept && <Loading what="where they are kept" />}
+      {!kept && <Loading what="the drives" />}
       {shown.map((on) => {
         const volume = volumes?.find((v) => v.id === on.volumeId);
         const all = on.files === shoot.files;
