@@ -68,7 +68,7 @@ export function SplitShoot({ shoot }: { shoot: Api['ShootDto'] }) {
       {rule.by === 'hand' && shown && (
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, mt: 1 }}>
           <Thumb frame={shown} />
-          <Box sx={{ color: INK.soft }}>is where the time strip stands; the cut falls before it.</Box>
+          <Box sx={{ color: INK.soft }}>is where the time strip stands; the split falls before it.</Box>
         </Box>
       )}
       {parts.slice(1).map((part, i) => (
