@@ -1,6 +1,6 @@
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 
-/** An asset on one volume. A row stands only for a copy that was read back and identical. */
+/** An asset on one volume. A row stands only for a copy that was read back and found identical. */
 @Entity('copy')
 @Index(['volumeId', 'path'], { unique: true })
 @Index(['assetId'])

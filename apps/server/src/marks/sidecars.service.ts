@@ -64,6 +64,9 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
   /** by drive: the frames whose sidecar was refused there, and what was said last; what is due after a start is tried then */
   private readonly refused = new Map<string, { frames: Set<string>; reason: string }>();
 
+  /** what waits has changed in this round */
+  private toTell = false;
+
   constructor(
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
@@ -110,6 +113,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     this.waitsSince = null;
     this.writing = this.writing
       .then(() => this.writeDue())
+      .then(() => this.tell())
       .catch((error: unknown) => this.log.error((error as Error).stack));
     return this.writing;
   }
@@ -144,14 +148,20 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
   private note(volume: Volume, frameId: string, reason: string | null): void {
     const refused = this.refused.get(volume.id) ?? { frames: new Set<string>(), reason: '' };
     if (reason === null) {
-      if (refused.frames.delete(frameId) && refused.frames.size === 0) this.events.publish('sidecars', {});
+      if (refused.frames.delete(frameId)) this.toTell = true;
       return;
     }
-    const first = refused.frames.size === 0;
     refused.frames.add(frameId);
     refused.reason = reason;
     this.refused.set(volume.id, refused);
-    if (first) this.events.publish('sidecars', {});
+    this.toTell = true;
+  }
+
+  /** Once a round: what waits has changed. */
+  private tell(): void {
+    if (!this.toTell) return;
+    this.toTell = false;
+    this.events.publish('sidecars', {});
   }
 
   private async writeDue(): Promise<void> {
@@ -208,6 +218,9 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     for (const { volume, path } of places) {
       if (!(await this.volumes.isOnline(volume))) {
         away.push(volume.id);
+        // It refuses nothing any more: it owes.
+        this.note(volume, frame.id, null);
+        this.toTell = true;
         continue;
       }
       try {

@@ -14,7 +14,7 @@ export class Shoot {
   @Column('simple-json') plan: FolderPlan;
   @Column('text') pattern: string;
   @Column('integer') nextSeq: number;
-  /** whether its numbers run through it or begin restart daily */
+  /** whether its numbers run through it or begin anew each day */
   @Column('text') seqBy: SequenceScope;
   @Column('integer') zoneMinutes: number;
   @Column('integer') createdAt: number;

@@ -28,7 +28,7 @@ export interface StudioSettings {
   rights: string;
   pattern: string;
   folders: FolderPlan;
-  /** whether numbers run through a shoot or begin restart daily */
+  /** whether numbers run through a shoot or begin anew each day */
   seqBy: SequenceScope;
   /** saved plans; the one that is the default gave pattern, folders and scope above */
   plans: SavedPlan[];

@@ -213,3 +213,7 @@ export const CULL_KEYS: readonly KeyEntry[] = [
   { hotkey: 'ctrl+z', shown: 'Ctrl Z', does: 'undo', group: 'Undo', command: { do: 'undo' } },
   { hotkey: 'ctrl+shift+z', shown: 'Ctrl Shift Z', does: 'redo', group: 'Undo', command: { do: 'redo' } },
 ];
+
+/** What the first of a press's names is bound to; `prefix` is the key that stands before it, as `l>`. */
+export const boundTo = (names: readonly string[], prefix = ''): KeyEntry | undefined =>
+  names.flatMap((name) => CULL_KEYS.find(({ hotkey }) => hotkey === prefix + name) ?? [])[0];

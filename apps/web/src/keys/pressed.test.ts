@@ -1,4 +1,4 @@
-import { CULL_KEYS } from './cullKeys';
+import { boundTo } from './cullKeys';
 import { pressNames, type Press } from './pressed';
 
 const press = (code: string, key: string, more: Partial<Press> = {}): Press => ({
@@ -14,12 +14,7 @@ const SHIFT = { shiftKey: true };
 const CTRL = { ctrlKey: true };
 
 /** What Cull does on a press. */
-const does = (pressed: Press): string | undefined => {
-  const names = pressNames(pressed);
-  return names
-    .map((name) => CULL_KEYS.find(({ hotkey }) => hotkey === name))
-    .find((entry) => entry !== undefined)?.does;
-};
+const does = (pressed: Press): string | undefined => boundTo(pressNames(pressed))?.does;
 
 describe('a key press', () => {
   it.each([

@@ -20,6 +20,16 @@ interface Props {
   headed?: boolean;
 }
 
+/** The cuts as they are now, to be moved by hand. */
+export const handCuts = (rule: SplitRule, parts: readonly SplitPart[]): readonly string[] =>
+  rule.by === 'hand' ? rule.before : parts.slice(1).map((part) => part.keys[0]!);
+
+/** Splits before a frame by hand, or takes that split away. */
+export function splitBefore(rule: SplitRule, parts: readonly SplitPart[], key: string): SplitRule {
+  const cuts = handCuts(rule, parts);
+  return { by: 'hand', before: cuts.includes(key) ? cuts.filter((k) => k !== key) : [...cuts, key] };
+}
+
 /** Parts frames into shoots: the rule, and the cuts on the time strip. */
 export function SplitBar({ frames, rule, parts, current, onRule, onGo, headed }: Props) {
   const ticks = useMemo(() => stripTicks(frames), [frames]);
@@ -41,7 +51,7 @@ export function SplitBar({ frames, rule, parts, current, onRule, onGo, headed }:
           value={rule.by}
           onChange={(_, by: SplitRule['by'] | null) => {
             if (by === 'gap') onRule({ by, minutes: 60 });
-            else if (by === 'hand') onRule({ by, before: parts.slice(1).map((part) => part.keys[0]!) });
+            else if (by === 'hand') onRule({ by, before: [...handCuts(rule, parts)] });
             else if (by) onRule({ by });
           }}
         >
@@ -72,12 +82,7 @@ export function SplitBar({ frames, rule, parts, current, onRule, onGo, headed }:
             variant="outlined"
             disabled={!mayCut}
             sx={{ px: 1, py: 0 }}
-            onClick={() =>
-              onRule({
-                by: 'hand',
-                before: isCut ? hand.filter((key) => key !== current) : [...hand, current!],
-              })
-            }
+            onClick={() => onRule(splitBefore(rule, parts, current!))}
           >
             {isCut ? 'Remove this split' : 'Split before this frame'}
           </Button>

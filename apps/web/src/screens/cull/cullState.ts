@@ -1,5 +1,6 @@
 import { describe, EVERYTHING, INCOMPLETE, matches, type Filter, type Verdict } from '@arkiv/core';
 import type { LoadedFrame } from '../../data/frames';
+import type { Place } from '../../data/keptHistory';
 
 export type StarsKind = 'any' | 'atLeast' | 'is' | 'atMost';
 
@@ -100,9 +101,6 @@ export const START: CullState = {
   column: true,
 };
 
-/** Where a mark was made, so that taking it back returns there. */
-export type CullPlace = Pick<CullState, 'current' | 'selection'>;
-
 export type CullAction =
   | { type: 'go'; id: string }
   | { type: 'walk'; id: string }
@@ -110,7 +108,7 @@ export type CullAction =
   | { type: 'selectAll'; visible: readonly string[] }
   | { type: 'selectNone' }
   | { type: 'marked'; held: readonly string[] }
-  | { type: 'return'; place: CullPlace }
+  | { type: 'return'; place: Place }
   | { type: 'filter'; filter: CullFilter }
   | { type: 'cycle'; what: 'surround' | 'facts' }
   | { type: 'toggle'; what: 'stepOn' | 'drawer' | 'keys' | 'column' }

@@ -6,7 +6,7 @@ import { useSettings } from '../../data/live';
 import { shootStore, type Step } from '../../data/shootStore';
 import { listen } from '../../data/stream';
 import { many } from '../../data/format';
-import { CULL_KEYS, LABEL_PREFIX, repeats, type CullCommand } from '../../keys/cullKeys';
+import { boundTo, LABEL_PREFIX, repeats, type CullCommand } from '../../keys/cullKeys';
 import { useScreenKeys } from '../../keys/useScreenKeys';
 import {
   filterChips,
@@ -234,11 +234,9 @@ export function useCull(shootId: string) {
     if (prefix) {
       if (event.repeat) return true;
       setPrefix(false);
-      const labelled = names.flatMap(
-        (name) => CULL_KEYS.find((k) => k.hotkey === `${LABEL_PREFIX}>${name}`) ?? [],
-      );
-      if (labelled[0]) latest.current(labelled[0].command);
-      if (labelled[0] || names.includes('escape')) return true;
+      const labelled = boundTo(names, `${LABEL_PREFIX}>`);
+      if (labelled) latest.current(labelled.command);
+      if (labelled || names.includes('escape')) return true;
       const digit = names.find((name) => /^\d$/.test(name));
       if (digit !== undefined) {
         setNotice(`There is no label ${digit}`);
@@ -250,7 +248,7 @@ export function useCull(shootId: string) {
       setNotice('');
       return true;
     }
-    const entry = names.flatMap((name) => CULL_KEYS.find((k) => k.hotkey === name) ?? [])[0];
+    const entry = boundTo(names);
     if (!entry) return false;
     if (!event.repeat || repeats(entry.command)) latest.current(entry.command);
     return true;

@@ -18,7 +18,7 @@ import { ContactSheet } from '../../parts/ContactSheet';
 import { useScreenTitle } from '../../parts/screenTitle';
 import { SheetCell } from '../../parts/SheetCell';
 import { useSheetWalk } from '../../parts/useSheetWalk';
-import { SplitBar } from '../../parts/SplitBar';
+import { SplitBar, splitBefore } from '../../parts/SplitBar';
 import { CAPTION, INK, NOTE } from '../../theme/theme';
 import { CardLoupe } from './CardLoupe';
 import { ChoiceBox } from './ChoiceBox';
@@ -108,8 +108,7 @@ export function CardSheet(props: Props) {
   const splitAt = (i: number) => {
     const key = frames[i]!.key;
     if (reading || ordered[0]?.key === key) return;
-    const before = rule.by === 'hand' ? rule.before : parts.slice(1).map((part) => part.keys[0]!);
-    onRule({ by: 'hand', before: before.includes(key) ? before.filter((k) => k !== key) : [...before, key] });
+    onRule(splitBefore(rule, parts, key));
   };
   /** Takes frames in or leaves them out: one, or with Shift all from the last one that was chosen. */
   const toggle = (i: number, range: boolean) => {
