@@ -146,6 +146,12 @@ describe('what work leaves behind', () => {
         reason: expect.stringMatching(/written to/),
       },
     ]);
+    // Pulled out while it refuses, it owes them; what it said before is over.
+    await drive('backup', { state: 'unplugged' });
+    await arkiv.post('/marks/sidecars');
+    expect(await waiting()).toEqual([
+      expect.objectContaining({ frames: 3, reason: expect.stringMatching(/connected/) }),
+    ]);
     await drive('backup', { state: 'well' });
     await arkiv.post('/marks/sidecars');
     expect(await waiting()).toEqual([]);
