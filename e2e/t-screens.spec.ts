@@ -211,7 +211,7 @@ test('what is on its way is shown as such, and never as none', async ({ page }) 
   let answer: () => void = () => undefined;
   const held = new Promise<void>((resolve) => (answer = resolve));
   await page.route(
-    /\/api\/(shoots\/\w+\/(frames|handoffs|deliveries)|shoots|volumes|copies\/.*)$/,
+    /\/api\/(shoots\/\w+\/(frames|handoffs|deliveries)|shoots(\?.*)?|volumes|copies\/.*)$/,
     async (route) => {
       await held;
       await route.continue();

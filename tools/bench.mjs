@@ -1,5 +1,5 @@
-// `npm run bench [-- group] [--json] [--files N] [--rounds N]`: measures this program against plain tools that do the
-// same work, side by side in one run. Groups: intake (with card), card, previews, cull. A ratio is our time divided by the floor's.
+// `npm run bench [-- group] [--json] [--files N] [--rounds N] [--frames N]`: measures this program against plain tools that do the
+// same work, side by side in one run. Groups: intake (with card), card, previews, cull, scale. A ratio is our time divided by the floor's.
 import { rmSync } from 'node:fs';
 import { ensureBuilt, ensureChromium, ensureInstalled, ensureTools } from './bootstrap.mjs';
 
@@ -14,7 +14,7 @@ const option = (name) => {
   }
   return n;
 };
-const settings = { files: option('--files'), rounds: option('--rounds') };
+const settings = { files: option('--files'), rounds: option('--rounds'), frames: option('--frames') };
 await ensureInstalled();
 await ensureBuilt();
 const groups = {
@@ -27,12 +27,14 @@ const groups = {
   card: () => import('./bench/card.mjs').then((m) => m.card),
   previews: () => import('./bench/previews.mjs').then((m) => m.previews),
   cull: () => import('./bench/cull.mjs').then((m) => m.cull),
+  scale: () => import('./bench/scale.mjs').then((m) => m.scale),
 };
 const named = args.filter(
-  (arg, i) => !arg.startsWith('--') && !['--files', '--rounds'].includes(args[i - 1]),
+  (arg, i) => !arg.startsWith('--') && !['--files', '--rounds', '--frames'].includes(args[i - 1]),
 );
-// Without a name each is measured once: the card's figures belong to intake.
-const wanted = named.length > 0 ? named : Object.keys(groups).filter((name) => name !== 'card');
+// Without a name each is measured once: the card's figures belong to intake, and a large archive is asked for by name.
+const wanted =
+  named.length > 0 ? named : Object.keys(groups).filter((name) => !['card', 'scale'].includes(name));
 const unknown = wanted.find((name) => !groups[name]);
 if (unknown) {
   console.error(`There is no group “${unknown}”: choose one of ${Object.keys(groups).join(', ')}.`);

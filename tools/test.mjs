@@ -48,6 +48,8 @@ const results = [];
 results.push(await step('lint', 'npm', ['run', '--silent', 'lint']));
 await ensureBuilt();
 results.push(await step('types', 'npm', ['run', '--silent', 'types']));
+results.push(await step('first page', process.execPath, ['tools/firstPage.mjs']));
+results.push(await step('share of tests', process.execPath, ['tools/share.mjs']));
 results.push(await step('api types', process.execPath, ['tools/api-types.mjs', '--check']));
 results.push(await step('unit and server tests', 'npm', ['run', '--silent', 'unit']));
 results.push(await step('faults', process.execPath, ['tools/faults.mjs', '--count', '20']));

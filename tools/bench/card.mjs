@@ -148,28 +148,22 @@ const SHOOT = id('SHOOT', 1);
 function insertFrames(database, rows, targets) {
   const frame = database.prepare(
     `INSERT INTO frame (id, "shootId", state, name, original, folder, place, verdict, stars, label, instant, local, millis,
-       "offsetMinutes", "correctionMillis", body, serial, orientation, format, "markedAt", "sidecarDue")
-     VALUES (?, '${SHOOT}', 'here', ?, ?, 'f', 'f/originals', 'undecided', 0, NULL, 0, ?, ?, NULL, 0, NULL, ?, 1, 'jpeg', 0, 0)`,
+       "offsetMinutes", "correctionMillis", body, serial, orientation, role, format, raw, "markedAt", "sidecarDue")
+     VALUES (?, '${SHOOT}', 'here', ?, ?, 'f', 'f/originals', 'undecided', 0, NULL, 0, ?, ?, NULL, 0, NULL, ?, 1, 'original',
+       'jpeg', 'none', 0, 0)`,
   );
   const asset = database.prepare(
-    `INSERT INTO asset (id, "shootId", "frameId", role, sha256, size, path, "cardPath") VALUES (?, '${SHOOT}', ?, 'original', ?, ?, ?, ?)`,
+    `INSERT INTO asset (id, "shootId", "frameId", role, format, raw, sha256, size, name, "cardPath")
+     VALUES (?, '${SHOOT}', ?, 'original', 'jpeg', 0, ?, ?, '.jpg', ?)`,
   );
   const copy = database.prepare(
-    `INSERT INTO copy (id, "assetId", "volumeId", path, "verifiedAt", "pastCache") VALUES (?, ?, ?, ?, 0, 1)`,
+    `INSERT INTO copy ("assetId", "volumeId", "verifiedAt", "pastCache") VALUES (?, ?, 0, 1)`,
   );
   database.transaction(() => {
     for (const { key, local, millis, serial, size } of rows) {
       frame.run(id('F', key), `name_${key}`, `OCK_${key}`, local, millis, serial);
-      asset.run(
-        id('A', key),
-        id('F', key),
-        String(key).padStart(64, '0'),
-        size,
-        `f/originals/${key}.jpg`,
-        `DCIM/100OCKHM/${key}.JPG`,
-      );
-      for (const volume of targets)
-        copy.run(id(`C${volume.slice(-4)}`, key), id('A', key), volume, `f/originals/${key}.jpg`);
+      asset.run(id('A', key), id('F', key), String(key).padStart(64, '0'), size, `DCIM/100OCKHM/${key}.JPG`);
+      for (const volume of targets) copy.run(id('A', key), volume);
     }
   })();
 }

@@ -36,10 +36,21 @@ export async function takeIn(base, slot, about) {
 export async function cullHalf(base, shootId) {
   const { get, post } = client(base);
   const { columns, count } = await get(`/shoots/${shootId}/frames`);
-  const [group, window, at] = [ulid(), ulid(), Date.now()];
+  const [window, at] = [ulid(), Date.now()];
+  // Each frame is a decision of its own, and is taken back alone.
+  const groups = columns.id.map(() => ulid());
   const operations = [];
   const mark = (i, field, from, to) =>
-    operations.push({ id: ulid(), frameId: columns.id[i], field, from, to, at, group, window });
+    operations.push({
+      id: ulid(),
+      subject: columns.id[i],
+      kind: field,
+      from,
+      to,
+      at,
+      group: groups[i],
+      window,
+    });
   let kept = 0;
   for (let i = 0; i < Math.floor(count / 2); i++) {
     const pause = i === 0 || columns.instant[i] - columns.instant[i - 1] > 5000;

@@ -93,13 +93,13 @@ export function atRest(wanted, { copies = 2, strangers = new Set(), damaged = fa
   const database = new Database(path.join(places.data, 'archive.sqlite'), { readonly: true });
   const rows = database
     .prepare(
-      `SELECT c.path, v.name AS volume, a.sha256, a.path AS own FROM copy c
-       JOIN asset a ON a.id = c."assetId" JOIN volume v ON v.id = c."volumeId"`,
+      `SELECT c."at" AS path, v.name AS volume, c.sha256, a."at" AS own FROM copy_at c
+       JOIN asset_at a ON a.id = c."assetId" JOIN volume v ON v.id = c."volumeId"`,
     )
     .all();
   const frames = database
     .prepare(
-      `SELECT f.name, f.place, f.folder, f."shootId", a.path FROM frame f JOIN asset a ON a."frameId" = f.id WHERE f.state = 'here'`,
+      `SELECT f.name, f.place, f.folder, f."shootId", a."at" AS path FROM frame_here f JOIN asset_at a ON a."frameId" = f.id`,
     )
     .all();
   database.close();

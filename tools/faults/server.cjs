@@ -5,6 +5,7 @@ const { AppModule } = require('@arkiv/server/dist/app.module.js');
 const { makeConfig } = require('@arkiv/server/dist/config/config.js');
 const { UnitOfWork } = require('@arkiv/server/dist/db/unitOfWork.js');
 const { WRITE_SOURCE } = require('@arkiv/server/dist/db/sources.js');
+const { Happenings } = require('@arkiv/server/dist/events/domainEvents.js');
 const { Disk } = require('@arkiv/server/dist/disk/disk.js');
 const { NodeDisk } = require('@arkiv/server/dist/disk/nodeDisk.js');
 const { setUp } = require('@arkiv/server/dist/setup.js');
@@ -42,7 +43,10 @@ async function main() {
     .overrideProvider(Disk)
     .useValue(new FaultDisk(new NodeDisk(), control))
     .overrideProvider(UnitOfWork)
-    .useFactory({ factory: (source) => new FaultyWork(source), inject: [WRITE_SOURCE] });
+    .useFactory({
+      factory: (source, happenings) => new FaultyWork(source, happenings),
+      inject: [WRITE_SOURCE, Happenings],
+    });
   const app = (await builder.compile()).createNestApplication({
     logger: asked.loud ? ['error', 'warn'] : false,
     bodyParser: false,

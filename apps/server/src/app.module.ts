@@ -5,17 +5,21 @@ import { CopiesModule } from './copies/copies.module';
 import { DbModule } from './db/db.module';
 import { DeliveryModule } from './delivery/delivery.module';
 import { DiskModule } from './disk/disk.module';
+import { ENTITIES } from './entities';
 import { EventsModule } from './events/events.module';
 import { HandoffModule } from './handoff/handoff.module';
 import { IntakeModule } from './intake/intake.module';
 import { JobsModule } from './jobs/jobs.module';
 import { MachineModule } from './machine/machine.module';
+import { MarksModule } from './marks/marks.module';
 import { MountsModule } from './mounts/mounts.module';
 import { MovesModule } from './moves/moves.module';
 import { ReadersModule } from './readers/readers.module';
 import { ShootsModule } from './shoots/shoots.module';
+import { SidecarsModule } from './sidecars/sidecars.module';
 import { StandInDiskModule } from './standins/standInDisk.module';
 import { StandInsModule } from './standins/standins.module';
+import { SettingsModule } from './settings/settings.module';
 import { SystemModule } from './system/system.module';
 import { VolumesModule } from './volumes/volumes.module';
 
@@ -33,8 +37,9 @@ export class AppModule {
         },
         config.standIns ? StandInDiskModule : DiskModule,
         SystemModule,
-        DbModule,
         EventsModule,
+        DbModule.with(ENTITIES),
+        SettingsModule,
         AccessModule,
         MachineModule,
         JobsModule,
@@ -42,6 +47,8 @@ export class AppModule {
         VolumesModule,
         ReadersModule,
         ShootsModule,
+        MarksModule,
+        SidecarsModule,
         IntakeModule,
         CopiesModule,
         MovesModule,

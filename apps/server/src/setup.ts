@@ -46,7 +46,13 @@ export function setUp(app: NestExpressApplication, config: ArkivConfig): void {
     }),
   );
   // Only JSON: pictures are packed already, and the event stream must not wait for a block to fill.
-  app.use(compression({ filter: (_, response) => /json/.test(String(response.getHeader('content-type'))) }));
+  // The lowest level: four fifths of what the highest saves, in a fifth of the time. Most windows are on this machine.
+  app.use(
+    compression({
+      level: 1,
+      filter: (_, response) => /json/.test(String(response.getHeader('content-type'))),
+    }),
+  );
   app.useGlobalFilters(new ErrorFilter());
   app.useGlobalPipes(new ValidationPipe({ transform: true, whitelist: true, forbidNonWhitelisted: true }));
   app.enableShutdownHooks();

@@ -1,9 +1,12 @@
 import type { Job, JobItem } from '../src/jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../src/jobs/jobHandler';
+import type { Lane } from '../src/jobs/lanes';
+import { JobStore } from '../src/jobs/jobStore';
 import { JobsService } from '../src/jobs/jobs.service';
 import { MountsService } from '../src/mounts/mounts.service';
 import { VolumesService } from '../src/volumes/volumes.service';
 import { UnitOfWork } from '../src/db/unitOfWork';
+import { Happenings } from '../src/events/domainEvents';
 import { EventsService, type ServerEvent } from '../src/events/events.service';
 import { Ids } from '../src/system/ids';
 import { ArkivError } from '@arkiv/core';
@@ -38,8 +41,12 @@ class PlayedWork implements JobHandler {
     }
   }
 
-  finish(_: Job, items: readonly JobItem[]): Promise<object> {
-    return Promise.resolve({ states: items.map((i) => i.state) });
+  lane(): Lane {
+    return { bulk: true, way: null, first: false };
+  }
+
+  finish(): Promise<object> {
+    return Promise.resolve({});
   }
 }
 
@@ -68,7 +75,7 @@ describe('long work', () => {
   async function start(count: number, size = 10): Promise<string> {
     const id = arkiv.app.get(Ids).newId();
     const jobs = arkiv.app.get(JobsService);
-    const items = Array.from({ length: count }, (_, i) => ({ size, data: { from: `file ${i}` } }));
+    const items = Array.from({ length: count }, (_, i) => ({ size, name: `file ${i}`, data: {} }));
     await arkiv.app
       .get(UnitOfWork)
       .write((m) => jobs.create(m, { id, kind: 'handoff', title: 'test', shootId: null, params: {} }, items));
@@ -124,7 +131,7 @@ describe('long work', () => {
       if (there) return Promise.resolve({ state: 'done' });
       // Gone, and back at once: the event comes while the job still runs.
       there = true;
-      arkiv.app.get(EventsService).publish('volumes', {});
+      arkiv.app.get(Happenings).tell('volumes', {});
       return Promise.reject(new WaitForOutside('the drive is away'));
     };
     const id = await start(2);
@@ -182,7 +189,7 @@ describe('long work', () => {
     const id = await start(2);
     expect((await arkiv.rest(id)).job).toMatchObject({ state: 'waiting', reason: 'The drive is away.' });
     there = true;
-    arkiv.app.get(EventsService).publish('volumes', {});
+    arkiv.app.get(Happenings).tell('volumes', {});
     for (let i = 0; i < 200 && (await arkiv.rest(id)).job.state !== 'done'; i++) await soon();
     expect((await arkiv.rest(id)).job).toMatchObject({ state: 'done', reason: null });
   });
@@ -251,5 +258,67 @@ describe('long work', () => {
   it('is not found under an id that does not exist', async () => {
     for (const what of ['pause', 'resume', 'cancel', 'retry'])
       expect((await arkiv.ask('POST', `/jobs/none/${what}`)).status).toBe(404);
+  });
+
+  it('makes its items as it goes, no more than it takes up, and goes on where it was', async () => {
+    let made = 0;
+    const more = (_: Job, last: JobItem | null) => {
+      made += 1;
+      const from = (last?.seq ?? -1) + 1;
+      const items =
+        from >= 25 ? [] : [0, 1, 2, 3, 4].map((i) => ({ size: 1, name: `file ${from + i}`, data: {} }));
+      return Promise.resolve({ items, ahead: String(from) });
+    };
+    Object.assign(work, { more });
+    work.onItem = (item) => {
+      if (item.seq === 12) return Promise.reject(new WaitForOutside('the drive is away'));
+      return Promise.resolve({ state: 'done' });
+    };
+    const id = arkiv.app.get(Ids).newId();
+    const total = { files: 25, bytes: 25 };
+    await arkiv.app
+      .get(UnitOfWork)
+      .write((m) =>
+        arkiv.app
+          .get(JobsService)
+          .create(m, { id, kind: 'handoff', title: 't', shootId: null, params: {}, total, ahead: '' }, []),
+      );
+    arkiv.app.get(JobsService).start(id);
+    expect((await arkiv.rest(id)).job).toMatchObject({ state: 'waiting', filesDone: 12, filesTotal: 25 });
+    // No more were made than were taken up.
+    expect(made).toBe(3);
+    work.ran = [];
+    work.onItem = () => Promise.resolve({ state: 'done' });
+    await arkiv.post(`/jobs/${id}/resume`);
+    expect((await arkiv.rest(id)).job).toMatchObject({ state: 'done', filesDone: 25, bytesDone: 25 });
+    expect(work.ran).toEqual(Array.from({ length: 13 }, (_, i) => 12 + i));
+    expect((await arkiv.app.get(JobStore).get(id)).ahead).toBeNull();
+  });
+
+  it('that is over for a month goes with its items; one that failed and nobody has seen stays', async () => {
+    const jobs = arkiv.app.get(JobsService);
+    const [old, failed, recent] = [await start(700), await start(3), await start(3)];
+    for (const id of [old, failed, recent]) await arkiv.rest(id);
+    const month = 31 * 24 * 60 * 60 * 1000;
+    await arkiv.app.get(UnitOfWork).write(async (m) => {
+      for (const id of [old, failed])
+        await m.query(`UPDATE job SET "finishedAt" = ? WHERE id = ?`, [Date.now() - month, id]);
+      await m.query(`UPDATE job SET state = 'failed' WHERE id = ?`, [failed]);
+    });
+    await jobs.prune();
+    const left = (await arkiv.get<{ id: string }[]>('/jobs')).map(({ id }) => id);
+    expect(left.sort()).toEqual([failed, recent].sort());
+    expect(await arkiv.app.get(JobStore).count(old, ['done'])).toBe(0);
+    await arkiv.post(`/jobs/${failed}/seen`);
+    await jobs.prune();
+    expect((await arkiv.get<{ id: string }[]>('/jobs')).map(({ id }) => id)).toEqual([recent]);
+  });
+
+  it('is listed page by page, the newest first', async () => {
+    const ids: string[] = [];
+    for (let i = 0; i < 5; i++) ids.unshift(await start(1));
+    for (const id of ids) await arkiv.rest(id);
+    const after = await arkiv.get<{ id: string }[]>(`/jobs?before=${ids[1]}`);
+    expect(after.map(({ id }) => id)).toEqual(ids.slice(2));
   });
 });

@@ -13,7 +13,7 @@ import { MAKER_VERSION } from '@arkiv/core';
 import { DatabaseCopies } from '../src/db/databaseCopies';
 import { PreviewStore } from '../src/previews/previewStore';
 import { FileLogger } from '../src/system/fileLogger';
-import { SettingsService } from '../src/system/settings.service';
+import { SettingsService } from '../src/settings/settings.service';
 import {
   dataWithCard,
   filesBelow,

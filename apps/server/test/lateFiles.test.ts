@@ -185,11 +185,11 @@ describe('files that come late, or not at all', () => {
     const { jobId, shootId } = await arkiv.takeIn();
     await arkiv.rest(jobId);
     const { id } = await arkiv.frames(shootId);
-    const mark = { field: 'verdict', from: 'undecided', to: 'keep', at: Date.now(), group: 'g', window: 'w' };
+    const mark = { kind: 'verdict', from: 'undecided', to: 'keep', at: Date.now(), group: 'g', window: 'w' };
     await arkiv.post('/marks', {
       operations: id
         .slice(0, 3)
-        .map((frameId, i) => ({ ...mark, frameId, id: `01J000000000000000000000D${i}` })),
+        .map((subject, i) => ({ ...mark, subject, id: `01J000000000000000000000D${i}` })),
     });
     const drives = ['working', 'backup'] as const;
     for (const name of drives) renameSync(volumeOf(data, name), `${volumeOf(data, name)}-away`);

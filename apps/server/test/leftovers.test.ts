@@ -124,10 +124,10 @@ describe('what work leaves behind', () => {
     let n = 0;
     const mark = () =>
       arkiv.post('/marks', {
-        operations: id.slice(0, 3).map((frameId, i) => ({
+        operations: id.slice(0, 3).map((subject, i) => ({
           id: `01J000000000000000000000${n}${i}`,
-          frameId,
-          field: 'stars',
+          subject,
+          kind: 'stars',
           from: n,
           to: n + 1,
           at: Date.now(),

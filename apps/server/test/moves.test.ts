@@ -34,9 +34,9 @@ describe('moving frames between shoots', () => {
     shootId = started.shootId;
     await arkiv.rest(started.jobId);
     const { id } = await arkiv.frames(shootId);
-    const mark = { field: 'stars', from: null, to: 4, at: Date.now(), group: 'g', window: 'w' };
+    const mark = { kind: 'stars', from: null, to: 4, at: Date.now(), group: 'g', window: 'w' };
     await arkiv.post('/marks', {
-      operations: [{ ...mark, id: '01J0000000000000000000000A', frameId: id[3]!, from: 0 }],
+      operations: [{ ...mark, id: '01J0000000000000000000000A', subject: id[3]!, from: 0 }],
     });
     await settled();
   });

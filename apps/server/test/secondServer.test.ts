@@ -1,5 +1,6 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { VolumesService } from '../src/volumes/volumes.service';
 import { removeFolder, startArkiv, temporaryFolder, volumeOf } from './testArkiv';
 import { ended, serverProcess, startServer } from './serverProcess';
 
@@ -52,6 +53,8 @@ describe('a data directory', () => {
     expect(archive).toMatchObject({ id: expect.stringMatching(/^[0-9A-Z]{26}$/), name: 'Archive' });
     expect(own('working').archives).toEqual([archive]);
     await arkiv.ask('PATCH', '/settings', { studio: 'Lantern Row' });
+    // Drives are signed after the answer, in the order of all that is looked at on them.
+    await arkiv.app.get(VolumesService).lookAround();
     expect(own('working').archives).toEqual([{ id: archive.id, name: 'Lantern Row' }]);
     await arkiv.stop();
     // The same drive in another archive keeps the first one's word.

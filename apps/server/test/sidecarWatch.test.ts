@@ -3,8 +3,8 @@ import path from 'node:path';
 import { readSidecar, writeSidecar, type SidecarModel } from '@arkiv/core';
 import { ulid } from 'ulid';
 import { Reading, UnitOfWork } from '../src/db/unitOfWork';
-import { SidecarsService } from '../src/marks/sidecars.service';
-import { SidecarWatch } from '../src/marks/sidecarWatch.service';
+import { SidecarsService } from '../src/sidecars/sidecars.service';
+import { SidecarWatch } from '../src/sidecars/sidecarWatch.service';
 import { dataWithCard, removeFolder, startArkiv, volumeOf, type TestArkiv } from './testArkiv';
 
 const FOLDER = '2026/2026-10-16_press-night';
@@ -83,10 +83,10 @@ describe('what other programs write into sidecars', () => {
       change(0, { stars: 4 }, how);
       await until(async () => (await starsOf(0)) === 4);
       await until(() => inside('backup', 0).stars === 4);
-      const journal: { field: string; to: string; window: string }[] = await arkiv.app
+      const journal: { kind: string; to: string; window: string }[] = await arkiv.app
         .get(Reading)
-        .source.query('SELECT field, "to", "window" FROM mark WHERE "frameId" = ?', [ids[0]]);
-      expect(journal).toEqual([expect.objectContaining({ field: 'stars', window: 'sidecar' })]);
+        .source.query('SELECT kind, "to", "window" FROM operation WHERE subject = ?', [ids[0]]);
+      expect(journal).toEqual([expect.objectContaining({ kind: 'stars', window: 'sidecar' })]);
     },
   );
 
@@ -97,8 +97,8 @@ describe('what other programs write into sidecars', () => {
         operations: [
           {
             id: ulid(),
-            frameId: ids[1],
-            field: 'stars',
+            subject: ids[1],
+            kind: 'stars',
             from: 0,
             to: 5,
             at: Date.now(),
@@ -110,10 +110,10 @@ describe('what other programs write into sidecars', () => {
     });
     await until(() => inside('working', 1).stars === 5 && inside('backup', 1).label === 'Moss');
     expect(inside('working', 1)).toMatchObject({ stars: 5, label: 'Moss' });
-    const rows: { field: string }[] = await arkiv.app
+    const rows: { kind: string }[] = await arkiv.app
       .get(Reading)
-      .source.query('SELECT field FROM mark WHERE "frameId" = ? ORDER BY field', [ids[1]]);
-    expect(rows.map((row) => row.field)).toEqual(['label', 'stars']);
+      .source.query('SELECT kind FROM operation WHERE subject = ? ORDER BY kind', [ids[1]]);
+    expect(rows.map((row) => row.kind)).toEqual(['label', 'stars']);
   });
 
   it('while the server was off is seen at its next start in shoots that are in hand', async () => {

@@ -4,7 +4,7 @@ import { readSidecar } from '@arkiv/core';
 import { ulid } from 'ulid';
 import { Reading, UnitOfWork } from '../src/db/unitOfWork';
 import { EventsService } from '../src/events/events.service';
-import { SidecarsService } from '../src/marks/sidecars.service';
+import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { dataWithCard, removeFolder, startArkiv, volumeOf, type TestArkiv } from './testArkiv';
 
 const FOLDER = '2026/2026-10-16_press-night';
@@ -38,7 +38,7 @@ describe('sidecars', () => {
   const mark = (i: number, to: number, at = Date.now()) =>
     arkiv.ask('POST', '/marks', {
       operations: [
-        { id: ulid(), frameId: ids[i], field: 'stars', from: 0, to, at, group: ulid(), window: 'w' },
+        { id: ulid(), subject: ids[i], kind: 'stars', from: 0, to, at, group: ulid(), window: 'w' },
       ],
     });
   const query = <T>(sql: string): Promise<T[]> => arkiv.app.get(Reading).source.query(sql);
@@ -73,11 +73,11 @@ describe('sidecars', () => {
     await flush();
     expect(stars('working', 2)).toBe(3);
     expect(await query('SELECT id FROM frame WHERE "sidecarDue" > 0')).toEqual([]);
-    expect(await query('SELECT "frameId" FROM sidecar_owed')).toEqual([{ frameId: ids[2] }]);
+    expect(await query("SELECT subject FROM text_due WHERE kind = 'sidecar'")).toEqual([{ subject: ids[2] }]);
     await plug('well');
     await flush();
     expect(stars('backup', 2)).toBe(3);
-    expect(await query('SELECT * FROM sidecar_owed')).toEqual([]);
+    expect(await query("SELECT * FROM text_due WHERE kind = 'sidecar'")).toEqual([]);
   });
 
   it('that are not UTF-8 are left as they are, and named', async () => {
@@ -98,8 +98,8 @@ describe('sidecars', () => {
   it('are never written for another archive’s marks', async () => {
     const operation = {
       id: ulid(),
-      frameId: ids[0],
-      field: 'stars',
+      subject: ids[0],
+      kind: 'stars',
       from: 0,
       to: 1,
       at: Date.now(),

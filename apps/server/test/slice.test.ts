@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { ulid } from 'ulid';
-import { SidecarsService } from '../src/marks/sidecars.service';
+import { SidecarsService } from '../src/sidecars/sidecars.service';
 import {
   dataWithCard,
   cardOf,
@@ -17,10 +17,10 @@ import {
 } from './testArkiv';
 
 const FOLDER = '2026/2026-10-16_press-night';
-const mark = (frameId: string, field: string, from: unknown, to: unknown) => ({
+const mark = (subject: string, kind: string, from: unknown, to: unknown) => ({
   id: ulid(),
-  frameId,
-  field,
+  subject,
+  kind,
   from,
   to,
   at: Date.now(),

@@ -16,6 +16,7 @@ import { Test } from '@nestjs/testing';
 import { AppModule } from '../src/app.module';
 import { CONFIG_DEFAULTS, type ArkivConfig } from '../src/config/config';
 import { Disk } from '../src/disk/disk';
+import { Recounts } from '../src/frames/recounts.service';
 import { setUp } from '../src/setup';
 
 export const ROOT = path.resolve(__dirname, '../../..');
@@ -220,7 +221,15 @@ export async function startArkiv(
   setUp(app, config);
   await app.listen(0, '127.0.0.1');
   const { port } = app.getHttpServer().address() as { port: number };
-  return Object.assign(new Client(`http://127.0.0.1:${port}`), { app, data, stop: () => app.close() });
+  const stop = async (): Promise<void> => {
+    // Whatever a test has played: the numbers that are kept are what the rows say.
+    const recounts = app.get(Recounts);
+    await recounts.settled();
+    const differences = await recounts.differences();
+    await app.close();
+    if (differences.length > 0) throw new Error(`kept numbers are wrong: ${differences.join('; ')}`);
+  };
+  return Object.assign(new Client(`http://127.0.0.1:${port}`), { app, data, stop });
 }
 
 export function removeFolder(folder: string): void {

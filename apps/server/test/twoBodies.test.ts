@@ -204,11 +204,11 @@ describe('two cards of two bodies in one shoot', () => {
       .columns;
     const twice = frames.name!.filter((name, i) => frames.name!.indexOf(name) !== i);
     expect(twice.length).toBeGreaterThan(0);
-    const operations = frames.id!.map((frameId) => ({
+    const operations = frames.id!.map((subject) => ({
       ...{
         id: ulid(),
-        frameId,
-        field: 'verdict',
+        subject,
+        kind: 'verdict',
         from: 'undecided',
         to: 'keep',
         at: Date.now(),

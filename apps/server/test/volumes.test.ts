@@ -2,7 +2,7 @@ import { mkdirSync, readFileSync, renameSync, truncateSync, unlinkSync, writeFil
 import path from 'node:path';
 import { readSidecar } from '@arkiv/core';
 import { ulid } from 'ulid';
-import { SidecarsService } from '../src/marks/sidecars.service';
+import { SidecarsService } from '../src/sidecars/sidecars.service';
 import {
   dataWithCard,
   cardOf,
@@ -14,10 +14,10 @@ import {
 } from './testArkiv';
 
 const FOLDER = '2026/2026-10-16_press-night';
-const operation = (frameId: string, field: string, from: unknown, to: unknown) => ({
+const operation = (subject: string, kind: string, from: unknown, to: unknown) => ({
   id: ulid(),
-  frameId,
-  field,
+  subject,
+  kind,
   from,
   to,
   at: Date.now(),

@@ -1,5 +1,6 @@
 import { UnitOfWork } from '../src/db/unitOfWork';
 import type { Job } from '../src/jobs/job.entity';
+import { JobStore, type NewJob } from '../src/jobs/jobStore';
 import { JobsService } from '../src/jobs/jobs.service';
 import { Ids } from '../src/system/ids';
 import { dataWithCard, removeFolder, startArkiv, type TestArkiv } from './testArkiv';
@@ -26,24 +27,29 @@ describe('moving a shoot’s files, and copying or reading them', () => {
     kind: Job['kind'],
     of: string | null,
     params: object,
-    items: object[],
+    items: { shootId?: string; assetId: string; path?: string; volumeId?: string; sha256?: string }[],
+    subjects: NewJob['subjects'] = [],
   ): Promise<string> {
     const id = arkiv.app.get(Ids).newId();
     const jobs = arkiv.app.get(JobsService);
-    const rows = items.map((row) => ({ size: 0, data: row }));
+    const rows = items.map(({ shootId: its, ...row }) => ({
+      size: 0,
+      name: row.assetId,
+      shootId: its,
+      data: row,
+    }));
     await arkiv.app
       .get(UnitOfWork)
-      .write((m) => jobs.create(m, { id, kind, title: `${kind} job`, shootId: of, params }, rows));
+      .write((m) => jobs.create(m, { id, kind, title: `${kind} job`, shootId: of, params, subjects }, rows));
     await jobs.pause(id);
     return id;
   }
   const assets = async () => {
-    const rows: { id: string; sha256: string; path: string; volumeId: string }[] = await arkiv.app
-      .get(UnitOfWork)
-      .write((m) =>
-        m.query('SELECT a.id, a.sha256, c.path, c."volumeId" FROM asset a JOIN copy c ON c."assetId" = a.id'),
-      );
-    return rows.map(({ id, ...rest }) => ({ ...rest, assetId: id }));
+    const rows: { assetId: string; shootId: string; sha256: string; path: string; volumeId: string }[] =
+      await arkiv.app
+        .get(UnitOfWork)
+        .write((m) => m.query('SELECT "assetId", "shootId", sha256, "at" AS path, "volumeId" FROM copy_at'));
+    return rows;
   };
   const rename = () =>
     arkiv.ask<{ code?: string; jobId: string }>('POST', '/moves', {
@@ -62,6 +68,18 @@ describe('moving a shoot’s files, and copying or reading them', () => {
     },
   );
 
+  it('does not begin to move while reading the whole archive has not come to its shoot yet, and does after it', async () => {
+    const id = await paused('verify', null, { on: [], away: [] }, []);
+    const reached = (ahead: string | null) =>
+      arkiv.app.get(UnitOfWork).write((m) => arkiv.app.get(JobStore).change(m, id, { ahead }));
+    await reached('');
+    expect(await rename()).toMatchObject(busy);
+    await reached(shootId);
+    expect(await rename()).toMatchObject(busy);
+    await reached(`${shootId}~`);
+    expect((await rename()).status).toBe(201);
+  });
+
   it('moves beside a job across the archive that has nothing of it left to do', async () => {
     await paused('verify', null, { away: [] }, [
       { assetId: 'of another shoot', path: 'x', volumeId: 'y', sha256: 'z' },
@@ -70,7 +88,16 @@ describe('moving a shoot’s files, and copying or reading them', () => {
   });
 
   it('does not move while a card is being cleared, which reads the copies', async () => {
-    await paused('clear', null, { readerId: 'slot-1', card: 'card-a', required: 2 }, []);
+    await paused(
+      'clear',
+      null,
+      { readerId: 'slot-1', card: 'card-a', required: 2 },
+      [],
+      [
+        { kind: 'reader', id: 'slot-1', deed: 'clears' },
+        { kind: 'shoot', id: '*', deed: 'reads' },
+      ],
+    );
     expect(await rename()).toMatchObject(busy);
   });
 
@@ -80,6 +107,7 @@ describe('moving a shoot’s files, and copying or reading them', () => {
       shootId,
       { kind: 'rename', from: shootId, into: shootId, made: false },
       [],
+      [{ kind: 'shoot', id: shootId, deed: 'moves' }],
     );
     expect(await arkiv.ask('POST', '/copies/verifications', {})).toMatchObject(busy);
     expect(await arkiv.ask('POST', '/copies/verifications', { shootId })).toMatchObject(busy);
@@ -99,6 +127,7 @@ describe('moving a shoot’s files, and copying or reading them', () => {
       shootId,
       { kind: 'rename', from: shootId, into: shootId, made: false },
       [],
+      [{ kind: 'shoot', id: shootId, deed: 'moves' }],
     );
     // Files are left to do in it: they would be read under the names of before.
     await arkiv.app

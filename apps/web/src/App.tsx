@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import { lazy, Suspense, useEffect, useSyncExternalStore } from 'react';
+import { lazy, Suspense, useEffect, useSyncExternalStore, type ComponentType } from 'react';
 import { ErrorBoundary } from 'react-error-boundary';
 import { Route, Routes, useLocation } from 'react-router';
 import { useLiveData, useSettings } from './data/live';
@@ -9,20 +9,39 @@ import { Arrived } from './parts/Arrived';
 import { JobLine } from './parts/JobLine';
 import { ScreenFailed } from './parts/ScreenFailed';
 import { ServerAway } from './parts/ServerAway';
-import { ArrivalScreen } from './screens/arrival/ArrivalScreen';
-import { CullScreen } from './screens/cull/CullScreen';
-import { DeliverScreen } from './screens/deliver/DeliverScreen';
 import { DeskScreen } from './screens/desk/DeskScreen';
-import { FilesScreen } from './screens/files/FilesScreen';
-import { HandoffScreen } from './screens/handoff/HandoffScreen';
-import { IntakeScreen } from './screens/intake/IntakeScreen';
 import { NowhereScreen } from './screens/NowhereScreen';
-import { SignInScreen } from './screens/signin/SignInScreen';
-import { StudioScreen } from './screens/studio/StudioScreen';
-import { WelcomeScreen } from './screens/welcome/WelcomeScreen';
-import { ShootsScreen } from './screens/shoots/ShootsScreen';
 
-// Only the demo has these: nobody else loads them.
+/** What loads a screen's code; all are fetched when the first one stands, so that going there waits for nothing. */
+const loads: (() => Promise<unknown>)[] = [];
+
+/** Milliseconds between two tries to fetch a screen's code while the server is away, which is said over it. */
+const AGAIN = 1000;
+
+const fetched = <T,>(load: () => Promise<T>): Promise<T> =>
+  load().catch(() => new Promise((resolve) => setTimeout(resolve, AGAIN)).then(() => fetched(load)));
+
+function screen<K extends string>(name: K, load: () => Promise<Record<K, ComponentType>>): ComponentType {
+  loads.push(load);
+  return lazy(async () => ({ default: (await fetched(load))[name] as ComponentType }));
+}
+
+const ArrivalScreen = screen('ArrivalScreen', () => import('./screens/arrival/ArrivalScreen'));
+const CullScreen = screen('CullScreen', () => import('./screens/cull/CullScreen'));
+const DeliverScreen = screen('DeliverScreen', () => import('./screens/deliver/DeliverScreen'));
+const FilesScreen = screen('FilesScreen', () => import('./screens/files/FilesScreen'));
+const HandoffScreen = screen('HandoffScreen', () => import('./screens/handoff/HandoffScreen'));
+const IntakeScreen = screen('IntakeScreen', () => import('./screens/intake/IntakeScreen'));
+const ShootsScreen = screen('ShootsScreen', () => import('./screens/shoots/ShootsScreen'));
+const StudioScreen = screen('StudioScreen', () => import('./screens/studio/StudioScreen'));
+
+// Seldom seen, or only in the demo: nobody else loads them.
+const SignInScreen = lazy(() =>
+  import('./screens/signin/SignInScreen').then((m) => ({ default: m.SignInScreen })),
+);
+const WelcomeScreen = lazy(() =>
+  import('./screens/welcome/WelcomeScreen').then((m) => ({ default: m.WelcomeScreen })),
+);
 const StandInsScreen = lazy(() =>
   import('./screens/standins/StandInsScreen').then((m) => ({ default: m.StandInsScreen })),
 );
@@ -31,7 +50,13 @@ const LookScreen = lazy(() => import('./screens/look/LookScreen').then((m) => ({
 export function App() {
   const needed = useSyncExternalStore(session.subscribe, session.isNeeded);
   // Everything that was asked for in vain, the stream of events included, begins anew.
-  return needed ? <SignInScreen onSignedIn={() => location.reload()} /> : <SignedIn />;
+  return needed ? (
+    <Suspense fallback={<Box component="main" />}>
+      <SignInScreen onSignedIn={() => location.reload()} />
+    </Suspense>
+  ) : (
+    <SignedIn />
+  );
 }
 
 function SignedIn() {
@@ -42,6 +67,7 @@ function SignedIn() {
   useEffect(() => {
     if (archive) markQueue.belongsTo(archive);
   }, [archive]);
+  useEffect(() => loads.forEach((load) => void load().catch(() => undefined)), []);
   return (
     <Box sx={{ display: 'grid', gridTemplateRows: '48px auto minmax(0, 1fr)', height: '100vh' }}>
       <JobLine />

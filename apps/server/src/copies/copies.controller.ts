@@ -1,6 +1,7 @@
 import { Body, Controller, Get, Param, Post, Query } from '@nestjs/common';
 import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { CopiesAskedDto, CopyPlanDto, KeptOnDto, StartedJobDto } from './copies.dto';
+import { StartedJobDto } from '../jobs/jobs.dto';
+import { CopiesAskedDto, CopyPlanDto, KeptOnDto } from './copies.dto';
 import { CopiesService } from './copies.service';
 
 @ApiTags('copies')

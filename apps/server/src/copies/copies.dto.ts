@@ -1,6 +1,7 @@
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { IsOptional, IsString, Length, MaxLength } from 'class-validator';
-import type { CopiesAsked, CopyPlan, KeptOn } from './copies.service';
+import type { CopyPlan, KeptOn } from './copies.service';
+import type { CopiesAsked } from './whileMoving';
 
 /** One shoot, one volume, both, or without either the whole archive. */
 export class CopiesAskedDto implements CopiesAsked {
@@ -26,8 +27,4 @@ export class KeptOnDto implements KeptOn {
     description: 'when the copy that was not read for longest was read',
   })
   verifiedSince: number | null;
-}
-
-export class StartedJobDto {
-  @ApiProperty() jobId: string;
 }

@@ -1,7 +1,6 @@
 import { Module } from '@nestjs/common';
 import { FramesModule } from '../frames/frames.module';
 import { JobsModule } from '../jobs/jobs.module';
-import { MarksModule } from '../marks/marks.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { CopiesController } from './copies.controller';
@@ -10,7 +9,7 @@ import { CopyHandler } from './copy.handler';
 import { VerifyHandler } from './verify.handler';
 
 @Module({
-  imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, MarksModule],
+  imports: [VolumesModule, ShootsModule, FramesModule, JobsModule],
   controllers: [CopiesController],
   providers: [CopiesService, CopyHandler, VerifyHandler],
   exports: [VerifyHandler],

@@ -6,21 +6,16 @@ import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
 import { Shoot } from '../shoots/shoot.entity';
 import { Ids } from '../system/ids';
-import { SettingsService } from '../system/settings.service';
+import { SettingsService } from '../settings/settings.service';
 import { SPARE_BYTES, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
-import { refuseWhileMoving } from './whileMoving';
+import { refuseWhileMoving, type CopiesAsked } from './whileMoving';
 import type { CopyItem } from './copy.handler';
-import type { VerifyItem, VerifyParams } from './verify.handler';
+import type { VerifyParams } from './verify.handler';
 
-/** Which copies are meant: those of one shoot, those on one volume, or both; of the whole archive without either. */
-export interface CopiesAsked {
-  shootId?: string;
-  volumeId?: string;
-}
-
-interface CopyRow extends VerifyItem {
+interface CopyRow extends CopyItem {
   size: number;
+  shootId: string;
 }
 
 /** What “copy now” would do, before it is done. */
@@ -57,9 +52,11 @@ export class CopiesService {
 
   async kept(shootId: string): Promise<KeptOn[]> {
     return this.reading.source.query(
-      `SELECT v.id AS "volumeId", COUNT(c.id) AS files, COALESCE(SUM(a.size), 0) AS bytes, MIN(c."verifiedAt") AS "verifiedSince",
-         (SELECT COUNT(*) FROM damage d JOIN asset x ON x.id = d."assetId" WHERE d."volumeId" = v.id AND x."shootId" = ?) AS damaged
-       FROM volume v LEFT JOIN (copy c JOIN asset a ON a.id = c."assetId" AND a."shootId" = ?) ON c."volumeId" = v.id
+      `SELECT v.id AS "volumeId", COUNT(c."assetId") AS files, COALESCE(SUM(a.size), 0) AS bytes,
+         MIN(c."verifiedAt") AS "verifiedSince",
+         (SELECT COUNT(*) FROM asset x JOIN damage d ON d."assetId" = x.id AND d."volumeId" = v.id
+          WHERE x."shootId" = ?) AS damaged
+       FROM volume v LEFT JOIN (asset a JOIN copy c ON c."assetId" = a.id AND a."shootId" = ?) ON c."volumeId" = v.id
        WHERE v.role <> 'edit' GROUP BY v.id ORDER BY v."addedAt"`,
       [shootId, shootId],
     );
@@ -68,22 +65,57 @@ export class CopiesService {
   /** Starts reading every copy that is meant again. */
   async verify(asked: CopiesAsked): Promise<{ jobId: string }> {
     const title = await this.title(asked);
-    const rows = await this.copies(asked);
-    const here = new Map<string, boolean>();
-    const away = new Set<string>();
-    for (const { volumeId } of rows) {
-      if (here.has(volumeId)) continue;
-      const volume = await this.volumes.get(volumeId);
-      here.set(volumeId, await this.volumes.isOnline(volume));
-      if (!here.get(volumeId)) away.add(volume.name);
+    const total = { files: 0, bytes: 0 };
+    const on: string[] = [];
+    const away: string[] = [];
+    for (const { volume, files, bytes } of await this.held(asked)) {
+      if (files === 0) continue;
+      if (await this.volumes.isOnline(volume)) {
+        on.push(volume.id);
+        total.files += files;
+        total.bytes += bytes;
+      } else away.push(volume.name);
     }
-    const readable = rows.filter((row) => here.get(row.volumeId));
-    if (readable.length === 0)
+    if (on.length === 0)
       throw new ArkivError('copies.none', {
-        reason: away.size > 0 ? `${[...away].join(', ')} is not there` : 'it holds none yet',
+        reason: away.length > 0 ? `${away.join(', ')} is not there` : 'it holds none yet',
       });
-    const params: VerifyParams = { away: [...away] };
-    return this.create('verify', title, asked.shootId ?? null, params, readable);
+    await refuseWhileMoving(this.reading, this.openJobs, asked);
+    const params: VerifyParams = { ...asked, on, away };
+    const shootId = asked.shootId ?? null;
+    const jobId = this.ids.newId();
+    await this.work.write((manager) =>
+      this.jobs.create(
+        manager,
+        { id: jobId, kind: 'verify', title, shootId, params, total, ahead: shootId ?? '' },
+        [],
+      ),
+    );
+    this.jobs.start(jobId);
+    return { jobId };
+  }
+
+  /** What each volume holds of what is meant, damaged copies too. */
+  private async held(asked: CopiesAsked): Promise<{ volume: Volume; files: number; bytes: number }[]> {
+    const volumes = (await this.volumes.all()).filter(
+      ({ id }) => asked.volumeId === undefined || id === asked.volumeId,
+    );
+    if (asked.shootId === undefined)
+      return volumes.map((volume) => ({
+        volume,
+        files: volume.files + volume.damaged,
+        bytes: volume.bytes,
+      }));
+    const rows: { id: string; files: number; bytes: number }[] = await this.reading.source.query(
+      `SELECT p."volumeId" AS id, COUNT(*) AS files, SUM(a.size) AS bytes FROM asset a
+       JOIN (SELECT "assetId", "volumeId" FROM copy UNION ALL SELECT "assetId", "volumeId" FROM damage) p
+         ON p."assetId" = a.id WHERE a."shootId" = ? GROUP BY 1`,
+      [asked.shootId],
+    );
+    return volumes.map((volume) => {
+      const { files, bytes } = rows.find(({ id }) => id === volume.id) ?? { files: 0, bytes: 0 };
+      return { volume, files, bytes };
+    });
   }
 
   async plan(asked: CopiesAsked): Promise<CopyPlan> {
@@ -120,25 +152,15 @@ export class CopiesService {
           file: '',
         });
     }
-    return this.create('copy', title, asked.shootId ?? null, {}, items);
-  }
-
-  private async create(
-    kind: 'verify' | 'copy',
-    title: string,
-    shootId: string | null,
-    params: object,
-    rows: readonly (CopyItem & { size: number })[],
-  ): Promise<{ jobId: string }> {
-    await refuseWhileMoving(
-      this.reading,
-      this.openJobs,
-      rows.map((row) => row.assetId),
-    );
+    await refuseWhileMoving(this.reading, this.openJobs, asked);
     const jobId = this.ids.newId();
-    const items = rows.map(({ size, ...data }) => ({ size, data }));
+    const shootId = asked.shootId ?? null;
     await this.work.write((manager) =>
-      this.jobs.create(manager, { id: jobId, kind, title, shootId, params }, items),
+      this.jobs.create(
+        manager,
+        { id: jobId, kind: 'copy', title, shootId, params: asked },
+        items.map(({ size, shootId: its, ...data }) => ({ size, name: data.path, shootId: its, data })),
+      ),
     );
     this.jobs.start(jobId);
     return { jobId };
@@ -152,25 +174,9 @@ export class CopiesService {
     return shoot.title;
   }
 
-  /** Copies that are meant, damaged ones too: those may prove good after all. In the order in which drives hold them. */
-  private copies({
-    shootId = null,
-    volumeId = null,
-  }: {
-    shootId?: string | null;
-    volumeId?: string | null;
-  }): Promise<CopyRow[]> {
-    return this.reading.source.query(
-      `SELECT p.path, p."volumeId", p."assetId", a.sha256, a.size FROM (
-         SELECT path, "volumeId", "assetId" FROM copy UNION SELECT path, "volumeId", "assetId" FROM damage) p
-       JOIN asset a ON a.id = p."assetId"
-       WHERE (? IS NULL OR a."shootId" = ?) AND (? IS NULL OR p."volumeId" = ?) ORDER BY p.path, p."volumeId"`,
-      [shootId, shootId, volumeId, volumeId],
-    );
-  }
-
   /** Which copies have to be made where: damaged ones at their place, others on drives that hold none yet. */
   private async missing(asked: CopiesAsked): Promise<{ items: CopyRow[]; nowhere: number }> {
+    const { shootId = null, volumeId = null } = asked;
     const { requiredCopies } = await this.settings.all();
     const here: Volume[] = [];
     for (const { volume, online, readOnly } of await this.volumes.list())
@@ -179,24 +185,25 @@ export class CopiesService {
       assetId: string;
       sha256: string;
       size: number;
+      shootId: string;
       path: string;
       volumes: string | null;
       damaged: string | null;
     }[] = await this.reading.source.query(
-      `SELECT a.id AS "assetId", a.sha256, a.size, a.path,
-           (SELECT group_concat(DISTINCT c."volumeId") FROM copy c WHERE c."assetId" = a.id) AS volumes,
-           (SELECT group_concat(DISTINCT d."volumeId") FROM damage d WHERE d."assetId" = a.id) AS damaged
-         FROM asset a WHERE (? IS NULL OR a."shootId" = ?)
-           AND (? IS NULL OR EXISTS (SELECT 1 FROM copy c WHERE c."assetId" = a.id AND c."volumeId" = ?)
-                          OR EXISTS (SELECT 1 FROM damage d WHERE d."assetId" = a.id AND d."volumeId" = ?))
-         ORDER BY a.path`,
-      [
-        asked.shootId ?? null,
-        asked.shootId ?? null,
-        asked.volumeId ?? null,
-        asked.volumeId ?? null,
-        asked.volumeId ?? null,
-      ],
+      // Only shoots that miss any are looked through, and what was found damaged: in this order, whatever is guessed.
+      `SELECT a.id AS "assetId", a.sha256, a.size, a."shootId", a."at" AS path,
+         (SELECT group_concat(c."volumeId") FROM copy c WHERE c."assetId" = a.id AND c."verifiedAt" IS NOT NULL) AS volumes,
+         (SELECT group_concat(d."volumeId") FROM damage d WHERE d."assetId" = a.id) AS damaged
+       FROM (
+         SELECT x.id FROM shoot s CROSS JOIN asset x ON x."shootId" = s.id AND x.devices < ?
+         WHERE s."missingCopies" > 0 AND (? IS NULL OR s.id = ?)
+         UNION SELECT d."assetId" FROM damage d CROSS JOIN asset x ON x.id = d."assetId" WHERE ? IS NULL OR x."shootId" = ?) m
+       CROSS JOIN asset_at a ON a.id = m.id
+       WHERE a.sha256 IS NOT NULL AND (? IS NULL
+           OR EXISTS (SELECT 1 FROM copy c WHERE c."assetId" = a.id AND c."volumeId" = ?)
+           OR EXISTS (SELECT 1 FROM damage d WHERE d."assetId" = a.id AND d."volumeId" = ?))
+       ORDER BY a."at"`,
+      [requiredCopies, shootId, shootId, shootId, shootId, volumeId, volumeId, volumeId],
     );
     const device = new Map((await this.volumes.all()).map((v) => [v.id, v.device]));
     const items: CopyRow[] = [];

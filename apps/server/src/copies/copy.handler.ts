@@ -1,29 +1,26 @@
 import path from 'node:path';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { ArkivError, isoTime, SHOOT_FOLDER } from '@arkiv/core';
-import { In, type EntityManager } from 'typeorm';
-import { Reading, UnitOfWork } from '../db/unitOfWork';
+import type { EntityManager } from 'typeorm';
+import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { clearTemporaries, settle } from '../disk/place';
 import { SourceError, verifiedCopy } from '../disk/verifiedCopy';
-import { EventsService } from '../events/events.service';
-import { Asset } from '../frames/asset.entity';
-import { Copy } from '../frames/copy.entity';
-import { Frame } from '../frames/frame.entity';
+import { Happenings } from '../events/domainEvents';
+import { FrameStore } from '../frames/frameStore';
 import { FramesService } from '../frames/frames.service';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
-import { SidecarsService } from '../marks/sidecars.service';
-import { Shoot } from '../shoots/shoot.entity';
+import { JobStore } from '../jobs/jobStore';
+import type { Lane } from '../jobs/lanes';
+import { ShootsService } from '../shoots/shoots.service';
 import { ShootTextsService } from '../shoots/shootTexts.service';
 import { Clock } from '../system/clock';
-import { Ids } from '../system/ids';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
-import { refuseWhileMoving } from './whileMoving';
-import { Damage } from './damage.entity';
+import { refuseWhileMoving, type CopiesAsked } from './whileMoving';
 import { VerifyHandler, type VerifyItem } from './verify.handler';
 
 /** A copy that is to be made. */
@@ -49,26 +46,30 @@ export class CopyHandler implements JobHandler, OnModuleInit {
   constructor(
     private readonly disk: Disk,
     private readonly reading: Reading,
-    private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
     private readonly openJobs: OpenJobs,
     private readonly frames: FramesService,
     private readonly volumes: VolumesService,
     private readonly verifying: VerifyHandler,
     private readonly texts: ShootTextsService,
-    private readonly sidecars: SidecarsService,
-    private readonly events: EventsService,
+    private readonly happenings: Happenings,
     private readonly clock: Clock,
-    private readonly ids: Ids,
+    private readonly store: FrameStore,
+    private readonly items: JobStore,
+    private readonly shoots: ShootsService,
   ) {}
 
   onModuleInit(): void {
     this.jobs.register(this);
   }
 
-  async begin(job: Job, items: readonly JobItem[]): Promise<void> {
+  lane(): Lane {
+    return { bulk: true, way: null, first: false };
+  }
+
+  async begin(job: Job): Promise<void> {
     const folders = new Map<string, Set<string>>();
-    for (const item of items) {
+    for await (const item of this.items.walk(job.id, ['todo'])) {
       const { volumeId, path: to } = item.data as CopyItem;
       folders.set(volumeId, (folders.get(volumeId) ?? new Set()).add(path.posix.dirname(to)));
     }
@@ -80,13 +81,8 @@ export class CopyHandler implements JobHandler, OnModuleInit {
     }
   }
 
-  again(_job: Job, items: readonly JobItem[]): Promise<void> {
-    const open = items.filter((item) => item.state !== 'done');
-    return refuseWhileMoving(
-      this.reading,
-      this.openJobs,
-      open.map((item) => (item.data as CopyItem).assetId),
-    );
+  again(job: Job): Promise<void> {
+    return refuseWhileMoving(this.reading, this.openJobs, job.params as CopiesAsked);
   }
 
   async runItem(job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {
@@ -94,31 +90,32 @@ export class CopyHandler implements JobHandler, OnModuleInit {
     const volume = await this.volumes.get(planned.volumeId);
     await this.present(volume);
     // The file may have been moved since the job was made.
-    const asset = await this.reading.manager.findOneByOrFail(Asset, { id: planned.assetId });
-    const data: CopyItem = { ...planned, path: asset.path };
+    const asset = await this.frames.asset(planned.assetId);
+    if (!asset) return { state: 'done' };
+    const data: CopyItem = { ...planned, path: asset.at };
     const bad: VerifyItem[] = [];
     const sources = (await this.frames.copiesOf(data.assetId)).filter((c) => c.volume.id !== volume.id);
     let trouble = `no good copy of ${data.path} is on any drive that is here`;
     for (const { copy, volume: from } of sources) {
       if (!(await this.volumes.isOnline(from))) continue;
-      const source = { volumeId: from.id, path: copy.path, assetId: data.assetId, sha256: data.sha256 };
+      const source = { volumeId: from.id, path: copy.at, assetId: data.assetId, sha256: data.sha256 };
       try {
         const finding = await this.verifying.look(from, source, context.signal);
         if (!finding.good) {
           bad.push(source);
-          trouble = `${copy.path} on “${from.name}” ${finding.reason}`;
+          trouble = `${copy.at} on “${from.name}” ${finding.reason}`;
           continue;
         }
         const pastCache = await this.copy(
           job,
           data,
-          await this.volumes.resolve(from, copy.path),
+          await this.volumes.resolve(from, copy.at),
           volume,
           context,
         );
         return {
           state: 'done',
-          commit: (manager) => this.made(manager, data, pastCache),
+          commit: (manager) => this.made(manager, data, asset.frameId, pastCache),
         };
       } catch (error) {
         if (context.signal.aborted || error instanceof WaitForOutside) throw error;
@@ -130,32 +127,23 @@ export class CopyHandler implements JobHandler, OnModuleInit {
     return { state: 'failed', reason: `${data.path} could not be copied to “${volume.name}”: ${trouble}` };
   }
 
-  async finish(job: Job, items: readonly JobItem[]): Promise<CopyJobResult> {
-    const done = items.filter((item) => item.state === 'done').map((item) => item.data as CopyItem);
-    // As one JSON text: a statement takes some 32,000 parameters, and a new drive gets more files than that.
-    const touched: Pick<Asset, 'shootId' | 'frameId'>[] = await this.reading.source.query(
-      `SELECT DISTINCT "shootId", "frameId" FROM asset WHERE id IN (SELECT value FROM json_each(?))`,
-      [JSON.stringify(done.map((d) => d.assetId))],
-    );
-    const shoots = await this.reading.manager.findBy(Shoot, {
-      id: In([...new Set(touched.map((a) => a.shootId))]),
-    });
-    const volumes = await Promise.all(
-      [...new Set(done.map((d) => d.volumeId))].map((id) => this.volumes.get(id)),
-    );
+  async finish(job: Job): Promise<CopyJobResult> {
+    const shootIds = new Set<string>();
+    const volumeIds = new Set<string>();
+    for await (const item of this.items.walk(job.id, ['done'])) {
+      const { assetId, volumeId } = item.data as CopyItem;
+      volumeIds.add(volumeId);
+      const asset = await this.frames.asset(assetId);
+      if (asset) shootIds.add(asset.shootId);
+    }
+    const volumes = await Promise.all([...volumeIds].map((id) => this.volumes.get(id)));
     const problems: string[] = [];
-    for (const shoot of shoots) problems.push(...(await this.texts.writeAll(shoot, volumes, job.id)));
-    // The sidecars belong beside the new copies too.
-    const frames = [...new Set(touched.flatMap((a) => a.frameId ?? []))];
-    await this.work.write(async (manager) => {
-      for (let at = 0; at < frames.length; at += 500)
-        await manager.increment(Frame, { id: In(frames.slice(at, at + 500)) }, 'sidecarDue', 1);
-    });
-    this.sidecars.soon();
-    this.events.publish('volumes', {});
+    for (const id of shootIds)
+      problems.push(...(await this.texts.writeAll(await this.shoots.get(id), volumes, job.id)));
+    this.happenings.tell('volumes', {});
     return {
-      copied: done.length,
-      failed: items.length - done.length,
+      copied: job.filesDone,
+      failed: job.filesFailed,
       reason: problems.length > 0 ? problems.join(' ') : null,
     };
   }
@@ -169,7 +157,8 @@ export class CopyHandler implements JobHandler, OnModuleInit {
     context: ItemContext,
   ): Promise<boolean> {
     const final = await this.volumes.resolve(volume, data.path);
-    const damage = await this.reading.manager.findOneBy(Damage, { volumeId: volume.id, path: data.path });
+    const damages = await this.frames.damages(data.assetId);
+    const damage = damages.find(({ volumeId }) => volumeId === volume.id);
     if (damage) await this.setAside(volume, data, final);
     const { targets } = await verifiedCopy(this.disk, source, [{ id: volume.id, final }], {
       job: job.id,
@@ -200,18 +189,21 @@ export class CopyHandler implements JobHandler, OnModuleInit {
   }
 
   private async shootFolder({ assetId, path: at }: CopyItem): Promise<string> {
-    const asset = await this.reading.manager.findOneByOrFail(Asset, { id: assetId });
-    const shoot = await this.reading.manager.findOneByOrFail(Shoot, { id: asset.shootId });
-    return shoot.folders.find((folder) => at.startsWith(`${folder}/`)) ?? path.posix.dirname(at);
+    const asset = await this.frames.asset(assetId);
+    const { folders } = await this.shoots.get(asset!.shootId);
+    return folders.find((folder) => at.startsWith(`${folder}/`)) ?? path.posix.dirname(at);
   }
 
-  private async made(manager: EntityManager, data: CopyItem, pastCache: boolean): Promise<void> {
-    const { assetId, volumeId, path: at } = data;
-    await manager.delete(Damage, { volumeId, assetId });
-    const verified = { verifiedAt: this.clock.now(), pastCache };
-    const known = await manager.findOneBy(Copy, { volumeId, path: at });
-    if (known) await manager.update(Copy, { id: known.id }, verified);
-    else await manager.insert(Copy, { id: this.ids.newId(), assetId, volumeId, path: at, ...verified });
+  /** The copy is proven, and the frame's sidecar belongs beside it too. */
+  private async made(
+    manager: EntityManager,
+    data: CopyItem,
+    frameId: string | null,
+    pastCache: boolean,
+  ): Promise<void> {
+    const { assetId, volumeId } = data;
+    await this.store.verified(manager, assetId, volumeId, { verifiedAt: this.clock.now(), pastCache });
+    if (frameId !== null) await this.store.due(manager, [frameId]);
   }
 
   private async present(volume: Volume): Promise<void> {

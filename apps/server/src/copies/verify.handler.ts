@@ -3,23 +3,28 @@ import type { EntityManager } from 'typeorm';
 import { Reading } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { hashFile } from '../disk/verifiedCopy';
-import { EventsService } from '../events/events.service';
-import { Copy } from '../frames/copy.entity';
+import { Happenings } from '../events/domainEvents';
+import { FrameStore } from '../frames/frameStore';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
+import type { NewItem } from '../jobs/jobStore';
+import type { Lane } from '../jobs/lanes';
 import { Clock } from '../system/clock';
-import { Ids } from '../system/ids';
 import { VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
-import { refuseWhileMoving } from './whileMoving';
-import { Damage } from './damage.entity';
+import { refuseWhileMoving, type CopiesAsked } from './whileMoving';
 
-export interface VerifyParams {
+export interface VerifyParams extends CopiesAsked {
+  /** volumes whose copies are read; missing in jobs whose items were all made at the start */
+  on?: string[];
   /** volumes whose copies were meant and that were not there, by name */
   away: string[];
 }
+
+/** Files whose copies are taken up at once. */
+const PART = 200;
 
 /** A copy that is read again. */
 export interface VerifyItem {
@@ -52,26 +57,73 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
     private readonly jobs: JobsService,
     private readonly openJobs: OpenJobs,
     private readonly volumes: VolumesService,
-    private readonly events: EventsService,
+    private readonly happenings: Happenings,
     private readonly clock: Clock,
-    private readonly ids: Ids,
+    private readonly store: FrameStore,
   ) {}
 
   onModuleInit(): void {
     this.jobs.register(this);
   }
 
+  lane(): Lane {
+    return { bulk: true, way: null, first: false };
+  }
+
   begin(): Promise<void> {
     return Promise.resolve();
   }
 
-  again(_job: Job, items: readonly JobItem[]): Promise<void> {
-    const open = items.filter((item) => item.state !== 'done');
-    return refuseWhileMoving(
-      this.reading,
-      this.openJobs,
-      open.map((item) => (item.data as VerifyItem).assetId),
+  /** Copies that are meant, damaged ones too, as those may prove good after all; shoot by shoot. */
+  async more(job: Job, last: JobItem | null): Promise<{ items: NewItem[]; ahead: string }> {
+    const { shootId, on = [] } = job.params as VerifyParams;
+    let shoot = last?.shootId ?? shootId ?? (await this.shootAfter('', on));
+    let after = last ? (last.data as VerifyItem).assetId : '';
+    while (shoot !== null) {
+      const ids: { id: string }[] = await this.reading.source.query(
+        `SELECT id FROM asset WHERE "shootId" = ? AND id > ? ORDER BY id LIMIT ?`,
+        [shoot, after, PART],
+      );
+      if (ids.length === 0) {
+        shoot = shootId === undefined ? await this.shootAfter(shoot, on) : null;
+        after = '';
+        continue;
+      }
+      after = ids.at(-1)!.id;
+      const items = await this.itemsOf(
+        ids.map(({ id }) => id),
+        on,
+      );
+      if (items.length > 0) return { items, ahead: shoot };
+    }
+    return { items: [], ahead: '' };
+  }
+
+  /** The next shoot, by id, of which any of these volumes holds anything. */
+  private async shootAfter(id: string, on: readonly string[]): Promise<string | null> {
+    const [next]: { id: string | null }[] = await this.reading.source.query(
+      `SELECT MIN("shootId") AS id FROM shoot_volume
+       WHERE "shootId" > ? AND "volumeId" IN (SELECT value FROM json_each(?))`,
+      [id, JSON.stringify(on)],
     );
+    return next?.id ?? null;
+  }
+
+  private async itemsOf(assetIds: readonly string[], on: readonly string[]): Promise<NewItem[]> {
+    const rows: (VerifyItem & { size: number; shootId: string })[] = await this.reading.source.query(
+      `SELECT p."assetId", p."volumeId", a.sha256, a.size, a."shootId", COALESCE(p.path, a."at") AS path
+       FROM json_each(?) m JOIN asset_at a ON a.id = m.value
+       JOIN (SELECT "assetId", "volumeId", path FROM copy UNION ALL SELECT "assetId", "volumeId", path FROM damage) p
+         ON p."assetId" = a.id
+       WHERE a.sha256 IS NOT NULL AND p."volumeId" IN (SELECT value FROM json_each(?))
+       ORDER BY a."shootId", a.id, p."volumeId"`,
+      [JSON.stringify(assetIds), JSON.stringify(on)],
+    );
+    return rows.map(({ size, shootId, ...data }) => ({ size, name: data.path, shootId, data }));
+  }
+
+  again(job: Job): Promise<void> {
+    return refuseWhileMoving(this.reading, this.openJobs, job.params as VerifyParams);
   }
 
   async runItem(_job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {
@@ -98,19 +150,23 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
   /** Where the copy is by now; null when it is none any more. */
   private async now(data: VerifyItem): Promise<VerifyItem | null> {
     const { volumeId, assetId } = data;
-    const copies = await this.reading.manager.findBy(Copy, { volumeId, assetId });
-    const damages = await this.reading.manager.findBy(Damage, { volumeId, assetId });
-    const places = [...copies, ...damages].map(({ path }) => path);
+    const rows: { path: string }[] = await this.reading.source.query(
+      `SELECT COALESCE(p.path, a."at") AS path FROM asset_at a JOIN (
+         SELECT "assetId", path FROM copy WHERE "volumeId" = ? AND "assetId" = ?
+         UNION ALL SELECT "assetId", path FROM damage WHERE "volumeId" = ? AND "assetId" = ?) p ON p."assetId" = a.id`,
+      [volumeId, assetId, volumeId, assetId],
+    );
+    const places = rows.map(({ path }) => path);
     if (places.length === 0) return null;
     return places.includes(data.path) ? data : { ...data, path: places[0]! };
   }
 
-  async finish(job: Job, items: readonly JobItem[]): Promise<VerifyResult> {
-    this.events.publish('volumes', {});
-    const damaged = items.filter((item) => item.state === 'failed').length;
+  async finish(job: Job): Promise<VerifyResult> {
+    this.happenings.tell('volumes', {});
+    const damaged = job.filesFailed;
     const { away } = job.params as VerifyParams;
     return {
-      verified: items.length - damaged,
+      verified: job.filesDone,
       damaged,
       reason:
         away.length > 0
@@ -149,19 +205,15 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
 
   /** Writes down what was found; a damaged copy counts as no copy from then on. */
   async note(manager: EntityManager, data: VerifyItem, finding: Finding): Promise<void> {
-    const { volumeId, path, assetId } = data;
+    const { volumeId, assetId } = data;
     const at = this.clock.now();
-    const known = await manager.findOneBy(Copy, { volumeId, path });
     if (finding.good) {
-      await manager.delete(Damage, { volumeId, path });
-      const verified = { verifiedAt: at, pastCache: finding.pastCache };
-      if (known) await manager.update(Copy, { id: known.id }, verified);
-      else await manager.insert(Copy, { id: this.ids.newId(), assetId, volumeId, path, ...verified });
-      return;
+      const { pastCache } = finding;
+      await this.store.verified(manager, assetId, volumeId, { verifiedAt: at, pastCache });
+    } else {
+      const { found, reason } = finding;
+      await this.store.damaged(manager, assetId, volumeId, { found, reason, at });
     }
-    if (known) await manager.delete(Copy, { id: known.id });
-    const { found, reason } = finding;
-    await manager.save(Damage, { volumeId, path, assetId, found, reason, at });
   }
 
   private async present(volume: Volume): Promise<void> {

@@ -2,22 +2,26 @@ import { ArkivError } from '@arkiv/core';
 import type { Reading } from '../db/unitOfWork';
 import type { OpenJobs } from '../jobs/openJobs.service';
 
+/** Which copies are meant: those of one shoot, those on one volume, or both; of the whole archive without either. */
+export interface CopiesAsked {
+  shootId?: string;
+  volumeId?: string;
+}
+
 /** Files that are being moved have two names: they are copied and read again when they have one. Throws `move.busy`. */
 export async function refuseWhileMoving(
   reading: Reading,
   openJobs: OpenJobs,
-  assetIds: readonly string[],
+  { shootId = null, volumeId = null }: { shootId?: string | null; volumeId?: string | null },
 ): Promise<void> {
-  const shoots: { id: string; title: string }[] = await reading.source.query(
-    `SELECT DISTINCT s.id, s.title FROM json_each(?) e JOIN asset a ON a.id = e.value JOIN shoot s ON s.id = a."shootId"`,
-    [JSON.stringify(assetIds)],
+  const moving = await openJobs.shootsThatMove();
+  if (moving.length === 0) return;
+  const [busy]: { title: string }[] = await reading.source.query(
+    `SELECT s.title FROM json_each(?) e JOIN shoot s ON s.id = e.value
+     WHERE (? IS NULL OR s.id = ?) AND (? IS NULL OR EXISTS (
+       SELECT 1 FROM asset a JOIN copy c ON c."assetId" = a.id AND c."volumeId" = ? WHERE a."shootId" = s.id))
+     LIMIT 1`,
+    [JSON.stringify(moving), shootId, shootId, volumeId, volumeId],
   );
-  const moving = await openJobs.onShoots(
-    shoots.map(({ id }) => id),
-    { kinds: ['move'] },
-  );
-  if (!moving) return;
-  const { from } = moving.params as { from?: string };
-  const shoot = shoots.find(({ id }) => id === moving.shootId || id === from);
-  throw new ArkivError('move.busy', { shoot: shoot?.title ?? moving.title });
+  if (busy) throw new ArkivError('move.busy', { shoot: busy.title });
 }

@@ -3,12 +3,16 @@ import { foldText } from '@arkiv/core';
 import { DataSource } from 'typeorm';
 import type { Disk } from '../disk/disk';
 import type { Clock } from '../system/clock';
-import { ENTITIES } from './entities';
 import { MIGRATIONS } from './migrations';
 import { ArkivError } from '@arkiv/core';
 
 export const WRITE_SOURCE = Symbol('WRITE_SOURCE');
 export const READ_SOURCE = Symbol('READ_SOURCE');
+
+/** The classes of all tables; each module names its own, and the application brings them here. */
+export const ENTITIES = Symbol('ENTITIES');
+// eslint-disable-next-line @typescript-eslint/no-unsafe-function-type
+export type Entities = Function[];
 
 export const databaseFile = (dataDir: string): string => path.join(dataDir, 'archive.sqlite');
 
@@ -17,7 +21,11 @@ interface SqliteConnection {
   function(name: string, options: { deterministic: boolean }, run: (value: unknown) => unknown): void;
 }
 
+/** Kilobytes of pages that each connection keeps: the upper levels of all indexes of a million frames, and then some. */
+const CACHE = 65_536;
+
 function prepare(connection: SqliteConnection): void {
+  connection.pragma(`cache_size = -${CACHE}`);
   connection.function('arkiv_fold', { deterministic: true }, (value) =>
     value === null ? null : foldText(String(value)),
   );
@@ -27,12 +35,17 @@ function prepare(connection: SqliteConnection): void {
  * Opens the archive for writing: write-ahead log, `synchronous = FULL` (NORMAL may lose the last commits at a
  * power cut; FULL costs about 0.1 ms a commit), migrations forward only with a copy of the database before them.
  */
-export async function openWriteSource(file: string, disk: Disk, clock: Clock): Promise<DataSource> {
+export async function openWriteSource(
+  file: string,
+  disk: Disk,
+  clock: Clock,
+  entities: Entities,
+): Promise<DataSource> {
   await disk.makeFolders(path.dirname(file));
   const source = new DataSource({
     type: 'better-sqlite3',
     database: file,
-    entities: ENTITIES,
+    entities,
     migrations: MIGRATIONS,
     migrationsRun: false,
     synchronize: false,
@@ -53,12 +66,12 @@ export async function openWriteSource(file: string, disk: Disk, clock: Clock): P
   return source;
 }
 
-export async function openReadSource(file: string): Promise<DataSource> {
+export async function openReadSource(file: string, entities: Entities): Promise<DataSource> {
   const source = new DataSource({
     type: 'better-sqlite3',
     database: file,
     readonly: true,
-    entities: ENTITIES,
+    entities,
     synchronize: false,
     prepareDatabase: prepare,
   });

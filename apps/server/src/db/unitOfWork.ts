@@ -1,6 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
 import type { DataSource, EntityManager } from 'typeorm';
+import { Happenings } from '../events/domainEvents';
 import { READ_SOURCE, WRITE_SOURCE } from './sources';
 
 /**
@@ -11,11 +12,23 @@ import { READ_SOURCE, WRITE_SOURCE } from './sources';
 export class UnitOfWork {
   private last: Promise<unknown> = Promise.resolve();
 
-  constructor(@Inject(WRITE_SOURCE) private readonly source: DataSource) {}
+  constructor(
+    @Inject(WRITE_SOURCE) private readonly source: DataSource,
+    private readonly happenings: Happenings,
+  ) {}
 
-  /** Runs `work` in a transaction of its own, after all that were asked for before. Must not be nested. */
+  /**
+   * Runs `work` in a transaction of its own, after all that were asked for before. Must not be nested. What is told
+   * within it (`Happenings.after`) leaves after the commit, before the next transaction begins.
+   */
   write<T>(work: (manager: EntityManager) => Promise<T>): Promise<T> {
-    const run = this.last.then(() => this.source.transaction(work));
+    const run = this.last.then(async () => {
+      const { value, tellAll } = await this.source.transaction((manager) =>
+        this.happenings.within(manager, () => work(manager)),
+      );
+      tellAll();
+      return value;
+    });
     this.last = run.catch(() => undefined);
     return run.catch((error: unknown) => {
       const code = (error as { driverError?: { code?: string } }).driverError?.code ?? '';
@@ -24,6 +37,19 @@ export class UnitOfWork {
       }
       throw error;
     });
+  }
+
+  /**
+   * Work on many rows in parts of at most `size`, each a transaction of its own, so that marks and other writers get
+   * their turn in between. Each part must leave the archive true, and be such that it can be done again.
+   */
+  async inParts<I>(
+    items: readonly I[],
+    size: number,
+    work: (manager: EntityManager, part: readonly I[]) => Promise<void>,
+  ): Promise<void> {
+    for (let at = 0; at < items.length; at += size)
+      await this.write((manager) => work(manager, items.slice(at, at + size)));
   }
 
   /** Resolves when everything asked for so far has been written. */

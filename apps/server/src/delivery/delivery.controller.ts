@@ -1,37 +1,11 @@
 import { Body, Controller, Get, HttpCode, Param, Post, Res } from '@nestjs/common';
 import { ApiCreatedResponse, ApiOkResponse, ApiProduces, ApiProperty, ApiTags } from '@nestjs/swagger';
-import { LONG_SIDE_RANGE, type MetadataChoice } from '@arkiv/core';
 import { Type } from 'class-transformer';
-import {
-  IsBoolean,
-  IsIn,
-  IsInt,
-  IsString,
-  Max,
-  MaxLength,
-  Min,
-  MinLength,
-  ValidateNested,
-} from 'class-validator';
+import { IsString, MaxLength, MinLength, ValidateNested } from 'class-validator';
 import type { Response } from 'express';
-import { StartedJobDto } from '../handoff/handoff.controller';
-import { JobsService } from '../jobs/jobs.service';
+import { StartedJobDto } from '../jobs/jobs.dto';
+import { OutputSpecDto } from '../settings/plans.dto';
 import { DeliveryService, type DeliveryPlan, type DeliveryResult } from './delivery.service';
-
-const METADATA = ['none', 'rights', 'all'] as const;
-
-export class OutputSpecDto {
-  @ApiProperty() @IsString() @MinLength(1) @MaxLength(80) name: string;
-  @ApiProperty({ description: 'pixels of the longer side' })
-  @IsInt()
-  @Min(LONG_SIDE_RANGE[0])
-  @Max(LONG_SIDE_RANGE[1])
-  longSide: number;
-  @ApiProperty() @IsInt() @Min(1) @Max(100) quality: number;
-  @ApiProperty() @IsBoolean() sharpen: boolean;
-  @ApiProperty() @IsString() @MinLength(1) @MaxLength(200) pattern: string;
-  @ApiProperty({ enum: METADATA }) @IsIn(METADATA) metadata: MetadataChoice;
-}
 
 export class StartDeliveryDto {
   @ApiProperty() @IsString() @MinLength(1) @MaxLength(80) name: string;
@@ -73,10 +47,7 @@ export class DeliveryDto {
 @ApiTags('delivery')
 @Controller('api')
 export class DeliveryController {
-  constructor(
-    private readonly delivery: DeliveryService,
-    private readonly jobs: JobsService,
-  ) {}
+  constructor(private readonly delivery: DeliveryService) {}
 
   /** What a delivery would make, before it does. */
   @Post('shoots/:id/deliveries/plan')
@@ -88,18 +59,8 @@ export class DeliveryController {
 
   @Get('shoots/:id/deliveries')
   @ApiOkResponse({ type: [DeliveryDto] })
-  async list(@Param('id') id: string): Promise<DeliveryDto[]> {
-    const done = (await this.jobs.list({ shootId: id, kind: 'delivery' })).filter(
-      (job) => job.state === 'done',
-    );
-    return Promise.all(
-      done.map(async (job) => ({
-        jobId: job.id,
-        title: job.title,
-        at: job.finishedAt ?? job.createdAt,
-        result: (await this.jobs.get(job.id)).result as DeliveryResult,
-      })),
-    );
+  list(@Param('id') id: string): Promise<DeliveryDto[]> {
+    return this.delivery.list(id);
   }
 
   @Post('shoots/:id/deliveries')

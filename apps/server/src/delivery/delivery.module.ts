@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common';
 import { FramesModule } from '../frames/frames.module';
+import { LedgerModule } from '../ledger/ledger.module';
 import { JobsModule } from '../jobs/jobs.module';
 import { PicturesModule } from '../pictures/pictures.module';
 import { PreviewsModule } from '../previews/previews.module';
@@ -10,7 +11,15 @@ import { DeliveryService } from './delivery.service';
 import { ZipMaker } from './zip';
 
 @Module({
-  imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, PreviewsModule, PicturesModule],
+  imports: [
+    VolumesModule,
+    ShootsModule,
+    FramesModule,
+    JobsModule,
+    LedgerModule,
+    PreviewsModule,
+    PicturesModule,
+  ],
   controllers: [DeliveryController],
   providers: [DeliveryService, ZipMaker],
 })

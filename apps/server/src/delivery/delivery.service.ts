@@ -6,6 +6,7 @@ import {
   describe,
   EMPTY_SIDECAR,
   manifestText,
+  nameFactsOf,
   nameProblem,
   outputSize,
   parsePattern,
@@ -16,6 +17,7 @@ import {
   toNamePart,
   writeSidecar,
   type ManifestLine,
+  type NameFacts,
   type OutputSpec,
 } from '@arkiv/core';
 import { UnitOfWork } from '../db/unitOfWork';
@@ -27,12 +29,17 @@ import { FramesService } from '../frames/frames.service';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
 import { JobsService } from '../jobs/jobs.service';
+import type { Lane } from '../jobs/lanes';
 import { PictureMaker } from '../pictures/pictureMaker';
 import { PreviewsService } from '../previews/previews.service';
 import { ShootsService } from '../shoots/shoots.service';
 import type { Shoot } from '../shoots/shoot.entity';
+import type { Delivery, DeliveryFile } from '../ledger/delivery.entity';
+import { ArrivalLedger } from '../ledger/arrivalLedger';
+import { OutLedger } from '../ledger/outLedger';
+import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
-import { SettingsService } from '../system/settings.service';
+import { SettingsService } from '../settings/settings.service';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import { ZipMaker } from './zip';
 
@@ -42,19 +49,7 @@ export interface DeliveryRequest {
   spec: OutputSpec;
 }
 
-interface DeliveryParams extends DeliveryRequest {
-  /** the delivery's folder below the volume */
-  folder: string;
-}
-
-interface DeliveryItem {
-  from: string;
-  to: string;
-  frameId: string;
-  sha256: string | null;
-  /** the file made, once it is there */
-  made: { sha256: string; size: number; width: number; height: number } | null;
-}
+type Planned = Pick<DeliveryFile, 'from' | 'to' | 'frameId' | 'picture'>;
 
 export interface DeliveryResult {
   volumeId: string;
@@ -93,6 +88,9 @@ export class DeliveryService implements JobHandler, OnModuleInit {
     private readonly zips: ZipMaker,
     private readonly settings: SettingsService,
     private readonly volumes: VolumesService,
+    private readonly ledger: OutLedger,
+    private readonly arrivals: ArrivalLedger,
+    private readonly clock: Clock,
     private readonly ids: Ids,
   ) {}
 
@@ -121,61 +119,83 @@ export class DeliveryService implements JobHandler, OnModuleInit {
     if (await this.disk.facts(await this.volumes.resolve(volume, folder)))
       throw new ArkivError('file.exists', { file: folder });
     const jobId = this.ids.newId();
-    const params: DeliveryParams = { ...request, folder };
-    const rows = items.map((data) => ({ size: 0, data }));
-    await this.work.write((manager) =>
-      this.jobs.create(
+    const title = `${shoot.title} · ${request.name}`;
+    const delivery: Delivery = {
+      ...{ id: jobId, shootId, title, folder, ...request, zip: null, at: this.clock.now(), finishedAt: null },
+    };
+    const unmade = { fate: 'todo' as const, sha256: null, size: null, width: null, height: null };
+    await this.work.write(async (manager) => {
+      await this.ledger.openDelivery(
         manager,
-        { id: jobId, kind: 'delivery', title: `${shoot.title} · ${request.name}`, shootId, params },
-        rows,
-      ),
-    );
+        delivery,
+        items.map((item, seq) => ({ ...item, ...unmade, deliveryId: jobId, seq })),
+      );
+      await this.jobs.create(
+        manager,
+        { id: jobId, kind: 'delivery', title, shootId, params: {} },
+        items.map(({ from: name }) => ({ size: 0, name, data: {} })),
+      );
+    });
     this.jobs.start(jobId);
     return { jobId };
   }
 
+  lane(): Lane {
+    return { bulk: false, way: null, first: false };
+  }
+
   async begin(job: Job): Promise<void> {
-    const volume = await this.volumes.get((job.params as DeliveryParams).volumeId);
+    const volume = await this.volumes.get((await this.delivery(job.id)).volumeId);
     if (!(await this.volumes.isOnline(volume)))
       throw new WaitForOutside(`“${volume.name}” is not there. Plug it in: the delivery carries on.`);
   }
 
+  private async delivery(id: string): Promise<Delivery> {
+    const delivery = await this.ledger.delivery(id);
+    if (!delivery) throw new ArkivError('not-found', { what: 'delivery', id });
+    return delivery;
+  }
+
   async runItem(job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {
-    const params = job.params as DeliveryParams;
-    const data = item.data as DeliveryItem;
-    const volume = await this.volumes.get(params.volumeId);
+    const { spec, volumeId } = await this.delivery(job.id);
+    const data = await this.ledger.deliveryFile(job.id, item.seq);
+    const volume = await this.volumes.get(volumeId);
     try {
-      if (data.sha256 === null) throw new ArkivError('picture.none', { file: data.from });
+      if (data.picture === null) throw new ArkivError('picture.none', { file: data.from });
       await this.volumes.check(volume);
-      const made = await this.render(params.spec, data.sha256, data.from);
+      const made = await this.render(spec, data.picture, data.from);
       const final = await this.volumes.resolve(volume, data.to);
       // Done before and killed before its row: the same bytes are there. Anything else is never overwritten.
       const there = (await this.disk.facts(final)) ? await hashFile(this.disk, final, context.signal) : null;
       const sha256 = sha256Of(made.bytes);
       if (there && there.sha256 !== sha256) throw new ArkivError('file.exists', { file: data.to });
       if (!there) await placeNew(this.disk, final, made.bytes, job.id);
+      const { width, height } = made;
+      const size = made.bytes.byteLength;
       return {
         state: 'done',
-        data: {
-          ...data,
-          made: { sha256, size: made.bytes.byteLength, width: made.width, height: made.height },
-        },
+        commit: (manager) =>
+          this.ledger.noteDelivery(manager, job.id, item.seq, { fate: 'made', sha256, size, width, height }),
       };
     } catch (error) {
       if (context.signal.aborted) throw error;
       const shown = volumeError(error, volume, data.to, 0, 0);
-      return { state: 'failed', reason: `${data.from}: ${shown.message} ${shown.body().next}` };
+      return {
+        state: 'failed',
+        reason: `${data.from}: ${shown.message} ${shown.body().next}`,
+        commit: (manager) => this.ledger.noteDelivery(manager, job.id, item.seq, { fate: 'failed' }),
+      };
     }
   }
 
   /** Manifest first, then the zip with the manifest inside: what the client unpacks can be checked. */
-  async finish(job: Job, items: readonly JobItem[]): Promise<DeliveryResult> {
-    const { volumeId, folder } = job.params as DeliveryParams;
+  async finish(job: Job): Promise<object> {
+    const { volumeId, folder, zip: before } = await this.delivery(job.id);
     const volume = await this.volumes.get(volumeId);
     await this.volumes.check(volume);
-    const made = items.map((item) => item.data as DeliveryItem).filter((d) => d.made !== null);
+    const made = (await this.ledger.deliveryFiles(job.id)).filter((file) => file.fate === 'made');
     const name = (full: string) => full.slice(folder.length + 1);
-    const lines: ManifestLine[] = made.map((d) => ({ sha256: d.made!.sha256, path: name(d.to) }));
+    const lines: ManifestLine[] = made.map((d) => ({ sha256: d.sha256!, path: name(d.to) }));
     const manifest = `${folder}/manifest.sha256`;
     await this.writeManifest(await this.volumes.resolve(volume, manifest), manifestText(lines), job.id);
     const entries = await Promise.all(
@@ -190,42 +210,60 @@ export class DeliveryService implements JobHandler, OnModuleInit {
       }),
     );
     const zipPath = `${folder}.zip`;
-    const before = (job.result as DeliveryResult | null)?.zip.sha256 ?? null;
     const zipFile = await this.volumes.resolve(volume, zipPath);
-    const zip = await this.zips.make(zipFile, entries, job.id, new AbortController().signal, before);
-    return {
-      volumeId,
-      volume: volume.name,
-      folder,
-      files: made.length,
-      bytes: made.reduce((sum, d) => sum + d.made!.size, 0),
-      failed: items.length - made.length,
-      manifest,
-      zip: { path: zipPath, size: zip.size, sha256: zip.sha256 },
-    };
+    const zip = await this.zips.make(
+      zipFile,
+      entries,
+      job.id,
+      new AbortController().signal,
+      before?.sha256 ?? null,
+    );
+    const its = { path: zipPath, size: zip.size, sha256: zip.sha256 };
+    const finishedAt = this.clock.now();
+    await this.work.write((manager) => this.ledger.finishDelivery(manager, job.id, { finishedAt, zip: its }));
+    return {};
+  }
+
+  /** What was delivered so far, the newest first. */
+  async list(
+    shootId: string,
+  ): Promise<{ jobId: string; title: string; at: number; result: DeliveryResult }[]> {
+    const deliveries = (await this.ledger.deliveries(shootId)).filter(({ zip }) => zip !== null);
+    return Promise.all(
+      deliveries.map(async ({ id, title, volumeId, folder, zip, at, finishedAt }) => {
+        const files = await this.ledger.deliveryFiles(id);
+        const made = files.filter((file) => file.fate === 'made');
+        const result: DeliveryResult = {
+          ...{ volumeId, volume: (await this.volumes.get(volumeId)).name, folder, files: made.length },
+          bytes: made.reduce((sum, file) => sum + (file.size ?? 0), 0),
+          failed: files.length - made.length,
+          ...{ manifest: `${folder}/manifest.sha256`, zip: zip! },
+        };
+        return { jobId: id, title, at: finishedAt ?? at, result };
+      }),
+    );
   }
 
   /** The finished zip on this machine, for the download. */
   async zipFile(jobId: string): Promise<{ file: string; name: string; size: number }> {
-    const job = await this.jobs.get(jobId);
-    const result = job.result as DeliveryResult | null;
-    if (job.kind !== 'delivery' || !result)
-      throw new ArkivError('not-found', { what: 'finished delivery', id: jobId });
-    const volume = await this.volumes.get(result.volumeId);
+    const delivery = await this.ledger.delivery(jobId);
+    if (!delivery?.zip) throw new ArkivError('not-found', { what: 'finished delivery', id: jobId });
+    const { volumeId, zip } = delivery;
+    const volume = await this.volumes.get(volumeId);
     await this.volumes.check(volume);
     return {
-      file: await this.volumes.resolve(volume, result.zip.path),
-      name: path.posix.basename(result.zip.path),
-      size: result.zip.size,
+      file: await this.volumes.resolve(volume, zip.path),
+      name: path.posix.basename(zip.path),
+      size: zip.size,
     };
   }
 
   private async render(
     spec: OutputSpec,
-    sha256: string,
+    picture: string,
     from: string,
   ): Promise<{ bytes: Uint8Array; width: number; height: number }> {
-    const { name, source } = await this.previews.source(sha256);
+    const { name, source } = await this.previews.source(picture);
     const natural = await this.maker.measure(name, source);
     const size = outputSize(natural.width, natural.height, spec.longSide);
     const { creator, rights } = await this.settings.all();
@@ -254,7 +292,7 @@ export class DeliveryService implements JobHandler, OnModuleInit {
   private async prepare(
     shootId: string,
     request: DeliveryRequest,
-  ): Promise<{ shoot: Shoot; folder: string; items: DeliveryItem[] }> {
+  ): Promise<{ shoot: Shoot; folder: string; items: Planned[] }> {
     const shoot = await this.shoots.get(shootId);
     const settings = await this.settings.all();
     const frames = await this.frames.select(shootId, settings.rules.keeper);
@@ -267,12 +305,16 @@ export class DeliveryService implements JobHandler, OnModuleInit {
       throw new ArkivError('request.invalid', {
         reason: describePatternProblem(request.spec.pattern, pattern.problem),
       });
-    const pictures = await this.pictures(shootId);
+    const pictures = await this.frames.pictures(shootId);
+    const cards = await this.arrivals.cards(shootId);
     // A clip is shown by one of its pictures; that is no picture to deliver.
     const pictureFor = ({ id, role }: Frame) => (role === 'clip' ? null : (pictures.get(id) ?? null));
     const taken = new Set<string>();
-    const items = frames.map((frame, i): DeliveryItem => {
-      const wanted = renderName(pattern.tokens, nameFacts(shoot, frame, i + 1, settings.creator));
+    const items = frames.map((frame, i): Planned => {
+      const wanted = renderName(
+        pattern.tokens,
+        nameFacts(shoot, frame, i + 1, settings.creator, cards.get(frame.id) ?? ''),
+      );
       const placed = (base: string) => collisionKey(`${folder}/${base}.jpg`);
       // Names that come from cameras may be equal.
       const name = usesOriginal(pattern.tokens)
@@ -286,14 +328,9 @@ export class DeliveryService implements JobHandler, OnModuleInit {
           reason: `two files would be called “${name}.jpg”; add {number:3} to the pattern`,
         });
       taken.add(collisionKey(to));
-      return { from: frame.name, to, frameId: frame.id, sha256: pictureFor(frame), made: null };
+      return { from: frame.name, to, frameId: frame.id, picture: pictureFor(frame) };
     });
     return { shoot, folder, items };
-  }
-
-  private async pictures(shootId: string): Promise<Map<string, string>> {
-    const { columns } = await this.frames.columns(shootId, 0);
-    return new Map((columns.id as string[]).map((id, i) => [id, (columns.picture as string[])[i]!]));
   }
 
   /** The manifest as it is now. One of an earlier run holds fewer of the same lines; any other is somebody else's. */
@@ -307,26 +344,7 @@ export class DeliveryService implements JobHandler, OnModuleInit {
   }
 }
 
-function nameFacts(shoot: Shoot, frame: Frame, seq: number, creator: string) {
-  return {
-    shoot: shoot.title,
-    client: shoot.client,
-    place: shoot.place,
-    creator,
-    card: '',
-    capture:
-      frame.local === null
-        ? null
-        : {
-            local: frame.local,
-            millis: frame.millis,
-            offsetMinutes: frame.offsetMinutes,
-            correctionMillis: frame.correctionMillis,
-          },
-    seq,
-    original: frame.original,
-    body: frame.body ?? '',
-    serial: frame.serial ?? '',
-    stars: frame.stars,
-  };
+function nameFacts(shoot: Shoot, frame: Frame, seq: number, creator: string, card: string): NameFacts {
+  const { title, client, place } = shoot;
+  return nameFactsOf(frame, { shoot: title, client, place, creator, card, seq });
 }

@@ -1,4 +1,7 @@
 import { lookAtMount, probePlace, type LookOrder, type MountLook, type Probe } from './mounts/look';
+import type { Space } from './space';
+
+export type { Space };
 
 /** A path on this machine. Names that are not UTF-8 come as bytes. */
 export type DiskPath = string | Buffer;
@@ -23,13 +26,6 @@ export interface OpenFile {
   sync(): Promise<void>;
   facts(): Promise<FileFacts>;
   close(): Promise<void>;
-}
-
-export interface Space {
-  /** bytes that this process may still write */
-  free: number;
-  /** bytes in all */
-  total: number;
 }
 
 /**

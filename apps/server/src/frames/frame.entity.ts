@@ -1,13 +1,19 @@
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
-import type { Description, FrameKind, Label, RawFact, SidecarModel, Verdict } from '@arkiv/core';
+import type { FrameKind, Label, RawFact, Verdict } from '@arkiv/core';
 
-/** A frame is `arriving` until one of its pictures is proven on a volume; only then is it shown. */
-export type FrameState = 'arriving' | 'here';
+/**
+ * A frame is `arriving` until one of its pictures is proven on a volume; only then is it `here` and shown. `binned`: its
+ * files lie in the bin. `forgotten`: the archive keeps no more than that it was here once.
+ */
+export type FrameState = 'arriving' | 'here' | 'binned' | 'forgotten';
 
+/** One press of the shutter: what filters can ask of it, and where its files lie. Written by the frame store alone. */
 @Entity('frame')
 @Index(['shootId', 'instant'])
 export class Frame {
   @PrimaryColumn('text') id: string;
+  /** an integer for indexes and columns; the database gives it, in the order in which frames come */
+  @Column({ type: 'integer', insert: false, update: false }) key: number;
   @Column('text') shootId: string;
   @Column('text') state: FrameState;
   /** base name of its files now */
@@ -18,6 +24,10 @@ export class Frame {
   @Column('text') folder: string;
   /** the folder its originals and its sidecar lie in */
   @Column('text') place: string;
+  /** id of the file that shows it; null: none can */
+  @Column('text', { nullable: true }) shownBy: string | null;
+  /** somebody chose the file that shows it: the rule is not asked any more */
+  @Column('boolean') chosen: boolean;
   @Column('text') verdict: Verdict;
   @Column('integer') stars: number;
   @Column('text', { nullable: true }) label: Label | null;
@@ -31,9 +41,7 @@ export class Frame {
   @Column('text', { nullable: true }) serial: string | null;
   @Column('text', { nullable: true }) lens: string | null;
   @Column('real', { nullable: true }) aperture: number | null;
-  @Column('text', { nullable: true }) apertureText: string | null;
   @Column('real', { nullable: true }) exposure: number | null;
-  @Column('text', { nullable: true }) exposureText: string | null;
   @Column('integer', { nullable: true }) iso: number | null;
   @Column('real', { nullable: true }) focalLength: number | null;
   @Column('integer', { nullable: true }) width: number | null;
@@ -51,8 +59,4 @@ export class Frame {
   @Column('integer') markedAt: number;
   /** counts the changes that the sidecars do not have yet; 0 when they are up to date */
   @Column('integer') sidecarDue: number;
-  /** what was last written to the sidecars; the base of a merge */
-  @Column('simple-json', { nullable: true }) sidecarBase: SidecarModel | null;
-  /** what is said about it in words; null: nothing yet */
-  @Column('simple-json', { nullable: true }) description: Description | null;
 }

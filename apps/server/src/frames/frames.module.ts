@@ -1,11 +1,15 @@
 import { Module } from '@nestjs/common';
 import { VolumesModule } from '../volumes/volumes.module';
+import { DueTexts } from './dueTexts.service';
 import { FramesService } from './frames.service';
+import { FrameStore } from './frameStore';
 import { OwnTextsService } from './ownTexts.service';
+import { Recounts } from './recounts.service';
+import { ShootCounts } from './shootCounts';
 
 @Module({
   imports: [VolumesModule],
-  providers: [FramesService, OwnTextsService],
-  exports: [FramesService, OwnTextsService],
+  providers: [DueTexts, FramesService, FrameStore, OwnTextsService, Recounts, ShootCounts],
+  exports: [DueTexts, FramesService, FrameStore, OwnTextsService, Recounts, ShootCounts],
 })
 export class FramesModule {}

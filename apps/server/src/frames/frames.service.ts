@@ -1,19 +1,14 @@
 import { Injectable } from '@nestjs/common';
-import {
-  ArkivError,
-  matches,
-  pictureOrder,
-  QUERY_FIELDS,
-  toSql,
-  type Filter,
-  type QueryFrame,
-} from '@arkiv/core';
+import { ArkivError, matches, toSql, type Filter } from '@arkiv/core';
+import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
 import { VolumesService } from '../volumes/volumes.service';
 import { Volume } from '../volumes/volume.entity';
-import { Asset } from './asset.entity';
-import { Copy } from './copy.entity';
+import { pictureKeySql, type PlacedAsset } from './asset.entity';
+import type { CopyAt } from './copy.entity';
+import type { Damage } from './damage.entity';
 import { Frame } from './frame.entity';
+import { queryFrame } from './queryFrame';
 
 /** The columns of a loaded shoot, in the order in which they are sent. */
 export const FRAME_COLUMNS = [
@@ -32,9 +27,7 @@ export const FRAME_COLUMNS = [
   'serial',
   'lens',
   'aperture',
-  'apertureText',
   'exposure',
-  'exposureText',
   'iso',
   'focalLength',
   'width',
@@ -48,14 +41,11 @@ export const FRAME_COLUMNS = [
   'folder',
 ] as const;
 
-export interface FrameColumns {
-  revision: number;
-  count: number;
-  columns: Record<string, unknown[]>;
-}
+/** Facts as the camera wrote them, which stand beside the frame. */
+const TEXT_COLUMNS = ['apertureText', 'exposureText'] as const;
 
 export interface PlacedCopy {
-  copy: Copy;
+  copy: CopyAt;
   volume: Volume;
 }
 
@@ -66,26 +56,38 @@ export class FramesService {
   constructor(
     private readonly reading: Reading,
     private readonly volumes: VolumesService,
+    private readonly long: LongReading,
   ) {}
 
-  /** A shoot's frames as columns, in order of time; much smaller on the wire than a list of objects. */
-  async columns(shootId: string, revision: number): Promise<FrameColumns> {
-    const selected = FRAME_COLUMNS.map((c) => `f."${c}"`).join(', ');
-    const rows: Record<string, unknown>[] = await this.reading.source.query(
-      `SELECT ${selected}, ${PICTURE} AS picture FROM frame f WHERE f."shootId" = ? AND f.state = 'here'
-       ORDER BY f.instant IS NULL, f.instant, f.name`,
+  /** A shoot's frames as columns, in order of time; much smaller on the wire than a list of objects. As UTF-8 JSON. */
+  columns(shootId: string, revision: number): Promise<Buffer> {
+    const selected = [
+      ...FRAME_COLUMNS.map((c) => `f."${c}"`),
+      ...TEXT_COLUMNS.map((c) => `t."${c}"`),
+      `${PICTURE} AS picture`,
+    ];
+    return this.long.columns(
+      `SELECT ${selected.join(', ')} FROM frame_here f LEFT JOIN frame_text t ON t."frameId" = f.id
+       WHERE f."shootId" = ? ORDER BY f.instant IS NULL, f.instant, f.name`,
+      [shootId],
+      { revision },
+    );
+  }
+
+  /** Keys of the pictures that show a shoot's frames, by frame. */
+  async pictures(shootId: string): Promise<Map<string, string | null>> {
+    const rows: { id: string; picture: string | null }[] = await this.reading.source.query(
+      `SELECT f.id, ${PICTURE} AS picture FROM frame_here f WHERE f."shootId" = ?`,
       [shootId],
     );
-    const columns: Record<string, unknown[]> = {};
-    for (const key of [...FRAME_COLUMNS, 'picture']) columns[key] = rows.map((row) => row[key]);
-    return { revision, count: rows.length, columns };
+    return new Map(rows.map(({ id, picture }) => [id, picture]));
   }
 
   /** The frames that a filter selects, in order of time. */
   async select(shootId: string, filter: Filter): Promise<Frame[]> {
     const { where, parameters } = toSql(filter);
     const rows: { id: string }[] = await this.reading.source.query(
-      `SELECT f.id FROM frame f WHERE f."shootId" = ? AND f.state = 'here' AND ${where} ORDER BY f.instant IS NULL, f.instant, f.name`,
+      `SELECT f.id FROM frame_here f WHERE f."shootId" = ? AND ${where} ORDER BY f.instant IS NULL, f.instant, f.name`,
       [shootId, ...parameters],
     );
     const frames = await this.ofShoot(shootId);
@@ -101,16 +103,54 @@ export class FramesService {
     return this.reading.manager.findBy(Frame, { shootId, state: 'here' });
   }
 
-  async originals(frameIds: readonly string[]): Promise<Asset[]> {
+  async originals(frameIds: readonly string[]): Promise<PlacedAsset[]> {
     if (frameIds.length === 0) return [];
     return this.reading.source.query(
-      `SELECT * FROM asset WHERE "frameId" IN (SELECT value FROM json_each(?)) AND role IN ${ORIGINALS} ORDER BY path`,
+      `SELECT * FROM asset_at WHERE "frameId" IN (SELECT value FROM json_each(?)) AND role IN ${ORIGINALS} ORDER BY "at"`,
       [JSON.stringify(frameIds)],
     );
   }
 
+  /** A file and where it lies by now; null: the archive has it no more. */
+  async asset(id: string): Promise<PlacedAsset | null> {
+    const [found]: PlacedAsset[] = await this.reading.source.query(`SELECT * FROM asset_at WHERE id = ?`, [
+      id,
+    ]);
+    return found ?? null;
+  }
+
+  /** All files of a shoot, those of no frame too. */
+  ofShootFiles(shootId: string): Promise<PlacedAsset[]> {
+    return this.reading.source.query(`SELECT * FROM asset_at WHERE "shootId" = ?`, [shootId]);
+  }
+
+  /** What was found wrong with copies of a file. */
+  damages(assetId: string): Promise<(Damage & { place: string })[]> {
+    return this.reading.source.query(
+      `SELECT d.*, COALESCE(d.path, a."at") AS place FROM damage d JOIN asset_at a ON a.id = d."assetId" WHERE d."assetId" = ?`,
+      [assetId],
+    );
+  }
+
+  /** Files of one content. */
+  ofContent(sha256: string): Promise<PlacedAsset[]> {
+    return this.reading.source.query(`SELECT * FROM asset_at WHERE sha256 = ? ORDER BY id`, [sha256]);
+  }
+
+  /** Files that a picture key names. */
+  ofPicture(key: string): Promise<PlacedAsset[]> {
+    return this.reading.source.query(
+      `SELECT * FROM asset_at WHERE sha256 = ? AND picture IS NULL UNION ALL SELECT * FROM asset_at WHERE picture = ?`,
+      [key, key],
+    );
+  }
+
+  copies(assetId: string): Promise<CopyAt[]> {
+    return this.reading.source.query(`SELECT * FROM copy_at WHERE "assetId" = ?`, [assetId]);
+  }
+
   async copiesOf(assetId: string): Promise<PlacedCopy[]> {
-    const copies = await this.reading.manager.findBy(Copy, { assetId });
+    const copies = await this.copies(assetId);
     return Promise.all(copies.map(async (copy) => ({ copy, volume: await this.volumes.get(copy.volumeId) })));
   }
 
@@ -121,7 +161,7 @@ export class FramesService {
     placed.sort((a, b) => rank[a.volume.role] - rank[b.volume.role]);
     for (const { copy, volume } of placed) {
       if (await this.volumes.isOnline(volume))
-        return { file: await this.volumes.resolve(volume, copy.path), volume };
+        return { file: await this.volumes.resolve(volume, copy.at), volume };
     }
     throw new ArkivError('volume.offline', {
       volume: placed.map((p) => p.volume.name).join(' or ') || 'of this file',
@@ -129,12 +169,5 @@ export class FramesService {
   }
 }
 
-/** The asset that a frame shows itself by: a JPEG first, a clip last. */
-export const PICTURE = `(SELECT a.sha256 FROM asset a WHERE a."frameId" = f.id AND a.role IN ('original', 'clip')
-  ORDER BY ${pictureOrder('a')}, a.path LIMIT 1)`;
-
-/** The facts that filters see, by core's own list of fields. */
-export function queryFrame(frame: Frame): QueryFrame {
-  const fields = Object.keys(QUERY_FIELDS) as (keyof QueryFrame)[];
-  return Object.fromEntries(fields.map((field) => [field, frame[field]])) as unknown as QueryFrame;
-}
+/** Key of the picture that shows a frame (f), in SQL. */
+export const PICTURE = `(SELECT ${pictureKeySql('a')} FROM asset a WHERE a.id = f."shownBy")`;

@@ -1,7 +1,7 @@
 import { Body, Controller, Get, Param, Post, Query } from '@nestjs/common';
 import { ApiCreatedResponse, ApiOkResponse, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { IsString } from 'class-validator';
-import { JobsService } from '../jobs/jobs.service';
+import { StartedJobDto } from '../jobs/jobs.dto';
 import { HandoffService, type HandoffPlan, type HandoffResult } from './handoff.service';
 
 export class HandoffPlanDto implements HandoffPlan {
@@ -36,17 +36,10 @@ export class StartHandoffDto {
   @ApiProperty() @IsString() volumeId: string;
 }
 
-export class StartedJobDto {
-  @ApiProperty() jobId: string;
-}
-
 @ApiTags('handoff')
 @Controller('api/shoots/:id/handoffs')
 export class HandoffController {
-  constructor(
-    private readonly handoff: HandoffService,
-    private readonly jobs: JobsService,
-  ) {}
+  constructor(private readonly handoff: HandoffService) {}
 
   /** What a hand-off would do, before it does it. */
   @Get('plan')
@@ -57,17 +50,8 @@ export class HandoffController {
 
   @Get()
   @ApiOkResponse({ type: [HandoffDto] })
-  async list(@Param('id') id: string): Promise<HandoffDto[]> {
-    const done = (await this.jobs.list({ shootId: id, kind: 'handoff' })).filter(
-      (job) => job.state === 'done',
-    );
-    return Promise.all(
-      done.map(async (job) => ({
-        jobId: job.id,
-        at: job.finishedAt ?? job.createdAt,
-        result: (await this.jobs.get(job.id)).result as HandoffResult,
-      })),
-    );
+  list(@Param('id') id: string): Promise<HandoffDto[]> {
+    return this.handoff.list(id);
   }
 
   @Post()

@@ -1,6 +1,7 @@
 import path from 'node:path';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
-import { ArkivError, describe, namesTogether, sidecarOf, type AssetRole } from '@arkiv/core';
+import { ArkivError, describe, namesTogether, sidecarOf } from '@arkiv/core';
+import type { EntityManager } from 'typeorm';
 import { UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { SourceError, verifiedCopy } from '../disk/verifiedCopy';
@@ -9,26 +10,18 @@ import { OwnTextsService } from '../frames/ownTexts.service';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
 import { JobsService } from '../jobs/jobs.service';
-import { SidecarsService } from '../marks/sidecars.service';
+import type { Lane } from '../jobs/lanes';
+import { SidecarsService } from '../sidecars/sidecars.service';
 import { ShootsService } from '../shoots/shoots.service';
+import type { Handoff, HandoffFile } from '../ledger/handoff.entity';
+import { OutLedger } from '../ledger/outLedger';
+import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
-import { SettingsService } from '../system/settings.service';
+import { SettingsService } from '../settings/settings.service';
+import type { Volume } from '../volumes/volume.entity';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 
-interface HandoffParams {
-  volumeId: string;
-  frames: number;
-}
-
-interface HandoffItem {
-  /** below the volume it comes from */
-  from: string;
-  /** below the target volume */
-  to: string;
-  role: AssetRole;
-  assetId: string | null;
-  sha256: string | null;
-}
+type Planned = Omit<HandoffFile, 'handoffId' | 'seq' | 'fate'>;
 
 export interface HandoffPlan {
   volumeId: string;
@@ -72,6 +65,8 @@ export class HandoffService implements JobHandler, OnModuleInit {
     private readonly sidecars: SidecarsService,
     private readonly settings: SettingsService,
     private readonly volumes: VolumesService,
+    private readonly ledger: OutLedger,
+    private readonly clock: Clock,
     private readonly ids: Ids,
   ) {}
 
@@ -107,24 +102,47 @@ export class HandoffService implements JobHandler, OnModuleInit {
     if (free < bytes)
       throw new ArkivError('volume.full', { volume: volume.name, needed: bytes, free, file: '' });
     const jobId = this.ids.newId();
-    const params: HandoffParams = { volumeId, frames };
-    await this.work.write((manager) =>
-      this.jobs.create(manager, { id: jobId, kind: 'handoff', title: shoot.title, shootId, params }, items),
-    );
+    const handoff: Handoff = {
+      ...{ id: jobId, shootId, volumeId, frames, at: this.clock.now(), finishedAt: null },
+    };
+    await this.work.write(async (manager) => {
+      await this.ledger.openHandoff(
+        manager,
+        handoff,
+        items.map((item, seq) => ({ ...item, handoffId: jobId, seq, fate: 'todo' })),
+      );
+      await this.jobs.create(
+        manager,
+        { id: jobId, kind: 'handoff', title: shoot.title, shootId, params: {} },
+        items.map(({ size, from: name }) => ({ size, name, data: {} })),
+      );
+    });
     this.jobs.start(jobId);
     return { jobId };
   }
 
+  lane(): Lane {
+    return { bulk: true, way: null, first: false };
+  }
+
   async begin(job: Job): Promise<void> {
     await this.sidecars.flush();
-    const volume = await this.volumes.get((job.params as HandoffParams).volumeId);
+    const volume = await this.volumeOf(job);
     if (!(await this.volumes.isOnline(volume)))
       throw new WaitForOutside(`“${volume.name}” is not there. Plug it in: copying carries on.`);
   }
 
+  private async volumeOf(job: Job): Promise<Volume> {
+    const handoff = await this.ledger.handoff(job.id);
+    if (!handoff) throw new ArkivError('not-found', { what: 'hand-off', id: job.id });
+    return this.volumes.get(handoff.volumeId);
+  }
+
   async runItem(job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {
-    const data = item.data as HandoffItem;
-    const volume = await this.volumes.get((job.params as HandoffParams).volumeId);
+    const data = await this.ledger.handoffFile(job.id, item.seq);
+    const volume = await this.volumeOf(job);
+    const noted = (fate: HandoffFile['fate']) => (manager: EntityManager) =>
+      this.ledger.noteHandoff(manager, job.id, item.seq, fate);
     try {
       await this.volumes.check(volume);
       if (data.role === 'sidecar' && data.assetId === null) await this.handSidecar(job, data, volume.id);
@@ -140,32 +158,42 @@ export class HandoffService implements JobHandler, OnModuleInit {
         const [copied] = result.targets;
         if (copied && !copied.ok) throw copied.error;
       }
-      return { state: 'done' };
+      return { state: 'done', commit: noted('copied') };
     } catch (error) {
       if (context.signal.aborted) throw error;
       const cause = error instanceof SourceError ? error.reason : error;
       const shown = volumeError(cause, volume, data.to, item.size, 0);
-      return { state: 'failed', reason: `${data.from}: ${shown.message} ${shown.body().next}` };
+      const reason = `${data.from}: ${shown.message} ${shown.body().next}`;
+      return { state: 'failed', reason, commit: noted('failed') };
     }
   }
 
-  async finish(job: Job, items: readonly JobItem[]): Promise<HandoffResult> {
-    const { volumeId, frames } = job.params as HandoffParams;
-    const done = items.filter((item) => item.state === 'done');
-    return {
-      volumeId,
-      volume: (await this.volumes.get(volumeId)).name,
-      folders: [...new Set(items.map((item) => path.posix.dirname((item.data as HandoffItem).to)))],
-      frames,
-      files: items.length,
-      bytes: done.reduce((sum, item) => sum + item.size, 0),
-      verified: done.length,
-      failed: items.length - done.length,
-    };
+  async finish(job: Job): Promise<object> {
+    const finishedAt = this.clock.now();
+    await this.work.write((manager) => this.ledger.finishHandoff(manager, job.id, finishedAt));
+    return {};
+  }
+
+  /** What was handed off so far, the newest first. */
+  async list(shootId: string): Promise<{ jobId: string; at: number; result: HandoffResult }[]> {
+    const handoffs = await this.ledger.handoffs(shootId);
+    return Promise.all(
+      handoffs.map(async ({ id, volumeId, frames, at, finishedAt }) => {
+        const files = await this.ledger.handoffFiles(id);
+        const done = files.filter((file) => file.fate === 'copied');
+        const result: HandoffResult = {
+          ...{ volumeId, volume: (await this.volumes.get(volumeId)).name, frames, files: files.length },
+          folders: [...new Set(files.map((file) => path.posix.dirname(file.to)))],
+          bytes: done.reduce((sum, file) => sum + file.size, 0),
+          ...{ verified: done.length, failed: files.length - done.length },
+        };
+        return { jobId: id, at: finishedAt ?? at, result };
+      }),
+    );
   }
 
   /** A sidecar goes as text: it may have gone before, and is replaced only while nobody else has touched it. */
-  private async handSidecar(job: Job, data: HandoffItem, volumeId: string): Promise<void> {
+  private async handSidecar(job: Job, data: HandoffFile, volumeId: string): Promise<void> {
     const shoot = await this.shoots.get(job.shootId!);
     const text = await this.sidecarText(shoot.id, data.from);
     const volume = await this.volumes.get(volumeId);
@@ -185,9 +213,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
     throw new ArkivError('not-found', { what: `sidecar of shoot ${shootId}`, id: relative });
   }
 
-  private async items(
-    shootId: string,
-  ): Promise<{ items: { size: number; data: HandoffItem }[]; folders: string[]; frames: number }> {
+  private async items(shootId: string): Promise<{ items: Planned[]; folders: string[]; frames: number }> {
     const shoot = await this.shoots.get(shootId);
     const { rules } = await this.settings.all();
     const frames = await this.frames.select(shootId, rules.keeper);
@@ -195,28 +221,18 @@ export class HandoffService implements JobHandler, OnModuleInit {
     const frameOf = new Map(frames.map((f) => [f.id, f]));
     // Frames of several cards' or bodies' folders come together here.
     const names = namesTogether(await this.frames.ofShoot(shootId));
-    const originals = (await this.frames.originals(frames.map((f) => f.id))).map((asset) => {
+    const originals = (await this.frames.originals(frames.map((f) => f.id))).map((asset): Planned => {
       const frame = frameOf.get(asset.frameId!)!;
-      const ending = path.posix.basename(asset.path).slice(frame.name.length);
-      const data: HandoffItem = {
-        from: asset.path,
-        to: selects(frame.folder, `${names.get(frame.id)!}${ending}`),
-        role: asset.role,
-        assetId: asset.id,
-        sha256: asset.sha256,
-      };
-      return { size: asset.size, data };
+      const ending = path.posix.basename(asset.at).slice(frame.name.length);
+      const { id: assetId, role, size, sha256, at: from } = asset;
+      const to = selects(frame.folder, `${names.get(frame.id)!}${ending}`);
+      return { frameId: frame.id, assetId, role, size, sha256, from, to };
     });
-    const sidecars = frames.map((frame) => {
-      const data: HandoffItem = {
-        from: sidecarOf(frame.place, frame.name),
-        to: sidecarOf(`${frame.folder}/${shoot.plan.selects}`, names.get(frame.id)!),
-        role: 'sidecar',
-        assetId: null,
-        sha256: null,
-      };
-      return { size: SIDECAR_BYTES, data };
-    });
+    const sidecars = frames.map((frame): Planned => ({
+      ...{ frameId: frame.id, assetId: null, role: 'sidecar', size: SIDECAR_BYTES, sha256: null },
+      from: sidecarOf(frame.place, frame.name),
+      to: sidecarOf(`${frame.folder}/${shoot.plan.selects}`, names.get(frame.id)!),
+    }));
     return {
       items: [...originals, ...sidecars],
       folders: [...new Set(frames.map((f) => `${f.folder}/${shoot.plan.selects}`))],

@@ -9,9 +9,8 @@ import {
 } from '@arkiv/core';
 import { Reading } from '../db/unitOfWork';
 import { PICTURE } from '../frames/frames.service';
-import { Job } from '../jobs/job.entity';
+import type { Arrival } from '../ledger/arrival.entity';
 import { ReadersService } from '../readers/readers.service';
-import type { IntakeParams } from './intake.types';
 
 export interface ArrivedFrame {
   id: string;
@@ -27,7 +26,7 @@ export interface ArrivedFrame {
   label: Label | null;
   role: string;
   format: string;
-  /** SHA-256 of the file it shows itself by */
+  /** key of the picture that shows it */
   picture: string | null;
 }
 
@@ -41,7 +40,7 @@ type ArrivedRow = Omit<ArrivedFrame, 'time'> & Omit<CaptureTime, 'local'> & { lo
 
 const ARRIVED = `SELECT f.id, f."shootId", s.title AS shoot, f.name, f.folder, f.local, f.millis, f."offsetMinutes",
     f."correctionMillis", f.body, f.verdict, f.stars, f.label, f.role, f.format, ${PICTURE} AS picture
-  FROM frame f JOIN shoot s ON s.id = f."shootId"`;
+  FROM frame_here f JOIN shoot s ON s.id = f."shootId"`;
 
 function arrived({ local, millis, offsetMinutes, correctionMillis, ...frame }: ArrivedRow): ArrivedFrame {
   const capture = keptCapture({ local, millis, offsetMinutes, correctionMillis });
@@ -89,27 +88,24 @@ export class ArrivalsService {
   }
 
   /** The other shoots that the same card went into, in the same go. */
-  async together(job: Job): Promise<{ jobId: string; title: string }[]> {
-    const { arrival } = job.params as IntakeParams;
-    if (arrival === undefined) return [];
+  together({ id, visit }: Arrival): Promise<{ jobId: string; title: string }[]> {
     return this.reading.source.query(
-      `SELECT id AS "jobId", title FROM job
-       WHERE kind = 'intake' AND id <> ? AND json_extract(params, '$.arrival') = ? ORDER BY id`,
-      [job.id, arrival],
+      `SELECT id AS "jobId", title FROM arrival WHERE visit = ? AND id <> ? ORDER BY id`,
+      [visit, id],
     );
   }
 
   /** The frames of an intake that are proven, the newest first, as many as are asked for; and how many there are. */
-  async framesOf(jobId: string, limit: number): Promise<{ total: number; frames: ArrivedFrame[] }> {
-    const mine = `WITH mine AS (SELECT json_extract(data, '$.frameId') AS id, MAX(seq) AS seq FROM job_item
-      WHERE "jobId" = ? GROUP BY 1)`;
+  async framesOf(id: string, limit: number): Promise<{ total: number; frames: ArrivedFrame[] }> {
+    const mine = `WITH mine AS (SELECT "frameId" AS id, MAX(seq) AS seq FROM arrival_file
+      WHERE "arrivalId" = ? AND "frameId" IS NOT NULL GROUP BY 1)`;
     const [{ total }]: [{ total: number }] = await this.reading.source.query(
-      `${mine} SELECT COUNT(*) AS total FROM mine JOIN frame f ON f.id = mine.id WHERE f.state = 'here'`,
-      [jobId],
+      `${mine} SELECT COUNT(*) AS total FROM mine CROSS JOIN frame_here f ON f.id = mine.id`,
+      [id],
     );
     const rows: ArrivedRow[] = await this.reading.source.query(
-      `${mine} ${ARRIVED} JOIN mine ON mine.id = f.id WHERE f.state = 'here' ORDER BY mine.seq DESC LIMIT ?`,
-      [jobId, limit],
+      `${mine} ${ARRIVED} JOIN mine ON mine.id = f.id ORDER BY mine.seq DESC LIMIT ?`,
+      [id, limit],
     );
     return { total, frames: rows.map(arrived) };
   }
@@ -119,23 +115,17 @@ export class ArrivalsService {
    * frame is none that came. Null before the first.
    */
   async latestArrival(): Promise<LatestArrival | null> {
-    const [last]: { id: string; params: string; createdAt: number }[] = await this.reading.source.query(
-      `SELECT j.id, j.params, j."createdAt" FROM job j
-       WHERE j.kind = 'intake' AND EXISTS (
-         SELECT 1 FROM job_item i JOIN frame f ON f.id = json_extract(i.data, '$.frameId')
-         WHERE i."jobId" = j.id AND f.state = 'here')
-       ORDER BY j."createdAt" DESC, j.id DESC LIMIT 1`,
+    const [last]: Pick<Arrival, 'visit' | 'card' | 'at'>[] = await this.reading.source.query(
+      `SELECT a.visit, a.card, a.at FROM arrival a WHERE EXISTS (
+         SELECT 1 FROM arrival_file x CROSS JOIN frame_here f ON f.id = x."frameId" WHERE x."arrivalId" = a.id)
+       ORDER BY a.at DESC, a.id DESC LIMIT 1`,
     );
     if (!last) return null;
-    const { card, arrival } = JSON.parse(last.params) as IntakeParams;
     const rows: ArrivedRow[] = await this.reading.source.query(
-      `${ARRIVED} WHERE f.state = 'here' AND f.id IN (
-         SELECT json_extract(i.data, '$.frameId') FROM job_item i JOIN job j ON j.id = i."jobId"
-         WHERE j.id = ? OR (? IS NOT NULL AND j.kind = 'intake' AND json_extract(j.params, '$.arrival') = ?))
-       ORDER BY f.instant IS NULL, f.instant, f.name`,
-      [last.id, arrival ?? null, arrival ?? null],
+      `${ARRIVED} WHERE f.id IN (SELECT x."frameId" FROM arrival a JOIN arrival_file x ON x."arrivalId" = a.id
+         WHERE a.visit = ?) ORDER BY f.instant IS NULL, f.instant, f.name`,
+      [last.visit],
     );
-    const frames = rows.map(arrived);
-    return { card, at: last.createdAt, frames };
+    return { card: last.card, at: last.at, frames: rows.map(arrived) };
   }
 }

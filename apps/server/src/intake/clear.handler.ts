@@ -1,20 +1,27 @@
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { ArkivError, countDevices, mayShare } from '@arkiv/core';
 import { VerifyHandler } from '../copies/verify.handler';
-import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode, type DiskPath, type FileFacts } from '../disk/disk';
 import { hashFile } from '../disk/verifiedCopy';
-import { EventsService } from '../events/events.service';
-import { Asset } from '../frames/asset.entity';
+import { Happenings } from '../events/domainEvents';
 import { FramesService } from '../frames/frames.service';
 import type { Job, JobItem } from '../jobs/job.entity';
-import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
+import {
+  WaitForOutside,
+  type ItemContext,
+  type ItemOutcome,
+  type JobHandler,
+  type ShownSubjects,
+} from '../jobs/jobHandler';
+import { JobStore } from '../jobs/jobStore';
+import type { Lane } from '../jobs/lanes';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
 import { cardPath } from '../readers/cardScan';
 import { ReadersService } from '../readers/readers.service';
 import { Ids } from '../system/ids';
-import { SettingsService } from '../system/settings.service';
+import { SettingsService } from '../settings/settings.service';
 import type { Volume } from '../volumes/volume.entity';
 import { disksOf, VolumesService } from '../volumes/volumes.service';
 
@@ -52,16 +59,16 @@ export class ClearHandler implements JobHandler, OnModuleInit {
 
   constructor(
     private readonly disk: Disk,
-    private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
+    private readonly items: JobStore,
     private readonly openJobs: OpenJobs,
     private readonly readers: ReadersService,
     private readonly frames: FramesService,
     private readonly volumes: VolumesService,
     private readonly verifying: VerifyHandler,
     private readonly settings: SettingsService,
-    private readonly events: EventsService,
+    private readonly happenings: Happenings,
     private readonly ids: Ids,
   ) {}
 
@@ -81,7 +88,7 @@ export class ClearHandler implements JobHandler, OnModuleInit {
   /** One after the other for each reader: of two presses the second gets the clearing that the first one began. */
   private async startAlone(readerId: string, fingerprint: string): Promise<{ jobId: string }> {
     const reader = await this.readers.get(readerId);
-    const under = await this.openJobs.onReader(readerId, ['clear']);
+    const under = await this.openJobs.onReader(readerId, 'clears');
     if (under && (under.params as ClearParams).card === reader.card) return { jobId: under.id };
     // First of all: an archive changes at any moment, so that its listing is never the one that was looked at.
     await this.refuseArchive(readerId, reader.name);
@@ -92,13 +99,20 @@ export class ClearHandler implements JobHandler, OnModuleInit {
     const params: ClearParams = { readerId, card: reader.card ?? '', required };
     const jobId = this.ids.newId();
     const items = files.map(({ path: at, mtimeMillis, size }) => ({
-      size,
+      ...{ size, name: at },
       data: { path: at, mtimeMillis } satisfies ClearItem,
     }));
     await this.work.write((manager) =>
       this.jobs.create(
         manager,
-        { id: jobId, kind: 'clear', title: reader.card ?? reader.name, shootId: null, params },
+        {
+          ...{ id: jobId, kind: 'clear', title: reader.card ?? reader.name, shootId: null, params },
+          // It reads copies wherever they lie.
+          subjects: [
+            { kind: 'reader', id: readerId, deed: 'clears' },
+            { kind: 'shoot', id: '*', deed: 'reads' },
+          ],
+        },
         items,
       ),
     );
@@ -108,10 +122,10 @@ export class ClearHandler implements JobHandler, OnModuleInit {
 
   /** Throws `card.busy` while a job works on the card in this reader. */
   private async refuseWhileBusy(readerId: string, name: string): Promise<void> {
-    const busy = await this.openJobs.onReader(readerId, ['intake', 'clear']);
+    const busy = await this.openJobs.onReader(readerId);
     if (busy) throw new ArkivError('card.busy', { title: busy.title, reader: name });
     // A copy that is being moved would look as if it were missing.
-    const moving = await this.openJobs.ofKinds(['move']);
+    const moving = await this.openJobs.thatDoes('moves');
     if (moving) throw new ArkivError('move.busy', { shoot: moving.title });
   }
 
@@ -125,6 +139,15 @@ export class ClearHandler implements JobHandler, OnModuleInit {
       if (isBelow(card, there) || isBelow(there, card))
         throw new ArkivError('card.archive', { reader: name, volume: volume.name });
     }
+  }
+
+  lane(job: Job): Lane {
+    return { bulk: true, way: `reader ${(job.params as ClearParams).readerId}`, first: false };
+  }
+
+  shown(job: Job): ShownSubjects {
+    const { readerId, card } = job.params as ClearParams;
+    return { readerId, card };
   }
 
   async begin(job: Job): Promise<void> {
@@ -172,16 +195,13 @@ export class ClearHandler implements JobHandler, OnModuleInit {
     }
   }
 
-  async finish(_job: Job, items: readonly JobItem[]): Promise<ClearResult> {
-    this.events.publish('readers', {});
-    const deleted = items.filter((item) => item.state === 'done');
-    const left = items.length - deleted.length;
-    return {
-      deleted: deleted.length,
-      left,
-      freed: deleted.reduce((sum, item) => sum + item.size, 0),
-      reason: left > 0 ? `${left} of ${items.length} files stay on the card.` : null,
-    };
+  async finish(job: Job): Promise<ClearResult> {
+    this.happenings.tell('readers', {});
+    const of = await this.items.tally(job.id);
+    const { items: deleted, bytes: freed } = of('done');
+    const left = job.filesTotal - deleted;
+    const reason = left > 0 ? `${left} of ${job.filesTotal} files stay on the card.` : null;
+    return { deleted, left, freed, reason };
   }
 
   /** Whether a copy is the card's own file under another path, as on a drive that is mounted twice. */
@@ -200,7 +220,8 @@ export class ClearHandler implements JobHandler, OnModuleInit {
     const devices = new Set<string>();
     const card = await this.readers.disksOf(readerId);
     const notes: string[] = [];
-    for (const asset of await this.reading.manager.findBy(Asset, { sha256, size: file.size })) {
+    for (const asset of await this.frames.ofContent(sha256)) {
+      if (asset.size !== file.size) continue;
       for (const { copy, volume } of await this.frames.copiesOf(asset.id)) {
         if (countDevices(devices) >= required) return null;
         if (devices.has(volume.device)) continue;
@@ -213,7 +234,7 @@ export class ClearHandler implements JobHandler, OnModuleInit {
           );
           continue;
         }
-        const data = { path: copy.path, volumeId: volume.id, assetId: asset.id, sha256 };
+        const data = { path: copy.at, volumeId: volume.id, assetId: asset.id, sha256 };
         let finding;
         try {
           finding = await this.verifying.look(volume, data, signal);
@@ -222,10 +243,10 @@ export class ClearHandler implements JobHandler, OnModuleInit {
           notes.push(`“${volume.name}” is not there`);
           continue;
         }
-        if (finding.good && (await this.isSame(file, volume, copy.path)))
-          notes.push(`${copy.path} on “${volume.name}” is this very file`);
+        if (finding.good && (await this.isSame(file, volume, copy.at)))
+          notes.push(`${copy.at} on “${volume.name}” is this very file`);
         else if (finding.good) devices.add(volume.device);
-        else notes.push(`${copy.path} on “${volume.name}” ${finding.reason}`);
+        else notes.push(`${copy.at} on “${volume.name}” ${finding.reason}`);
         await this.work.write((manager) => this.verifying.note(manager, data, finding));
       }
     }

@@ -3,7 +3,6 @@ import { Injectable } from '@nestjs/common';
 import {
   clearanceOf,
   countDevices,
-  fateOf,
   mayShare,
   type CardFileProof,
   type ClearanceReport,
@@ -11,12 +10,18 @@ import {
 } from '@arkiv/core';
 import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
-import { Job, JobItem } from '../jobs/job.entity';
+import { ArrivalLedger } from '../ledger/arrivalLedger';
 import { ReadersService } from '../readers/readers.service';
-import { SettingsService } from '../system/settings.service';
+import { SettingsService } from '../settings/settings.service';
 import type { Volume } from '../volumes/volume.entity';
 import { disksOf, VolumesService } from '../volumes/volumes.service';
-import type { IntakeItem, IntakeParams } from './intake.types';
+
+/** What an arrival says of a file of its card. */
+interface Said {
+  sha256: string;
+  size: number;
+  mtimeMillis: number;
+}
 
 /** Says of a card how much of it is proven elsewhere, by what was written down of it. Clearing itself reads again. */
 @Injectable()
@@ -24,6 +29,7 @@ export class ClearanceService {
   constructor(
     private readonly disk: Disk,
     private readonly reading: Reading,
+    private readonly ledger: ArrivalLedger,
     private readonly readers: ReadersService,
     private readonly volumes: VolumesService,
     private readonly settings: SettingsService,
@@ -36,7 +42,7 @@ export class ClearanceService {
     const { requiredCopies } = await this.settings.all();
     const taken = await this.takenIn(
       files.map((f) => f.path),
-      (intake) => intake.fingerprint === fingerprint || intake.card === card,
+      { fingerprint, name: card },
     );
     const known = files.map(
       (file) => taken.get(`${file.path}\0${file.size}\0${file.mtimeMillis}`) ?? taken.get(file.path),
@@ -61,25 +67,13 @@ export class ClearanceService {
    */
   private async takenIn(
     paths: readonly string[],
-    ofThisCard: (intake: IntakeParams) => boolean,
-  ): Promise<Map<string, { sha256: string; size: number; mtimeMillis: number }>> {
-    const wanted = new Set(paths);
-    const map = new Map<string, { sha256: string; size: number; mtimeMillis: number }>();
-    const jobs = await this.reading.manager.find(Job, {
-      where: { kind: 'intake' },
-      order: { createdAt: 'ASC' },
-    });
-    for (const job of jobs) {
-      if (!ofThisCard(job.params as IntakeParams)) continue;
-      const items = await this.reading.manager.findBy(JobItem, { jobId: job.id });
-      for (const { data, size } of items) {
-        const { from, mtimeMillis, progress } = data as IntakeItem;
-        const fate = fateOf(progress);
-        if (!wanted.has(from) || !progress.sha256 || !['copied', 'partly', 'already-here'].includes(fate))
-          continue;
-        const entry = { sha256: progress.sha256, size, mtimeMillis };
-        map.set(from, entry).set(`${from}\0${size}\0${mtimeMillis}`, entry);
-      }
+    card: { fingerprint: string; name: string | null },
+  ): Promise<Map<string, Said>> {
+    const map = new Map<string, Said>();
+    for (const entry of await this.ledger.saidOf(card, paths)) {
+      const { from, size, mtimeMillis } = entry;
+      const said = { ...entry, sha256: entry.sha256! };
+      map.set(from, said).set(`${from}\0${size}\0${mtimeMillis}`, said);
     }
     return map;
   }
@@ -87,8 +81,8 @@ export class ClearanceService {
   /** How many devices other than the card's own hold a verified copy of each content and size, and still do. */
   private async devicesBy(card: Disks, sums: readonly string[]): Promise<Map<string, number>> {
     const copies: { sha256: string; volumeId: string; path: string }[] = await this.reading.source.query(
-      `SELECT a.sha256, c."volumeId", c.path FROM asset a JOIN copy c ON c."assetId" = a.id
-       WHERE a.sha256 IN (SELECT value FROM json_each(?))`,
+      `SELECT c.sha256, c."volumeId", c."at" AS path FROM copy_at c
+       WHERE c.sha256 IN (SELECT value FROM json_each(?)) AND c."verifiedAt" IS NOT NULL`,
       [JSON.stringify([...new Set(sums)])],
     );
     const volumes = new Map<string, Volume>();

@@ -1,8 +1,8 @@
 import { Body, Controller, Get, Param, Post } from '@nestjs/common';
 import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { ArkivError, fateOf, leftOutFile, receiptFile } from '@arkiv/core';
-import { JobsService } from '../jobs/jobs.service';
-import { StartedJobDto } from '../copies/copies.dto';
+import { ArkivError, leftOutFile, receiptFile } from '@arkiv/core';
+import { ArrivalLedger } from '../ledger/arrivalLedger';
+import { StartedJobDto } from '../jobs/jobs.dto';
 import { ArrivalsService } from './arrivals.service';
 import { ClearHandler } from './clear.handler';
 import {
@@ -16,7 +16,6 @@ import {
 } from './intake.dto';
 import { ClearanceService } from './clearance.service';
 import { IntakeService } from './intake.service';
-import type { IntakeItem, IntakeParams, IntakeResult } from './intake.types';
 
 /** Frames that a screen of copying has room for. */
 const NEWEST = 60;
@@ -29,7 +28,7 @@ export class IntakeController {
     private readonly clearances: ClearanceService,
     private readonly arrivals: ArrivalsService,
     private readonly clearing: ClearHandler,
-    private readonly jobs: JobsService,
+    private readonly ledger: ArrivalLedger,
   ) {}
 
   @Post('intakes')
@@ -49,31 +48,21 @@ export class IntakeController {
   @Get('intakes/:id')
   @ApiOkResponse({ type: IntakeReportDto })
   async report(@Param('id') id: string): Promise<IntakeReportDto> {
-    const job = await this.jobs.get(id);
-    if (job.kind !== 'intake') throw new ArkivError('not-found', { what: 'intake', id });
-    const { readerId, card, targets, folders, leftOut = [] } = job.params as IntakeParams;
-    const files = (await this.jobs.items(id)).map((item) => {
-      const { from, to: planned, progress } = item.data as IntakeItem;
-      const { to, reason, copies } = receiptFile({ from, to: planned, size: item.size, progress });
-      return {
-        from,
-        to,
-        size: item.size,
-        fate: fateOf(progress),
-        sha256: progress.sha256,
-        reason,
-        verifiedOn: copies.map((c) => c.volume),
-      };
+    const arrival = await this.ledger.get(id);
+    if (!arrival) throw new ArkivError('not-found', { what: 'intake', id });
+    const { readerId, card, targets, folders, receipts } = arrival;
+    const files = (await this.ledger.files(id)).map(({ from, to: planned, size, fate, progress }) => {
+      const file =
+        fate === 'left-out'
+          ? leftOutFile({ path: from, size })
+          : receiptFile({ from, to: planned, size, progress });
+      const { to, reason, copies } = file;
+      const verifiedOn = copies.map((c) => c.volume);
+      return { from, to, size, fate, sha256: progress.sha256, reason, verifiedOn };
     });
-    const stayed = leftOut.map((file) => ({ ...leftOutFile(file), verifiedOn: [] }));
     return {
-      together: await this.arrivals.together(job),
-      readerId,
-      card,
-      targets,
-      folders,
-      receipts: (job.result as IntakeResult | null)?.receipts ?? [],
-      files: [...files, ...stayed.map(({ copies: _, ...file }) => file)],
+      together: await this.arrivals.together(arrival),
+      ...{ readerId, card, targets, folders, receipts, files },
     };
   }
 

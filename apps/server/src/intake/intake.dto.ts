@@ -15,100 +15,20 @@ import {
   MaxLength,
   Min,
   MinLength,
-  registerDecorator,
   ValidateNested,
 } from 'class-validator';
 import {
-  DESCRIPTION_FIELDS,
   LABELS,
-  MAX_CORRECTION,
   type ClearanceReport,
-  type ClockCorrection,
   type Fate,
   type Label,
-  type MetadataTemplate,
   type SequenceScope,
   type Verdict,
 } from '@arkiv/core';
+import { FolderPlanDto, SCOPES, TemplateTextsDto } from '../settings/plans.dto';
+import { ClockCorrectionDto, MAX_BODIES } from '../shoots/shoots.dto';
 import type { ArrivedFrame, LatestArrival } from './arrivals.service';
 import type { IntakePart } from './intakePlans.service';
-
-export const SCOPES = ['shoot', 'day', 'carried'] as const;
-const LEGAL_FOLDER = /^[^/\\<>:"|?*]+$/;
-
-export class FolderPlanDto {
-  @ApiProperty() @IsString() @MinLength(1) @MaxLength(200) path: string;
-  @ApiPropertyOptional({ description: 'pattern of a folder inside the originals' })
-  @IsOptional()
-  @IsString()
-  @MaxLength(200)
-  below?: string;
-  @ApiProperty() @IsString() @Matches(LEGAL_FOLDER) originals: string;
-  @ApiProperty() @IsString() @Matches(LEGAL_FOLDER) selects: string;
-  @ApiProperty() @IsString() @Matches(LEGAL_FOLDER) edits: string;
-  @ApiProperty() @IsString() @Matches(LEGAL_FOLDER) delivery: string;
-  @ApiProperty() @IsString() @Matches(LEGAL_FOLDER) rejects: string;
-}
-
-export class ClockCorrectionDto implements ClockCorrection {
-  @ApiProperty({ description: 'make · model · serial' })
-  @IsString()
-  @MinLength(1)
-  @MaxLength(300)
-  body: string;
-  @ApiProperty({ description: 'milliseconds that are added to its times' })
-  @IsInt()
-  @Min(-MAX_CORRECTION)
-  @Max(MAX_CORRECTION)
-  millis: number;
-}
-
-/** Bodies on one card: more than any crew shares one card between. */
-export const MAX_BODIES = 50;
-
-const MODES = ['replace', 'fill'] as const;
-
-function IsDescriptionFields() {
-  return (target: object, propertyName: string) =>
-    registerDecorator({
-      name: 'isDescriptionFields',
-      target: target.constructor,
-      propertyName,
-      validator: {
-        validate: (value: unknown) =>
-          typeof value === 'object' &&
-          value !== null &&
-          Object.entries(value).every(
-            ([field, text]) =>
-              Object.hasOwn(DESCRIPTION_FIELDS, field) && typeof text === 'string' && text.length <= 2000,
-          ),
-        defaultMessage: () =>
-          `fields takes texts of up to 2,000 characters for: ${Object.keys(DESCRIPTION_FIELDS).join(', ')}`,
-      },
-    });
-}
-
-/** What is stamped on every frame; texts may use the fields of name patterns. */
-export class TemplateTextsDto implements Pick<
-  MetadataTemplate,
-  'mode' | 'fields' | 'keywords' | 'stars' | 'label'
-> {
-  @ApiProperty({ enum: MODES }) @IsIn(MODES) mode: MetadataTemplate['mode'];
-  @ApiProperty({ type: 'object', additionalProperties: { type: 'string' } })
-  @IsDescriptionFields()
-  fields: MetadataTemplate['fields'];
-  @ApiProperty() @IsString() @MaxLength(4000) keywords: string;
-  @ApiPropertyOptional({ description: 'stars that frames begin with' })
-  @IsOptional()
-  @IsInt()
-  @Min(0)
-  @Max(5)
-  stars?: number;
-  @ApiPropertyOptional({ enum: LABELS, nullable: true, description: 'label that frames begin with' })
-  @IsOptional()
-  @IsIn([...LABELS, null])
-  label?: Label | null;
-}
 
 export class IntakePartDto implements IntakePart {
   @ApiProperty() @IsString() @MinLength(1) @MaxLength(120) title: string;

@@ -1,19 +1,27 @@
-import path from 'node:path';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { advance, ArkivError, fateOf, type FileProgress } from '@arkiv/core';
-import { In } from 'typeorm';
-import { Reading } from '../db/unitOfWork';
+import { UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { clearTemporaries } from '../disk/place';
 import { unreadableRanges, type ByteRange } from '../disk/unreadable';
 import { hashFile, SourceError, verifiedCopy, type CopyTarget } from '../disk/verifiedCopy';
-import { EventsService } from '../events/events.service';
-import { Asset } from '../frames/asset.entity';
-import { Copy } from '../frames/copy.entity';
-import { Job, JobItem } from '../jobs/job.entity';
-import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
-import { OpenJobs } from '../jobs/openJobs.service';
+import { Happenings } from '../events/domainEvents';
+import type { CopyAt } from '../frames/copy.entity';
+import { FramesService } from '../frames/frames.service';
+import type { Job, JobItem } from '../jobs/job.entity';
+import {
+  WaitForOutside,
+  type ItemContext,
+  type ItemOutcome,
+  type JobHandler,
+  type ShownSubjects,
+} from '../jobs/jobHandler';
 import { JobsService } from '../jobs/jobs.service';
+import { JobStore } from '../jobs/jobStore';
+import type { Lane } from '../jobs/lanes';
+import { OpenJobs } from '../jobs/openJobs.service';
+import type { Arrival, ArrivalFile } from '../ledger/arrival.entity';
+import { ArrivalLedger } from '../ledger/arrivalLedger';
 import { cardPath } from '../readers/cardScan';
 import { ReadersService } from '../readers/readers.service';
 import { ShootsService } from '../shoots/shoots.service';
@@ -22,7 +30,7 @@ import { Clock } from '../system/clock';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import { IntakeFrames } from './intakeFrames.service';
-import type { IntakeItem, IntakeParams, IntakeResult } from './intake.types';
+import type { IntakeParams, IntakeResult } from './intake.types';
 import { ReceiptsService } from './receipts.service';
 
 /** Copies a card's files, each in one reading to all targets, and proves them. */
@@ -36,8 +44,11 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
 
   constructor(
     private readonly disk: Disk,
-    private readonly reading: Reading,
+    private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
+    private readonly items: JobStore,
+    private readonly ledger: ArrivalLedger,
+    private readonly archive: FramesService,
     private readonly openJobs: OpenJobs,
     private readonly frames: IntakeFrames,
     private readonly readers: ReadersService,
@@ -45,7 +56,7 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     private readonly shoots: ShootsService,
     private readonly receipts: ReceiptsService,
     private readonly texts: ShootTextsService,
-    private readonly events: EventsService,
+    private readonly happenings: Happenings,
     private readonly clock: Clock,
   ) {}
 
@@ -53,130 +64,143 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     this.jobs.register(this);
   }
 
+  lane(job: Job): Lane {
+    return { bulk: true, way: `reader ${(job.params as IntakeParams).readerId}`, first: true };
+  }
+
+  shown(job: Job): ShownSubjects {
+    const { readerId, card } = job.params as IntakeParams;
+    return { readerId, card };
+  }
+
   async again(job: Job): Promise<void> {
     // Stopped before anything was proven, its shoot went with it.
     if (job.shootId === null && job.state === 'cancelled')
       throw new ArkivError('job.state', { state: 'stopped with nothing copied', action: 'tried again' });
-    const homes = job.shootId === null ? [] : [job.shootId, await this.frames.homeOf(job, null)];
-    const moving = await this.openJobs.onShoots(homes, { kinds: ['move'] });
+    const homes =
+      job.shootId === null ? [] : [job.shootId, await this.frames.homeOf(await this.arrival(job), null)];
+    const moving = await this.openJobs.onShoots(homes, { deed: 'moves' });
     if (moving) throw new ArkivError('move.busy', { shoot: moving.title });
   }
 
-  async begin(job: Job, items: readonly JobItem[]): Promise<void> {
-    const params = job.params as IntakeParams;
-    await this.clearTemporaries(job.id, params.targets, items);
-    this.frames.begin(job, items);
+  async begin(job: Job): Promise<void> {
+    const arrival = await this.arrival(job);
+    await this.clearTemporaries(arrival);
     this.claims.set(job.id, new Map());
-    if (!items.some((item) => item.state === 'todo')) return;
-    const reader = await this.readers.get(params.readerId);
+    await this.work.write((manager) =>
+      this.ledger.started(manager, job.id, job.startedAt ?? this.clock.now()),
+    );
+    if ((await this.items.count(job.id, ['todo', 'doing'])) === 0) return;
+    const reader = await this.readers.get(arrival.readerId);
     if (!reader.card)
       throw new WaitForOutside(
         `The card is not in “${reader.name}”. Insert it again: copying carries on where it stopped.`,
       );
-    const { fingerprint } = await this.readers.files(params.readerId);
-    if (fingerprint !== params.fingerprint) {
+    const { fingerprint } = await this.readers.files(arrival.readerId);
+    if (fingerprint !== arrival.fingerprint) {
       throw new WaitForOutside(
-        `Another card is in “${reader.name}”. Insert “${params.card}” again: copying carries on where it stopped.`,
+        `Another card is in “${reader.name}”. Insert “${arrival.card}” again: copying carries on where it stopped.`,
       );
     }
   }
 
   async runItem(job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {
-    const params = job.params as IntakeParams;
-    const data = item.data as IntakeItem;
-    const missing = params.targets.filter((id) => data.progress.targets[id]?.state !== 'verified');
+    const arrival = await this.arrival(job);
+    const file = await this.ledger.file(job.id, item.seq);
+    const missing = arrival.targets.filter((id) => file.progress.targets[id]?.state !== 'verified');
     const volumes = await Promise.all(missing.map((id) => this.volumes.get(id)));
-    let progress = advance(data.progress, { type: 'retry' });
+    let progress = advance(file.progress, { type: 'retry' });
     const ready: { volume: Volume; target: CopyTarget }[] = [];
     for (const volume of volumes) {
       try {
         await this.volumes.check(volume);
-        ready.push({ volume, target: { id: volume.id, final: await this.volumes.resolve(volume, data.to) } });
+        ready.push({ volume, target: { id: volume.id, final: await this.volumes.resolve(volume, file.to) } });
       } catch (error) {
-        progress = this.targetFailed(progress, volume, error, data, item.size, 0);
+        progress = this.targetFailed(progress, volume, error, file, 0);
       }
     }
-    if (data.known && missing.length === params.targets.length)
-      progress = await this.compare(job, params, item, data, progress, context);
+    if (file.known && missing.length === arrival.targets.length)
+      progress = await this.compare(arrival, file, progress, context);
     if (ready.length > 0 && progress.alreadyHere === null && progress.sourceError === null)
-      progress = await this.copy(job, params, item, data, progress, ready, context);
-    return this.outcome(job, item, { ...data, progress });
+      progress = await this.copy(arrival, file, progress, ready, context);
+    return this.outcome(arrival, file, progress);
   }
 
   /**
    * Frames of which some files have arrived are finished while the card is there; where it is not, they are shown with
    * what is proven of them. Nothing is taken away: what was copied is in the receipt.
    */
-  async cancelled(
-    job: Job,
-    items: readonly JobItem[],
-    runItem: (item: JobItem) => Promise<void>,
-  ): Promise<void> {
+  async cancelled(job: Job, runItem: (item: JobItem) => Promise<void>): Promise<void> {
     if (job.shootId === null) return;
     const begun = await this.frames.halfArrived(job.id);
     try {
-      await this.begin(job, items);
-      for (const item of items)
-        if (item.state === 'todo' && begun.has((item.data as IntakeItem).frameId ?? '')) await runItem(item);
+      await this.begin(job);
+      if (begun.size > 0)
+        for await (const item of this.items.walk(job.id, ['todo'])) {
+          const { frameId } = await this.ledger.file(job.id, item.seq);
+          if (begun.has(frameId ?? '')) await runItem(item);
+        }
     } catch (error) {
       if (!(error instanceof WaitForOutside) && !(error instanceof ArkivError)) throw error;
     }
     await this.frames.show(begun);
-    const empty = await this.frames.dropEmpty(job);
+    const arrival = await this.arrival(job);
+    const empty = await this.frames.dropEmpty(arrival);
     if (empty) {
-      const { targets } = job.params as IntakeParams;
-      const volumes = await Promise.all(targets.map((id) => this.volumes.get(id)));
+      const volumes = await Promise.all(arrival.targets.map((id) => this.volumes.get(id)));
       await this.texts.leaveNoEmptyFolders(empty, volumes);
-      this.forget(job);
-      this.events.publish('shoots', { shootId: job.shootId });
-      return;
+    } else if ((await this.ledger.counts(job.id)).of('copied') > 0) {
+      const { written } = await this.receipts.write(arrival);
+      await this.close(job, [...arrival.receipts, ...written]);
     }
-    const now = await this.jobs.items(job.id);
-    if (now.some((item) => fateOf((item.data as IntakeItem).progress) === 'copied'))
-      await this.receipts.write(job, now);
-    this.forget(job);
-    this.events.publish('shoots', { shootId: job.shootId });
+    this.claims.delete(job.id);
+    this.happenings.tell('shoots', { shootId: job.shootId });
   }
 
-  async finish(job: Job, items: readonly JobItem[]): Promise<IntakeResult> {
-    const nothingNew = items.every((item) => item.state === 'skipped');
-    const receipts = nothingNew ? { written: [], problems: [] } : await this.receipts.write(job, items);
-    await this.frames.dropKnown(job, items, nothingNew);
-    if (!nothingNew) receipts.problems.push(...(await this.tellHome(job)));
-    this.forget(job);
-    this.events.publish('shoots', { shootId: job.shootId });
-    this.events.publish('volumes', {});
-    const fates = items.map((item) => fateOf((item.data as IntakeItem).progress));
-    const count = (fate: string) => fates.filter((f) => f === fate).length;
+  async finish(job: Job): Promise<IntakeResult> {
+    const arrival = await this.arrival(job);
+    const { files, bytes, of } = await this.ledger.counts(job.id);
+    const nothingNew = of('already-here') === files;
+    const receipts = nothingNew ? { written: [], problems: [] } : await this.receipts.write(arrival);
+    await this.frames.dropKnown(arrival, nothingNew);
+    if (!nothingNew) receipts.problems.push(...(await this.tellHome(arrival)));
+    await this.close(job, receipts.written);
+    this.claims.delete(job.id);
+    this.happenings.tell('shoots', { shootId: job.shootId });
+    this.happenings.tell('volumes', {});
     return {
-      files: items.length,
-      copied: count('copied'),
-      alreadyHere: count('already-here'),
-      partly: count('partly'),
-      failed: count('failed'),
-      bytes: items.reduce((sum, item) => sum + item.size, 0),
+      files,
+      copied: of('copied'),
+      alreadyHere: of('already-here'),
+      partly: of('partly'),
+      failed: of('failed'),
+      bytes,
       receipts: receipts.written,
       reason: receipts.problems.length > 0 ? receipts.problems.join(' ') : null,
     };
   }
 
-  private forget(job: Job): void {
-    this.frames.forget(job);
-    this.claims.delete(job.id);
+  private async arrival(job: Job): Promise<Arrival> {
+    const arrival = await this.ledger.get(job.id);
+    if (!arrival) throw new ArkivError('not-found', { what: 'arrival', id: job.id });
+    return arrival;
+  }
+
+  private async close(job: Job, receipts: string[]): Promise<void> {
+    const finishedAt = this.clock.now();
+    await this.work.write((manager) => this.ledger.finished(manager, job.id, { finishedAt, receipts }));
   }
 
   /** Late files of a shoot that was merged stand in the manifest of the shoot that lives on. */
-  private async tellHome(job: Job): Promise<string[]> {
-    const home = await this.frames.homeOf(job, null);
-    if (home === job.shootId) return [];
-    return this.texts.writeAll(await this.shoots.get(home), await this.volumes.all(), job.id);
+  private async tellHome(arrival: Arrival): Promise<string[]> {
+    const home = await this.frames.homeOf(arrival, null);
+    if (home === arrival.shootId) return [];
+    return this.texts.writeAll(await this.shoots.get(home), await this.volumes.all(), arrival.id);
   }
 
   private async copy(
-    job: Job,
-    params: IntakeParams,
-    item: JobItem,
-    data: IntakeItem,
+    arrival: Arrival,
+    data: ArrivalFile,
     start: FileProgress,
     ready: { volume: Volume; target: CopyTarget }[],
     context: ItemContext,
@@ -185,22 +209,22 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     let here: string | null = null;
     let settleClaim: (path: string | null) => void = () => undefined;
     try {
-      const { root } = await this.readers.rootOf(params.readerId);
+      const { root } = await this.readers.rootOf(arrival.readerId);
       const result = await verifiedCopy(
         this.disk,
         cardPath(root, data.from),
         ready.map((r) => r.target),
         {
-          job: job.id,
+          job: arrival.id,
           signal: context.signal,
           onBytes: context.onBytes,
           wanted: async (sha256) => {
             here =
-              (await this.sameNow(job, sha256, data)) ??
-              (await this.alreadyHere(sha256, data, params.targets));
+              (await this.sameNow(arrival.id, sha256, data)) ??
+              (await this.alreadyHere(sha256, data, arrival.targets));
             if (here !== null) return false;
             const claim = new Promise<string | null>((resolve) => (settleClaim = resolve));
-            this.claims.get(job.id)?.set(sha256, claim);
+            this.claims.get(arrival.id)?.set(sha256, claim);
             return true;
           },
         },
@@ -216,32 +240,24 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
             at: this.clock.now(),
             pastCache: target.pastCache,
           });
-        else
-          progress = this.targetFailed(
-            progress,
-            volume,
-            target.error,
-            data,
-            item.size,
-            await this.freeOn(volume),
-          );
+        else progress = this.targetFailed(progress, volume, target.error, data, await this.freeOn(volume));
       }
       if (fateOf(progress) === 'copied') settleClaim(data.to);
       return progress;
     } catch (error) {
       if (context.signal.aborted) throw error;
-      const reader = await this.readers.get(params.readerId);
+      const reader = await this.readers.get(arrival.readerId);
       if (!reader.card) {
         throw new WaitForOutside(
           `The card went away while ${data.from} was read. Insert it again in “${reader.name}”: copying carries on where it stopped.`,
         );
       }
       if (!(error instanceof SourceError)) throw error;
-      const unreadable = await this.unreadable(params, data, item.size, error.position);
+      const unreadable = await this.unreadable(arrival, data, error.position);
       return advance(progress, {
         type: 'source-failed',
         unreadable,
-        reason: `${data.from} cannot be read ${rangesIn(unreadable, item.size, error.position)}: ${(error.reason as Error).message}. Try another reader; the other files go on.`,
+        reason: `${data.from} cannot be read ${rangesIn(unreadable, data.size, error.position)}: ${(error.reason as Error).message}. Try another reader; the other files go on.`,
       });
     } finally {
       settleClaim(null);
@@ -250,21 +266,20 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
 
   /** Reads a file that is probably archived, and settles it by its checksum; nothing is written. */
   private async compare(
-    job: Job,
-    params: IntakeParams,
-    item: JobItem,
-    data: IntakeItem,
+    arrival: Arrival,
+    data: ArrivalFile,
     progress: FileProgress,
     context: ItemContext,
   ): Promise<FileProgress> {
-    const { root } = await this.readers.rootOf(params.readerId);
+    const { root } = await this.readers.rootOf(arrival.readerId);
     try {
       const { sha256 } = await hashFile(this.disk, cardPath(root, data.from), context.signal);
       const hashed = advance(progress, { type: 'hashed', sha256 });
       const here =
-        (await this.sameNow(job, sha256, data)) ?? (await this.archived(sha256, data, params.targets));
+        (await this.sameNow(arrival.id, sha256, data)) ??
+        (await this.archived(sha256, data, arrival.targets));
       if (here === null) return hashed;
-      context.onBytes(item.size);
+      context.onBytes(data.size);
       return advance(hashed, { type: 'already-here', path: here });
     } catch (error) {
       if (context.signal.aborted || diskErrorCode(error) === null) throw error;
@@ -279,29 +294,21 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
    */
   private async archived(
     sha256: string,
-    data: IntakeItem,
+    data: ArrivalFile,
     targets: readonly string[],
   ): Promise<string | null> {
     const everywhere = await this.alreadyHere(sha256, data, targets);
     if (everywhere !== null) return everywhere;
-    for (const asset of await this.reading.manager.findBy(Asset, { sha256 })) {
-      for (const copy of await this.reading.manager.findBy(Copy, { assetId: asset.id })) {
-        const online = await this.volumes.isOnline(await this.volumes.get(copy.volumeId));
-        if (online && (await this.stillThere([copy]))) return asset.path;
-      }
-    }
+    for (const asset of await this.archive.ofContent(sha256))
+      for (const { copy, volume } of await this.archive.copiesOf(asset.id))
+        if ((await this.volumes.isOnline(volume)) && (await this.stillThere([copy]))) return asset.at;
     return null;
   }
 
-  private async unreadable(
-    params: IntakeParams,
-    data: IntakeItem,
-    size: number,
-    position: number,
-  ): Promise<ByteRange[]> {
+  private async unreadable(arrival: Arrival, data: ArrivalFile, position: number): Promise<ByteRange[]> {
     try {
-      const { root } = await this.readers.rootOf(params.readerId);
-      return await unreadableRanges(this.disk, cardPath(root, data.from), size, position);
+      const { root } = await this.readers.rootOf(arrival.readerId);
+      return await unreadableRanges(this.disk, cardPath(root, data.from), data.size, position);
     } catch (error) {
       if (diskErrorCode(error) === null && !(error instanceof ArkivError)) throw error;
       return [];
@@ -316,11 +323,10 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     progress: FileProgress,
     volume: Volume,
     error: unknown,
-    data: IntakeItem,
-    needed: number,
+    data: ArrivalFile,
     free: number,
   ): FileProgress {
-    const shown = volumeError(error, volume, data.to, needed, free);
+    const shown = volumeError(error, volume, data.to, data.size, free);
     return advance(progress, {
       type: 'target-failed',
       target: volume.id,
@@ -329,60 +335,53 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
   }
 
   /** The path of equal content that another lane of this job is copying at this moment, once that is proven. */
-  private async sameNow(job: Job, sha256: string, data: IntakeItem): Promise<string | null> {
+  private async sameNow(id: string, sha256: string, data: ArrivalFile): Promise<string | null> {
     if (!isPicture(data)) return null;
-    return (await this.claims.get(job.id)?.get(sha256)) ?? null;
+    return (await this.claims.get(id)?.get(sha256)) ?? null;
   }
 
   /** The path of equal content that has a copy on every target already, under another name. */
   private async alreadyHere(
     sha256: string,
-    data: IntakeItem,
+    data: ArrivalFile,
     targets: readonly string[],
   ): Promise<string | null> {
-    for (const asset of await this.reading.manager.findBy(Asset, { sha256 })) {
-      if (asset.path === data.to) continue;
+    for (const asset of await this.archive.ofContent(sha256)) {
+      if (asset.at === data.to) continue;
       // Small files of equal content belong to many frames: they are known only at their own place on the card.
       if (!isPicture(data) && asset.cardPath !== data.from) continue;
-      const copies = await this.reading.manager.findBy(Copy, {
-        assetId: asset.id,
-        volumeId: In([...targets]),
-      });
-      if (copies.length === targets.length && (await this.stillThere(copies))) return asset.path;
+      const copies = (await this.archive.copies(asset.id)).filter((copy) => targets.includes(copy.volumeId));
+      if (copies.length === targets.length && (await this.stillThere(copies))) return asset.at;
     }
     return null;
   }
 
-  private async stillThere(copies: readonly Copy[]): Promise<boolean> {
+  private async stillThere(copies: readonly CopyAt[]): Promise<boolean> {
     for (const copy of copies) {
-      const file = await this.volumes.resolve(await this.volumes.get(copy.volumeId), copy.path);
+      const file = await this.volumes.resolve(await this.volumes.get(copy.volumeId), copy.at);
       if ((await this.disk.facts(file))?.kind !== 'file') return false;
     }
     return true;
   }
 
-  private outcome(job: Job, item: JobItem, data: IntakeItem): ItemOutcome {
-    const fate = fateOf(data.progress);
-    const reasons = Object.values(data.progress.targets).flatMap((t) => (t.reason ? [t.reason] : []));
-    const reason = data.progress.sourceError ?? (reasons.length > 0 ? reasons.join(' ') : undefined);
+  private outcome(arrival: Arrival, file: ArrivalFile, progress: FileProgress): ItemOutcome {
+    const fate = fateOf(progress);
+    const reasons = Object.values(progress.targets).flatMap((t) => (t.reason ? [t.reason] : []));
+    const reason = progress.sourceError ?? (reasons.length > 0 ? reasons.join(' ') : undefined);
     const state = fate === 'already-here' ? 'skipped' : fate === 'copied' ? 'done' : 'failed';
-    return { state, reason, data, commit: (manager) => this.frames.record(manager, job, data, item.size) };
+    return { state, reason, commit: (manager) => this.frames.record(manager, arrival, file, progress) };
   }
 
   /** Removes what a killed run of this job left under temporary names; nothing else is touched. */
-  private async clearTemporaries(
-    job: string,
-    targets: readonly string[],
-    items: readonly JobItem[],
-  ): Promise<void> {
-    const folders = new Set(items.map((item) => path.posix.dirname((item.data as IntakeItem).to)));
-    for (const id of targets) {
+  private async clearTemporaries(arrival: Arrival): Promise<void> {
+    const folders = await this.ledger.folders(arrival.id);
+    for (const id of arrival.targets) {
       const volume = await this.volumes.get(id);
       if (!(await this.volumes.isOnline(volume))) continue;
       for (const folder of folders) {
         const place = await this.volumes.resolve(volume, folder);
         try {
-          await clearTemporaries(this.disk, place, job);
+          await clearTemporaries(this.disk, place, arrival.id);
         } catch (error) {
           throw volumeError(error, volume, folder, 0, 0);
         }
@@ -392,7 +391,7 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
 }
 
 /** Content that stands for itself; other small files of equal content may belong to many frames. */
-const isPicture = ({ role }: IntakeItem): boolean => ['original', 'clip', 'note'].includes(role);
+const isPicture = ({ role }: ArrivalFile): boolean => ['original', 'clip', 'note'].includes(role);
 
 /** Where a file cannot be read, in words. Ranges count bytes from 0, both ends included. */
 function rangesIn(ranges: readonly ByteRange[], size: number, position: number): string {

@@ -2,8 +2,7 @@ import { Module } from '@nestjs/common';
 import { CopiesModule } from '../copies/copies.module';
 import { FramesModule } from '../frames/frames.module';
 import { JobsModule } from '../jobs/jobs.module';
-import { MarksModule } from '../marks/marks.module';
-import { PreviewsModule } from '../previews/previews.module';
+import { LedgerModule } from '../ledger/ledger.module';
 import { ReadersModule } from '../readers/readers.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
@@ -18,16 +17,7 @@ import { IntakeService } from './intake.service';
 import { ReceiptsService } from './receipts.service';
 
 @Module({
-  imports: [
-    VolumesModule,
-    ReadersModule,
-    ShootsModule,
-    FramesModule,
-    JobsModule,
-    MarksModule,
-    CopiesModule,
-    PreviewsModule,
-  ],
+  imports: [VolumesModule, ReadersModule, ShootsModule, FramesModule, JobsModule, LedgerModule, CopiesModule],
   controllers: [IntakeController],
   providers: [
     IntakeService,

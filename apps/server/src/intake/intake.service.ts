@@ -17,18 +17,21 @@ import {
 import type { EntityManager } from 'typeorm';
 import { UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
-import { EventsService } from '../events/events.service';
-import { Frame } from '../frames/frame.entity';
+import { FrameStore, type NewFrame } from '../frames/frameStore';
+import type { FrameText } from '../frames/frameText.entity';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
+import type { Arrival, ArrivalFile } from '../ledger/arrival.entity';
+import { ArrivalLedger } from '../ledger/arrivalLedger';
 import { ReadersService } from '../readers/readers.service';
 import { Shoot } from '../shoots/shoot.entity';
+import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
-import { SettingsService } from '../system/settings.service';
+import { SettingsService } from '../settings/settings.service';
 import { SPARE_BYTES, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
-import type { IntakeItem, IntakeParams } from './intake.types';
+import type { IntakeParams } from './intake.types';
 import { IntakePlansService, type IntakeRequest, type PlannedShare } from './intakePlans.service';
 
 export interface StartedIntake {
@@ -47,7 +50,9 @@ export class IntakeService {
     private readonly jobs: JobsService,
     private readonly openJobs: OpenJobs,
     private readonly settings: SettingsService,
-    private readonly events: EventsService,
+    private readonly shoots: ShootsService,
+    private readonly store: FrameStore,
+    private readonly ledger: ArrivalLedger,
     private readonly clock: Clock,
     private readonly ids: Ids,
   ) {}
@@ -75,20 +80,17 @@ export class IntakeService {
       prepared.reduce((sum, { plan }) => sum + plan.bytes, 0),
     );
     const started: StartedIntake[] = [];
-    const arrival = this.ids.newId();
+    const visit = this.ids.newId();
     await this.work.write(async (manager) => {
-      for (const part of prepared) started.push(await this.write(manager, part, arrival));
+      for (const part of prepared) started.push(await this.write(manager, part, visit));
     });
-    for (const { jobId, shootId } of started) {
-      this.events.publish('shoots', { shootId });
-      this.jobs.start(jobId);
-    }
+    for (const { jobId } of started) this.jobs.start(jobId);
     const [first, ...others] = started;
     return { ...first!, others };
   }
 
   private async refuseWhileClearing(readerId: string): Promise<void> {
-    const busy = await this.openJobs.onReader(readerId, ['clear']);
+    const busy = await this.openJobs.onReader(readerId, 'clears');
     if (busy)
       throw new ArkivError('card.busy', {
         title: busy.title,
@@ -109,11 +111,7 @@ export class IntakeService {
     }
   }
 
-  private async write(
-    manager: EntityManager,
-    prepared: PlannedShare,
-    arrival: string,
-  ): Promise<StartedIntake> {
+  private async write(manager: EntityManager, prepared: PlannedShare, visit: string): Promise<StartedIntake> {
     const { request, scan, plan, shoot, leftOut } = prepared;
     const { creator } = await this.settings.all();
     const shootId = shoot?.id ?? this.ids.newId();
@@ -127,20 +125,9 @@ export class IntakeService {
     const seqOf = new Map(plan.frames.map((frame) => [frame.key, frame.seq]));
     const sure = plan.frames.filter((frame) => !known.has(frame.key));
     const nextSeq = sure.reduce((next, frame) => Math.max(next, frame.seq + 1), request.seqStart);
-    const params: IntakeParams = {
-      readerId: request.readerId,
-      card: scan.card,
-      fingerprint: scan.fingerprint,
-      shootId,
-      arrival,
-      intoExisting: shoot !== null,
-      folders: plan.folders,
-      leftOut: leftOut.map(({ path, size }) => ({ path, size })),
-      targets: request.targets,
-    };
     if (shoot) await extendShoot(manager, shoot, plan, nextSeq);
     else
-      await manager.insert(Shoot, {
+      await this.shoots.create(manager, {
         id: shootId,
         title: request.title.trim(),
         date: request.date,
@@ -152,43 +139,60 @@ export class IntakeService {
         nextSeq,
         seqBy: request.seqBy ?? 'shoot',
         zoneMinutes: request.zoneMinutes,
-        createdAt: this.clock.now(),
-        revision: 1,
-        mergedInto: null,
       });
     const template = request.template ? { ...request.template, id: '', name: '' } : null;
-    const frames = plan.frames.map((planned): Frame => {
+    const texts: FrameText[] = [];
+    const frames = plan.frames.map((planned): NewFrame => {
       const source = byKey.get(planned.key)!;
-      const words = describeFrame(template, textFacts(request, scan.card, creator, source, planned.seq), {
-        creator: source.facts.creator,
-        rights: source.facts.rights,
-        caption: source.facts.caption,
-      });
-      const frame = newFrame(frameIds.get(planned.key)!, shootId, source, planned, request.zoneMinutes);
+      const { facts } = source;
+      const id = frameIds.get(planned.key)!;
+      const description = describeFrame(
+        template,
+        textFacts(request, scan.card, creator, source, planned.seq),
+        facts,
+      );
+      const apertureText = facts.aperture?.text ?? null;
+      const exposureText = facts.exposure?.text ?? null;
+      if (apertureText ?? exposureText ?? description)
+        texts.push({ frameId: id, apertureText, exposureText, description, sidecarBase: null });
       const begins = { stars: template?.stars ?? 0, label: template?.label ?? null };
       const marked = begins.stars > 0 || begins.label !== null;
-      return { ...frame, ...begins, markedAt: marked ? this.clock.now() : 0, description: words };
+      const frame = newFrame(id, shootId, source, planned, request.zoneMinutes);
+      return { ...frame, ...begins, markedAt: marked ? this.clock.now() : 0 };
     });
-    // SQLite takes 32,766 parameters in one statement: 500 frames of 36 stay well below.
-    for (let at = 0; at < frames.length; at += 500) await manager.insert(Frame, frames.slice(at, at + 500));
-    const items = plan.items.map((item) => {
-      const data: IntakeItem = {
-        from: item.from,
-        to: item.to,
-        role: item.role,
-        format: item.format,
-        raw: item.raw,
-        frameId: item.frameKey === null ? null : frameIds.get(item.frameKey)!,
-        mtimeMillis: times.get(item.from) ?? 0,
-        ...(item.frameKey !== null && known.has(item.frameKey)
-          ? { known: true, seq: seqOf.get(item.frameKey) }
-          : {}),
-        progress: startProgress(request.targets),
-      };
-      return { size: item.size, data };
-    });
+    await this.store.expect(manager, frames, texts);
     const title = shoot?.title ?? request.title.trim();
-    await this.jobs.create(manager, { id: jobId, kind: 'intake', title, shootId, params }, items);
+    const arrival: Arrival = {
+      ...{ id: jobId, visit, title, shootId, intoExisting: shoot !== null },
+      ...{ card: scan.card, fingerprint: scan.fingerprint, readerId: request.readerId },
+      ...{ folders: plan.folders, targets: request.targets, receipts: [] },
+      ...{ at: this.clock.now(), startedAt: null, finishedAt: null },
+    };
+    const files = plan.items.map((item, seq): ArrivalFile => ({
+      ...{ arrivalId: jobId, seq, from: item.from, to: item.to, size: item.size },
+      ...{ role: item.role, format: item.format, raw: item.raw },
+      frameId: item.frameKey === null ? null : frameIds.get(item.frameKey)!,
+      mtimeMillis: times.get(item.from) ?? 0,
+      known: item.frameKey !== null && known.has(item.frameKey),
+      number: item.frameKey !== null && known.has(item.frameKey) ? (seqOf.get(item.frameKey) ?? null) : null,
+      ...{ fate: 'todo', sha256: null, progress: startProgress(request.targets) },
+    }));
+    // What stays on the card by choice comes after what is meant to be copied.
+    const stayed = leftOut.map(({ path: from, size }, i): ArrivalFile => ({
+      ...{ arrivalId: jobId, seq: files.length + i, from, to: '', size, frameId: null },
+      ...{ role: 'other', format: '', raw: false, mtimeMillis: 0, known: false, number: null },
+      ...{ fate: 'left-out', sha256: null, progress: startProgress([]) },
+    }));
+    await this.ledger.open(manager, arrival, [...files, ...stayed]);
+    const params: IntakeParams = { readerId: request.readerId, card: scan.card };
+    await this.jobs.create(
+      manager,
+      {
+        ...{ id: jobId, kind: 'intake', title, shootId, params },
+        subjects: [{ kind: 'reader', id: request.readerId, deed: 'reads' }],
+      },
+      plan.items.map(({ size, from: name }) => ({ size, name, data: {} })),
+    );
     return { jobId, shootId };
   }
 }
@@ -237,13 +241,12 @@ function newFrame(
   source: PlanFrame,
   planned: PlannedFrame,
   zoneMinutes: number,
-): Frame {
+): NewFrame {
   const { facts } = source;
   const { role, format, raw } = frameKind(source.files);
   return {
     id,
     shootId,
-    state: 'arriving',
     name: planned.name,
     original: source.base,
     folder: planned.folder,
@@ -260,9 +263,7 @@ function newFrame(
     serial: facts.serial,
     lens: facts.lens,
     aperture: facts.aperture?.value ?? null,
-    apertureText: facts.aperture?.text ?? null,
     exposure: facts.exposure?.value ?? null,
-    exposureText: facts.exposure?.text ?? null,
     iso: facts.iso,
     focalLength: facts.focalLength,
     width: facts.width,
@@ -274,9 +275,6 @@ function newFrame(
     raw,
     sign: null,
     markedAt: 0,
-    sidecarDue: 0,
-    sidecarBase: null,
-    description: null,
   };
 }
 

@@ -4,7 +4,7 @@ import {
   ArkivError,
   collisionKey,
   keptCapture,
-  modelOfBody,
+  nameFactsOf,
   numberInName,
   parsePattern,
   numberAfter,
@@ -23,9 +23,10 @@ import {
 import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { Frame } from '../frames/frame.entity';
+import { ArrivalLedger } from '../ledger/arrivalLedger';
 import type { CardScan } from '../readers/cardScan';
 import { Shoot } from '../shoots/shoot.entity';
-import { SettingsService, type StudioSettings } from '../system/settings.service';
+import { SettingsService, type StudioSettings } from '../settings/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 
@@ -81,6 +82,7 @@ export class IntakePlansService {
   constructor(
     private readonly disk: Disk,
     private readonly reading: Reading,
+    private readonly ledger: ArrivalLedger,
     private readonly volumes: VolumesService,
     private readonly settings: SettingsService,
   ) {}
@@ -184,12 +186,7 @@ export class IntakePlansService {
   /** Places that running intakes into the same shoot will fill. */
   private async underWay(shootId: string | undefined): Promise<Set<string>> {
     if (shootId === undefined) return new Set();
-    const rows: { path: string }[] = await this.reading.source.query(
-      `SELECT json_extract(i.data, '$.to') AS path FROM job_item i JOIN job j ON j.id = i."jobId"
-       WHERE j.kind = 'intake' AND j."shootId" = ? AND i.state IN ('todo', 'doing')`,
-      [shootId],
-    );
-    return new Set(rows.flatMap((row) => filledBy(row.path)));
+    return new Set((await this.ledger.placesToCome(shootId)).flatMap(filledBy));
   }
 
   /** Where the numbers of days that have frames already carry on: behind the last one given, whatever has gone since. */
@@ -206,9 +203,7 @@ export class IntakePlansService {
       if (!capture) continue;
       const day = shootDay(capture, dayStartHour);
       counted[day] = (counted[day] ?? seqStart) + 1;
-      const { original, stars } = frame;
-      const known = { body: modelOfBody(frame.body, frame.serial), serial: frame.serial ?? '', card: '' };
-      const facts = { shoot, client, place, creator, capture, original, stars, ...known };
+      const facts = nameFactsOf(frame, { shoot, client, place, creator, card: '', seq: 0 });
       const last = parsed.ok ? numberInName(parsed.tokens, facts, frame.name) : null;
       if (last !== null) next[day] = Math.max(next[day] ?? seqStart, last + 1);
     }

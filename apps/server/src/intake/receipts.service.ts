@@ -12,15 +12,15 @@ import {
 import { Disk, diskErrorCode } from '../disk/disk';
 import { discard, placeNew } from '../disk/place';
 import { temporaryName } from '../disk/temporary';
-import type { Job, JobItem } from '../jobs/job.entity';
-import { Shoot } from '../shoots/shoot.entity';
+import type { Arrival } from '../ledger/arrival.entity';
+import { ArrivalLedger } from '../ledger/arrivalLedger';
+import type { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { ShootTextsService } from '../shoots/shootTexts.service';
 import { Clock } from '../system/clock';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import { cardPart } from './intake.service';
-import type { IntakeItem, IntakeParams } from './intake.types';
 
 /** Writes the proof of an intake and the state of a shoot into the shoot's folders, on each volume. */
 @Injectable()
@@ -29,6 +29,7 @@ export class ReceiptsService {
     private readonly disk: Disk,
     private readonly volumes: VolumesService,
     private readonly shoots: ShootsService,
+    private readonly ledger: ArrivalLedger,
     private readonly texts: ShootTextsService,
     private readonly clock: Clock,
   ) {}
@@ -37,27 +38,24 @@ export class ReceiptsService {
    * Receipt (never changed), manifest and facts (kept true) on every volume that is there. A volume that refuses them
    * does not stop the others: what it lacks is said in `problems`.
    */
-  async write(job: Job, items: readonly JobItem[]): Promise<{ written: string[]; problems: string[] }> {
-    const params = job.params as IntakeParams;
-    const shoot = await this.shoots.get(params.shootId);
-    const files = items.map((item) => {
-      const data = item.data as IntakeItem;
-      return receiptFile({ from: data.from, to: data.to, size: item.size, progress: data.progress });
-    });
-    files.push(...(params.leftOut ?? []).map(leftOutFile));
-    const targets = await Promise.all(params.targets.map((id) => this.volumes.get(id)));
-    const receipt = this.receiptOf(job, shoot, params, targets, files);
+  async write(arrival: Arrival): Promise<{ written: string[]; problems: string[] }> {
+    const shoot = await this.shoots.get(arrival.shootId!);
+    const files = (await this.ledger.files(arrival.id)).map(({ from, to, size, fate, progress }) =>
+      fate === 'left-out' ? leftOutFile({ path: from, size }) : receiptFile({ from, to, size, progress }),
+    );
+    const targets = await Promise.all(arrival.targets.map((id) => this.volumes.get(id)));
+    const receipt = this.receiptOf(arrival, shoot, targets, files);
     const written = new Set<string>();
     const problems: string[] = [];
     for (const volume of targets) {
       if (!(await this.volumes.isOnline(volume))) continue;
-      for (const folder of params.folders) {
+      for (const folder of arrival.folders) {
         // A volume that took in nothing for this folder has nothing to prove there.
         if (receiptText(files, volume.id, folder) === '' && !files.some((f) => f.fate === 'already-here'))
           continue;
         try {
-          written.add(await this.writeReceipt(job, volume, folder, receipt, params.card));
-          await this.texts.write(shoot, volume, folder, job.id);
+          written.add(await this.writeReceipt(arrival, volume, folder, receipt));
+          await this.texts.write(shoot, volume, folder, arrival.id);
         } catch (error) {
           if (!(error instanceof ArkivError) && diskErrorCode(error) === null) throw error;
           const shown = volumeError(error, volume, `${folder}/${SHOOT_FOLDER}`, 0, 0);
@@ -69,18 +67,17 @@ export class ReceiptsService {
   }
 
   private receiptOf(
-    job: Job,
+    arrival: Arrival,
     shoot: Shoot,
-    params: IntakeParams,
     targets: readonly Volume[],
     files: ReceiptFile[],
   ): Receipt {
     return {
       schema: 1,
-      intake: job.id,
+      intake: arrival.id,
       shoot: { id: shoot.id, title: shoot.title },
-      card: { name: params.card, fingerprint: params.fingerprint },
-      startedAt: isoTime(job.startedAt ?? job.createdAt),
+      card: { name: arrival.card, fingerprint: arrival.fingerprint },
+      startedAt: isoTime(arrival.startedAt ?? arrival.at),
       finishedAt: isoTime(this.clock.now()),
       volumes: targets.map(({ id, name, device }) => ({ id, name, device })),
       files,
@@ -89,30 +86,30 @@ export class ReceiptsService {
 
   /** A second run of the same intake (after failures were put right) leaves a second receipt beside the first. */
   private async writeReceipt(
-    job: Job,
+    arrival: Arrival,
     volume: Volume,
     folder: string,
     receipt: Receipt,
-    card: string,
   ): Promise<string> {
-    const day = isoTime(job.startedAt ?? job.createdAt).slice(0, 10);
+    const { id: job, card } = arrival;
+    const day = isoTime(arrival.startedAt ?? arrival.at).slice(0, 10);
     const text = receiptText(receipt.files, volume.id, folder);
     for (let run = 1; ; run++) {
-      const base = `${folder}/${SHOOT_FOLDER}/receipts/${day}_${cardPart(card)}_${job.id.slice(-6).toLowerCase()}${run > 1 ? `_${run}` : ''}`;
+      const base = `${folder}/${SHOOT_FOLDER}/receipts/${day}_${cardPart(card)}_${job.slice(-6).toLowerCase()}${run > 1 ? `_${run}` : ''}`;
       const file = await this.volumes.resolve(volume, `${base}.sha256`);
       const there = await this.disk.facts(file);
       if (there) {
         if ((await this.disk.readAll(file, MAX_RECEIPT)).toString() !== text) continue;
         // The same text: this step has been done before, perhaps but for its last touch.
-        await discard(this.disk, temporaryName(file, job.id));
+        await discard(this.disk, temporaryName(file, job));
         return `${base}.sha256`;
       }
       await this.placeOnce(
         await this.volumes.resolve(volume, `${base}.json`),
         `${JSON.stringify(receipt, null, 1)}\n`,
-        job.id,
+        job,
       );
-      await placeNew(this.disk, file, Buffer.from(text), job.id);
+      await placeNew(this.disk, file, Buffer.from(text), job);
       return `${base}.sha256`;
     }
   }

@@ -1,18 +1,24 @@
 import { Controller, Get, HttpCode, Param, Post, Query } from '@nestjs/common';
 import { ApiOkResponse, ApiQuery, ApiTags } from '@nestjs/swagger';
 import { JobDto, JobReportDto } from './jobs.dto';
+import { JobStore } from './jobStore';
 import { JobsService } from './jobs.service';
 
 @ApiTags('jobs')
 @Controller('api/jobs')
 export class JobsController {
-  constructor(private readonly jobs: JobsService) {}
+  constructor(
+    private readonly jobs: JobsService,
+    private readonly store: JobStore,
+  ) {}
 
+  /** The newest first, a page at a time: `before` names the last one of the page before. */
   @Get()
   @ApiOkResponse({ type: [JobDto] })
   @ApiQuery({ name: 'shoot', required: false })
-  list(@Query('shoot') shoot?: string): Promise<JobDto[]> {
-    return this.jobs.list(shoot ? { shootId: shoot } : {});
+  @ApiQuery({ name: 'before', required: false })
+  list(@Query('shoot') shootId?: string, @Query('before') before?: string): Promise<JobDto[]> {
+    return this.jobs.list({ ...(shootId ? { shootId } : {}), ...(before ? { before } : {}) });
   }
 
   /** Where a job stands, with every item that failed or was only partly done. */
@@ -20,14 +26,7 @@ export class JobsController {
   @ApiOkResponse({ type: JobReportDto })
   async report(@Param('id') id: string): Promise<JobReportDto> {
     const job = await this.jobs.get(id);
-    const items = (await this.jobs.items(id)).filter((item) => item.reason !== null);
-    return {
-      job: await this.jobs.progress(job),
-      failures: items.map((item) => {
-        const { from, path } = item.data as { from?: string; path?: string };
-        return { file: from ?? path ?? `item ${item.seq + 1}`, reason: item.reason ?? '' };
-      }),
-    };
+    return { job: this.jobs.progress(job), failures: await this.store.failures(id) };
   }
 
   @Post(':id/pause')

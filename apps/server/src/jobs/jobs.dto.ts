@@ -40,3 +40,7 @@ export class JobReportDto {
   @ApiProperty({ type: JobDto }) job: JobDto;
   @ApiProperty({ type: [JobFailureDto] }) failures: JobFailureDto[];
 }
+
+export class StartedJobDto {
+  @ApiProperty() jobId: string;
+}

@@ -6,42 +6,24 @@ import {
 } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
-import { In } from 'typeorm';
-import { Reading, UnitOfWork } from '../db/unitOfWork';
-import { EventsService } from '../events/events.service';
+import { UnitOfWork } from '../db/unitOfWork';
+import { Happenings } from '../events/domainEvents';
 import { Clock } from '../system/clock';
-import { Job, JobItem, NOT_OVER, OPEN, type JobKind } from './job.entity';
-import { jobAhead } from './lanes';
+import { NOT_OVER, OPEN, OVER, type Job, type JobItem, type JobKind } from './job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from './jobHandler';
+import { JobStore, type NewItem, type NewJob } from './jobStore';
+import { jobAhead, type InLane } from './lanes';
 
 /** Where a job stands; what the job line shows. */
-export interface JobProgress {
-  id: string;
-  kind: JobKind;
-  title: string;
-  shootId: string | null;
+export interface JobProgress extends Omit<Job, 'params' | 'result' | 'ahead' | 'priority'> {
   /** the shoot that frames leave, where that is another one */
   fromShootId: string | null;
   /** the reader that an intake copies from */
   readerId: string | null;
   /** what the card is called that it works on: another one may lie in the same reader by now */
   card: string | null;
-  state: Job['state'];
-  reason: string | null;
-  filesDone: number;
-  filesFailed: number;
-  filesTotal: number;
-  bytesDone: number;
-  bytesTotal: number;
-  createdAt: number;
-  startedAt: number | null;
-  finishedAt: number | null;
   /** the job that goes first on the way that both share; null: none */
   behind: string | null;
-  /** why the item that failed last did */
-  trouble: string | null;
-  /** somebody has seen how it ended */
-  seen: boolean;
 }
 
 interface Running {
@@ -51,10 +33,6 @@ interface Running {
   /** what to become when the loop has stopped */
   then: 'paused' | 'cancelled' | 'queued' | null;
   bytesInFlight: Map<number, number>;
-  done: number;
-  failed: number;
-  trouble: string | null;
-  bytes: number;
   publishedAt: number;
   /** it came to rest because something outside is missing */
   waits: boolean;
@@ -65,6 +43,10 @@ interface Running {
 const PROGRESS_MILLIS = 200;
 /** How often a job that made way looks whether it may go on: a tenth of what an eye notices. */
 const TURN_MILLIS = 100;
+/** Items taken up at once: enough that reading them is no part of the work, few enough to hold. */
+const TAKEN = 200;
+/** Milliseconds between looks for jobs that are over for long. */
+const PRUNE_MILLIS = 60 * 60 * 1000;
 
 /** Runs long work: rows with items that can be repeated, resumed after a restart, paused and cancelled. */
 @Injectable()
@@ -77,17 +59,18 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
   private stopping = false;
   /** counts what happened to readers and drives */
   private outside = 0;
+  private pruning: NodeJS.Timeout | null = null;
 
   constructor(
-    private readonly reading: Reading,
+    private readonly store: JobStore,
     private readonly work: UnitOfWork,
-    private readonly events: EventsService,
+    private readonly happenings: Happenings,
     private readonly clock: Clock,
   ) {
-    events.stream.subscribe((event) => {
-      if (event.type === 'readers' || event.type === 'volumes')
-        this.wake().catch((error: unknown) => this.log.error((error as Error).stack));
-    });
+    const wake = (): void =>
+      void this.wake().catch((error: unknown) => this.log.error((error as Error).stack));
+    happenings.on('readers', wake);
+    happenings.on('volumes', wake);
   }
 
   register(handler: JobHandler): void {
@@ -95,56 +78,14 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
   }
 
   async onApplicationBootstrap(): Promise<void> {
-    const open = await this.reading.manager.find(Job, {
-      where: { state: In(OPEN) },
-      order: { createdAt: 'ASC' },
-    });
-    for (const job of open) this.start(job.id);
+    for (const job of await this.store.open()) this.start(job.id);
+    this.pruning = setInterval(() => void this.prune(), PRUNE_MILLIS);
+    this.pruning.unref();
   }
 
   /** Writes the rows of a new job inside the caller's transaction; `start` is to be called after it. */
-  async create(
-    manager: EntityManager,
-    job: Omit<
-      Job,
-      | 'state'
-      | 'reason'
-      | 'result'
-      | 'createdAt'
-      | 'startedAt'
-      | 'finishedAt'
-      | 'filesTotal'
-      | 'bytesTotal'
-      | 'priority'
-      | 'seen'
-    >,
-    items: { size: number; data: object }[],
-  ): Promise<void> {
-    await manager.insert(Job, {
-      ...job,
-      state: 'queued',
-      reason: null,
-      result: null,
-      filesTotal: items.length,
-      bytesTotal: items.reduce((sum, item) => sum + item.size, 0),
-      createdAt: this.clock.now(),
-      startedAt: null,
-      finishedAt: null,
-      priority: 0,
-      seen: false,
-    } as Job);
-    const rows = items.map((item, seq) => ({
-      jobId: job.id,
-      seq,
-      state: 'todo' as const,
-      reason: null,
-      attempt: 0,
-      size: item.size,
-      data: item.data,
-    }));
-    // SQLite takes 32,766 parameters in one statement: 500 rows of 7 stay well below.
-    for (let i = 0; i < rows.length; i += 500)
-      await manager.insert(JobItem, rows.slice(i, i + 500) as JobItem[]);
+  create(manager: EntityManager, job: NewJob, items: readonly NewItem[]): Promise<void> {
+    return this.store.create(manager, job, items);
   }
 
   start(id: string): void {
@@ -154,10 +95,6 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       abort: new AbortController(),
       then: null,
       bytesInFlight: new Map(),
-      done: 0,
-      failed: 0,
-      trouble: null,
-      bytes: 0,
       publishedAt: 0,
       waits: false,
       loop: Promise.resolve(),
@@ -173,63 +110,24 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       });
   }
 
-  async get(id: string): Promise<Job> {
-    const job = await this.reading.manager.findOneBy(Job, { id });
-    if (!job) throw new ArkivError('not-found', { what: 'job', id });
-    return job;
+  get(id: string): Promise<Job> {
+    return this.store.get(id);
   }
 
-  items(id: string): Promise<JobItem[]> {
-    return this.reading.manager.find(JobItem, { where: { jobId: id }, order: { seq: 'ASC' } });
+  async list(asked: { shootId?: string; before?: string } = {}): Promise<JobProgress[]> {
+    return (await this.store.list(asked)).map((job) => this.progress(job));
   }
 
-  async list(where: { shootId?: string; kind?: JobKind } = {}): Promise<JobProgress[]> {
-    const jobs = await this.reading.manager.find(Job, {
-      where,
-      order: { createdAt: 'DESC', id: 'DESC' },
-      take: 200,
-    });
-    return Promise.all(jobs.map((job) => this.progress(job)));
-  }
-
-  async progress(job: Job): Promise<JobProgress> {
+  progress(job: Job): JobProgress {
     const running = this.running.get(job.id);
-    const counts = running ?? (await this.counts(job.id));
     const inFlight = running ? [...running.bytesInFlight.values()].reduce((a, b) => a + b, 0) : 0;
-    const {
-      id,
-      kind,
-      title,
-      shootId,
-      state,
-      reason,
-      filesTotal,
-      bytesTotal,
-      createdAt,
-      startedAt,
-      finishedAt,
-      seen,
-    } = job;
+    const { params, result, ahead, priority, ...its } = job;
+    const shown = this.handlers.get(job.kind)?.shown?.(job) ?? {};
     return {
-      id,
-      kind,
-      title,
-      shootId,
-      fromShootId: job.kind === 'move' ? (job.params as { from: string }).from : null,
-      readerId: (job.params as { readerId?: string }).readerId ?? null,
-      card: (job.params as { card?: string }).card ?? null,
-      state,
-      reason,
-      filesTotal,
-      bytesTotal,
-      createdAt,
-      startedAt,
-      finishedAt,
-      seen,
-      trouble: counts.trouble,
-      filesDone: counts.done,
-      filesFailed: counts.failed,
-      bytesDone: Math.min(bytesTotal, counts.bytes + inFlight),
+      ...{ fromShootId: null, readerId: null, card: null },
+      ...its,
+      ...shown,
+      bytesDone: Math.min(job.bytesTotal, job.bytesDone + inFlight),
       behind: running ? (this.ahead(job)?.title ?? null) : null,
     };
   }
@@ -255,21 +153,26 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     const job = await this.get(id);
     if (!OPEN.includes(job.state))
       throw new ArkivError('job.state', { state: job.state, action: 'put first' });
-    const highest = Math.max(0, ...[...this.running.values()].map((r) => r.job?.priority ?? 0));
-    await this.work.write((manager) => manager.update(Job, { id }, { priority: highest + 1 }));
+    const priority = Math.max(0, ...[...this.running.values()].map((r) => r.job?.priority ?? 0)) + 1;
+    await this.work.write((manager) => this.store.change(manager, id, { priority }));
     const running = this.running.get(id);
-    if (running?.job) running.job.priority = highest + 1;
-    for (const other of this.running.keys())
-      this.events.publish('job', await this.progress(await this.get(other)));
+    if (running?.job) running.job.priority = priority;
+    for (const other of this.running.keys()) this.tell(await this.get(other));
   }
 
   /** The job that this one makes way for, see lanes. */
   private ahead(job: Job): Job | null {
     const priority = this.running.get(job.id)?.job?.priority ?? job.priority;
     const others = [...this.running.values()].flatMap(({ job: other, then }) =>
-      other && !then ? [other] : [],
+      other && !then ? (this.inLane(other) ?? []) : [],
     );
-    return jobAhead({ ...job, priority }, others);
+    const mine = this.inLane({ ...job, priority });
+    return mine && jobAhead(mine, others);
+  }
+
+  private inLane(job: Job): (Job & InLane) | null {
+    const handler = this.handlers.get(job.kind);
+    return handler ? { ...job, lane: handler.lane(job) } : null;
   }
 
   /** Waits between two items while another job goes first. */
@@ -281,13 +184,10 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
   /** Does the failed items once more. */
   async retry(id: string): Promise<void> {
     const job = await this.get(id);
-    if (!['done', 'failed', 'cancelled'].includes(job.state) || this.leaving.has(id))
+    if (!OVER.includes(job.state) || this.leaving.has(id))
       throw new ArkivError('job.state', { state: job.state, action: 'tried again' });
-    await this.handlers.get(job.kind)?.again?.(job, await this.items(id));
-    await this.work.write(async (manager) => {
-      await manager.update(JobItem, { jobId: id, state: 'failed' }, { state: 'todo', reason: null });
-      await manager.update(Job, { id }, { state: 'queued', reason: null, finishedAt: null, seen: false });
-    });
+    await this.handlers.get(job.kind)?.again?.(job);
+    await this.work.write((manager) => this.store.again(manager, id));
     this.start(id);
   }
 
@@ -296,8 +196,8 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     const job = await this.get(id);
     if (NOT_OVER.includes(job.state))
       throw new ArkivError('job.state', { state: job.state, action: 'put away' });
-    await this.work.write((manager) => manager.update(Job, { id }, { seen: true }));
-    this.events.publish('job', await this.progress(await this.get(id)));
+    await this.work.write((manager) => this.store.change(manager, id, { seen: true }));
+    this.tell(await this.get(id));
   }
 
   /** For tests and shutdown: resolves when the job's loop has ended. */
@@ -307,6 +207,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
 
   async beforeApplicationShutdown(): Promise<void> {
     this.stopping = true;
+    if (this.pruning) clearInterval(this.pruning);
     for (const running of this.running.values()) {
       running.then = 'queued';
       running.abort.abort();
@@ -314,11 +215,20 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     await Promise.all([...this.running.values()].map((r) => r.loop));
   }
 
+  /** Takes away what nobody needs of jobs that are over for long, a little at a time. */
+  async prune(): Promise<void> {
+    const kept = [...this.handlers.values()].filter((h) => h.keepsItems).map((h) => h.kind);
+    try {
+      while (!this.stopping && (await this.work.write((manager) => this.store.prune(manager, kept))));
+    } catch (error) {
+      this.log.warn(`old jobs could not be taken away: ${(error as Error).message}. It is tried again.`);
+    }
+  }
+
   private async wake(): Promise<void> {
     this.outside += 1;
     if (this.stopping) return;
-    const waiting = await this.reading.manager.find(Job, { where: { state: 'waiting' } });
-    for (const job of waiting) this.start(job.id);
+    for (const job of await this.store.inState(['waiting'])) this.start(job.id);
   }
 
   private async stop(
@@ -345,22 +255,20 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     const context: ItemContext = { signal: new AbortController().signal, onBytes: () => undefined };
     this.leaving.add(job.id);
     try {
-      await handler.cancelled(job, await this.items(job.id), async (item) => {
-        await this.settle(item, await handler.runItem(job, item, context));
-      });
+      await handler.cancelled(job, async (item) =>
+        this.settle(item, await handler.runItem(job, item, context)),
+      );
     } finally {
       this.leaving.delete(job.id);
     }
-    this.events.publish('job', await this.progress(await this.get(job.id)));
+    this.tell(await this.get(job.id));
   }
 
   /** Writes down what came of an item, in one transaction with the rows that belong to it. */
   private async settle(item: JobItem, outcome: ItemOutcome): Promise<void> {
-    const { state, reason = null, data } = outcome;
     await this.work.write(async (manager) => {
       await outcome.commit?.(manager);
-      const where = { jobId: item.jobId, seq: item.seq };
-      await manager.update(JobItem, where, { state, reason, ...(data === undefined ? {} : { data }) });
+      await this.store.settle(manager, item, outcome.state, outcome.reason ?? null);
     });
   }
 
@@ -369,35 +277,21 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     const handler = this.handlers.get(job.kind);
     running.job = job;
     if (!handler) return this.setState(id, 'failed', `nothing here knows how to do “${job.kind}”`);
+    const startedAt = job.startedAt ?? this.clock.now();
     await this.work.write(async (manager) => {
-      await manager.update(JobItem, { jobId: id, state: 'doing' }, { state: 'todo' });
-      await manager.update(
-        Job,
-        { id },
-        { state: 'running', reason: null, startedAt: job.startedAt ?? this.clock.now() },
-      );
+      await this.store.backToTodo(manager, id);
+      await this.store.change(manager, id, { state: 'running', reason: null, startedAt });
     });
-    Object.assign(running, await this.counts(id));
     try {
-      const items = await this.items(id);
-      await handler.begin(job, items);
+      await handler.begin(await this.get(id));
       await this.publish(id, running, true);
-      const todo = items.filter((item) => item.state === 'todo');
-      const lane = async (): Promise<void> => {
-        for (let item = todo.shift(); item && !running.abort.signal.aborted; item = todo.shift()) {
-          await this.turn(job, running);
-          if (running.abort.signal.aborted) return;
-          await this.runItem(job, item, handler, running);
-        }
-      };
-      const lanes = await Promise.allSettled(Array.from({ length: handler.inFlight }, lane));
-      const broken = lanes.find((l) => l.status === 'rejected');
-      if (broken) throw broken.reason;
+      await this.doItems(job, handler, running);
       running.abort.signal.throwIfAborted();
-      const result = await handler.finish(await this.get(id), await this.items(id));
+      const result = await handler.finish(await this.get(id));
       const { reason = null } = result as { reason?: string | null };
+      const finishedAt = this.clock.now();
       await this.work.write((manager) =>
-        manager.update(Job, { id }, { state: 'done', reason, result, finishedAt: this.clock.now() }),
+        this.store.change(manager, id, { state: 'done', reason, result, finishedAt }),
       );
     } catch (error) {
       // Of several items that broke off, the first one's reason is the cause; the others only followed.
@@ -407,10 +301,31 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     await this.publish(id, running, true);
   }
 
-  private async ended(id: string, running: Running, error: unknown): Promise<void> {
-    await this.work.write((manager) =>
-      manager.update(JobItem, { jobId: id, state: 'doing' }, { state: 'todo' }),
+  /** Does all items that are to be done, as many at once as the handler may. */
+  private async doItems(job: Job, handler: JobHandler, running: Running): Promise<void> {
+    const queue = new ItemQueue(this.store, job, handler, (items, from, ahead) =>
+      this.work.write(async (manager) => {
+        await this.store.add(manager, job.id, from, items);
+        await this.store.change(manager, job.id, { ahead });
+      }),
     );
+    const lane = async (): Promise<void> => {
+      for (;;) {
+        if (running.abort.signal.aborted) return;
+        const item = await queue.next();
+        if (!item) return;
+        await this.turn(job, running);
+        if (running.abort.signal.aborted) return;
+        await this.runItem(job, item, handler, running);
+      }
+    };
+    const lanes = await Promise.allSettled(Array.from({ length: handler.inFlight }, lane));
+    const broken = lanes.find((l) => l.status === 'rejected');
+    if (broken) throw broken.reason;
+  }
+
+  private async ended(id: string, running: Running, error: unknown): Promise<void> {
+    await this.work.write((manager) => this.store.backToTodo(manager, id));
     if (running.then) await this.setState(id, running.then, null);
     else if (error instanceof WaitForOutside) {
       await this.setState(id, 'waiting', error.message);
@@ -424,22 +339,13 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
   }
 
   private async runItem(job: Job, item: JobItem, handler: JobHandler, running: Running): Promise<void> {
-    const where = { jobId: item.jobId, seq: item.seq };
-    await this.work.write((manager) =>
-      manager.update(JobItem, where, { state: 'doing', attempt: item.attempt + 1 }),
-    );
+    await this.work.write((manager) => this.store.doing(manager, item));
     const onBytes = (bytes: number) => {
       running.bytesInFlight.set(item.seq, (running.bytesInFlight.get(item.seq) ?? 0) + bytes);
       void this.publish(job.id, running, false);
     };
     try {
-      const outcome = await handler.runItem(job, item, { signal: running.abort.signal, onBytes });
-      await this.settle(item, outcome);
-      if (outcome.state === 'failed') {
-        running.failed += 1;
-        running.trouble = outcome.reason ?? running.trouble;
-      } else running.done += 1;
-      running.bytes += item.size;
+      await this.settle(item, await handler.runItem(job, item, { signal: running.abort.signal, onBytes }));
     } catch (error) {
       // The others of this job stop too; each is done again later.
       if (!running.abort.signal.aborted) running.abort.abort(error);
@@ -454,36 +360,61 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     const now = this.clock.now();
     if (!always && now - running.publishedAt < PROGRESS_MILLIS) return;
     running.publishedAt = now;
-    this.events.publish('job', await this.progress(await this.get(id)));
+    this.tell(await this.get(id));
   }
 
   private async setState(id: string, state: Job['state'], reason: string | null): Promise<void> {
-    await this.work.write((manager) =>
-      manager.update(
-        Job,
-        { id },
-        { state, reason, finishedAt: state === 'failed' || state === 'cancelled' ? this.clock.now() : null },
-      ),
-    );
-    this.events.publish('job', await this.progress(await this.get(id)));
+    const finishedAt = state === 'failed' || state === 'cancelled' ? this.clock.now() : null;
+    await this.work.write((manager) => this.store.change(manager, id, { state, reason, finishedAt }));
+    this.tell(await this.get(id));
   }
 
-  private async counts(
-    id: string,
-  ): Promise<{ done: number; failed: number; bytes: number; trouble: string | null }> {
-    // With one MAX, SQLite takes the other columns from the row that has it.
-    const rows: { state: string; n: number; bytes: number; reason: string | null }[] =
-      await this.reading.source.query(
-        `SELECT state, COUNT(*) AS n, SUM(size) AS bytes, MAX(seq), reason FROM job_item WHERE "jobId" = ? GROUP BY state`,
-        [id],
-      );
-    const of = (...states: string[]) => rows.filter((r) => states.includes(r.state));
-    const sum = (list: typeof rows, key: 'n' | 'bytes') => list.reduce((total, row) => total + row[key], 0);
-    return {
-      done: sum(of('done', 'skipped'), 'n'),
-      failed: sum(of('failed'), 'n'),
-      bytes: sum(of('done', 'skipped', 'failed'), 'bytes'),
-      trouble: of('failed')[0]?.reason ?? null,
-    };
+  private tell(job: Job): void {
+    const first = this.handlers.get(job.kind)?.lane(job).first ?? false;
+    this.happenings.tell('job', { ...this.progress(job), first });
+  }
+}
+
+/** Hands out a job's items one by one, some hundred read at a time; asks its handler for more where it makes them. */
+class ItemQueue {
+  private items: JobItem[] = [];
+  private after = -1;
+  private filling: Promise<void> | null = null;
+  private ended = false;
+
+  constructor(
+    private readonly store: JobStore,
+    private readonly job: Job,
+    private readonly handler: JobHandler,
+    private readonly add: (items: readonly NewItem[], from: number, ahead: string | null) => Promise<void>,
+  ) {}
+
+  async next(): Promise<JobItem | null> {
+    while (this.items.length === 0 && !this.ended) {
+      this.filling ??= this.fill().finally(() => (this.filling = null));
+      await this.filling;
+    }
+    return this.items.shift() ?? null;
+  }
+
+  private async fill(): Promise<void> {
+    const { store } = this;
+    const found = await store.page(this.job.id, this.after, ['todo'], TAKEN);
+    if (found.length > 0) {
+      this.after = found.at(-1)!.seq;
+      this.items.push(...found);
+      return;
+    }
+    const { ahead } = await store.get(this.job.id);
+    const last = ahead === null || !this.handler.more ? null : await store.last(this.job.id);
+    const made = ahead === null ? null : await this.handler.more?.(this.job, last);
+    if (!made || made.items.length === 0) {
+      if (ahead !== null) await this.add([], 0, null);
+      this.ended = true;
+      return;
+    }
+    const from = (last?.seq ?? -1) + 1;
+    await this.add(made.items, from, made.ahead);
+    this.after = Math.max(this.after, from - 1);
   }
 }

@@ -1,15 +1,13 @@
-import type { JobKind } from './job.entity';
 import { jobAhead } from './lanes';
 
 const job = (
   id: string,
-  change: { kind?: JobKind; priority?: number; readerId?: string; at?: number } = {},
+  change: { bulk?: boolean; priority?: number; readerId?: string; at?: number } = {},
 ) => ({
   id,
-  kind: change.kind ?? ('intake' as JobKind),
   priority: change.priority ?? 0,
   createdAt: change.at ?? 1,
-  params: change.readerId === undefined ? {} : { readerId: change.readerId },
+  lane: { bulk: change.bulk ?? true, way: change.readerId ?? null, first: false },
 });
 
 describe('jobs on one way', () => {
@@ -26,17 +24,17 @@ describe('jobs on one way', () => {
 
   it('go side by side from two readers, or without one', () => {
     expect(jobAhead(job('b', { readerId: 'r2', at: 2 }), [job('a', { readerId: 'r1' })])).toBeNull();
-    expect(jobAhead(job('b', { kind: 'verify', at: 2 }), [job('a', { kind: 'copy' })])).toBeNull();
+    expect(jobAhead(job('b', { at: 2 }), [job('a')])).toBeNull();
   });
 
   it('make way for one that was put first, whatever it is', () => {
-    const urgent = job('b', { kind: 'handoff', priority: 1, at: 9 });
+    const urgent = job('b', { priority: 1, at: 9 });
     expect(jobAhead(job('a', { readerId: 'r' }), [urgent])).toBe(urgent);
     expect(jobAhead(urgent, [job('a')])).toBeNull();
   });
 
   it('that move few bytes neither wait nor are waited for', () => {
-    expect(jobAhead(job('a', { kind: 'move' }), [job('b', { priority: 5 })])).toBeNull();
-    expect(jobAhead(job('a'), [job('b', { kind: 'delivery', priority: 5 })])).toBeNull();
+    expect(jobAhead(job('a', { bulk: false }), [job('b', { priority: 5 })])).toBeNull();
+    expect(jobAhead(job('a'), [job('b', { bulk: false, priority: 5 })])).toBeNull();
   });
 });

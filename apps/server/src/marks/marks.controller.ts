@@ -1,10 +1,9 @@
-import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
+import { Body, Controller, HttpCode, Post } from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { ArkivError } from '@arkiv/core';
-import { SettingsService } from '../system/settings.service';
-import { AppliedMarksDto, FramesAskedDto, MarksDto, MarksNowDto, WaitingSidecarsDto } from './marks.dto';
+import { ArkivError, STUDIO, type MarkOperation } from '@arkiv/core';
+import { SettingsService } from '../settings/settings.service';
+import { AppliedMarksDto, FramesAskedDto, MarksDto, MarksNowDto } from './marks.dto';
 import { MarksService } from './marks.service';
-import { SidecarsService } from './sidecars.service';
 
 @ApiTags('marks')
 @Controller('api/marks')
@@ -12,7 +11,6 @@ export class MarksController {
   constructor(
     private readonly marks: MarksService,
     private readonly settings: SettingsService,
-    private readonly sidecars: SidecarsService,
   ) {}
 
   @Post()
@@ -22,7 +20,11 @@ export class MarksController {
     const { id, name } = await this.settings.archive();
     if (body.archive !== undefined && body.archive !== id)
       throw new ArkivError('archive.other', { archive: name });
-    return this.marks.apply(body.operations);
+    const operations = body.operations.map((operation): MarkOperation => {
+      const { pass = null, undoes = null } = operation;
+      return { ...operation, by: STUDIO, pass, undoes };
+    });
+    return this.marks.apply(operations);
   }
 
   /** The marks of frames by id, in whatever shoot they are: what a window asks before it takes marks back there. */
@@ -31,19 +33,5 @@ export class MarksController {
   @ApiOkResponse({ type: MarksNowDto })
   async now(@Body() { frameIds }: FramesAskedDto): Promise<MarksNowDto> {
     return { frames: await this.marks.now(frameIds) };
-  }
-
-  /** Sidecars that are not written yet, drive by drive, and why. */
-  @Get('sidecars')
-  @ApiOkResponse({ type: [WaitingSidecarsDto] })
-  waiting(): Promise<WaitingSidecarsDto[]> {
-    return this.sidecars.waiting();
-  }
-
-  /** Tries them now instead of with the next mark. */
-  @Post('sidecars')
-  @HttpCode(204)
-  async tryNow(): Promise<void> {
-    await this.sidecars.flush();
   }
 }

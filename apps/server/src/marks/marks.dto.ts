@@ -13,8 +13,15 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import { LABELS, type Label, type MarkField, type MarkValue, type Verdict } from '@arkiv/core';
-import type { WaitingSidecars } from './sidecars.service';
+import {
+  LABELS,
+  STUDIO,
+  type Label,
+  type MarkField,
+  type MarkValue,
+  type Operation,
+  type Verdict,
+} from '@arkiv/core';
 
 /** A mark was made between 2000 and 2200: a clock further off is no clock, and later years have no date text in XMP. */
 const EARLIEST = Date.UTC(2000, 0);
@@ -22,16 +29,32 @@ const LATEST = Date.UTC(2200, 0);
 
 const VALUE = { oneOf: [{ type: 'string' }, { type: 'number' }], nullable: true };
 
+const KINDS = ['verdict', 'stars', 'label'] as const;
+
 export class MarkOperationDto {
   @ApiProperty() @IsString() @Length(26, 26) id: string;
-  @ApiProperty() @IsString() @Length(26, 26) frameId: string;
-  @ApiProperty({ enum: ['verdict', 'stars', 'label'] }) @IsIn(['verdict', 'stars', 'label']) field: MarkField;
-  /** checked by core, which knows what each field can be */
+  @ApiProperty({ enum: KINDS }) @IsIn(KINDS) kind: MarkField;
+  @ApiProperty({ description: 'id of the frame' }) @IsString() @Length(26, 26) subject: string;
+  /** checked by core, which knows what each kind can be */
   @ApiProperty(VALUE) @Allow() from: MarkValue;
   @ApiProperty(VALUE) @Allow() to: MarkValue;
   @ApiProperty({ description: 'milliseconds since 1970' }) @IsInt() @Min(EARLIEST) @Max(LATEST) at: number;
+  @ApiPropertyOptional({ description: 'who; what comes from a window is the studio’s' })
+  @IsOptional()
+  @IsIn([STUDIO])
+  by?: string;
   @ApiProperty() @IsString() @Length(1, 40) group: string;
+  @ApiPropertyOptional({ type: String, nullable: true })
+  @IsOptional()
+  @IsString()
+  @Length(1, 40)
+  pass?: string | null;
   @ApiProperty() @IsString() @Length(1, 40) window: string;
+  @ApiPropertyOptional({ type: String, nullable: true, description: 'the group that this one takes back' })
+  @IsOptional()
+  @IsString()
+  @Length(1, 40)
+  undoes?: string | null;
 }
 
 export class MarksDto {
@@ -79,9 +102,28 @@ export class MarksNowDto {
   frames: FrameMarksDto[];
 }
 
-export class WaitingSidecarsDto implements WaitingSidecars {
-  @ApiProperty() volumeId: string;
-  @ApiProperty({ description: 'the drive’s name' }) volume: string;
-  @ApiProperty() frames: number;
-  @ApiProperty() reason: string;
+/** Any operation of the journal. */
+export class OperationDto implements Operation {
+  @ApiProperty() id: string;
+  @ApiProperty({ description: 'what is changed: stars, verdict, label' }) kind: string;
+  @ApiProperty({ description: 'id of the frame' }) subject: string;
+  @ApiProperty(VALUE) from: MarkValue;
+  @ApiProperty(VALUE) to: MarkValue;
+  @ApiProperty({ description: 'milliseconds since 1970' }) at: number;
+  @ApiProperty({ description: 'who; empty: the studio' }) by: string;
+  @ApiProperty() group: string;
+  @ApiProperty({ type: String, nullable: true }) pass: string | null;
+  @ApiProperty() window: string;
+  @ApiProperty({ type: String, nullable: true, description: 'the group that this one takes back' })
+  undoes: string | null;
+}
+
+export class HistoryDto {
+  @ApiProperty({ type: [OperationDto], description: 'in the journal’s order' }) operations: OperationDto[];
+  @ApiProperty({ type: Number, nullable: true, description: 'number before which older ones are' })
+  before: number | null;
+}
+
+export class HistoryAskedDto {
+  @ApiPropertyOptional() @IsOptional() @Type(() => Number) @IsInt() @Min(0) before?: number;
 }

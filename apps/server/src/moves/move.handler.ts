@@ -1,22 +1,25 @@
 import path from 'node:path';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { ArkivError, collisionKey, type PlannedMove } from '@arkiv/core';
-import { In, type EntityManager } from 'typeorm';
-import { Damage } from '../copies/damage.entity';
-import { Reading, UnitOfWork } from '../db/unitOfWork';
+import type { EntityManager } from 'typeorm';
+import { UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { settle } from '../disk/place';
 import { hashFile } from '../disk/verifiedCopy';
-import { EventsService } from '../events/events.service';
+import { Happenings } from '../events/domainEvents';
 import { Asset } from '../frames/asset.entity';
-import { Copy } from '../frames/copy.entity';
 import { Frame } from '../frames/frame.entity';
+import { FramesService } from '../frames/frames.service';
+import { FrameStore } from '../frames/frameStore';
 import { OwnText } from '../frames/ownText.entity';
 import type { Job, JobItem } from '../jobs/job.entity';
-import { WaitForOutside, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
+import { WaitForOutside, type ItemOutcome, type JobHandler, type ShownSubjects } from '../jobs/jobHandler';
+import { JobStore } from '../jobs/jobStore';
+import type { Lane } from '../jobs/lanes';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
-import { SidecarsService } from '../marks/sidecars.service';
+import { SidecarsService } from '../sidecars/sidecars.service';
+import { ArrivalLedger, type MovedFrame } from '../ledger/arrivalLedger';
 import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { ShootTextsService } from '../shoots/shootTexts.service';
@@ -59,13 +62,6 @@ export interface MoveResult {
 }
 
 /** One file from one place to another on one volume. */
-/** A frame's old place and name, and its new ones. */
-interface MovedFrame {
-  id: string | null;
-  from: { place: string; name: string };
-  to: { place: string; name: string };
-}
-
 interface Way {
   volume: Volume;
   from: string;
@@ -73,6 +69,9 @@ interface Way {
   /** what it must hold; null for texts, which have no fixed content */
   sha256: string | null;
 }
+
+/** Frames whose files are redirected in one transaction: some milliseconds of the writer. */
+const PART = 100;
 
 /**
  * Moves frames between folders on every volume that holds them: each file gets its new name by a link before the old
@@ -82,22 +81,35 @@ interface Way {
 export class MoveHandler implements JobHandler, OnModuleInit {
   readonly kind = 'move';
   readonly inFlight = 1;
+  /** where each frame was before is written down nowhere else */
+  readonly keepsItems = true;
 
   constructor(
     private readonly disk: Disk,
-    private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
+    private readonly items: JobStore,
+    private readonly archive: FramesService,
+    private readonly store: FrameStore,
+    private readonly ledger: ArrivalLedger,
     private readonly openJobs: OpenJobs,
     private readonly volumes: VolumesService,
     private readonly shoots: ShootsService,
     private readonly texts: ShootTextsService,
     private readonly sidecars: SidecarsService,
-    private readonly events: EventsService,
+    private readonly happenings: Happenings,
   ) {}
 
   onModuleInit(): void {
     this.jobs.register(this);
+  }
+
+  lane(): Lane {
+    return { bulk: false, way: null, first: false };
+  }
+
+  shown(job: Job): ShownSubjects {
+    return { fromShootId: (job.params as MoveParams).from };
   }
 
   async again(job: Job): Promise<void> {
@@ -137,21 +149,26 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     return { state: 'done' };
   }
 
-  async finish(job: Job, items: readonly JobItem[]): Promise<MoveResult> {
+  async finish(job: Job): Promise<MoveResult> {
     const { from, into, made, kind } = job.params as MoveParams;
+    const done: MoveItem[] = [];
+    for await (const item of this.items.walk(job.id, ['done'])) done.push(item.data as MoveItem);
+    const moved = done.flatMap(({ id, from: old, to }) => (id === null ? [] : [{ id, from: old, to }]));
+    await this.work.inParts(moved, PART, (manager, part) => this.ledger.redirect(manager, part));
     await this.work.write(async (manager) => {
+      if (kind === 'merge')
+        await this.ledger.redirect(manager, await this.bringLate(manager, from, into, done));
       for (const id of new Set([from, into])) {
-        await manager.increment(Shoot, { id }, 'revision', 1);
         const left = await manager.countBy(Asset, { shootId: id });
         const other = id === from ? into : from;
         // A shoot that has nothing left is not listed any more; what comes back to it brings it back.
         const mergedInto =
           left === 0 && id !== other && (id === from ? kind === 'merge' || made : made) ? other : null;
         await manager.update(Shoot, { id }, { mergedInto });
+        const revision = await this.shoots.touch(manager, id);
+        this.happenings.after(manager, 'frames', { shootId: id, revision });
       }
-      const moved = items.filter((item) => item.state === 'done').map((item) => item.data as MoveItem);
-      await this.redirect(manager, moved);
-      if (kind === 'merge') await this.redirect(manager, await this.bringLate(manager, from, into, moved));
+      this.happenings.after(manager, 'shoots', { shootId: into });
     });
     const problems: string[] = [];
     const volumes = await this.volumes.all();
@@ -162,14 +179,11 @@ export class MoveHandler implements JobHandler, OnModuleInit {
       const { mergedInto, folders } = await this.shoots.get(id);
       if (mergedInto !== null) await this.texts.leaveNoEmptyFolders(folders, volumes);
     }
-    this.sidecars.soon();
-    for (const id of new Set([from, into])) {
-      const { revision } = await this.shoots.get(id);
-      this.events.publish('frames', { shootId: id, revision });
-    }
-    this.events.publish('shoots', { shootId: into });
-    const moved = items.filter((item) => item.state === 'done').length;
-    return { moved, left: items.length - moved, reason: problems.length > 0 ? problems.join(' ') : null };
+    return {
+      moved: done.length,
+      left: job.filesTotal - done.length,
+      reason: problems.length > 0 ? problems.join(' ') : null,
+    };
   }
 
   /** Every file of the frame on every volume that has it, its sidecar beside it. */
@@ -177,19 +191,19 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     const ways: Way[] = [];
     const sidecars = new Map<string, Volume>();
     for (const file of data.files) {
-      const asset = await this.reading.manager.findOneBy(Asset, { id: file.assetId });
-      for (const copy of await this.reading.manager.findBy(Copy, { assetId: file.assetId })) {
-        const volume = await this.volumes.get(copy.volumeId);
+      const asset = await this.archive.asset(file.assetId);
+      for (const { copy, volume } of await this.archive.copiesOf(file.assetId)) {
         await this.present(volume);
         sidecars.set(volume.id, volume);
-        if (file.from !== file.to)
-          ways.push({ volume, from: file.from, to: file.to, sha256: asset?.sha256 ?? null });
+        // A run that was killed after it was written down finds it at its new place already.
+        const from = copy.at === file.to ? file.from : copy.at;
+        if (from !== file.to) ways.push({ volume, from, to: file.to, sha256: asset?.sha256 ?? null });
       }
       // What lies in the place of a damaged copy goes along with the note of it, whatever it holds.
-      for (const damage of await this.reading.manager.findBy(Damage, { assetId: file.assetId })) {
+      for (const damage of await this.archive.damages(file.assetId)) {
         const volume = await this.volumes.get(damage.volumeId);
         const way = { volume, from: file.from, to: file.to, sha256: null };
-        if (file.from === file.to || damage.path !== file.from || !(await this.volumes.isOnline(volume)))
+        if (file.from === file.to || damage.place !== file.from || !(await this.volumes.isOnline(volume)))
           continue;
         if ((await this.there(way, 'from')) || (await this.there(way, 'to'))) ways.push(way);
       }
@@ -249,12 +263,8 @@ export class MoveHandler implements JobHandler, OnModuleInit {
 
   /** The archive learns where the frame is now. */
   private async noted(manager: EntityManager, data: MoveItem): Promise<void> {
-    const { id, to, toShoot } = data;
-    for (const file of data.files) {
-      await manager.update(Asset, { id: file.assetId }, { path: file.to, shootId: toShoot });
-      await manager.update(Copy, { assetId: file.assetId, path: file.from }, { path: file.to });
-      await manager.update(Damage, { assetId: file.assetId, path: file.from }, { path: file.to });
-    }
+    const { id, to, toShoot: shootId } = data;
+    await this.store.relocate(manager, id, { ...to, shootId }, data.files);
     if (id === null) return;
     const old = `${data.from.place}/${data.from.name}`;
     const now = `${to.place}/${to.name}`;
@@ -266,29 +276,6 @@ export class MoveHandler implements JobHandler, OnModuleInit {
           await manager.save(OwnText, { ...text, path: now + ending });
         }
       }
-    const where = { name: to.name, folder: to.folder, place: to.place, shootId: toShoot };
-    await manager.update(Frame, { id }, where);
-  }
-
-  /** Files of moved frames that an intake could not copy yet will come to where their frame is now. */
-  private async redirect(manager: EntityManager, ways: readonly MovedFrame[]): Promise<void> {
-    const moved = new Map(ways.map((way) => [way.id, way] as const));
-    const open: { jobId: string; seq: number; data: string }[] = await manager.query(
-      `SELECT i."jobId", i.seq, i.data FROM job_item i JOIN job j ON j.id = i."jobId"
-       WHERE j.kind = 'intake' AND i.state IN ('todo', 'failed')`,
-    );
-    for (const { jobId, seq, data: text } of open) {
-      const data = JSON.parse(text) as { to: string; frameId: string | null };
-      const way = data.frameId === null ? undefined : moved.get(data.frameId);
-      const before = way && `${way.from.place}/${way.from.name}`;
-      if (!way || !before || !data.to.startsWith(before)) continue;
-      const to = `${way.to.place}/${way.to.name}${data.to.slice(before.length)}`;
-      await manager.query(`UPDATE job_item SET data = ? WHERE "jobId" = ? AND seq = ?`, [
-        JSON.stringify({ ...data, to }),
-        jobId,
-        seq,
-      ]);
-    }
   }
 
   /**
@@ -315,16 +302,11 @@ export class MoveHandler implements JobHandler, OnModuleInit {
       for (let n = 2; taken.has(collisionKey(`${place}/${name}`)); n++) name = `${frame.name}_${n}`;
       taken.add(collisionKey(`${place}/${name}`));
       folders.add(folder);
-      await manager.update(Frame, { id: frame.id }, { shootId: into, folder, place, name });
+      await this.store.relocate(manager, frame.id, { shootId: into, folder, place, name }, []);
       ways.push({ id: frame.id, from: { place: frame.place, name: frame.name }, to: { place, name } });
     }
     // Files of no frame that are still to come keep their place, in a folder that belongs to the shoot that lives on.
-    const [extras]: unknown[] = await manager.query(
-      `SELECT 1 FROM job_item i JOIN job j ON j.id = i."jobId" WHERE j.kind = 'intake' AND j."shootId" = ?
-         AND i.state IN ('todo', 'failed') AND json_extract(i.data, '$.frameId') IS NULL LIMIT 1`,
-      [from],
-    );
-    if (extras)
+    if (await this.ledger.expectsLoose(manager, from))
       for (const folder of (await manager.findOneByOrFail(Shoot, { id: from })).folders) folders.add(folder);
     await manager.update(Shoot, { id: into }, { folders: [...folders] });
     return ways;
@@ -332,14 +314,12 @@ export class MoveHandler implements JobHandler, OnModuleInit {
 
   private async troubleOf(error: unknown, data: MoveItem): Promise<string> {
     if (error instanceof WaitForOutside) throw error;
-    for (const copy of await this.reading.manager.findBy(Copy, {
-      assetId: In(data.files.map((f) => f.assetId)),
-    }))
-      await this.present(await this.volumes.get(copy.volumeId));
+    for (const { assetId } of data.files)
+      for (const { volume } of await this.archive.copiesOf(assetId)) await this.present(volume);
     if (error instanceof ArkivError) return `${data.path}: ${error.message} ${error.body().next}`;
     if (diskErrorCode(error) === null) throw error;
-    const [copy] = await this.reading.manager.findBy(Copy, { assetId: data.files[0]?.assetId ?? '' });
-    const volume = copy ? await this.volumes.get(copy.volumeId) : null;
+    const [copy] = await this.archive.copiesOf(data.files[0]?.assetId ?? '');
+    const volume = copy?.volume ?? null;
     const shown = volume ? volumeError(error, volume, data.path, 0, 0) : null;
     return `${data.path}: ${shown?.message ?? (error as Error).message} ${shown?.body().next ?? ''}`.trim();
   }

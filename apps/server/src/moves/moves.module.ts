@@ -1,7 +1,8 @@
 import { Module } from '@nestjs/common';
 import { FramesModule } from '../frames/frames.module';
 import { JobsModule } from '../jobs/jobs.module';
-import { MarksModule } from '../marks/marks.module';
+import { LedgerModule } from '../ledger/ledger.module';
+import { SidecarsModule } from '../sidecars/sidecars.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { MoveHandler } from './move.handler';
@@ -9,7 +10,7 @@ import { MovesController } from './moves.controller';
 import { MovesService } from './moves.service';
 
 @Module({
-  imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, MarksModule],
+  imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, LedgerModule, SidecarsModule],
   controllers: [MovesController],
   providers: [MovesService, MoveHandler],
 })

@@ -17,14 +17,19 @@ import {
 import { In } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
-import { Asset } from '../frames/asset.entity';
+import type { PlacedAsset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
+import { FramesService } from '../frames/frames.service';
+import { OVER, type JobItem } from '../jobs/job.entity';
+import { JobStore } from '../jobs/jobStore';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
+import { ArrivalLedger } from '../ledger/arrivalLedger';
 import { Shoot } from '../shoots/shoot.entity';
+import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
-import { SettingsService } from '../system/settings.service';
+import { SettingsService } from '../settings/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
 import type { MoveItem, MoveKind, MoveParams, Naming } from './move.handler';
 
@@ -63,6 +68,10 @@ export class MovesService {
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
+    private readonly items: JobStore,
+    private readonly archive: FramesService,
+    private readonly shoots: ShootsService,
+    private readonly ledger: ArrivalLedger,
     private readonly openJobs: OpenJobs,
     private readonly volumes: VolumesService,
     private readonly settings: SettingsService,
@@ -94,7 +103,7 @@ export class MovesService {
     const jobId = this.ids.newId();
     await this.work.write(async (manager) => {
       const folders = [...new Set([...into.folders, ...plan.folders])];
-      if (made) await manager.insert(Shoot, { ...into, folders, nextSeq: plan.nextSeq });
+      if (made) await this.shoots.create(manager, { ...into, folders, nextSeq: plan.nextSeq });
       else await manager.update(Shoot, { id: into.id }, { folders, ...after });
       await this.create(manager, jobId, from.title, into.id, params, items);
     });
@@ -106,12 +115,12 @@ export class MovesService {
   async undo(jobId: string): Promise<{ jobId: string; shootId: string }> {
     const job = await this.jobs.get(jobId);
     if (job.kind !== 'move') throw new ArkivError('move.undone', { reason: 'it moved no files' });
-    if (!['done', 'failed', 'cancelled'].includes(job.state))
-      throw new ArkivError('job.state', { state: job.state, action: 'undone' });
+    if (!OVER.includes(job.state)) throw new ArkivError('job.state', { state: job.state, action: 'undone' });
     const { kind, from, into, made, naming } = job.params as MoveParams;
     const shoots = await this.reading.manager.findBy(Shoot, { id: In([from, into]) });
     await this.mayMove(shoots);
-    const done = (await this.jobs.items(jobId)).filter((item) => item.state === 'done');
+    const done: JobItem[] = [];
+    for await (const item of this.items.walk(jobId, ['done'])) done.push(item);
     const back: MoveItem[] = [];
     const reversed: PlannedMove[] = [];
     for (const way of wholeWays(done.map((item) => item.data as MoveItem))) {
@@ -143,8 +152,8 @@ export class MovesService {
 
   private async isWherePut(data: PlannedMove, shootId: string): Promise<boolean> {
     if (data.id === null) {
-      const assets = await this.reading.manager.findBy(Asset, { id: In(data.files.map((f) => f.assetId)) });
-      return assets.every((asset) => data.files.some((f) => f.assetId === asset.id && f.to === asset.path));
+      const assets = await Promise.all(data.files.map((f) => this.archive.asset(f.assetId)));
+      return assets.every((asset, i) => asset === null || data.files[i]!.to === asset.at);
     }
     const frame = await this.reading.manager.findOneBy(Frame, { id: data.id });
     return frame?.shootId === shootId && frame.place === data.to.place && frame.name === data.to.name;
@@ -160,8 +169,13 @@ export class MovesService {
   ): Promise<void> {
     return this.jobs.create(
       manager,
-      { id, kind: 'move', title, shootId, params },
-      items.map((data) => ({ size: 0, data })),
+      {
+        ...{ id, kind: 'move', title, shootId, params },
+        subjects: [...new Set([params.from, params.into])].map((shoot) => ({
+          ...{ kind: 'shoot', id: shoot, deed: 'moves' },
+        })),
+      },
+      items.map((data) => ({ size: 0, name: data.path, data })),
     );
   }
 
@@ -237,6 +251,7 @@ export class MovesService {
     if (title === '') throw new ArkivError('move.nothing', { reason: 'the new shoot has no title' });
     const made: Shoot = {
       ...from,
+      ...{ frames: 0, keepers: 0, rejects: 0, files: 0, missingCopies: 0, countedBy: '' },
       id: this.ids.newId(),
       title,
       date: asked.date ?? from.date,
@@ -261,15 +276,20 @@ export class MovesService {
   private async frames(shoot: Shoot): Promise<MoveFrame[]> {
     const frames = await this.reading.manager.findBy(Frame, { shootId: shoot.id, state: 'here' });
     frames.sort((a, b) => (a.instant ?? Infinity) - (b.instant ?? Infinity) || (a.name < b.name ? -1 : 1));
-    const assets = await this.reading.manager.findBy(Asset, { shootId: shoot.id });
-    const byFrame = new Map<string | null, Asset[]>();
-    for (const asset of assets) byFrame.set(asset.frameId, [...(byFrame.get(asset.frameId) ?? []), asset]);
-    const files = (list: readonly Asset[] = []) =>
+    const byFrame = new Map<string | null, PlacedAsset[]>();
+    for (const asset of await this.archive.ofShootFiles(shoot.id)) {
+      const its = byFrame.get(asset.frameId);
+      if (its) its.push(asset);
+      else byFrame.set(asset.frameId, [asset]);
+    }
+    const files = (list: readonly PlacedAsset[] = []) =>
       [...list]
-        .sort((a, b) => (a.path < b.path ? -1 : 1))
-        .map(({ id, path, role }) => ({ assetId: id, path, role }));
+        .sort((a, b) => (a.at < b.at ? -1 : 1))
+        .map(({ id, at, role }) => ({ assetId: id, path: at, role }));
     const cards =
-      shoot.plan.below?.includes('{card}') || shoot.pattern.includes('{card}') ? await this.cards() : null;
+      shoot.plan.below?.includes('{card}') || shoot.pattern.includes('{card}')
+        ? await this.ledger.cards(shoot.id)
+        : null;
     const list = frames.map((frame): MoveFrame => ({
       id: frame.id,
       name: frame.name,
@@ -290,15 +310,6 @@ export class MovesService {
       list.push({ ...NO_FRAME, folder, place, files: loose.filter((f) => f.path.startsWith(`${place}/`)) });
     }
     return list;
-  }
-
-  /** The card that each frame came on. */
-  private async cards(): Promise<Map<string, string>> {
-    const rows: { id: string; card: string }[] = await this.reading.source.query(
-      `SELECT DISTINCT json_extract(i.data, '$.frameId') AS id, json_extract(j.params, '$.card') AS card
-       FROM job_item i JOIN job j ON j.id = i."jobId" WHERE j.kind = 'intake'`,
-    );
-    return new Map(rows.map(({ id, card }) => [id, card]));
   }
 
   /** Nothing else may be writing into these shoots' folders. */

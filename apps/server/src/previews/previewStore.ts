@@ -5,9 +5,10 @@ import { ArkivConfig } from '../config/config';
 import { Reading } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { placeNew } from '../disk/place';
-import { EventsService } from '../events/events.service';
+import { pictureKeySql } from '../frames/asset.entity';
+import { Happenings } from '../events/domainEvents';
 import { Clock } from '../system/clock';
-import { SettingsService } from '../system/settings.service';
+import { SettingsService } from '../settings/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
 
 const FILE = { thumb: 'thumb.webp', screen: 'screen.jpg', embedded: 'embedded.jpg' } as const;
@@ -27,7 +28,7 @@ const GIGABYTE = 1e9;
 
 interface Kept {
   file: string;
-  sha256: string;
+  key: string;
   size: PreviewSize;
   bytes: number;
   usedAt: number;
@@ -54,9 +55,9 @@ export class PreviewStore implements OnApplicationBootstrap {
     private readonly volumes: VolumesService,
     private readonly settings: SettingsService,
     private readonly clock: Clock,
-    events: EventsService,
+    happenings: Happenings,
   ) {
-    events.stream.subscribe(({ type }) => type === 'settings' && void this.tidySoon());
+    happenings.on('settings', () => void this.tidySoon());
   }
 
   onApplicationBootstrap(): void {
@@ -64,8 +65,8 @@ export class PreviewStore implements OnApplicationBootstrap {
   }
 
   /** A preview that is kept, or null. */
-  async read(sha256: string, size: PreviewSize): Promise<Buffer | null> {
-    const file = this.place(sha256, size);
+  async read(key: string, size: PreviewSize): Promise<Buffer | null> {
+    const file = this.place(key, size);
     const facts = await this.disk.facts(file);
     if (!facts) return null;
     if (this.clock.now() - facts.mtimeMillis > DAY) await this.disk.touch(file).catch(() => undefined);
@@ -73,17 +74,17 @@ export class PreviewStore implements OnApplicationBootstrap {
   }
 
   /** A thumbnail of an earlier maker: better than nothing while its drive is away. */
-  async older(sha256: string): Promise<Buffer | null> {
+  async older(key: string): Promise<Buffer | null> {
     for (let version = MAKER_VERSION - 1; version > 0; version--) {
-      const found = await this.readFile(this.place(sha256, 'thumb', version));
+      const found = await this.readFile(this.place(key, 'thumb', version));
       if (found) return found;
     }
     return null;
   }
 
   /** Made twice at once, it is kept once: the second finds the first one's file, or waits for it. */
-  async keep(sha256: string, size: PreviewSize, bytes: Uint8Array): Promise<void> {
-    const place = this.place(sha256, size);
+  async keep(key: string, size: PreviewSize, bytes: Uint8Array): Promise<void> {
+    const place = this.place(key, size);
     const under = this.placing.get(place) ?? this.placeOnce(place, bytes);
     this.placing.set(place, under);
     await under.finally(() => this.placing.delete(place));
@@ -121,7 +122,7 @@ export class PreviewStore implements OnApplicationBootstrap {
     const old = kept.filter((k) => k.old);
     if (old.length === 0 && total <= limit) return;
     const here = await this.picturesHere();
-    const mayGo = (k: Kept) => k.size !== 'thumb' || here.has(k.sha256) || !here.known.has(k.sha256);
+    const mayGo = (k: Kept) => k.size !== 'thumb' || here.has(k.key) || !here.known.has(k.key);
     const byUse = kept.filter((k) => !k.old).sort((a, b) => a.usedAt - b.usedAt);
     // Earlier makers' go in any case; the rest while there is too much of it.
     const going = [
@@ -145,13 +146,13 @@ export class PreviewStore implements OnApplicationBootstrap {
   private async picturesHere(): Promise<Set<string> & { known: Set<string> }> {
     const online: string[] = [];
     for (const { volume, online: here } of await this.volumes.list()) if (here) online.push(volume.id);
-    const rows: { sha256: string; here: number }[] = await this.reading.source.query(
-      `SELECT a.sha256, MAX(c."volumeId" IN (SELECT value FROM json_each(?))) AS here
-       FROM asset a LEFT JOIN copy c ON c."assetId" = a.id WHERE a.role IN ('original', 'clip') GROUP BY a.sha256`,
+    const rows: { key: string; here: number }[] = await this.reading.source.query(
+      `SELECT ${pictureKeySql('a')} AS key, MAX(c."volumeId" IN (SELECT value FROM json_each(?))) AS here
+       FROM asset a LEFT JOIN copy c ON c."assetId" = a.id WHERE a.role IN ('original', 'clip') GROUP BY 1`,
       [JSON.stringify(online)],
     );
-    const here = new Set(rows.filter((row) => row.here).map((row) => row.sha256));
-    return Object.assign(here, { known: new Set(rows.map((row) => row.sha256)) });
+    const here = new Set(rows.filter((row) => row.here).map((row) => row.key));
+    return Object.assign(here, { known: new Set(rows.map((row) => row.key)) });
   }
 
   private async all(): Promise<Kept[]> {
@@ -161,14 +162,14 @@ export class PreviewStore implements OnApplicationBootstrap {
       if (Number.isNaN(number)) continue;
       for (const group of await this.namesIn(path.join(this.root, version)))
         for (const name of await this.namesIn(path.join(this.root, version, group))) {
-          const [sha256 = '', ...rest] = name.split('.');
+          const [key = '', ...rest] = name.split('.');
           const size = SIZE_OF[rest.join('.')];
           if (!size) continue;
           const file = path.join(this.root, version, group, name);
           const facts = await this.disk.facts(file);
           if (facts?.kind === 'file')
             kept.push({
-              ...{ file, sha256, size, bytes: facts.size, usedAt: facts.mtimeMillis },
+              ...{ file, key, size, bytes: facts.size, usedAt: facts.mtimeMillis },
               old: number < MAKER_VERSION,
             });
         }
@@ -207,7 +208,7 @@ export class PreviewStore implements OnApplicationBootstrap {
     return path.join(this.config.dataDir, 'previews');
   }
 
-  private place(sha256: string, size: PreviewSize, version = MAKER_VERSION): string {
-    return path.join(this.root, `v${version}`, sha256.slice(0, 2), `${sha256}.${FILE[size]}`);
+  private place(key: string, size: PreviewSize, version = MAKER_VERSION): string {
+    return path.join(this.root, `v${version}`, key.slice(0, 2), `${key}.${FILE[size]}`);
   }
 }

@@ -9,15 +9,15 @@ import { PREVIEW_TYPE, PreviewsService } from './previews.service';
 export class PreviewsController {
   constructor(private readonly previews: PreviewsService) {}
 
-  @Get('v:version/:sha256/:size')
+  @Get('v:version/:picture/:size')
   @ApiProduces('image/jpeg', 'image/webp')
   async get(
-    @Param('sha256') sha256: string,
+    @Param('picture') picture: string,
     @Param('size') size: string,
     @Res({ passthrough: true }) response: Response,
   ): Promise<StreamableFile> {
     if (!(size in PREVIEW_TYPE)) throw new ArkivError('not-found', { what: 'size', id: size });
-    const bytes = await this.previews.get(sha256, size as PreviewSize);
+    const bytes = await this.previews.get(picture, size as PreviewSize);
     // Named by content and maker version: it never changes under this address.
     response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
     return new StreamableFile(bytes, { type: PREVIEW_TYPE[size as PreviewSize] });

@@ -2,10 +2,11 @@ import path from 'node:path';
 import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
 import { ArkivError, INCOMPLETE, isDecoded, pictureOf, type PreviewSize } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
-import { EventsService } from '../events/events.service';
-import { Asset } from '../frames/asset.entity';
+import { Happenings } from '../events/domainEvents';
+import type { PlacedAsset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
+import { FrameStore } from '../frames/frameStore';
 import { Contents } from '../metadata/contents.service';
 import { noPicture } from '../pictures/noPicture';
 import { PictureMaker, SCREEN_SIDE, THUMB_SIDE } from '../pictures/pictureMaker';
@@ -16,15 +17,18 @@ import { PreviewStore } from './previewStore';
 
 export const PREVIEW_TYPE = { thumb: 'image/webp', screen: 'image/jpeg', embedded: 'image/jpeg' } as const;
 
+/** Keys name content and nothing else: checksums, or whatever the archive gave a file that was not read whole. */
+const PICTURE_KEY = /^[0-9A-Za-z]{26,64}$/;
+
 interface Located {
-  asset: Asset;
+  asset: PlacedAsset;
   name: string;
   file: string;
   /** Exif orientation 1…8 of its frame */
   orientation: number;
 }
 
-/** Previews by content: made once in child processes, kept under the hash of their original, served for ever. */
+/** Previews by content: made once in child processes, kept under the key of their picture, served for ever. */
 @Injectable()
 export class PreviewsService implements BeforeApplicationShutdown {
   private readonly making = new Map<string, Promise<void>>();
@@ -38,44 +42,44 @@ export class PreviewsService implements BeforeApplicationShutdown {
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly frames: FramesService,
+    private readonly frameStore: FrameStore,
     private readonly shoots: ShootsService,
     private readonly contents: Contents,
     private readonly maker: PictureMaker,
     private readonly posters: Posters,
-    private readonly events: EventsService,
+    private readonly happenings: Happenings,
   ) {
-    events.stream.subscribe(({ type, data }) => {
-      const job = data as { id: string; kind: string; state: string };
-      if (type !== 'job' || job.kind !== 'intake') return;
-      if (job.state === 'running') this.copying.add(job.id);
-      else if (this.copying.delete(job.id)) void this.carryOn();
+    happenings.on('arrived', ({ picture }) => this.later(picture));
+    happenings.on('job', ({ id, first, state }) => {
+      if (first && state === 'running') this.copying.add(id);
+      else if (this.copying.delete(id)) void this.carryOn();
     });
   }
 
   /** The bytes of a preview; makes it first where it is not kept yet. */
-  async get(sha256: string, size: PreviewSize): Promise<Buffer> {
-    if (!/^[0-9a-f]{64}$/.test(sha256)) throw new ArkivError('not-found', { what: 'picture', id: sha256 });
+  async get(key: string, size: PreviewSize): Promise<Buffer> {
+    if (!PICTURE_KEY.test(key)) throw new ArkivError('not-found', { what: 'picture', id: key });
     for (let tries = 0; tries < 2; tries++) {
-      const kept = await this.store.read(sha256, size);
+      const kept = await this.store.read(key, size);
       if (kept) return kept;
       try {
-        await this.once(sha256, size);
+        await this.once(key, size);
       } catch (error) {
         const away = error instanceof ArkivError && error.code === 'volume.offline';
-        const older = away && size === 'thumb' ? await this.store.older(sha256) : null;
+        const older = away && size === 'thumb' ? await this.store.older(key) : null;
         if (older) return older;
         throw error;
       }
     }
-    throw new ArkivError('not-found', { what: 'preview', id: sha256 });
+    throw new ArkivError('not-found', { what: 'preview', id: key });
   }
 
   /**
    * Makes thumbnail and screen preview in the background, one after another, when no card is being copied. What a
    * screen asks for is made at once.
    */
-  later(sha256: string): void {
-    this.waiting.push(sha256);
+  later(key: string): void {
+    this.waiting.push(key);
     void this.carryOn();
   }
 
@@ -99,26 +103,26 @@ export class PreviewsService implements BeforeApplicationShutdown {
     void this.carryOn();
   }
 
-  private async once(sha256: string, size: PreviewSize): Promise<void> {
-    const key = `${sha256}.${size}`;
-    let making = this.making.get(key);
+  private async once(key: string, size: PreviewSize): Promise<void> {
+    const name = `${key}.${size}`;
+    let making = this.making.get(name);
     if (!making) {
-      making = this.make(sha256, size).finally(() => this.making.delete(key));
-      this.making.set(key, making);
+      making = this.make(key, size).finally(() => this.making.delete(name));
+      this.making.set(name, making);
     }
     await making;
   }
 
-  private async make(sha256: string, size: PreviewSize): Promise<void> {
-    if (size === 'embedded') return this.makeEmbedded(sha256);
+  private async make(key: string, size: PreviewSize): Promise<void> {
+    if (size === 'embedded') return this.makeEmbedded(key);
     // A sheet of thumbnails must not wait for whole pictures to be decoded.
-    if (size === 'thumb' && (await this.makeQuickThumb(sha256))) return;
-    return this.makeDecoded(sha256);
+    if (size === 'thumb' && (await this.makeQuickThumb(key))) return;
+    return this.makeDecoded(key);
   }
 
   /** A thumbnail from the picture that the camera put into the file: twenty times quicker. False where it has none. */
-  private async makeQuickThumb(sha256: string): Promise<boolean> {
-    const { asset, name, file, orientation } = await this.locate(sha256);
+  private async makeQuickThumb(key: string): Promise<boolean> {
+    const { asset, name, file, orientation } = await this.locate(key);
     const { bytes: input } = await this.contents.embedded(file, asset, 'largest');
     if (!input) return false;
     try {
@@ -129,7 +133,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
         THUMB_SIDE,
       );
       if (width < THUMB_SIDE / 2) return false;
-      await this.store.keep(sha256, 'thumb', thumb);
+      await this.store.keep(key, 'thumb', thumb);
       return true;
     } catch {
       // What is wrong with the file is said when the picture itself is decoded.
@@ -137,8 +141,8 @@ export class PreviewsService implements BeforeApplicationShutdown {
     }
   }
 
-  private async makeDecoded(sha256: string): Promise<void> {
-    const found = await this.locate(sha256);
+  private async makeDecoded(key: string): Promise<void> {
+    const found = await this.locate(key);
     const { source, whole } = await this.inside(found);
     if (!source) {
       if (!whole) await this.sign(found.asset, INCOMPLETE);
@@ -146,35 +150,35 @@ export class PreviewsService implements BeforeApplicationShutdown {
     }
     const made = await this.maker.previews(found.name, source, THUMB_SIDE, SCREEN_SIDE);
     await this.sign(found.asset, made.incomplete || !whole ? INCOMPLETE : null);
-    await this.store.keep(sha256, 'thumb', made.thumb);
-    await this.store.keep(sha256, 'screen', made.screen);
+    await this.store.keep(key, 'thumb', made.thumb);
+    await this.store.keep(key, 'screen', made.screen);
   }
 
   /** Says at a frame what was seen when its picture was decoded; nothing is written where that is known. */
-  private async sign({ frameId }: Asset, sign: string | null): Promise<void> {
+  private async sign({ frameId }: PlacedAsset, sign: string | null): Promise<void> {
     const frame = frameId === null ? null : await this.reading.manager.findOneBy(Frame, { id: frameId });
     if (!frame || frame.sign === sign) return;
     const { id, shootId } = frame;
-    const revision = await this.work.write(async (manager) => {
-      await manager.update(Frame, { id }, { sign });
-      return this.shoots.touch(manager, shootId);
+    await this.work.write(async (manager) => {
+      await this.frameStore.setSign(manager, id, sign);
+      const revision = await this.shoots.touch(manager, shootId);
+      this.happenings.after(manager, 'frames', { shootId, revision });
     });
-    this.events.publish('frames', { shootId, revision });
   }
 
-  private async makeEmbedded(sha256: string): Promise<void> {
-    const found = await this.locate(sha256);
+  private async makeEmbedded(key: string): Promise<void> {
+    const found = await this.locate(key);
     const { asset, name, file, orientation } = found;
     const { bytes } = await this.contents.embedded(file, asset, 'largest');
     if (!bytes) throw noPicture(found.name, found.asset);
     const upright =
       orientation === 1 ? bytes : await this.maker.embedded(name, { input: bytes, orientation });
-    await this.store.keep(sha256, 'embedded', upright);
+    await this.store.keep(key, 'embedded', upright);
   }
 
   /** What to decode for an asset; throws `picture.none` where nothing in it can be shown. */
-  async source(sha256: string): Promise<{ name: string; source: PictureSource }> {
-    const found = await this.locate(sha256);
+  async source(key: string): Promise<{ name: string; source: PictureSource }> {
+    const found = await this.locate(key);
     const { source } = await this.inside(found);
     if (!source) throw noPicture(found.name, found.asset);
     return { name: found.name, source };
@@ -192,12 +196,11 @@ export class PreviewsService implements BeforeApplicationShutdown {
     return { source: bytes && { input: bytes, orientation }, whole };
   }
 
-  private async locate(sha256: string): Promise<Located> {
-    const assets = await this.reading.manager.findBy(Asset, { sha256 });
-    const asset = pictureOf(assets);
-    if (!asset) throw new ArkivError('not-found', { what: 'picture', id: sha256 });
+  private async locate(key: string): Promise<Located> {
+    const asset = pictureOf(await this.frames.ofPicture(key));
+    if (!asset) throw new ArkivError('not-found', { what: 'picture', id: key });
     const frame = asset.frameId ? await this.reading.manager.findOneBy(Frame, { id: asset.frameId }) : null;
     const { file } = await this.frames.locate(asset.id);
-    return { asset, name: path.posix.basename(asset.path), file, orientation: frame?.orientation ?? 1 };
+    return { asset, name: path.posix.basename(asset.at), file, orientation: frame?.orientation ?? 1 };
   }
 }

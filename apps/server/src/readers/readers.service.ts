@@ -5,7 +5,7 @@ import { ArkivError, isDecoded, statedDisks, type CardFrameFile, type Disks } fr
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode, type DiskPath } from '../disk/disk';
 import type { Mount } from '../disk/mounts/mounts';
-import { EventsService } from '../events/events.service';
+import { Happenings } from '../events/domainEvents';
 import { Contents } from '../metadata/contents.service';
 import { isJpeg } from '../metadata/metadataTool';
 import { MountsService } from '../mounts/mounts.service';
@@ -52,7 +52,7 @@ export class ReadersService implements OnModuleInit {
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly ids: Ids,
-    private readonly events: EventsService,
+    private readonly happenings: Happenings,
     private readonly mounts: MountsService,
     private readonly contents: Contents,
     private readonly maker: PictureMaker,
@@ -60,7 +60,7 @@ export class ReadersService implements OnModuleInit {
   ) {}
 
   onModuleInit(): void {
-    this.mounts.changes.subscribe(() => this.events.publish('readers', {}));
+    this.mounts.changes.subscribe(() => this.happenings.tell('readers', {}));
   }
 
   async list(): Promise<ReaderInfo[]> {
@@ -122,7 +122,7 @@ export class ReadersService implements OnModuleInit {
       if (device === null || device.trim() === '') await manager.delete(ReaderDevice, { readerId: id });
       else await manager.save(ReaderDevice, { readerId: id, device: device.trim() });
     });
-    this.events.publish('readers', {});
+    this.happenings.tell('readers', {});
   }
 
   async get(id: string): Promise<ReaderInfo> {
@@ -139,7 +139,7 @@ export class ReadersService implements OnModuleInit {
     }
     const reader = { id: this.ids.newId(), name, root: await this.disk.realPath(root) };
     await this.work.write((manager) => manager.save(FolderReader, reader));
-    this.events.publish('readers', {});
+    this.happenings.tell('readers', {});
     return this.get(reader.id);
   }
 
@@ -251,7 +251,7 @@ export class ReadersService implements OnModuleInit {
       throw new ArkivError('card.eject', { card: mounted.card ?? mounted.name, reason: refused });
     }
     await this.work.write((manager) => manager.delete(FolderReader, { id: reader.id }));
-    this.events.publish('readers', {});
+    this.happenings.tell('readers', {});
   }
 
   private async guard<T>(id: string, file: string, read: () => Promise<T>): Promise<T> {

@@ -20,6 +20,21 @@ export class Shoot {
   @Column('integer') createdAt: number;
   /** counts every change that a loaded shoot must learn of */
   @Column('integer') revision: number;
+  /** frames that are here; this and what follows is kept by the frame store */
+  @Column({ type: 'integer', default: 0, update: false }) frames: number;
+  /** of these, by the studio's rules */
+  @Column({ type: 'integer', default: 0, update: false }) keepers: number;
+  @Column({ type: 'integer', default: 0, update: false }) rejects: number;
+  @Column({ type: 'integer', default: 0, update: false }) files: number;
+  /** files with fewer verified copies on distinct devices than the studio asks for */
+  @Column({ type: 'integer', default: 0, update: false }) missingCopies: number;
+  /** the rules that these were counted by */
+  @Column({ type: 'text', default: '', update: false }) countedBy: string;
+  /** keys of pictures of up to six frames that stand for it, and the revision that they were chosen at; null: not yet */
+  @Column('simple-json', { nullable: true }) leads: string[] | null;
+  @Column('integer', { default: -1 }) leadsAt: number;
+  /** when anything in it changed last */
+  @Column('integer', { default: 0 }) touchedAt: number;
   /** the shoot that all its frames went into; such a shoot is not listed any more */
   @Column('text', { nullable: true }) mergedInto: string | null;
 }

@@ -1,15 +1,17 @@
 import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import { ArkivError, isoTime, manifestText, SHOOT_FOLDER } from '@arkiv/core';
-import { Reading } from '../db/unitOfWork';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { placeNew, removeEmptyFolders } from '../disk/place';
+import { DueTexts } from '../frames/dueTexts.service';
+import { Journal } from '../journal/journal';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import { Clock } from '../system/clock';
-import { SettingsService } from '../system/settings.service';
+import { SettingsService } from '../settings/settings.service';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
-import type { Shoot } from './shoot.entity';
+import { Shoot } from './shoot.entity';
 
 /** Keeps what a shoot's folders say of themselves true: its facts and the manifest of its originals. */
 @Injectable()
@@ -21,13 +23,22 @@ export class ShootTextsService {
     private readonly texts: OwnTextsService,
     private readonly clock: Clock,
     private readonly settings: SettingsService,
-  ) {}
+    private readonly work: UnitOfWork,
+    private readonly journal: Journal,
+    private readonly due: DueTexts,
+  ) {
+    due.register('shoot', (volume, shootId) => this.catchUp(volume, shootId));
+    due.register('history', (volume, shootId) => this.writeHistory(volume, shootId));
+  }
 
   /** In every folder of the shoot on every volume that is there. Says what could not be written; nothing is thrown. */
   async writeAll(shoot: Shoot, volumes: readonly Volume[], job: string): Promise<string[]> {
     const problems: string[] = [];
     for (const volume of volumes) {
-      if (!(await this.volumes.isOnline(volume))) continue;
+      if (!(await this.volumes.isOnline(volume))) {
+        await this.owe(shoot.id, volume.id);
+        continue;
+      }
       for (const folder of shoot.folders) {
         try {
           await this.write(shoot, volume, folder, job);
@@ -37,6 +48,35 @@ export class ShootTextsService {
       }
     }
     return problems;
+  }
+
+  /** A drive that is away and holds anything of the shoot gets what it missed when it is back. */
+  private async owe(shootId: string, volumeId: string): Promise<void> {
+    await this.work.write(async (manager) => {
+      const [holds]: unknown[] = await manager.query(
+        `SELECT 1 FROM shoot_volume WHERE "shootId" = ? AND "volumeId" = ?`,
+        [shootId, volumeId],
+      );
+      if (holds) await this.due.owe(manager, [volumeId], 'shoot', shootId);
+    });
+  }
+
+  private async catchUp(volume: Volume, shootId: string): Promise<void> {
+    const shoot = await this.reading.manager.findOneBy(Shoot, { id: shootId });
+    for (const folder of shoot?.folders ?? []) await this.write(shoot!, volume, folder, 'texts');
+  }
+
+  /** What was decided in the shoot, an operation a line, in each of its folders that this volume has. */
+  private async writeHistory(volume: Volume, shootId: string): Promise<void> {
+    const shoot = await this.reading.manager.findOneBy(Shoot, { id: shootId });
+    if (!shoot) return;
+    const lines: string[] = [];
+    for await (const operation of this.journal.walk(shootId)) lines.push(`${JSON.stringify(operation)}\n`);
+    for (const folder of shoot.folders) {
+      const place = `${folder}/${SHOOT_FOLDER}`;
+      if (!(await this.disk.facts(await this.volumes.resolve(volume, place)))) continue;
+      await this.keepTrue(volume, `${place}/history.jsonl`, lines.join(''), 'history');
+    }
   }
 
   /** Takes away what of these folders is empty, on each volume that is there. What holds anything stays. */
@@ -64,9 +104,9 @@ export class ShootTextsService {
   /** `shoot.json` and `manifest.sha256`: the shoot as it is now in this folder of this volume. */
   async write(shoot: Shoot, volume: Volume, folder: string, job: string): Promise<void> {
     const copies: { sha256: string; path: string }[] = await this.reading.source.query(
-      `SELECT a.sha256, c.path FROM copy c JOIN asset a ON a.id = c."assetId"
-       WHERE c."volumeId" = ? AND a."shootId" = ? AND substr(c.path, 1, ?) = ? ORDER BY c.path`,
-      [volume.id, shoot.id, folder.length + 1, `${folder}/`],
+      `SELECT c.sha256, c."at" AS path FROM copy_at c
+       WHERE c."shootId" = ? AND c."volumeId" = ? AND c.sha256 IS NOT NULL AND substr(c."at", 1, ?) = ? ORDER BY c."at"`,
+      [shoot.id, volume.id, folder.length + 1, `${folder}/`],
     );
     const place = await this.volumes.resolve(volume, `${folder}/${SHOOT_FOLDER}`);
     // A volume that never got anything of this folder has nothing to say about it.

@@ -1,17 +1,29 @@
-import { Body, Controller, Get, HttpCode, Param, Put } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Put, Query, StreamableFile } from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { CorrectClocksDto, FrameColumnsDto, ShootDto } from './shoots.dto';
+import { Happenings } from '../events/domainEvents';
+import { CorrectClocksDto, FrameColumnsDto, ShootDto, ShootsAskedDto, ShootTotalsDto } from './shoots.dto';
 import { ShootsService } from './shoots.service';
 
 @ApiTags('shoots')
 @Controller('api/shoots')
 export class ShootsController {
-  constructor(private readonly shoots: ShootsService) {}
+  constructor(
+    private readonly shoots: ShootsService,
+    private readonly happenings: Happenings,
+  ) {}
 
+  /** A page of shoots, the newest first; `before` names the last one of the page before. */
   @Get()
   @ApiOkResponse({ type: [ShootDto] })
-  async list(): Promise<ShootDto[]> {
-    return (await this.shoots.list()).map(ShootDto.of);
+  async list(@Query() asked: ShootsAskedDto): Promise<ShootDto[]> {
+    return (await this.shoots.list(asked)).map(ShootDto.of);
+  }
+
+  /** All of them in numbers, by month. */
+  @Get('totals')
+  @ApiOkResponse({ type: ShootTotalsDto })
+  totals(@Query() { find }: ShootsAskedDto): Promise<ShootTotalsDto> {
+    return this.shoots.totals(find);
   }
 
   @Get(':id')
@@ -29,9 +41,9 @@ export class ShootsController {
 
   @Get(':id/frames')
   @ApiOkResponse({ type: FrameColumnsDto })
-  async frames(@Param('id') id: string): Promise<FrameColumnsDto> {
-    const columns = FrameColumnsDto.of(await this.shoots.columns(id));
-    this.shoots.opened.next(id);
-    return columns;
+  async frames(@Param('id') id: string): Promise<StreamableFile> {
+    const columns = await this.shoots.columns(id);
+    this.happenings.tell('opened', { shootId: id });
+    return new StreamableFile(columns, { type: 'application/json; charset=utf-8' });
   }
 }

@@ -1,10 +1,23 @@
-import { ApiProperty } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayUnique, IsArray, ValidateNested } from 'class-validator';
-import type { FrameColumns } from '../frames/frames.service';
-import type { SequenceScope } from '@arkiv/core';
-import { ClockCorrectionDto, MAX_BODIES, SCOPES } from '../intake/intake.dto';
-import type { ShootSummary } from './shoots.service';
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
+import { Transform, Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  ArrayUnique,
+  IsArray,
+  IsBoolean,
+  IsInt,
+  IsOptional,
+  IsString,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  MinLength,
+  ValidateNested,
+} from 'class-validator';
+import { MAX_CORRECTION, type ClockCorrection, type SequenceScope } from '@arkiv/core';
+import { SCOPES } from '../settings/plans.dto';
+import type { ShootMonth, ShootsAsked, ShootSummary, ShootTotals } from './shoots.service';
 
 export class ShootDto {
   @ApiProperty() id: string;
@@ -42,12 +55,33 @@ export class ShootDto {
     return {
       ...kept,
       mergedInto: shoot.mergedInto,
+      frames: shoot.frames,
+      keepers: shoot.keepers,
+      rejects: shoot.rejects,
+      files: shoot.files,
+      missingCopies: shoot.missingCopies,
       folderPath: plan.path,
       below: plan.below ?? '',
       ...counted,
     };
   }
 }
+
+export class ClockCorrectionDto implements ClockCorrection {
+  @ApiProperty({ description: 'make · model · serial' })
+  @IsString()
+  @MinLength(1)
+  @MaxLength(300)
+  body: string;
+  @ApiProperty({ description: 'milliseconds that are added to its times' })
+  @IsInt()
+  @Min(-MAX_CORRECTION)
+  @Max(MAX_CORRECTION)
+  millis: number;
+}
+
+/** Bodies on one card: more than any crew shares one card between. */
+export const MAX_BODIES = 50;
 
 export class CorrectClocksDto {
   @ApiProperty({ type: [ClockCorrectionDto] })
@@ -59,6 +93,41 @@ export class CorrectClocksDto {
   corrections: ClockCorrectionDto[];
 }
 
+export class ShootsAskedDto implements ShootsAsked {
+  @ApiPropertyOptional({ description: 'only those that come after this one in the list' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(40)
+  before?: string;
+  @ApiPropertyOptional({ description: 'words that must all stand in title, client, place or date' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(200)
+  find?: string;
+  @ApiPropertyOptional({ description: 'those whose date is nearest come first, YYYY-MM-DD' })
+  @IsOptional()
+  @Matches(/^\d{4}-\d{2}-\d{2}$/)
+  near?: string;
+  @ApiPropertyOptional({ description: 'only those with a step still to do, the oldest first' })
+  @IsOptional()
+  @Transform(({ value }) => value === true || value === 'true')
+  @IsBoolean()
+  open?: boolean;
+}
+
+export class ShootMonthDto implements ShootMonth {
+  @ApiProperty({ description: 'YYYY-MM' }) month: string;
+  @ApiProperty() shoots: number;
+  @ApiProperty() frames: number;
+}
+
+export class ShootTotalsDto implements ShootTotals {
+  @ApiProperty() shoots: number;
+  @ApiProperty() frames: number;
+  @ApiProperty() missingCopies: number;
+  @ApiProperty({ type: [ShootMonthDto], description: 'the oldest first' }) months: ShootMonthDto[];
+}
+
 export class FrameColumnsDto {
   @ApiProperty() revision: number;
   @ApiProperty() count: number;
@@ -66,8 +135,4 @@ export class FrameColumnsDto {
     string,
     unknown[]
   >;
-
-  static of(columns: FrameColumns): FrameColumnsDto {
-    return columns;
-  }
 }

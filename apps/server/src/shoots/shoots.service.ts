@@ -1,63 +1,110 @@
-import { Injectable } from '@nestjs/common';
-import { ArkivError, pictureOrder, toSql, type ClockCorrection, type KeeperRules } from '@arkiv/core';
-import { Subject } from 'rxjs';
-import { IsNull, type EntityManager } from 'typeorm';
+import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
+import { ArkivError, foldText, type ClockCorrection } from '@arkiv/core';
+import type { EntityManager } from 'typeorm';
+import { LongReading } from '../db/longReading';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
-import { EventsService } from '../events/events.service';
-import { FramesService, type FrameColumns } from '../frames/frames.service';
-import { SettingsService } from '../system/settings.service';
-import { DEVICES, VolumesService } from '../volumes/volumes.service';
+import { Happenings } from '../events/domainEvents';
+import { FramesService, PICTURE } from '../frames/frames.service';
+import { FrameStore } from '../frames/frameStore';
+import { ShootCounts } from '../frames/shootCounts';
+import { OutLedger, type ShootSteps } from '../ledger/outLedger';
+import { Clock } from '../system/clock';
+import { VolumesService } from '../volumes/volumes.service';
 import { Shoot } from './shoot.entity';
 import { ShootTextsService } from './shootTexts.service';
 
-export interface ShootCounts {
-  frames: number;
-  keepers: number;
-  rejects: number;
-}
-
-/** How the shoot's files are kept. */
-export interface ShootCopies {
-  files: number;
-  /** files with fewer verified copies on distinct devices than the studio asks for */
-  missingCopies: number;
-}
-
-/** What was done with the shoot's keepers, counted in finished jobs. */
-export interface ShootSteps {
-  handoffs: number;
-  deliveries: number;
-}
-
-export interface ShootSummary extends ShootCounts, ShootCopies, ShootSteps {
+export interface ShootSummary extends ShootSteps {
+  /** its kept numbers stand in its row */
   shoot: Shoot;
-  /** SHA-256 of the pictures of up to six frames that stand for the shoot */
+  /** keys of the pictures of up to six frames that stand for the shoot */
   leads: string[];
 }
 
-@Injectable()
-export class ShootsService {
-  private readonly kept = new Map<string, { state: string; seen: ShootCounts & { leads: string[] } }>();
-  private keptFiled: {
-    required: number;
-    filed: Promise<[Map<string, ShootCopies>, Map<string, ShootSteps>]>;
-  } | null = null;
+export type NewShoot = Omit<
+  Shoot,
+  | 'revision'
+  | 'frames'
+  | 'keepers'
+  | 'rejects'
+  | 'files'
+  | 'missingCopies'
+  | 'countedBy'
+  | 'mergedInto'
+  | 'createdAt'
+  | 'touchedAt'
+  | 'leads'
+  | 'leadsAt'
+>;
 
-  /** ids of shoots whose frames a window has asked for */
-  readonly opened = new Subject<string>();
+/** Which shoots are listed. */
+export interface ShootsAsked {
+  /** only those that come after this one in the list */
+  before?: string;
+  /** words that must all stand in title, client, place or date */
+  find?: string;
+  /** those whose date is nearest come first, YYYY-MM-DD */
+  near?: string;
+  /** only those with a step still to do, the oldest first */
+  open?: boolean;
+}
+
+export interface ShootMonth {
+  /** YYYY-MM */
+  month: string;
+  shoots: number;
+  frames: number;
+}
+
+export interface ShootTotals {
+  shoots: number;
+  frames: number;
+  missingCopies: number;
+  /** the oldest first */
+  months: ShootMonth[];
+}
+
+/** Shoots in one answer: some screens full, some 60 kB. */
+const PAGE = 60;
+/** Frames from which choosing leads takes longer than an answer may wait: about a millisecond a hundred. */
+const CHOSEN_AT_ONCE = 500;
+const FOLDED = `arkiv_fold(s.title || ' ' || s.client || ' ' || s.place || ' ' || s.date)`;
+const words = (find = ''): string[] => foldText(find.trim()).split(/\s+/).filter(Boolean);
+
+@Injectable()
+export class ShootsService implements BeforeApplicationShutdown {
+  private readonly log = new Logger('shoots');
+
+  /** shoots whose leads are to be chosen anew, one after the other beside everything else */
+  private readonly faded = new Set<string>();
+  private choosing: Promise<void> | null = null;
+  private stopping = false;
 
   constructor(
     private readonly reading: Reading,
+    private readonly long: LongReading,
     private readonly frames: FramesService,
-    private readonly settings: SettingsService,
+    private readonly store: FrameStore,
+    private readonly counts: ShootCounts,
+    private readonly ledger: OutLedger,
     private readonly work: UnitOfWork,
     private readonly volumes: VolumesService,
     private readonly texts: ShootTextsService,
-    private readonly events: EventsService,
-  ) {
-    events.stream.subscribe(({ type }) => {
-      if (type === 'job' || type === 'frames' || type === 'volumes') this.keptFiled = null;
-    });
+    private readonly happenings: Happenings,
+    private readonly clock: Clock,
+  ) {}
+
+  /** A shoot that has nothing yet. Within the caller's transaction. */
+  async create(manager: EntityManager, shoot: NewShoot): Promise<void> {
+    const { text: countedBy } = await this.counts.basis();
+    const none = { frames: 0, keepers: 0, rejects: 0, files: 0, missingCopies: 0, leads: null, leadsAt: -1 };
+    const at = { createdAt: this.clock.now(), touchedAt: this.clock.now(), revision: 1, mergedInto: null };
+    await manager.insert(Shoot, { ...shoot, ...at, ...none, countedBy });
+    this.happenings.after(manager, 'shoots', { shootId: shoot.id });
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    this.stopping = true;
+    await this.choosing;
   }
 
   async get(id: string): Promise<Shoot> {
@@ -66,13 +113,46 @@ export class ShootsService {
     return shoot;
   }
 
-  async list(): Promise<ShootSummary[]> {
-    return this.summaries(
-      await this.reading.manager.find(Shoot, {
-        where: { mergedInto: IsNull() },
-        order: { date: 'DESC', createdAt: 'DESC' },
-      }),
+  /** A page of shoots, the newest first; those that went into others are not listed. */
+  async list({ before, find, near, open }: ShootsAsked = {}): Promise<ShootSummary[]> {
+    const query = this.reading.manager.createQueryBuilder(Shoot, 's').where('s."mergedInto" IS NULL');
+    for (const [i, word] of words(find).entries())
+      query.andWhere(`instr(${FOLDED}, :word${i}) > 0`, { [`word${i}`]: word });
+    if (before !== undefined) {
+      const { date, createdAt, id } = await this.get(before);
+      query.andWhere('(s.date, s."createdAt", s.id) < (:date, :createdAt, :id)', { date, createdAt, id });
+    }
+    if (open)
+      query.andWhere(
+        `(s.keepers = 0 OR s.frames > s.keepers + s.rejects
+          OR NOT EXISTS (SELECT 1 FROM handoff h WHERE h."shootId" = s.id AND h."finishedAt" IS NOT NULL)
+          OR NOT EXISTS (SELECT 1 FROM delivery d WHERE d."shootId" = s.id AND d."finishedAt" IS NOT NULL))`,
+      );
+    if (open) query.orderBy('s.date', 'ASC').addOrderBy('s.id', 'ASC');
+    else if (near !== undefined)
+      query.orderBy(`abs(julianday(s.date) - julianday(:near))`).setParameter('near', near);
+    else query.orderBy('s.date', 'DESC').addOrderBy('s.createdAt', 'DESC').addOrderBy('s.id', 'DESC');
+    return this.summaries(await query.limit(PAGE).getMany());
+  }
+
+  /** All shoots in numbers, by month; `find`: only those that have its words in title, client, place or date. */
+  async totals(find?: string): Promise<ShootTotals> {
+    const wanted = words(find);
+    const months: (ShootMonth & { missingCopies: number })[] = await this.reading.source.query(
+      `SELECT substr(s.date, 1, 7) AS month, COUNT(*) AS shoots, SUM(s.frames) AS frames,
+         SUM(s."missingCopies") AS "missingCopies"
+       FROM shoot s WHERE s."mergedInto" IS NULL ${wanted.map(() => `AND instr(${FOLDED}, ?) > 0`).join(' ')}
+       GROUP BY 1 ORDER BY 1`,
+      wanted,
     );
+    const sum = (key: 'shoots' | 'frames' | 'missingCopies') =>
+      months.reduce((total, month) => total + month[key], 0);
+    return {
+      shoots: sum('shoots'),
+      frames: sum('frames'),
+      missingCopies: sum('missingCopies'),
+      months: months.map(({ month, shoots, frames }) => ({ month, shoots, frames })),
+    };
   }
 
   async summary(shoot: Shoot): Promise<ShootSummary> {
@@ -80,82 +160,58 @@ export class ShootsService {
   }
 
   private async summaries(shoots: readonly Shoot[]): Promise<ShootSummary[]> {
-    const { rules, requiredCopies } = await this.settings.all();
-    const only = shoots.length === 1 ? shoots[0]!.id : null;
-    const [copies, steps] = await this.filed(requiredCopies, only);
-    return Promise.all(
-      shoots.map(async (shoot) => ({
+    const steps = await this.ledger.steps(shoots.map(({ id }) => id));
+    const summaries: ShootSummary[] = [];
+    for (const shoot of shoots)
+      summaries.push({
         shoot,
-        ...(await this.seen(shoot, rules)),
-        ...(copies.get(shoot.id) ?? { files: 0, missingCopies: 0 }),
+        leads: await this.leadsOf(shoot),
         ...(steps.get(shoot.id) ?? { handoffs: 0, deliveries: 0 }),
-      })),
-    );
+      });
+    return summaries;
   }
 
-  /** Counts and leads; they change only with the shoot's revision and the studio's rules, and are kept till then. */
-  private async seen(shoot: Shoot, rules: KeeperRules): Promise<ShootCounts & { leads: string[] }> {
-    const state = `${shoot.revision} ${JSON.stringify(rules)}`;
-    const kept = this.kept.get(shoot.id);
-    if (kept?.state === state) return kept.seen;
-    const seen = { ...(await this.counts(shoot, rules)), leads: await this.leads(shoot.id) };
-    this.kept.set(shoot.id, { state, seen });
-    return seen;
+  /** Those that were chosen last; where the shoot has changed since, they are chosen anew afterwards. */
+  private async leadsOf({ id, frames, revision, leads, leadsAt }: Shoot): Promise<string[]> {
+    if (leadsAt === revision) return leads ?? [];
+    this.faded.add(id);
+    this.choosing ??= this.chooseAll().finally(() => (this.choosing = null));
+    if (leads !== null || frames > CHOSEN_AT_ONCE) return leads ?? [];
+    // Nobody has seen it yet: its pictures come with the first answer.
+    return this.leads(id);
   }
 
-  /** Copies and steps of one shoot, or of all; of all they are kept until a job or a volume changes something. */
-  private async filed(
-    required: number,
-    only: string | null,
-  ): Promise<[Map<string, ShootCopies>, Map<string, ShootSteps>]> {
-    if (only !== null) return Promise.all([this.copies(required, only), this.steps(only)]);
-    if (this.keptFiled?.required !== required)
-      this.keptFiled = { required, filed: Promise.all([this.copies(required, null), this.steps(null)]) };
-    return this.keptFiled.filed;
+  private async chooseAll(): Promise<void> {
+    for (const id of this.faded) {
+      // Whoever waits for an answer goes first.
+      await new Promise((resolve) => setImmediate(resolve));
+      this.faded.delete(id);
+      if (this.stopping) return;
+      await this.choose(id).catch((error: unknown) => this.log.warn((error as Error).message));
+    }
   }
 
-  /** By shoot, for one or for all. Volumes on one device count as one copy. */
-  private async copies(required: number, shootId: string | null): Promise<Map<string, ShootCopies>> {
-    const rows: ({ id: string } & ShootCopies)[] = await this.reading.source.query(
-      `SELECT id, COUNT(*) AS files, SUM(devices < ?) AS "missingCopies" FROM (
-         SELECT a."shootId" AS id, ${DEVICES} AS devices FROM asset a
-         LEFT JOIN copy c ON c."assetId" = a.id LEFT JOIN volume v ON v.id = c."volumeId" AND v.role <> 'edit'
-         WHERE ? IS NULL OR a."shootId" = ? GROUP BY a.id)
-       GROUP BY id`,
-      [required, shootId, shootId],
-    );
-    return new Map(rows.map(({ id, files, missingCopies }) => [id, { files, missingCopies }]));
+  private async choose(id: string): Promise<void> {
+    const shoot = await this.reading.manager.findOneBy(Shoot, { id });
+    if (!shoot || shoot.leadsAt === shoot.revision) return;
+    const leads = await this.leads(id);
+    await this.work.write(async (manager) => {
+      await manager.update(Shoot, { id }, { leads, leadsAt: shoot.revision });
+      if (JSON.stringify(leads) !== JSON.stringify(shoot.leads))
+        this.happenings.after(manager, 'shoots', { shootId: id });
+    });
   }
 
-  private async steps(shootId: string | null): Promise<Map<string, ShootSteps>> {
-    const rows: ({ id: string } & ShootSteps)[] = await this.reading.source.query(
-      `SELECT "shootId" AS id, SUM(kind = 'handoff') AS handoffs, SUM(kind = 'delivery') AS deliveries
-       FROM job WHERE state = 'done' AND "shootId" IS NOT NULL AND (? IS NULL OR "shootId" = ?) GROUP BY "shootId"`,
-      [shootId, shootId],
-    );
-    return new Map(rows.map(({ id, handoffs, deliveries }) => [id, { handoffs, deliveries }]));
-  }
-
-  private async counts(shoot: Shoot, rules: KeeperRules): Promise<ShootCounts> {
-    const keeper = toSql(rules.keeper);
-    const reject = toSql(rules.reject);
-    const [row]: ShootCounts[] = await this.reading.source.query(
-      `SELECT COUNT(*) AS frames, COALESCE(SUM(${keeper.where}), 0) AS keepers, COALESCE(SUM(${reject.where}), 0) AS rejects
-       FROM frame f WHERE f."shootId" = ? AND f.state = 'here'`,
-      [...keeper.parameters, ...reject.parameters, shoot.id],
-    );
-    return row!;
-  }
-
-  async columns(id: string): Promise<FrameColumns> {
+  async columns(id: string): Promise<Buffer> {
     const shoot = await this.get(id);
     return this.frames.columns(id, shoot.revision);
   }
 
   /** Counts a change; every change that windows must learn of goes through here, in the change's transaction. */
   async touch(manager: EntityManager, id: string): Promise<number> {
-    await manager.increment(Shoot, { id }, 'revision', 1);
-    return (await manager.findOneByOrFail(Shoot, { id })).revision;
+    const { revision } = await manager.findOneByOrFail(Shoot, { id });
+    await manager.update(Shoot, { id }, { revision: revision + 1, touchedAt: this.clock.now() });
+    return revision + 1;
   }
 
   /**
@@ -166,26 +222,21 @@ export class ShootsService {
     const shoot = await this.get(id);
     await this.work.write(async (manager) => {
       for (const { body, millis } of corrections)
-        await manager.query(
-          `UPDATE frame SET instant = instant - "correctionMillis" + ?, "correctionMillis" = ?, "sidecarDue" = "sidecarDue" + 1
-           WHERE "shootId" = ? AND body = ? AND local IS NOT NULL AND "correctionMillis" <> ?`,
-          [millis, millis, shoot.id, body, millis],
-        );
-      await this.touch(manager, shoot.id);
+        await this.store.correctClock(manager, shoot.id, body, millis);
+      const revision = await this.touch(manager, shoot.id);
+      this.happenings.after(manager, 'frames', { shootId: id, revision });
     });
-    const { revision } = await this.get(id);
-    this.events.publish('frames', { shootId: id, revision });
     await this.texts.writeAll(shoot, await this.volumes.all(), 'clocks');
   }
 
   /** Six pictures spread over the shoot: the best marked of each sixth, so that the strip tells its course. */
   private async leads(shootId: string): Promise<string[]> {
-    const rows: { picture: string }[] = await this.reading.source.query(
+    const rows = await this.long.rows<{ picture: string }>(
       `WITH six AS (
          SELECT f.id, NTILE(6) OVER (ORDER BY f.instant, f.name) AS part,
            (f.verdict = 'keep') * 10 + f.stars - (f.verdict = 'reject') * 20 AS merit, f.instant, f.name,
-           (SELECT sha256 FROM asset a WHERE a."frameId" = f.id AND a.role = 'original' ORDER BY ${pictureOrder('a')}, a.path LIMIT 1) AS picture
-         FROM frame f WHERE f."shootId" = ? AND f.state = 'here'),
+           CASE WHEN f.role = 'original' THEN ${PICTURE} END AS picture
+         FROM frame_here f WHERE f."shootId" = ?),
        best AS (SELECT picture, part, ROW_NUMBER() OVER (PARTITION BY part ORDER BY merit DESC, instant, name) AS place
          FROM six WHERE picture IS NOT NULL)
        SELECT picture FROM best WHERE place = 1 ORDER BY part`,

@@ -3,7 +3,7 @@ import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
 import { ArkivConfig } from '../config/config';
 import { Disk } from '../disk/disk';
-import { EventsService } from '../events/events.service';
+import { Happenings } from '../events/domainEvents';
 import { MountsService } from '../mounts/mounts.service';
 import { VolumesService } from '../volumes/volumes.service';
 import type { VolumeRole } from '../volumes/volume.entity';
@@ -34,7 +34,7 @@ export class StandInsService implements OnModuleInit {
     private readonly disk: Disk,
     private readonly mounts: MountsService,
     private readonly volumes: VolumesService,
-    private readonly events: EventsService,
+    private readonly happenings: Happenings,
     private readonly faults: StandInFaults,
   ) {
     // The full path: drives are known by it, and the working directory may be anywhere.
@@ -91,7 +91,7 @@ export class StandInsService implements OnModuleInit {
         change.pullAfterBytes === undefined ? slot.faults.pullAfterBytes : change.pullAfterBytes,
       unreadable: change.unreadable ?? slot.faults.unreadable,
     };
-    this.events.publish('readers', { changed: id });
+    this.happenings.tell('readers', { changed: id });
     return this.all();
   }
 
@@ -100,7 +100,7 @@ export class StandInsService implements OnModuleInit {
     if (!drive) throw new ArkivError('not-found', { what: 'drive', id });
     drive.faults = { state: change.state, bytesUntilFull: change.bytesUntilFull ?? null };
     await this.mounts.settled();
-    this.events.publish('volumes', { changed: id });
+    this.happenings.tell('volumes', { changed: id });
     return this.all();
   }
 

@@ -19,4 +19,14 @@ export class Volume {
   /** its folder below the mount that holds it, so that it is found under another mount point; null: not known yet */
   @Column('text', { nullable: true }) below: string | null;
   @Column('integer') addedAt: number;
+  /** copies on it; this and what follows is kept by the frame store */
+  @Column({ type: 'integer', default: 0, update: false }) files: number;
+  /** of these copies */
+  @Column({ type: 'integer', default: 0, update: false }) bytes: number;
+  /** of these, files that no other device holds */
+  @Column({ type: 'integer', default: 0, update: false }) onlyHere: number;
+  /** copies that were found missing, changed or unreadable */
+  @Column({ type: 'integer', default: 0, update: false }) damaged: number;
+  /** device and role by which its copies were counted last */
+  @Column({ type: 'text', default: '', update: false }) countedAs: string;
 }

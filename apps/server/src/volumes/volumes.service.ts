@@ -8,11 +8,11 @@ import { NO_ANSWER } from '../disk/mounts/looker';
 import { mountAt, type Mount } from '../disk/mounts/mounts';
 import { placeNew, readOwn, replaceOwn, sha256Of } from '../disk/place';
 import { resolveBelow } from '../disk/volumePath';
-import { EventsService } from '../events/events.service';
+import { Happenings } from '../events/domainEvents';
 import { MountsService, VOLUME_FILE } from '../mounts/mounts.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
-import { SettingsService, type ArchiveIdentity } from '../system/settings.service';
+import { SettingsService, type ArchiveIdentity } from '../settings/settings.service';
 import { Volume, type VolumeRole } from './volume.entity';
 
 interface VolumeFile {
@@ -52,8 +52,6 @@ export const SPARE_BYTES = 32 * 1024 * 1024;
 /** How many distinct devices copies (c) on volumes (v) lie on, in SQL: unknown ones count as one at the most. */
 export const DEVICES = `MAX(COUNT(DISTINCT NULLIF(v.device, '${UNKNOWN_DEVICE}')), COUNT(v.id) > 0)`;
 
-const NOTHING: Holdings = { files: 0, onlyHere: 0, damaged: 0 };
-
 export interface NewVolume {
   /** a folder on this machine */
   root: string;
@@ -84,7 +82,7 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
     private readonly work: UnitOfWork,
     private readonly clock: Clock,
     private readonly ids: Ids,
-    private readonly events: EventsService,
+    private readonly happenings: Happenings,
     private readonly settings: SettingsService,
     private readonly mounts: MountsService,
   ) {}
@@ -92,6 +90,8 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
   onModuleInit(): void {
     this.mounts.folders = async () => (await this.all()).flatMap(({ below }) => (below ? [below] : []));
     this.mounts.changes.subscribe(() => void this.lookAround());
+    // Drives say whose they are; those that are away are signed when they are added or seen again.
+    this.happenings.on('settings', () => this.signSoon());
   }
 
   async beforeApplicationShutdown(): Promise<void> {
@@ -106,7 +106,7 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
       .then(() => this.recognise())
       .then(() => this.judge())
       .then(() => this.signAll())
-      .then(() => void this.events.publish('volumes', {}))
+      .then(() => void this.happenings.tell('volumes', {}))
       .catch((error: unknown) => this.log.error((error as Error).stack));
     return this.looking;
   }
@@ -162,40 +162,18 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
 
   async list(): Promise<VolumeStatus[]> {
     const volumes = await this.all();
-    const holdings = await this.holdings();
     const mounts = (await this.mounts.now()).map(({ mount }) => mount);
     return Promise.all(
       volumes.map(async (volume) => ({
         ...(await this.status(volume)),
         ejectable: canEject(mountAt(mounts, volume.root)),
-        holds: holdings.get(volume.id) ?? NOTHING,
+        holds: { files: volume.files, onlyHere: volume.onlyHere, damaged: volume.damaged },
       })),
     );
   }
 
   all(): Promise<Volume[]> {
     return this.reading.manager.find(Volume, { order: { addedAt: 'ASC', id: 'ASC' } });
-  }
-
-  private async holdings(): Promise<Map<string, Holdings>> {
-    const rows: { id: string; files: number; onlyHere: number }[] = await this.reading.source.query(
-      `WITH spread AS (
-         SELECT c."assetId" AS asset, ${DEVICES} AS devices
-         FROM copy c JOIN volume v ON v.id = c."volumeId" GROUP BY c."assetId")
-       SELECT c."volumeId" AS id, COUNT(*) AS files, SUM(s.devices <= 1) AS "onlyHere"
-       FROM copy c JOIN spread s ON s.asset = c."assetId" GROUP BY c."volumeId"`,
-    );
-    const damages: { id: string; n: number }[] = await this.reading.source.query(
-      `SELECT "volumeId" AS id, COUNT(*) AS n FROM damage GROUP BY "volumeId"`,
-    );
-    const damaged = new Map(damages.map(({ id, n }) => [id, n]));
-    const held = new Map(rows.map(({ id, files, onlyHere }) => [id, { files, onlyHere }]));
-    return new Map(
-      [...new Set([...held.keys(), ...damaged.keys()])].map((id) => [
-        id,
-        { ...NOTHING, ...held.get(id), damaged: damaged.get(id) ?? 0 },
-      ]),
-    );
   }
 
   async get(id: string): Promise<Volume> {
@@ -254,20 +232,24 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
         refuse(`it cannot be written to (${(error as Error).message})`);
       }
     }
-    const volume: Volume = {
-      id: file.id,
-      name: known?.name ?? input.name,
-      root,
-      role: input.role,
-      device: known?.device ?? UNKNOWN_DEVICE,
-      disks: known?.disks ?? null,
-      stated: known?.stated ?? null,
-      below: known?.below ?? null,
-      addedAt: known?.addedAt ?? this.clock.now(),
-    };
-    await this.work.write((manager) => manager.save(Volume, volume));
+    const { name, role } = { name: known?.name ?? input.name, role: input.role };
+    await this.work.write(async (manager) => {
+      if (known) await manager.update(Volume, { id: file.id }, { name, root, role });
+      else
+        await manager.insert(Volume, {
+          ...{ id: file.id, name, root, role, addedAt: this.clock.now() },
+          ...{ device: UNKNOWN_DEVICE, disks: null, stated: null, below: null },
+        });
+    });
     await this.lookAround();
-    return this.get(volume.id);
+    return this.get(file.id);
+  }
+
+  private signSoon(): void {
+    if (this.stopped) return;
+    this.looking = this.looking
+      .then(() => this.signAll())
+      .catch((error: unknown) => this.log.error((error as Error).stack));
   }
 
   /** Writes this archive's id and name into the id file of every volume that is there. */

@@ -1,21 +1,5 @@
 // Made by `npm run api-types` from the server's classes. Not to be edited.
 export interface paths {
-    "/api/health": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["System_health"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/settings": {
         parameters: {
             query?: never;
@@ -23,13 +7,13 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["System_get"];
+        get: operations["Settings_get"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        patch: operations["System_change"];
+        patch: operations["Settings_change"];
         trace?: never;
     };
     "/api/session": {
@@ -57,6 +41,22 @@ export interface paths {
         };
         get?: never;
         put: operations["Access_setPassword"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Machine_health"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -416,6 +416,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shoots/totals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Shoots_totals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shoots/{id}": {
         parameters: {
             query?: never;
@@ -458,6 +474,70 @@ export interface paths {
         get: operations["Shoots_frames"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["History_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Marks_apply"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/marks/now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Marks_now"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/marks/sidecars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Sidecars_waiting"];
+        put?: never;
+        post: operations["Sidecars_tryNow"];
         delete?: never;
         options?: never;
         head?: never;
@@ -832,7 +912,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/previews/v{version}/{sha256}/{size}": {
+    "/api/previews/v{version}/{picture}/{size}": {
         parameters: {
             query?: never;
             header?: never;
@@ -848,66 +928,10 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/marks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["Marks_apply"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/marks/now": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["Marks_now"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/marks/sidecars": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["Marks_waiting"];
-        put?: never;
-        post: operations["Marks_tryNow"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        HealthDto: {
-            version: string;
-            schema: string;
-            /** @description bytes free for the database and previews */
-            free: number;
-            volumesOnline: number;
-            volumes: number;
-        };
         ArchiveDto: {
             id: string;
             name: string;
@@ -1041,6 +1065,14 @@ export interface components {
             password: string;
             /** @description asked for where others can reach the server */
             current?: string;
+        };
+        HealthDto: {
+            version: string;
+            schema: string;
+            /** @description bytes free for the database and previews */
+            free: number;
+            volumesOnline: number;
+            volumes: number;
         };
         MachineDto: {
             /** @description where the index, previews and logs lie */
@@ -1282,6 +1314,19 @@ export interface components {
             /** @description the shoot that it was merged into */
             mergedInto: string | null;
         };
+        ShootMonthDto: {
+            /** @description YYYY-MM */
+            month: string;
+            shoots: number;
+            frames: number;
+        };
+        ShootTotalsDto: {
+            shoots: number;
+            frames: number;
+            missingCopies: number;
+            /** @description the oldest first */
+            months: components["schemas"]["ShootMonthDto"][];
+        };
         ClockCorrectionDto: {
             /** @description make · model · serial */
             body: string;
@@ -1297,6 +1342,80 @@ export interface components {
             columns: {
                 [key: string]: unknown[];
             };
+        };
+        OperationDto: {
+            id: string;
+            /** @description what is changed: stars, verdict, label */
+            kind: string;
+            /** @description id of the frame */
+            subject: string;
+            from: (string | number) | null;
+            to: (string | number) | null;
+            /** @description milliseconds since 1970 */
+            at: number;
+            /** @description who; empty: the studio */
+            by: string;
+            group: string;
+            pass: string | null;
+            window: string;
+            /** @description the group that this one takes back */
+            undoes: string | null;
+        };
+        HistoryDto: {
+            /** @description in the journal’s order */
+            operations: components["schemas"]["OperationDto"][];
+            /** @description number before which older ones are */
+            before: number | null;
+        };
+        MarkOperationDto: {
+            id: string;
+            /** @enum {string} */
+            kind: "verdict" | "stars" | "label";
+            /** @description id of the frame */
+            subject: string;
+            from: (string | number) | null;
+            to: (string | number) | null;
+            /** @description milliseconds since 1970 */
+            at: number;
+            /** @description who; what comes from a window is the studio’s */
+            by?: string;
+            group: string;
+            pass?: string | null;
+            window: string;
+            /** @description the group that this one takes back */
+            undoes?: string | null;
+        };
+        MarksDto: {
+            operations: components["schemas"]["MarkOperationDto"][];
+            /** @description id of the archive that the marks belong to; another one refuses them */
+            archive?: string;
+        };
+        AppliedMarksDto: {
+            applied: number;
+            unknown: string[];
+        };
+        FramesAskedDto: {
+            frameIds: string[];
+        };
+        FrameMarksDto: {
+            id: string;
+            shootId: string;
+            /** @enum {string} */
+            verdict: "keep" | "reject" | "undecided";
+            stars: number;
+            /** @enum {string|null} */
+            label: "A" | "B" | "M" | "S" | "P" | null;
+        };
+        MarksNowDto: {
+            /** @description those that are not in the archive are left out */
+            frames: components["schemas"]["FrameMarksDto"][];
+        };
+        WaitingSidecarsDto: {
+            volumeId: string;
+            /** @description the drive’s name */
+            volume: string;
+            frames: number;
+            reason: string;
         };
         TemplateTextsDto: {
             /** @enum {string} */
@@ -1586,50 +1705,6 @@ export interface components {
             state: "well" | "full" | "unplugged" | "read-only";
             bytesUntilFull?: number | null;
         };
-        MarkOperationDto: {
-            id: string;
-            frameId: string;
-            /** @enum {string} */
-            field: "verdict" | "stars" | "label";
-            from: (string | number) | null;
-            to: (string | number) | null;
-            /** @description milliseconds since 1970 */
-            at: number;
-            group: string;
-            window: string;
-        };
-        MarksDto: {
-            operations: components["schemas"]["MarkOperationDto"][];
-            /** @description id of the archive that the marks belong to; another one refuses them */
-            archive?: string;
-        };
-        AppliedMarksDto: {
-            applied: number;
-            unknown: string[];
-        };
-        FramesAskedDto: {
-            frameIds: string[];
-        };
-        FrameMarksDto: {
-            id: string;
-            shootId: string;
-            /** @enum {string} */
-            verdict: "keep" | "reject" | "undecided";
-            stars: number;
-            /** @enum {string|null} */
-            label: "A" | "B" | "M" | "S" | "P" | null;
-        };
-        MarksNowDto: {
-            /** @description those that are not in the archive are left out */
-            frames: components["schemas"]["FrameMarksDto"][];
-        };
-        WaitingSidecarsDto: {
-            volumeId: string;
-            /** @description the drive’s name */
-            volume: string;
-            frames: number;
-            reason: string;
-        };
     };
     responses: never;
     parameters: never;
@@ -1639,26 +1714,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    System_health: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HealthDto"];
-                };
-            };
-        };
-    };
-    System_get: {
+    Settings_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -1677,7 +1733,7 @@ export interface operations {
             };
         };
     };
-    System_change: {
+    Settings_change: {
         parameters: {
             query?: never;
             header?: never;
@@ -1778,6 +1834,25 @@ export interface operations {
             };
         };
     };
+    Machine_health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthDto"];
+                };
+            };
+        };
+    };
     Machine_get: {
         parameters: {
             query?: never;
@@ -1801,6 +1876,7 @@ export interface operations {
         parameters: {
             query?: {
                 shoot?: string;
+                before?: string;
             };
             header?: never;
             path?: never;
@@ -2251,7 +2327,16 @@ export interface operations {
     };
     Shoots_list: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description only those that come after this one in the list */
+                before?: string;
+                /** @description words that must all stand in title, client, place or date */
+                find?: string;
+                /** @description those whose date is nearest come first, YYYY-MM-DD */
+                near?: string;
+                /** @description only those with a step still to do, the oldest first */
+                open?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -2264,6 +2349,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShootDto"][];
+                };
+            };
+        };
+    };
+    Shoots_totals: {
+        parameters: {
+            query?: {
+                /** @description only those that come after this one in the list */
+                before?: string;
+                /** @description words that must all stand in title, client, place or date */
+                find?: string;
+                /** @description those whose date is nearest come first, YYYY-MM-DD */
+                near?: string;
+                /** @description only those with a step still to do, the oldest first */
+                open?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShootTotalsDto"];
                 };
             };
         };
@@ -2330,6 +2443,111 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["FrameColumnsDto"];
                 };
+            };
+        };
+    };
+    History_page: {
+        parameters: {
+            query?: {
+                before?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryDto"];
+                };
+            };
+        };
+    };
+    Marks_apply: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarksDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AppliedMarksDto"];
+                };
+            };
+        };
+    };
+    Marks_now: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FramesAskedDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarksNowDto"];
+                };
+            };
+        };
+    };
+    Sidecars_waiting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingSidecarsDto"][];
+                };
+            };
+        };
+    };
+    Sidecars_tryNow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -2915,7 +3133,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                sha256: string;
+                picture: string;
                 size: string;
             };
             cookie?: never;
@@ -2923,88 +3141,6 @@ export interface operations {
         requestBody?: never;
         responses: {
             200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    Marks_apply: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MarksDto"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AppliedMarksDto"];
-                };
-            };
-        };
-    };
-    Marks_now: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FramesAskedDto"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MarksNowDto"];
-                };
-            };
-        };
-    };
-    Marks_waiting: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WaitingSidecarsDto"][];
-                };
-            };
-        };
-    };
-    Marks_tryNow: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            204: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,5 +1,6 @@
 import { useEffect } from 'react';
 import useSWR, { useSWRConfig } from 'swr';
+import useSWRInfinite from 'swr/infinite';
 import type { Api } from './http';
 import { listen } from './stream';
 
@@ -29,7 +30,49 @@ export const useStandIns = () => useSWR<Api['StandInsDto']>('/stand-ins');
 export const useClearance = (reader: string, card: string | null) =>
   useSWR<Api['ClearanceDto']>(card ? `/readers/${reader}/clearance?card=${encodeURIComponent(card)}` : null);
 export const useVolumes = () => useSWR<Api['VolumeDto'][]>('/volumes');
+/** The newest shoots, a page of them. */
 export const useShoots = () => useSWR<Api['ShootDto'][]>('/shoots');
+/** Shoots with a step still to do, the oldest first. */
+export const useOpenShoots = () => useSWR<Api['ShootDto'][]>('/shoots?open=true');
+/** Shoots whose dates are nearest to a day. */
+export const useShootsNear = (day: string) => useSWR<Api['ShootDto'][]>(`/shoots?near=${day}`);
+/** All shoots in numbers, by month; of those alone that have these words in title, client, place or date. */
+export const useShootTotals = (find = '') =>
+  useSWR<Api['ShootTotalsDto']>(`/shoots/totals${find ? `?find=${encodeURIComponent(find)}` : ''}`, {
+    keepPreviousData: true,
+  });
+/** Shoots by page, the newest first. */
+export function useShootPages(find: string) {
+  const pages = useSWRInfinite<Api['ShootDto'][]>(
+    (_: number, last: Api['ShootDto'][] | null) => {
+      if (last?.length === 0) return null;
+      const asked = new URLSearchParams({
+        ...(find ? { find } : {}),
+        ...(last ? { before: last.at(-1)!.id } : {}),
+      }).toString();
+      return `/shoots${asked ? `?${asked}` : ''}`;
+    },
+    { keepPreviousData: true, revalidateFirstPage: false },
+  );
+  const { mutate } = pages;
+  useEffect(() => {
+    // What happened while another screen stood was told to nobody here.
+    void mutate();
+    let timer: ReturnType<typeof setTimeout> | null = null;
+    const again = () => {
+      timer ??= setTimeout(() => {
+        timer = null;
+        void mutate();
+      }, WAIT_MILLIS.frames);
+    };
+    const stops = (['shoots', 'frames'] as const).map((type) => listen(type, again));
+    return () => {
+      stops.forEach((stop) => stop());
+      if (timer) clearTimeout(timer);
+    };
+  }, [mutate]);
+  return pages;
+}
 export const useShoot = (id: string | undefined) => useSWR<Api['ShootDto']>(id ? `/shoots/${id}` : null);
 export const useSettings = () => useSWR<Api['SettingsDto']>('/settings');
 export const useJobs = () => useSWR<Api['JobDto'][]>('/jobs');
@@ -39,10 +82,10 @@ export const isOpen = (job: Api['JobDto']): boolean =>
 
 /** Which loaded data each event makes old. Loaded frames are kept by their own store and left alone here. */
 const OLD_AFTER: Record<string, RegExp> = {
-  shoots: /^\/shoots(\/[^/]+)?$/,
-  marks: /^\/shoots(\/[^/]+)?$|^\/arrivals|^\/intakes\/[^/]+\/frames$|handoffs\/plan/,
-  frames: /^\/shoots(\/[^/]+)?$|^\/arrivals|^\/intakes\/[^/]+\/frames$/,
-  volumes: /^\/volumes|^\/marks\/sidecars$|^\/copies|^\/shoots$|^\/stand-ins$|handoffs\/plan/,
+  shoots: /^\/shoots(\/[^/]+)?(\?.*)?$/,
+  marks: /^\/arrivals|^\/intakes\/[^/]+\/frames$|handoffs\/plan/,
+  frames: /^\/shoots(\/[^/]+)?(\?.*)?$|^\/arrivals|^\/intakes\/[^/]+\/frames$/,
+  volumes: /^\/volumes|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
   // Another card in the slot is another answer under the same address.
   readers: /^\/readers$|^\/readers\/[^/]+\/(card|listing)$|^\/stand-ins$/,
   sidecars: /^\/marks\/sidecars$/,
@@ -50,6 +93,14 @@ const OLD_AFTER: Record<string, RegExp> = {
   reset: /./,
 };
 
+/** What the stream tells of marks, as far as lists show it. */
+interface Told {
+  shootId: string;
+  counts: { frames: number; keepers: number; rejects: number };
+}
+
+/** Milliseconds in which an answer may still be on its way; a list takes well under one second. */
+const ON_ITS_WAY = 2000;
 /** While a card is copied its frames arrive many a second: a count that moves once a second is quick enough. */
 const WAIT_MILLIS: Record<string, number> = { frames: 1000 };
 
@@ -57,7 +108,11 @@ const WAIT_MILLIS: Record<string, number> = { frames: 1000 };
 export function useLiveData(): void {
   const { mutate } = useSWRConfig();
   useEffect(() => {
-    const again = (pattern: RegExp) => void mutate((key) => typeof key === 'string' && pattern.test(key));
+    let askedAt = 0;
+    const again = (pattern: RegExp) => {
+      if (pattern.test('/shoots')) askedAt = Date.now();
+      void mutate((key) => typeof key === 'string' && pattern.test(key));
+    };
     const waiting = new Map<string, ReturnType<typeof setTimeout>>();
     const stops = Object.entries(OLD_AFTER).map(([type, pattern]) =>
       listen(type as 'shoots', () => {
@@ -73,6 +128,19 @@ export function useLiveData(): void {
       }),
     );
     stops.push(
+      // The numbers of a shoot come with the marks: no list is asked for again at each key.
+      listen<Told>('marks', ({ shootId, counts }) => {
+        const counted = (shoot: Api['ShootDto']) => (shoot.id === shootId ? { ...shoot, ...counts } : shoot);
+        // An answer that is still on its way would be dropped for this event: it is asked for again.
+        const asked = Date.now() - askedAt < ON_ITS_WAY;
+        for (const list of ['/shoots', '/shoots?open=true'])
+          void mutate<Api['ShootDto'][]>(list, (shoots) => shoots?.map(counted), {
+            revalidate: (shoots) => asked || shoots === undefined,
+          });
+        void mutate<Api['ShootDto']>(`/shoots/${shootId}`, (shoot) => shoot && counted(shoot), {
+          revalidate: (shoot) => asked || shoot === undefined,
+        });
+      }),
       listen<Api['JobDto']>('job', (job) => {
         void mutate<Api['JobDto'][]>(
           '/jobs',

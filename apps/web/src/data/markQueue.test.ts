@@ -1,15 +1,20 @@
 /** @jest-environment node */
 import 'fake-indexeddb/auto';
 import { IDBFactory } from 'fake-indexeddb';
-import type { MarkOperation } from '@arkiv/core';
+import { STUDIO, type MarkOperation } from '@arkiv/core';
 import { ApiFailure } from './http';
 import { MarkQueue, type QueueParts } from './markQueue';
 import { openQueueStore } from './queueStore';
 
 jest.mock('./stream', () => ({ listen: () => () => undefined, heard: () => undefined }));
 
-const operation = (id: string, frameId = 'f'): MarkOperation => ({
-  ...{ id, frameId, field: 'stars', from: 0, to: 1, at: 1, group: id, window: 'w' },
+const operation = (id: string, subject = 'f'): MarkOperation => ({
+  ...{ id, subject, kind: 'stars', from: 0, to: 1, at: 1, group: id, window: 'w' },
+  ...{ by: STUDIO, pass: null, undoes: null },
+});
+/** A mark as the version before kept it. */
+const earlier = (id: string) => ({
+  ...{ id, frameId: 'f', field: 'stars', from: 0, to: 1, at: 1, group: id, window: 'w' },
 });
 const ids = (list: readonly MarkOperation[]) => list.map((o) => o.id);
 
@@ -233,7 +238,7 @@ describe('marks on their way to the server', () => {
 
   it('of frames that are gone go aside as well: nothing that was marked disappears in silence', async () => {
     server = (operations) =>
-      operations.filter(({ frameId }) => frameId === 'gone').map(({ frameId }) => frameId);
+      operations.filter(({ subject }) => subject === 'gone').map(({ subject }) => subject);
     const queue = owned();
     queue.add([operation('a'), operation('b', 'gone')]);
     await until(() => queue.snapshot().aside.length === 1);
@@ -279,11 +284,19 @@ describe('marks on their way to the server', () => {
 
   it('of an earlier version are taken over, and what cannot be read begins empty', async () => {
     storage.setItem('arkiv.archive', 'A');
-    storage.setItem('arkiv.marks.A', JSON.stringify([operation('a'), operation('b')]));
+    storage.setItem('arkiv.marks.A', JSON.stringify([earlier('a'), operation('b')]));
+    // In the form of today, wherever they were kept.
+    const forms: string[] = [];
+    const takes = server;
+    server = (operations, archive) => {
+      forms.push(...operations.map(({ subject, kind, by }) => [subject, kind, by].join()));
+      return takes(operations, archive);
+    };
     storage.setItem('arkiv.fresh.A.X', '{broken');
     owned();
     await until(() => sent.length === 2);
     expect(sent).toEqual(['A a', 'A b']);
+    expect(forms.slice(0, 2)).toEqual(['f,stars,', 'f,stars,']);
   });
 
   it('made before it is known whose they are wait for that, in the browser’s own store', async () => {

@@ -285,7 +285,7 @@ export class MarkQueue {
       const { unknown } = await this.parts.send(batch, archive);
       this.trouble = null;
       const gone = new Set(unknown);
-      const lost = batch.filter(({ frameId }) => gone.has(frameId));
+      const lost = batch.filter(({ subject }) => gone.has(subject));
       if (lost.length > 0) await store.setAside(lost, 'Its frame is not in this archive any more.');
       await store.remove(batch.map(({ id }) => id));
     } catch (error) {

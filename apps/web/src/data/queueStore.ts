@@ -1,5 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
-import type { MarkOperation } from '@arkiv/core';
+import { STUDIO, type MarkField, type MarkOperation } from '@arkiv/core';
 
 /** Operations that the server refused, with its words. */
 export interface Aside {
@@ -47,7 +47,7 @@ class DatabaseStore implements QueueStore {
   constructor(private readonly database: IDBPDatabase<Schema>) {}
 
   async all(): Promise<MarkOperation[]> {
-    return (await this.database.getAll('marks')).map(({ operation }) => operation);
+    return (await this.database.getAll('marks')).map(({ operation }) => asOperation(operation));
   }
 
   async add(operations: readonly MarkOperation[]): Promise<void> {
@@ -70,7 +70,10 @@ class DatabaseStore implements QueueStore {
   }
 
   async asides(): Promise<Aside[]> {
-    return (await this.database.getAll('aside')).map(({ operation, reason }) => ({ operation, reason }));
+    return (await this.database.getAll('aside')).map(({ operation, reason }) => ({
+      operation: asOperation(operation),
+      reason,
+    }));
   }
 
   async setAside(operations: readonly MarkOperation[], reason: string): Promise<void> {
@@ -156,10 +159,24 @@ export class PlainStore implements QueueStore {
   }
 }
 
+/** A mark as earlier versions kept it. */
+interface EarlierMark extends Pick<MarkOperation, 'id' | 'from' | 'to' | 'at' | 'group' | 'window'> {
+  frameId: string;
+  field: MarkField;
+}
+type Kept = MarkOperation | EarlierMark;
+
+/** What an earlier version left in the browser goes out in the form of today. */
+function asOperation(kept: Kept): MarkOperation {
+  if (!('frameId' in kept)) return kept;
+  const { frameId: subject, field: kind, ...its } = kept;
+  return { ...its, subject, kind, by: STUDIO, pass: null, undoes: null };
+}
+
 export function readList(text: string | null): MarkOperation[] {
   try {
     const kept: unknown = JSON.parse(text ?? '[]');
-    return Array.isArray(kept) ? (kept as MarkOperation[]) : [];
+    return Array.isArray(kept) ? (kept as Kept[]).map(asOperation) : [];
   } catch {
     return [];
   }

@@ -1,4 +1,4 @@
-import type { MarkOperation } from '@arkiv/core';
+import { PROGRAM, STUDIO, type MarkOperation } from '@arkiv/core';
 import { get, post } from './http';
 import { ShootStore } from './shootStore';
 
@@ -20,6 +20,9 @@ describe('a shoot in a window', () => {
   let check = 0;
   const f = (i: number) => `${check}-f${i}`;
   let stars: number[];
+  /** what the server has of the journal: its newest page, and the one before */
+  let journal: MarkOperation[];
+  let older: MarkOperation[];
   beforeEach(() => {
     jest.useFakeTimers();
     hear.clear();
@@ -27,7 +30,11 @@ describe('a shoot in a window', () => {
     loads = 0;
     check += 1;
     stars = [0, 0];
-    jest.mocked(get).mockImplementation(async () => {
+    journal = [];
+    older = [];
+    jest.mocked(get).mockImplementation(async (where: string) => {
+      if (where.endsWith('/history')) return { operations: journal, before: older.length > 0 ? 1 : null };
+      if (where.endsWith('/history?before=1')) return { operations: older, before: null };
       loads += 1;
       const loaded = [...stars];
       await new Promise((resolve) => setTimeout(resolve, LOADING));
@@ -90,14 +97,13 @@ describe('a shoot in a window', () => {
   });
 
   const foreign = (id: string, from: number, to: number): MarkOperation => ({
-    id,
-    frameId: f(0),
-    field: 'stars',
-    from,
-    to,
-    at: 1,
-    group: id,
-    window: 'another',
+    ...{ id, subject: f(0), kind: 'stars', from, to, at: 1, group: id, window: 'another' },
+    ...{ by: PROGRAM, pass: null, undoes: null },
+  });
+  /** The same person, in another window. */
+  const elsewhere = (id: string, from: number, to: number): MarkOperation => ({
+    ...foreign(id, from, to),
+    by: STUDIO,
   });
   const tell = (...operations: MarkOperation[]) => hear.get('marks')!({ shootId: 's', operations });
 
@@ -162,7 +168,8 @@ describe('a shoot in a window', () => {
     void made.undo();
     await made.undo();
     expect(starsOf(made)).toEqual([0, 0]);
-    tell(...made.mark([f(0)], 'stars', 5, { current: f(0), selection: [f(0), f(1)] }));
+    journal = [...made.mark([f(0)], 'stars', 5, { current: f(0), selection: [f(0), f(1)] })];
+    tell(...journal);
     stars = [5, 0];
     window.dispatchEvent(new Event('pagehide'));
     const reloaded = await store();
@@ -171,6 +178,38 @@ describe('a shoot in a window', () => {
       place: { current: f(0), selection: [f(0), f(1)] },
     });
     expect(starsOf(reloaded)).toEqual([0, 0]);
+  });
+
+  it('takes back the newest step of all windows, first what another one made since', async () => {
+    const made = await store();
+    tell(...made.mark([f(0)], 'stars', 1), elsewhere('x1', 1, 4));
+    expect(starsOf(made)).toEqual([4, 0]);
+    await made.undo();
+    expect(starsOf(made)).toEqual([1, 0]);
+    await made.undo();
+    expect(starsOf(made)).toEqual([0, 0]);
+    await made.redo();
+    await made.redo();
+    expect(starsOf(made)).toEqual([4, 0]);
+  });
+
+  it('takes back what was decided before this window began, page by page, a group of two pages whole', async () => {
+    stars = [5, 3];
+    const part = (id: string, subject: string, from: number, to: number): MarkOperation => ({
+      ...elsewhere(id, from, to),
+      ...{ subject, group: 'both' },
+    });
+    older = [elsewhere('first', 0, 1), part('second', f(0), 1, 5)];
+    journal = [part('third', f(1), 0, 3)];
+    const made = await store();
+    await jest.advanceTimersByTimeAsync(0);
+    expect(made.snapshot().canUndo).toBe(true);
+    expect(await made.undo()).toMatchObject({ ids: [f(1), f(0)], skipped: 0 });
+    expect(starsOf(made)).toEqual([1, 0]);
+    expect(await made.undo()).toMatchObject({ ids: [f(0)] });
+    expect(starsOf(made)).toEqual([0, 0]);
+    expect(await made.undo()).toBeNull();
+    expect(made.snapshot().canUndo).toBe(false);
   });
 
   it('says that it could not be loaded, and is whole again with the next answer', async () => {

@@ -1,12 +1,10 @@
 import {
   applyMark,
-  EMPTY_HISTORY,
+  History,
   invertGroup,
   markFrames,
-  record,
-  redone,
-  undone,
-  type History,
+  STUDIO,
+  type Group,
   type MarkField,
   type MarkOperation,
   type MarkValue,
@@ -15,7 +13,7 @@ import {
 import { ulid } from 'ulid';
 import { framesOf, marksOfFrame, type LoadedFrame } from './frames';
 import { get, post, type Api } from './http';
-import { historyStore, type KeptHistory, type Place } from './keptHistory';
+import { keepPlaces, keptPlaces, type Place } from './keptPlaces';
 import { browserParts, MarkQueue } from './markQueue';
 import { listen } from './stream';
 
@@ -69,9 +67,14 @@ export interface Step {
  */
 export class ShootStore {
   private state: ShootState = EMPTY;
-  private history: History = EMPTY_HISTORY;
-  /** where each group of the history was made, by the group's id */
-  private places: Readonly<Record<string, Place>> = {};
+  private history = new History<MarkOperation>(STUDIO);
+  /** what the history is made of, in the journal's order as far as it is known here */
+  private decided: MarkOperation[] = [];
+  /** number before which the journal has more; undefined: it was not asked yet; null: all of it is here */
+  private before: number | null | undefined = undefined;
+  private readingBack: Promise<void> | null = null;
+  /** where each group of the history was made in this window, by the group's id */
+  private readonly places: Map<string, Place>;
   /** each frame's marks by the server's word */
   private readonly ground = new Map<string, Marks>();
   /** what lies over them, by operation: on its way, or with the server and not heard of yet */
@@ -89,13 +92,10 @@ export class ShootStore {
   private loadMillis = 0;
   /** what the server told of while a loading was under way: the answer may be older */
   private meanwhile: MarkOperation[] = [];
-  private readonly kept: KeptHistory;
 
   constructor(private readonly shootId: string) {
-    this.kept = historyStore(shootId, () => ({ history: this.history, places: this.places }));
-    const { history, places } = this.kept.read();
-    this.history = history;
-    this.places = places;
+    this.places = keptPlaces(shootId);
+    window.addEventListener('pagehide', () => keepPlaces(shootId, this.places));
     listen<{ shootId: string; operations: MarkOperation[] }>('marks', ({ shootId: id, operations }) => {
       if (id === this.shootId) this.told(operations);
     });
@@ -126,42 +126,73 @@ export class ShootStore {
       return frame ? [{ id, marks: marksOfFrame(frame) }] : [];
     });
     const operations = markFrames(frames, field, to, this.stamp());
-    this.history = record(this.history, operations);
     this.madeAt(operations, place);
     this.commit(operations);
     return operations;
   }
 
-  /** Takes the last step back; null: there is none. Rejects when the server is needed for it and not there. */
+  /** Takes the last step back, in whatever window it was made; null: there is none. Rejects when the server is needed. */
   undo(): Promise<Step | null> {
-    return this.step('done', undone);
+    return this.step(() => this.history.lastDone);
   }
 
   redo(): Promise<Step | null> {
-    return this.step('undone', redone);
+    return this.step(() => this.history.lastUndone);
   }
 
   /** One step after the other: the next begins where the last one left the history. */
-  private step(from: keyof History, stepped: typeof undone): Promise<Step | null> {
+  private step(last: () => Group<MarkOperation> | null): Promise<Step | null> {
     const work = this.stepping.then(async () => {
-      const last = this.history[from].at(-1);
-      if (!last) return null;
-      const elsewhere = await this.elsewhere(last);
-      const { operations, skipped } = this.invert(last, elsewhere);
-      this.history = stepped(this.history, operations);
-      const place = this.places[last[0]!.group] ?? null;
+      // The oldest group that is known may have begun before: it is taken back whole.
+      const isWhole = (group: Group<MarkOperation> | null) =>
+        this.before === null || (group !== null && group.id !== this.decided[0]?.group);
+      while (!isWhole(last()) && (last() === null || this.before !== undefined)) await this.readBack();
+      const group = last();
+      if (!group) return null;
+      const elsewhere = await this.elsewhere(group.operations);
+      const { operations, skipped } = this.invert(group.operations, elsewhere);
+      const place = this.places.get(group.id) ?? null;
+      if (operations.length === 0) this.history.giveUp(group.id);
       this.madeAt(operations, place);
       this.commit(operations);
-      const ids = operations.map((o) => o.frameId);
+      const ids = operations.map((o) => o.subject);
       return { ids, skipped, elsewhere: ids.filter((id) => elsewhere.has(id)).length, place };
     });
     this.stepping = work.catch(() => undefined);
     return work;
   }
 
+  /** Reads one page of the journal before what is known of it. */
+  private readBack(): Promise<void> {
+    this.readingBack ??= this.fetchBack().finally(() => (this.readingBack = null));
+    return this.readingBack;
+  }
+
+  private async fetchBack(): Promise<void> {
+    const from = this.before === undefined ? '' : `?before=${this.before}`;
+    const page = await get<Api['HistoryDto']>(`/shoots/${this.shootId}/history${from}`);
+    const there = new Set(page.operations.map(({ id }) => id));
+    const since = this.decided.filter(({ id }) => !there.has(id));
+    this.decided = [];
+    this.history = new History(STUDIO);
+    this.before = page.before;
+    this.take([...(page.operations as MarkOperation[]), ...since]);
+    this.set({});
+  }
+
+  /** What earlier windows of this browser left in the queue comes after what the journal has. */
+  private takeWaiting(): void {
+    this.take(markQueue.waiting.filter(({ subject }) => this.state.byId.has(subject)));
+    this.set({});
+  }
+
+  private take(operations: readonly MarkOperation[]): void {
+    this.decided.push(...this.history.take(operations));
+  }
+
   /** The marks of frames that were marked here and are in another shoot now: moving changed none of them. */
   private async elsewhere(operations: readonly MarkOperation[]): Promise<ReadonlyMap<string, Marks>> {
-    const ids = [...new Set(operations.map((o) => o.frameId))].filter((id) => !this.state.byId.has(id));
+    const ids = [...new Set(operations.map((o) => o.subject))].filter((id) => !this.state.byId.has(id));
     if (ids.length === 0) return new Map();
     const { frames } = await post<Api['MarksNowDto']>('/marks/now', { frameIds: ids });
     return new Map(frames.map((frame) => [frame.id, marksOfFrame(frame as Marks)]));
@@ -169,13 +200,13 @@ export class ShootStore {
 
   private madeAt(operations: readonly MarkOperation[], place: Place | null): void {
     const group = operations[0]?.group;
-    if (group !== undefined && place) this.places = { ...this.places, [group]: place };
+    if (group !== undefined && place) this.places.set(group, place);
   }
 
   private invert(group: readonly MarkOperation[], elsewhere: ReadonlyMap<string, Marks>) {
-    const current = (id: string) => {
+    const current = (id: string, kind: MarkField) => {
       const frame = this.state.byId.get(id);
-      return frame ? marksOfFrame(frame) : elsewhere.get(id);
+      return (frame ? marksOfFrame(frame) : elsewhere.get(id))?.[kind];
     };
     return invertGroup(group, current, this.stamp());
   }
@@ -187,6 +218,7 @@ export class ShootStore {
   /** On screen first, then into the queue. */
   private commit(operations: readonly MarkOperation[]): void {
     for (const operation of operations) this.over.set(operation.id, operation);
+    this.take(operations);
     this.show(operations);
     markQueue.add(operations);
   }
@@ -194,6 +226,7 @@ export class ShootStore {
   /** The server tells of marks, this window's own among them, in the order in which they count. */
   private told(operations: readonly MarkOperation[]): void {
     if (this.loading) this.meanwhile.push(...operations);
+    this.take(operations);
     this.onGround(operations);
     this.show(operations);
   }
@@ -201,13 +234,13 @@ export class ShootStore {
   private onGround(operations: readonly MarkOperation[]): void {
     const waiting = new Set(markQueue.waiting.map(({ id }) => id));
     for (const operation of operations) {
-      const marks = this.ground.get(operation.frameId);
-      if (marks) this.ground.set(operation.frameId, applyMark(marks, operation));
+      const marks = this.ground.get(operation.subject);
+      if (marks) this.ground.set(operation.subject, applyMark(marks, operation));
       this.over.delete(operation.id);
       this.heard.add(operation.id);
       // What the server has answered for lies under what it says now, even if it never told of it (sent twice).
-      for (const [id, { frameId, field }] of this.over)
-        if (frameId === operation.frameId && field === operation.field && !waiting.has(id))
+      for (const [id, { subject, kind }] of this.over)
+        if (subject === operation.subject && kind === operation.kind && !waiting.has(id))
           this.over.delete(id);
     }
     for (const id of this.heard) {
@@ -228,12 +261,12 @@ export class ShootStore {
 
   /** Draws the frames of some operations anew, from the ground and what lies over it. */
   private show(touched: readonly MarkOperation[]): void {
-    const ids = new Set(touched.map(({ frameId }) => frameId).filter((id) => this.state.byId.has(id)));
+    const ids = new Set(touched.map(({ subject }) => subject).filter((id) => this.state.byId.has(id)));
     if (ids.size === 0) return;
     const marks = new Map([...ids].map((id) => [id, this.ground.get(id)!]));
     for (const operation of this.over.values()) {
-      const before = marks.get(operation.frameId);
-      if (before) marks.set(operation.frameId, applyMark(before, operation));
+      const before = marks.get(operation.subject);
+      if (before) marks.set(operation.subject, applyMark(before, operation));
     }
     this.set({ frames: this.state.frames.map((f) => (ids.has(f.id) ? { ...f, ...marks.get(f.id)! } : f)) });
   }
@@ -284,6 +317,12 @@ export class ShootStore {
       for (const operation of markQueue.waiting)
         if (!this.heard.has(operation.id)) this.over.set(operation.id, operation);
       this.set({ frames, loaded: true, failure: null, loads: this.state.loads + 1 });
+      // What was decided before, so that it can be taken back; when the server is away, it is asked with the key.
+      if (this.before === undefined)
+        this.readBack().then(
+          () => this.takeWaiting(),
+          () => undefined,
+        );
       const meanwhile = this.meanwhile.splice(0);
       this.onGround(meanwhile);
       this.show([...meanwhile, ...this.over.values()]);
@@ -298,8 +337,8 @@ export class ShootStore {
     const next = {
       ...this.state,
       ...change,
-      canUndo: this.history.done.length > 0,
-      canRedo: this.history.undone.length > 0,
+      canUndo: this.history.lastDone !== null || typeof this.before === 'number',
+      canRedo: this.history.lastUndone !== null,
     };
     this.state = change.frames ? { ...next, byId: new Map(change.frames.map((f) => [f.id, f])) } : next;
     this.listeners.forEach((listener) => listener());

@@ -1,38 +1,18 @@
-import { Box, Button, TextField, Typography } from '@mui/material';
-import { useState, type FormEvent } from 'react';
-import type { Api } from '../data/http';
-import { FolderField } from './FolderField';
-import { Problem } from './Problem';
+import { Box, Button } from '@mui/material';
+import { lazy, Suspense, useState } from 'react';
+import type { AddFolderFormProps } from './AddFolderForm';
 
-interface Props {
+// Fields that offer folders while they are typed in are a tenth of what the first page would load.
+const AddFolderForm = lazy(() => import('./AddFolderForm').then((m) => ({ default: m.AddFolderForm })));
+
+interface Props extends Omit<AddFolderFormProps, 'onClose'> {
   /** what the closed form says */
   words: string;
-  /** what will happen to the folder */
-  said: string;
-  /** uses to choose from, the first one by default */
-  uses?: Readonly<Record<string, string>>;
-  /** places offered before anything is typed */
-  suggestions?: readonly Api['SuggestedPlaceDto'][];
-  send: (root: string, name: string, use: string) => Promise<unknown>;
 }
 
 /** Names a folder of this machine: a drive, or a place to take in from. */
-export function AddFolder({ words, said, uses, suggestions, send }: Props) {
+export function AddFolder({ words, ...form }: Props) {
   const [open, setOpen] = useState(false);
-  const [root, setRoot] = useState('');
-  const [name, setName] = useState('');
-  const [use, setUse] = useState(Object.keys(uses ?? {})[0] ?? '');
-  const [error, setError] = useState<unknown>(null);
-  const add = async (event: FormEvent) => {
-    event.preventDefault();
-    try {
-      await send(root, name, use);
-      setOpen(false);
-      setError(null);
-    } catch (e) {
-      setError(e);
-    }
-  };
   if (!open) {
     return (
       <Button color="inherit" size="small" sx={{ mt: 1, px: 0 }} onClick={() => setOpen(true)}>
@@ -41,52 +21,8 @@ export function AddFolder({ words, said, uses, suggestions, send }: Props) {
     );
   }
   return (
-    <Box component="form" sx={{ mt: 1.5, maxWidth: 760 }} onSubmit={(event) => void add(event)}>
-      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1 }}>
-        <Box sx={{ flex: '1 1 260px' }}>
-          <FolderField
-            autoFocus
-            required
-            label={uses ? 'Full path of a folder' : 'Full path of an existing folder'}
-            value={root}
-            onChange={setRoot}
-            suggestions={suggestions}
-          />
-        </Box>
-        <TextField
-          label="Name"
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          required
-          sx={{ maxWidth: 160 }}
-        />
-        {uses && (
-          <TextField
-            select
-            slotProps={{ select: { native: true } }}
-            label="Use"
-            value={use}
-            onChange={(e) => setUse(e.target.value)}
-            sx={{ maxWidth: 150 }}
-          >
-            {Object.entries(uses).map(([value, label]) => (
-              <option key={value} value={value}>
-                {label}
-              </option>
-            ))}
-          </TextField>
-        )}
-        <Button type="submit" variant="outlined" color="inherit">
-          Add
-        </Button>
-        <Button color="inherit" onClick={() => setOpen(false)}>
-          Cancel
-        </Button>
-      </Box>
-      <Typography variant="body2" sx={{ color: 'text.secondary', mt: 0.5 }}>
-        {said}
-      </Typography>
-      <Problem error={error} />
-    </Box>
+    <Suspense fallback={<Box sx={{ mt: 1.5, minHeight: 80 }} />}>
+      <AddFolderForm {...form} onClose={() => setOpen(false)} />
+    </Suspense>
   );
 }

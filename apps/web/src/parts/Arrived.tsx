@@ -11,15 +11,19 @@ export function Arrived() {
   const { pathname } = useLocation();
   const title = useSyncExternalStore(screenTitle.subscribe, screenTitle.snapshot);
   const before = useRef(pathname);
+  const due = useRef(false);
   useEffect(() => {
-    if (before.current === pathname) return;
+    if (before.current !== pathname) due.current = true;
     before.current = pathname;
     const main = document.querySelector('main');
-    // A screen that put the focus somewhere itself knows better.
-    if (main?.contains(document.activeElement)) return;
     const heading = main?.querySelector<HTMLElement>('h1');
-    heading?.setAttribute('tabindex', '-1');
-    heading?.focus({ preventScroll: true });
-  }, [pathname]);
+    // A screen whose code is still on its way has no heading yet; it has one when it tells its title.
+    if (!due.current || !heading) return;
+    due.current = false;
+    // A screen that put the focus somewhere itself knows better.
+    if (main!.contains(document.activeElement)) return;
+    heading.setAttribute('tabindex', '-1');
+    heading.focus({ preventScroll: true });
+  }, [pathname, title]);
   return <Unseen status="Screen">{title}</Unseen>;
 }

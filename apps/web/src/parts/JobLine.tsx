@@ -1,9 +1,9 @@
 import { Box } from '@mui/material';
-import { matches, shownName, type Filter } from '@arkiv/core';
-import { useSyncExternalStore, type ReactNode } from 'react';
+import { shownName, standingOf, type KeeperRules } from '@arkiv/core';
+import { useMemo, useSyncExternalStore, type ReactNode } from 'react';
 import { NavLink, useMatch } from 'react-router';
 import { count, many } from '../data/format';
-import { useJobs, useReaders, useSettings, useShoot, useShoots } from '../data/live';
+import { useReaders, useSettings, useShoot, useShootTotals } from '../data/live';
 import { shootStore } from '../data/shootStore';
 import { GROUND, INK, MARKER } from '../theme/theme';
 import { JobsPanel } from './JobsPanel';
@@ -63,7 +63,7 @@ export function JobLine() {
   const shootId = useMatch('/shoots/:id/*')?.params.id;
   const { data: shoot } = useShoot(shootId);
   const { data: readers } = useReaders();
-  const { data: shoots } = useShoots();
+  const { data: totals } = useShootTotals();
   const cards = readers?.filter((r) => r.card).length ?? 0;
   return (
     <Box
@@ -107,7 +107,7 @@ export function JobLine() {
         <Step to="/" end note={cards > 0 && many(cards, 'card')}>
           Desk
         </Step>
-        <Step to="/shoots" end note={shoots && String(shoots.length)}>
+        <Step to="/shoots" end note={totals && count(totals.shoots)}>
           Shoots
         </Step>
         {shootId && shoot && (
@@ -150,18 +150,16 @@ function ShootSteps({ id }: { id: string }) {
   const store = shootStore(id);
   const { frames, loaded } = useSyncExternalStore(store.subscribe, store.snapshot);
   const { data: settings } = useSettings();
-  const { data: jobs } = useJobs();
+  const { data: shoot } = useShoot(id);
   // Nothing is said while it is on its way: “0 left” would mean that all is done.
   const known = loaded && settings !== undefined;
-  const keepers = settings
-    ? frames.filter((f) => matches(settings.rules.keeper as unknown as Filter, f)).length
-    : 0;
-  const rejects = settings
-    ? frames.filter((f) => matches(settings.rules.reject as unknown as Filter, f)).length
-    : 0;
-  const left = frames.length - keepers - rejects;
-  const sets =
-    jobs?.filter((j) => j.shootId === id && j.kind === 'delivery' && j.state === 'done').length ?? 0;
+  const { keepers, left } = useMemo(() => {
+    const counted = { keeper: 0, reject: 0, left: 0 };
+    const rules = settings?.rules as unknown as KeeperRules | undefined;
+    if (rules) for (const frame of frames) counted[standingOf(rules, frame)] += 1;
+    return { keepers: counted.keeper, left: counted.left };
+  }, [frames, settings?.rules]);
+  const sets = shoot?.deliveries ?? 0;
   return (
     <>
       <Step to={`/shoots/${id}/cull`} note={known && `${count(left)} left`}>

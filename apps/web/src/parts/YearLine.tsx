@@ -17,13 +17,8 @@ export interface Year {
 }
 
 /** Every year from the first to the last that has a shoot, each with its twelve months. Newest year last. */
-export function yearsOf(shoots: readonly { date: string; frames: number }[]): Year[] {
-  const byMonth = new Map<string, YearMonth>();
-  for (const { date, frames } of shoots) {
-    const month = date.slice(0, 7);
-    const entry = byMonth.get(month) ?? { month, frames: 0, shoots: 0 };
-    byMonth.set(month, { month, frames: entry.frames + frames, shoots: entry.shoots + 1 });
-  }
+export function yearsOf(known: readonly YearMonth[]): Year[] {
+  const byMonth = new Map(known.map((month) => [month.month, month]));
   const years = [...byMonth.keys()].map((month) => Number(month.slice(0, 4)));
   if (years.length === 0) return [];
   const [first, last] = [Math.min(...years), Math.max(...years)];
@@ -45,13 +40,13 @@ const monthName = (month: string) => name.format(new Date(`${month}-01T00:00:00Z
 
 /** The archive's time line: a bar for every month, as high as the frames shot in it; choosing one goes there. */
 export function YearLine({
-  shoots,
+  months: known,
   onMonth,
 }: {
-  shoots: readonly { date: string; frames: number }[];
+  months: readonly YearMonth[];
   onMonth: (month: string) => void;
 }) {
-  const years = useMemo(() => yearsOf(shoots), [shoots]);
+  const years = useMemo(() => yearsOf(known), [known]);
   const most = Math.max(1, ...years.flatMap((y) => y.months.map((m) => m.frames)));
   return (
     <Box

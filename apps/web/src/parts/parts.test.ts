@@ -89,9 +89,8 @@ describe('the keys of Cull', () => {
 describe('the archive’s time line', () => {
   it('runs from the first year with a shoot to the last, twelve months each, empty ones too', () => {
     const years = yearsOf([
-      { date: '2024-03-09', frames: 10 },
-      { date: '2026-10-16', frames: 57 },
-      { date: '2026-10-04', frames: 90 },
+      { month: '2024-03', frames: 10, shoots: 1 },
+      { month: '2026-10', frames: 147, shoots: 2 },
     ]);
     expect(years.map((y) => y.year)).toEqual(['2024', '2025', '2026']);
     expect(years.every((y) => y.months.length === 12)).toBe(true);

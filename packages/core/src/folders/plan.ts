@@ -1,5 +1,3 @@
-import type { SequenceScope } from '../intake/types';
-
 /** The places inside a shoot's folder. Names are the studio's; `originals` is always there. */
 export interface FolderPlan {
   /** pattern of the shoot's folder, `/` between levels */
@@ -26,6 +24,9 @@ export const DEFAULT_NAME_PATTERN = '{shoot}_{capture:yyyyMMdd}_{number:4}';
 
 /** Our own folder of open text inside a shoot's folder. */
 export const SHOOT_FOLDER = '.arkiv';
+
+/** What a running number counts through: one shoot, each of its days anew, or one shoot after the other. */
+export type SequenceScope = 'shoot' | 'day' | 'carried';
 
 /** How a studio names files and lays out folders, under a name of its own. */
 export interface SavedPlan {

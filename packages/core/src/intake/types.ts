@@ -1,5 +1,5 @@
 import type { AssetRole, CardFrameFile } from '../card/types';
-import type { FolderPlan } from '../folders/plan';
+import type { FolderPlan, SequenceScope } from '../folders/plan';
 import type { FrameFacts } from '../metadata/facts';
 
 /** A frame on a card, with what its files say about it. */
@@ -9,9 +9,6 @@ export interface PlanFrame {
   files: CardFrameFile[];
   facts: FrameFacts;
 }
-
-/** What a running number counts through: one shoot, each of its days anew, or one shoot after the other. */
-export type SequenceScope = 'shoot' | 'day' | 'carried';
 
 /** Everything the plan depends on; the same input gives the same plan, in the browser and on the server. */
 export interface IntakeInput {

@@ -1,5 +1,5 @@
-import { EMPTY_HISTORY, record, redone, undone } from './history';
-import { applyMark, invertGroup, markFrames, UNMARKED, type MarkOperation, type Marks } from './marks';
+import { invertGroup } from '../journal/operation';
+import { applyMark, markFrames, UNMARKED, type MarkField, type MarkOperation, type Marks } from './marks';
 
 let n = 0;
 const stamp = { newId: () => `id-${++n}`, at: 1000, window: 'w' };
@@ -11,8 +11,9 @@ function shoot(ids: string[]) {
     marks,
     frames: (...wanted: string[]) => wanted.map((id) => ({ id, marks: marks.get(id)! })),
     apply: (operations: readonly MarkOperation[]) =>
-      operations.forEach((o) => marks.set(o.frameId, applyMark(marks.get(o.frameId)!, o))),
-    current: (id: string) => marks.get(id),
+      operations.forEach((o) => marks.set(o.subject, applyMark(marks.get(o.subject)!, o))),
+    current: (id: string, kind: MarkField) => marks.get(id)?.[kind],
+    of: (id: string) => marks.get(id),
   };
 }
 
@@ -21,7 +22,7 @@ describe('marks', () => {
     const s = shoot(['a', 'b']);
     s.apply(markFrames(s.frames('a'), 'stars', 4, stamp));
     const operations = markFrames(s.frames('a', 'b'), 'stars', 4, stamp);
-    expect(operations.map((o) => o.frameId)).toEqual(['b']);
+    expect(operations.map((o) => o.subject)).toEqual(['b']);
   });
 
   it('keep the stars under a reject and give them back', () => {
@@ -29,7 +30,7 @@ describe('marks', () => {
     s.apply(markFrames(s.frames('a'), 'stars', 3, stamp));
     s.apply(markFrames(s.frames('a'), 'verdict', 'reject', stamp));
     s.apply(markFrames(s.frames('a'), 'verdict', 'undecided', stamp));
-    expect(s.current('a')).toEqual({ verdict: 'undecided', stars: 3, label: null });
+    expect(s.of('a')).toEqual({ verdict: 'undecided', stars: 3, label: null });
   });
 
   it.each([
@@ -37,8 +38,8 @@ describe('marks', () => {
     ['stars', 2.5],
     ['verdict', 'maybe'],
     ['label', 'Z'],
-  ] as const)('refuse %s = %s', (field, to) =>
-    expect(() => applyMark(UNMARKED, { field, to: to as never })).toThrow(TypeError),
+  ] as const)('refuse %s = %s', (kind, to) =>
+    expect(() => applyMark(UNMARKED, { kind, to: to as never })).toThrow(TypeError),
   );
 
   it('are taken back by their own inverse, as a group', () => {
@@ -58,46 +59,8 @@ describe('marks', () => {
     s.apply(markFrames(s.frames('b'), 'verdict', 'reject', { ...stamp, window: 'other' }));
     const { operations, skipped } = invertGroup(group, s.current, stamp);
     s.apply(operations);
-    expect(s.current('a')!.verdict).toBe('undecided');
-    expect(s.current('b')!.verdict).toBe('reject');
+    expect(s.of('a')!.verdict).toBe('undecided');
+    expect(s.of('b')!.verdict).toBe('reject');
     expect(skipped).toBe(1);
-  });
-});
-
-describe('history', () => {
-  it('goes back and forth any number of steps, and ends where it began', () => {
-    const s = shoot(['a', 'b', 'c']);
-    let history = EMPTY_HISTORY;
-    const steps = 300;
-    for (let i = 0; i < steps; i++) {
-      const id = ['a', 'b', 'c'][i % 3]!;
-      const operations = markFrames(s.frames(id), 'stars', (s.current(id)!.stars + 1 + (i % 4)) % 6, stamp);
-      s.apply(operations);
-      history = record(history, operations);
-    }
-    const end = [...s.marks.values()];
-    for (let i = 0; i < steps; i++) {
-      const { operations } = invertGroup(history.done.at(-1)!, s.current, stamp);
-      s.apply(operations);
-      history = undone(history, operations);
-    }
-    expect(history.done).toEqual([]);
-    expect([...s.marks.values()]).toEqual([UNMARKED, UNMARKED, UNMARKED]);
-    for (let i = 0; i < steps; i++) {
-      const { operations } = invertGroup(history.undone.at(-1)!, s.current, stamp);
-      s.apply(operations);
-      history = redone(history, operations);
-    }
-    expect([...s.marks.values()]).toEqual(end);
-  });
-
-  it('forgets what was undone when something new is decided', () => {
-    const s = shoot(['a']);
-    const first = markFrames(s.frames('a'), 'stars', 1, stamp);
-    s.apply(first);
-    const { operations } = invertGroup(first, s.current, stamp);
-    s.apply(operations);
-    const history = undone(record(EMPTY_HISTORY, first), operations);
-    expect(record(history, markFrames(s.frames('a'), 'stars', 2, stamp)).undone).toEqual([]);
   });
 });

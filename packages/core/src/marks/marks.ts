@@ -1,3 +1,5 @@
+import { stamped, type Operation, type Stamp } from '../journal/operation';
+
 export type Verdict = 'keep' | 'reject' | 'undecided';
 export const LABELS = ['A', 'B', 'M', 'S', 'P'] as const;
 export type Label = (typeof LABELS)[number];
@@ -15,19 +17,8 @@ export const UNMARKED: Readonly<Marks> = { verdict: 'undecided', stars: 0, label
 export type MarkField = keyof Marks;
 export type MarkValue = Marks[MarkField];
 
-/** One decision, with its inverse inside. `group` holds what is undone together. */
-export interface MarkOperation {
-  /** ULID from the window that made it; sending it twice changes nothing */
-  id: string;
-  frameId: string;
-  field: MarkField;
-  from: MarkValue;
-  to: MarkValue;
-  /** milliseconds since 1970 UTC, from the window's clock */
-  at: number;
-  group: string;
-  window: string;
-}
+/** One decision about a frame, as the journal holds it. */
+export type MarkOperation = Operation<MarkField, MarkValue>;
 
 export function isMarkValue(field: MarkField, value: unknown): value is MarkValue {
   switch (field) {
@@ -41,68 +32,25 @@ export function isMarkValue(field: MarkField, value: unknown): value is MarkValu
 }
 
 /** The marks after an operation. An operation whose `from` no longer holds is applied all the same: the last wins. */
-export function applyMark(marks: Readonly<Marks>, operation: Pick<MarkOperation, 'field' | 'to'>): Marks {
-  if (!isMarkValue(operation.field, operation.to)) {
-    throw new TypeError(`${operation.field} cannot be ${JSON.stringify(operation.to)}`);
+export function applyMark(marks: Readonly<Marks>, operation: Pick<MarkOperation, 'kind' | 'to'>): Marks {
+  if (!isMarkValue(operation.kind, operation.to)) {
+    throw new TypeError(`${operation.kind} cannot be ${JSON.stringify(operation.to)}`);
   }
-  return { ...marks, [operation.field]: operation.to };
+  return { ...marks, [operation.kind]: operation.to };
 }
 
-/** What a new operation needs from outside core: ids and time. */
-export interface Stamp {
-  newId: () => string;
-  at: number;
-  window: string;
-}
-
-/** Operations that set `field` to `to` on these frames as one group; frames that have it already are left out. */
+/** Operations that set a mark on these frames as one group; frames that have it already are left out. */
 export function markFrames(
   frames: readonly { id: string; marks: Readonly<Marks> }[],
-  field: MarkField,
+  kind: MarkField,
   to: MarkValue,
   stamp: Stamp,
 ): MarkOperation[] {
-  const group = stamp.newId();
+  const shared = stamped(stamp);
   return frames
-    .filter((frame) => frame.marks[field] !== to)
+    .filter((frame) => frame.marks[kind] !== to)
     .map((frame) => ({
-      id: stamp.newId(),
-      frameId: frame.id,
-      field,
-      from: frame.marks[field],
-      to,
-      at: stamp.at,
-      group,
-      window: stamp.window,
+      ...{ id: stamp.newId(), kind, subject: frame.id, from: frame.marks[kind], to },
+      ...shared,
     }));
-}
-
-/**
- * New operations that take a group back: from and to swapped, last first. Fields that someone changed since are
- * skipped and counted, so that undo never wipes out another's decision.
- */
-export function invertGroup(
-  operations: readonly MarkOperation[],
-  current: (frameId: string) => Readonly<Marks> | undefined,
-  stamp: Stamp,
-): { operations: MarkOperation[]; skipped: number } {
-  const group = stamp.newId();
-  const inverse: MarkOperation[] = [];
-  let skipped = 0;
-  for (const operation of [...operations].reverse()) {
-    if (current(operation.frameId)?.[operation.field] !== operation.to) {
-      skipped += 1;
-      continue;
-    }
-    inverse.push({
-      ...operation,
-      id: stamp.newId(),
-      from: operation.to,
-      to: operation.from,
-      at: stamp.at,
-      group,
-      window: stamp.window,
-    });
-  }
-  return { operations: inverse, skipped };
 }

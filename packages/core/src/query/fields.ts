@@ -28,33 +28,78 @@ export interface QueryFrame {
 /** The sign of a picture of which only a part can be decoded. */
 export const INCOMPLETE = 'incomplete file';
 
-export type QueryField = keyof QueryFrame;
-export type FieldType = 'text' | 'number' | 'choice';
+/** A fact that a frame has once, or not. */
+export type Fact = keyof QueryFrame;
 
-export interface FieldInfo {
-  type: FieldType;
+/** What is offered to choose from: each value with its count, a range, or nothing but what is typed. */
+export type FacetKind = 'values' | 'range' | 'none';
+
+interface Described {
   /** what a sentence calls it */
   words: string;
-  /** column of the frame table; this table is the only place that names columns */
-  column: string;
+  facet: FacetKind;
 }
 
-/** One list of fields for interface, SQL and docs. */
-export const QUERY_FIELDS: Readonly<Record<QueryField, FieldInfo>> = {
-  name: { type: 'text', words: 'name', column: 'name' },
-  original: { type: 'text', words: 'camera’s name', column: 'original' },
-  verdict: { type: 'choice', words: 'verdict', column: 'verdict' },
-  stars: { type: 'number', words: 'stars', column: 'stars' },
-  label: { type: 'choice', words: 'label', column: 'label' },
-  instant: { type: 'number', words: 'capture time', column: 'instant' },
-  body: { type: 'choice', words: 'body', column: 'body' },
-  lens: { type: 'choice', words: 'lens', column: 'lens' },
-  aperture: { type: 'number', words: 'aperture', column: 'aperture' },
-  exposure: { type: 'number', words: 'shutter time', column: 'exposure' },
-  iso: { type: 'number', words: 'ISO', column: 'iso' },
-  focalLength: { type: 'number', words: 'focal length', column: 'focalLength' },
-  role: { type: 'choice', words: 'kind', column: 'role' },
-  format: { type: 'choice', words: 'format', column: 'format' },
-  raw: { type: 'choice', words: 'raw', column: 'raw' },
-  sign: { type: 'choice', words: 'sign', column: 'sign' },
+/** One fact, in a column of its own. */
+export interface FactField extends Described {
+  type: 'text' | 'number' | 'choice';
+  /** this table is the only place that names columns of frames */
+  column: Fact;
+}
+
+/** Words that may stand in any of several facts. */
+export interface WordsField extends Described {
+  type: 'words';
+  columns: readonly Fact[];
+}
+
+/** What a frame has several of, or none: formats now; keywords, albums and piles are of this kind. */
+export interface SetField extends Described {
+  type: 'set';
+  of: (frame: QueryFrame) => readonly string[];
+  /** SQL that is 1 or 0: whether the frame of this alias has what its one parameter says */
+  has: (alias: string) => string;
+  /** SQL that is 1 or 0: whether it has any */
+  any: (alias: string) => string;
+}
+
+export type FieldInfo = FactField | WordsField | SetField;
+
+const FACTS: Readonly<Record<Fact, FactField>> = {
+  name: { type: 'text', facet: 'none', words: 'name', column: 'name' },
+  original: { type: 'text', facet: 'none', words: 'camera’s name', column: 'original' },
+  verdict: { type: 'choice', facet: 'values', words: 'verdict', column: 'verdict' },
+  stars: { type: 'number', facet: 'values', words: 'stars', column: 'stars' },
+  label: { type: 'choice', facet: 'values', words: 'label', column: 'label' },
+  instant: { type: 'number', facet: 'range', words: 'capture time', column: 'instant' },
+  body: { type: 'choice', facet: 'values', words: 'body', column: 'body' },
+  lens: { type: 'choice', facet: 'values', words: 'lens', column: 'lens' },
+  aperture: { type: 'number', facet: 'range', words: 'aperture', column: 'aperture' },
+  exposure: { type: 'number', facet: 'range', words: 'shutter time', column: 'exposure' },
+  iso: { type: 'number', facet: 'range', words: 'ISO', column: 'iso' },
+  focalLength: { type: 'number', facet: 'range', words: 'focal length', column: 'focalLength' },
+  role: { type: 'choice', facet: 'values', words: 'kind', column: 'role' },
+  format: { type: 'choice', facet: 'values', words: 'format', column: 'format' },
+  raw: { type: 'choice', facet: 'values', words: 'raw', column: 'raw' },
+  sign: { type: 'choice', facet: 'values', words: 'sign', column: 'sign' },
 };
+
+const COMPOSED = {
+  text: { type: 'words', facet: 'none', words: 'text', columns: ['name', 'original', 'body', 'lens'] },
+  formats: {
+    type: 'set',
+    facet: 'values',
+    words: 'file format',
+    of: ({ format }) => format.split('+').filter((part) => part !== ''),
+    has: (alias) => `instr('+' || "${alias}"."format" || '+', '+' || ? || '+') > 0`,
+    any: (alias) => `"${alias}"."format" <> ''`,
+  },
+} as const satisfies Record<string, WordsField | SetField>;
+
+export type QueryField = Fact | keyof typeof COMPOSED;
+
+/** One list of fields for interface, SQL and docs. */
+export const QUERY_FIELDS: Readonly<Record<QueryField, FieldInfo>> = { ...FACTS, ...COMPOSED };
+
+/** Facts of a frame by which filters go. */
+export const QUERY_FACTS = Object.keys(FACTS) as Fact[];

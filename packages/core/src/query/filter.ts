@@ -1,4 +1,4 @@
-import { QUERY_FIELDS, type QueryField, type QueryFrame } from './fields';
+import { QUERY_FIELDS, type FieldInfo, type QueryField, type QueryFrame } from './fields';
 
 export type Scalar = string | number;
 
@@ -22,16 +22,26 @@ export function matches(filter: Filter, frame: QueryFrame): boolean {
   if ('all' in filter) return filter.all.every((f) => matches(f, frame));
   if ('any' in filter) return filter.any.some((f) => matches(f, frame));
   if ('not' in filter) return !matches(filter.not, frame);
-  const value = frame[filter.field];
-  if ('none' in filter) return value === null;
-  if (value === null) return false;
-  if ('is' in filter) return value === filter.is;
-  if ('oneOf' in filter) return filter.oneOf.includes(value);
-  if ('contains' in filter) return fold(String(value)).includes(fold(filter.contains));
-  if (typeof value !== 'number') return false;
-  if ('atLeast' in filter) return value >= filter.atLeast;
-  if ('atMost' in filter) return value <= filter.atMost;
-  return value >= filter.between[0] && value <= filter.between[1];
+  const field = QUERY_FIELDS[filter.field];
+  const values = valuesOf(field, frame);
+  if ('none' in filter) return values.length === 0;
+  if ('is' in filter) return values.includes(filter.is);
+  if ('oneOf' in filter) return filter.oneOf.some((wanted) => values.includes(wanted));
+  if ('contains' in filter)
+    return values.some((value) => fold(String(value)).includes(fold(filter.contains)));
+  return values.some((value) => {
+    if (typeof value !== 'number') return false;
+    if ('atLeast' in filter) return value >= filter.atLeast;
+    if ('atMost' in filter) return value <= filter.atMost;
+    return value >= filter.between[0] && value <= filter.between[1];
+  });
+}
+
+/** What a frame has of a field; nothing where it is not known. */
+function valuesOf(field: FieldInfo, frame: QueryFrame): readonly Scalar[] {
+  if (field.type === 'set') return field.of(frame);
+  const facts = field.type === 'words' ? field.columns : [field.column];
+  return facts.flatMap((fact) => frame[fact] ?? []);
 }
 
 /** Case and accents do not matter when looking for text. */
@@ -76,27 +86,33 @@ export function filterProblem(value: unknown): FilterProblem | null {
   return visit(value, '', 0);
 }
 
+const isNumber = (v: unknown): boolean => typeof v === 'number' && Number.isFinite(v);
+const isText = (v: unknown): boolean => typeof v === 'string';
+const isPair = (v: unknown): boolean => Array.isArray(v) && v.length === 2 && v.every(isNumber);
+const isTrue = (v: unknown): boolean => v === true;
+const listOf = (check: (v: unknown) => boolean) => (v: unknown) => Array.isArray(v) && v.every(check);
+
+/** What can be asked of each type of field, and by what. SQL turns “3” into 3 where it compares; the predicate does not. */
+const ASKED: Readonly<Record<FieldInfo['type'], Readonly<Record<string, (v: unknown) => boolean>>>> = {
+  text: { is: isText, oneOf: listOf(isText), contains: isText, none: isTrue },
+  choice: { is: isText, oneOf: listOf(isText), contains: isText, none: isTrue },
+  number: {
+    ...{ is: isNumber, oneOf: listOf(isNumber), none: isTrue },
+    ...{ atLeast: isNumber, atMost: isNumber, between: isPair },
+  },
+  words: { contains: isText, none: isTrue },
+  set: { is: isText, oneOf: listOf(isText), none: isTrue },
+};
+const CONDITIONS = ['is', 'atLeast', 'atMost', 'between', 'oneOf', 'contains', 'none'];
+
 function leafProblem(node: Record<string, unknown>): string | null {
-  const number = (v: unknown) => typeof v === 'number' && Number.isFinite(v);
   if (typeof node.field !== 'string' || !Object.hasOwn(QUERY_FIELDS, node.field)) return 'a known field';
-  // SQL turns “3” into 3 where it compares, and the predicate does not: a value of the field's own type, or none.
-  const numeric = QUERY_FIELDS[node.field as QueryField].type === 'number';
-  const scalar = numeric ? number : (v: unknown) => typeof v === 'string';
-  const ordered = (check: (v: unknown) => boolean) => (v: unknown) => numeric && check(v);
-  const checks: Record<string, (v: unknown) => boolean> = {
-    is: scalar,
-    atLeast: ordered(number),
-    atMost: ordered(number),
-    between: ordered((v) => Array.isArray(v) && v.length === 2 && v.every(number)),
-    oneOf: (v) => Array.isArray(v) && v.every(scalar),
-    contains: (v) => !numeric && typeof v === 'string',
-    none: (v) => v === true,
-  };
+  const checks = ASKED[QUERY_FIELDS[node.field as QueryField].type];
   const keys = Object.keys(node).filter((k) => k !== 'field');
   const key = keys[0];
-  if (keys.length !== 1 || !key || !Object.hasOwn(checks, key))
-    return `exactly one of ${Object.keys(checks).join(', ')}`;
-  return checks[key]!(node[key]) ? null : `a fitting value for “${key}”`;
+  if (keys.length !== 1 || !key || !CONDITIONS.includes(key))
+    return `exactly one of ${CONDITIONS.join(', ')}`;
+  return Object.hasOwn(checks, key) && checks[key]!(node[key]) ? null : `a fitting value for “${key}”`;
 }
 
 /** The same filter in its simplest form: nested groups of one kind joined, groups of one opened, double `not` gone. */
@@ -125,7 +141,8 @@ function describePart(filter: Filter): string {
   if ('all' in filter) return `(${filter.all.map(describePart).join(', ')})`;
   if ('any' in filter) return filter.any.length === 0 ? 'nothing' : filter.any.map(describePart).join(' or ');
   if ('not' in filter) return `not ${describePart(filter.not)}`;
-  const words = QUERY_FIELDS[filter.field].words;
+  const { words } = QUERY_FIELDS[filter.field];
+  if ('oneOf' in filter && filter.oneOf.length === 0) return 'nothing';
   const star = filter.field === 'stars';
   if ('is' in filter)
     return star
@@ -147,33 +164,66 @@ export interface SqlFilter {
   parameters: Scalar[];
 }
 
-/** The same filter as an SQL condition over the frame table with `?` parameters. Never puts a value into the text. */
+/**
+ * The same filter as an SQL condition over the frame table with `?` parameters. Never puts a value into the text. A
+ * missing fact makes a comparison NULL, which selects nothing, as it should; under `not` it is asked for by name. So no
+ * column is wrapped in a function where an index could serve it.
+ */
 export function toSql(filter: Filter, alias = 'f'): SqlFilter {
   const parameters: Scalar[] = [];
-  const text = (f: Filter): string => {
-    if ('all' in f) return f.all.length ? `(${f.all.map(text).join(' AND ')})` : '1';
-    if ('any' in f) return f.any.length ? `(${f.any.map(text).join(' OR ')})` : '0';
-    // A missing value gives NULL in SQL; COALESCE makes it the plain "no" that `matches` says.
-    if ('not' in f) return `NOT ${text(f.not)}`;
-    const column = `"${alias}"."${QUERY_FIELDS[f.field].column}"`;
-    const sure = (condition: string, ...values: Scalar[]) => {
-      parameters.push(...values);
-      return `COALESCE(${condition}, 0)`;
-    };
-    if ('none' in f) return `(${column} IS NULL)`;
-    if ('is' in f) return sure(`${column} = ?`, f.is);
-    if ('atLeast' in f) return sure(`${column} >= ?`, f.atLeast);
-    if ('atMost' in f) return sure(`${column} <= ?`, f.atMost);
-    if ('between' in f) return sure(`${column} BETWEEN ? AND ?`, ...f.between);
-    if ('oneOf' in f) {
-      if (f.oneOf.length === 0) return '0';
-      return sure(`${column} IN (${f.oneOf.map(() => '?').join(', ')})`, ...f.oneOf);
+  const text = (f: Filter, negated: boolean): string => {
+    if ('not' in f) return text(f.not, !negated);
+    if ('all' in f || 'any' in f) {
+      const list = 'all' in f ? f.all : f.any;
+      // Of none of them all hold, and none does.
+      const and = 'all' in f !== negated;
+      if (list.length === 0) return and ? '1' : '0';
+      return `(${list.map((part) => text(part, negated)).join(and ? ' AND ' : ' OR ')})`;
     }
-    // arkiv_fold is registered on every connection: the same folding as `matches`.
-    return sure(`instr(arkiv_fold(${column}), ?) > 0`, foldText(f.contains));
+    return leafSql(f, QUERY_FIELDS[f.field], alias, negated, parameters);
   };
-  const where = text(filter);
+  const where = text(filter, false);
   return { where, parameters };
+}
+
+type Leaf = Extract<Filter, { field: QueryField }>;
+
+function leafSql(f: Leaf, field: FieldInfo, alias: string, negated: boolean, parameters: Scalar[]): string {
+  const not = negated ? 'NOT ' : '';
+  if (field.type === 'set') {
+    if ('none' in f) return `(${negated ? '' : 'NOT '}${field.any(alias)})`;
+    const wanted = 'oneOf' in f ? f.oneOf : 'is' in f ? [f.is] : [];
+    parameters.push(...wanted);
+    return wanted.length === 0
+      ? negated
+        ? '1'
+        : '0'
+      : `${not}(${wanted.map(() => field.has(alias)).join(' OR ')})`;
+  }
+  const columns = (field.type === 'words' ? field.columns : [field.column]).map((c) => `"${alias}"."${c}"`);
+  if ('none' in f) return `(${columns.map((c) => `${c} IS ${not}NULL`).join(negated ? ' OR ' : ' AND ')})`;
+  const condition = columns.map((column) => {
+    const asked = comparison(f, column, parameters);
+    return negated ? `(${column} IS NULL OR NOT ${asked})` : asked;
+  });
+  return `(${condition.join(negated ? ' AND ' : ' OR ')})`;
+}
+
+function comparison(f: Leaf, column: string, parameters: Scalar[]): string {
+  const ask = (condition: string, ...values: Scalar[]): string => {
+    parameters.push(...values);
+    return `(${condition})`;
+  };
+  if ('is' in f) return ask(`${column} = ?`, f.is);
+  if ('atLeast' in f) return ask(`${column} >= ?`, f.atLeast);
+  if ('atMost' in f) return ask(`${column} <= ?`, f.atMost);
+  if ('between' in f) return ask(`${column} BETWEEN ? AND ?`, ...f.between);
+  if ('oneOf' in f)
+    return f.oneOf.length === 0
+      ? '0'
+      : ask(`${column} IN (${f.oneOf.map(() => '?').join(', ')})`, ...f.oneOf);
+  // arkiv_fold is registered on every connection: the same folding as `matches`.
+  return ask(`instr(arkiv_fold(${column}), ?) > 0`, foldText((f as { contains: string }).contains));
 }
 
 /** The folding that text search uses on both sides: no case, no accents. */
@@ -181,9 +231,13 @@ export function foldText(text: string): string {
   return fold(text);
 }
 
-/** How many frames have each value of a field; `null` counts the unknown. */
+/** How many frames have each value of a field; `null` counts those that have none. */
 export function facet(field: QueryField, frames: Iterable<QueryFrame>): Map<Scalar | null, number> {
   const counts = new Map<Scalar | null, number>();
-  for (const frame of frames) counts.set(frame[field], (counts.get(frame[field]) ?? 0) + 1);
+  for (const frame of frames) {
+    const values = valuesOf(QUERY_FIELDS[field], frame);
+    for (const value of values.length === 0 ? [null] : values)
+      counts.set(value, (counts.get(value) ?? 0) + 1);
+  }
   return counts;
 }

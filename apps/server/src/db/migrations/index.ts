@@ -2,6 +2,8 @@ import { Beginning1795000000000 } from './1795000000000-beginning';
 import { Keeping1795400000000 } from './1795400000000-keeping';
 import { Devices1796000000000 } from './1796000000000-devices';
 import { Kinds1797000000000 } from './1797000000000-kinds';
+import { Ground1799000000000 } from './1799000000000-ground';
+import { Journal1800000000000 } from './1800000000000-journal';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -11,4 +13,6 @@ export const MIGRATIONS = [
   Devices1796000000000,
   Kinds1797000000000,
   Seen1798000000000,
+  Ground1799000000000,
+  Journal1800000000000,
 ];

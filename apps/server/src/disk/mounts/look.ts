@@ -1,5 +1,14 @@
 import { CARD_TREES, PHONE_TREE } from '@arkiv/core';
-import type { Disk, Space } from '../disk';
+import type { Space } from '../space';
+
+/** What looking needs of the disk. */
+export interface Looking {
+  readAll(path: string, limit: number): Promise<Buffer>;
+  names(path: string): Promise<Buffer[]>;
+  facts(path: string): Promise<{ kind: string } | null>;
+  space(path: string): Promise<Space>;
+  writable(path: string): Promise<boolean>;
+}
 
 /** What a place says of itself: its own small file, its room, whether it can be written to. */
 export interface Probe {
@@ -31,13 +40,13 @@ const MAX_OWN_FILE = 64 * 1024;
 /** Storages and devices on one cable mount: more than any desk has. */
 const MAX_ON_CABLE = 32;
 
-export async function probePlace(disk: Disk, root: string, ownFile: string): Promise<Probe> {
+export async function probePlace(disk: Looking, root: string, ownFile: string): Promise<Probe> {
   const text = await ownText(disk, `${root}/${ownFile}`);
   return { text, space: await disk.space(root), writable: await disk.writable(root) };
 }
 
 /** Looks what a mounted file system is: a card by its tree, a drive by its own file. Nothing is written. */
-export async function lookAtMount(disk: Disk, order: LookOrder): Promise<MountLook> {
+export async function lookAtMount(disk: Looking, order: LookOrder): Promise<MountLook> {
   const { point, ownFile, folders, cable } = order;
   const texts: Record<string, string> = {};
   for (const folder of new Set(['', ...folders])) {
@@ -50,13 +59,13 @@ export async function lookAtMount(disk: Disk, order: LookOrder): Promise<MountLo
   return { cards, texts };
 }
 
-async function holdsCard(disk: Disk, root: string): Promise<boolean> {
+async function holdsCard(disk: Looking, root: string): Promise<boolean> {
   for (const tree of CARD_TREES) if (await isFolder(disk, `${root}/${tree}`)) return true;
   return false;
 }
 
 /** Phones show their storages as folders, a desktop shows the phones as folders: DCIM lies up to two levels down. */
-async function cardsOnCable(disk: Disk, root: string, depth: number, below = ''): Promise<string[]> {
+async function cardsOnCable(disk: Looking, root: string, depth: number, below = ''): Promise<string[]> {
   const found: string[] = [];
   for (const name of (await disk.names(below ? `${root}/${below}` : root)).slice(0, MAX_ON_CABLE)) {
     const folder = below ? `${below}/${String(name)}` : String(name);
@@ -67,11 +76,11 @@ async function cardsOnCable(disk: Disk, root: string, depth: number, below = '')
   return found;
 }
 
-async function isFolder(disk: Disk, path: string): Promise<boolean> {
+async function isFolder(disk: Looking, path: string): Promise<boolean> {
   return (await disk.facts(path))?.kind === 'folder';
 }
 
-async function ownText(disk: Disk, file: string): Promise<string | null> {
+async function ownText(disk: Looking, file: string): Promise<string | null> {
   try {
     return (await disk.readAll(file, MAX_OWN_FILE)).toString('utf8');
   } catch (error) {

@@ -1,6 +1,6 @@
 import { describe, EVERYTHING, INCOMPLETE, matches, type Filter, type Verdict } from '@arkiv/core';
 import type { LoadedFrame } from '../../data/frames';
-import type { Place } from '../../data/keptHistory';
+import type { Place } from '../../data/keptPlaces';
 
 export type StarsKind = 'any' | 'atLeast' | 'is' | 'atMost';
 

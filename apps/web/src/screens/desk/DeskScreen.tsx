@@ -2,7 +2,16 @@ import { Box, Typography } from '@mui/material';
 import { Navigate } from 'react-router';
 import { many } from '../../data/format';
 import { post, type Api } from '../../data/http';
-import { isOpen, useJobs, useReaders, useSettings, useShoots, useVolumes } from '../../data/live';
+import {
+  isOpen,
+  useJobs,
+  useOpenShoots,
+  useReaders,
+  useSettings,
+  useShoots,
+  useShootTotals,
+  useVolumes,
+} from '../../data/live';
 import { AddFolder } from '../../parts/AddFolder';
 import { JobCard } from '../../parts/JobCard';
 import { Loading } from '../../parts/Loading';
@@ -27,6 +36,7 @@ export function DeskScreen() {
   const { data: readers, error } = useReaders();
   const { data: jobs } = useJobs();
   const { data: shoots } = useShoots();
+  const { data: totals } = useShootTotals();
   const { data: volumes } = useVolumes();
   const { data: settings } = useSettings();
   const open = jobs?.filter(isOpen) ?? [];
@@ -37,12 +47,15 @@ export function DeskScreen() {
   const first = inside.find(
     ({ id, card }) => !open.some((job) => job.readerId === id && job.card === card),
   )?.id;
-  const work = inOrderOfWork(shoots ?? []);
+  const { data: waiting } = useOpenShoots();
+  const work = inOrderOfWork(waiting ?? [], shoots ?? []);
   if (settings && !settings.welcomed && volumes?.length === 0) return <Navigate to="/welcome" replace />;
   return (
     <Page
       title="Desk"
-      lead={shoots && readers && leadOf(inside.length, shoots, settings?.requiredCopies ?? 2)}
+      lead={
+        waiting && readers && leadOf(inside.length, waiting, totals ?? null, settings?.requiredCopies ?? 2)
+      }
     >
       <Problem error={error} />
       <Box
@@ -94,10 +107,10 @@ export function DeskScreen() {
           <Section
             title="Shoots by next step"
             aside={
-              shoots && shoots.length > work.length && <TextLink to="/shoots">All {shoots.length}</TextLink>
+              totals && totals.shoots > work.length && <TextLink to="/shoots">All {totals.shoots}</TextLink>
             }
           >
-            {!shoots && <Loading what="the shoots" />}
+            {!waiting && <Loading what="the shoots" />}
             {shoots?.length === 0 && (
               <Typography sx={{ color: 'text.secondary' }}>
                 No shoot is archived yet. Take in a card: its frames become one.
@@ -135,26 +148,32 @@ export function DeskScreen() {
   );
 }
 
-/** Oldest work first within a step, as it was promised first; what is delivered stands last. */
-function inOrderOfWork(shoots: readonly Api['ShootDto'][]): Api['ShootDto'][] {
-  const open = shoots
-    .filter((shoot) => nextStep(shoot).step !== 'delivered')
-    .sort((a, b) => a.date.localeCompare(b.date));
-  const delivered = shoots.filter((shoot) => nextStep(shoot).step === 'delivered');
+/** Oldest work first, as it was promised first; what was delivered last stands at the end. */
+function inOrderOfWork(
+  waiting: readonly Api['ShootDto'][],
+  newest: readonly Api['ShootDto'][],
+): Api['ShootDto'][] {
+  const open = waiting.filter((shoot) => nextStep(shoot).step !== 'delivered');
+  const delivered = newest.filter((shoot) => nextStep(shoot).step === 'delivered');
   return [...open.slice(0, SHOOTS_SHOWN), ...delivered.slice(0, DELIVERED_SHOWN)];
 }
 
-function leadOf(cards: number, shoots: readonly Api['ShootDto'][], required: number): string {
+function leadOf(
+  cards: number,
+  shoots: readonly Api['ShootDto'][],
+  totals: Api['ShootTotalsDto'] | null,
+  required: number,
+): string {
   const at = (step: string) => shoots.filter((shoot) => nextStep(shoot).step === step).length;
-  const missing = shoots.reduce((sum, shoot) => sum + shoot.missingCopies, 0);
   const parts = [
     cards > 0 && `${many(cards, 'card')} in the readers`,
     at('cull') > 0 && `${many(at('cull'), 'shoot')} to cull`,
     at('handoff') > 0 && `${at('handoff')} to hand off`,
     at('deliver') > 0 && `${at('deliver')} to deliver`,
-    shoots.length > 0 &&
-      (missing > 0
-        ? `${many(missing, 'file')} short of ${required} copies`
+    totals !== null &&
+      totals.shoots > 0 &&
+      (totals.missingCopies > 0
+        ? `${many(totals.missingCopies, 'file')} short of ${required} copies`
         : `every archived file has ${required} verified copies`),
   ];
   return parts.filter(Boolean).join(' · ') || 'Nothing waits. Insert a card to begin.';

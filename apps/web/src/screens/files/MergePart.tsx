@@ -3,14 +3,14 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { many, mediumDay } from '../../data/format';
 import type { Api } from '../../data/http';
-import { useShoots } from '../../data/live';
+import { useShootsNear } from '../../data/live';
 import { Section } from '../../parts/Section';
 import { MoveOutcome } from './MoveOutcome';
 import { moveNow, useMovePlan, type MoveRequest } from './useMove';
 
 /** All of this shoot into another one. */
 export function MergePart({ shoot }: { shoot: Api['ShootDto'] }) {
-  const { data: shoots } = useShoots();
+  const { data: shoots } = useShootsNear(shoot.date);
   const navigate = useNavigate();
   const [into, setInto] = useState('');
   const [rename, setRename] = useState(true);

@@ -1,10 +1,10 @@
-import { Box, TextField, Typography } from '@mui/material';
-import { foldText, shownName } from '@arkiv/core';
-import { useMemo, useState } from 'react';
+import { Box, Button, TextField, Typography } from '@mui/material';
+import { shownName } from '@arkiv/core';
+import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { many, mediumDay, monthOf } from '../../data/format';
 import type { Api } from '../../data/http';
-import { useShoots } from '../../data/live';
+import { useShootPages, useShootTotals } from '../../data/live';
 import { LeadStrip } from '../../parts/LeadStrip';
 import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
@@ -19,21 +19,43 @@ type ShootDto = Api['ShootDto'];
 
 /** All shoots, newest first, by month, each with a strip of leads; over them the archive's time line. */
 export function ShootsScreen() {
-  const { data: shoots, error } = useShoots();
   const [text, setText] = useState('');
-  const found = useMemo(() => matching(shoots ?? [], text), [shoots, text]);
+  // The field answers at once; the list follows when the typing rests.
+  const find = useDeferredValue(text.trim());
+  const { data: totals } = useShootTotals(find);
+  const { data: all } = useShootTotals();
+  const { data: pages, error, setSize, isValidating } = useShootPages(find);
+  const found = useMemo(() => pages?.flat() ?? [], [pages]);
   const months = useMemo(() => byMonth(found), [found]);
-  const frames = found.reduce((sum, shoot) => sum + shoot.frames, 0);
-  const goTo = (month: string) => {
-    const heading = document.getElementById(`month-${month}`);
+  const more = pages !== undefined && totals !== undefined && found.length < totals.shoots;
+  const [wanted, setWanted] = useState<string | null>(null);
+  const end = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (wanted === null) return;
+    const heading = document.getElementById(`month-${wanted}`);
+    // A month is whole when a later page has begun the next one.
+    if (!heading && more) {
+      if (!isValidating) void setSize((n) => n + 1);
+      return;
+    }
+    setWanted(null);
     heading?.scrollIntoView({ block: 'start' });
     // The keys go on from there.
     heading?.querySelector<HTMLElement>('a')?.focus({ preventScroll: true });
-  };
+  }, [wanted, months, more, isValidating, setSize]);
+  useEffect(() => {
+    const button = end.current;
+    if (!button) return;
+    const watch = new IntersectionObserver(([seen]) => {
+      if (seen?.isIntersecting && !isValidating) void setSize((n) => n + 1);
+    });
+    watch.observe(button);
+    return () => watch.disconnect();
+  }, [more, isValidating, setSize, found.length]);
   return (
     <Page
       title="Shoots"
-      lead={shoots && `${many(found.length, 'shoot')}, ${many(frames, 'frame')}`}
+      lead={totals && `${many(totals.shoots, 'shoot')}, ${many(totals.frames, 'frame')}`}
       actions={
         <TextField
           label="Title, client or place"
@@ -45,17 +67,17 @@ export function ShootsScreen() {
       }
     >
       <Problem error={error} />
-      {!shoots && !error && <Loading what="the shoots" />}
-      {shoots?.length === 0 && (
+      {!pages && !error && <Loading what="the shoots" />}
+      {all?.shoots === 0 && (
         <Typography sx={{ color: 'text.secondary' }}>
           Nothing is archived yet. <TextLink to="/">Take in a card from the Desk</TextLink>
         </Typography>
       )}
-      {found.length > 0 && <YearLine shoots={found} onMonth={goTo} />}
-      {shoots && shoots.length > 0 && months.length === 0 && (
+      {totals && totals.shoots > 0 && <YearLine months={totals.months} onMonth={setWanted} />}
+      {all && all.shoots > 0 && totals?.shoots === 0 && (
         <Typography sx={{ color: 'text.secondary' }}>
-          None of {many(shoots.length, 'shoot')} has “{text}” in its title, client or place. Escape in the
-          field shows all.
+          None of {many(all.shoots, 'shoot')} has “{text}” in its title, client or place. Escape in the field
+          shows all.
         </Typography>
       )}
       {months.map(([month, list]) => (
@@ -67,7 +89,11 @@ export function ShootsScreen() {
         >
           <Section
             title={monthOf(`${month}-01`)}
-            aside={<Box sx={{ color: INK.faint }}>{many(list.length, 'shoot')}</Box>}
+            aside={
+              <Box sx={{ color: INK.faint }}>
+                {many(totals?.months.find((m) => m.month === month)?.shoots ?? list.length, 'shoot')}
+              </Box>
+            }
           >
             {list.map((shoot) => (
               <ShootLine key={shoot.id} shoot={shoot} />
@@ -75,6 +101,11 @@ export function ShootsScreen() {
           </Section>
         </Box>
       ))}
+      {more && (
+        <Button ref={end} onClick={() => void setSize((n) => n + 1)}>
+          Show older shoots
+        </Button>
+      )}
     </Page>
   );
 }
@@ -106,15 +137,6 @@ function ShootLine({ shoot }: { shoot: ShootDto }) {
       </Box>
     </Box>
   );
-}
-
-/** Every word of the search must stand somewhere in title, client, place or date. */
-function matching(shoots: readonly ShootDto[], text: string): ShootDto[] {
-  const wanted = foldText(text.trim()).split(/\s+/).filter(Boolean);
-  return shoots.filter((shoot) => {
-    const said = foldText(`${shoot.title} ${shoot.client} ${shoot.place} ${shoot.date}`);
-    return wanted.every((word) => said.includes(word));
-  });
 }
 
 function byMonth(shoots: readonly ShootDto[]): [string, ShootDto[]][] {

@@ -5,7 +5,7 @@ import useSWR from 'swr';
 import { count, many } from '../../data/format';
 import { patch, post, type Api } from '../../data/http';
 import { changeSettings } from '../../data/settings';
-import { useShoots, useVolumes } from '../../data/live';
+import { useShootTotals, useVolumes } from '../../data/live';
 import { AddFolder } from '../../parts/AddFolder';
 import { Problem } from '../../parts/Problem';
 import { ROLE_WORDS } from '../../data/roles';
@@ -17,10 +17,10 @@ const NUMBERS = [1, 2, 3, 4];
 /** Where pictures live, what each drive is for, and how many copies make a card safe. */
 export function Drives({ settings }: { settings: Api['SettingsDto'] }) {
   const { data: volumes } = useVolumes();
-  const { data: shoots } = useShoots();
+  const { data: totals } = useShootTotals();
   const { data: suggestions } = useSWR<Api['SuggestedPlaceDto'][]>('/volumes/suggestions');
   const [error, setError] = useState<unknown>(null);
-  const missing = shoots?.reduce((sum, shoot) => sum + shoot.missingCopies, 0) ?? 0;
+  const missing = totals?.missingCopies ?? 0;
   const kept = volumes?.filter((v) => v.role !== 'edit') ?? [];
   const devices = countDevices(kept.map((v) => v.device));
   const wanted = settings.requiredCopies;
@@ -42,7 +42,7 @@ export function Drives({ settings }: { settings: Api['SettingsDto'] }) {
           helperText={
             missing > 0
               ? `${many(missing, 'archived file')} ${missing === 1 ? 'has' : 'have'} fewer now.`
-              : shoots && shoots.length > 0
+              : totals && totals.shoots > 0
                 ? 'Every archived file has as many now.'
                 : 'Copies on one and the same disk count once.'
           }

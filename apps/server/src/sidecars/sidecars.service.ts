@@ -10,6 +10,8 @@ import {
   EMPTY_SIDECAR,
   LABELS,
   marksOf,
+  PROGRAM,
+  stamped,
   mergeSidecars,
   sidecarOf,
   writeSidecar,
@@ -22,15 +24,18 @@ import {
 import { MoreThan } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { diskErrorCode } from '../disk/disk';
-import { EventsService } from '../events/events.service';
+import { Happenings } from '../events/domainEvents';
 import { Frame } from '../frames/frame.entity';
-import { SidecarOwed } from './sidecarOwed.entity';
+import { DueTexts } from '../frames/dueTexts.service';
+import { FrameStore } from '../frames/frameStore';
+import { FrameText } from '../frames/frameText.entity';
 import { FramesService } from '../frames/frames.service';
 import { OwnTextsService } from '../frames/ownTexts.service';
+import { MarksService } from '../marks/marks.service';
 import { Parser } from '../metadata/parser';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
-import { SettingsService, type StudioSettings } from '../system/settings.service';
+import { SettingsService, type StudioSettings } from '../settings/settings.service';
 import type { Volume } from '../volumes/volume.entity';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 
@@ -59,7 +64,6 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
   /** since when something waits for quiet; null: nothing does */
   private waitsSince: number | null = null;
   private writing: Promise<void> = Promise.resolve();
-  private outside: (operations: MarkOperation[]) => Promise<unknown> = () => Promise.resolve();
   private stopping = false;
   /** by drive: the frames whose sidecar was refused there, and what was said last; what is due after a start is tried then */
   private readonly refused = new Map<string, { frames: Set<string>; reason: string }>();
@@ -71,22 +75,21 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly frames: FramesService,
+    private readonly store: FrameStore,
+    private readonly due: DueTexts,
     private readonly texts: OwnTextsService,
     private readonly volumes: VolumesService,
     private readonly settings: SettingsService,
-    private readonly events: EventsService,
+    private readonly happenings: Happenings,
     private readonly clock: Clock,
     private readonly ids: Ids,
     private readonly parser: Parser,
+    private readonly marks: MarksService,
   ) {
-    events.stream.subscribe((event) => {
-      if (event.type === 'volumes' || event.type === 'frames') this.soon();
-    });
-  }
-
-  /** Who applies marks that another program wrote into a sidecar. */
-  onOutside(apply: (operations: MarkOperation[]) => Promise<unknown>): void {
-    this.outside = apply;
+    due.register('sidecar', (volume, frameId) => this.catchUp(volume, frameId));
+    happenings.on('volumes', () => this.soon());
+    happenings.on('frames', () => this.soon());
+    happenings.on('due', () => this.soon());
   }
 
   onApplicationBootstrap(): void {
@@ -108,14 +111,15 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     this.timer = setTimeout(() => void this.flush(), wait);
   }
 
-  /** Writes everything that is due now. What cannot be written stays due. */
-  flush(): Promise<void> {
+  /** Writes everything that is due now, and what drives that were away owe. What cannot be written stays due. */
+  async flush(): Promise<void> {
     this.waitsSince = null;
     this.writing = this.writing
       .then(() => this.writeDue())
       .then(() => this.tell())
       .catch((error: unknown) => this.log.error((error as Error).stack));
-    return this.writing;
+    await this.writing;
+    await this.due.flush('sidecar');
   }
 
   /** Runs `work` while no sidecar is being written; those that are due wait until it is done. */
@@ -130,13 +134,11 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
 
   /** What waits for each drive: refused by one that is here, or owed to one that is away. */
   async waiting(): Promise<WaitingSidecars[]> {
-    const owed: { id: string; n: number }[] = await this.reading.source.query(
-      `SELECT "volumeId" AS id, COUNT(*) AS n FROM sidecar_owed o JOIN frame f ON f.id = o."frameId" GROUP BY "volumeId"`,
-    );
+    const owed = await this.due.counts('sidecar');
     const waiting: WaitingSidecars[] = [];
     for (const { id: volumeId, name: volume } of await this.volumes.all()) {
       const refused = this.refused.get(volumeId);
-      const away = owed.find(({ id }) => id === volumeId)?.n ?? 0;
+      const away = owed.get(volumeId) ?? 0;
       if (refused && refused.frames.size > 0)
         waiting.push({ volumeId, volume, frames: refused.frames.size, reason: refused.reason });
       else if (away > 0)
@@ -161,12 +163,11 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
   private tell(): void {
     if (!this.toTell) return;
     this.toTell = false;
-    this.events.publish('sidecars', {});
+    this.happenings.tell('sidecars', {});
   }
 
   private async writeDue(): Promise<void> {
     const settings = await this.settings.all();
-    await this.catchUp(settings);
     let after = '';
     for (;;) {
       const due = await this.reading.manager.find(Frame, {
@@ -187,23 +188,19 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     } catch (error) {
       this.log.error(`the sidecar of ${frame.id}: ${(error as Error).stack}`);
       const message = `Its sidecar could not be written: ${(error as Error).message}`;
-      this.events.publish('sidecar', { frameId: frame.id, name: frame.name, message });
+      this.happenings.tell('sidecar', { frameId: frame.id, name: frame.name, message });
     }
   }
 
-  /** Brings the sidecars on drives that are back up to date; each drive owes only what it missed. */
-  private async catchUp(settings: StudioSettings): Promise<void> {
-    for (const volume of await this.volumes.all()) {
-      const owed = await this.reading.manager.findBy(SidecarOwed, { volumeId: volume.id });
-      if (owed.length === 0 || !(await this.volumes.isOnline(volume))) continue;
-      for (const { frameId } of owed) {
-        const frame = await this.reading.manager.findOneBy(Frame, { id: frameId });
-        // What is due anyway is written in the round that follows.
-        if (frame && frame.sidecarDue === 0)
-          await this.tryFrame(frame, () => this.writeFrame(frame, settings, volume.id));
-        else if (!frame) await this.work.write((manager) => manager.delete(SidecarOwed, { frameId }));
-      }
-    }
+  /** Brings one drive's sidecar of a frame up to date, in turn with the others. */
+  private catchUp(volume: Volume, frameId: string): Promise<void> {
+    return this.without(async () => {
+      const frame = await this.reading.manager.findOneBy(Frame, { id: frameId });
+      // What is due anyway is written on all drives in the round that follows.
+      // A failure is the caller's: what it was to bring up to date stays due then.
+      if (frame && frame.sidecarDue === 0) await this.writeFrame(frame, await this.settings.all(), volume.id);
+      this.tell();
+    });
   }
 
   /** Writes a frame's sidecar on every drive that is here, or on one alone; drives that are away owe it from then on. */
@@ -213,7 +210,8 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     );
     const away: string[] = [];
     const written: string[] = [];
-    let model = this.modelOf(frame, settings);
+    const text = await this.reading.manager.findOneBy(FrameText, { frameId: frame.id });
+    let model = this.modelOf(frame, text, settings);
     let complete = places.length > 0;
     for (const { volume, path } of places) {
       if (!(await this.volumes.isOnline(volume))) {
@@ -224,7 +222,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
         continue;
       }
       try {
-        model = await this.writeOne(frame, volume, path, model, settings);
+        model = await this.writeOne(frame, text, volume, path, model, settings);
         written.push(volume.id);
         this.note(volume, frame.id, null);
       } catch (error) {
@@ -235,7 +233,12 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
         const message =
           shown instanceof ArkivError ? `${shown.message} ${shown.body().next}` : (shown as Error).message;
         this.note(volume, frame.id, message);
-        this.events.publish('sidecar', { frameId: frame.id, name: frame.name, volume: volume.name, message });
+        this.happenings.tell('sidecar', {
+          frameId: frame.id,
+          name: frame.name,
+          volume: volume.name,
+          message,
+        });
         this.log.warn(
           `a sidecar on “${volume.name}” could not be written: ${error instanceof ArkivError ? error.code : (error as Error).message}`,
         );
@@ -245,23 +248,18 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       // A mark made meanwhile has counted up: then the frame stays due.
       const now = await manager.findOneBy(Frame, { id: frame.id });
       if (!now) return;
-      for (const volumeId of written) await manager.delete(SidecarOwed, { volumeId, frameId: frame.id });
-      for (const volumeId of away) await manager.save(SidecarOwed, { volumeId, frameId: frame.id });
+      for (const volumeId of written) await this.due.settle(manager, volumeId, 'sidecar', frame.id);
+      await this.due.owe(manager, away, 'sidecar', frame.id);
       const rest = complete && now.sidecarDue === frame.sidecarDue ? 0 : Math.max(1, now.sidecarDue);
-      await manager.update(
-        Frame,
-        { id: frame.id },
-        {
-          sidecarDue: rest,
-          ...(complete ? { sidecarBase: model, description: descriptionOf(model) } : {}),
-        },
-      );
+      const said = complete ? { sidecarBase: model, description: descriptionOf(model) } : null;
+      await this.store.sidecarsWritten(manager, frame.id, rest, said);
     });
   }
 
   /** Writes one sidecar; where another program changed it since, merges first. Returns the model that now holds. */
   private async writeOne(
     frame: Frame,
+    text: FrameText | null,
     volume: Volume,
     path: string,
     model: SidecarModel,
@@ -274,10 +272,10 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       if (found.text !== null && found.changedOutside) {
         const theirs = await this.parser.readSidecar(found.text);
         if (!theirs.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: theirs.reason });
-        wanted = await this.merge(frame, model, theirs.model, settings);
+        wanted = await this.merge(frame, text, model, theirs.model, settings);
       }
-      const text = await this.textOf(wanted, found.text, path);
-      if (await this.texts.replace(volume, path, text, found.text, 'sidecar')) return wanted;
+      const written = await this.textOf(wanted, found.text, path);
+      if (await this.texts.replace(volume, path, written, found.text, 'sidecar')) return wanted;
     }
     throw new ArkivError('file.exists', { file: path });
   }
@@ -292,36 +290,32 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
 
   private async merge(
     frame: Frame,
+    text: FrameText | null,
     ours: SidecarModel,
     theirs: SidecarModel,
     settings: StudioSettings,
   ): Promise<SidecarModel> {
-    const base = { ...EMPTY_SIDECAR, ...frame.sidecarBase };
+    const base = { ...EMPTY_SIDECAR, ...text?.sidecarBase };
     const theirTime = theirs.metadataDate ? Date.parse(theirs.metadataDate) : NaN;
     const { merged, conflicts } = mergeSidecars(base, ours, theirs, !(theirTime > frame.markedAt));
     for (const { field, winner } of conflicts) {
-      this.events.publish('sidecar', {
+      this.happenings.tell('sidecar', {
         frameId: frame.id,
         name: frame.name,
         message: `${field} was changed in two places; kept: ${winner === 'ours' ? 'Arkiv’s' : 'the other program’s'}.`,
       });
     }
-    const labelOf = (text: string): Label | null => LABELS.find((l) => settings.labels[l] === text) ?? null;
+    const labelOf = (words: string): Label | null => LABELS.find((l) => settings.labels[l] === words) ?? null;
     const now = marksOf(merged, labelOf);
-    const group = this.ids.newId();
+    const stamp = { newId: () => this.ids.newId(), at: this.clock.now(), window: 'sidecar', by: PROGRAM };
+    const shared = stamped(stamp);
     const operations = (['verdict', 'stars', 'label'] as MarkField[])
-      .filter((field) => now[field] !== frame[field])
-      .map((field): MarkOperation => ({
-        id: this.ids.newId(),
-        frameId: frame.id,
-        field,
-        from: frame[field],
-        to: now[field],
-        at: this.clock.now(),
-        group,
-        window: 'sidecar',
+      .filter((kind) => now[kind] !== frame[kind])
+      .map((kind): MarkOperation => ({
+        ...{ id: this.ids.newId(), kind, subject: frame.id, from: frame[kind], to: now[kind] },
+        ...shared,
       }));
-    if (operations.length > 0) await this.outside(operations);
+    if (operations.length > 0) await this.marks.apply(operations);
     return merged;
   }
 
@@ -335,17 +329,17 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     return [...volumes.values()].map((volume) => ({ volume, path }));
   }
 
-  private modelOf(frame: Frame, settings: StudioSettings): SidecarModel {
+  private modelOf(frame: Frame, text: FrameText | null, settings: StudioSettings): SidecarModel {
     return {
       frameId: frame.id,
       verdict: frame.verdict,
       stars: frame.stars,
-      label: frame.label ? settings.labels[frame.label] : foreignLabel(frame.sidecarBase, settings),
+      label: frame.label ? settings.labels[frame.label] : foreignLabel(text?.sidecarBase ?? null, settings),
       preservedFileName: frame.original,
       clockCorrection: frame.correctionMillis || null,
-      ...(frame.description ?? EMPTY_DESCRIPTION),
-      creator: frame.description?.creator ?? (settings.creator || null),
-      rights: frame.description?.rights ?? (settings.rights || null),
+      ...(text?.description ?? EMPTY_DESCRIPTION),
+      creator: text?.description?.creator ?? (settings.creator || null),
+      rights: text?.description?.rights ?? (settings.rights || null),
       metadataDate: new Date(frame.markedAt || this.clock.now()).toISOString(),
     };
   }

@@ -8,8 +8,9 @@ import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 @Index(['assetId'])
 export class Damage {
   @PrimaryColumn('text') volumeId: string;
-  @PrimaryColumn('text') path: string;
-  @Column('text') assetId: string;
+  @PrimaryColumn('text') assetId: string;
+  /** where it lies when that is not the archive's place for it */
+  @Column('text', { nullable: true }) path: string | null;
   /** checksum of what lies there; null: nothing, or nothing readable */
   @Column('text', { nullable: true }) found: string | null;
   @Column('text') reason: string;

@@ -13,7 +13,8 @@ import {
   type SequenceScope,
 } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
-import { Ids } from './ids';
+import { Happenings } from '../events/domainEvents';
+import { Ids } from '../system/ids';
 import { Setting } from './setting.entity';
 
 /** What the studio decides once. */
@@ -100,6 +101,7 @@ export class SettingsService {
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly ids: Ids,
+    private readonly happenings: Happenings,
   ) {}
 
   /** Which archive this is; its id is made at the first asking and never changes. */
@@ -133,6 +135,7 @@ export class SettingsService {
   async set(values: Partial<StudioSettings>): Promise<StudioSettings> {
     await this.work.write(async (manager) => {
       for (const [key, value] of Object.entries(values)) await manager.save(Setting, { key, value });
+      this.happenings.after(manager, 'settings', {});
     });
     return this.all();
   }

@@ -8,14 +8,13 @@ import {
 import { ArkivError, sidecarOf } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
-import { EventsService } from '../events/events.service';
+import { Happenings } from '../events/domainEvents';
 import { Frame } from '../frames/frame.entity';
+import { FrameStore } from '../frames/frameStore';
 import { OwnTextsService } from '../frames/ownTexts.service';
-import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import type { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
-import { SidecarsService } from './sidecars.service';
 
 /** Milliseconds: a shoot that was taken in or marked in the last thirty days is still in somebody's hands. */
 const RECENT = 30 * 24 * 60 * 60 * 1000;
@@ -28,7 +27,21 @@ const MOST_FOLDERS = 1000;
 /** Sidecars whose time and size are remembered; above, all are forgotten and read once more. */
 const MOST_KNOWN = 200_000;
 
+/** Frames made due in one transaction: some milliseconds of the writer. */
+const PART = 500;
+
 const OVER = ['done', 'failed', 'cancelled'];
+
+/** Frames taken up at once. */
+const LOOKED_AT = 200;
+
+/** What is needed of a frame to find its sidecar. */
+interface SidecarOf {
+  key: number;
+  id: string;
+  name: string;
+  place: string;
+}
 
 /** A folder with originals of one shoot, on one drive. */
 interface Place {
@@ -64,13 +77,12 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly texts: OwnTextsService,
-    shoots: ShootsService,
     private readonly volumes: VolumesService,
-    private readonly sidecars: SidecarsService,
+    private readonly store: FrameStore,
     private readonly clock: Clock,
-    events: EventsService,
+    happenings: Happenings,
   ) {
-    shoots.opened.subscribe((shootId) => {
+    happenings.on('opened', ({ shootId }) => {
       const isNew = !this.opened.has(shootId);
       this.opened.add(shootId);
       this.inTurn(async () => {
@@ -78,11 +90,10 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
         if (isNew) await this.watchAll();
       });
     });
-    events.stream.subscribe(({ type, data }) => {
-      // A job that is over may have brought frames, or moved them.
-      const over = type === 'job' && OVER.includes((data as { state: string }).state);
-      if (over || type === 'volumes' || type === 'shoots') this.watchSoon();
-    });
+    // A job that is over may have brought frames, or moved them.
+    happenings.on('job', ({ state }) => OVER.includes(state) && this.watchSoon());
+    happenings.on('volumes', () => this.watchSoon());
+    happenings.on('shoots', () => this.watchSoon());
   }
 
   onApplicationBootstrap(): void {
@@ -108,11 +119,17 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
     const changed: string[] = [];
     for (const { volumeId, place } of await this.places([shootId])) {
       const volume = await this.volumes.get(volumeId);
-      if (!(await this.volumes.isOnline(volume))) continue;
-      const frames = await this.reading.manager.findBy(Frame, { shootId, place, state: 'here' });
-      for (const frame of frames) {
-        if (this.stopping) return;
-        if (await this.isChanged(volume, frame)) changed.push(frame.id);
+      for (let after = 0; ;) {
+        const frames: SidecarOf[] = await this.reading.source.query(
+          `SELECT key, id, name, place FROM frame_here WHERE "shootId" = ? AND place = ? AND key > ? ORDER BY key LIMIT ?`,
+          [shootId, place, after, LOOKED_AT],
+        );
+        for (const frame of frames) {
+          if (this.stopping) return;
+          if (await this.isChanged(volume, frame)) changed.push(frame.id);
+        }
+        if (frames.length < LOOKED_AT) break;
+        after = frames.at(-1)!.key;
       }
     }
     await this.merge(changed);
@@ -138,7 +155,7 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
     await this.settling;
   }
 
-  private async isChanged(volume: Volume, frame: Frame): Promise<boolean> {
+  private async isChanged(volume: Volume, frame: Pick<SidecarOf, 'name' | 'place'>): Promise<boolean> {
     const relative = sidecarOf(frame.place, frame.name);
     const file = await this.volumes.resolve(volume, relative);
     try {
@@ -160,13 +177,7 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
   /** Makes frames due: writing a sidecar merges first what another program has put there. */
   private async merge(frameIds: readonly string[]): Promise<void> {
     if (frameIds.length === 0) return;
-    await this.work.write((manager) =>
-      manager.query(
-        'UPDATE frame SET "sidecarDue" = "sidecarDue" + 1 WHERE id IN (SELECT value FROM json_each(?))',
-        [JSON.stringify([...new Set(frameIds)])],
-      ),
-    );
-    this.sidecars.soon();
+    await this.work.inParts([...new Set(frameIds)], PART, (manager, part) => this.store.due(manager, part));
   }
 
   /** Brings the watched folders in line with the shoots that are recent or were opened, and the drives that are here. */
@@ -176,7 +187,6 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
     for (const at of await this.places([...shootIds])) {
       if (wanted.size >= MOST_FOLDERS) break;
       const volume = await this.volumes.get(at.volumeId);
-      if (!(await this.volumes.isOnline(volume))) continue;
       wanted.set(await this.volumes.resolve(volume, at.place), at);
     }
     for (const [folder, stop] of this.watched) {
@@ -227,20 +237,33 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
   private async recent(): Promise<string[]> {
     const since = this.clock.now() - RECENT;
     const rows: { id: string }[] = await this.reading.source.query(
-      `SELECT s.id FROM shoot s WHERE s."mergedInto" IS NULL AND (s."createdAt" >= ?
-         OR EXISTS (SELECT 1 FROM frame f WHERE f."shootId" = s.id AND f."markedAt" >= ?)) ORDER BY s.id DESC`,
-      [since, since],
+      `SELECT s.id FROM shoot s WHERE s."touchedAt" >= ? AND s."mergedInto" IS NULL ORDER BY s.id DESC`,
+      [since],
     );
     return rows.map(({ id }) => id);
   }
 
-  private places(shootIds: readonly string[]): Promise<Place[]> {
-    return this.reading.source.query(
-      `SELECT DISTINCT f."shootId", f.place, c."volumeId" FROM frame f JOIN asset a ON a."frameId" = f.id
-         JOIN copy c ON c."assetId" = a.id
-       WHERE f."shootId" IN (SELECT value FROM json_each(?)) AND f.state = 'here'`,
+  /** Folders of shoots on the drives that are here and hold anything of them. */
+  private async places(shootIds: readonly string[]): Promise<Place[]> {
+    const held: { shootId: string; volumeId: string }[] = await this.reading.source.query(
+      `SELECT "shootId", "volumeId" FROM shoot_volume WHERE "shootId" IN (SELECT value FROM json_each(?))`,
       [JSON.stringify(shootIds)],
     );
+    const here = new Set<string>();
+    for (const volumeId of new Set(held.map((h) => h.volumeId)))
+      if (await this.volumes.isOnline(await this.volumes.get(volumeId))) here.add(volumeId);
+    const found: Place[] = [];
+    for (const shootId of shootIds) {
+      const on = held.filter((h) => h.shootId === shootId && here.has(h.volumeId));
+      if (on.length === 0) continue;
+      const folders: { place: string }[] = await this.reading.source.query(
+        `SELECT DISTINCT place FROM frame_here WHERE "shootId" = ?`,
+        [shootId],
+      );
+      for (const { volumeId } of on)
+        for (const { place } of folders) found.push({ shootId, place, volumeId });
+    }
+    return found;
   }
 
   private watchSoon(): void {

@@ -26,8 +26,7 @@ import {
   type SequenceScope,
 } from '@arkiv/core';
 import type { LabelWords } from './settings.service';
-import { FolderPlanDto, SCOPES, TemplateTextsDto } from '../intake/intake.dto';
-import { OutputSpecDto } from '../delivery/delivery.controller';
+import { FolderPlanDto, OutputSpecDto, SCOPES, TemplateTextsDto } from './plans.dto';
 
 /** A filter from outside: checked by core's own rules. */
 function IsFilter() {
@@ -186,12 +185,4 @@ export class ChangeSettingsDto {
   // A whole gigabyte at least: below, previews would be made and thrown away in turns.
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(1) @Max(10_000) previewGigabytes?: number;
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(0) @Max(23) dayStartHour?: number;
-}
-
-export class HealthDto {
-  @ApiProperty() version: string;
-  @ApiProperty() schema: string;
-  @ApiProperty({ description: 'bytes free for the database and previews' }) free: number;
-  @ApiProperty() volumesOnline: number;
-  @ApiProperty() volumes: number;
 }

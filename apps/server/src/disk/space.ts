@@ -1,0 +1,6 @@
+export interface Space {
+  /** bytes that this process may still write */
+  free: number;
+  /** bytes in all */
+  total: number;
+}

@@ -1,0 +1,45 @@
+import { Password, Session } from './access/access.entity';
+import { Asset } from './frames/asset.entity';
+import { Copy } from './frames/copy.entity';
+import { Damage } from './frames/damage.entity';
+import { Frame } from './frames/frame.entity';
+import { FrameText } from './frames/frameText.entity';
+import { OwnText } from './frames/ownText.entity';
+import { TextDue } from './frames/textDue.entity';
+import { Job, JobItem, JobSubject } from './jobs/job.entity';
+import { JournalEntry } from './journal/operation.entity';
+import { Arrival, ArrivalFile } from './ledger/arrival.entity';
+import { Delivery, DeliveryFile } from './ledger/delivery.entity';
+import { Handoff, HandoffFile } from './ledger/handoff.entity';
+import { FolderReader, ReaderDevice } from './readers/reader.entity';
+import { Setting } from './settings/setting.entity';
+import { Shoot } from './shoots/shoot.entity';
+import { Volume } from './volumes/volume.entity';
+
+/** The classes of all tables; each belongs to one room, whose store alone writes it. */
+export const ENTITIES = [
+  Volume,
+  FolderReader,
+  ReaderDevice,
+  Shoot,
+  Frame,
+  FrameText,
+  Asset,
+  Copy,
+  Damage,
+  OwnText,
+  TextDue,
+  JournalEntry,
+  Arrival,
+  ArrivalFile,
+  Handoff,
+  HandoffFile,
+  Delivery,
+  DeliveryFile,
+  Job,
+  JobItem,
+  JobSubject,
+  Setting,
+  Password,
+  Session,
+];

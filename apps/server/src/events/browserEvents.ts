@@ -1,0 +1,24 @@
+import { Injectable } from '@nestjs/common';
+import { Happenings, type DomainEvent } from './domainEvents';
+import { EventsService } from './events.service';
+
+/** What windows hear of. The rest is the server's own. */
+const SHOWN: readonly DomainEvent[] = [
+  'frames',
+  'marks',
+  'sidecars',
+  'sidecar',
+  'shoots',
+  'job',
+  'volumes',
+  'readers',
+  'settings',
+];
+
+/** The windows' stream is one listener among others. */
+@Injectable()
+export class BrowserEvents {
+  constructor(happenings: Happenings, stream: EventsService) {
+    for (const type of SHOWN) happenings.on(type, (data) => stream.publish(type, data));
+  }
+}

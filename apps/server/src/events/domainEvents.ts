@@ -1,0 +1,106 @@
+import { Injectable, Logger } from '@nestjs/common';
+import type { MarkOperation } from '@arkiv/core';
+
+/** A frame of which a picture or clip is proven since just now. */
+export interface FrameArrived {
+  shootId: string;
+  frameId: string;
+  /** key of the picture that shows it */
+  picture: string;
+}
+
+/** Where a job stands. What the job line shows comes with it, for the browser. */
+export interface JobChanged {
+  id: string;
+  kind: string;
+  state: string;
+  /** what can be made later waits while it runs */
+  first: boolean;
+}
+
+export interface MarkCounts {
+  frames: number;
+  keepers: number;
+  rejects: number;
+}
+
+/** What something said of one frame's sidecar, for whoever is looking. */
+export interface SidecarNote {
+  frameId: string;
+  name: string;
+  /** the drive's name, where one drive alone is meant */
+  volume?: string;
+  message: string;
+}
+
+/** Everything that happens in the archive and that somebody else may have to learn of. */
+export interface DomainEvents {
+  /** frames of a shoot came, changed, were moved or went */
+  frames: { shootId: string; revision: number };
+  arrived: FrameArrived;
+  /** with the shoot's numbers after them, so that nobody has to ask for these */
+  marks: { shootId: string; revision: number; counts: MarkCounts; operations: MarkOperation[] };
+  /** frames have something that their sidecars do not say yet */
+  due: Record<string, never>;
+  /** which sidecars wait, and for which drive, has changed */
+  sidecars: Record<string, never>;
+  sidecar: SidecarNote;
+  /** a window has asked for a shoot's frames */
+  opened: { shootId: string };
+  shoots: { shootId: string | null };
+  /** kept numbers of a shoot are to be counted anew */
+  uncounted: Record<string, never>;
+  job: JobChanged;
+  volumes: { changed?: string };
+  readers: { changed?: string };
+  settings: Record<string, never>;
+}
+
+export type DomainEvent = keyof DomainEvents;
+type Listener<T extends DomainEvent> = (data: DomainEvents[T]) => void;
+
+/**
+ * What one part of the server tells the others. What is said within a transaction leaves when that is committed, in the
+ * order in which it was said, and is forgotten with it where it fails: nobody hears of what did not happen.
+ */
+@Injectable()
+export class Happenings {
+  private readonly log = new Logger('events');
+  private readonly listeners = new Map<DomainEvent, Listener<never>[]>();
+  private readonly open = new WeakMap<object, (() => void)[]>();
+
+  on<T extends DomainEvent>(type: T, listener: Listener<T>): void {
+    this.listeners.set(type, [...(this.listeners.get(type) ?? []), listener]);
+  }
+
+  /** Says at once what has happened and is written down, or is nothing that the database holds. */
+  tell<T extends DomainEvent>(type: T, data: DomainEvents[T]): void {
+    for (const listener of this.listeners.get(type) ?? []) {
+      try {
+        (listener as Listener<T>)(data);
+      } catch (error) {
+        // One listener's trouble is its own: what happened has happened for the others too.
+        this.log.error(`on “${type}”: ${(error as Error).stack}`);
+      }
+    }
+  }
+
+  /** Says it when the transaction of `manager` is committed. Throws where none is under way. */
+  after<T extends DomainEvent>(manager: object, type: T, data: DomainEvents[T]): void {
+    const waiting = this.open.get(manager);
+    if (!waiting) throw new Error(`“${type}” was told outside of a transaction`);
+    waiting.push(() => this.tell(type, data));
+  }
+
+  /** Runs `work` as the transaction of `manager`. Returns what is to be called after its commit. */
+  async within<T>(manager: object, work: () => Promise<T>): Promise<{ value: T; tellAll: () => void }> {
+    const waiting: (() => void)[] = [];
+    this.open.set(manager, waiting);
+    try {
+      const value = await work();
+      return { value, tellAll: () => waiting.forEach((tell) => tell()) };
+    } finally {
+      this.open.delete(manager);
+    }
+  }
+}

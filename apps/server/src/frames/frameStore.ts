@@ -1,0 +1,306 @@
+import { Injectable } from '@nestjs/common';
+import { pictureOf, type Label, type Verdict } from '@arkiv/core';
+import { In, type EntityManager } from 'typeorm';
+import { Happenings } from '../events/domainEvents';
+import { Ids } from '../system/ids';
+import { DEVICES } from '../volumes/volumes.service';
+import { keptName, pictureKey, Asset, type PlacedAsset } from './asset.entity';
+import { Copy } from './copy.entity';
+import { Damage } from './damage.entity';
+import { Frame } from './frame.entity';
+import { FrameText } from './frameText.entity';
+import { ShootCounts } from './shootCounts';
+
+export type NewFrame = Omit<Frame, 'key' | 'state' | 'shownBy' | 'chosen' | 'sidecarDue'>;
+export type NewAsset = Pick<
+  Asset,
+  'shootId' | 'frameId' | 'role' | 'format' | 'raw' | 'sha256' | 'size' | 'cardPath'
+> & {
+  /** path below the volume */
+  at: string;
+};
+
+export interface Verified {
+  verifiedAt: number;
+  pastCache: boolean;
+}
+
+export interface Found {
+  /** checksum of what lies there; null: nothing, or nothing readable */
+  found: string | null;
+  reason: string;
+  at: number;
+}
+
+export interface NewPlace {
+  shootId: string;
+  folder: string;
+  place: string;
+  name: string;
+}
+
+type MarkChange = Partial<{ verdict: Verdict; stars: number; label: Label | null }> & { markedAt: number };
+
+/** SQLite takes 32,766 parameters in one statement: 500 frames of 36 stay well below. */
+const ROWS = 500;
+
+/**
+ * The only writer of frames, their files and the copies of these. Each method belongs in the caller's transaction and
+ * keeps the numbers of shoots and volumes in step with the rows it changes.
+ */
+@Injectable()
+export class FrameStore {
+  constructor(
+    private readonly counts: ShootCounts,
+    private readonly happenings: Happenings,
+    private readonly ids: Ids,
+  ) {}
+
+  /** Frames that are on their way: shown when one of their pictures is proven. */
+  async expect(
+    manager: EntityManager,
+    frames: readonly NewFrame[],
+    texts: readonly FrameText[],
+  ): Promise<void> {
+    const rows = frames.map((frame) => ({
+      ...frame,
+      state: 'arriving' as const,
+      shownBy: null,
+      chosen: false,
+      sidecarDue: 0,
+    }));
+    for (let at = 0; at < rows.length; at += ROWS) await manager.insert(Frame, rows.slice(at, at + ROWS));
+    for (let at = 0; at < texts.length; at += ROWS)
+      await manager.insert(FrameText, texts.slice(at, at + ROWS) as FrameText[]);
+  }
+
+  /** Takes frames away that never came. Those that are here stay. */
+  async giveUp(manager: EntityManager, frameIds: readonly string[]): Promise<void> {
+    for (let at = 0; at < frameIds.length; at += ROWS)
+      await manager.delete(Frame, { id: In(frameIds.slice(at, at + ROWS)), state: 'arriving' });
+  }
+
+  /** A file that has been proven somewhere; its copies follow. One that is known at this place stays as it is. */
+  async addAsset(manager: EntityManager, { at, ...file }: NewAsset): Promise<Asset> {
+    const frame = file.frameId === null ? null : await manager.findOneByOrFail(Frame, { id: file.frameId });
+    const name = keptName(at, frame);
+    const known = await manager.findOneBy(
+      Asset,
+      frame ? { frameId: frame.id, name } : { shootId: file.shootId, name },
+    );
+    if (known) return known;
+    const asset: Asset = { ...file, id: this.ids.newId(), name, ends: null, picture: null, devices: 0 };
+    await manager.insert(Asset, asset);
+    const { required } = await this.counts.basis();
+    await this.counts.change(manager, asset.shootId, { files: 1, missingCopies: required > 0 ? 1 : 0 });
+    if (frame && !frame.chosen) await this.judgeShown(manager, frame.id);
+    return asset;
+  }
+
+  /** A copy that was read and is good: a new one, or one that was there or was damaged. */
+  async verified(manager: EntityManager, assetId: string, volumeId: string, how: Verified): Promise<void> {
+    const { affected } = await manager.delete(Damage, { volumeId, assetId });
+    if (affected) await this.changeVolume(manager, volumeId, { damaged: -1 });
+    const known = await manager.findOneBy(Copy, { assetId, volumeId });
+    const { verifiedAt, pastCache } = how;
+    if (known) {
+      await manager.update(Copy, { assetId, volumeId }, { verifiedAt, pastCache });
+      if (known.verifiedAt === null) await this.judge(manager, [assetId]);
+      return;
+    }
+    const { size, devices, shootId } = await manager.findOneByOrFail(Asset, { id: assetId });
+    await manager.insert(Copy, { assetId, volumeId, path: null, size, mtime: null, verifiedAt, pastCache });
+    await manager.query(`INSERT OR IGNORE INTO shoot_volume VALUES (?, ?)`, [shootId, volumeId]);
+    await this.changeVolume(manager, volumeId, { files: 1, bytes: size, onlyHere: devices <= 1 ? 1 : 0 });
+    await this.judge(manager, [assetId]);
+  }
+
+  /** A copy that has just been made; one that is known stays as it is, whatever was found of it since. */
+  async verifiedOnce(
+    manager: EntityManager,
+    assetId: string,
+    volumeId: string,
+    how: Verified,
+  ): Promise<void> {
+    const known =
+      (await manager.existsBy(Copy, { assetId, volumeId })) ||
+      (await manager.existsBy(Damage, { assetId, volumeId }));
+    if (!known) await this.verified(manager, assetId, volumeId, how);
+  }
+
+  /** A copy is not what it should be: it is none until it is found good again. */
+  async damaged(manager: EntityManager, assetId: string, volumeId: string, found: Found): Promise<void> {
+    const copy = await manager.findOneBy(Copy, { assetId, volumeId });
+    const known = await manager.findOneBy(Damage, { assetId, volumeId });
+    const path = copy?.path ?? known?.path ?? null;
+    await manager.save(Damage, { volumeId, assetId, path, ...found });
+    if (!known) await this.changeVolume(manager, volumeId, { damaged: 1 });
+    if (!copy) return;
+    const { devices, size } = await manager.findOneByOrFail(Asset, { id: assetId });
+    await manager.delete(Copy, { assetId, volumeId });
+    await this.changeVolume(manager, volumeId, { files: -1, bytes: -size, onlyHere: devices <= 1 ? -1 : 0 });
+    await this.judge(manager, [assetId]);
+  }
+
+  /** A frame is here: it is shown from now on. False where none of its files can show it yet. */
+  async show(manager: EntityManager, frameId: string): Promise<boolean> {
+    const frame = await manager.findOneByOrFail(Frame, { id: frameId });
+    if (frame.shownBy === null) return false;
+    const picture = pictureKey(await manager.findOneByOrFail(Asset, { id: frame.shownBy }));
+    const now = { ...frame, state: 'here' as const, sidecarDue: frame.sidecarDue + 1 };
+    await manager.update(Frame, { id: frameId }, { state: 'here', sidecarDue: now.sidecarDue });
+    await this.counts.frame(manager, frame, now);
+    const { shootId } = frame;
+    if (picture && frame.state !== 'here')
+      this.happenings.after(manager, 'arrived', { shootId, frameId, picture });
+    this.happenings.after(manager, 'due', {});
+    return true;
+  }
+
+  /** A frame with all its files lies elsewhere now, perhaps in another shoot. `null`: files of no frame. */
+  async relocate(
+    manager: EntityManager,
+    frameId: string | null,
+    to: NewPlace,
+    files: readonly { assetId: string; to: string }[],
+  ): Promise<void> {
+    const { shootId, folder, place, name } = to;
+    if (frameId !== null) {
+      const frame = await manager.findOneByOrFail(Frame, { id: frameId });
+      await manager.update(Frame, { id: frameId }, { shootId, folder, place, name });
+      if (shootId !== frame.shootId) await this.counts.frame(manager, frame, { ...frame, shootId });
+    }
+    for (const file of files) {
+      const asset = await manager.findOneByOrFail(Asset, { id: file.assetId });
+      const kept = keptName(file.to, frameId === null ? null : { place, name });
+      await manager.update(Asset, { id: asset.id }, { name: kept, shootId });
+      await manager.update(Copy, { assetId: asset.id }, { path: null });
+      await manager.update(Damage, { assetId: asset.id }, { path: null });
+      if (shootId === asset.shootId) continue;
+      await manager.query(
+        `INSERT OR IGNORE INTO shoot_volume SELECT ?, "volumeId" FROM copy WHERE "assetId" = ?`,
+        [shootId, asset.id],
+      );
+      const { required } = await this.counts.basis();
+      const missing = asset.devices < required ? 1 : 0;
+      await this.counts.change(manager, asset.shootId, { files: -1, missingCopies: -missing });
+      await this.counts.change(manager, shootId, { files: 1, missingCopies: missing });
+    }
+  }
+
+  async mark(manager: EntityManager, frame: Frame, change: MarkChange): Promise<void> {
+    const now = { ...frame, ...change, sidecarDue: frame.sidecarDue + 1 };
+    await manager.update(Frame, { id: frame.id }, { ...change, sidecarDue: now.sidecarDue });
+    await this.counts.frame(manager, frame, now);
+    this.happenings.after(manager, 'due', {});
+  }
+
+  /** What was seen when its picture was decoded; null: nothing wrong. */
+  async setSign(manager: EntityManager, frameId: string, sign: string | null): Promise<void> {
+    const frame = await manager.findOneByOrFail(Frame, { id: frameId });
+    await manager.update(Frame, { id: frameId }, { sign });
+    await this.counts.frame(manager, frame, { ...frame, sign });
+  }
+
+  /** The file that shows a frame, chosen by somebody; null: by the rule again. */
+  async setDisplay(manager: EntityManager, frameId: string, assetId: string | null): Promise<void> {
+    const chosen = assetId !== null;
+    await manager.update(Frame, { id: frameId }, { chosen, ...(chosen ? { shownBy: assetId } : {}) });
+    if (!chosen) await this.judgeShown(manager, frameId);
+  }
+
+  /** Corrects the clock of a body in a shoot; the camera's own times stay. */
+  async correctClock(manager: EntityManager, shootId: string, body: string, millis: number): Promise<void> {
+    await manager.query(
+      `UPDATE frame SET instant = instant - "correctionMillis" + ?, "correctionMillis" = ?, "sidecarDue" = "sidecarDue" + 1
+       WHERE "shootId" = ? AND body = ? AND local IS NOT NULL AND "correctionMillis" <> ?`,
+      [millis, millis, shootId, body, millis],
+    );
+    // A rule may ask for the time.
+    await manager.query(`UPDATE shoot SET "countedBy" = '' WHERE id = ?`, [shootId]);
+    this.happenings.after(manager, 'uncounted', {});
+    this.happenings.after(manager, 'due', {});
+  }
+
+  /** Their sidecars are to be written again, wherever they have copies. */
+  async due(manager: EntityManager, frameIds: readonly string[]): Promise<void> {
+    await manager.query(
+      `UPDATE frame SET "sidecarDue" = "sidecarDue" + 1 WHERE id IN (SELECT value FROM json_each(?))`,
+      [JSON.stringify(frameIds)],
+    );
+    this.happenings.after(manager, 'due', {});
+  }
+
+  /** Whether sidecars say all of it; `written`: what they say, where that is known. */
+  async sidecarsWritten(
+    manager: EntityManager,
+    frameId: string,
+    due: number,
+    written: Pick<FrameText, 'sidecarBase' | 'description'> | null,
+  ): Promise<void> {
+    await manager.update(Frame, { id: frameId }, { sidecarDue: due });
+    if (written) await this.setText(manager, frameId, written);
+  }
+
+  private async setText(
+    manager: EntityManager,
+    frameId: string,
+    change: Partial<Omit<FrameText, 'frameId'>>,
+  ): Promise<void> {
+    const { affected } = await manager.update(FrameText, { frameId }, change);
+    if (affected) return;
+    const none = { apertureText: null, exposureText: null, sidecarBase: null, description: null };
+    await manager.insert(FrameText, { frameId, ...none, ...change } as FrameText);
+  }
+
+  /** The file that shows a frame by the rule. */
+  private async judgeShown(manager: EntityManager, frameId: string): Promise<void> {
+    const files: PlacedAsset[] = await manager.query(
+      `SELECT * FROM asset_at WHERE "frameId" = ? ORDER BY "at"`,
+      [frameId],
+    );
+    const shownBy = pictureOf(files.map((file) => ({ ...file, raw: Boolean(file.raw) })))?.id ?? null;
+    await manager.update(Frame, { id: frameId }, { shownBy });
+  }
+
+  /** On how many devices files are kept, after copies or devices have changed. */
+  async judge(manager: EntityManager, assetIds: readonly string[]): Promise<void> {
+    const { required } = await this.counts.basis();
+    const rows: { id: string; shootId: string; before: number; now: number }[] = await manager.query(
+      `SELECT a.id, a."shootId", a.devices AS before,
+         (SELECT ${DEVICES} FROM copy c JOIN volume v ON v.id = c."volumeId" AND v.role <> 'edit'
+          WHERE c."assetId" = a.id AND c."verifiedAt" IS NOT NULL) AS now
+       FROM asset a WHERE a.id IN (SELECT value FROM json_each(?))`,
+      [JSON.stringify(assetIds)],
+    );
+    const missing = new Map<string, number>();
+    for (const { id, shootId, before, now } of rows) {
+      if (before === now) continue;
+      await manager.update(Asset, { id }, { devices: now });
+      const by = Number(now < required) - Number(before < required);
+      missing.set(shootId, (missing.get(shootId) ?? 0) + by);
+      const onlyHere = Number(now <= 1) - Number(before <= 1);
+      if (onlyHere === 0) continue;
+      for (const { volumeId } of await manager.findBy(Copy, { assetId: id }))
+        await this.changeVolume(manager, volumeId, { onlyHere });
+    }
+    for (const [shootId, missingCopies] of missing)
+      await this.counts.change(manager, shootId, { missingCopies });
+  }
+
+  private async changeVolume(
+    manager: EntityManager,
+    volumeId: string,
+    {
+      files = 0,
+      bytes = 0,
+      onlyHere = 0,
+      damaged = 0,
+    }: { files?: number; bytes?: number; onlyHere?: number; damaged?: number },
+  ): Promise<void> {
+    await manager.query(
+      `UPDATE volume SET files = files + ?, bytes = bytes + ?, "onlyHere" = "onlyHere" + ?, damaged = damaged + ? WHERE id = ?`,
+      [files, bytes, onlyHere, damaged, volumeId],
+    );
+  }
+}

@@ -1,0 +1,14 @@
+import { Column, Entity, PrimaryColumn } from 'typeorm';
+import type { Description, SidecarModel } from '@arkiv/core';
+
+/** What is kept of a frame and no filter asks: facts as the camera wrote them, words, and the base of a merge. */
+@Entity('frame_text')
+export class FrameText {
+  @PrimaryColumn('text') frameId: string;
+  @Column('text', { nullable: true }) apertureText: string | null;
+  @Column('text', { nullable: true }) exposureText: string | null;
+  /** what was last written to the sidecars */
+  @Column('simple-json', { nullable: true }) sidecarBase: SidecarModel | null;
+  /** what is said about it in words; null: nothing yet */
+  @Column('simple-json', { nullable: true }) description: Description | null;
+}

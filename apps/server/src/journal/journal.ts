@@ -1,0 +1,78 @@
+import { Injectable } from '@nestjs/common';
+import type { Operation } from '@arkiv/core';
+import type { EntityManager } from 'typeorm';
+import { Reading } from '../db/unitOfWork';
+import { JournalEntry } from './operation.entity';
+
+/** SQLite takes 32,766 parameters in one statement: 500 operations of 13 stay well below. */
+const ROWS = 500;
+
+export interface JournalPage {
+  /** in the journal's order */
+  operations: Operation[];
+  /** number before which older ones are; null: these are the first */
+  before: number | null;
+}
+
+/** The one journal of what was decided. Only what `append` takes is ever in it. */
+@Injectable()
+export class Journal {
+  constructor(private readonly reading: Reading) {}
+
+  /** Ids of these that are in the journal already. */
+  async known(manager: EntityManager, ids: readonly string[]): Promise<Set<string>> {
+    const rows: { id: string }[] = await manager.query(
+      `SELECT id FROM operation WHERE id IN (SELECT value FROM json_each(?))`,
+      [JSON.stringify(ids)],
+    );
+    return new Set(rows.map(({ id }) => id));
+  }
+
+  /** In the caller's transaction, together with what the operations change. */
+  async append(
+    manager: EntityManager,
+    entries: readonly { operation: Operation; shootId: string; overtook: boolean }[],
+  ): Promise<void> {
+    const rows = entries.map(({ operation, shootId, overtook }) => ({
+      ...entryOf(operation),
+      shootId,
+      overtook: overtook ? 1 : 0,
+    }));
+    for (let at = 0; at < rows.length; at += ROWS)
+      await manager.insert(JournalEntry, rows.slice(at, at + ROWS) as never);
+  }
+
+  /** What was decided in a shoot, the newest `limit` before a number. */
+  async page(shootId: string, limit: number, before: number | null = null): Promise<JournalPage> {
+    const entries = await this.reading.manager
+      .createQueryBuilder(JournalEntry, 'o')
+      .where('o."shootId" = :shootId AND (:before IS NULL OR o.seq < :before)', { shootId, before })
+      .orderBy('o.seq', 'DESC')
+      .take(limit + 1)
+      .getMany();
+    const more = entries.length > limit;
+    const shown = entries.slice(0, limit).reverse();
+    return { operations: shown.map(entryOf), before: more ? shown[0]!.seq : null };
+  }
+
+  /** All of a shoot, some hundred at a time. */
+  async *walk(shootId: string): AsyncGenerator<Operation> {
+    for (let after = 0; ;) {
+      const entries: JournalEntry[] = await this.reading.manager
+        .createQueryBuilder(JournalEntry, 'o')
+        .where('o."shootId" = :shootId AND o.seq > :after', { shootId, after })
+        .orderBy('o.seq', 'ASC')
+        .take(ROWS)
+        .getMany();
+      yield* entries.map(entryOf);
+      if (entries.length < ROWS) return;
+      after = entries.at(-1)!.seq;
+    }
+  }
+}
+
+/** An operation alone, as it is sent and written. */
+function entryOf(entry: Operation): Operation {
+  const { id, kind, subject, from, to, at, by, group, pass, window, undoes } = entry;
+  return { id, kind, subject, from, to, at, by, group, pass, window, undoes };
+}

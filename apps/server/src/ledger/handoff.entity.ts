@@ -1,0 +1,33 @@
+import { Column, Entity, PrimaryColumn } from 'typeorm';
+import type { AssetRole } from '@arkiv/core';
+
+/** Keepers that were handed to editing. Kept for ever; its job may be gone. */
+@Entity('handoff')
+export class Handoff {
+  /** the id of the job that did it */
+  @PrimaryColumn('text') id: string;
+  @Column('text') shootId: string;
+  @Column('text') volumeId: string;
+  @Column('integer') frames: number;
+  @Column('integer') at: number;
+  /** null: not finished */
+  @Column('integer', { nullable: true }) finishedAt: number | null;
+}
+
+@Entity('handoff_file')
+export class HandoffFile {
+  @PrimaryColumn('text') handoffId: string;
+  @PrimaryColumn('integer') seq: number;
+  @Column('text', { nullable: true }) frameId: string | null;
+  /** null: a sidecar, whose text is Arkiv's own */
+  @Column('text', { nullable: true }) assetId: string | null;
+  @Column('text') role: AssetRole;
+  /** below the volume it comes from */
+  @Column('text') from: string;
+  /** below the target volume */
+  @Column('text') to: string;
+  /** bytes */
+  @Column('integer') size: number;
+  @Column('text', { nullable: true }) sha256: string | null;
+  @Column('text') fate: 'todo' | 'copied' | 'failed';
+}

@@ -1,0 +1,120 @@
+import { Injectable } from '@nestjs/common';
+import type { EntityManager } from 'typeorm';
+import { Reading } from '../db/unitOfWork';
+import { Delivery, DeliveryFile } from './delivery.entity';
+import { Handoff, HandoffFile } from './handoff.entity';
+
+/** SQLite takes 32,766 parameters in one statement: 500 files of 11 stay well below. */
+const ROWS = 500;
+
+/** What was done with a shoot's keepers. */
+export interface ShootSteps {
+  handoffs: number;
+  deliveries: number;
+}
+
+/** The only writer of what went out: to editing, and to clients. */
+@Injectable()
+export class OutLedger {
+  constructor(private readonly reading: Reading) {}
+
+  async openHandoff(manager: EntityManager, handoff: Handoff, files: readonly HandoffFile[]): Promise<void> {
+    await manager.insert(Handoff, handoff);
+    for (let at = 0; at < files.length; at += ROWS)
+      await manager.insert(HandoffFile, files.slice(at, at + ROWS));
+  }
+
+  async openDelivery(
+    manager: EntityManager,
+    delivery: Delivery,
+    files: readonly DeliveryFile[],
+  ): Promise<void> {
+    await manager.insert(Delivery, delivery);
+    for (let at = 0; at < files.length; at += ROWS)
+      await manager.insert(DeliveryFile, files.slice(at, at + ROWS));
+  }
+
+  handoffFile(handoffId: string, seq: number): Promise<HandoffFile> {
+    return this.reading.manager.findOneByOrFail(HandoffFile, { handoffId, seq });
+  }
+
+  deliveryFile(deliveryId: string, seq: number): Promise<DeliveryFile> {
+    return this.reading.manager.findOneByOrFail(DeliveryFile, { deliveryId, seq });
+  }
+
+  async noteHandoff(
+    manager: EntityManager,
+    handoffId: string,
+    seq: number,
+    fate: HandoffFile['fate'],
+  ): Promise<void> {
+    await manager.update(HandoffFile, { handoffId, seq }, { fate });
+  }
+
+  async noteDelivery(
+    manager: EntityManager,
+    deliveryId: string,
+    seq: number,
+    change: Partial<Pick<DeliveryFile, 'fate' | 'sha256' | 'size' | 'width' | 'height'>>,
+  ): Promise<void> {
+    await manager.update(DeliveryFile, { deliveryId, seq }, change);
+  }
+
+  async finishHandoff(manager: EntityManager, id: string, finishedAt: number): Promise<void> {
+    await manager.update(Handoff, { id }, { finishedAt });
+  }
+
+  async finishDelivery(
+    manager: EntityManager,
+    id: string,
+    change: Pick<Delivery, 'finishedAt' | 'zip'>,
+  ): Promise<void> {
+    await manager.update(Delivery, { id }, change);
+  }
+
+  /** Finished ones, the newest first. */
+  handoffs(shootId: string): Promise<Handoff[]> {
+    return this.finished(Handoff, shootId);
+  }
+
+  deliveries(shootId: string): Promise<Delivery[]> {
+    return this.finished(Delivery, shootId);
+  }
+
+  handoff(id: string): Promise<Handoff | null> {
+    return this.reading.manager.findOneBy(Handoff, { id });
+  }
+
+  delivery(id: string): Promise<Delivery | null> {
+    return this.reading.manager.findOneBy(Delivery, { id });
+  }
+
+  handoffFiles(handoffId: string): Promise<HandoffFile[]> {
+    return this.reading.manager.find(HandoffFile, { where: { handoffId }, order: { seq: 'ASC' } });
+  }
+
+  deliveryFiles(deliveryId: string): Promise<DeliveryFile[]> {
+    return this.reading.manager.find(DeliveryFile, { where: { deliveryId }, order: { seq: 'ASC' } });
+  }
+
+  /** Finished hand-offs and deliveries of shoots. */
+  async steps(shootIds: readonly string[]): Promise<Map<string, ShootSteps>> {
+    const rows: ({ id: string } & ShootSteps)[] = await this.reading.source.query(
+      `SELECT e.value AS id,
+         (SELECT COUNT(*) FROM handoff h WHERE h."shootId" = e.value AND h."finishedAt" IS NOT NULL) AS handoffs,
+         (SELECT COUNT(*) FROM delivery d WHERE d."shootId" = e.value AND d."finishedAt" IS NOT NULL) AS deliveries
+       FROM json_each(?) e`,
+      [JSON.stringify(shootIds)],
+    );
+    return new Map(rows.map(({ id, ...steps }) => [id, steps]));
+  }
+
+  private finished<T extends Handoff | Delivery>(table: new () => T, shootId: string): Promise<T[]> {
+    return this.reading.manager
+      .createQueryBuilder(table, 'o')
+      .where('o."shootId" = :shootId AND o."finishedAt" IS NOT NULL', { shootId })
+      .orderBy('o.at', 'DESC')
+      .addOrderBy('o.id', 'DESC')
+      .getMany();
+  }
+}

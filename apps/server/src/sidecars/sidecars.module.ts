@@ -1,0 +1,17 @@
+import { Module } from '@nestjs/common';
+import { FramesModule } from '../frames/frames.module';
+import { MarksModule } from '../marks/marks.module';
+import { MetadataModule } from '../metadata/metadata.module';
+import { VolumesModule } from '../volumes/volumes.module';
+import { SidecarsController } from './sidecars.controller';
+import { SidecarsService } from './sidecars.service';
+import { SidecarWatch } from './sidecarWatch.service';
+
+/** What marks and words become beside the pictures, and what other programs write there. */
+@Module({
+  imports: [FramesModule, MarksModule, MetadataModule, VolumesModule],
+  controllers: [SidecarsController],
+  providers: [SidecarsService, SidecarWatch],
+  exports: [SidecarsService],
+})
+export class SidecarsModule {}

@@ -1,0 +1,220 @@
+// A large archive: how long each question of a screen takes, how long the server's thread answers nobody, what a mark and
+// an arriving file cost, how much memory it takes. `--frames N` (a million), on a database that is kept between runs.
+import { spawn } from 'node:child_process';
+import { cpSync, rmSync } from 'node:fs';
+import { createServer } from 'node:http';
+import path from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { createRequire } from 'node:module';
+import { ROOT } from '../bootstrap.mjs';
+import {
+  dropCaches,
+  freshFolder,
+  jobDone,
+  median,
+  prepareIntake,
+  residentMegabytes,
+  startServer,
+} from './lib.mjs';
+import { manyPictures } from './material.mjs';
+import { archiveOf } from './scale/make.mjs';
+
+const { ulid } = createRequire(path.join(ROOT, 'apps/web/package.json'))('ulid');
+const PORT = 4816;
+/** Questions of each kind, so that the ninety-fifth of a hundred is one that was seen. */
+const ASKED = 60;
+const ROUTE = 50;
+const MARK = 30;
+const BLOCK = 50;
+const START = 3;
+const MEMORY = 500;
+
+const p95 = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length * 0.95)];
+const millis = async (work) => {
+  const begun = process.hrtime.bigint();
+  await work();
+  return Number(process.hrtime.bigint() - begun) / 1e6;
+};
+const figure = (name, unit, value, floor, more = {}) => {
+  const made = { name, value: Number(value.toPrecision(3)), unit, floor };
+  const whole = { ...made, ratio: Number((value / floor).toPrecision(3)), ...more };
+  process.stderr.write(`  ${name} ${whole.value} ${unit}${more.first ? `, first ${more.first}` : ''}\n`);
+  return whole;
+};
+
+function probe(url) {
+  const child = spawn(process.execPath, [path.join(ROOT, 'tools/bench/scale/probe.mjs'), url], {
+    stdio: ['pipe', 'pipe', 'inherit'],
+  });
+  let said = '';
+  child.stdout.on('data', (text) => (said += text));
+  return () =>
+    new Promise((resolve) => {
+      child.once('exit', () => resolve(JSON.parse(said)));
+      child.stdin.write('end\n');
+    });
+}
+
+export async function scale({ frames = 1_000_000, log }) {
+  const made = await archiveOf(frames, log);
+  // What is measured changes it: the archive that is kept stays as it is.
+  const data = freshFolder('scale-data');
+  rmSync(data, { recursive: true });
+  cpSync(made.data, data, { recursive: true, mode: 2 });
+  const cold = dropCaches();
+  let server;
+  const started = (await millis(async () => (server = await startServer(data, PORT)))) / 1000;
+  const results = [figure('scale.start', 's', started, START, { frames, caches: cold ? 'dropped' : 'warm' })];
+  const idle = createServer((_, response) => response.end('{}')).listen(PORT + 1);
+  const endIdle = probe(`http://127.0.0.1:${PORT + 1}/`);
+  const endOurs = probe(`${server.base}/api/nothing`);
+  try {
+    const memory = [];
+    const watch = setInterval(() => memory.push(residentMegabytes(server.pid).server), 1000);
+    results.push(...(await routes(server, frames, log)));
+    results.push(...(await marks(server, frames, log)));
+    results.push(await intake(server, frames, log));
+    log('verifying everything is begun …');
+    const { jobId } = await server.post('/copies/verifications', {});
+    await new Promise((resolve) => setTimeout(resolve, 5000));
+    await server.post(`/jobs/${jobId}/cancel`);
+    clearInterval(watch);
+    const [ours, none] = [await endOurs(), await endIdle()];
+    results.push(
+      figure('scale.block', 'ms', ours.p999, BLOCK, {
+        ...{
+          frames,
+          idle: Number(none.p999.toPrecision(3)),
+          most: Number(ours.most.toPrecision(3)),
+          asked: ours.n,
+        },
+      }),
+      figure('scale.memory', 'MB', Math.max(...memory), MEMORY, { frames }),
+    );
+  } finally {
+    idle.close();
+    await server.stop();
+    rmSync(data, { recursive: true, force: true });
+  }
+  return results;
+}
+
+/** Every question that a screen asks by GET, over shoots of different sizes. */
+async function routes(server, frames, log) {
+  const shoots = await server.get('/shoots');
+  log(`${shoots.length} shoots on the first page`);
+  const bySize = [...shoots].sort((a, b) => b.frames - a.frames);
+  const of = (i) => bySize[bySize.length - 1 - (i % Math.min(40, bySize.length - 1))].id;
+  const big = '00S' + '0'.repeat(23);
+  const jobs = await server.get('/jobs');
+  const arrival = (i) => `00R${of(i).slice(3)}`;
+  const [reader] = await server.get('/readers');
+  const asked = {
+    health: () => '/health',
+    settings: () => '/settings',
+    machine: () => '/machine',
+    shoots: () => '/shoots',
+    shoot: (i) => `/shoots/${of(i)}`,
+    volumes: () => '/volumes',
+    jobs: () => '/jobs',
+    job: () => `/jobs/${jobs[0].id}`,
+    'arrivals.latest': () => '/arrivals/latest',
+    arrival: (i) => `/intakes/${arrival(i)}`,
+    'arrival.frames': (i) => `/intakes/${arrival(i)}/frames`,
+    history: (i) => `/shoots/${of(i)}/history`,
+    handoffs: (i) => `/shoots/${of(i)}/handoffs`,
+    'handoff.plan': (i, volumes) => `/shoots/${of(i)}/handoffs/plan?volume=${volumes[0].id}`,
+    deliveries: (i) => `/shoots/${of(i)}/deliveries`,
+    kept: (i) => `/copies/shoots/${of(i)}`,
+    missing: () => '/copies/missing',
+    'missing.shoot': (i) => `/copies/missing?shootId=${of(i)}`,
+    'sidecars.waiting': () => '/marks/sidecars',
+    readers: () => '/readers',
+    known: () => `/readers/${reader.id}/known`,
+    clearance: () => `/readers/${reader.id}/clearance`,
+    summary: () => `/readers/${reader.id}/summary`,
+    frames: (i) => `/shoots/${of(i)}/frames`,
+    'frames.largest': () => `/shoots/${big}/frames`,
+  };
+  const volumes = await server.get('/volumes');
+  const results = [];
+  for (const [name, where] of Object.entries(asked)) {
+    const times = [];
+    const many = ['frames.largest', 'known', 'clearance', 'summary', 'machine'].includes(name) ? 7 : ASKED;
+    for (let i = 0; i < many; i++) times.push(await millis(() => server.get(where(i, volumes))));
+    // Cards are listed anew for each question; a shoot's columns are sent whole: these have their own lines.
+    const floor = { 'frames.largest': 2500, known: 2000, clearance: 3000, summary: 1000 }[name] ?? ROUTE;
+    results.push(
+      figure(`scale.${name}`, 'ms', p95(times), floor, { first: Number(times[0].toPrecision(3)), frames }),
+    );
+  }
+  const body = JSON.stringify(await server.get(`/shoots/${big}/frames`));
+  results.push(figure('scale.payload', 'MB', gzipSync(body).length / 1e6, 6, { frames }));
+  return results;
+}
+
+/** One mark at a time, until the server says that it is durable. */
+async function marks(server, frames, log) {
+  log('marks …');
+  const results = [];
+  const big = '00S' + '0'.repeat(23);
+  const [newest] = await server.get('/shoots');
+  for (const [name, shoot] of [
+    ['scale.mark', newest.id],
+    ['scale.mark.largest', big],
+  ]) {
+    const { columns } = await server.get(`/shoots/${shoot}/frames`);
+    const times = [];
+    for (let i = 0; i < ASKED; i++) {
+      const its = {
+        id: ulid(),
+        subject: columns.id[i],
+        kind: 'stars',
+        from: columns.stars[i],
+        to: (columns.stars[i] + 1) % 6,
+      };
+      const operation = { ...its, at: Date.now(), group: ulid(), window: 'bench' };
+      times.push(await millis(() => server.post('/marks', { operations: [operation] })));
+    }
+    results.push(figure(name, 'ms', p95(times), MARK, { frames }));
+  }
+  return results;
+}
+
+/** What a file adds to an intake here against in an archive that is new, the same card for both. */
+async function intake(server, frames, log) {
+  log('taking in a card here and in a new archive …');
+  const card = freshFolder('scale-card');
+  await manyPictures(card, 300);
+  const take = async (one, name) => {
+    const request = await prepareIntake(one, card, [freshFolder(`${name}-a`), freshFolder(`${name}-b`)]);
+    return (
+      (await millis(async () => {
+        const { jobId } = await one.post('/intakes', { ...request, title: name });
+        await jobDone(one, jobId);
+      })) / 300
+    );
+  };
+  const fresh = await startServer(freshFolder('scale-new'), PORT + 2);
+  try {
+    const ratios = [];
+    let ours = 0;
+    for (let i = 0; i < 3; i++) {
+      const floor = await take(fresh, `new-${i}`);
+      // Equal content is already here from the second round on: only the first copies.
+      ours = await take(server, `large-${i}`);
+      ratios.push(ours / floor);
+      if (i === 0) log(`first: ${ours.toFixed(2)} ms a file here, ${floor.toFixed(2)} ms in a new one`);
+    }
+    return {
+      name: 'scale.intake',
+      value: Number(ours.toPrecision(3)),
+      unit: 'ms a file',
+      floor: 1.2,
+      ratio: Number(median(ratios).toPrecision(3)),
+      frames,
+    };
+  } finally {
+    await fresh.stop();
+  }
+}
