@@ -34,7 +34,7 @@ export async function cull({ files = 25, rounds = 5, log }) {
     const request = await prepareIntake(server, card, [freshFolder('ours-a'), freshFolder('ours-b')]);
     const { jobId, shootId } = await server.post('/intakes', request);
     await jobDone(server, jobId);
-    const { columns } = await server.get(`/shoots/${shootId}/frames`);
+    const { columns } = await server.frames(shootId);
     const urls = columns.picture.map((sum) => `${server.base}/api/previews/v2/${sum}/screen`);
     for (const url of urls) await bytesOf(url);
     const open = async (where) => {

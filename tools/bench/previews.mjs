@@ -31,7 +31,7 @@ export async function previews({ files = 24, rounds = 5, log }) {
     const request = await prepareIntake(server, card, [freshFolder('ours-a'), freshFolder('ours-b')]);
     const { jobId, shootId } = await server.post('/intakes', request);
     await jobDone(server, jobId);
-    const { columns } = await server.get(`/shoots/${shootId}/frames`);
+    const { columns } = await server.frames(shootId);
     const kept = path.join(data, 'previews');
     const all = async () => {
       const left = [...columns.picture];

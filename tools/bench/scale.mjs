@@ -163,7 +163,7 @@ async function marks(server, frames, log) {
     ['scale.mark', newest.id],
     ['scale.mark.largest', big],
   ]) {
-    const { columns } = await server.get(`/shoots/${shoot}/frames`);
+    const { columns } = await server.frames(shoot);
     const times = [];
     for (let i = 0; i < ASKED; i++) {
       const its = {

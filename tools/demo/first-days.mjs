@@ -34,8 +34,8 @@ export async function takeIn(base, slot, about) {
 
 /** Decides on the first part of a shoot as a photographer would: the best of each take kept, its others rejected. */
 export async function cullHalf(base, shootId) {
-  const { get, post } = client(base);
-  const { columns, count } = await get(`/shoots/${shootId}/frames`);
+  const { frames, post } = client(base);
+  const { columns, count } = await frames(shootId);
   const [window, at] = [ulid(), Date.now()];
   // Each frame is a decision of its own, and is taken back alone.
   const groups = columns.id.map(() => ulid());

@@ -71,7 +71,7 @@ export const SCENARIOS = {
     base: 'taken-in',
     ...move(async (server) => {
       const shoot = await shootOf(server, 'Press night');
-      const { columns } = await server.get(`/shoots/${shoot.id}/frames`);
+      const { columns } = await server.frames(shoot.id);
       return {
         kind: 'split',
         shootId: shoot.id,

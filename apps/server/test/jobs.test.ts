@@ -76,10 +76,7 @@ describe('long work', () => {
     const id = arkiv.app.get(Ids).newId();
     const jobs = arkiv.app.get(JobsService);
     const items = Array.from({ length: count }, (_, i) => ({ size, name: `file ${i}`, data: {} }));
-    await arkiv.app
-      .get(UnitOfWork)
-      .write((m) => jobs.create(m, { id, kind: 'handoff', title: 'test', shootId: null, params: {} }, items));
-    jobs.start(id);
+    await jobs.begin([{ job: { id, kind: 'handoff', title: 'test', shootId: null, params: {} }, items }]);
     return id;
   }
 
@@ -276,14 +273,8 @@ describe('long work', () => {
     };
     const id = arkiv.app.get(Ids).newId();
     const total = { files: 25, bytes: 25 };
-    await arkiv.app
-      .get(UnitOfWork)
-      .write((m) =>
-        arkiv.app
-          .get(JobsService)
-          .create(m, { id, kind: 'handoff', title: 't', shootId: null, params: {}, total, ahead: '' }, []),
-      );
-    arkiv.app.get(JobsService).start(id);
+    const job = { id, kind: 'handoff' as const, title: 't', shootId: null, params: {}, total, ahead: '' };
+    await arkiv.app.get(JobsService).begin([{ job, items: [] }]);
     expect((await arkiv.rest(id)).job).toMatchObject({ state: 'waiting', filesDone: 12, filesTotal: 25 });
     // No more were made than were taken up.
     expect(made).toBe(3);

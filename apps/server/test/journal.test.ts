@@ -100,9 +100,9 @@ describe('the journal', () => {
   it('and what a shoot says of itself reach a drive that was away when it is back', async () => {
     await drive('unplugged');
     await arkiv.post('/marks', { operations: [operation(0, 0, 5)] });
-    const { columns } = await arkiv.get<{ columns: { body: string[] } }>(`/shoots/${shootId}/frames`);
+    const columns = await arkiv.columns(shootId);
     const { status } = await arkiv.ask('PUT', `/shoots/${shootId}/clocks`, {
-      corrections: [{ body: columns.body[0], millis: 3_600_000 }],
+      corrections: [{ body: columns.body![0], millis: 3_600_000 }],
     });
     expect(status).toBe(204);
     await flush();
@@ -112,7 +112,7 @@ describe('the journal', () => {
     expect(written('backup')).toEqual(written('working'));
     const facts = (volume: 'working' | 'backup') =>
       JSON.parse(readFileSync(own(volume, 'shoot.json'), 'utf8')) as object;
-    expect(facts('backup')).toMatchObject({ clocks: [{ body: columns.body[0], millis: 3_600_000 }] });
+    expect(facts('backup')).toMatchObject({ clocks: [{ body: columns.body![0], millis: 3_600_000 }] });
     expect(facts('backup')).toEqual(facts('working'));
     sha256sumCheck(path.join(volumeOf(data, 'backup'), FOLDER), '.arkiv/manifest.sha256');
     // Nothing is owed any more, and nothing is made where nothing of the shoot lies.

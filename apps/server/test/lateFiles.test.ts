@@ -249,12 +249,10 @@ describe('files that come late, or not at all', () => {
     const template = { mode: 'fill', fields: {}, keywords: '', stars: 2, label: 'M' };
     const { jobId, shootId } = await arkiv.takeIn({ template });
     await arkiv.rest(jobId);
-    const { columns } = await arkiv.get<{ columns: { stars: number[]; label: string[]; name: string[] } }>(
-      `/shoots/${shootId}/frames`,
-    );
+    const columns = await arkiv.columns(shootId);
     expect(new Set(columns.stars)).toEqual(new Set([2]));
     expect(new Set(columns.label)).toEqual(new Set(['M']));
-    const sidecar = path.join(volumeOf(data, 'working'), FOLDER, 'originals', `${columns.name[0]}.xmp`);
+    const sidecar = path.join(volumeOf(data, 'working'), FOLDER, 'originals', `${columns.name![0]}.xmp`);
     for (let i = 0; i < 200 && !existsSync(sidecar); i++) await new Promise((r) => setTimeout(r, 50));
     const said = execFileSync('exiftool', ['-s3', '-XMP:Rating', '-XMP:Label', sidecar], {
       encoding: 'utf8',

@@ -107,7 +107,7 @@ describe('a database of an earlier version', () => {
     });
     const arkiv = await startArkiv(data, undefined, { standIns: false });
     try {
-      const { columns } = await arkiv.get<{ columns: Record<string, unknown[]> }>('/shoots/S/frames');
+      const columns = await arkiv.columns('S');
       const facts = Object.fromEntries(
         (columns.id as string[]).map((id, i) => [
           id,
@@ -160,7 +160,10 @@ describe('a database of an earlier version', () => {
     try {
       for (const [where, before] of Object.entries(said)) {
         if (where.startsWith('/readers')) continue;
-        expect([where, await arkiv.get(where)]).toEqual([where, before]);
+        const answer = await arkiv.get<object>(where);
+        const now =
+          'columns' in answer ? { ...answer, columns: await arkiv.columns(where.split('/')[2]!) } : answer;
+        expect([where, now]).toEqual([where, before]);
       }
       const recounts = arkiv.app.get(Recounts);
       await recounts.settled();

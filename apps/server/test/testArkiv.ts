@@ -13,6 +13,7 @@ import os from 'node:os';
 import path from 'node:path';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { Test } from '@nestjs/testing';
+import { unpackColumn, type Cell, type PackedColumn } from '@arkiv/core';
 import { AppModule } from '../src/app.module';
 import { CONFIG_DEFAULTS, type ArkivConfig } from '../src/config/config';
 import { Disk } from '../src/disk/disk';
@@ -170,6 +171,15 @@ export class Client {
     throw new Error(`job ${jobId} did not come to rest`);
   }
 
+  /** A shoot's frames, each column as its values. */
+  async columns(shootId: string): Promise<Record<string, Cell[]>> {
+    const { columns, count } = await this.get<{ columns: Record<string, PackedColumn>; count: number }>(
+      `/shoots/${shootId}/frames`,
+    );
+    const unpacked = Object.entries(columns).map(([name, column]) => [name, unpackColumn(column, count)]);
+    return Object.fromEntries(unpacked) as Record<string, Cell[]>;
+  }
+
   async frames(shootId: string): Promise<{
     id: string[];
     name: string[];
@@ -178,10 +188,8 @@ export class Client {
     picture: string[];
     count: number;
   }> {
-    const { columns, count } = await this.get<{ columns: Record<string, never>; count: number }>(
-      `/shoots/${shootId}/frames`,
-    );
-    return { ...columns, count } as never;
+    const columns = await this.columns(shootId);
+    return { ...columns, count: columns.id!.length } as never;
   }
 }
 

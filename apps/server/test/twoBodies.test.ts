@@ -80,12 +80,7 @@ describe('two cards of two bodies in one shoot', () => {
     });
   };
   const shoot = async () => (await arkiv.get<Shoot[]>('/shoots'))[0]!;
-  const columns = async () =>
-    (
-      await arkiv.get<{ columns: Record<string, (string | number)[]>; count: number }>(
-        `/shoots/${shootId}/frames`,
-      )
-    ).columns;
+  const columns = () => arkiv.columns(shootId);
 
   it('carry the numbers on, under the shoot’s own names, though the cards’ names are the same', async () => {
     const before = await shoot();
@@ -200,8 +195,7 @@ describe('two cards of two bodies in one shoot', () => {
       ...{ kind: 'merge', shootId, into: other, rename: true },
     });
     expect((await arkiv.rest(merged.jobId)).failures).toEqual([]);
-    const frames = (await arkiv.get<{ columns: Record<string, string[]> }>(`/shoots/${other}/frames`))
-      .columns;
+    const frames = await arkiv.columns(other);
     const twice = frames.name!.filter((name, i) => frames.name!.indexOf(name) !== i);
     expect(twice.length).toBeGreaterThan(0);
     const operations = frames.id!.map((subject) => ({

@@ -38,9 +38,12 @@ describe('moving a shoot’s files, and copying or reading them', () => {
       shootId: its,
       data: row,
     }));
-    await arkiv.app
-      .get(UnitOfWork)
-      .write((m) => jobs.create(m, { id, kind, title: `${kind} job`, shootId: of, params, subjects }, rows));
+    const store = arkiv.app.get(JobStore);
+    await arkiv.app.get(UnitOfWork).write(async (m) => {
+      await store.open(m, { id, kind, title: `${kind} job`, shootId: of, params, subjects }, rows);
+      await store.add(m, id, 0, rows);
+      await store.begun(m, id);
+    });
     await jobs.pause(id);
     return id;
   }

@@ -6,6 +6,7 @@ import { useLiveData, useSettings } from './data/live';
 import { session } from './data/session';
 import { markQueue } from './data/shootStore';
 import { Arrived } from './parts/Arrived';
+import { Loading } from './parts/Loading';
 import { JobLine } from './parts/JobLine';
 import { ScreenFailed } from './parts/ScreenFailed';
 import { ServerAway } from './parts/ServerAway';
@@ -59,6 +60,13 @@ export function App() {
   );
 }
 
+/** Stands where a screen's code is still on its way, as it is while the server is away. */
+const ScreenComes = () => (
+  <Box component="main" sx={{ p: 3 }}>
+    <Loading what="this screen" />
+  </Box>
+);
+
 function SignedIn() {
   useLiveData();
   const { pathname } = useLocation();
@@ -73,7 +81,7 @@ function SignedIn() {
       <JobLine />
       <ServerAway />
       <ErrorBoundary FallbackComponent={ScreenFailed} resetKeys={[pathname]}>
-        <Suspense fallback={<Box component="main" />}>
+        <Suspense fallback={<ScreenComes />}>
           <Routes>
             <Route path="/" element={<DeskScreen />} />
             <Route path="/intake/:reader" element={<IntakeScreen />} />

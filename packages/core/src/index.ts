@@ -34,3 +34,4 @@ export * from './card/cardTrees';
 export * from './previews/previewAddress';
 export * from './metadata/clipTime';
 export * from './devices/devices';
+export * from './wire/columns';

@@ -6,12 +6,13 @@ import { VolumesModule } from '../volumes/volumes.module';
 import { CopiesController } from './copies.controller';
 import { CopiesService } from './copies.service';
 import { CopyHandler } from './copy.handler';
+import { MissingCopies } from './missingCopies.service';
 import { VerifyHandler } from './verify.handler';
 
 @Module({
   imports: [VolumesModule, ShootsModule, FramesModule, JobsModule],
   controllers: [CopiesController],
-  providers: [CopiesService, CopyHandler, VerifyHandler],
+  providers: [CopiesService, MissingCopies, CopyHandler, VerifyHandler],
   exports: [VerifyHandler],
 })
 export class CopiesModule {}

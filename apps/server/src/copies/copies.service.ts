@@ -1,22 +1,16 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, countDevices, UNKNOWN_DEVICE } from '@arkiv/core';
-import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { ArkivError } from '@arkiv/core';
+import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
 import { Shoot } from '../shoots/shoot.entity';
 import { Ids } from '../system/ids';
-import { SettingsService } from '../settings/settings.service';
 import { SPARE_BYTES, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
+import { MissingCopies } from './missingCopies.service';
 import { refuseWhileMoving, type CopiesAsked } from './whileMoving';
-import type { CopyItem } from './copy.handler';
 import type { VerifyParams } from './verify.handler';
-
-interface CopyRow extends CopyItem {
-  size: number;
-  shootId: string;
-}
 
 /** What “copy now” would do, before it is done. */
 export interface CopyPlan {
@@ -42,11 +36,10 @@ export class CopiesService {
   constructor(
     private readonly disk: Disk,
     private readonly reading: Reading,
-    private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
     private readonly openJobs: OpenJobs,
     private readonly volumes: VolumesService,
-    private readonly settings: SettingsService,
+    private readonly missing: MissingCopies,
     private readonly ids: Ids,
   ) {}
 
@@ -84,14 +77,8 @@ export class CopiesService {
     const params: VerifyParams = { ...asked, on, away };
     const shootId = asked.shootId ?? null;
     const jobId = this.ids.newId();
-    await this.work.write((manager) =>
-      this.jobs.create(
-        manager,
-        { id: jobId, kind: 'verify', title, shootId, params, total, ahead: shootId ?? '' },
-        [],
-      ),
-    );
-    this.jobs.start(jobId);
+    const job = { id: jobId, kind: 'verify' as const, title, shootId, params, total, ahead: shootId ?? '' };
+    await this.jobs.begin([{ job, items: [] }]);
     return { jobId };
   }
 
@@ -119,13 +106,13 @@ export class CopiesService {
   }
 
   async plan(asked: CopiesAsked): Promise<CopyPlan> {
-    const { items, nowhere } = await this.missing(asked);
+    const { copies, nowhere } = await this.missing.all(asked);
     const names = new Set<string>();
-    for (const id of new Set(items.map((item) => item.volumeId)))
+    for (const id of new Set(copies.map((copy) => copy.volumeId)))
       names.add((await this.volumes.get(id)).name);
     return {
-      files: items.length,
-      bytes: items.reduce((sum, item) => sum + item.size, 0),
+      files: copies.length,
+      bytes: copies.reduce((sum, copy) => sum + copy.size, 0),
       volumes: [...names],
       nowhere,
     };
@@ -134,13 +121,13 @@ export class CopiesService {
   /** Starts making the copies that are missing, and those anew that were found damaged. */
   async copyNow(asked: CopiesAsked): Promise<{ jobId: string }> {
     const title = await this.title(asked);
-    const { items, nowhere } = await this.missing(asked);
-    if (items.length === 0)
+    const { copies, nowhere } = await this.missing.all(asked);
+    if (copies.length === 0)
       throw new ArkivError('copies.none', {
         reason: nowhere > 0 ? `no further drive is here for ${nowhere} files` : 'nothing is missing',
       });
     const bytes = new Map<string, number>();
-    for (const { volumeId, size } of items) bytes.set(volumeId, (bytes.get(volumeId) ?? 0) + size);
+    for (const { volumeId, size } of copies) bytes.set(volumeId, (bytes.get(volumeId) ?? 0) + size);
     for (const [id, sum] of bytes) {
       const volume = await this.volumes.get(id);
       const { free } = await this.disk.space(volume.root);
@@ -155,14 +142,17 @@ export class CopiesService {
     await refuseWhileMoving(this.reading, this.openJobs, asked);
     const jobId = this.ids.newId();
     const shootId = asked.shootId ?? null;
-    await this.work.write((manager) =>
-      this.jobs.create(
-        manager,
-        { id: jobId, kind: 'copy', title, shootId, params: asked },
-        items.map(({ size, shootId: its, ...data }) => ({ size, name: data.path, shootId: its, data })),
-      ),
-    );
-    this.jobs.start(jobId);
+    const total = { files: copies.length, bytes: copies.reduce((sum, { size }) => sum + size, 0) };
+    const job = {
+      id: jobId,
+      kind: 'copy' as const,
+      title,
+      shootId,
+      params: asked,
+      total,
+      ahead: shootId ?? '',
+    };
+    await this.jobs.begin([{ job, items: [] }]);
     return { jobId };
   }
 
@@ -172,59 +162,5 @@ export class CopiesService {
     const shoot = await this.reading.manager.findOneBy(Shoot, { id: shootId });
     if (!shoot) throw new ArkivError('not-found', { what: 'shoot', id: shootId });
     return shoot.title;
-  }
-
-  /** Which copies have to be made where: damaged ones at their place, others on drives that hold none yet. */
-  private async missing(asked: CopiesAsked): Promise<{ items: CopyRow[]; nowhere: number }> {
-    const { shootId = null, volumeId = null } = asked;
-    const { requiredCopies } = await this.settings.all();
-    const here: Volume[] = [];
-    for (const { volume, online, readOnly } of await this.volumes.list())
-      if (online && !readOnly && volume.role !== 'edit') here.push(volume);
-    const rows: {
-      assetId: string;
-      sha256: string;
-      size: number;
-      shootId: string;
-      path: string;
-      volumes: string | null;
-      damaged: string | null;
-    }[] = await this.reading.source.query(
-      // Only shoots that miss any are looked through, and what was found damaged: in this order, whatever is guessed.
-      `SELECT a.id AS "assetId", a.sha256, a.size, a."shootId", a."at" AS path,
-         (SELECT group_concat(c."volumeId") FROM copy c WHERE c."assetId" = a.id AND c."verifiedAt" IS NOT NULL) AS volumes,
-         (SELECT group_concat(d."volumeId") FROM damage d WHERE d."assetId" = a.id) AS damaged
-       FROM (
-         SELECT x.id FROM shoot s CROSS JOIN asset x ON x."shootId" = s.id AND x.devices < ?
-         WHERE s."missingCopies" > 0 AND (? IS NULL OR s.id = ?)
-         UNION SELECT d."assetId" FROM damage d CROSS JOIN asset x ON x.id = d."assetId" WHERE ? IS NULL OR x."shootId" = ?) m
-       CROSS JOIN asset_at a ON a.id = m.id
-       WHERE a.sha256 IS NOT NULL AND (? IS NULL
-           OR EXISTS (SELECT 1 FROM copy c WHERE c."assetId" = a.id AND c."volumeId" = ?)
-           OR EXISTS (SELECT 1 FROM damage d WHERE d."assetId" = a.id AND d."volumeId" = ?))
-       ORDER BY a."at"`,
-      [requiredCopies, shootId, shootId, shootId, shootId, volumeId, volumeId, volumeId],
-    );
-    const device = new Map((await this.volumes.all()).map((v) => [v.id, v.device]));
-    const items: CopyRow[] = [];
-    let nowhere = 0;
-    for (const { volumes, damaged, ...asset } of rows) {
-      const has = volumes?.split(',') ?? [];
-      const devices = new Set(has.map((id) => device.get(id) ?? UNKNOWN_DEVICE));
-      const broken = new Set(damaged?.split(',') ?? []);
-      const chosen = here.filter((v) => broken.has(v.id));
-      for (const volume of chosen) devices.add(volume.device);
-      for (const volume of here) {
-        if (countDevices(devices) >= requiredCopies) break;
-        // A drive that may be the same disk as another brings no copy more.
-        const more = new Set(devices).add(volume.device);
-        if (countDevices(more) === countDevices(devices)) continue;
-        devices.add(volume.device);
-        chosen.push(volume);
-      }
-      if (countDevices(devices) < requiredCopies) nowhere += 1;
-      if (has.length > 0) items.push(...chosen.map((volume) => ({ ...asset, volumeId: volume.id })));
-    }
-    return { items, nowhere };
   }
 }

@@ -13,13 +13,14 @@ import type { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
-import { JobStore } from '../jobs/jobStore';
+import { JobStore, type NewItem } from '../jobs/jobStore';
 import type { Lane } from '../jobs/lanes';
 import { ShootsService } from '../shoots/shoots.service';
 import { ShootTextsService } from '../shoots/shootTexts.service';
 import { Clock } from '../system/clock';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
+import { MissingCopies } from './missingCopies.service';
 import { refuseWhileMoving, type CopiesAsked } from './whileMoving';
 import { VerifyHandler, type VerifyItem } from './verify.handler';
 
@@ -51,6 +52,7 @@ export class CopyHandler implements JobHandler, OnModuleInit {
     private readonly frames: FramesService,
     private readonly volumes: VolumesService,
     private readonly verifying: VerifyHandler,
+    private readonly missing: MissingCopies,
     private readonly texts: ShootTextsService,
     private readonly happenings: Happenings,
     private readonly clock: Clock,
@@ -79,6 +81,25 @@ export class CopyHandler implements JobHandler, OnModuleInit {
       for (const folder of below)
         await clearTemporaries(this.disk, await this.volumes.resolve(volume, folder), job.id);
     }
+  }
+
+  /** Copies that are missing by now, shoot by shoot. */
+  async more(job: Job, last: JobItem | null): Promise<{ items: NewItem[]; ahead: string }> {
+    const asked = job.params as CopiesAsked;
+    let shoot = last?.shootId ?? asked.shootId ?? (await this.missing.shootAfter(''));
+    let after = last ? (last.data as CopyItem).assetId : '';
+    while (shoot !== null) {
+      const { copies, through } = await this.missing.some(asked, shoot, after);
+      if (through === null) {
+        shoot = asked.shootId === undefined ? await this.missing.shootAfter(shoot) : null;
+        after = '';
+        continue;
+      }
+      after = through;
+      const items = copies.map(({ size, shootId, ...data }) => ({ size, name: data.path, shootId, data }));
+      if (items.length > 0) return { items, ahead: shoot };
+    }
+    return { items: [], ahead: '' };
   }
 
   again(job: Job): Promise<void> {

@@ -17,9 +17,17 @@ export class LongReading implements OnApplicationShutdown {
     await this.threads?.terminate();
   }
 
-  /** Rows as columns, as UTF-8 JSON: `{ …more, "count", "columns": { name: [values] } }`. */
-  async columns(sql: string, parameters: readonly unknown[], more: object): Promise<Buffer> {
-    const bytes = await this.run<Uint8Array>('columns', [sql, [...parameters], more]);
+  /**
+   * Rows as packed columns, as UTF-8 JSON: `{ …more, "count", "columns": { name: PackedColumn } }`; gzipped where that
+   * is asked for, so that the server's thread never holds the whole text.
+   */
+  async columns(
+    sql: string,
+    parameters: readonly unknown[],
+    more: object,
+    { gzip }: { gzip: boolean },
+  ): Promise<Buffer> {
+    const bytes = await this.run<Uint8Array>('columns', [sql, [...parameters], more, gzip]);
     return Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   }
 

@@ -124,20 +124,20 @@ export class DeliveryService implements JobHandler, OnModuleInit {
       ...{ id: jobId, shootId, title, folder, ...request, zip: null, at: this.clock.now(), finishedAt: null },
     };
     const unmade = { fate: 'todo' as const, sha256: null, size: null, width: null, height: null };
-    await this.work.write(async (manager) => {
-      await this.ledger.openDelivery(
-        manager,
-        delivery,
-        items.map((item, seq) => ({ ...item, ...unmade, deliveryId: jobId, seq })),
-      );
-      await this.jobs.create(
-        manager,
-        { id: jobId, kind: 'delivery', title, shootId, params: {} },
-        items.map(({ from: name }) => ({ size: 0, name, data: {} })),
-      );
-    });
-    this.jobs.start(jobId);
+    const files = items.map((item, seq) => ({ ...item, ...unmade, deliveryId: jobId, seq }));
+    await this.jobs.begin([
+      {
+        job: { id: jobId, kind: 'delivery', title, shootId, params: {} },
+        items: items.map(({ from: name }) => ({ size: 0, name, data: {} })),
+        head: (manager) => this.ledger.openDelivery(manager, delivery),
+        part: (manager, from, to) => this.ledger.addDeliveryFiles(manager, files.slice(from, to)),
+      },
+    ]);
     return { jobId };
+  }
+
+  async undo(job: Job): Promise<void> {
+    while (await this.work.write((manager) => this.ledger.forgetDelivery(manager, job.id)));
   }
 
   lane(): Lane {

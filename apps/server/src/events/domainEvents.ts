@@ -35,8 +35,8 @@ export interface SidecarNote {
 
 /** Everything that happens in the archive and that somebody else may have to learn of. */
 export interface DomainEvents {
-  /** frames of a shoot came, changed, were moved or went */
-  frames: { shootId: string; revision: number };
+  /** frames of a shoot came, changed, were moved or went; null: more than are named one by one */
+  frames: { shootId: string; revision: number; ids: readonly string[] | null };
   arrived: FrameArrived;
   /** with the shoot's numbers after them, so that nobody has to ask for these */
   marks: { shootId: string; revision: number; counts: MarkCounts; operations: MarkOperation[] };

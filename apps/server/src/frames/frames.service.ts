@@ -59,18 +59,27 @@ export class FramesService {
     private readonly long: LongReading,
   ) {}
 
-  /** A shoot's frames as columns, in order of time; much smaller on the wire than a list of objects. As UTF-8 JSON. */
-  columns(shootId: string, revision: number): Promise<Buffer> {
+  /**
+   * A shoot's frames as packed columns, in order of time; much smaller on the wire than a list of objects. `only`: those
+   * of these that are here. As UTF-8 JSON, gzipped where asked for.
+   */
+  columns(
+    shootId: string,
+    revision: number,
+    { only, gzip }: { only?: readonly string[]; gzip: boolean },
+  ): Promise<Buffer> {
     const selected = [
       ...FRAME_COLUMNS.map((c) => `f."${c}"`),
       ...TEXT_COLUMNS.map((c) => `t."${c}"`),
       `${PICTURE} AS picture`,
     ];
+    const among = only ? `AND f.id IN (SELECT value FROM json_each(?))` : '';
     return this.long.columns(
       `SELECT ${selected.join(', ')} FROM frame_here f LEFT JOIN frame_text t ON t."frameId" = f.id
-       WHERE f."shootId" = ? ORDER BY f.instant IS NULL, f.instant, f.name`,
-      [shootId],
+       WHERE f."shootId" = ? ${among} ORDER BY f.instant IS NULL, f.instant, f.name`,
+      [shootId, ...(only ? [JSON.stringify(only)] : [])],
       { revision },
+      { gzip },
     );
   }
 

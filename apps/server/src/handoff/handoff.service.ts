@@ -105,20 +105,20 @@ export class HandoffService implements JobHandler, OnModuleInit {
     const handoff: Handoff = {
       ...{ id: jobId, shootId, volumeId, frames, at: this.clock.now(), finishedAt: null },
     };
-    await this.work.write(async (manager) => {
-      await this.ledger.openHandoff(
-        manager,
-        handoff,
-        items.map((item, seq) => ({ ...item, handoffId: jobId, seq, fate: 'todo' })),
-      );
-      await this.jobs.create(
-        manager,
-        { id: jobId, kind: 'handoff', title: shoot.title, shootId, params: {} },
-        items.map(({ size, from: name }) => ({ size, name, data: {} })),
-      );
-    });
-    this.jobs.start(jobId);
+    const files = items.map((item, seq) => ({ ...item, handoffId: jobId, seq, fate: 'todo' as const }));
+    await this.jobs.begin([
+      {
+        job: { id: jobId, kind: 'handoff', title: shoot.title, shootId, params: {} },
+        items: items.map(({ size, from: name }) => ({ size, name, data: {} })),
+        head: (manager) => this.ledger.openHandoff(manager, handoff),
+        part: (manager, from, to) => this.ledger.addHandoffFiles(manager, files.slice(from, to)),
+      },
+    ]);
     return { jobId };
+  }
+
+  async undo(job: Job): Promise<void> {
+    while (await this.work.write((manager) => this.ledger.forgetHandoff(manager, job.id)));
   }
 
   lane(): Lane {

@@ -102,10 +102,9 @@ export class ClearHandler implements JobHandler, OnModuleInit {
       ...{ size, name: at },
       data: { path: at, mtimeMillis } satisfies ClearItem,
     }));
-    await this.work.write((manager) =>
-      this.jobs.create(
-        manager,
-        {
+    await this.jobs.begin([
+      {
+        job: {
           ...{ id: jobId, kind: 'clear', title: reader.card ?? reader.name, shootId: null, params },
           // It reads copies wherever they lie.
           subjects: [
@@ -114,9 +113,8 @@ export class ClearHandler implements JobHandler, OnModuleInit {
           ],
         },
         items,
-      ),
-    );
-    this.jobs.start(jobId);
+      },
+    ]);
     return { jobId };
   }
 

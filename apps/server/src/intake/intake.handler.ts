@@ -83,6 +83,12 @@ export class IntakeHandler implements JobHandler, OnModuleInit {
     if (moving) throw new ArkivError('move.busy', { shoot: moving.title });
   }
 
+  /** The card was never begun: its frames, files and a shoot that was made for it go. The numbers it took stay taken. */
+  async undo(job: Job): Promise<void> {
+    await this.frames.neverBegun(job);
+    while (await this.work.write((manager) => this.ledger.forget(manager, job.id)));
+  }
+
   async begin(job: Job): Promise<void> {
     const arrival = await this.arrival(job);
     await this.clearTemporaries(arrival);

@@ -15,12 +15,11 @@ import {
   type PlannedFrame,
 } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
-import { UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { FrameStore, type NewFrame } from '../frames/frameStore';
 import type { FrameText } from '../frames/frameText.entity';
 import { OpenJobs } from '../jobs/openJobs.service';
-import { JobsService } from '../jobs/jobs.service';
+import { JobsService, type NewBeginning } from '../jobs/jobs.service';
 import type { Arrival, ArrivalFile } from '../ledger/arrival.entity';
 import { ArrivalLedger } from '../ledger/arrivalLedger';
 import { ReadersService } from '../readers/readers.service';
@@ -41,9 +40,11 @@ export interface StartedIntake {
 
 @Injectable()
 export class IntakeService {
+  /** intakes whose rows are being written, one after the other */
+  private beginning: Promise<unknown> = Promise.resolve();
+
   constructor(
     private readonly disk: Disk,
-    private readonly work: UnitOfWork,
     private readonly readers: ReadersService,
     private readonly plans: IntakePlansService,
     private readonly volumes: VolumesService,
@@ -58,10 +59,12 @@ export class IntakeService {
   ) {}
 
   /**
-   * Starts an intake: plans it anew from the card as it is, checks everything, then writes all rows at once. A card that
-   * is split becomes several intakes, which are refused or begun together.
+   * Starts an intake: plans it anew from the card as it is, checks everything, then writes all rows. A card that is split
+   * becomes several intakes, which are refused or begun together. While another one is being written nothing is planned:
+   * the next plan sees the names that it has taken.
    */
   async start(asked: IntakeRequest): Promise<StartedIntake & { others: StartedIntake[] }> {
+    await this.beginning;
     const card = await this.readers.scan(asked.readerId);
     if (card.fingerprint !== asked.fingerprint) {
       throw new ArkivError('card.other', { reader: (await this.readers.get(asked.readerId)).name });
@@ -79,13 +82,12 @@ export class IntakeService {
       targets,
       prepared.reduce((sum, { plan }) => sum + plan.bytes, 0),
     );
-    const started: StartedIntake[] = [];
     const visit = this.ids.newId();
-    await this.work.write(async (manager) => {
-      for (const part of prepared) started.push(await this.write(manager, part, visit));
-    });
-    for (const { jobId } of started) this.jobs.start(jobId);
-    const [first, ...others] = started;
+    const begun = await Promise.all(prepared.map((part) => this.rowsOf(part, visit)));
+    const begin = this.beginning.then(() => this.jobs.begin(begun.map(({ beginning }) => beginning)));
+    this.beginning = begin.catch(() => undefined);
+    await begin;
+    const [first, ...others] = begun.map(({ started }) => started);
     return { ...first!, others };
   }
 
@@ -111,7 +113,11 @@ export class IntakeService {
     }
   }
 
-  private async write(manager: EntityManager, prepared: PlannedShare, visit: string): Promise<StartedIntake> {
+  /** All that one shoot's share of a card brings: what is written with its job, and with each part of its files. */
+  private async rowsOf(
+    prepared: PlannedShare,
+    visit: string,
+  ): Promise<{ started: StartedIntake; beginning: NewBeginning }> {
     const { request, scan, plan, shoot, leftOut } = prepared;
     const { creator } = await this.settings.all();
     const shootId = shoot?.id ?? this.ids.newId();
@@ -125,23 +131,24 @@ export class IntakeService {
     const seqOf = new Map(plan.frames.map((frame) => [frame.key, frame.seq]));
     const sure = plan.frames.filter((frame) => !known.has(frame.key));
     const nextSeq = sure.reduce((next, frame) => Math.max(next, frame.seq + 1), request.seqStart);
-    if (shoot) await extendShoot(manager, shoot, plan, nextSeq);
-    else
-      await this.shoots.create(manager, {
-        id: shootId,
-        title: request.title.trim(),
-        date: request.date,
-        client: request.client.trim(),
-        place: request.place.trim(),
-        folders: plan.folders,
-        plan: request.folders,
-        pattern: request.pattern,
-        nextSeq,
-        seqBy: request.seqBy ?? 'shoot',
-        zoneMinutes: request.zoneMinutes,
-      });
+    const home = (manager: EntityManager) =>
+      shoot
+        ? extendShoot(manager, shoot, plan, nextSeq)
+        : this.shoots.create(manager, {
+            id: shootId,
+            title: request.title.trim(),
+            date: request.date,
+            client: request.client.trim(),
+            place: request.place.trim(),
+            folders: plan.folders,
+            plan: request.folders,
+            pattern: request.pattern,
+            nextSeq,
+            seqBy: request.seqBy ?? 'shoot',
+            zoneMinutes: request.zoneMinutes,
+          });
     const template = request.template ? { ...request.template, id: '', name: '' } : null;
-    const texts: FrameText[] = [];
+    const texts = new Map<string, FrameText>();
     const frames = plan.frames.map((planned): NewFrame => {
       const source = byKey.get(planned.key)!;
       const { facts } = source;
@@ -154,13 +161,12 @@ export class IntakeService {
       const apertureText = facts.aperture?.text ?? null;
       const exposureText = facts.exposure?.text ?? null;
       if (apertureText ?? exposureText ?? description)
-        texts.push({ frameId: id, apertureText, exposureText, description, sidecarBase: null });
+        texts.set(id, { frameId: id, apertureText, exposureText, description, sidecarBase: null });
       const begins = { stars: template?.stars ?? 0, label: template?.label ?? null };
       const marked = begins.stars > 0 || begins.label !== null;
       const frame = newFrame(id, shootId, source, planned, request.zoneMinutes);
       return { ...frame, ...begins, markedAt: marked ? this.clock.now() : 0 };
     });
-    await this.store.expect(manager, frames, texts);
     const title = shoot?.title ?? request.title.trim();
     const arrival: Arrival = {
       ...{ id: jobId, visit, title, shootId, intoExisting: shoot !== null },
@@ -183,18 +189,46 @@ export class IntakeService {
       ...{ role: 'other', format: '', raw: false, mtimeMillis: 0, known: false, number: null },
       ...{ fate: 'left-out', sha256: null, progress: startProgress([]) },
     }));
-    await this.ledger.open(manager, arrival, [...files, ...stayed]);
     const params: IntakeParams = { readerId: request.readerId, card: scan.card };
-    await this.jobs.create(
-      manager,
-      {
+    const firsts = framesByFirstFile(frames, files);
+    const beginning: NewBeginning = {
+      job: {
         ...{ id: jobId, kind: 'intake', title, shootId, params },
         subjects: [{ kind: 'reader', id: request.readerId, deed: 'reads' }],
       },
-      plan.items.map(({ size, from: name }) => ({ size, name, data: {} })),
-    );
-    return { jobId, shootId };
+      items: plan.items.map(({ size, from: name }) => ({ size, name, data: {} })),
+      head: async (manager) => {
+        await home(manager);
+        await this.ledger.open(manager, arrival);
+        if (files.length === 0) await this.ledger.add(manager, stayed);
+      },
+      part: async (manager, from, to) => {
+        const expected = firsts.slice(from, to).flatMap((frame) => frame ?? []);
+        await this.store.expect(
+          manager,
+          expected,
+          expected.flatMap(({ id }) => texts.get(id) ?? []),
+        );
+        const here = files.slice(from, to);
+        await this.ledger.add(manager, here);
+        // Those that stay are told of with the last ones that are copied, some with each.
+        const share = Math.ceil((stayed.length * to) / files.length);
+        const before = Math.ceil((stayed.length * from) / files.length);
+        await this.ledger.add(manager, stayed.slice(before, share));
+      },
+    };
+    return { started: { jobId, shootId }, beginning };
   }
+}
+
+/** Each frame beside the first of its files: so it is written with it, and every frame that is expected has files. */
+function framesByFirstFile(frames: readonly NewFrame[], files: readonly ArrivalFile[]): (NewFrame | null)[] {
+  const left = new Map(frames.map((frame) => [frame.id, frame]));
+  return files.map(({ frameId }) => {
+    const frame = frameId === null ? undefined : left.get(frameId);
+    if (frame) left.delete(frame.id);
+    return frame ?? null;
+  });
 }
 
 /** Adds a card's folders and numbers to a shoot, unless another card was quicker since the plan was made. */

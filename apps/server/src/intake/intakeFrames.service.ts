@@ -134,6 +134,20 @@ export class IntakeFrames implements OnApplicationBootstrap {
     });
   }
 
+  /** Takes away what was written for a card that was never begun. */
+  async neverBegun({ id }: Job): Promise<void> {
+    const arrival = await this.ledger.get(id);
+    if (!arrival) return;
+    await this.work.inParts(await this.ledger.frameIds(id), PART, (manager, ids) =>
+      this.store.giveUp(manager, ids),
+    );
+    if (arrival.intoExisting || arrival.shootId === null) return;
+    await this.work.write(async (manager) => {
+      await manager.delete(Shoot, { id: arrival.shootId! });
+      this.happenings.after(manager, 'shoots', { shootId: arrival.shootId });
+    });
+  }
+
   private async dropShoot(manager: EntityManager, { id, shootId }: Arrival): Promise<void> {
     await manager.delete(Shoot, { id: shootId! });
     await manager.update(Job, { id }, { shootId: null });
@@ -147,7 +161,7 @@ export class IntakeFrames implements OnApplicationBootstrap {
     if (!frame || !(await this.store.show(manager, frameId))) return;
     const { shootId } = frame;
     const revision = await this.shoots.touch(manager, shootId);
-    this.happenings.after(manager, 'frames', { shootId, revision });
+    this.happenings.after(manager, 'frames', { shootId, revision, ids: [frameId] });
   }
 }
 

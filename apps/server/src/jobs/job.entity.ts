@@ -34,6 +34,8 @@ export class Job {
   @Column('integer', { nullable: true }) finishedAt: number | null;
   /** of jobs that share a way, the higher goes first */
   @Column('integer') priority: number;
+  /** its rows are still being written, in parts: it begins when all are there, and is undone where the server ended before */
+  @Column('boolean', { default: false }) beginning: boolean;
   /** somebody has seen how it ended */
   @Column('boolean', { default: false }) seen: boolean;
 }

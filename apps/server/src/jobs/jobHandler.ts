@@ -42,6 +42,11 @@ export interface JobHandler {
    * are. `ahead`: as the job keeps it.
    */
   more?(job: Job, last: JobItem | null): Promise<{ items: NewItem[]; ahead: string }>;
+  /**
+   * What was written for a job that never began goes again, but for its own rows: nobody was told that it would begin.
+   * Can be repeated.
+   */
+  undo?(job: Job): Promise<void>;
   /** Before a job that was over is tried again: throws when something else is at work on the same files by now. */
   again?(job: Job): Promise<void>;
   runItem(job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome>;

@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
+import { dropRows } from '../db/dropRows';
 import { Reading } from '../db/unitOfWork';
 import { Clock } from '../system/clock';
 import { Job, JobItem, JobSubject, OPEN, OVER, type ItemState, type JobState } from './job.entity';
@@ -34,8 +35,8 @@ export class JobStore {
     private readonly clock: Clock,
   ) {}
 
-  /** Writes the rows of a new job inside the caller's transaction. */
-  async create(manager: EntityManager, job: NewJob, items: readonly NewItem[]): Promise<void> {
+  /** Writes a new job that is still beginning, without its items, inside the caller's transaction. */
+  async open(manager: EntityManager, job: NewJob, items: readonly NewItem[]): Promise<void> {
     const { subjects = [], total, ahead = null, ...its } = job;
     await manager.insert(Job, {
       ...its,
@@ -53,12 +54,30 @@ export class JobStore {
       startedAt: null,
       finishedAt: null,
       priority: 0,
+      beginning: true,
       seen: false,
     } as Job);
     const own = job.shootId !== null && !subjects.some((s) => s.kind === 'shoot' && s.id === job.shootId);
     if (own) subjects.push({ kind: 'shoot', id: job.shootId!, deed: 'reads' });
     for (const subject of subjects) await manager.insert(JobSubject, { jobId: job.id, ...subject });
-    await this.add(manager, job.id, 0, items);
+  }
+
+  /** All rows of a job are there. */
+  async begun(manager: EntityManager, id: string): Promise<void> {
+    await manager.update(Job, { id, beginning: true }, { beginning: false });
+  }
+
+  /** Jobs of which not all rows were written. */
+  beginning(): Promise<Job[]> {
+    return this.reading.manager.findBy(Job, { beginning: true });
+  }
+
+  /** Takes away some items of a job that never began, then its other rows. Whether there is more to take. */
+  async forget(manager: EntityManager, id: string): Promise<boolean> {
+    if (await dropRows(manager, 'job_item', 'jobId', id)) return true;
+    await manager.delete(JobSubject, { jobId: id });
+    await manager.delete(Job, { id });
+    return false;
   }
 
   async add(manager: EntityManager, jobId: string, from: number, items: readonly NewItem[]): Promise<void> {
@@ -206,22 +225,12 @@ export class JobStore {
       [before, JSON.stringify(kept)],
     );
     if (!job) return false;
-    await manager.query(
-      `DELETE FROM job_item WHERE "jobId" = ? AND seq IN (SELECT seq FROM job_item WHERE "jobId" = ? LIMIT ?)`,
-      [job.id, job.id, ROWS],
-    );
-    const [left]: unknown[] = await manager.query(`SELECT 1 FROM job_item WHERE "jobId" = ? LIMIT 1`, [
-      job.id,
-    ]);
-    if (!left) {
-      await manager.delete(JobSubject, { jobId: job.id });
-      await manager.delete(Job, { id: job.id });
-    }
+    await this.forget(manager, job.id);
     return true;
   }
 
   /** Jobs that go on by themselves. */
-  open(): Promise<Job[]> {
+  going(): Promise<Job[]> {
     return this.inState(OPEN);
   }
 }

@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { fateOf, type Fate, type FileProgress } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
+import { dropRows } from '../db/dropRows';
 import { Reading } from '../db/unitOfWork';
 import { Arrival, ArrivalFile } from './arrival.entity';
 
@@ -21,10 +22,29 @@ const UNFINISHED = `('todo', 'partly', 'failed')`;
 export class ArrivalLedger {
   constructor(private readonly reading: Reading) {}
 
-  async open(manager: EntityManager, arrival: Arrival, files: readonly ArrivalFile[]): Promise<void> {
+  async open(manager: EntityManager, arrival: Arrival): Promise<void> {
     await manager.insert(Arrival, arrival);
+  }
+
+  async add(manager: EntityManager, files: readonly ArrivalFile[]): Promise<void> {
     for (let at = 0; at < files.length; at += ROWS)
-      await manager.insert(ArrivalFile, files.slice(at, at + ROWS) as ArrivalFile[]);
+      await manager.insert(ArrivalFile, files.slice(at, at + ROWS));
+  }
+
+  /** Frames that an arrival's files are of. */
+  async frameIds(id: string): Promise<string[]> {
+    const rows: { id: string }[] = await this.reading.source.query(
+      `SELECT DISTINCT "frameId" AS id FROM arrival_file WHERE "arrivalId" = ? AND "frameId" IS NOT NULL`,
+      [id],
+    );
+    return rows.map((row) => row.id);
+  }
+
+  /** Takes away some files of an arrival that never began, then the arrival. Whether there is more to take. */
+  async forget(manager: EntityManager, id: string): Promise<boolean> {
+    if (await dropRows(manager, 'arrival_file', 'arrivalId', id)) return true;
+    await manager.delete(Arrival, { id });
+    return false;
   }
 
   async get(id: string): Promise<Arrival | null> {

@@ -1,11 +1,9 @@
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
+import { dropRows } from '../db/dropRows';
 import { Reading } from '../db/unitOfWork';
 import { Delivery, DeliveryFile } from './delivery.entity';
 import { Handoff, HandoffFile } from './handoff.entity';
-
-/** SQLite takes 32,766 parameters in one statement: 500 files of 11 stay well below. */
-const ROWS = 500;
 
 /** What was done with a shoot's keepers. */
 export interface ShootSteps {
@@ -18,20 +16,36 @@ export interface ShootSteps {
 export class OutLedger {
   constructor(private readonly reading: Reading) {}
 
-  async openHandoff(manager: EntityManager, handoff: Handoff, files: readonly HandoffFile[]): Promise<void> {
+  async openHandoff(manager: EntityManager, handoff: Handoff): Promise<void> {
     await manager.insert(Handoff, handoff);
-    for (let at = 0; at < files.length; at += ROWS)
-      await manager.insert(HandoffFile, files.slice(at, at + ROWS));
   }
 
-  async openDelivery(
-    manager: EntityManager,
-    delivery: Delivery,
-    files: readonly DeliveryFile[],
-  ): Promise<void> {
+  /** Some of its files: at most 500, as SQLite takes 32,766 parameters in one statement. */
+  async addHandoffFiles(manager: EntityManager, files: HandoffFile[]): Promise<void> {
+    await manager.insert(HandoffFile, files);
+  }
+
+  async openDelivery(manager: EntityManager, delivery: Delivery): Promise<void> {
     await manager.insert(Delivery, delivery);
-    for (let at = 0; at < files.length; at += ROWS)
-      await manager.insert(DeliveryFile, files.slice(at, at + ROWS));
+  }
+
+  /** Some of its files: at most 500, as SQLite takes 32,766 parameters in one statement. */
+  async addDeliveryFiles(manager: EntityManager, files: DeliveryFile[]): Promise<void> {
+    await manager.insert(DeliveryFile, files);
+  }
+
+  /** Takes away some files of a hand-off that never began, then the hand-off. Whether there is more to take. */
+  async forgetHandoff(manager: EntityManager, id: string): Promise<boolean> {
+    if (await dropRows(manager, 'handoff_file', 'handoffId', id)) return true;
+    await manager.delete(Handoff, { id });
+    return false;
+  }
+
+  /** Takes away some files of a delivery that never began, then the delivery. Whether there is more to take. */
+  async forgetDelivery(manager: EntityManager, id: string): Promise<boolean> {
+    if (await dropRows(manager, 'delivery_file', 'deliveryId', id)) return true;
+    await manager.delete(Delivery, { id });
+    return false;
   }
 
   handoffFile(handoffId: string, seq: number): Promise<HandoffFile> {

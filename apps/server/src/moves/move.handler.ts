@@ -166,7 +166,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
           left === 0 && id !== other && (id === from ? kind === 'merge' || made : made) ? other : null;
         await manager.update(Shoot, { id }, { mergedInto });
         const revision = await this.shoots.touch(manager, id);
-        this.happenings.after(manager, 'frames', { shootId: id, revision });
+        this.happenings.after(manager, 'frames', { shootId: id, revision, ids: null });
       }
       this.happenings.after(manager, 'shoots', { shootId: into });
     });

@@ -14,8 +14,8 @@ import {
   type MovePlan,
   type PlannedMove,
 } from '@arkiv/core';
-import { In } from 'typeorm';
-import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { In, type EntityManager } from 'typeorm';
+import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import type { PlacedAsset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
@@ -66,7 +66,6 @@ export class MovesService {
   constructor(
     private readonly disk: Disk,
     private readonly reading: Reading,
-    private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
     private readonly items: JobStore,
     private readonly archive: FramesService,
@@ -101,13 +100,11 @@ export class MovesService {
       toShoot: into.id,
     }));
     const jobId = this.ids.newId();
-    await this.work.write(async (manager) => {
-      const folders = [...new Set([...into.folders, ...plan.folders])];
+    const folders = [...new Set([...into.folders, ...plan.folders])];
+    await this.begin(jobId, from.title, into.id, params, items, async (manager) => {
       if (made) await this.shoots.create(manager, { ...into, folders, nextSeq: plan.nextSeq });
       else await manager.update(Shoot, { id: into.id }, { folders, ...after });
-      await this.create(manager, jobId, from.title, into.id, params, items);
     });
-    this.jobs.start(jobId);
     return { jobId, shootId: into.id };
   }
 
@@ -142,11 +139,9 @@ export class MovesService {
     const params: MoveParams = { kind, from: into, into: from, made, undoes: jobId, naming: reverts };
     const id = this.ids.newId();
     const title = shoots.find((s) => s.id === from)?.title ?? job.title;
-    await this.work.write(async (manager) => {
+    await this.begin(id, title, from, params, back, async (manager) => {
       if (reverts) await manager.update(Shoot, { id: reverts.shootId }, reverts.after);
-      await this.create(manager, id, title, from, params, back);
     });
-    this.jobs.start(id);
     return { jobId: id, shootId: from };
   }
 
@@ -159,23 +154,22 @@ export class MovesService {
     return frame?.shootId === shootId && frame.place === data.to.place && frame.name === data.to.name;
   }
 
-  private create(
-    manager: Parameters<JobsService['create']>[0],
+  private begin(
     id: string,
     title: string,
     shootId: string,
     params: MoveParams,
     items: readonly MoveItem[],
+    shoots: (manager: EntityManager) => Promise<void>,
   ): Promise<void> {
-    return this.jobs.create(
-      manager,
-      {
-        ...{ id, kind: 'move', title, shootId, params },
-        subjects: [...new Set([params.from, params.into])].map((shoot) => ({
-          ...{ kind: 'shoot', id: shoot, deed: 'moves' },
-        })),
-      },
-      items.map((data) => ({ size: 0, name: data.path, data })),
+    const subjects = [...new Set([params.from, params.into])].map((shoot) => ({
+      ...{ kind: 'shoot' as const, id: shoot, deed: 'moves' as const },
+    }));
+    const job = { id, kind: 'move' as const, title, shootId, params, subjects };
+    // What the shoots are called, and one that is new, come last: until then nothing has changed.
+    return this.jobs.begin(
+      [{ job, items: items.map((data) => ({ size: 0, name: data.path, data })) }],
+      shoots,
     );
   }
 

@@ -47,6 +47,8 @@ export class PreviewStore implements OnApplicationBootstrap {
   private tidying: Promise<void> | null = null;
   private again = false;
   private bytesSince = 0;
+  /** bytes of all that is kept; null: not counted yet */
+  private total: number | null = null;
 
   constructor(
     private readonly config: ArkivConfig,
@@ -88,14 +90,14 @@ export class PreviewStore implements OnApplicationBootstrap {
     const under = this.placing.get(place) ?? this.placeOnce(place, bytes);
     this.placing.set(place, under);
     await under.finally(() => this.placing.delete(place));
-    this.bytesSince += bytes.byteLength;
     const { previewGigabytes } = await this.settings.all();
     if (this.bytesSince > previewGigabytes * GIGABYTE * BETWEEN_LOOKS) void this.tidySoon();
   }
 
-  /** Bytes of all that is kept. */
+  /** Bytes of all that is kept: counted when the server starts and at each tidying, in between kept in step. */
   async bytes(): Promise<number> {
-    return (await this.all()).reduce((sum, { bytes }) => sum + bytes, 0);
+    if (this.total === null) await this.tidySoon();
+    return this.total ?? 0;
   }
 
   /** Brings the store below its limit. Runs once at a time; what is asked for meanwhile comes after it. */
@@ -119,6 +121,8 @@ export class PreviewStore implements OnApplicationBootstrap {
     const limit = (await this.settings.all()).previewGigabytes * GIGABYTE;
     const kept = await this.all();
     let total = kept.reduce((sum, { bytes }) => sum + bytes, 0);
+    // What comes in while it is tidied is added by whoever brings it.
+    this.total = total;
     const old = kept.filter((k) => k.old);
     if (old.length === 0 && total <= limit) return;
     const here = await this.picturesHere();
@@ -136,6 +140,7 @@ export class PreviewStore implements OnApplicationBootstrap {
       try {
         await this.disk.unlink(k.file);
         total -= k.bytes;
+        this.total -= k.bytes;
       } catch (error) {
         if (diskErrorCode(error) !== 'ENOENT') throw error;
       }
@@ -198,6 +203,8 @@ export class PreviewStore implements OnApplicationBootstrap {
   private async placeOnce(place: string, bytes: Uint8Array): Promise<void> {
     try {
       await placeNew(this.disk, place, bytes, 'preview');
+      this.bytesSince += bytes.byteLength;
+      if (this.total !== null) this.total += bytes.byteLength;
     } catch (error) {
       // Made twice at once: the same picture is there already.
       if (!(error instanceof ArkivError && error.code === 'file.exists')) throw error;

@@ -162,7 +162,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
     await this.work.write(async (manager) => {
       await this.frameStore.setSign(manager, id, sign);
       const revision = await this.shoots.touch(manager, shootId);
-      this.happenings.after(manager, 'frames', { shootId, revision });
+      this.happenings.after(manager, 'frames', { shootId, revision, ids: [id] });
     });
   }
 

@@ -1,7 +1,15 @@
-import { Body, Controller, Get, HttpCode, Param, Put, Query, StreamableFile } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Put, Query, Req, Res, StreamableFile } from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import type { Request, Response } from 'express';
 import { Happenings } from '../events/domainEvents';
-import { CorrectClocksDto, FrameColumnsDto, ShootDto, ShootsAskedDto, ShootTotalsDto } from './shoots.dto';
+import {
+  CorrectClocksDto,
+  FrameColumnsDto,
+  ShootFramesAskedDto,
+  ShootDto,
+  ShootsAskedDto,
+  ShootTotalsDto,
+} from './shoots.dto';
 import { ShootsService } from './shoots.service';
 
 @ApiTags('shoots')
@@ -39,11 +47,20 @@ export class ShootsController {
     return this.shoots.correctClocks(id, body.corrections);
   }
 
+  /** Its frames as packed columns: all of them, or some by their ids. */
   @Get(':id/frames')
   @ApiOkResponse({ type: FrameColumnsDto })
-  async frames(@Param('id') id: string): Promise<StreamableFile> {
-    const columns = await this.shoots.columns(id);
-    this.happenings.tell('opened', { shootId: id });
+  async frames(
+    @Param('id') id: string,
+    @Query() { only }: ShootFramesAskedDto,
+    @Req() request: Request,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<StreamableFile> {
+    const gzip = request.acceptsEncodings('gzip') === 'gzip';
+    const columns = await this.shoots.columns(id, { ...(only && { only }), gzip });
+    if (!only) this.happenings.tell('opened', { shootId: id });
+    response.vary('Accept-Encoding');
+    if (gzip) response.setHeader('Content-Encoding', 'gzip');
     return new StreamableFile(columns, { type: 'application/json; charset=utf-8' });
   }
 }

@@ -15,7 +15,7 @@ import {
   MinLength,
   ValidateNested,
 } from 'class-validator';
-import { MAX_CORRECTION, type ClockCorrection, type SequenceScope } from '@arkiv/core';
+import { MAX_CORRECTION, type ClockCorrection, type PackedColumn, type SequenceScope } from '@arkiv/core';
 import { SCOPES } from '../settings/plans.dto';
 import type { ShootMonth, ShootsAsked, ShootSummary, ShootTotals } from './shoots.service';
 
@@ -128,11 +128,41 @@ export class ShootTotalsDto implements ShootTotals {
   @ApiProperty({ type: [ShootMonthDto], description: 'the oldest first' }) months: ShootMonthDto[];
 }
 
+/** Frames asked for at once by their ids: their address stays under the 8 kB that servers take. */
+export const MOST_ASKED = 200;
+
+export class ShootFramesAskedDto {
+  @ApiPropertyOptional({ description: 'ids, with commas between: only those of them that are here' })
+  @IsOptional()
+  @Transform(({ value }) => (typeof value === 'string' ? value.split(',') : value))
+  @IsArray()
+  @ArrayMaxSize(MOST_ASKED)
+  @IsString({ each: true })
+  @MaxLength(40, { each: true })
+  only?: string[];
+}
+
+/** The values of one column; or the one that all rows have; or the words that occur and each row's place among them. */
+const CELL = { oneOf: [{ type: 'string' }, { type: 'number' }, { type: 'boolean' }], nullable: true };
+const PACKED = {
+  oneOf: [
+    { type: 'array', items: CELL },
+    { type: 'object', required: ['all'], properties: { all: CELL } },
+    {
+      type: 'object',
+      required: ['words', 'at'],
+      properties: {
+        words: { type: 'array', items: CELL },
+        at: { type: 'array', items: { type: 'integer' } },
+      },
+    },
+  ],
+};
+
 export class FrameColumnsDto {
   @ApiProperty() revision: number;
   @ApiProperty() count: number;
-  @ApiProperty({ type: 'object', additionalProperties: { type: 'array', items: {} } }) columns: Record<
-    string,
-    unknown[]
-  >;
+  // The decorator's type asks for a reference and a schema in one.
+  @ApiProperty({ type: 'object', additionalProperties: PACKED as never })
+  columns: Record<string, PackedColumn>;
 }

@@ -202,9 +202,9 @@ export class ShootsService implements BeforeApplicationShutdown {
     });
   }
 
-  async columns(id: string): Promise<Buffer> {
+  async columns(id: string, asked: { only?: readonly string[]; gzip: boolean }): Promise<Buffer> {
     const shoot = await this.get(id);
-    return this.frames.columns(id, shoot.revision);
+    return this.frames.columns(id, shoot.revision, asked);
   }
 
   /** Counts a change; every change that windows must learn of goes through here, in the change's transaction. */
@@ -224,7 +224,7 @@ export class ShootsService implements BeforeApplicationShutdown {
       for (const { body, millis } of corrections)
         await this.store.correctClock(manager, shoot.id, body, millis);
       const revision = await this.touch(manager, shoot.id);
-      this.happenings.after(manager, 'frames', { shootId: id, revision });
+      this.happenings.after(manager, 'frames', { shootId: id, revision, ids: null });
     });
     await this.texts.writeAll(shoot, await this.volumes.all(), 'clocks');
   }

@@ -1340,7 +1340,12 @@ export interface components {
             revision: number;
             count: number;
             columns: {
-                [key: string]: unknown[];
+                [key: string]: ((string | number | boolean) | null)[] | {
+                    all: (string | number | boolean) | null;
+                } | {
+                    words: ((string | number | boolean) | null)[];
+                    at: number[];
+                };
             };
         };
         OperationDto: {
@@ -2427,7 +2432,10 @@ export interface operations {
     };
     Shoots_frames: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description ids, with commas between: only those of them that are here */
+                only?: string[];
+            };
             header?: never;
             path: {
                 id: string;

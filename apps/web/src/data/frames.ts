@@ -1,13 +1,14 @@
 import {
+  cellOf,
   correctedLocal,
   formatWords,
   shownName,
   type Label,
   type Marks,
+  type PackedColumn,
   type QueryFrame,
   type Verdict,
 } from '@arkiv/core';
-import type { Api } from './http';
 
 /** A frame as Cull sees it. */
 export interface LoadedFrame extends QueryFrame {
@@ -33,12 +34,18 @@ export interface LoadedFrame extends QueryFrame {
   folder: string;
 }
 
+/** As `GET /shoots/:id/frames` answers. */
+export interface PackedFrames {
+  count: number;
+  columns: Readonly<Record<string, PackedColumn>>;
+}
+
 /** Columns back to frames. */
-export function framesOf(loaded: Api['FrameColumnsDto']): LoadedFrame[] {
-  const columns = Object.entries(loaded.columns);
-  return Array.from({ length: loaded.count }, (_, i) => {
+export function framesOf({ count, columns }: PackedFrames): LoadedFrame[] {
+  const packed = Object.entries(columns);
+  return Array.from({ length: count }, (_, i) => {
     const frame: Record<string, unknown> = {};
-    for (const [key, values] of columns) frame[key] = values[i] ?? null;
+    for (const [key, column] of packed) frame[key] = cellOf(column, i);
     return withTime(frame as unknown as LoadedFrame);
   });
 }

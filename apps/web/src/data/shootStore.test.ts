@@ -1,6 +1,6 @@
 import { PROGRAM, STUDIO, type MarkOperation } from '@arkiv/core';
 import { get, post } from './http';
-import { ShootStore } from './shootStore';
+import { ShootStore, shootStore } from './shootStore';
 
 const hear = new Map<string, (data: unknown) => void>();
 jest.mock('./stream', () => ({
@@ -45,6 +45,8 @@ describe('a shoot in a window', () => {
           verdict: loaded.map(() => 'undecided'),
           stars: loaded,
           label: loaded.map(() => null),
+          instant: { all: null },
+          name: loaded.map((_, i) => `${i}`),
         },
       };
     });
@@ -71,6 +73,80 @@ describe('a shoot in a window', () => {
     expect(loads - 1).toBeGreaterThanOrEqual(2);
     await jest.advanceTimersByTimeAsync(10 * LOADING);
     expect(made.snapshot().frames).toHaveLength(202);
+  });
+
+  it('asks for the frames that are told to have come, and for those alone', async () => {
+    const made = await store();
+    const asked: string[] = [];
+    jest.mocked(get).mockImplementation((where: string) => {
+      asked.push(where);
+      const columns = {
+        id: [f(7)],
+        name: ['b'],
+        instant: [5],
+        verdict: ['undecided'],
+        stars: [2],
+        label: [null],
+      };
+      return Promise.resolve({ count: 1, columns });
+    });
+    made.mark([f(0)], 'stars', 3);
+    const { order } = made.snapshot();
+    hear.get('frames')!({ shootId: 's', ids: [f(7)] });
+    hear.get('frames')!({ shootId: 's', ids: [f(1)] });
+    await jest.advanceTimersByTimeAsync(10 * LOADING);
+    expect(asked).toEqual([`/shoots/s/frames?only=${f(7)},${f(1)}`]);
+    // One came, one is here no more; what was marked stays marked.
+    expect(made.snapshot().frames.map(({ id, stars: n }) => [id, n])).toEqual([
+      [f(7), 2],
+      [f(0), 3],
+    ]);
+    expect(made.snapshot().order).not.toBe(order);
+    asked.length = 0;
+    hear.get('frames')!({ shootId: 's', ids: [f(1)] });
+    hear.get('frames')!({ shootId: 's', ids: null });
+    await jest.advanceTimersByTimeAsync(10 * LOADING);
+    expect(asked).toEqual(['/shoots/s/frames']);
+  });
+
+  it('keeps every frame’s place when one is marked, and tells which ones changed', async () => {
+    const made = await store();
+    const before = made.snapshot();
+    const [first] = made.mark([f(1)], 'stars', 4);
+    const after = made.snapshot();
+    expect(after.order).toBe(before.order);
+    expect(after.frames[0]).toBe(before.frames[0]);
+    expect(after.changedSince(before.version)).toEqual([1]);
+    expect(after.changedSince(after.version)).toEqual([]);
+    expect(after.changedSince(before.version - 1)).toBeNull();
+    // What is drawn already is not drawn again when the server says it too.
+    const drawn = jest.fn();
+    made.subscribe(drawn);
+    const [second] = made.mark([f(1)], 'stars', 5);
+    expect(drawn).toHaveBeenCalledTimes(1);
+    tell(first!, second!);
+    expect(drawn).toHaveBeenCalledTimes(1);
+  });
+
+  it('hears nothing more when it has ended', async () => {
+    const made = await store();
+    made.end();
+    expect(hear.size).toBe(0);
+    expect(made.isUsed).toBe(false);
+  });
+
+  it('lives on while it is looked at; of the others the two that were left last', async () => {
+    const ends = jest.spyOn(ShootStore.prototype, 'end');
+    const leave = shootStore('looked-at').subscribe(() => undefined);
+    const [one, two] = [shootStore('one'), shootStore('two')];
+    shootStore('three');
+    shootStore('four');
+    expect(ends.mock.contexts).toEqual([one]);
+    expect(shootStore('two')).toBe(two);
+    expect(shootStore('looked-at')).not.toBe(one);
+    leave();
+    await jest.advanceTimersByTimeAsync(LOADING);
+    ends.mockRestore();
   });
 
   it('is loaded at once when the stream lost its place, and not for another shoot’s frames', async () => {

@@ -11,10 +11,12 @@ import {
   type Marks,
 } from '@arkiv/core';
 import { ulid } from 'ulid';
+import { FrameOrder, withArrived } from './frameOrder';
 import { framesOf, marksOfFrame, type LoadedFrame } from './frames';
 import { get, post, type Api } from './http';
 import { keepPlaces, keptPlaces, type Place } from './keptPlaces';
 import { browserParts, MarkQueue } from './markQueue';
+import { OverMarks } from './overMarks';
 import { listen } from './stream';
 
 /** This window, in the journal of marks; a window that was made from another one is one of its own. */
@@ -22,28 +24,47 @@ const WINDOW = ulid();
 export const markQueue = new MarkQueue(browserParts());
 
 export interface ShootState {
+  /** in the shoot's order; a mark puts another frame in the same place */
   frames: readonly LoadedFrame[];
-  byId: ReadonlyMap<string, LoadedFrame>;
+  /** another one whenever frames came, went or moved */
+  order: FrameOrder;
+  byId: { get(id: string): LoadedFrame | undefined; has(id: string): boolean };
+  /** counts what changed the frames */
+  version: number;
+  /** places of the frames that marks changed since a version; null: too long ago, or the order has changed since */
+  changedSince(version: number): readonly number[] | null;
   loaded: boolean;
   failure: Error | null;
-  /** counts the loadings: the order of frames changes only with one */
-  loads: number;
   canUndo: boolean;
   canRedo: boolean;
 }
 
+const NOTHING = new FrameOrder([]);
 const EMPTY: ShootState = {
   frames: [],
-  byId: new Map(),
+  order: NOTHING,
+  byId: NOTHING as never,
+  version: 0,
+  changedSince: () => null,
   loaded: false,
   failure: null,
-  loads: 0,
   canUndo: false,
   canRedo: false,
 };
 
+/** Changes that are remembered by their places: more than can come between two drawings of a screen. */
+const REMEMBERED = 200;
+
+/** Frames asked for by their ids at once; more than so many are cheaper asked for with all the others. */
+const ASKED_FOR = 200;
+
 /** Times of a loading's own length that pass between two: ten thousand frames take half a second, so five seconds. */
 const LOAD_SHARE = 9;
+/**
+ * Milliseconds that pass at most: a busy server answers slowly, and frames that are here must not be looked for. Some
+ * frames cost it nothing, a whole shoot does.
+ */
+const LONGEST = { some: 500, all: 5000 } as const;
 
 /** Ids of told operations that are remembered: more than any window has on its way at once (a whole shoot, marked). */
 const HEARD = 20_000;
@@ -78,7 +99,7 @@ export class ShootStore {
   /** each frame's marks by the server's word */
   private readonly ground = new Map<string, Marks>();
   /** what lies over them, by operation: on its way, or with the server and not heard of yet */
-  private over = new Map<string, MarkOperation>();
+  private readonly over = new OverMarks();
   /** operations that the server told of while they were still in the queue */
   private heard = new Set<string>();
   private readonly listeners = new Set<() => void>();
@@ -87,6 +108,12 @@ export class ShootStore {
   private again = false;
   /** a loading is to come for frames that arrived */
   private soon = false;
+  /** frames that came or changed since the last loading; null: more than are named one by one */
+  private arriving: Set<string> | null = new Set();
+  /** places of frames that marks changed, by version; none before the last change of the order */
+  private changes: { version: number; places: readonly number[] }[] = [];
+  private orderedAt = 0;
+  private readonly stops: (() => void)[];
   /** when the last loading ended, and how long it took */
   private loadedAt = 0;
   private loadMillis = 0;
@@ -95,16 +122,31 @@ export class ShootStore {
 
   constructor(private readonly shootId: string) {
     this.places = keptPlaces(shootId);
-    window.addEventListener('pagehide', () => keepPlaces(shootId, this.places));
-    listen<{ shootId: string; operations: MarkOperation[] }>('marks', ({ shootId: id, operations }) => {
-      if (id === this.shootId) this.told(operations);
-    });
-    listen<{ shootId: string }>('frames', ({ shootId: id }) => {
-      if (id === this.shootId) this.loadSoon();
-    });
-    listen('reset', () => void this.load());
-    markQueue.subscribe(() => this.queueChanged());
+    const keep = () => keepPlaces(shootId, this.places);
+    window.addEventListener('pagehide', keep);
+    this.stops = [
+      () => window.removeEventListener('pagehide', keep),
+      listen<{ shootId: string; operations: MarkOperation[] }>('marks', ({ shootId: id, operations }) => {
+        if (id === this.shootId) this.told(operations);
+      }),
+      listen<{ shootId: string; ids?: string[] | null }>('frames', ({ shootId: id, ids }) => {
+        if (id === this.shootId) this.arrived(ids ?? null);
+      }),
+      listen('reset', () => void this.load()),
+      markQueue.subscribe(() => this.queueChanged()),
+    ];
     void this.load();
+  }
+
+  /** Hears nothing more. What was marked stands in the queue or in the journal; another store of the shoot begins there. */
+  end(): void {
+    keepPlaces(this.shootId, this.places);
+    for (const stop of this.stops.splice(0)) stop();
+  }
+
+  /** Whether any part of a screen looks at it. */
+  get isUsed(): boolean {
+    return this.listeners.size > 0;
   }
 
   subscribe = (listener: () => void): (() => void) => {
@@ -187,7 +229,7 @@ export class ShootStore {
   }
 
   private take(operations: readonly MarkOperation[]): void {
-    this.decided.push(...this.history.take(operations));
+    for (const operation of this.history.take(operations)) this.decided.push(operation);
   }
 
   /** The marks of frames that were marked here and are in another shoot now: moving changed none of them. */
@@ -217,7 +259,7 @@ export class ShootStore {
 
   /** On screen first, then into the queue. */
   private commit(operations: readonly MarkOperation[]): void {
-    for (const operation of operations) this.over.set(operation.id, operation);
+    for (const operation of operations) this.over.add(operation);
     this.take(operations);
     this.show(operations);
     markQueue.add(operations);
@@ -239,9 +281,8 @@ export class ShootStore {
       this.over.delete(operation.id);
       this.heard.add(operation.id);
       // What the server has answered for lies under what it says now, even if it never told of it (sent twice).
-      for (const [id, { subject, kind }] of this.over)
-        if (subject === operation.subject && kind === operation.kind && !waiting.has(id))
-          this.over.delete(id);
+      for (const { id, kind } of this.over.of(operation.subject))
+        if (kind === operation.kind && !waiting.has(id)) this.over.delete(id);
     }
     for (const id of this.heard) {
       if (this.heard.size <= HEARD) break;
@@ -253,7 +294,7 @@ export class ShootStore {
   private queueChanged(): void {
     const { waiting } = markQueue;
     const touched = waiting.filter(({ id }) => !this.over.has(id) && !this.heard.has(id));
-    for (const operation of touched) this.over.set(operation.id, operation);
+    for (const operation of touched) this.over.add(operation);
     for (const { operation } of markQueue.snapshot().aside)
       if (this.over.delete(operation.id)) touched.push(operation);
     this.show(touched);
@@ -261,38 +302,72 @@ export class ShootStore {
 
   /** Draws the frames of some operations anew, from the ground and what lies over it. */
   private show(touched: readonly MarkOperation[]): void {
-    const ids = new Set(touched.map(({ subject }) => subject).filter((id) => this.state.byId.has(id)));
-    if (ids.size === 0) return;
-    const marks = new Map([...ids].map((id) => [id, this.ground.get(id)!]));
-    for (const operation of this.over.values()) {
-      const before = marks.get(operation.subject);
-      if (before) marks.set(operation.subject, applyMark(before, operation));
+    const { order, frames: shown } = this.state;
+    let frames: LoadedFrame[] | null = null;
+    const places: number[] = [];
+    for (const id of new Set(touched.map(({ subject }) => subject))) {
+      const place = order.placeOf(id);
+      if (place < 0) continue;
+      const frame = shown[place]!;
+      const marks = this.over.over(id, this.ground.get(id)!);
+      const { verdict, stars, label } = marks;
+      if (verdict === frame.verdict && stars === frame.stars && label === frame.label) continue;
+      frames ??= shown.slice();
+      frames[place] = { ...frame, ...marks };
+      places.push(place);
     }
-    this.set({ frames: this.state.frames.map((f) => (ids.has(f.id) ? { ...f, ...marks.get(f.id)! } : f)) });
+    if (!frames) return this.set({});
+    const version = this.state.version + 1;
+    this.changes.push({ version, places });
+    if (this.changes.length > REMEMBERED) this.changes.shift();
+    this.set({ frames, version });
   }
 
-  /** Frames that arrive while a card is copied come many a second: a whole shoot is loaded a tenth of the time at most. */
+  private changedSince = (version: number): readonly number[] | null => {
+    if (version < this.orderedAt) return null;
+    if (version >= this.state.version) return [];
+    const [first] = this.changes;
+    if (!first || first.version > version + 1) return null;
+    const since = this.changes.filter((change) => change.version > version);
+    return since.length === 1 ? since[0]!.places : [...new Set(since.flatMap(({ places }) => places))];
+  };
+
+  private arrived(ids: readonly string[] | null): void {
+    if (ids === null) this.arriving = null;
+    else for (const id of ids) this.arriving?.add(id);
+    this.loadSoon();
+  }
+
+  /** Frames that arrive while a card is copied come many a second: they are asked for a tenth of the time at most. */
   private loadSoon(): void {
     if (this.soon) return;
     this.soon = true;
     void (this.loading ?? Promise.resolve()).then(() => {
-      const rest = this.loadedAt + LOAD_SHARE * this.loadMillis - Date.now();
+      const pause = Math.min(LOAD_SHARE * this.loadMillis, this.few ? LONGEST.some : LONGEST.all);
       setTimeout(
         () => {
           this.soon = false;
-          void this.load();
+          void this.load(this.few);
         },
-        Math.max(0, rest),
+        Math.max(0, this.loadedAt + pause - Date.now()),
       );
     });
   }
 
-  private load(): Promise<void> {
+  /** The frames that came, where so few did that they are asked for alone. */
+  private get few(): ReadonlySet<string> | null {
+    const { arriving } = this;
+    return arriving !== null && arriving.size <= ASKED_FOR && this.state.loaded ? arriving : null;
+  }
+
+  /** Loads all frames, or some of them. */
+  private load(some: ReadonlySet<string> | null = null): Promise<void> {
     if (this.loading) {
       this.again = true;
       return this.loading;
     }
-    this.loading = this.fetchFrames().finally(() => {
+    this.arriving = new Set();
+    this.loading = this.fetchFrames(some).finally(() => {
       this.loading = null;
       if (this.again) {
         this.again = false;
@@ -302,21 +377,28 @@ export class ShootStore {
     return this.loading;
   }
 
-  private async fetchFrames(): Promise<void> {
+  private async fetchFrames(some: ReadonlySet<string> | null): Promise<void> {
     this.meanwhile = [];
     const begun = Date.now();
     // What left the queue before the question was asked is in the answer.
     const waiting = new Set(markQueue.waiting.map(({ id }) => id));
-    const answered = [...this.over.keys()].filter((id) => !waiting.has(id));
+    const answered = this.over.all
+      .filter(({ id, subject }) => !waiting.has(id) && (some === null || some.has(subject)))
+      .map(({ id }) => id);
+    const only = some ? `?only=${[...some].join(',')}` : '';
     try {
-      const frames = framesOf(await get<Api['FrameColumnsDto']>(`/shoots/${this.shootId}/frames`));
+      const loaded = framesOf(await get<Api['FrameColumnsDto']>(`/shoots/${this.shootId}/frames${only}`));
       await markQueue.ready();
-      this.ground.clear();
-      for (const frame of frames) this.ground.set(frame.id, marksOfFrame(frame));
+      for (const id of some ?? this.ground.keys()) this.ground.delete(id);
+      for (const frame of loaded) this.ground.set(frame.id, marksOfFrame(frame));
       for (const id of answered) this.over.delete(id);
-      for (const operation of markQueue.waiting)
-        if (!this.heard.has(operation.id)) this.over.set(operation.id, operation);
-      this.set({ frames, loaded: true, failure: null, loads: this.state.loads + 1 });
+      for (const operation of markQueue.waiting) if (!this.heard.has(operation.id)) this.over.add(operation);
+      // Marks that lie over frames which stay are in them already.
+      const frames = some ? withArrived(this.state.frames, some, loaded) : loaded;
+      this.orderedAt = this.state.version + 1;
+      this.changes = [];
+      const order = new FrameOrder(frames.map(({ id }) => id));
+      this.set({ frames, order, version: this.orderedAt, loaded: true, failure: null });
       // What was decided before, so that it can be taken back; when the server is away, it is asked with the key.
       if (this.before === undefined)
         this.readBack().then(
@@ -325,8 +407,9 @@ export class ShootStore {
         );
       const meanwhile = this.meanwhile.splice(0);
       this.onGround(meanwhile);
-      this.show([...meanwhile, ...this.over.values()]);
+      this.show([...meanwhile, ...this.over.all]);
     } catch (error) {
+      if (some) this.arriving = null;
       this.set({ failure: error as Error });
     }
     this.loadedAt = Date.now();
@@ -334,22 +417,33 @@ export class ShootStore {
   }
 
   private set(change: Partial<ShootState>): void {
-    const next = {
-      ...this.state,
-      ...change,
-      canUndo: this.history.lastDone !== null || typeof this.before === 'number',
-      canRedo: this.history.lastUndone !== null,
-    };
-    this.state = change.frames ? { ...next, byId: new Map(change.frames.map((f) => [f.id, f])) } : next;
+    const canUndo = this.history.lastDone !== null || typeof this.before === 'number';
+    const canRedo = this.history.lastUndone !== null;
+    const same = canUndo === this.state.canUndo && canRedo === this.state.canRedo;
+    if (same && Object.keys(change).length === 0) return;
+    const next = { ...this.state, ...change, canUndo, canRedo, changedSince: this.changedSince };
+    const { order, frames } = next;
+    next.byId = { get: (id) => frames[order.placeOf(id)], has: (id) => order.has(id) };
+    this.state = next;
     this.listeners.forEach((listener) => listener());
   }
 }
 
 const stores = new Map<string, ShootStore>();
 
-/** The store of a shoot; it lives as long as the window, so undo reaches back across screens. */
+/** Stores kept of shoots that no screen shows: gone back to, they stand at once. */
+const KEPT = 2;
+
+/** The store of a shoot. What is looked at lives on; of the others the ones that were left last. */
 export function shootStore(id: string): ShootStore {
   const store = stores.get(id) ?? new ShootStore(id);
+  // The one that was asked for last stands last.
+  stores.delete(id);
   stores.set(id, store);
+  const idle = [...stores].filter(([other, { isUsed }]) => other !== id && !isUsed);
+  for (const [other, left] of idle.slice(0, Math.max(0, idle.length - KEPT))) {
+    left.end();
+    stores.delete(other);
+  }
   return store;
 }

@@ -215,5 +215,9 @@ export const CULL_KEYS: readonly KeyEntry[] = [
 ];
 
 /** What the first of a press's names is bound to; `prefix` is the key that stands before it, as `l>`. */
-export const boundTo = (names: readonly string[], prefix = ''): KeyEntry | undefined =>
-  names.flatMap((name) => CULL_KEYS.find(({ hotkey }) => hotkey === prefix + name) ?? [])[0];
+export const boundTo = (
+  names: readonly string[],
+  prefix = '',
+  bindings: readonly KeyEntry[] = CULL_KEYS,
+): KeyEntry | undefined =>
+  names.flatMap((name) => bindings.find(({ hotkey }) => hotkey === prefix + name) ?? [])[0];

@@ -12,37 +12,10 @@ import {
   type RefObject,
 } from 'react';
 import { CAPTION, INK } from '../theme/theme';
-
-export interface SheetEntry {
-  key: string;
-  /** heading over the first entry of each group */
-  heading: string;
-}
-
-export type SheetRow = { heading: string; count: number } | { entries: number[] };
-
-/** Rows of a sheet: a heading where the group changes, then as many cells as fit. */
-export function sheetRows(entries: readonly SheetEntry[], across: number): SheetRow[] {
-  const rows: SheetRow[] = [];
-  const counts = new Map<string, number>();
-  for (const entry of entries) counts.set(entry.heading, (counts.get(entry.heading) ?? 0) + 1);
-  let heading: string | null = null;
-  let row: number[] = [];
-  entries.forEach((entry, i) => {
-    if (entry.heading !== heading) {
-      row = [];
-      heading = entry.heading;
-      if (heading) rows.push({ heading, count: counts.get(heading) ?? 0 });
-    }
-    if (row.length === 0) rows.push({ entries: row });
-    row.push(i);
-    if (row.length === across) row = [];
-  });
-  return rows;
-}
+import { SheetRows, type SheetList } from './sheetRows';
 
 interface Props {
-  entries: readonly SheetEntry[];
+  list: SheetList;
   /** pixels of a cell's width; its height follows */
   cell: number;
   /** the entry that must stay in view */
@@ -71,9 +44,9 @@ export const MARGIN = 7;
 export const CAPTION_HEIGHT = 25;
 
 /** A sheet of any number of frames; only the rows in view exist. */
-export function ContactSheet({ entries, cell, current, label, follow, render, onLayout }: Props) {
+export function ContactSheet({ list, cell, current, label, follow, render, onLayout }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
-  const list = useId();
+  const sheetId = useId();
   const [room, setRoom] = useState({ width: 0, height: 0 });
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => entry && setRoom(entry.contentRect));
@@ -84,20 +57,21 @@ export function ContactSheet({ entries, cell, current, label, follow, render, on
   const across = Math.max(1, Math.floor((width + GAP) / (cell + GAP)));
   const fitted = width > 0 ? Math.floor((width - GAP * (across - 1)) / across) : cell;
   const height = Math.round(((fitted - 2 * MARGIN) * 2) / 3) + 2 * MARGIN + CAPTION_HEIGHT;
-  const rows = useMemo(() => sheetRows(entries, across), [entries, across]);
+  const rows = useMemo(() => new SheetRows(list.sections, across), [list, across]);
   const screenful = Math.max(1, Math.floor(room.height / (height + GAP)));
   useEffect(() => onLayout?.({ across, rows: screenful }), [across, screenful, onLayout]);
-  const size = useCallback((i: number) => ('heading' in rows[i]! ? HEADING : height + GAP), [rows, height]);
+  const size = useCallback((i: number) => (rows.isHeading(i) ? HEADING : height + GAP), [rows, height]);
   // The library's object changes under one identity; React's compiler is not in use here.
   const virtual = useVirtualizer({
-    count: rows.length,
+    count: rows.count,
     getScrollElement: () => scroller.current,
     estimateSize: size,
     overscan: 4,
   });
-  useEffect(() => virtual.measure(), [virtual, height, across]);
-  useStay(scroller, entries, rows, size);
-  const currentKey = entries[current]?.key;
+  // Before anything is drawn: rows of two heights may have changed places.
+  useLayoutEffect(() => virtual.measure(), [virtual, height, rows]);
+  useStay(scroller, list, rows, height + GAP);
+  const currentKey = list.key(current);
   const newest = useRef({ rows, current });
   useEffect(() => {
     newest.current = { rows, current };
@@ -105,17 +79,15 @@ export function ContactSheet({ entries, cell, current, label, follow, render, on
   // Only a step goes there, or what changes the whole sheet; frames that arrive, or that somebody marks, do not.
   useEffect(() => {
     const { rows: now, current: at } = newest.current;
-    const row = now.findIndex((r) => 'entries' in r && r.entries.includes(at));
+    const row = now.rowOf(at);
     if (row < 0) return;
     virtual.scrollToIndex(row, { align: 'auto' });
     // A group's heading comes into view with its first row.
-    if (row > 0 && 'heading' in now[row - 1]!) virtual.scrollToIndex(row - 1, { align: 'auto' });
+    if (row > 0 && now.isHeading(row - 1)) virtual.scrollToIndex(row - 1, { align: 'auto' });
   }, [currentKey, across, fitted, follow, virtual]);
-  const cellId = (i: number) => `${list}-${i}`;
-  const drawn = virtual.getVirtualItems().some(({ index }) => {
-    const row = rows[index]!;
-    return 'entries' in row && row.entries.includes(current);
-  });
+  const cellId = (i: number) => `${sheetId}-${i}`;
+  const currentRow = rows.rowOf(current);
+  const drawn = virtual.getVirtualItems().some(({ index }) => index === currentRow);
   return (
     // A list that scrolls must be reachable by keys.
     <Box
@@ -137,19 +109,19 @@ export function ContactSheet({ entries, cell, current, label, follow, render, on
       {/* A take's line runs on past the last cell of a row, and is cut there. */}
       <Box sx={{ height: virtual.getTotalSize(), position: 'relative', overflowX: 'clip' }}>
         {virtual.getVirtualItems().map((item) => {
-          const row = rows[item.index]!;
+          const row = rows.row(item.index);
           return (
-            <Box
+            <div
               key={item.key}
               role="presentation"
-              sx={{
+              style={{
                 position: 'absolute',
                 insetInline: 0,
                 top: 0,
                 height: item.size,
                 transform: `translateY(${item.start}px)`,
                 display: 'flex',
-                gap: `${GAP}px`,
+                gap: GAP,
               }}
             >
               {'heading' in row ? (
@@ -160,13 +132,13 @@ export function ContactSheet({ entries, cell, current, label, follow, render, on
                   </Box>
                 </Box>
               ) : (
-                row.entries.map((i) => (
-                  <Box key={entries[i]!.key} role="presentation" sx={{ width: fitted, height }}>
+                indicesOf(row).map((i) => (
+                  <div key={list.key(i)} role="presentation" style={{ width: fitted, height }}>
                     {render(i, fitted, height - CAPTION_HEIGHT, cellId(i))}
-                  </Box>
+                  </div>
                 ))
               )}
-            </Box>
+            </div>
           );
         })}
       </Box>
@@ -174,36 +146,32 @@ export function ContactSheet({ entries, cell, current, label, follow, render, on
   );
 }
 
-/** Keeps what is looked at where it is while frames come and go above it. */
+const indicesOf = ({ from, to }: { from: number; to: number }): number[] =>
+  Array.from({ length: to - from }, (_, i) => from + i);
+
+/**
+ * Keeps what is looked at where it is while frames come and go above it: what they add or take is scrolled by, from
+ * wherever the hand has scrolled meanwhile.
+ */
 function useStay(
   scroller: RefObject<HTMLDivElement | null>,
-  entries: readonly SheetEntry[],
-  rows: readonly SheetRow[],
-  size: (row: number) => number,
+  list: SheetList,
+  rows: SheetRows,
+  height: number,
 ): void {
-  const seen = useRef<{ key: string; below: number } | null>(null);
-  const starts = useMemo(() => {
-    let start = 0;
-    return rows.map((_, i) => (start += size(i)) - size(i));
-  }, [rows, size]);
+  const before = useRef<{ list: SheetList; rows: SheetRows; height: number } | null>(null);
   useLayoutEffect(() => {
+    const was = before.current;
+    before.current = { list, rows, height };
     const box = scroller.current;
-    if (!box) return;
-    const kept = seen.current;
-    if (kept) {
-      const row = rows.findIndex((r) => 'entries' in r && entries[r.entries[0]!]!.key === kept.key);
-      if (row >= 0) box.scrollTop = starts[row]! - kept.below;
-    }
-    const look = () => {
-      const row = rows.findIndex((r, i) => 'entries' in r && starts[i]! + size(i) > box.scrollTop);
-      const first = rows[row];
-      seen.current =
-        first && 'entries' in first
-          ? { key: entries[first.entries[0]!]!.key, below: starts[row]! - box.scrollTop }
-          : null;
-    };
-    look();
-    box.addEventListener('scroll', look, { passive: true });
-    return () => box.removeEventListener('scroll', look);
-  }, [scroller, entries, rows, starts, size]);
+    // Another size of cells, or another width, is another sheet: there the current frame is brought into view.
+    if (!box || !was || was.list === list || was.height !== height || was.rows.across !== rows.across) return;
+    const anchor = was.rows.firstAt(box.scrollTop, HEADING, height);
+    const key = anchor === null ? undefined : was.list.key(anchor);
+    const now = key === undefined ? -1 : list.indexOf(key);
+    if (anchor === null || now < 0) return;
+    const top = (in_: SheetRows, i: number) => in_.top(in_.rowOf(i), HEADING, height);
+    const moved = top(rows, now) - top(was.rows, anchor);
+    if (moved !== 0) box.scrollTop += moved;
+  }, [scroller, list, rows, height]);
 }

@@ -1,10 +1,12 @@
 import { Box } from '@mui/material';
 import { shownName, standingOf, type KeeperRules } from '@arkiv/core';
-import { useMemo, useSyncExternalStore, type ReactNode } from 'react';
+import { useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
 import { NavLink, useMatch } from 'react-router';
 import { count, many } from '../data/format';
 import { useReaders, useSettings, useShoot, useShootTotals } from '../data/live';
+import type { LoadedFrame } from '../data/frames';
 import { shootStore } from '../data/shootStore';
+import { Tally } from '../data/tally';
 import { GROUND, INK, MARKER } from '../theme/theme';
 import { JobsPanel } from './JobsPanel';
 
@@ -148,17 +150,16 @@ export function JobLine() {
 /** Counts come from the frames in this window, so that they move with the key. */
 function ShootSteps({ id }: { id: string }) {
   const store = shootStore(id);
-  const { frames, loaded } = useSyncExternalStore(store.subscribe, store.snapshot);
+  const shown = useSyncExternalStore(store.subscribe, store.snapshot);
   const { data: settings } = useSettings();
   const { data: shoot } = useShoot(id);
   // Nothing is said while it is on its way: “0 left” would mean that all is done.
-  const known = loaded && settings !== undefined;
-  const { keepers, left } = useMemo(() => {
-    const counted = { keeper: 0, reject: 0, left: 0 };
-    const rules = settings?.rules as unknown as KeeperRules | undefined;
-    if (rules) for (const frame of frames) counted[standingOf(rules, frame)] += 1;
-    return { keepers: counted.keeper, left: counted.left };
-  }, [frames, settings?.rules]);
+  const known = shown.loaded && settings !== undefined;
+  const rules = settings?.rules as unknown as KeeperRules | undefined;
+  const standing = useMemo(() => (frame: LoadedFrame) => (rules ? [standingOf(rules, frame)] : []), [rules]);
+  const [tally] = useState(() => new Tally());
+  const counts = tally.of(shown, standing);
+  const [keepers, left] = [counts.get('keeper') ?? 0, counts.get('left') ?? 0];
   const sets = shoot?.deliveries ?? 0;
   return (
     <>

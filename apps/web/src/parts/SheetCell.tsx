@@ -7,6 +7,8 @@ import { CAPTION_HEIGHT, GAP, MARGIN } from './ContactSheet';
 import { KeepRing, LabelTab, RejectStrike, Stars } from './Marks';
 
 interface Props {
+  /** which one of the sheet's it is, told to whoever hears of a click: one function serves all cells */
+  index: number;
   id?: string;
   src: string | null;
   /** what a screen reader says */
@@ -32,8 +34,8 @@ interface Props {
   sign?: string | null;
   /** said across the picture when it has none */
   noPicture?: string;
-  onPick: (event: MouseEvent) => void;
-  onOpen: () => void;
+  onPick: (index: number, event: MouseEvent) => void;
+  onOpen?: (index: number) => void;
 }
 
 /** The largest size of a picture in a box. */
@@ -47,6 +49,9 @@ function fitted(width: number, height: number, aspect: number | null): { width: 
 /** A frame on a contact sheet: picture, marks in the margin, and a caption line like a film's edge. */
 export const SheetCell = memo(function SheetCell(props: Props) {
   const {
+    index,
+    onPick,
+    onOpen,
     id,
     src,
     name,
@@ -79,8 +84,8 @@ export const SheetCell = memo(function SheetCell(props: Props) {
       aria-selected={chosen}
       aria-label={name}
       data-current={current || undefined}
-      onClick={props.onPick}
-      onDoubleClick={props.onOpen}
+      onClick={(event) => onPick(index, event)}
+      onDoubleClick={() => onOpen?.(index)}
       sx={{ position: 'relative', cursor: 'default', userSelect: 'none', height: '100%' }}
     >
       <Box

@@ -1,16 +1,23 @@
 import { Box, Button, MenuItem, Select, ToggleButton, ToggleButtonGroup } from '@mui/material';
 import type { SplitPart, SplitRule } from '@arkiv/core';
-import { useMemo } from 'react';
+import { useCallback, useMemo } from 'react';
 import { many } from '../data/format';
 import { GROUND, INK } from '../theme/theme';
-import { stripTicks, TimeStrip, type StripFrame } from './TimeStrip';
+import { stripTicks, type TimedFrame } from './stripView';
+import { TimeStrip, type StripFrame } from './TimeStrip';
+
+/** A frame that may be split before. */
+export interface SplitFrame extends StripFrame, TimedFrame {
+  /** not among those that are split */
+  hidden: boolean;
+}
 
 /** Minutes of a pause that may part two jobs: below a quarter of an hour it is a breath, above half a day a new day. */
 const PAUSES = [15, 30, 60, 120, 240, 480] as const;
 
 interface Props {
   /** in order of time */
-  frames: readonly StripFrame[];
+  frames: readonly SplitFrame[];
   rule: SplitRule;
   parts: readonly SplitPart[];
   current: string | null;
@@ -33,6 +40,8 @@ export function splitBefore(rule: SplitRule, parts: readonly SplitPart[], key: s
 /** Parts frames into shoots: the rule, and the cuts on the time strip. */
 export function SplitBar({ frames, rule, parts, current, onRule, onGo, headed }: Props) {
   const ticks = useMemo(() => stripTicks(frames), [frames]);
+  const at = frames.findIndex((f) => f.id === current);
+  const hides = useCallback((i: number) => frames[i]!.hidden, [frames]);
   const cuts = useMemo(() => {
     const at = new Map(frames.map((f, i) => [f.id, i]));
     return parts.slice(1).flatMap((part) => at.get(part.keys[0]!) ?? []);
@@ -108,7 +117,9 @@ export function SplitBar({ frames, rule, parts, current, onRule, onGo, headed }:
         <TimeStrip
           frames={frames}
           ticks={ticks}
-          current={current}
+          current={at}
+          clock={frames[at]?.clock}
+          hides={hides}
           cuts={cuts}
           label="Time of the frames"
           onGo={onGo}

@@ -1,45 +1,24 @@
 import { Box } from '@mui/material';
 import type { Verdict } from '@arkiv/core';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type WheelEvent as ReactWheelEvent } from 'react';
 import { CAPTION, GROUND, INK, MARKER, STRIKE } from '../theme/theme';
+import {
+  CLOSER,
+  firstTick,
+  firstWhere,
+  including,
+  moved,
+  nearestTick,
+  WHOLE,
+  zoomed,
+  type StripTick,
+  type StripView,
+} from './stripView';
 
+/** A frame on the strip. */
 export interface StripFrame {
   id: string;
-  /** milliseconds since 1970 UTC, corrected; null stands at the end */
-  instant: number | null;
-  /** wall clock `HH:mm` */
-  clock: string;
   verdict: Verdict;
-  /** hidden by the filter */
-  hidden: boolean;
-}
-
-export interface StripTick {
-  /** 0…1 along the strip */
-  at: number;
-  /** set at the first frame after a pause */
-  clock: string | null;
-}
-
-/** Seconds of a pause that ends one scene: bursts and their neighbours stay together, changes of scene part. */
-const PAUSE = 20;
-
-/**
- * Where each frame stands. Time runs left to right, but long pauses are drawn in (their width grows with the
- * logarithm), so that an evening with an hour's dinner still shows its bursts.
- */
-export function stripTicks(frames: readonly Pick<StripFrame, 'instant' | 'clock'>[]): StripTick[] {
-  let x = 0;
-  const places = frames.map((frame, i) => {
-    const before = i > 0 ? frames[i - 1]! : null;
-    const seconds = before
-      ? Math.max(0, ((frame.instant ?? before.instant ?? 0) - (before.instant ?? 0)) / 1000)
-      : 0;
-    if (before) x += 1 + Math.log2(1 + seconds) * 1.1;
-    return { x, clock: !before || seconds > PAUSE ? frame.clock : null };
-  });
-  const last = places.at(-1)?.x || 1;
-  return places.map(({ x: at, clock }) => ({ at: at / last, clock }));
 }
 
 const HEIGHT = 56;
@@ -49,18 +28,39 @@ interface Props {
   frames: readonly StripFrame[];
   /** where the frames stand; made apart from them, since marks do not move anything */
   ticks: readonly StripTick[];
-  current: string | null;
-  /** indices of frames that begin a new part */
+  /** which of them is stood at; -1: none */
+  current: number;
+  /** the current one's time of day */
+  clock?: string;
+  /** whether the filter hides one */
+  hides?: (place: number) => boolean;
+  /** frames before which a shoot is split */
   cuts?: readonly number[];
   label?: string;
+  /** counts what changed the frames' marks, and tells the places of those; without it all is drawn anew */
+  version?: number;
+  changedSince?: (version: number) => readonly number[] | null;
+  /** another one when the filter has changed */
+  judged?: unknown;
   onGo: (id: string) => void;
 }
 
-/** The time axis of a shoot: a tick for every frame, marks on the ticks, a play head. */
-export function TimeStrip({ frames, ticks, current, cuts = [], label = 'Time of the shoot', onGo }: Props) {
+const SHOWN = (): boolean => false;
+
+/** All frames over time: a click or a drag goes there, the wheel looks closer. */
+export function TimeStrip(props: Props) {
+  const { frames, ticks, current, clock, hides = SHOWN, cuts = [], label = 'Time of the shoot' } = props;
+  const { version = 0, changedSince, judged, onGo } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const [width, setWidth] = useState(0);
-  const at = frames.findIndex((f) => f.id === current);
+  const here = ticks[current]?.at;
+  const [view, setView] = useState<StripView>(WHOLE);
+  const [stood, setStood] = useState(current);
+  if (stood !== current) {
+    // A step outside of what is looked at takes the look along.
+    setStood(current);
+    if (here !== undefined) setView(including(view, here));
+  }
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => setWidth(entry?.contentRect.width ?? 0));
     if (canvas.current?.parentElement) observer.observe(canvas.current.parentElement);
@@ -71,50 +71,70 @@ export function TimeStrip({ frames, ticks, current, cuts = [], label = 'Time of 
     // A canvas does not wait for its typeface, and is not drawn anew when that comes.
     void document.fonts?.load(`12px ${CAPTION.fontFamily}`).then(() => setLettered(true));
   }, []);
+  const drawn = useRef<{ version: number; of: readonly unknown[] } | null>(null);
   useEffect(() => {
-    if (canvas.current && width > 0) draw(canvas.current, width, frames, ticks);
-  }, [width, frames, ticks, lettered]);
-  const go = (clientX: number) => {
-    const box = canvas.current?.getBoundingClientRect();
-    if (!box || frames.length === 0) return;
-    const wanted = (clientX - box.left - MARGIN) / (box.width - 2 * MARGIN);
-    let best = 0;
-    ticks.forEach((tick, i) => {
-      if (Math.abs(tick.at - wanted) < Math.abs(ticks[best]!.at - wanted)) best = i;
-    });
-    onGo(frames[best]!.id);
+    if (!canvas.current || width === 0) return;
+    // Marks change a few places; anything else draws the whole strip.
+    const of = [width, ticks, view, lettered, judged, ...(changedSince ? [] : [frames, hides])];
+    const same = drawn.current?.of.every((value, i) => value === of[i]) ?? false;
+    const changed = same ? (changedSince?.(drawn.current!.version) ?? null) : null;
+    const drawing = { width, frames, ticks, hides, view };
+    if (changed) drawPlaces(canvas.current, drawing, changed);
+    else draw(canvas.current, drawing);
+    drawn.current = { version, of };
+  }, [width, frames, ticks, hides, judged, view, lettered, version, changedSince]);
+  const span = Math.max(1, width - 2 * MARGIN);
+  const x = (at: number) => MARGIN + ((at - view.from) / (view.to - view.from)) * span;
+  const whereIs = (clientX: number) => {
+    const left = canvas.current?.getBoundingClientRect().left ?? 0;
+    return view.from + ((clientX - left - MARGIN) / span) * (view.to - view.from);
   };
-  const here = frames[at];
+  const go = (clientX: number) => {
+    const nearest = nearestTick(ticks, whereIs(clientX));
+    if (frames[nearest]) onGo(frames[nearest].id);
+  };
+  const onWheel = ({ clientX, deltaX, deltaY, shiftKey }: ReactWheelEvent) => {
+    if (shiftKey || Math.abs(deltaX) > Math.abs(deltaY))
+      setView((now) => moved(now, ((deltaX || deltaY) / span) * (now.to - now.from)));
+    else if (deltaY !== 0) {
+      const about = whereIs(clientX);
+      setView((now) => zoomed(now, about, deltaY < 0 ? CLOSER : 1 / CLOSER, frames.length));
+    }
+  };
+  const times = 1 / (view.to - view.from);
   return (
     <Box
       role="slider"
       aria-label={label}
       aria-valuemin={frames.length > 0 ? 1 : 0}
       aria-valuemax={frames.length}
-      aria-valuenow={at + 1}
-      aria-valuetext={here ? `frame ${at + 1} of ${frames.length}, ${here.clock}` : 'no frame'}
+      aria-valuenow={current + 1}
+      aria-valuetext={
+        here === undefined
+          ? 'no frame'
+          : `frame ${current + 1} of ${frames.length}${clock ? `, ${clock}` : ''}`
+      }
       tabIndex={0}
       // A click goes to a frame and leaves the focus where it was.
       onMouseDown={(e) => e.preventDefault()}
       onPointerDown={(e) => go(e.clientX)}
       onPointerMove={(e) => e.buttons === 1 && go(e.clientX)}
+      onWheel={onWheel}
       sx={{
         height: HEIGHT,
         bgcolor: GROUND.deep,
         borderBottom: `1px solid ${GROUND.line}`,
         position: 'relative',
         overflow: 'hidden',
+        touchAction: 'none',
       }}
     >
       <canvas ref={canvas} style={{ display: 'block', width: '100%', height: HEIGHT - 1 }} />
       {cuts.map((cut, i) => (
-        <Cut
-          key={cut}
-          part={i + 2}
-          left={MARGIN + (((ticks[cut - 1]?.at ?? 0) + (ticks[cut]?.at ?? 0)) / 2) * (width - 2 * MARGIN)}
-        />
+        <Cut key={cut} part={i + 2} left={x(((ticks[cut - 1]?.at ?? 0) + (ticks[cut]?.at ?? 0)) / 2)} />
       ))}
-      {at >= 0 && ticks[at] && <PlayHead left={MARGIN + ticks[at].at * (width - 2 * MARGIN)} />}
+      {here !== undefined && <PlayHead left={x(here)} />}
+      {times > 1 && <Whole times={times} onWhole={() => setView(WHOLE)} />}
     </Box>
   );
 }
@@ -166,41 +186,124 @@ function PlayHead({ left }: { left: number }) {
   );
 }
 
-function draw(
-  canvas: HTMLCanvasElement,
-  width: number,
-  frames: readonly StripFrame[],
-  ticks: readonly StripTick[],
-): void {
+/** How much closer the strip is looked at, and the way back. */
+function Whole({ times, onWhole }: { times: number; onWhole: () => void }) {
+  return (
+    <Box
+      component="button"
+      type="button"
+      tabIndex={-1}
+      title="The wheel looks closer or further; with Shift it goes along. A click shows the whole strip."
+      onPointerDown={(event) => event.stopPropagation()}
+      onClick={onWhole}
+      sx={{
+        ...CAPTION,
+        position: 'absolute',
+        top: 1,
+        right: 4,
+        border: 0,
+        px: 0.75,
+        py: 0,
+        fontSize: 12,
+        lineHeight: '15px',
+        color: INK.full,
+        bgcolor: GROUND.raised,
+        cursor: 'pointer',
+      }}
+    >
+      ×{times < 10 ? times.toFixed(1) : Math.round(times)} · whole
+    </Box>
+  );
+}
+
+interface Drawing {
+  width: number;
+  frames: readonly StripFrame[];
+  ticks: readonly StripTick[];
+  hides: (place: number) => boolean;
+  view: StripView;
+}
+
+/** Pixels from the top: clocks above, frames below. */
+const FRAMES_TOP = 18;
+
+const pixelOf = ({ ticks, view, width }: Drawing, place: number): number =>
+  Math.round(MARGIN + ((ticks[place]!.at - view.from) / (view.to - view.from)) * (width - 2 * MARGIN));
+
+/** Two pixels a frame, where there is room for them. */
+const thinOf = ({ width, frames, view }: Drawing): number =>
+  (width - 2 * MARGIN) / (view.to - view.from) / Math.max(1, frames.length) < 3 ? 1 : 2;
+
+function draw(canvas: HTMLCanvasElement, drawing: Drawing): void {
+  const { width, ticks, view } = drawing;
   const ratio = window.devicePixelRatio || 1;
   canvas.width = Math.round(width * ratio);
   canvas.height = Math.round((HEIGHT - 1) * ratio);
   const g = canvas.getContext('2d');
   if (!g) return;
-  g.scale(ratio, ratio);
-  const span = width - 2 * MARGIN;
-  const x = (i: number) => MARGIN + ticks[i]!.at * span;
+  g.setTransform(ratio, 0, 0, ratio, 0, 0);
   g.font = `12px ${CAPTION.fontFamily}`;
   (g as CanvasRenderingContext2D & { fontStretch?: string }).fontStretch = 'semi-condensed';
   let labelEnd = -Infinity;
-  let drawn = { px: -1, rank: -1 };
-  const thin = span / Math.max(1, frames.length) < 3 ? 1 : 2;
-  frames.forEach((frame, i) => {
-    const px = Math.round(x(i));
-    const { clock } = ticks[i]!;
-    if (clock && px > labelEnd + 10) {
+  const first = Math.max(0, firstTick(ticks, view.from) - 1);
+  const end = Math.min(ticks.length, firstTick(ticks, view.to) + 1);
+  for (let place = first; place < end;) {
+    const px = pixelOf(drawing, place);
+    // Thousands of frames share a pixel.
+    let next = place;
+    for (; next < end && pixelOf(drawing, next) === px; next++) {
+      const { clock } = ticks[next]!;
+      if (!clock || px <= labelEnd + 10) continue;
       g.fillStyle = INK.faint;
       g.fillText(clock, px - 1, 13);
       labelEnd = px + g.measureText(clock).width;
     }
-    const reject = frame.verdict === 'reject';
-    // Thousands of frames share a pixel: there the one that matters most is drawn, keepers before all.
-    const rank = (frame.hidden ? 0 : 3) + (frame.verdict === 'keep' ? 2 : reject ? 0 : 1);
-    if (px === drawn.px && rank <= drawn.rank) return;
-    drawn = { px, rank };
-    g.globalAlpha = frame.hidden ? 0.3 : 1;
-    g.fillStyle = frame.verdict === 'keep' ? MARKER : reject ? STRIKE : INK.soft;
-    g.fillRect(px, reject ? 36 : 20, thin, reject ? 8 : 24);
-    g.globalAlpha = 1;
-  });
+    drawPixel(g, drawing, px, place, next);
+    place = next;
+  }
+}
+
+/** Draws anew the pixels in which some frames stand. */
+function drawPlaces(canvas: HTMLCanvasElement, drawing: Drawing, places: readonly number[]): void {
+  const g = canvas.getContext('2d');
+  if (!g) return;
+  const { ticks } = drawing;
+  const thin = thinOf(drawing);
+  for (const px of new Set(places.map((place) => pixelOf(drawing, place)))) {
+    g.save();
+    g.beginPath();
+    g.rect(px, FRAMES_TOP, thin, HEIGHT);
+    g.clip();
+    g.clearRect(px, FRAMES_TOP, thin, HEIGHT);
+    const at = (pixel: number) => firstWhere(ticks.length, (place) => pixelOf(drawing, place) >= pixel);
+    // What stands beside it may be two pixels wide.
+    for (const beside of [px - 1, px, px + 1]) {
+      const [from, to] = [at(beside), at(beside + 1)];
+      if (from < to) drawPixel(g, drawing, beside, from, to);
+    }
+    g.restore();
+  }
+}
+
+/** Of the frames that share a pixel the one that matters most is drawn, keepers before all. */
+function drawPixel(
+  g: CanvasRenderingContext2D,
+  drawing: Drawing,
+  px: number,
+  from: number,
+  to: number,
+): void {
+  const { frames, hides } = drawing;
+  let best = { rank: -1, verdict: 'undecided' as Verdict, hidden: false };
+  for (let place = from; place < to && best.rank < 5; place++) {
+    const { verdict } = frames[place]!;
+    const hidden = hides(place);
+    const rank = (hidden ? 0 : 3) + (verdict === 'keep' ? 2 : verdict === 'reject' ? 0 : 1);
+    if (rank > best.rank) best = { rank, verdict, hidden };
+  }
+  const reject = best.verdict === 'reject';
+  g.globalAlpha = best.hidden ? 0.3 : 1;
+  g.fillStyle = best.verdict === 'keep' ? MARKER : reject ? STRIKE : INK.soft;
+  g.fillRect(px, reject ? 36 : 20, thinOf(drawing), reject ? 8 : 24);
+  g.globalAlpha = 1;
 }

@@ -3,23 +3,7 @@ import { bytes, duration, many } from '../data/format';
 import { lengthOf, placeholderOf, secondsOf } from '../data/frames';
 import { cameraClockOf, clockOf, framesOf, numberOf, uprightSize } from '../data/frames';
 import { CULL_KEYS } from '../keys/cullKeys';
-import { sheetRows } from './ContactSheet';
-import { stripTicks } from './TimeStrip';
-
-describe('the contact sheet', () => {
-  it('breaks rows at headings and holds every frame once', () => {
-    const entries = ['x', 'x', 'x', 'y', 'y'].map((heading, i) => ({ key: String(i), heading }));
-    const rows = sheetRows(entries, 2);
-    expect(rows).toEqual([
-      { heading: 'x', count: 3 },
-      { entries: [0, 1] },
-      { entries: [2] },
-      { heading: 'y', count: 2 },
-      { entries: [3, 4] },
-    ]);
-  });
-  it('is empty without frames', () => expect(sheetRows([], 5)).toEqual([]));
-});
+import { including, moved, nearestTick, stripTicks, WHOLE, zoomed } from './stripView';
 
 describe('the time strip', () => {
   const at = (seconds: number) => ({ instant: seconds * 1000, clock: `t${seconds}` });
@@ -35,17 +19,43 @@ describe('the time strip', () => {
     expect(stripTicks([at(5)])).toEqual([{ at: 0, clock: 't5' }]);
     expect(stripTicks([])).toEqual([]);
   });
+  it('is looked at closer about a place that stays where it is, down to twenty frames', () => {
+    const close = zoomed(WHOLE, 0.25, 4, 1000);
+    expect(close).toEqual({ from: 0.1875, to: 0.4375 });
+    expect((0.25 - close.from) / (close.to - close.from)).toBeCloseTo(0.25);
+    const closest = zoomed(close, 0.25, 1e9, 1000);
+    expect(closest.to - closest.from).toBeCloseTo(20 / 1000);
+    expect(zoomed(closest, 0.25, 1 / 1e9, 1000)).toEqual(WHOLE);
+    expect(zoomed(WHOLE, 0.5, 4, 12)).toEqual(WHOLE);
+  });
+  it('goes along to both ends and no further, and to a frame that is stepped to', () => {
+    const view = { from: 0.25, to: 0.5 };
+    expect(moved(view, -1)).toEqual({ from: 0, to: 0.25 });
+    expect(moved(view, 1)).toEqual({ from: 0.75, to: 1 });
+    expect(including(view, 0.4)).toBe(view);
+    expect(including(view, 0.75)).toEqual({ from: 0.625, to: 0.875 });
+    expect(including(view, 1)).toEqual({ from: 0.75, to: 1 });
+  });
+  it('gives the frame that stands nearest, the first of several at one place', () => {
+    const ticks = [0, 0.4, 0.4, 1].map((at) => ({ at, clock: null }));
+    expect([-1, 0.19, 0.21, 0.69, 0.71, 2].map((at) => nearestTick(ticks, at))).toEqual([0, 0, 1, 1, 3, 3]);
+    expect(nearestTick([], 0.5)).toBe(-1);
+  });
 });
 
 describe('frames and figures', () => {
-  it('come back from columns', () =>
-    expect(framesOf({ revision: 1, count: 2, columns: { id: ['a', 'b'], stars: [1, 2] } })).toEqual([
-      { id: 'a', stars: 1, time: null },
-      { id: 'b', stars: 2, time: null },
+  it('come back from columns, however these were packed', () =>
+    expect(
+      framesOf({
+        count: 2,
+        columns: { id: ['a', 'b'], stars: { words: [1, 2], at: [1, 0] }, raw: { all: 'none' } },
+      }),
+    ).toEqual([
+      { id: 'a', stars: 2, raw: 'none', time: null },
+      { id: 'b', stars: 1, raw: 'none', time: null },
     ]));
   it('show the corrected time, and the camera’s own beside it', () => {
     const [frame] = framesOf({
-      revision: 1,
       count: 1,
       columns: {
         local: ['2031-04-18T19:35:04'],

@@ -4,6 +4,7 @@ import { Devices1796000000000 } from './1796000000000-devices';
 import { Kinds1797000000000 } from './1797000000000-kinds';
 import { Ground1799000000000 } from './1799000000000-ground';
 import { Journal1800000000000 } from './1800000000000-journal';
+import { Parts1801000000000 } from './1801000000000-parts';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -15,4 +16,5 @@ export const MIGRATIONS = [
   Seen1798000000000,
   Ground1799000000000,
   Journal1800000000000,
+  Parts1801000000000,
 ];

@@ -1,5 +1,5 @@
 import { Box, Typography } from '@mui/material';
-import { useMemo } from 'react';
+import { useCallback, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { many, mediumDay, momentOf } from '../../data/format';
 import { numberOf, placeholderOf, previewUrl } from '../../data/frames';
@@ -10,6 +10,7 @@ import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { useScreenTitle } from '../../parts/screenTitle';
 import { SheetCell } from '../../parts/SheetCell';
+import { sheetList } from '../../parts/sheetRows';
 import { TextLink } from '../../parts/TextLink';
 import { useSheetWalk } from '../../parts/useSheetWalk';
 import { INK } from '../../theme/theme';
@@ -21,14 +22,19 @@ export function ArrivalScreen() {
   const navigate = useNavigate();
   const entries = useMemo(
     () =>
-      arrival?.frames.map((f) => ({
-        key: f.id,
-        heading: `${f.time ? mediumDay(f.time.slice(0, 10)) : 'No capture time'} · ${f.shoot}`,
-      })) ?? [],
+      sheetList(
+        arrival?.frames.map((f) => ({
+          key: f.id,
+          heading: `${f.time ? mediumDay(f.time.slice(0, 10)) : 'No capture time'} · ${f.shoot}`,
+        })) ?? [],
+      ),
     [arrival],
   );
-  const frames = arrival?.frames ?? [];
-  const open = (i: number) => void navigate(`/shoots/${frames[i]!.shootId}/cull?frame=${frames[i]!.id}`);
+  const frames = useMemo(() => arrival?.frames ?? [], [arrival]);
+  const open = useCallback(
+    (i: number) => void navigate(`/shoots/${frames[i]!.shootId}/cull?frame=${frames[i]!.id}`),
+    [navigate, frames],
+  );
   const { at: picked, go: setPicked, onLayout } = useSheetWalk(frames.length, { enter: open });
   if (!arrival || frames.length === 0)
     return (
@@ -68,7 +74,7 @@ export function ArrivalScreen() {
       <Box sx={{ minHeight: 0 }}>
         <ContactSheet
           label="Frames of the latest arrival"
-          entries={entries}
+          list={entries}
           cell={170}
           current={picked}
           onLayout={onLayout}
@@ -76,6 +82,7 @@ export function ArrivalScreen() {
             const frame = frames[i]!;
             return (
               <SheetCell
+                index={i}
                 id={id}
                 src={frame.picture ? previewUrl(frame.picture, 'thumb') : null}
                 name={`Frame ${frame.name}, ${frame.verdict}, ${frame.stars} stars`}
@@ -89,8 +96,8 @@ export function ArrivalScreen() {
                 noPicture={placeholderOf(frame)}
                 width={width}
                 height={height}
-                onPick={() => setPicked(i)}
-                onOpen={() => open(i)}
+                onPick={setPicked}
+                onOpen={open}
               />
             );
           }}

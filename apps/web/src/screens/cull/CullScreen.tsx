@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from '@mui/material';
 import { visuallyHidden } from '@mui/utils';
 import { shownName } from '@arkiv/core';
-import { useCallback, useMemo, useState, type MouseEvent } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { useParams } from 'react-router';
 import {
   clockOf,
@@ -15,19 +15,23 @@ import {
 import { count, mediumDay } from '../../data/format';
 import { useSettings, useShoot } from '../../data/live';
 import { labelNames } from '../../data/labels';
+import { useOfOrder } from '../../data/ofOrder';
 import { ContactSheet } from '../../parts/ContactSheet';
 import { Loading } from '../../parts/Loading';
 import { Problem } from '../../parts/Problem';
 import { useScreenTitle } from '../../parts/screenTitle';
 import { SheetCell } from '../../parts/SheetCell';
 import { TextLink } from '../../parts/TextLink';
-import { stripTicks, TimeStrip } from '../../parts/TimeStrip';
+import type { SheetList } from '../../parts/sheetRows';
+import { stripTicks } from '../../parts/stripView';
+import { TimeStrip } from '../../parts/TimeStrip';
 import { GROUND, INK } from '../../theme/theme';
 import { CaptionLine } from './CaptionLine';
 import { FilterDrawer } from './FilterDrawer';
 import { FilterLine } from './FilterLine';
 import { KeysDialog } from './KeysDialog';
 import { Line } from './Line';
+import type { Shown } from './shown';
 import { SingleView, type Detail } from './SingleView';
 import { TakeColumn } from './TakeColumn';
 import { useCull } from './useCull';
@@ -45,20 +49,10 @@ export function CullScreen() {
 function Cull({ shootId }: { shootId: string }) {
   const cull = useCull(shootId);
   const { data: settings } = useSettings();
-  const { shoot, state, visible, at, current, dispatch } = cull;
+  const { shoot, state, shown, at, current, dispatch } = cull;
+  const { frames } = shoot;
   const [detail, setDetail] = useState<Detail | null>(null);
-  const neighbours = useMemo(() => around(visible, at), [visible, at]);
-  const strip = useMemo(
-    () =>
-      shoot.frames.map((f) => ({
-        id: f.id,
-        instant: f.instant,
-        clock: f.time?.slice(11, 16) ?? '',
-        verdict: f.verdict,
-        hidden: cull.hiddenIds.has(f.id),
-      })),
-    [shoot.frames, cull.hiddenIds],
-  );
+  const neighbours = useMemo(() => around(frames, shown, at), [frames, shown, at]);
   const takeFrames = useMemo(
     () => cull.take.flatMap((frame) => shoot.byId.get(frame) ?? []),
     [cull.take, shoot.byId],
@@ -66,21 +60,29 @@ function Cull({ shootId }: { shootId: string }) {
   const goToFrame = useCallback((frame: string) => dispatch({ type: 'go', id: frame }), [dispatch]);
   const { data: about } = useShoot(shootId);
   useScreenTitle(about ? `Cull · ${shownName(about.title)}` : 'Cull');
-  const { loads } = shoot;
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- marks change the frames but not where they stand
-  const ticks = useMemo(() => stripTicks(strip), [loads]);
-  const position = visible.length > 0 ? `frame ${count(at + 1)} of ${count(visible.length)}` : '';
+  const ticks = useOfOrder(shoot, ticksOf);
+  const position = shown.length > 0 ? `frame ${count(at + 1)} of ${count(shown.length)}` : '';
   return (
     <Box
       component="main"
       sx={{ display: 'grid', gridTemplateRows: '56px auto minmax(0, 1fr) auto 34px', minHeight: 0 }}
     >
       <h1 style={visuallyHidden}>Cull</h1>
-      <TimeStrip frames={strip} ticks={ticks} current={current?.id ?? null} onGo={goToFrame} />
+      <TimeStrip
+        frames={frames}
+        ticks={ticks}
+        current={current ? shoot.order.placeOf(current.id) : -1}
+        clock={current ? clockOf(current).slice(0, 5) : undefined}
+        hides={shown.hides}
+        judged={shown.judged}
+        version={shoot.version}
+        changedSince={shoot.changedSince}
+        onGo={goToFrame}
+      />
       <FilterLine
         chips={cull.chips}
-        hidden={cull.hiddenIds.size}
-        all={shoot.frames.length}
+        hidden={shown.hidden}
+        all={shoot.order.length}
         onFilter={(filter) => dispatch({ type: 'filter', filter })}
       />
       <Box sx={{ display: 'flex', minHeight: 0 }}>
@@ -91,11 +93,11 @@ function Cull({ shootId }: { shootId: string }) {
               <Problem error={shoot.failure} />
             </Box>
           )}
-          {shoot.loaded && shoot.frames.length === 0 && <NothingYet mergedInto={about?.mergedInto ?? null} />}
+          {shoot.loaded && shoot.order.length === 0 && <NothingYet mergedInto={about?.mergedInto ?? null} />}
           {cull.empty && (
             <AllHidden
               words={cull.empty}
-              count={shoot.frames.length}
+              count={shoot.order.length}
               onShow={() => cull.run({ do: 'showAll' })}
             />
           )}
@@ -110,11 +112,11 @@ function Cull({ shootId }: { shootId: string }) {
           {current && state.view === 'sheet' && <Sheet cull={cull} />}
         </Box>
         {current && state.view === 'single' && state.column && (
-          <TakeColumn frames={takeFrames} current={current.id} hidden={cull.hiddenIds} onGo={goToFrame} />
+          <TakeColumn frames={takeFrames} current={current.id} hides={shown.hidesFrame} onGo={goToFrame} />
         )}
         {state.drawer && (
           <FilterDrawer
-            frames={shoot.frames}
+            shoot={shoot}
             filter={state.filter}
             onFilter={(filter) => dispatch({ type: 'filter', filter })}
           />
@@ -149,29 +151,37 @@ function Cull({ shootId }: { shootId: string }) {
 }
 
 function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
-  const { visible, visibleIds, state, dispatch, at, places } = cull;
+  const { shoot, shown, takes, state, dispatch, at } = cull;
   const selection = useMemo(() => new Set(cull.selected), [cull.selected]);
-  const entries = useMemo(() => visible.map((f) => ({ key: f.id, heading: headingOf(f) })), [visible]);
+  const groups = useOfOrder(shoot, hoursOf);
+  const list = useMemo(() => shownList(shown, groups), [shown, groups]);
+  const latest = useRef(shown);
+  useEffect(() => {
+    latest.current = shown;
+  });
   const pick = useCallback(
-    (id: string, event: MouseEvent) => {
+    (i: number, event: MouseEvent) => {
       const how = event.shiftKey ? 'range' : event.ctrlKey || event.metaKey ? 'toggle' : 'only';
-      dispatch({ type: 'pick', id, how, visible: visibleIds });
+      const id = latest.current.id(i);
+      if (id) dispatch({ type: 'pick', id, how, visible: latest.current });
     },
-    [dispatch, visibleIds],
+    [dispatch],
   );
+  const open = useCallback(() => dispatch({ type: 'view', view: 'single' }), [dispatch]);
   return (
     <Box sx={{ height: '100%', pl: 2, bgcolor: GROUND.base }}>
       <ContactSheet
         label="Contact sheet"
-        entries={entries}
+        list={list}
         cell={state.cell}
         current={at}
         follow={state.filter}
         onLayout={cull.onLayout}
         render={(i, width, height, id) => {
-          const frame = visible[i]!;
+          const frame = shoot.frames[shown.places[i]!]!;
           return (
             <SheetCell
+              index={i}
               id={id}
               src={frame.picture ? previewUrl(frame.picture, 'thumb') : null}
               name={`Frame ${numberOf(frame.name)}, ${frame.verdict}, ${frame.stars} stars`}
@@ -181,20 +191,49 @@ function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
               label={frame.label}
               selected={selection.has(frame.id)}
               current={i === at}
-              take={places[i]}
+              take={takes.placeOf(shown, i)}
               noPicture={placeholderOf(frame)}
               sign={frame.sign}
               width={width}
               height={height}
               aspect={aspectOf(frame)}
-              onPick={(event) => pick(frame.id, event)}
-              onOpen={() => dispatch({ type: 'view', view: 'single' })}
+              onPick={pick}
+              onOpen={open}
             />
           );
         }}
       />
     </Box>
   );
+}
+
+const ticksOf = (frames: readonly LoadedFrame[]) =>
+  stripTicks(frames.map(({ instant, time }) => ({ instant, clock: time?.slice(11, 16) ?? '' })));
+
+/** Frames of one hour stand together: the first one's place in the shoot's order, and the heading. */
+function hoursOf(frames: readonly LoadedFrame[]): { from: number; to: number; heading: string }[] {
+  const hours: { from: number; to: number; heading: string; hour: string }[] = [];
+  frames.forEach((frame, place) => {
+    const hour = frame.time?.slice(0, 13) ?? '';
+    const last = hours.at(-1);
+    if (last?.hour === hour) last.to = place + 1;
+    else hours.push({ from: place, to: place + 1, heading: headingOf(frame), hour });
+  });
+  return hours;
+}
+
+function shownList(shown: Shown, groups: ReturnType<typeof hoursOf>): SheetList {
+  const sections = groups.flatMap(({ from, to, heading }) => {
+    const first = shown.countBefore(from);
+    const count = shown.countBefore(to) - first;
+    return count === 0 ? [] : [{ heading, from: first, count }];
+  });
+  return {
+    count: shown.length,
+    key: (i) => shown.id(i),
+    indexOf: (id) => shown.indexOf(id),
+    sections,
+  };
 }
 
 function aspectOf(frame: LoadedFrame): number | null {
@@ -212,9 +251,9 @@ const captionOf = (frame: LoadedFrame): string =>
 const headingOf = (frame: LoadedFrame): string =>
   frame.time ? `${mediumDay(frame.time.slice(0, 10))}, ${frame.time.slice(11, 13)}:00` : 'No capture time';
 
-function around(visible: readonly LoadedFrame[], at: number): string[] {
+function around(frames: readonly LoadedFrame[], shown: Shown, at: number): string[] {
   const order = [1, -1, 2, -2, 3].filter((d) => d <= AHEAD && -d <= BEHIND);
-  return order.flatMap((d) => visible[at + d]?.picture ?? []);
+  return order.flatMap((d) => frames[shown.places[at + d] ?? -1]?.picture ?? []);
 }
 
 function AllHidden({ words, count, onShow }: { words: string; count: number; onShow: () => void }) {

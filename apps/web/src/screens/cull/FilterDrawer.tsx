@@ -1,17 +1,21 @@
 import { Box, Button, FormControlLabel, Radio, RadioGroup, TextField, Typography } from '@mui/material';
 import { facet, formatWords, INCOMPLETE, matches, type Verdict } from '@arkiv/core';
-import { useEffect, useMemo, useRef } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { LoadedFrame } from '../../data/frames';
+import { useOfOrder } from '../../data/ofOrder';
+import type { ShootState } from '../../data/shootStore';
+import { Tally, type KeysOf } from '../../data/tally';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
 import { NO_FILTER, toFilter, type CullFilter, type StarsKind } from './cullState';
 
 interface Props {
-  frames: readonly LoadedFrame[];
+  shoot: ShootState;
   filter: CullFilter;
   onFilter: (filter: CullFilter) => void;
 }
 
 const VERDICTS: readonly Verdict[] = ['keep', 'undecided', 'reject'];
+const STARS = [5, 4, 3, 2, 1, 0] as const;
 const STARS_WORDS: Record<StarsKind, string> = {
   any: 'any',
   atLeast: 'at least',
@@ -20,13 +24,15 @@ const STARS_WORDS: Record<StarsKind, string> = {
 };
 
 /** The one drawer of Cull: what is shown, with the count of each choice. */
-export function FilterDrawer({ frames, filter, onFilter }: Props) {
+export function FilterDrawer({ shoot, filter, onFilter }: Props) {
   const first = useRef<HTMLDivElement>(null);
   useEffect(() => first.current?.querySelector<HTMLElement>('button')?.focus(), []);
-  const countFor = (change: Partial<CullFilter>) => {
-    const changed = toFilter({ ...filter, ...change });
-    return frames.filter((f) => matches(changed, f)).length;
-  };
+  const formats = useOfOrder(shoot, formatsOf);
+  const broken = useOfOrder(shoot, hasBroken);
+  const choices = useMemo(() => choicesOf(filter, formats), [filter, formats]);
+  const [tally] = useState(() => new Tally());
+  const counts = tally.of(shoot, choices);
+  const countFor = (choice: string) => counts.get(choice) ?? 0;
   const toggle = (verdict: Verdict) => {
     const verdicts = filter.verdicts.includes(verdict)
       ? filter.verdicts.filter((v) => v !== verdict)
@@ -54,7 +60,7 @@ export function FilterDrawer({ frames, filter, onFilter }: Props) {
           key={verdict}
           pressed={filter.verdicts.includes(verdict)}
           words={verdict}
-          count={countFor({ verdicts: [verdict] })}
+          count={countFor(verdict)}
           onClick={() => toggle(verdict)}
         />
       ))}
@@ -83,12 +89,12 @@ export function FilterDrawer({ frames, filter, onFilter }: Props) {
           />
         ))}
       </RadioGroup>
-      {[5, 4, 3, 2, 1, 0].map((n) => (
+      {STARS.map((n) => (
         <Choice
           key={n}
           pressed={filter.stars.kind !== 'any' && filter.stars.n === n}
           words={n === 0 ? 'no stars' : `${n}★`}
-          count={countFor({ stars: { kind: filter.stars.kind === 'any' ? 'is' : filter.stars.kind, n } })}
+          count={countFor(`${n}★`)}
           onClick={() =>
             onFilter({
               ...filter,
@@ -97,7 +103,7 @@ export function FilterDrawer({ frames, filter, onFilter }: Props) {
           }
         />
       ))}
-      <Kinds frames={frames} filter={filter} onFilter={onFilter} countFor={countFor} />
+      <Kinds formats={formats} broken={broken} filter={filter} onFilter={onFilter} countFor={countFor} />
       <TextField
         label="Name, or the camera’s name"
         value={filter.text ?? ''}
@@ -107,22 +113,42 @@ export function FilterDrawer({ frames, filter, onFilter }: Props) {
         slotProps={{ htmlInput: { spellCheck: false }, inputLabel: { shrink: true } }}
       />
       <Button variant="outlined" color="inherit" fullWidth sx={{ mt: 2 }} onClick={() => onFilter(NO_FILTER)}>
-        Show all {frames.length}
+        Show all {shoot.order.length}
       </Button>
       <Box sx={{ ...CAPTION, color: INK.soft, mt: 3 }}>H or Esc closes this drawer</Box>
     </Box>
   );
 }
 
+const formatsOf = (frames: readonly LoadedFrame[]): string[] =>
+  [...facet('format', frames).keys()].map(String).sort();
+const hasBroken = (frames: readonly LoadedFrame[]): boolean => frames.some(({ sign }) => sign === INCOMPLETE);
+
+/** Which choices would show a frame, each with all else that is chosen. */
+export function choicesOf(filter: CullFilter, formats: readonly string[]): KeysOf {
+  const kind = filter.stars.kind === 'any' ? 'is' : filter.stars.kind;
+  const changes: [string, Partial<CullFilter>][] = [
+    ...VERDICTS.map((verdict): [string, Partial<CullFilter>] => [verdict, { verdicts: [verdict] }]),
+    ...STARS.map((n): [string, Partial<CullFilter>] => [`${n}★`, { stars: { kind, n } }]),
+    ...formats.map((format): [string, Partial<CullFilter>] => [`format ${format}`, { formats: [format] }]),
+    [INCOMPLETE, { incomplete: true }],
+  ];
+  const asked = changes.map(([key, change]) => [key, toFilter({ ...filter, ...change })] as const);
+  return (frame) => asked.flatMap(([key, its]) => (matches(its, frame) ? [key] : []));
+}
+
 /** Formats where there are several, and incomplete files where there are any. */
 function Kinds({
-  frames,
+  formats,
+  broken,
   filter,
   onFilter,
   countFor,
-}: Props & { countFor: (change: Partial<CullFilter>) => number }) {
-  const formats = useMemo(() => [...facet('format', frames).keys()].map(String).sort(), [frames]);
-  const broken = useMemo(() => frames.some((frame) => frame.sign === INCOMPLETE), [frames]);
+}: Omit<Props, 'shoot'> & {
+  formats: readonly string[];
+  broken: boolean;
+  countFor: (choice: string) => number;
+}) {
   const { formats: chosen = [], incomplete = false } = filter;
   if (formats.length < 2 && !broken && !incomplete) return null;
   const toggle = (format: string) => {
@@ -140,7 +166,7 @@ function Kinds({
             key={format}
             pressed={chosen.includes(format)}
             words={formatWords(format)}
-            count={countFor({ formats: [format] })}
+            count={countFor(`format ${format}`)}
             onClick={() => toggle(format)}
           />
         ))}
@@ -148,7 +174,7 @@ function Kinds({
         <Choice
           pressed={incomplete}
           words={INCOMPLETE}
-          count={countFor({ incomplete: true })}
+          count={countFor(INCOMPLETE)}
           onClick={() => onFilter({ ...filter, incomplete: !incomplete })}
         />
       )}

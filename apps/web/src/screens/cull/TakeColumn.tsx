@@ -11,7 +11,7 @@ interface Props {
   frames: readonly LoadedFrame[];
   current: string;
   /** hidden by the filter: shown faint, and not gone to */
-  hidden: ReadonlySet<string>;
+  hides: (id: string) => boolean;
   onGo: (id: string) => void;
 }
 
@@ -19,7 +19,7 @@ interface Props {
 const WIDTH = 156;
 
 /** The current take as a column beside the picture: all of its frames, with their marks, at one glance. */
-export function TakeColumn({ frames, current, hidden, onGo }: Props) {
+export function TakeColumn({ frames, current, hides, onGo }: Props) {
   const at = frames.findIndex((f) => f.id === current);
   const [first, last] = [frames[0], frames.at(-1)];
   const seconds =
@@ -60,7 +60,7 @@ export function TakeColumn({ frames, current, hidden, onGo }: Props) {
             key={frame.id}
             frame={frame}
             current={frame.id === current}
-            hidden={hidden.has(frame.id)}
+            hidden={hides(frame.id)}
             onGo={onGo}
           />
         ))}

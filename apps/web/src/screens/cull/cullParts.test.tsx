@@ -10,6 +10,7 @@ import { SheetCell } from '../../parts/SheetCell';
 import { ApiFailure } from '../../data/http';
 import { boundTo } from '../../keys/cullKeys';
 import { pressNames } from '../../keys/pressed';
+import { madeShoot } from '../../testing/madeShoot';
 import { CaptionLine } from './CaptionLine';
 import { NO_FILTER, type CullFilter } from './cullState';
 import { FilterDrawer } from './FilterDrawer';
@@ -127,6 +128,7 @@ describe('parts of Cull', () => {
     const cell = (change: object) =>
       show(
         <SheetCell
+          index={0}
           src="x"
           name="Frame 1"
           caption="0001"
@@ -162,7 +164,7 @@ describe('parts of Cull', () => {
     ];
     let chosen: CullFilter;
     const drawer = (filter: CullFilter = NO_FILTER) =>
-      show(<FilterDrawer frames={frames} filter={filter} onFilter={(f) => (chosen = f)} />);
+      show(<FilterDrawer shoot={madeShoot(frames)} filter={filter} onFilter={(f) => (chosen = f)} />);
     const button = (words: string) =>
       [...host.querySelectorAll('button')].find((b) => b.textContent!.startsWith(words))!;
     const press = (words: string) => act(() => button(words).click());
@@ -241,6 +243,7 @@ describe('parts of Cull', () => {
     const none = () => undefined;
     show(
       <SheetCell
+        index={0}
         src="/a.jpg"
         name="Frame 1"
         caption="0001"

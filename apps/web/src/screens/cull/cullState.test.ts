@@ -1,17 +1,6 @@
 import { matches } from '@arkiv/core';
 import type { LoadedFrame } from '../../data/frames';
-import {
-  nearest,
-  NO_FILTER,
-  reduceCull,
-  takePlaces,
-  takeStep,
-  CELLS,
-  START,
-  toFilter,
-  visibleFrames,
-  type CullState,
-} from './cullState';
+import { NO_FILTER, reduceCull, CELLS, START, toFilter, type CullState } from './cullState';
 import { detailOf } from './SingleView';
 
 const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
@@ -24,43 +13,6 @@ const visible = frames.map((f) => f.id);
 describe('the filter of Cull', () => {
   it('lets everything through when nothing is chosen', () =>
     expect(frames.every((f) => matches(toFilter(NO_FILTER), f))).toBe(true));
-
-  it.each([
-    ['atLeast', ['d', 'e']],
-    ['is', ['d']],
-    ['atMost', ['a', 'b', 'c', 'd']],
-  ] as const)('by stars (%s 3) shows %j', (kind, ids) => {
-    const filter = toFilter({ verdicts: [], stars: { kind, n: 3 } });
-    expect(visibleFrames(frames, filter, []).map((f) => f.id)).toEqual(ids);
-  });
-
-  it('finds a frame by its name or by the one its camera gave, in any case', () => {
-    const named = [
-      frame('a', { name: 'regatta_0001', original: 'OCK_9968' }),
-      frame('b', { name: 'regatta_9968', original: 'OCK_0002' }),
-      frame('c', { name: 'regatta_0003', original: 'OCK_0003' }),
-    ];
-    const found = (text: string) =>
-      visibleFrames(named, toFilter({ ...NO_FILTER, text }), []).map((f) => f.id);
-    expect(found('9968')).toEqual(['a', 'b']);
-    expect(found(' ock_00 ')).toEqual(['b', 'c']);
-    expect(found('')).toEqual(['a', 'b', 'c']);
-  });
-
-  it('holds a frame that a mark made leave, until the next step', () => {
-    const filter = toFilter({ verdicts: [], stars: { kind: 'atLeast', n: 3 } });
-    expect(visibleFrames(frames, filter, ['b']).map((f) => f.id)).toEqual(['b', 'd', 'e']);
-    const held = reduceCull({ ...START, current: 'b' }, { type: 'marked', held: ['b'] });
-    expect(held.held).toEqual(['b']);
-    expect(reduceCull(held, { type: 'go', id: 'd' }).held).toEqual([]);
-  });
-
-  it('stands at the nearest frame when the current one is hidden', () => {
-    expect(nearest(frames, [frames[0]!, frames[3]!], 'b')).toBe('d');
-    expect(nearest(frames, [frames[0]!], 'e')).toBe('a');
-    expect(nearest(frames, [], 'e')).toBeNull();
-    expect(nearest(frames, frames, null)).toBe('a');
-  });
 });
 
 describe('choosing frames', () => {
@@ -81,36 +33,6 @@ describe('choosing frames', () => {
 
   it('is over with the next plain step', () =>
     expect(reduceCull({ ...START, selection: ['a', 'b'] }, { type: 'go', id: 'c' }).selection).toEqual([]));
-});
-
-describe('takes', () => {
-  // a b | c d e | x, of two bodies whose frames interleave: c x d e
-  const shown = ['a', 'b', 'c', 'x', 'd', 'e'];
-  const takeOf = new Map([...'ab'].map((id) => [id, 0] as [string, number]));
-  for (const id of 'cde') takeOf.set(id, 1);
-  takeOf.set('x', 2);
-
-  it('are stepped through by their first shown frames', () => {
-    expect(takeStep(shown, takeOf, 0, 1)).toBe(2);
-    expect(takeStep(shown, takeOf, 2, 1)).toBe(3);
-    expect(takeStep(shown, takeOf, 3, 1)).toBe(5);
-  });
-
-  it('are gone back to by their own first frame, and from there by the one before', () => {
-    expect(takeStep(shown, takeOf, 5, -1)).toBe(2);
-    expect(takeStep(shown, takeOf, 2, -1)).toBe(0);
-    expect(takeStep(shown, takeOf, 0, -1)).toBe(0);
-  });
-
-  it('whose first frame is hidden are entered at the first that is shown', () => {
-    expect(takeStep(['a', 'd', 'e'], takeOf, 0, 1)).toBe(1);
-  });
-
-  it('lie on one strip where they stand side by side; a frame alone lies on none', () => {
-    expect(takePlaces(shown, takeOf)).toEqual(['first', 'last', null, null, 'first', 'last']);
-    expect(takePlaces(['c', 'd', 'e'], takeOf)).toEqual(['first', 'middle', 'last']);
-    expect(takePlaces(['zz'], takeOf)).toEqual([null]);
-  });
 });
 
 describe('the size of thumbnails', () => {

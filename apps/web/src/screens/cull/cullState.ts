@@ -1,5 +1,4 @@
-import { describe, EVERYTHING, INCOMPLETE, matches, type Filter, type Verdict } from '@arkiv/core';
-import type { LoadedFrame } from '../../data/frames';
+import { describe, EVERYTHING, INCOMPLETE, type Filter, type Verdict } from '@arkiv/core';
 import type { Place } from '../../data/keptPlaces';
 
 export type StarsKind = 'any' | 'atLeast' | 'is' | 'atMost';
@@ -101,11 +100,17 @@ export const START: CullState = {
   column: true,
 };
 
+/** What is shown, as far as choosing needs it: an array of ids is one. */
+export interface Listed {
+  indexOf(id: string): number;
+  slice(from?: number, to?: number): string[];
+}
+
 export type CullAction =
   | { type: 'go'; id: string }
   | { type: 'walk'; id: string }
-  | { type: 'pick'; id: string; how: 'only' | 'toggle' | 'range'; visible: readonly string[] }
-  | { type: 'selectAll'; visible: readonly string[] }
+  | { type: 'pick'; id: string; how: 'only' | 'toggle' | 'range'; visible: Listed }
+  | { type: 'selectAll'; visible: Listed }
   | { type: 'selectNone' }
   | { type: 'marked'; held: readonly string[] }
   | { type: 'return'; place: Place }
@@ -132,7 +137,7 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
     case 'pick':
       return pick(state, action);
     case 'selectAll':
-      return { ...state, view: 'sheet', selection: action.visible };
+      return { ...state, view: 'sheet', selection: action.visible.slice() };
     case 'selectNone':
       return { ...state, selection: [], anchor: state.current };
     case 'marked':
@@ -180,59 +185,4 @@ function pick(state: CullState, action: Extract<CullAction, { type: 'pick' }>): 
   const to = visible.indexOf(id);
   const [low, high] = from < to ? [from, to] : [to, from];
   return { ...state, view: 'sheet', current: id, selection: visible.slice(Math.max(0, low), high + 1) };
-}
-
-/** What the filter lets through, and the frames that are held though they no longer pass. */
-export function visibleFrames(
-  frames: readonly LoadedFrame[],
-  filter: Filter,
-  held: readonly string[],
-): LoadedFrame[] {
-  const kept = new Set(held);
-  return frames.filter((frame) => kept.has(frame.id) || matches(filter, frame));
-}
-
-/** Which take each frame belongs to, by its place in the order of takes. */
-export type TakeOf = ReadonlyMap<string, number>;
-
-/** The first shown frame of the next take; going back, of this one or, from there, of the one before. */
-export function takeStep(visible: readonly string[], takeOf: TakeOf, at: number, by: 1 | -1): number {
-  const here = takeOf.get(visible[at] ?? '') ?? 0;
-  const firsts = new Map<number, number>();
-  visible.forEach((id, i) => {
-    const take = takeOf.get(id) ?? 0;
-    if (!firsts.has(take)) firsts.set(take, i);
-  });
-  const takes = [...firsts.keys()].sort((a, b) => a - b);
-  if (by === 1) return firsts.get(takes.find((take) => take > here) ?? NaN) ?? visible.length - 1;
-  const first = firsts.get(here) ?? 0;
-  if (at !== first) return first;
-  return firsts.get(takes.findLast((take) => take < here) ?? NaN) ?? 0;
-}
-
-/** Where a frame stands on its take's strip, seen among what is shown; null for a frame alone. */
-export type TakePlace = 'first' | 'middle' | 'last' | null;
-
-export function takePlaces(visible: readonly string[], takeOf: TakeOf): TakePlace[] {
-  const take = (i: number) => (i < 0 || i >= visible.length ? null : (takeOf.get(visible[i]!) ?? null));
-  return visible.map((_, i) => {
-    const own = take(i);
-    const [before, after] = [take(i - 1) === own, take(i + 1) === own];
-    if (own === null || (!before && !after)) return null;
-    return before ? (after ? 'middle' : 'last') : 'first';
-  });
-}
-
-/** Where to stand when the current frame is not shown: the nearest shown one in the shoot's order. */
-export function nearest(
-  frames: readonly LoadedFrame[],
-  visible: readonly LoadedFrame[],
-  current: string | null,
-): string | null {
-  if (visible.length === 0) return null;
-  if (current === null) return visible[0]!.id;
-  if (visible.some((f) => f.id === current)) return current;
-  const order = new Map(frames.map((f, i) => [f.id, i]));
-  const at = order.get(current) ?? 0;
-  return (visible.find((f) => order.get(f.id)! > at) ?? visible.at(-1)!).id;
 }

@@ -10,13 +10,14 @@ import {
   type SplitPart,
   type SplitRule,
 } from '@arkiv/core';
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { bytes, many, mediumDay } from '../../data/format';
 import { lengthOf, placeholderOf } from '../../data/frames';
 import type { Api } from '../../data/http';
 import { ContactSheet } from '../../parts/ContactSheet';
 import { useScreenTitle } from '../../parts/screenTitle';
 import { SheetCell } from '../../parts/SheetCell';
+import { sheetList } from '../../parts/sheetRows';
 import { useSheetWalk } from '../../parts/useSheetWalk';
 import { SplitBar, splitBefore } from '../../parts/SplitBar';
 import { CAPTION, INK, NOTE } from '../../theme/theme';
@@ -73,18 +74,17 @@ export function CardSheet(props: Props) {
     () => (byBody ? bodies.flatMap((body) => ordered.filter((f) => bodyKey(f.facts) === body)) : ordered),
     [byBody, bodies, ordered],
   );
-  const entries = useMemo(
-    () =>
-      frames.map((f) => {
-        if (reading) return { key: f.key, heading: 'In the order of their names' };
-        const heading = byBody
-          ? `${names.get(bodyKey(f.facts)) || 'no body named'} · ${headingOf(f)}`
-          : headingOf(f);
-        const part = partOf.get(f.key);
-        return { key: f.key, heading: part === undefined ? heading : `Shoot ${part} · ${heading}` };
-      }),
-    [frames, partOf, byBody, reading, names],
-  );
+  const entries = useMemo(() => {
+    const headed = (f: Api['CardFrameDto']): string => {
+      if (reading) return 'In the order of their names';
+      const heading = byBody
+        ? `${names.get(bodyKey(f.facts)) || 'no body named'} · ${headingOf(f)}`
+        : headingOf(f);
+      const part = partOf.get(f.key);
+      return part === undefined ? heading : `Shoot ${part} · ${heading}`;
+    };
+    return sheetList(frames.map((f) => ({ key: f.key, heading: headed(f) })));
+  }, [frames, partOf, byBody, reading, names]);
   const strip = useMemo(
     () =>
       ordered.map((f) => ({
@@ -103,6 +103,13 @@ export function CardSheet(props: Props) {
     'shift+t': (at) => splitAt(at),
   });
   const { at: picked, go: setPicked } = walk;
+  const showLarge = useCallback(
+    (i: number) => {
+      setPicked(i);
+      setLarge(true);
+    },
+    [setPicked],
+  );
   const [anchor, setAnchor] = useState(0);
   /** Splits before a frame by hand, or takes that split away. */
   const splitAt = (i: number) => {
@@ -173,7 +180,7 @@ export function CardSheet(props: Props) {
         <Box sx={{ minHeight: 0 }}>
           <ContactSheet
             label="Frames on the card: chosen are taken in"
-            entries={entries}
+            list={entries}
             cell={150}
             current={shown}
             onLayout={walk.onLayout}
@@ -183,6 +190,7 @@ export function CardSheet(props: Props) {
               const out = leftOut.has(frame.key);
               return (
                 <SheetCell
+                  index={i}
                   id={id}
                   src={address(frame, 'thumb')}
                   name={`${shownName(frame.base)}, ${formats(frame)}`}
@@ -209,11 +217,7 @@ export function CardSheet(props: Props) {
                   plain
                   width={width}
                   height={height}
-                  onPick={() => {
-                    setPicked(i);
-                    setLarge(true);
-                  }}
-                  onOpen={() => undefined}
+                  onPick={showLarge}
                 />
               );
             }}

@@ -6,6 +6,7 @@ import type { Api } from '../../data/http';
 import { shootStore } from '../../data/shootStore';
 import { ContactSheet } from '../../parts/ContactSheet';
 import { SheetCell } from '../../parts/SheetCell';
+import { sheetList } from '../../parts/sheetRows';
 import { CAPTION, GROUND, INK, NOTE } from '../../theme/theme';
 
 export interface ClockFrame {
@@ -137,7 +138,7 @@ function Side({
   at: number;
   onPick: (index: number) => void;
 }) {
-  const sorted = useMemo(() => frames.map((f) => ({ key: f.id, heading: '' })), [frames]);
+  const sorted = useMemo(() => sheetList(frames.map((f) => ({ key: f.id, heading: '' }))), [frames]);
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, bgcolor: GROUND.base, p: 1 }}>
       <Typography variant="h2" sx={{ mb: 0.5 }}>
@@ -153,13 +154,14 @@ function Side({
       >
         <ContactSheet
           label={title}
-          entries={sorted}
+          list={sorted}
           cell={160}
           current={at}
           render={(i, width, height, id) => {
             const frame = frames[i]!;
             return (
               <SheetCell
+                index={i}
                 id={id}
                 src={frame.src}
                 name={`${frame.name}, ${frame.clock}`}
@@ -171,8 +173,7 @@ function Side({
                 current={i === at}
                 width={width}
                 height={height}
-                onPick={() => onPick(i)}
-                onOpen={() => undefined}
+                onPick={onPick}
               />
             );
           }}

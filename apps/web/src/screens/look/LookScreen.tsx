@@ -21,7 +21,9 @@ import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
 import { SheetCell } from '../../parts/SheetCell';
-import { stripTicks, TimeStrip, type StripFrame } from '../../parts/TimeStrip';
+import type { SplitFrame } from '../../parts/SplitBar';
+import { stripTicks } from '../../parts/stripView';
+import { TimeStrip } from '../../parts/TimeStrip';
 import {
   CAPTION,
   GROUND,
@@ -90,7 +92,13 @@ export function LookScreen() {
               {...state}
             />
           ))}
-          <TimeStrip frames={STRIP} ticks={stripTicks(STRIP)} current="20" onGo={() => undefined} />
+          <TimeStrip
+            frames={STRIP}
+            ticks={stripTicks(STRIP)}
+            current={20}
+            hides={(i) => STRIP[i]!.hidden}
+            onGo={() => undefined}
+          />
         </Box>
         <Box sx={{ ...CAPTION, color: INK.soft, mt: 1 }}>
           A tick for each frame: yellow keep, short red reject, grey undecided, faint hidden by the filter;
@@ -244,6 +252,7 @@ function Cell({
   return (
     <Box role="listbox" aria-label={name} sx={{ width: CELL.width }}>
       <SheetCell
+        index={0}
         src={src}
         name={name}
         caption={name}
@@ -253,7 +262,6 @@ function Cell({
         selected={false}
         current={false}
         onPick={() => undefined}
-        onOpen={() => undefined}
         {...CELL}
         {...more}
       />
@@ -324,7 +332,7 @@ const STATES = [
   },
 ] as const;
 
-const STRIP: StripFrame[] = Array.from({ length: 60 }, (_, i) => {
+const STRIP: SplitFrame[] = Array.from({ length: 60 }, (_, i) => {
   const seconds = i * 0.2 + Math.floor(i / 9) * 140;
   return {
     id: String(i),

@@ -1,0 +1,65 @@
+import fc from 'fast-check';
+import { sheetList, SheetRows } from './sheetRows';
+
+const entriesOf = (headings: readonly string[]) => headings.map((heading, i) => ({ key: `k${i}`, heading }));
+const rowsOf = (headings: readonly string[], across: number) =>
+  new SheetRows(sheetList(entriesOf(headings)).sections, across);
+const all = (rows: SheetRows) => Array.from({ length: rows.count }, (_, r) => rows.row(r));
+
+describe('rows of a contact sheet', () => {
+  it('break at headings and hold every frame once', () => {
+    expect(all(rowsOf(['x', 'x', 'x', 'y', 'y'], 2))).toEqual([
+      { heading: 'x', count: 3 },
+      { from: 0, to: 2 },
+      { from: 2, to: 3 },
+      { heading: 'y', count: 2 },
+      { from: 3, to: 5 },
+    ]);
+  });
+
+  it('show no empty heading, and are none without frames', () => {
+    expect(all(rowsOf(['', '', ''], 2))).toEqual([
+      { from: 0, to: 2 },
+      { from: 2, to: 3 },
+    ]);
+    expect(rowsOf([], 5).count).toBe(0);
+    expect(rowsOf([], 5).rowOf(0)).toBe(-1);
+  });
+
+  it('find any frame’s row, its height from the top, and the first frame below one, however they are grouped', () => {
+    const headings = fc.array(fc.constantFrom('', 'x', 'y'), { minLength: 1, maxLength: 40 });
+    fc.assert(
+      fc.property(headings, fc.integer({ min: 1, max: 7 }), fc.nat(400), (given, across, pixels) => {
+        const rows = rowsOf(given, across);
+        let top = 0;
+        let first: number | null = null;
+        all(rows).forEach((row, r) => {
+          expect(rows.top(r, 4, 10)).toBe(top);
+          expect(rows.isHeading(r)).toBe('heading' in row);
+          if ('from' in row) {
+            for (let i = row.from; i < row.to; i++) expect(rows.rowOf(i)).toBe(r);
+            if (first === null && top >= pixels) first = row.from;
+          }
+          top += 'heading' in row ? 4 : 10;
+        });
+        expect(rows.firstAt(pixels, 4, 10)).toBe(first);
+      }),
+    );
+  });
+});
+
+describe('a list of entries', () => {
+  it('knows each one’s place and what stands together', () => {
+    const list = sheetList(entriesOf(['x', 'x', 'y']));
+    expect(list.sections).toEqual([
+      { heading: 'x', from: 0, count: 2 },
+      { heading: 'y', from: 2, count: 1 },
+    ]);
+    expect([list.indexOf('k2'), list.indexOf('zz'), list.key(1), list.key(9)]).toEqual([
+      2,
+      -1,
+      'k1',
+      undefined,
+    ]);
+  });
+});

@@ -1,0 +1,68 @@
+import type { Grey } from './grey';
+
+/** How sharp a picture is, part by part. */
+export interface Sharpness {
+  /** tiles side by side, and one above the other */
+  across: number;
+  down: number;
+  /** by tile, row by row: what the Laplacian finds above the grain, 0 … about 10,000 */
+  tiles: Float32Array;
+  /** the standard deviation of the grain of the middle tile, in greys; fine structure counts as grain */
+  grain: number;
+  /** the sharpest parts: the mean of the best twentieth of the tiles */
+  best: number;
+}
+
+/** Tiles along the longer side: a face that fills a sixth of the frame's height has several. */
+const TILES = 24;
+/** The share of tiles that make up `best`: a subject is rarely smaller, a single bright point never counts alone. */
+const BEST = 0.05;
+
+/**
+ * By chance the two find grain differently: by this share of it, divided by the root of the pixels, at most in nineteen
+ * of twenty tiles. Measured on blurred plates with grain of 12 and of 30 greys.
+ */
+const CHANCE = 3;
+
+/**
+ * Measures sharpness by the variance of the Laplacian in each tile (Pech-Pacheco et al. 2000), with the grain's share
+ * taken off, as strong grain raises the plain measure of a blurred picture above that of a sharp one. The grain of a tile
+ * is what a mask finds in it that is blind to edges and slopes (Immerkær 1996); in grain alone both find the same.
+ */
+export function sharpnessOf({ width, height, data }: Grey): Sharpness {
+  const size = Math.max(8, Math.ceil(Math.max(width, height) / TILES));
+  const [across, down] = [Math.max(1, Math.floor(width / size)), Math.max(1, Math.floor(height / size))];
+  const tiles = new Float32Array(across * down);
+  const grains = new Float32Array(across * down);
+  for (let ty = 0; ty < down; ty++)
+    for (let tx = 0; tx < across; tx++) {
+      const [left, top] = [Math.max(1, tx * size), Math.max(1, ty * size)];
+      const [right, bottom] = [Math.min(width - 1, (tx + 1) * size), Math.min(height - 1, (ty + 1) * size)];
+      let [n, sum, squares, blind] = [0, 0, 0, 0];
+      for (let y = top; y < bottom; y++)
+        for (let x = left; x < right; x++) {
+          const i = y * width + x;
+          const [up, low] = [i - width, i + width];
+          const own = 4 * data[i]!;
+          const beside = data[i - 1]! + data[i + 1]! + data[up]! + data[low]!;
+          const laplace = beside - own;
+          const mask = data[up - 1]! + data[up + 1]! + data[low - 1]! + data[low + 1]! - 2 * beside + own;
+          sum += laplace;
+          squares += laplace * laplace;
+          blind += mask * mask;
+          n += 1;
+        }
+      if (n === 0) continue;
+      // Of grain of variance 1 the mask makes 36, the Laplacian 4² + 4 · 1² = 20: their numbers squared, added up.
+      const grain = blind / n / 36;
+      const sure = 1 + CHANCE / Math.sqrt(n);
+      tiles[ty * across + tx] = Math.max(0, squares / n - (sum / n) ** 2 - 20 * grain * sure);
+      grains[ty * across + tx] = grain;
+    }
+  const sorted = [...tiles].sort((a, b) => b - a).slice(0, Math.max(1, Math.round(tiles.length * BEST)));
+  return {
+    ...{ across, down, tiles },
+    grain: Math.sqrt([...grains].sort((a, b) => a - b)[grains.length >> 1] ?? 0),
+    best: sorted.reduce((a, b) => a + b, 0) / sorted.length,
+  };
+}
