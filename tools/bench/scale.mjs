@@ -17,6 +17,7 @@ import {
   startServer,
 } from './lib.mjs';
 import { manyPictures } from './material.mjs';
+import { keysIn } from './scale/keys.mjs';
 import { archiveOf } from './scale/make.mjs';
 
 const { ulid } = createRequire(path.join(ROOT, 'apps/web/package.json'))('ulid');
@@ -28,6 +29,15 @@ const MARK = 30;
 const BLOCK = 50;
 const START = 3;
 const MEMORY = 500;
+const KEY = 8;
+/** Milliseconds: what one of the sixty newest shoots may cost on one drive. */
+const MANIFEST = 20;
+const OPEN = 2500;
+
+/** What was done when, so that a pause of the server has a name. */
+const done = [];
+const doing = (name) => done.push({ name, at: Date.now() });
+const whatWas = (at) => done.findLast((one) => one.at <= at)?.name ?? 'start';
 
 const p95 = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length * 0.95)];
 const millis = async (work) => {
@@ -73,13 +83,18 @@ export async function scale({ frames = 1_000_000, log }) {
     const watch = setInterval(() => memory.push(residentMegabytes(server.pid).server), 1000);
     results.push(...(await routes(server, frames, log)));
     results.push(...(await marks(server, frames, log)));
+    results.push(manifests(data, await server.get('/shoots'), frames, log));
+    results.push(...(await keys(server, frames, log)));
     results.push(await intake(server, frames, log));
     log('verifying everything is begun …');
+    doing('verify');
     const { jobId } = await server.post('/copies/verifications', {});
     await new Promise((resolve) => setTimeout(resolve, 5000));
     await server.post(`/jobs/${jobId}/cancel`);
     clearInterval(watch);
     const [ours, none] = [await endOurs(), await endIdle()];
+    for (const { at, millis: long } of ours.worst.slice(0, 12))
+      log(`nobody was answered for ${long.toFixed(0)} ms at ${whatWas(at)}`);
     results.push(
       figure('scale.block', 'ms', ours.p999, BLOCK, {
         ...{
@@ -139,6 +154,7 @@ async function routes(server, frames, log) {
   const volumes = await server.get('/volumes');
   const results = [];
   for (const [name, where] of Object.entries(asked)) {
+    doing(name);
     const times = [];
     const many = ['frames.largest', 'known', 'clearance', 'summary', 'machine'].includes(name) ? 7 : ASKED;
     for (let i = 0; i < many; i++) times.push(await millis(() => server.get(where(i, volumes))));
@@ -156,6 +172,7 @@ async function routes(server, frames, log) {
 /** One mark at a time, until the server says that it is durable. */
 async function marks(server, frames, log) {
   log('marks …');
+  doing('marks');
   const results = [];
   const big = '00S' + '0'.repeat(23);
   const [newest] = await server.get('/shoots');
@@ -181,9 +198,45 @@ async function marks(server, frames, log) {
   return results;
 }
 
+/** What a manifest reads: its cost goes by the shoot's files, not by the drive's. The same query as the server's. */
+function manifests(data, shoots, frames, log) {
+  log('manifests …');
+  doing('manifest');
+  const require = createRequire(path.join(ROOT, 'apps/server/package.json'));
+  const { COPIES_IN_FOLDER } = require('@arkiv/server/dist/shoots/shootTexts.service.js');
+  const database = new (require('better-sqlite3'))(path.join(data, 'archive.sqlite'), { readonly: true });
+  const volumes = database.prepare('SELECT id FROM volume').pluck().all();
+  const query = database.prepare(COPIES_IN_FOLDER);
+  const times = [];
+  for (const { id, folders } of shoots)
+    for (const volume of volumes) {
+      const begun = process.hrtime.bigint();
+      query.all(id, volume, folders[0].length + 1, `${folders[0]}/`);
+      times.push(Number(process.hrtime.bigint() - begun) / 1e6);
+    }
+  database.close();
+  return figure('scale.manifest', 'ms', p95(times), MANIFEST, { frames });
+}
+
+/** A key in the largest shoot, and until that one stands. */
+async function keys(server, frames, log) {
+  log('keys in the largest shoot …');
+  doing('keys');
+  const big = '00S' + '0'.repeat(23);
+  const { count } = await server.frames(big);
+  const { opened, costs } = await keysIn(server, big, count);
+  return [
+    figure('scale.open', 'ms', opened, OPEN, { frames: count }),
+    ...Object.entries(costs).map(([kind, cost]) =>
+      figure(`scale.key.${kind}`, 'ms of script', cost, KEY, { frames: count }),
+    ),
+  ];
+}
+
 /** What a file adds to an intake here against in an archive that is new, the same card for both. */
 async function intake(server, frames, log) {
   log('taking in a card here and in a new archive …');
+  doing('intake');
   const card = freshFolder('scale-card');
   await manyPictures(card, 300);
   const take = async (one, name) => {

@@ -110,6 +110,53 @@ describe('moving frames between shoots', () => {
     nothingLost(FIRST);
   });
 
+  it('splits a shoot into three by one job, which is undone as one', async () => {
+    const THIRD = '2026/2026-10-17_after-party';
+    const before = await arkiv.columns(shootId);
+    const { id } = await arkiv.frames(shootId);
+    const asked = {
+      ...{ kind: 'split', frameIds: id.slice(2, 4), title: 'Curtain call', rename: true },
+      more: [{ frameIds: id.slice(4), title: 'After party', date: '2026-10-17' }],
+    };
+    const plan = await arkiv.post<{ frames: number; folders: string[]; problems: string[] }>('/moves/plan', {
+      ...{ shootId, ...asked },
+    });
+    expect(plan).toMatchObject({ frames: id.length - 2, problems: [] });
+    expect(plan.folders).toEqual(expect.arrayContaining([SECOND, THIRD]));
+    const { jobId, report } = await move(asked);
+    expect(report).toMatchObject({ job: { state: 'done' }, failures: [] });
+    expect((await arkiv.get<unknown[]>('/jobs')).length).toBe(2);
+    const shoots = await arkiv.get<{ id: string; title: string; frames: number; date: string }[]>('/shoots');
+    const framesOf = Object.fromEntries(shoots.map(({ title, frames }) => [title, frames]));
+    expect(framesOf).toEqual({ 'Press night': 2, 'Curtain call': 2, 'After party': id.length - 4 });
+    expect(shoots.find(({ title }) => title === 'After party')!.date).toBe('2026-10-17');
+    nothingLost(FIRST, SECOND, THIRD);
+    const undone = await arkiv.post<{ jobId: string }>(`/moves/${jobId}/undo`);
+    expect(await arkiv.rest(undone.jobId)).toMatchObject({ job: { state: 'done' }, failures: [] });
+    expect((await arkiv.get<{ title: string }[]>('/shoots')).map(({ title }) => title)).toEqual([
+      'Press night',
+    ]);
+    expect((await arkiv.columns(shootId)).name).toEqual(before.name);
+    expect([...below('backup', SECOND), ...below('working', THIRD)]).toEqual([]);
+    nothingLost(FIRST);
+  });
+
+  it('takes no frame into two shoots at once, and leaves none behind without any', async () => {
+    const { id } = await arkiv.frames(shootId);
+    const split = (frameIds: string[], more: string[]) =>
+      arkiv.ask<{ code: string; message: string }>('POST', '/moves', {
+        ...{ kind: 'split', shootId, rename: true, title: 'Curtain call', frameIds },
+        more: [{ title: 'After party', frameIds: more }],
+      });
+    const twice = await split(id.slice(0, 2), id.slice(1, 3));
+    expect(twice).toMatchObject({ status: 409, body: { code: 'move.nothing' } });
+    expect(twice.body.message).toContain('two shoots');
+    const all = await split(id.slice(0, 2), id.slice(2));
+    expect(all).toMatchObject({ status: 409, body: { code: 'move.nothing' } });
+    const none = await split(id.slice(0, 2), []);
+    expect(none.body.message).toContain('no frames');
+  });
+
   it('merges two shoots with all that belongs to no frame, and can part them again', async () => {
     const { id, name } = await arkiv.frames(shootId);
     const split = await move({ kind: 'split', frameIds: id.slice(3), title: 'Curtain call', rename: true });

@@ -7,6 +7,8 @@ const agent = new Agent({ keepAlive: true, maxSockets: 1 });
 /** Milliseconds between two questions. */
 const PACE = 2;
 const took = [];
+/** the longest ones, and when each ended */
+const worst = [];
 let going = true;
 process.stdin.once('data', () => (going = false));
 
@@ -21,10 +23,22 @@ const ask = () =>
 
 while (going) {
   const millis = await ask();
-  if (millis !== null) took.push(millis);
+  if (millis !== null) {
+    took.push(millis);
+    worst.push({ at: Date.now(), millis });
+    if (worst.length > 400) worst.sort((a, b) => b.millis - a.millis).length = 200;
+  }
   await new Promise((resolve) => setTimeout(resolve, PACE));
 }
 took.sort((a, b) => a - b);
 const at = (share) => took[Math.min(took.length - 1, Math.floor(took.length * share))];
-console.log(JSON.stringify({ n: took.length, median: at(0.5), p999: at(0.999), most: took.at(-1) }));
+console.log(
+  JSON.stringify({
+    n: took.length,
+    median: at(0.5),
+    p999: at(0.999),
+    most: took.at(-1),
+    worst: worst.sort((a, b) => b.millis - a.millis).slice(0, 40),
+  }),
+);
 process.exit(0);

@@ -40,6 +40,12 @@ export interface VerifyResult {
   reason: string | null;
 }
 
+/** What a table holds of some files on some volumes; parameters: both as lists. */
+const held = (table: string): string => `SELECT p."assetId", p."volumeId", a.sha256, a.size, a."shootId",
+    COALESCE(p.path, a."at") AS path
+  FROM json_each(?) m CROSS JOIN asset_at a ON a.id = m.value CROSS JOIN ${table} p ON p."assetId" = a.id
+  WHERE a.sha256 IS NOT NULL AND p."volumeId" IN (SELECT value FROM json_each(?))`;
+
 /** What a reading again found: as it should be, or what is wrong. */
 export type Finding =
   { good: true; pastCache: boolean } | { good: false; found: string | null; reason: string };
@@ -111,13 +117,9 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
 
   private async itemsOf(assetIds: readonly string[], on: readonly string[]): Promise<NewItem[]> {
     const rows: (VerifyItem & { size: number; shootId: string })[] = await this.reading.source.query(
-      `SELECT p."assetId", p."volumeId", a.sha256, a.size, a."shootId", COALESCE(p.path, a."at") AS path
-       FROM json_each(?) m JOIN asset_at a ON a.id = m.value
-       JOIN (SELECT "assetId", "volumeId", path FROM copy UNION ALL SELECT "assetId", "volumeId", path FROM damage) p
-         ON p."assetId" = a.id
-       WHERE a.sha256 IS NOT NULL AND p."volumeId" IN (SELECT value FROM json_each(?))
-       ORDER BY a."shootId", a.id, p."volumeId"`,
-      [JSON.stringify(assetIds), JSON.stringify(on)],
+      // Two questions, each by the files' own keys: of one over both tables all copies would be looked through.
+      `SELECT * FROM (${['copy', 'damage'].map(held).join(' UNION ALL ')}) ORDER BY "shootId", "assetId", "volumeId"`,
+      [JSON.stringify(assetIds), JSON.stringify(on), JSON.stringify(assetIds), JSON.stringify(on)],
     );
     return rows.map(({ size, shootId, ...data }) => ({ size, name: data.path, shootId, data }));
   }

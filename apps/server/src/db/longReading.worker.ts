@@ -5,13 +5,15 @@ import { ColumnPacker, type Cell } from '@arkiv/core';
 import Database from 'better-sqlite3';
 import { Transfer, worker } from 'workerpool';
 
+/** Kilobytes of pages: what is read long is read once, and the system keeps the file's pages too. */
+const CACHE = 16_384;
 const open = new Map<string, Database.Database>();
 
 function connection(file: string): Database.Database {
   const known = open.get(file);
   if (known) return known;
   const made = new Database(file, { readonly: true, fileMustExist: true });
-  made.pragma('cache_size = -65536');
+  made.pragma(`cache_size = -${CACHE}`);
   open.set(file, made);
   return made;
 }

@@ -21,11 +21,14 @@ interface SqliteConnection {
   function(name: string, options: { deterministic: boolean }, run: (value: unknown) => unknown): void;
 }
 
-/** Kilobytes of pages that each connection keeps: the upper levels of all indexes of a million frames, and then some. */
-const CACHE = 65_536;
+/**
+ * Kilobytes of pages that a connection keeps: for reading the upper levels of all indexes of a million frames, and then
+ * some; writing touches a few leaves at a time.
+ */
+const CACHE = { read: 49_152, write: 24_576 } as const;
 
-function prepare(connection: SqliteConnection): void {
-  connection.pragma(`cache_size = -${CACHE}`);
+function prepare(connection: SqliteConnection, cache: number): void {
+  connection.pragma(`cache_size = -${cache}`);
   connection.function('arkiv_fold', { deterministic: true }, (value) =>
     value === null ? null : foldText(String(value)),
   );
@@ -53,7 +56,7 @@ export async function openWriteSource(
       connection.pragma('journal_mode = WAL');
       connection.pragma('synchronous = FULL');
       connection.pragma('foreign_keys = ON');
-      prepare(connection);
+      prepare(connection, CACHE.write);
     },
   });
   await source.initialize();
@@ -73,7 +76,7 @@ export async function openReadSource(file: string, entities: Entities): Promise<
     readonly: true,
     entities,
     synchronize: false,
-    prepareDatabase: prepare,
+    prepareDatabase: (connection: SqliteConnection) => prepare(connection, CACHE.read),
   });
   return source.initialize();
 }

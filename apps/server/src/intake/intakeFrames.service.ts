@@ -97,8 +97,9 @@ export class IntakeFrames implements OnApplicationBootstrap {
     await this.work.write(async (manager) => {
       // Frames that only seemed to be known took numbers after the last.
       const [{ next }]: [{ next: number | null }] = await manager.query(
-        `SELECT MAX(number) + 1 AS next FROM arrival_file WHERE "arrivalId" = ? AND number IS NOT NULL
-           AND "frameId" IN (SELECT id FROM frame)`,
+        // By the arrival's own files: asked for as a list, the frames of the whole archive would be looked through.
+        `SELECT MAX(x.number) + 1 AS next FROM arrival_file x WHERE x."arrivalId" = ? AND x.number IS NOT NULL
+           AND EXISTS (SELECT 1 FROM frame f WHERE f.id = x."frameId")`,
         [arrival.id],
       );
       const shoot = await manager.findOneBy(Shoot, { id: arrival.shootId! });

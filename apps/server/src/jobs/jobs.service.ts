@@ -15,7 +15,7 @@ import { JobStore, type NewItem, type NewJob } from './jobStore';
 import { jobAhead, type InLane } from './lanes';
 
 /** Where a job stands; what the job line shows. */
-export interface JobProgress extends Omit<Job, 'params' | 'result' | 'ahead' | 'priority'> {
+export interface JobProgress extends Omit<Job, 'params' | 'result' | 'ahead' | 'priority' | 'beginning'> {
   /** the shoot that frames leave, where that is another one */
   fromShootId: string | null;
   /** the reader that an intake copies from */
@@ -159,7 +159,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
   progress(job: Job): JobProgress {
     const running = this.running.get(job.id);
     const inFlight = running ? [...running.bytesInFlight.values()].reduce((a, b) => a + b, 0) : 0;
-    const { params, result, ahead, priority, ...its } = job;
+    const { params, result, ahead, priority, beginning, ...its } = job;
     const shown = this.handlers.get(job.kind)?.shown?.(job) ?? {};
     return {
       ...{ fromShootId: null, readerId: null, card: null },

@@ -39,6 +39,8 @@ export interface MoveParams {
   /** the shoot that frames leave; for a renaming the same as `into` */
   from: string;
   into: string;
+  /** further shoots that were made of it in the same go, or that frames come back from */
+  more?: readonly string[];
   /** the shoot they go into was made for them */
   made: boolean;
   /** the job that this one takes back */
@@ -46,6 +48,11 @@ export interface MoveParams {
   /** the shoot whose names it changes, where that one was there before: how they were made, and how they are now */
   naming: { shootId: string; before: Naming; after: Naming } | null;
 }
+
+/** All shoots whose frames move. */
+export const shootsOf = ({ from, into, more = [] }: MoveParams): string[] => [
+  ...new Set([from, into, ...more]),
+];
 
 /** One frame on its way, with all its files. */
 export interface MoveItem extends PlannedMove {
@@ -113,8 +120,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
   }
 
   async again(job: Job): Promise<void> {
-    const { from, into } = job.params as MoveParams;
-    for (const id of new Set([from, into]))
+    for (const id of shootsOf(job.params as MoveParams))
       if (await this.openJobs.onShoots([id], { but: job.id }))
         throw new ArkivError('move.busy', { shoot: (await this.shoots.get(id)).title });
   }
@@ -150,7 +156,10 @@ export class MoveHandler implements JobHandler, OnModuleInit {
   }
 
   async finish(job: Job): Promise<MoveResult> {
-    const { from, into, made, kind } = job.params as MoveParams;
+    const { from, into, made, kind, undoes } = job.params as MoveParams;
+    const all = shootsOf(job.params as MoveParams);
+    /** the one that a made shoot's frames came from, or come back to */
+    const origin = undoes === null ? from : into;
     const done: MoveItem[] = [];
     for await (const item of this.items.walk(job.id, ['done'])) done.push(item.data as MoveItem);
     const moved = done.flatMap(({ id, from: old, to }) => (id === null ? [] : [{ id, from: old, to }]));
@@ -158,9 +167,9 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     await this.work.write(async (manager) => {
       if (kind === 'merge')
         await this.ledger.redirect(manager, await this.bringLate(manager, from, into, done));
-      for (const id of new Set([from, into])) {
+      for (const id of all) {
         const left = await manager.countBy(Asset, { shootId: id });
-        const other = id === from ? into : from;
+        const other = id !== from && id !== into ? origin : id === from ? into : from;
         // A shoot that has nothing left is not listed any more; what comes back to it brings it back.
         const mergedInto =
           left === 0 && id !== other && (id === from ? kind === 'merge' || made : made) ? other : null;
@@ -172,9 +181,9 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     });
     const problems: string[] = [];
     const volumes = await this.volumes.all();
-    for (const id of new Set([from, into]))
+    for (const id of all)
       problems.push(...(await this.texts.writeAll(await this.shoots.get(id), volumes, job.id)));
-    for (const id of new Set([from, into])) {
+    for (const id of all) {
       // A shoot that has nothing left leaves what its folders hold, such as receipts, and no empty folder.
       const { mergedInto, folders } = await this.shoots.get(id);
       if (mergedInto !== null) await this.texts.leaveNoEmptyFolders(folders, volumes);

@@ -1,4 +1,5 @@
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   IsArray,
@@ -12,12 +13,29 @@ import {
   Max,
   MaxLength,
   Min,
+  ValidateNested,
 } from 'class-validator';
 import type { MovePlan } from '@arkiv/core';
 import type { MoveKind } from './move.handler';
-import type { MoveRequest } from './moves.service';
+import type { MoveRequest, SplitOff } from './moves.service';
 
 const KINDS = ['split', 'merge', 'rename'] as const;
+
+/** Shoots made of one in one go: a year that lies in one folder has as many days. */
+const MOST_PARTS = 366;
+
+export class SplitOffDto implements SplitOff {
+  @ApiProperty({ type: [String] })
+  @IsArray()
+  @ArrayMaxSize(200_000)
+  @IsString({ each: true })
+  frameIds: string[];
+  @ApiProperty() @IsString() @MaxLength(120) title: string;
+  @ApiPropertyOptional({ description: 'YYYY-MM-DD' })
+  @IsOptional()
+  @Matches(/^\d{4}-\d{2}-\d{2}$/)
+  date?: string;
+}
 
 export class MoveRequestDto implements MoveRequest {
   @ApiProperty({ enum: KINDS }) @IsIn(KINDS) kind: MoveKind;
@@ -34,6 +52,13 @@ export class MoveRequestDto implements MoveRequest {
   @IsOptional()
   @Matches(/^\d{4}-\d{2}-\d{2}$/)
   date?: string;
+  @ApiPropertyOptional({ type: [SplitOffDto], description: 'split: further shoots made of it' })
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(MOST_PARTS)
+  @ValidateNested({ each: true })
+  @Type(() => SplitOffDto)
+  more?: SplitOffDto[];
   @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(120) client?: string;
   @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(120) place?: string;
   @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(200) pattern?: string;

@@ -31,7 +31,14 @@ import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { SettingsService } from '../settings/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
-import type { MoveItem, MoveKind, MoveParams, Naming } from './move.handler';
+import { shootsOf, type MoveItem, type MoveKind, type MoveParams, type Naming } from './move.handler';
+
+/** Frames that become a shoot of their own. */
+export interface SplitOff {
+  frameIds: string[];
+  title: string;
+  date?: string;
+}
 
 export interface MoveRequest {
   kind: MoveKind;
@@ -46,6 +53,8 @@ export interface MoveRequest {
   date?: string;
   client?: string;
   place?: string;
+  /** split: further shoots that are made of it, in the same go */
+  more?: SplitOff[];
   /** rename: the pattern and where its numbers begin */
   pattern?: string;
   seqStart?: number;
@@ -53,11 +62,17 @@ export interface MoveRequest {
   rename: boolean;
 }
 
-interface Prepared {
-  from: Shoot;
+/** A shoot that frames go into. */
+interface Destination {
   into: Shoot;
   made: boolean;
   plan: MovePlan;
+}
+
+interface Prepared {
+  from: Shoot;
+  /** one; several where a shoot is split into more than two */
+  parts: Destination[];
 }
 
 /** Splits and merges shoots and renames their frames: plans it, checks it, and hands it to a job that can be undone. */
@@ -80,30 +95,47 @@ export class MovesService {
 
   /** What would happen, with every problem; nothing is touched. */
   async plan(asked: MoveRequest): Promise<MovePlan> {
-    return (await this.prepare(asked)).plan;
+    const { parts } = await this.prepare(asked);
+    return {
+      moves: parts.flatMap(({ plan }) => plan.moves),
+      folders: [...new Set(parts.flatMap(({ plan }) => plan.folders))],
+      nextSeq: parts[0]!.plan.nextSeq,
+      problems: parts.flatMap(({ plan }) => plan.problems),
+    };
   }
 
   async start(asked: MoveRequest): Promise<{ jobId: string; shootId: string }> {
-    const { from, into, made, plan } = await this.prepare(asked);
-    const [first] = plan.problems;
-    if (first) throw new ArkivError('plan.problems', { count: plan.problems.length, first: first.message });
+    const { from, parts } = await this.prepare(asked);
+    const problems = parts.flatMap(({ plan }) => plan.problems);
+    const [first] = problems;
+    if (first) throw new ArkivError('plan.problems', { count: problems.length, first: first.message });
+    const [{ into, made, plan }, ...others] = parts as [Destination, ...Destination[]];
     await this.mayMove([from, into]);
     await this.allHere(from);
     const before = made ? null : await this.shoot(into.id);
     const after = { pattern: into.pattern, nextSeq: plan.nextSeq };
     const naming = before && { shootId: into.id, before: namingOf(before), after };
-    const params: MoveParams = { kind: asked.kind, from: from.id, into: into.id, made, undoes: null, naming };
-    const items = orderMoves(plan.moves).map((move): MoveItem => ({
+    const params: MoveParams = {
+      ...{ kind: asked.kind, from: from.id, into: into.id, made, undoes: null, naming },
+      ...(others.length > 0 && { more: others.map((other) => other.into.id) }),
+    };
+    const homeOf = new Map(parts.flatMap((part) => part.plan.moves.map((move) => [move, part.into.id])));
+    const items = orderMoves(parts.flatMap((part) => part.plan.moves)).map((move): MoveItem => ({
       ...move,
       path: `${move.from.place}/${move.from.name}`,
       fromShoot: from.id,
-      toShoot: into.id,
+      // A frame that steps aside first is on the list twice.
+      toShoot: homeOf.get(move) ?? into.id,
     }));
     const jobId = this.ids.newId();
     const folders = [...new Set([...into.folders, ...plan.folders])];
     await this.begin(jobId, from.title, into.id, params, items, async (manager) => {
-      if (made) await this.shoots.create(manager, { ...into, folders, nextSeq: plan.nextSeq });
-      else await manager.update(Shoot, { id: into.id }, { folders, ...after });
+      if (!made) return void (await manager.update(Shoot, { id: into.id }, { folders, ...after }));
+      for (const part of parts)
+        await this.shoots.create(manager, {
+          ...part.into,
+          ...{ folders: part.plan.folders, nextSeq: part.plan.nextSeq },
+        });
     });
     return { jobId, shootId: into.id };
   }
@@ -113,20 +145,23 @@ export class MovesService {
     const job = await this.jobs.get(jobId);
     if (job.kind !== 'move') throw new ArkivError('move.undone', { reason: 'it moved no files' });
     if (!OVER.includes(job.state)) throw new ArkivError('job.state', { state: job.state, action: 'undone' });
-    const { kind, from, into, made, naming } = job.params as MoveParams;
-    const shoots = await this.reading.manager.findBy(Shoot, { id: In([from, into]) });
+    const { kind, from, into, more, made, naming } = job.params as MoveParams;
+    const shoots = await this.reading.manager.findBy(Shoot, { id: In(shootsOf(job.params as MoveParams)) });
     await this.mayMove(shoots);
     const done: JobItem[] = [];
     for await (const item of this.items.walk(jobId, ['done'])) done.push(item);
     const back: MoveItem[] = [];
     const reversed: PlannedMove[] = [];
+    const went = new Map(done.map((item) => item.data as MoveItem).map(({ id, toShoot }) => [id, toShoot]));
     for (const way of wholeWays(done.map((item) => item.data as MoveItem))) {
-      if (!(await this.isWherePut(way, into))) continue;
+      if (!(await this.isWherePut(way, went.get(way.id) ?? into))) continue;
       const files = way.files.map((file) => ({ assetId: file.assetId, from: file.to, to: file.from }));
       reversed.push({ id: way.id, from: way.to, to: way.from, files });
     }
-    for (const way of orderMoves(reversed))
-      back.push({ ...way, path: `${way.from.place}/${way.from.name}`, fromShoot: into, toShoot: from });
+    for (const way of orderMoves(reversed)) {
+      const fromShoot = went.get(way.id) ?? into;
+      back.push({ ...way, path: `${way.from.place}/${way.from.name}`, fromShoot, toShoot: from });
+    }
     if (back.length === 0)
       throw new ArkivError('move.undone', { reason: 'its frames have been moved since' });
     for (const shoot of shoots) await this.allHere(shoot);
@@ -136,7 +171,10 @@ export class MovesService {
       named && back.length === done.length && sameNaming(namingOf(named), naming.after)
         ? { shootId: named.id, before: naming.after, after: naming.before }
         : null;
-    const params: MoveParams = { kind, from: into, into: from, made, undoes: jobId, naming: reverts };
+    const params: MoveParams = {
+      ...{ kind, from: into, into: from, made, undoes: jobId, naming: reverts },
+      ...(more && { more }),
+    };
     const id = this.ids.newId();
     const title = shoots.find((s) => s.id === from)?.title ?? job.title;
     await this.begin(id, title, from, params, back, async (manager) => {
@@ -162,7 +200,7 @@ export class MovesService {
     items: readonly MoveItem[],
     shoots: (manager: EntityManager) => Promise<void>,
   ): Promise<void> {
-    const subjects = [...new Set([params.from, params.into])].map((shoot) => ({
+    const subjects = shootsOf(params).map((shoot) => ({
       ...{ kind: 'shoot' as const, id: shoot, deed: 'moves' as const },
     }));
     const job = { id, kind: 'move' as const, title, shootId, params, subjects };
@@ -176,28 +214,37 @@ export class MovesService {
   private async prepare(asked: MoveRequest): Promise<Prepared> {
     const from = await this.shoot(asked.shootId);
     const { creator, dayStartHour } = await this.settings.all();
-    const { into, made } = await this.destination(asked, from);
-    const chosen = asked.kind === 'split' ? new Set(asked.frameIds ?? []) : null;
     const all = await this.frames(from);
-    const frames = all.filter((frame) => chosen === null || (frame.id !== null && chosen.has(frame.id)));
-    if (frames.length === 0) throw new ArkivError('move.nothing', { reason: 'no frames are chosen' });
-    if (asked.kind === 'split' && frames.length === all.filter((f) => f.id !== null).length)
+    const wanted = [asked, ...(asked.kind === 'split' ? (asked.more ?? []) : [])].map((part) => ({
+      ...{ part, frames: chosenOf(all, asked.kind, part.frameIds) },
+    }));
+    const ids = wanted.flatMap(({ frames }) => frames.map(({ id }) => id));
+    if (new Set(ids).size < ids.length)
+      throw new ArkivError('move.nothing', { reason: 'a frame is chosen for two shoots' });
+    if (asked.kind === 'split' && ids.length === all.filter((f) => f.id !== null).length)
       throw new ArkivError('move.nothing', { reason: 'all frames of the shoot are chosen' });
-    const moving = asked.kind === 'rename' ? frames.filter((f) => f.id !== null) : frames;
-    const input = {
-      frames: moving,
-      into: asInto(into),
-      rename: asked.rename || asked.kind === 'rename',
-      creator,
-      dayStartHour,
-    };
     const leaves = new Set(
-      moving
+      wanted
+        .flatMap(({ frames }) => frames)
         .flatMap((frame) => [...frame.files.map((f) => f.path), sidecarOf(frame.place, frame.name)])
         .map(collisionKey),
     );
-    const taken = await this.takenIn(input, leaves);
-    return { from, into, made, plan: planMove(input, (to) => taken.has(collisionKey(to))) };
+    const parts: Destination[] = [];
+    /** places that earlier parts come to */
+    const claimed = new Set<string>();
+    for (const { part, frames } of wanted) {
+      const { into, made } = await this.destination({ ...asked, ...part }, from);
+      const rename = asked.rename || asked.kind === 'rename';
+      const input = { frames, into: asInto(into), rename, creator, dayStartHour };
+      const taken = await this.takenIn(input, leaves);
+      const isTaken = (to: string) => taken.has(collisionKey(to)) || claimed.has(collisionKey(to));
+      const plan = planMove(input, isTaken);
+      for (const { files, to } of plan.moves)
+        for (const place of [...files.map((file) => file.to), sidecarOf(to.place, to.name)])
+          claimed.add(collisionKey(place));
+      parts.push({ into, made, plan });
+    }
+    return { from, parts };
   }
 
   /** Everything that stands in the folders that frames would come to, on any volume, but what moves itself. */
@@ -325,6 +372,16 @@ export class MovesService {
         throw new ArkivError('move.away', { files, shoot: shoot.title, volume: volume.name });
     }
   }
+}
+
+/** The frames that are meant: for a split those that are named, for a renaming those that have a name. */
+function chosenOf(all: readonly MoveFrame[], kind: MoveKind, frameIds: readonly string[] = []): MoveFrame[] {
+  const named = new Set(frameIds);
+  const frames = all.filter(
+    ({ id }) => kind === 'merge' || (id !== null && (kind === 'rename' || named.has(id))),
+  );
+  if (frames.length === 0) throw new ArkivError('move.nothing', { reason: 'no frames are chosen' });
+  return frames;
 }
 
 const NO_FRAME: MoveFrame = {

@@ -1,6 +1,7 @@
 import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import { ArkivError, isoTime, manifestText, SHOOT_FOLDER } from '@arkiv/core';
+import { LongReading } from '../db/longReading';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { placeNew, removeEmptyFolders } from '../disk/place';
@@ -13,12 +14,20 @@ import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import { Shoot } from './shoot.entity';
 
+/**
+ * A shoot's copies in one of its folders on a volume; parameters: shoot, volume, length and text of the folder with its
+ * slash. Read by the shoot, so that it costs by the shoot's size and not by the drive's.
+ */
+export const COPIES_IN_FOLDER = `SELECT c.sha256, c."at" AS path FROM copy_at c
+  WHERE c."shootId" = ? AND c."volumeId" = ? AND c.sha256 IS NOT NULL AND substr(c."at", 1, ?) = ? ORDER BY c."at"`;
+
 /** Keeps what a shoot's folders say of themselves true: its facts and the manifest of its originals. */
 @Injectable()
 export class ShootTextsService {
   constructor(
     private readonly disk: Disk,
     private readonly reading: Reading,
+    private readonly long: LongReading,
     private readonly volumes: VolumesService,
     private readonly texts: OwnTextsService,
     private readonly clock: Clock,
@@ -103,11 +112,10 @@ export class ShootTextsService {
 
   /** `shoot.json` and `manifest.sha256`: the shoot as it is now in this folder of this volume. */
   async write(shoot: Shoot, volume: Volume, folder: string, job: string): Promise<void> {
-    const copies: { sha256: string; path: string }[] = await this.reading.source.query(
-      `SELECT c.sha256, c."at" AS path FROM copy_at c
-       WHERE c."shootId" = ? AND c."volumeId" = ? AND c.sha256 IS NOT NULL AND substr(c."at", 1, ?) = ? ORDER BY c."at"`,
-      [shoot.id, volume.id, folder.length + 1, `${folder}/`],
-    );
+    // A shoot of fifty thousand frames is read for some time.
+    const copies = await this.long.rows<{ sha256: string; path: string }>(COPIES_IN_FOLDER, [
+      ...[shoot.id, volume.id, folder.length + 1, `${folder}/`],
+    ]);
     const place = await this.volumes.resolve(volume, `${folder}/${SHOOT_FOLDER}`);
     // A volume that never got anything of this folder has nothing to say about it.
     if (copies.length === 0 && !(await this.disk.facts(place))) return;

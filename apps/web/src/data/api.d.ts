@@ -1575,6 +1575,12 @@ export interface components {
             /** @description when the copy that was not read for longest was read */
             verifiedSince: number | null;
         };
+        SplitOffDto: {
+            frameIds: string[];
+            title: string;
+            /** @description YYYY-MM-DD */
+            date?: string;
+        };
         MoveRequestDto: {
             /** @enum {string} */
             kind: "split" | "merge" | "rename";
@@ -1584,6 +1590,8 @@ export interface components {
             title?: string;
             /** @description YYYY-MM-DD */
             date?: string;
+            /** @description split: further shoots made of it */
+            more?: components["schemas"]["SplitOffDto"][];
             client?: string;
             place?: string;
             pattern?: string;

@@ -3,6 +3,7 @@ import { useState, type FormEvent } from 'react';
 import type { Api } from '../data/http';
 import { FolderField } from './FolderField';
 import { Problem } from './Problem';
+import { useAction } from './useAction';
 
 export interface AddFolderFormProps {
   /** what will happen to the folder */
@@ -20,18 +21,16 @@ export function AddFolderForm({ said, uses, suggestions, send, onClose }: AddFol
   const [root, setRoot] = useState('');
   const [name, setName] = useState('');
   const [use, setUse] = useState(Object.keys(uses ?? {})[0] ?? '');
-  const [error, setError] = useState<unknown>(null);
-  const add = async (event: FormEvent) => {
+  const { run, busy, error } = useAction(async () => {
+    await send(root, name, use);
+    onClose();
+  });
+  const add = (event: FormEvent) => {
     event.preventDefault();
-    try {
-      await send(root, name, use);
-      onClose();
-    } catch (e) {
-      setError(e);
-    }
+    run();
   };
   return (
-    <Box component="form" sx={{ mt: 1.5, maxWidth: 760 }} onSubmit={(event) => void add(event)}>
+    <Box component="form" sx={{ mt: 1.5, maxWidth: 760 }} onSubmit={add}>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1 }}>
         <Box sx={{ flex: '1 1 260px' }}>
           <FolderField
@@ -66,7 +65,7 @@ export function AddFolderForm({ said, uses, suggestions, send, onClose }: AddFol
             ))}
           </TextField>
         )}
-        <Button type="submit" variant="outlined" color="inherit">
+        <Button type="submit" variant="outlined" color="inherit" disabled={busy}>
           Add
         </Button>
         <Button color="inherit" onClick={onClose}>

@@ -6,6 +6,7 @@ import { post, type Api } from '../data/http';
 import { isOpen, useJobs, useSettings } from '../data/live';
 import { JobCard } from './JobCard';
 import { Problem } from './Problem';
+import { useAction } from './useAction';
 
 interface Props {
   readerId: string;
@@ -18,7 +19,6 @@ interface Props {
 /** Clearing a card: says what will be deleted and how it is proven first, asks, and shows how far it is. */
 export function ClearCard({ readerId, card, proven, total }: Props) {
   const [asking, setAsking] = useState(false);
-  const [error, setError] = useState<unknown>(null);
   const { data: jobs } = useJobs();
   const { data: settings } = useSettings();
   const { data: summary } = useSWR<Api['CardSummaryDto']>(
@@ -28,17 +28,14 @@ export function ClearCard({ readerId, card, proven, total }: Props) {
     (job) => job.kind === 'clear' && job.readerId === readerId && job.card === card && isOpen(job),
   );
   const copies = settings?.requiredCopies ?? 2;
-  const [starting, setStarting] = useState(false);
-  const clear = async () => {
-    setStarting(true);
-    try {
-      await post(`/readers/${readerId}/clear`, { fingerprint: summary!.fingerprint });
-      setAsking(false);
-    } catch (e) {
-      setError(e);
-    }
-    setStarting(false);
-  };
+  const {
+    run: clear,
+    busy: starting,
+    error,
+  } = useAction(async () => {
+    await post(`/readers/${readerId}/clear`, { fingerprint: summary!.fingerprint });
+    setAsking(false);
+  });
   if (running)
     return (
       <Box sx={{ minWidth: 340 }}>
@@ -81,12 +78,7 @@ export function ClearCard({ readerId, card, proven, total }: Props) {
             <Button color="inherit" autoFocus onClick={() => setAsking(false)}>
               Keep the card as it is
             </Button>
-            <Button
-              variant="contained"
-              color="error"
-              disabled={!summary || starting}
-              onClick={() => void clear()}
-            >
+            <Button variant="contained" color="error" disabled={!summary || starting} onClick={() => clear()}>
               Verify again and delete
             </Button>
           </DialogActions>

@@ -10,10 +10,10 @@ import { isOpen, useJobs, useShoots } from '../data/live';
 import { CAPTION, GROUND, INK, NOTE, STRIKE_TEXT } from '../theme/theme';
 import { jobCounts, jobPlace, jobShare, jobWords, unitOf } from './JobSign';
 import { Problem } from './Problem';
+import { useAction } from './useAction';
 
 /** One job: how far it is, its brakes, and when it is over the report, which names each failed item. */
 export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => void }) {
-  const [error, setError] = useState<unknown>(null);
   const [report, setReport] = useState(false);
   const open = isOpen(job);
   const { data: jobs } = useJobs();
@@ -25,9 +25,9 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
     BULK.has(job.kind) &&
     jobs?.some((j) => j.id !== job.id && j.state === 'running' && BULK.has(j.kind) && j.behind !== job.title);
   const stopped = ['paused', 'waiting'].includes(job.state);
-  const begin = (where: string, body?: object) => void post(where, body).then(() => setError(null), setError);
+  const { run: begin, error, again } = useAction((where: string, body?: object) => post(where, body));
   const told = job.filesFailed > 0 || (job.kind === 'clear' && !open && job.reason !== null);
-  const act = (what: string) => void post(`/jobs/${job.id}/${what}`).then(() => setError(null), setError);
+  const act = (what: string) => begin(`/jobs/${job.id}/${what}`);
   return (
     <Box
       component="article"
@@ -107,7 +107,7 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
         )}
       </Box>
       {report && <Failures job={job} />}
-      <Problem error={error} />
+      <Problem error={error} again={again} />
     </Box>
   );
 }

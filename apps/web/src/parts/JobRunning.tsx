@@ -1,13 +1,12 @@
-import { useState } from 'react';
 import { Box, Button, LinearProgress } from '@mui/material';
 import { post, type Api } from '../data/http';
 import { jobCounts, jobShare, jobWords } from './JobSign';
 import { Problem } from './Problem';
+import { useAction } from './useAction';
 
 /** A job under way on the screen it belongs to, with its brakes. */
 export function JobRunning({ job }: { job: Api['JobDto'] }) {
-  const [error, setError] = useState<unknown>(null);
-  const act = (what: string) => void post(`/jobs/${job.id}/${what}`).then(() => setError(null), setError);
+  const { run: act, error, again } = useAction((what: string) => post(`/jobs/${job.id}/${what}`));
   const stopped = ['paused', 'waiting'].includes(job.state);
   return (
     <Box sx={{ maxWidth: 640 }}>
@@ -30,7 +29,7 @@ export function JobRunning({ job }: { job: Api['JobDto'] }) {
       />
       {job.reason && <Problem error={new Error(job.reason)} />}
       {job.trouble && <Problem error={new Error(job.trouble)} />}
-      <Problem error={error} />
+      <Problem error={error} again={again} />
     </Box>
   );
 }

@@ -16,6 +16,7 @@ import type { Api } from '../data/http';
 import { changeSettings } from '../data/settings';
 import { PatternField } from './PatternField';
 import { Problem } from './Problem';
+import { useAction } from './useAction';
 import { useSettled } from './useSettled';
 import { WayList } from './WayList';
 import { WideDialog } from './WideDialog';
@@ -70,28 +71,28 @@ export function PlanDialog(props: Props) {
   const [start, setStart] = useState(seqStart);
   const [name, setName] = useState(props.name ?? '');
   const [asDefault, setAsDefault] = useState(props.isDefault ?? false);
-  const [error, setError] = useState<unknown>(null);
   const settled = useSettled(now, pause);
   const plan = useMemo(() => draft(settled, start), [draft, settled, start]);
   const [first, last] = [plan.frames[0], plan.frames.at(-1)];
   const folders = (change: Partial<Naming['folders']>) =>
     setNow({ ...now, folders: { ...now.folders, ...change } });
-  const save = async () => {
-    try {
-      const { pattern, folders, seqBy } = now;
-      await changeSettings(({ plans }) => {
-        const known = plans.find((p) => p.name === name.trim());
-        const saved = { id: known?.id ?? ulid(), name: name.trim(), pattern, folders, seqBy };
-        return {
-          plans: [...plans.filter((p) => p.id !== saved.id), saved],
-          ...(asDefault && { plan: saved.id, pattern, folders, seqBy }),
-        };
-      });
-      onUse(now, start);
-    } catch (e) {
-      setError(e);
-    }
-  };
+  const {
+    run: save,
+    busy,
+    error,
+    again,
+  } = useAction(async () => {
+    const { pattern, folders, seqBy } = now;
+    await changeSettings(({ plans }) => {
+      const known = plans.find((p) => p.name === name.trim());
+      const saved = { id: known?.id ?? ulid(), name: name.trim(), pattern, folders, seqBy };
+      return {
+        plans: [...plans.filter((p) => p.id !== saved.id), saved],
+        ...(asDefault && { plan: saved.id, pattern, folders, seqBy }),
+      };
+    });
+    onUse(now, start);
+  });
   return (
     <WideDialog title="Names and folders" width={1160} onClose={onClose}>
       <DialogContent
@@ -210,13 +211,13 @@ export function PlanDialog(props: Props) {
               <Button
                 color={useWords === null ? 'primary' : 'inherit'}
                 variant={useWords === null ? 'contained' : 'outlined'}
-                disabled={name.trim() === '' || plan.problems.length > 0}
-                onClick={() => void save()}
+                disabled={busy || name.trim() === '' || plan.problems.length > 0}
+                onClick={() => save()}
               >
                 {useWords === null ? 'Save' : 'Save and use'}
               </Button>
             </Box>
-            <Problem error={error} />
+            <Problem error={error} again={again} />
           </Box>
         </Box>
         <Box sx={{ display: 'flex', minHeight: 0, bgcolor: GROUND.base }}>

@@ -1,10 +1,10 @@
-import { Box, Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { shownName } from '@arkiv/core';
 import { ApiFailure } from '../data/http';
 import { STRIKE, STRIKE_TEXT } from '../theme/theme';
 
-/** What went wrong, and what to do next. */
-export function Problem({ error }: { error: unknown }) {
+/** What went wrong, and what to do next; `again` tries it once more. */
+export function Problem({ error, again }: { error: unknown; again?: () => void }) {
   if (!error) return null;
   const message = (error as Error).message;
   const next = error instanceof ApiFailure ? error.body.next : '';
@@ -19,6 +19,16 @@ export function Problem({ error }: { error: unknown }) {
         </Box>{' '}
         {shownName(next)}
       </Typography>
+      {again && (
+        <Button
+          size="small"
+          color="inherit"
+          sx={{ flex: 'none', alignSelf: 'flex-start', py: 0 }}
+          onClick={again}
+        >
+          Try again
+        </Button>
+      )}
     </Box>
   );
 }

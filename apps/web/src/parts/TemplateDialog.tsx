@@ -27,6 +27,7 @@ import type { Api } from '../data/http';
 import { changeSettings } from '../data/settings';
 import { labelName } from '../data/labels';
 import { Problem } from './Problem';
+import { useAction } from './useAction';
 import { WideDialog } from './WideDialog';
 import { GROUND, INK, STRIKE_TEXT } from '../theme/theme';
 
@@ -47,27 +48,27 @@ interface Props {
 /** What every frame's sidecar is to say; the words it comes to for a frame of this card are beside each field. */
 export function TemplateDialog({ settings, template, facts, camera, useWords, onUse, onClose }: Props) {
   const [now, setNow] = useState(template);
-  const [error, setError] = useState<unknown>(null);
   const problem = templateProblem(now);
   const said = describeFrame(now, facts, camera);
   const set = (field: DescriptionField, text: string) =>
     setNow({ ...now, fields: { ...now.fields, [field]: text } });
-  const save = async () => {
-    try {
-      let saved = now;
-      await changeSettings(({ templates }) => {
-        const known = templates.find((t) => (now.id ? t.id === now.id : t.name === now.name.trim()));
-        saved = { ...now, id: known?.id ?? ulid(), name: now.name.trim() };
-        return {
-          templates: [...templates.filter((t) => t.id !== saved.id), saved] as Api['MetadataTemplateDto'][],
-          ...(useWords !== null && { template: saved.id }),
-        };
-      });
-      onUse(saved);
-    } catch (e) {
-      setError(e);
-    }
-  };
+  const {
+    run: save,
+    busy,
+    error,
+    again,
+  } = useAction(async () => {
+    let saved = now;
+    await changeSettings(({ templates }) => {
+      const known = templates.find((t) => (now.id ? t.id === now.id : t.name === now.name.trim()));
+      saved = { ...now, id: known?.id ?? ulid(), name: now.name.trim() };
+      return {
+        templates: [...templates.filter((t) => t.id !== saved.id), saved] as Api['MetadataTemplateDto'][],
+        ...(useWords !== null && { template: saved.id }),
+      };
+    });
+    onUse(saved);
+  });
   return (
     <WideDialog title="Metadata template" width={1080} onClose={onClose}>
       <DialogContent sx={{ pb: 0 }}>
@@ -143,7 +144,7 @@ export function TemplateDialog({ settings, template, facts, camera, useWords, on
             onChange={(keywords) => setNow({ ...now, keywords })}
           />
         </Box>
-        <Problem error={error} />
+        <Problem error={error} again={again} />
       </DialogContent>
       <DialogActions sx={{ borderTop: `1px solid ${GROUND.line}`, mt: 1 }}>
         <TextField
@@ -155,8 +156,8 @@ export function TemplateDialog({ settings, template, facts, camera, useWords, on
         <Button
           color="inherit"
           variant="outlined"
-          disabled={now.name.trim() === '' || problem !== null}
-          onClick={() => void save()}
+          disabled={busy || now.name.trim() === '' || problem !== null}
+          onClick={() => save()}
         >
           {useWords === null ? 'Save' : 'Save and use'}
         </Button>

@@ -1,4 +1,4 @@
-import { useCallback, useState, type Dispatch, type SetStateAction } from 'react';
+import { useCallback, useEffect, useReducer, useState, type Dispatch, type SetStateAction } from 'react';
 
 const PREFIX = 'arkiv.kept.';
 
@@ -34,6 +34,31 @@ export function useKeptState<T>(
     [name],
   );
   return [value, set];
+}
+
+/** A reducer's state that outlives a reload and a way back in the same window, under a name of its own. */
+export function useKeptReducer<T, A>(
+  name: string,
+  reduce: (state: T, action: A) => T,
+  first: () => T,
+  check: (kept: T) => T,
+): [T, Dispatch<A>] {
+  const [state, dispatch] = useReducer(reduce, null, () => {
+    try {
+      const text = sessionStorage.getItem(PREFIX + name);
+      return text === null ? first() : check(JSON.parse(text) as T);
+    } catch {
+      return first();
+    }
+  });
+  useEffect(() => {
+    try {
+      sessionStorage.setItem(PREFIX + name, JSON.stringify(state));
+    } catch {
+      // No room in the window's store: it stands till the window is left.
+    }
+  }, [name, state]);
+  return [state, dispatch];
 }
 
 /** Lets go of everything kept under names that begin so. */

@@ -1,6 +1,5 @@
 import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from '@mui/material';
 import { describePatternProblem, LONG_SIDE_RANGE, parsePattern, shownName } from '@arkiv/core';
-import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { useParams } from 'react-router';
 import useSWR from 'swr';
@@ -12,6 +11,7 @@ import { KeeperThumbs } from '../../parts/KeeperThumbs';
 import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
+import { useAction } from '../../parts/useAction';
 import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
@@ -123,19 +123,16 @@ function NewSet({
     () => post<Api['DeliveryPlanDto']>(`/shoots/${shootId}/deliveries/plan`, body),
     { keepPreviousData: true },
   );
-  const [error, setError] = useState<unknown>(null);
-  const [starting, setStarting] = useState(false);
-  const start = () => {
-    setStarting(true);
-    setError(null);
-    return post(`/shoots/${shootId}/deliveries`, body)
-      .catch(setError)
-      .finally(() => setStarting(false));
-  };
+  const {
+    run: start,
+    busy: starting,
+    error,
+    again,
+  } = useAction(() => post(`/shoots/${shootId}/deliveries`, body));
   return (
     <Box
       component="form"
-      onSubmit={(e) => void handleSubmit(start)(e)}
+      onSubmit={(e) => void handleSubmit(() => start())(e)}
       sx={{
         display: 'grid',
         gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: '420px minmax(0, 1fr)' },
@@ -202,7 +199,8 @@ function NewSet({
         {plan && plan.names.length > 0 && (
           <Box sx={{ ...CAPTION, color: INK.soft, mb: 2 }}>{plan.names.join(' · ')}</Box>
         )}
-        <Problem error={error ?? refused} />
+        <Problem error={refused} />
+        <Problem error={error} again={again} />
         <Button type="submit" variant="contained" disabled={starting || Boolean(refused) || !right}>
           Make {many(keepers, 'JPEG')} and the zip
         </Button>

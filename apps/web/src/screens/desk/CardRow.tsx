@@ -1,11 +1,11 @@
 import { Box, Button } from '@mui/material';
-import { useState } from 'react';
 import { Link } from 'react-router';
 import { bytes, many, mediumDay } from '../../data/format';
 import { post, put, type Api } from '../../data/http';
 import { isOpen, useCardSummary, useClearance, useJobs, useKnown } from '../../data/live';
 import { ClearCard } from '../../parts/ClearCard';
 import { Problem } from '../../parts/Problem';
+import { useAction } from '../../parts/useAction';
 import { CAPTION, GROUND, INK, NOTE, STRIKE_TEXT } from '../../theme/theme';
 
 const HEIGHT = 52;
@@ -22,8 +22,7 @@ export function CardRow({
   const { data: summary, error } = useCardSummary(reader.id, reader.card);
   const { data: clearance } = useClearance(reader.id, reader.card);
   const { data: jobs } = useJobs();
-  const [refused, setRefused] = useState<unknown>(null);
-  const send = (done: Promise<unknown>) => void done.then(() => setRefused(null), setRefused);
+  const { run: send, error: refused, again } = useAction((ask: () => Promise<unknown>) => ask());
   const open = (kind: string) =>
     // What works on the card that was in this slot before says nothing of this one.
     jobs?.find(
@@ -119,13 +118,14 @@ export function CardRow({
             <Button
               size="small"
               color="inherit"
-              onClick={() => send(put(`/readers/${reader.id}/device`, { device: `card ${reader.id}` }))}
+              onClick={() => send(() => put(`/readers/${reader.id}/device`, { device: `card ${reader.id}` }))}
             >
               It is a device of its own
             </Button>
           </Box>
         )}
-        <Problem error={error ?? refused} />
+        <Problem error={error} />
+        <Problem error={refused} again={again} />
       </Box>
       {archived && !clearing && (
         <ClearCard
@@ -140,7 +140,7 @@ export function CardRow({
           color="inherit"
           variant={archived || empty ? 'outlined' : 'text'}
           aria-label={`${reader.kind === 'folder' ? 'Take off the list' : 'Eject'}: ${reader.card}`}
-          onClick={() => send(post(`/readers/${reader.id}/eject`))}
+          onClick={() => send(() => post(`/readers/${reader.id}/eject`))}
         >
           {reader.kind === 'folder' ? 'Take off the list' : 'Eject'}
         </Button>

@@ -1,12 +1,12 @@
 import { Box, Button } from '@mui/material';
 import { shownName } from '@arkiv/core';
-import { useState } from 'react';
 import { bytes, many } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { useWaitingSidecars } from '../../data/live';
 import { ROLE_WORDS } from '../../data/roles';
 import { TextLink } from '../../parts/TextLink';
 import { Problem } from '../../parts/Problem';
+import { useAction } from '../../parts/useAction';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
 
 /** A drive: whether it is there, its room, and which files have no other copy. */
@@ -21,9 +21,11 @@ export function DriveRow({
   const { free, total } = volume;
   const { data: sidecars } = useWaitingSidecars();
   const waiting = sidecars?.find(({ volumeId }) => volumeId === volume.id);
-  const [error, setError] = useState<unknown>(null);
-  const begin = (where: string, body: object = { volumeId: volume.id }) =>
-    void post(where, body).then(() => setError(null), setError);
+  const {
+    run: begin,
+    error,
+    again,
+  } = useAction((where: string, body: object = { volumeId: volume.id }) => post(where, body));
   const alike =
     volume.role === 'backup' && !volume.deviceUnknown
       ? others.filter((v) => v.id !== volume.id && v.device === volume.device && v.role !== 'edit')
@@ -130,7 +132,7 @@ export function DriveRow({
           )}
         </Box>
       )}
-      <Problem error={error} />
+      <Problem error={error} again={again} />
     </Box>
   );
 }

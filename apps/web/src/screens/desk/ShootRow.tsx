@@ -1,18 +1,18 @@
 import { Box, Button } from '@mui/material';
 import { shownName } from '@arkiv/core';
-import { useState } from 'react';
 import { Link } from 'react-router';
 import { count, many, mediumDay } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { LeadStrip } from '../../parts/LeadStrip';
 import { Problem } from '../../parts/Problem';
+import { useAction } from '../../parts/useAction';
 import { CAPTION, GROUND, INK, MARKER, STRIKE, STRIKE_TEXT } from '../../theme/theme';
 import { nextStep } from './nextStep';
 
 /** A shoot with what is decided in it, and the one step that comes next. */
 export function ShootRow({ shoot, required }: { shoot: Api['ShootDto']; required: number }) {
   const next = nextStep(shoot);
-  const [error, setError] = useState<unknown>(null);
+  const copy = useAction(() => post('/copies/missing', { shootId: shoot.id }));
   return (
     <Box
       sx={{
@@ -39,13 +39,11 @@ export function ShootRow({ shoot, required }: { shoot: Api['ShootDto']; required
               color="inherit"
               sx={{ px: 1, py: 0, ml: 1, minWidth: 0 }}
               aria-label={`Copy now: what is missing of ${shoot.title}`}
-              onClick={() =>
-                void post('/copies/missing', { shootId: shoot.id }).then(() => setError(null), setError)
-              }
+              onClick={() => copy.run()}
             >
               Copy now
             </Button>
-            <Problem error={error} />
+            <Problem error={copy.error} again={copy.again} />
           </Box>
         )}
       </Box>

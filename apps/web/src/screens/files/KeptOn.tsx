@@ -1,10 +1,10 @@
 import { Box, Button } from '@mui/material';
-import { useState } from 'react';
 import { bytes, many, momentOf } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { useKept, useMissing, useVolumes } from '../../data/live';
 import { Loading } from '../../parts/Loading';
 import { Problem } from '../../parts/Problem';
+import { useAction } from '../../parts/useAction';
 import { Section } from '../../parts/Section';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
 
@@ -13,8 +13,7 @@ export function KeptOn({ shoot }: { shoot: Api['ShootDto'] }) {
   const { data: kept } = useKept(shoot.id);
   const { data: volumes } = useVolumes();
   const { data: missing } = useMissing(shoot.id);
-  const [error, setError] = useState<unknown>(null);
-  const begin = (where: string, body: object) => void post(where, body).then(() => setError(null), setError);
+  const { run: begin, error, again } = useAction((where: string, body: object) => post(where, body));
   const shown = kept?.filter((on) => on.files > 0 || on.damaged > 0) ?? [];
   return (
     <Section
@@ -89,7 +88,7 @@ export function KeptOn({ shoot }: { shoot: Api['ShootDto'] }) {
           Plug one in or add one on the Desk.
         </Box>
       )}
-      <Problem error={error} />
+      <Problem error={error} again={again} />
     </Section>
   );
 }

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { many } from '../../data/format';
 import type { Api } from '../../data/http';
 import { Problem } from '../../parts/Problem';
+import { useAction } from '../../parts/useAction';
 import { WayList } from '../../parts/WayList';
 import { GROUND, INK } from '../../theme/theme';
 
@@ -17,15 +18,7 @@ interface Props {
 /** What a move would do to the files, each on request, and the button that does it. */
 export function MoveOutcome({ plan, error, words, run }: Props) {
   const [open, setOpen] = useState(false);
-  const [busy, setBusy] = useState(false);
-  const [trouble, setTrouble] = useState<unknown>(null);
-  const start = () => {
-    setBusy(true);
-    setTrouble(null);
-    void run()
-      .catch(setTrouble)
-      .finally(() => setBusy(false));
-  };
+  const { run: start, busy, error: trouble, again } = useAction(run);
   return (
     <Box sx={{ mt: 1 }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
@@ -44,13 +37,14 @@ export function MoveOutcome({ plan, error, words, run }: Props) {
           variant="outlined"
           color="inherit"
           disabled={busy || !plan || plan.files === 0 || plan.problems.length > 0}
-          onClick={start}
+          onClick={() => start()}
         >
           {busy ? 'Moving …' : words}
         </Button>
       </Box>
       {plan?.problems[0] && <Problem error={new Error(plan.problems[0])} />}
-      <Problem error={error ?? trouble} />
+      <Problem error={error} />
+      <Problem error={trouble} again={again} />
       {open && plan && (
         <Box sx={{ height: 240, display: 'flex', mt: 1, bgcolor: GROUND.deep }}>
           <WayList ways={plan.ways} problems={plan.problems} />

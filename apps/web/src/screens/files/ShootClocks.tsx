@@ -5,6 +5,7 @@ import { clockOf, numberOf, ownClockOf, previewUrl } from '../../data/frames';
 import { put, type Api } from '../../data/http';
 import { shootStore } from '../../data/shootStore';
 import { Problem } from '../../parts/Problem';
+import { useAction } from '../../parts/useAction';
 import { Section } from '../../parts/Section';
 import { INK } from '../../theme/theme';
 import { ClockDialog, type ClockFrame } from '../intake/ClockDialog';
@@ -15,7 +16,6 @@ export function ShootClocks({ shoot }: { shoot: Api['ShootDto'] }) {
   const store = shootStore(shoot.id);
   const { frames } = useSyncExternalStore(store.subscribe, store.snapshot);
   const [open, setOpen] = useState<string | null>(null);
-  const [error, setError] = useState<unknown>(null);
   const bodies = useMemo(() => {
     const millis = new Map<string, number>();
     for (const frame of frames) if (frame.body) millis.set(frame.body, frame.correctionMillis);
@@ -41,13 +41,14 @@ export function ShootClocks({ shoot }: { shoot: Api['ShootDto'] }) {
       ),
     [frames],
   );
-  const set = (body: string, millis: number) => {
+  const {
+    run: set,
+    error,
+    again,
+  } = useAction((body: string, millis: number) => {
     setOpen(null);
-    void put(`/shoots/${shoot.id}/clocks`, { corrections: [{ body, millis }] }).then(
-      () => setError(null),
-      setError,
-    );
-  };
+    return put(`/shoots/${shoot.id}/clocks`, { corrections: [{ body, millis }] });
+  });
   if (bodies.length === 0) return null;
   return (
     <Section title="Clocks" folded="files.clocks">
@@ -76,7 +77,7 @@ export function ShootClocks({ shoot }: { shoot: Api['ShootDto'] }) {
           </Button>
         </Box>
       ))}
-      <Problem error={error} />
+      <Problem error={error} again={again} />
       {open !== null && (
         <ClockDialog
           body={names.get(open) ?? open}

@@ -44,15 +44,14 @@ export function SplitShoot({ shoot }: { shoot: Api['ShootDto'] }) {
   );
   const byId = useMemo(() => new Map(frames.map((f) => [f.id, f])), [frames]);
   const titleOf = (part: SplitPart, i: number) => titles[part.keys[0]!]?.trim() || `${shoot.title} ${i + 2}`;
-  const requests = parts.slice(1).map((part, i): MoveRequest => ({
-    kind: 'split',
-    shootId: shoot.id,
-    frameIds: part.keys,
-    title: titleOf(part, i),
-    date: part.day ?? shoot.date,
-    rename,
+  const [first, ...more] = parts.slice(1).map((part, i) => ({
+    ...{ frameIds: part.keys, title: titleOf(part, i), date: part.day ?? shoot.date },
   }));
-  const { plan, error } = useMovePlan(requests[0] ?? null);
+  // All of them in one go: nothing is left half split when this window is closed.
+  const request: MoveRequest | null = first
+    ? { kind: 'split', shootId: shoot.id, ...first, more, rename }
+    : null;
+  const { plan, error } = useMovePlan(request);
   const shown = current === null ? undefined : byId.get(current);
   return (
     <Section title="Split" folded="files.split">
@@ -86,7 +85,7 @@ export function SplitShoot({ shoot }: { shoot: Api['ShootDto'] }) {
           />
         </Box>
       ))}
-      {requests.length > 0 && (
+      {request && (
         <>
           <FormControlLabel
             sx={{ mt: 1 }}
@@ -100,7 +99,7 @@ export function SplitShoot({ shoot }: { shoot: Api['ShootDto'] }) {
             error={error}
             words={`Split into ${parts.length} shoots`}
             run={async () => {
-              for (const request of requests) await moveNow(request);
+              await moveNow(request);
               setRule({ by: 'none' });
             }}
           />

@@ -11,6 +11,7 @@ import { KeeperThumbs } from '../../parts/KeeperThumbs';
 import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
+import { useAction } from '../../parts/useAction';
 import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
 import { CAPTION, INK, STRIKE_TEXT } from '../../theme/theme';
@@ -82,8 +83,12 @@ function Plan({ shootId, volumeId }: { shootId: string; volumeId: string }) {
   const { data: plan, error: failure } = useSWR<Api['HandoffPlanDto']>(
     `/shoots/${shootId}/handoffs/plan?volume=${volumeId}`,
   );
-  const [error, setError] = useState<unknown>(null);
-  const [starting, setStarting] = useState(false);
+  const {
+    run: start,
+    busy: starting,
+    error,
+    again,
+  } = useAction(() => post(`/shoots/${shootId}/handoffs`, { volumeId }));
   if (!plan) return failure ? <Problem error={failure} /> : <Loading what="the plan" />;
   if (plan.frames === 0) {
     return (
@@ -93,12 +98,6 @@ function Plan({ shootId, volumeId }: { shootId: string; volumeId: string }) {
       </Typography>
     );
   }
-  const start = () => {
-    setStarting(true);
-    post(`/shoots/${shootId}/handoffs`, { volumeId })
-      .catch(setError)
-      .finally(() => setStarting(false));
-  };
   return (
     <>
       <Typography sx={{ mb: 2 }}>
@@ -109,31 +108,26 @@ function Plan({ shootId, volumeId }: { shootId: string; volumeId: string }) {
         . Nothing is moved. Files that lie there already are left as they are; sidecars are brought up to
         date.
       </Typography>
-      <Button variant="contained" disabled={starting || !plan.online} onClick={start}>
+      <Button variant="contained" disabled={starting || !plan.online} onClick={() => start()}>
         Copy {many(plan.frames, 'keeper')} to {plan.volume}
       </Button>
-      <Problem error={error} />
+      <Problem error={error} again={again} />
     </>
   );
 }
 
 function Failures({ jobId }: { jobId: string }) {
   const { data } = useSWR<Api['JobReportDto']>(`/jobs/${jobId}`);
-  const [error, setError] = useState<unknown>(null);
+  const { run: retry, error, again } = useAction(() => post(`/jobs/${jobId}/retry`));
   return (
     <>
       {data?.failures.map((f) => (
         <Problem key={f.file} error={new Error(f.reason)} />
       ))}
-      <Button
-        size="small"
-        variant="outlined"
-        color="inherit"
-        onClick={() => void post(`/jobs/${jobId}/retry`).then(() => setError(null), setError)}
-      >
+      <Button size="small" variant="outlined" color="inherit" onClick={() => retry()}>
         Try these again
       </Button>
-      <Problem error={error} />
+      <Problem error={error} again={again} />
     </>
   );
 }

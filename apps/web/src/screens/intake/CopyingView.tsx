@@ -9,6 +9,7 @@ import { useClearance, useJobs, useProvenFrames, useReaders, useShoot, useVolume
 import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
+import { useAction } from '../../parts/useAction';
 import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
 import { CAPTION, GROUND, INK, NOTE, STRIKE_TEXT } from '../../theme/theme';
@@ -146,8 +147,7 @@ function Proven({ job }: { job: Api['JobDto'] }) {
 
 function Progress({ job }: { job: Api['JobDto'] }) {
   const speed = useSpeed(job);
-  const [error, setError] = useState<unknown>(null);
-  const act = (what: string) => void post(`/jobs/${job.id}/${what}`).then(() => setError(null), setError);
+  const { run: act, error, again } = useAction((what: string) => post(`/jobs/${job.id}/${what}`));
   const running = ['queued', 'running'].includes(job.state);
   return (
     <Section
@@ -197,7 +197,7 @@ function Progress({ job }: { job: Api['JobDto'] }) {
           </Button>
         )}
       </Box>
-      <Problem error={error} />
+      <Problem error={error} again={again} />
     </Section>
   );
 }
@@ -216,7 +216,7 @@ function useSpeed(job: Api['JobDto']): number {
 }
 
 function Outcome({ job, report }: { job: Api['JobDto']; report: Api['IntakeReportDto'] }) {
-  const [error, setError] = useState<unknown>(null);
+  const { run: retry, error, again } = useAction(() => post(`/jobs/${job.id}/retry`));
   const { data: volumes } = useVolumes();
   const names = report.targets.map((id) => volumes?.find((v) => v.id === id)?.name ?? 'a drive');
   const copiedBytes = report.files.filter((f) => f.fate === 'copied').reduce((sum, f) => sum + f.size, 0);
@@ -246,16 +246,12 @@ function Outcome({ job, report }: { job: Api['JobDto']; report: Api['IntakeRepor
           <Box sx={{ color: STRIKE_TEXT }}>
             {many(failed, 'file')} could not be copied everywhere; the list below says why.
           </Box>
-          <Button
-            variant="outlined"
-            color="inherit"
-            onClick={() => void post(`/jobs/${job.id}/retry`).then(() => setError(null), setError)}
-          >
+          <Button variant="outlined" color="inherit" onClick={() => retry()}>
             Try these again
           </Button>
         </Box>
       )}
-      <Problem error={error} />
+      <Problem error={error} again={again} />
       {report.receipts.map((path) => (
         <Box key={path} sx={{ ...CAPTION, color: INK.soft, mt: 0.5 }}>
           {path} · checked by “sha256sum -c” in the shoot’s folder
@@ -270,8 +266,7 @@ function AfterCopying({ report }: { report: Api['IntakeReportDto'] }) {
   const reader = readers?.find((r) => r.id === report.readerId);
   const here = reader?.card === report.card;
   const { data: clearance } = useClearance(report.readerId, here ? report.card : null);
-  const [error, setError] = useState<unknown>(null);
-  const eject = () => post(`/readers/${report.readerId}/eject`).catch(setError);
+  const { run: eject, error, again } = useAction(() => post(`/readers/${report.readerId}/eject`));
   return (
     <Section title="The card">
       {!here && (
@@ -304,12 +299,12 @@ function AfterCopying({ report }: { report: Api['IntakeReportDto'] }) {
               total={clearance.total}
             />
           )}
-          <Button variant="outlined" color="inherit" onClick={() => void eject()}>
+          <Button variant="outlined" color="inherit" onClick={() => eject()}>
             Eject {report.card}
           </Button>
         </Box>
       )}
-      <Problem error={error} />
+      <Problem error={error} again={again} />
     </Section>
   );
 }

@@ -1,5 +1,5 @@
 import { Box, Button, Typography } from '@mui/material';
-import { orderFrames, splitFrames, withCorrections, type ClockCorrection, type SplitRule } from '@arkiv/core';
+import { orderFrames, splitFrames, withCorrections } from '@arkiv/core';
 import { useMemo, useState, type ReactNode } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { many } from '../../data/format';
@@ -16,11 +16,12 @@ import {
 import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
-import { forgetKept, useKeptState } from '../../parts/useKeptState';
+import { forgetKept, useKeptReducer } from '../../parts/useKeptState';
 import { GROUND } from '../../theme/theme';
 import { CardSheet } from './CardSheet';
 import { CopyingView } from './CopyingView';
 import { zoneOf } from './draft';
+import { heldDraft, newDraft, reduceDraft, type DraftGround, type IntakeDraft } from './intakeDraft';
 import { PlanForm } from './PlanForm';
 
 type CardFrames = Api['CardDto']['frames'];
@@ -62,31 +63,48 @@ function Before({ readerId, onStarted }: { readerId: string; onStarted: (jobId: 
   return listing && isHere(listing) ? <Listed readerId={readerId} listing={listing} /> : <Reading />;
 }
 
-/** What is chosen and written for a card that is in the reader, kept while the window is open. */
-function Planning({
-  readerId,
-  card,
-  onStarted,
-}: {
+interface PlanningProps {
   readerId: string;
   card: Api['CardDto'];
   onStarted: (jobId: string) => void;
-}) {
+}
+
+function Planning(props: PlanningProps) {
+  const { card } = props;
   const { data: settings } = useSettings();
   const { data: volumes } = useVolumes();
   const { data: shoots } = useShoots();
+  if (!settings || !volumes || !shoots) return <Reading />;
+  if (card.frames.length === 0 && card.extras.length === 0) {
+    return (
+      <Page title={card.card} lead="There are no files on this card: nothing can be taken in from it.">
+        <Button component={Link} to="/" variant="outlined" color="inherit">
+          To the Desk
+        </Button>
+      </Page>
+    );
+  }
+  return <Planned {...props} ground={{ card, settings, volumes, shoots }} />;
+}
+
+/** What is chosen and written for a card that is in the reader, kept while the window is open. */
+function Planned({ readerId, card, onStarted, ground }: PlanningProps & { ground: DraftGround }) {
   const kept = `intake.${card.fingerprint}`;
+  const [draft, dispatch] = useKeptReducer(
+    kept,
+    reduceDraft,
+    () => newDraft(ground),
+    (before: IntakeDraft) => heldDraft(before, ground),
+  );
+  const { leftOut: left, corrections, rule } = draft;
   const [hover, setHover] = useState<string | null>(null);
-  const [left, setLeft] = useKeptState<string[]>(`${kept}.leftOut`, []);
   const leftOut = useMemo(() => new Set(left), [left]);
-  const [corrections, setCorrections] = useKeptState<readonly ClockCorrection[]>(`${kept}.clocks`, []);
   const corrected = useMemo(
     () => ({ ...card, frames: withCorrections(card.frames, corrections) as CardFrames }),
     [card, corrections],
   );
-  const [rule, setRule] = useKeptState<SplitRule>(`${kept}.split`, { by: 'none' });
   const { data: known = NONE } = useKnown(readerId, card.fingerprint);
-  const dayStartHour = settings?.dayStartHour ?? 4;
+  const { dayStartHour } = ground.settings;
   const ordered = useMemo(() => orderFrames(corrected.frames, zoneOf(corrected)), [corrected]);
   const parts = useMemo(() => {
     const taken = ordered
@@ -94,16 +112,6 @@ function Planning({
       .map((f) => ({ key: f.key, capture: f.facts.capture }));
     return splitFrames(taken, rule, zoneOf(corrected), dayStartHour);
   }, [ordered, leftOut, rule, corrected, dayStartHour]);
-  if (!settings || !volumes || !shoots) return <Reading />;
-  if (corrected.frames.length === 0 && corrected.extras.length === 0) {
-    return (
-      <Page title={corrected.card} lead="There are no files on this card: nothing can be taken in from it.">
-        <Button component={Link} to="/" variant="outlined" color="inherit">
-          To the Desk
-        </Button>
-      </Page>
-    );
-  }
   return (
     <Both>
       <CardSheet
@@ -115,21 +123,17 @@ function Planning({
         known={known}
         rule={rule}
         parts={parts}
-        onRule={setRule}
-        onLeftOut={(keys) => setLeft([...keys])}
+        onRule={(next) => dispatch({ type: 'split', rule: next })}
+        onLeftOut={(keys) => dispatch({ type: 'leaveOut', keys: [...keys] })}
       />
       <PlanForm
         readerId={readerId}
-        card={corrected}
-        kept={kept}
-        shoots={shoots}
+        ground={{ ...ground, card: corrected }}
+        draft={draft}
+        dispatch={dispatch}
         leftOut={leftOut}
         known={known}
         parts={parts}
-        corrections={corrections}
-        onCorrections={setCorrections}
-        settings={settings}
-        volumes={volumes}
         onHover={setHover}
         onStarted={(id) => {
           forgetKept(kept);

@@ -1,36 +1,28 @@
 import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from '@mui/material';
-import type { ClockCorrection, MetadataTemplate, SplitPart } from '@arkiv/core';
-import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
+import type { SplitPart } from '@arkiv/core';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState, type Dispatch } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { bytes, many, mediumDay } from '../../data/format';
 import { post, type Api } from '../../data/http';
+import { useShoot, useShootsNear } from '../../data/live';
 import { Problem } from '../../parts/Problem';
-import { useKeptState } from '../../parts/useKeptState';
+import { useAction } from '../../parts/useAction';
 import { useSettled } from '../../parts/useSettled';
 import { WayList } from '../../parts/WayList';
 import { GROUND, MARKER, NOTE } from '../../theme/theme';
 import { Choice } from './Choice';
 import { Clocks } from './Clocks';
-import {
-  draftParts,
-  firstDay,
-  joined,
-  sampleFacts,
-  zoneOf,
-  type DraftInput,
-  type ShootFields,
-} from './draft';
+import { draftParts, joined, sampleFacts, type DraftInput, type ShootFields } from './draft';
+import { intakeRequest, namesIn, type DraftAction, type DraftGround, type IntakeDraft } from './intakeDraft';
 import { PlanDialog, type Naming } from '../../parts/PlanDialog';
 import {
   driveWords,
   fieldsOf,
   hoursOf,
   lastNumber,
-  namingOf,
   nearest,
   planPause,
   sharesOf,
-  proposedTitle,
   stampWords,
   whatIsMissing,
 } from './planWords';
@@ -38,20 +30,16 @@ import { NEW_TEMPLATE, TemplateDialog } from '../../parts/TemplateDialog';
 
 interface Props {
   readerId: string;
-  card: Api['CardDto'];
-  /** under which name what is written here is kept while the window is open */
-  kept: string;
-  settings: Api['SettingsDto'];
-  volumes: Api['VolumeDto'][];
-  shoots: Api['ShootDto'][];
+  /** with the card as its clocks are corrected */
+  ground: DraftGround;
+  draft: IntakeDraft;
+  dispatch: Dispatch<DraftAction>;
   /** keys of frames that stay on the card */
   leftOut: ReadonlySet<string>;
   /** keys of frames that are probably archived */
   known: readonly string[];
   /** the shoots that the card becomes; one part: one shoot */
   parts: readonly SplitPart[];
-  corrections: readonly ClockCorrection[];
-  onCorrections: (corrections: ClockCorrection[]) => void;
   onHover: (path: string | null) => void;
   onStarted: (jobId: string) => void;
 }
@@ -61,48 +49,22 @@ const DateField = lazy(() => import('../../parts/DateField'));
 
 /** Which shoot, which names, which drives; every file's way is shown before anything happens. */
 export function PlanForm(props: Props) {
-  const { readerId, card, kept, settings, volumes, shoots, leftOut, known, parts, corrections } = props;
-  const { onCorrections, onHover, onStarted } = props;
-  const [written, setWritten] = useKeptState<ShootFields>(`${kept}.fields`, () => ({
-    title: proposedTitle(card, shoots),
-    date: firstDay(card),
-    client: '',
-    place: '',
-  }));
+  const { readerId, ground, draft, dispatch, leftOut, known, parts, onHover, onStarted } = props;
+  const { card, settings, volumes } = ground;
+  const { into, targets, naming: own, start, template, titles, corrections } = draft;
   const { register, control, watch, handleSubmit, formState } = useForm<ShootFields>({
-    defaultValues: written,
+    defaultValues: draft.fields,
   });
   const { title, date, client, place } = watch();
   const fields = useMemo(() => ({ title, date, client, place }), [title, date, client, place]);
-  useEffect(() => setWritten(fields), [fields, setWritten]);
-  const [targets, setTargets] = useKeptState(
-    `${kept}.targets`,
-    () => volumes.filter((v) => v.online && !v.readOnly && v.role !== 'edit').map((v) => v.id),
-    (ids) => ids.filter((id) => volumes.some((v) => v.id === id && v.online && !v.readOnly)),
-  );
-  const [error, setError] = useState<unknown>(null);
-  const [starting, setStarting] = useState(false);
-  const [into, setInto] = useKeptState(`${kept}.into`, '', (id) =>
-    shoots.some((s) => s.id === id) ? id : '',
-  );
-  const [own, setOwn] = useKeptState<Naming>(`${kept}.naming`, {
-    pattern: settings.pattern,
-    folders: settings.folders,
-    seqBy: settings.seqBy,
-  });
-  const [start, setStart] = useKeptState(`${kept}.start`, 1);
-  const [template, setTemplate] = useKeptState<MetadataTemplate | null>(
-    `${kept}.template`,
-    () => settings.templates.find((t) => t.id === settings.template) ?? null,
-  );
+  useEffect(() => dispatch({ type: 'fields', fields }), [fields, dispatch]);
   const [dialog, setDialog] = useState<'plan' | 'template' | null>(null);
-  /** titles of the parts after the first, by their first frame */
-  const [titles, setTitles] = useKeptState<Readonly<Record<string, string>>>(`${kept}.titles`, {});
-  const shoot = shoots.find((s) => s.id === into) ?? null;
-  const zoneMinutes = useMemo(() => shoot?.zoneMinutes ?? zoneOf(card), [shoot, card]);
-  const naming = useMemo(() => (shoot ? namingOf(shoot, own) : own), [shoot, own]);
-  const carriedOn = useMemo(() => lastNumber(shoots), [shoots]);
-  const seqStart = shoot ? shoot.nextSeq : own.seqBy === 'carried' ? carriedOn : start;
+  const { shoots, shoot } = useHomes(ground.shoots, date, into);
+  const { naming, seqStart, zoneMinutes } = useMemo(
+    () => namesIn({ naming: own, start }, shoot, { card, shoots: ground.shoots }),
+    [own, start, shoot, card, ground.shoots],
+  );
+  const carriedOn = useMemo(() => lastNumber(ground.shoots), [ground.shoots]);
   const pause = planPause(card.frames.length);
   const typed = useSettled(fields, pause);
   const typedTitles = useSettled(titles, pause);
@@ -115,7 +77,7 @@ export function PlanForm(props: Props) {
     [card, settings, leftOut, known, naming, seqStart, zoneMinutes],
   );
   const plan = useMemo(() => joined(draftParts(input, shares)), [input, shares]);
-  const draft = useCallback(
+  const planOf = useCallback(
     (another: Naming, from: number) => {
       const titled = shares.map((s) => ({
         ...s,
@@ -138,40 +100,18 @@ export function PlanForm(props: Props) {
   const files = plan.items.length - compared.flatMap((f) => f.files).length;
   const chosen = volumes.filter((v) => targets.includes(v.id));
   const tight = chosen.filter((v) => v.free !== null && v.free < plan.bytes - comparedBytes);
-  const begin = async (said: ShootFields) => {
-    setStarting(true);
-    try {
-      // What stands in the fields, whether its plan is shown yet or not: the server checks it anew.
-      const [first, ...others] = sharesOf(parts, shoot ? fieldsOf(shoot) : said, titles);
-      const body = {
-        ...first!.fields,
-        ...(shoot && { shootId: shoot.id }),
-        corrections: [...corrections],
-        leaveOut: [...leftOut],
-        known: compared.map((f) => f.key),
-        more: others.map(({ fields: its, part }) => ({
-          ...its,
-          keys: part!.keys.filter((key) => !leftOut.has(key)),
-        })),
-        ...(template && {
-          template: { mode: template.mode, fields: template.fields, keywords: template.keywords },
-        }),
-        readerId,
-        fingerprint: card.fingerprint,
-        pattern: naming.pattern,
-        folders: naming.folders,
-        seqBy: naming.seqBy,
-        seqStart,
-        zoneMinutes,
-        targets,
-      };
-      const { jobId } = await post<Api['StartedIntakeDto']>('/intakes', body);
-      onStarted(jobId);
-    } catch (e) {
-      setError(e);
-      setStarting(false);
-    }
-  };
+  const {
+    run: begin,
+    busy: starting,
+    error,
+  } = useAction(async (said: ShootFields) => {
+    const asked = intakeRequest(
+      { ...draft, fields: said },
+      { readerId, card, shoots: ground.shoots, shoot, parts, known },
+    );
+    const { jobId } = await post<Api['StartedIntakeDto']>('/intakes', asked);
+    onStarted(jobId);
+  });
   const untitled = plan.problems.some((p) => p.kind === 'no-title') && !formState.dirtyFields.title;
   const problems = untitled ? plan.problems.filter((p) => p.kind !== 'no-title') : plan.problems;
   const missing = whatIsMissing({
@@ -187,7 +127,7 @@ export function PlanForm(props: Props) {
   return (
     <Box
       component="form"
-      onSubmit={(e) => void handleSubmit(begin)(e)}
+      onSubmit={(e) => void handleSubmit((said) => begin(said))(e)}
       sx={{
         display: 'flex',
         flexDirection: 'column',
@@ -203,12 +143,12 @@ export function PlanForm(props: Props) {
               select
               label="Add to"
               value={into}
-              onChange={(event) => setInto(event.target.value)}
+              onChange={(event) => dispatch({ type: 'into', id: event.target.value })}
               slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
               sx={{ gridColumn: 'span 2' }}
             >
               <option value="">a new shoot</option>
-              {nearest(shoots, fields.date).map((s) => (
+              {shoots.map((s) => (
                 <option key={s.id} value={s.id}>
                   {s.title} · {mediumDay(s.date)} · {many(s.frames, 'frame')}
                 </option>
@@ -251,7 +191,7 @@ export function PlanForm(props: Props) {
               label={`Shoot ${i + 2} · ${hoursOf(part)}`}
               value={titles[part.keys[0]!] ?? ''}
               placeholder={shares[i + 1]!.fields.title}
-              onChange={(event) => setTitles({ ...titles, [part.keys[0]!]: event.target.value })}
+              onChange={(event) => dispatch({ type: 'title', key: part.keys[0]!, title: event.target.value })}
               slotProps={{ inputLabel: { shrink: true, sx: { color: MARKER } } }}
               sx={{ gridColumn: 'span 2' }}
             />
@@ -282,7 +222,10 @@ export function PlanForm(props: Props) {
                 label="Apply template"
                 value={template === null ? '' : template.id || 'own'}
                 onChange={(event) =>
-                  setTemplate(settings.templates.find((t) => t.id === event.target.value) ?? null)
+                  dispatch({
+                    type: 'template',
+                    template: settings.templates.find((t) => t.id === event.target.value) ?? null,
+                  })
                 }
                 slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
                 fullWidth
@@ -303,7 +246,7 @@ export function PlanForm(props: Props) {
             shoot={shoot}
             zoneMinutes={zoneMinutes}
             corrections={corrections}
-            onCorrections={onCorrections}
+            onCorrections={(next) => dispatch({ type: 'corrections', corrections: next })}
           />
         </Box>
         <Box sx={{ px: 2.5, pb: 1.5 }} role="group" aria-label="Copy to">
@@ -319,9 +262,7 @@ export function PlanForm(props: Props) {
                   sx={{ p: 0.5 }}
                   disabled={!volume.online || volume.readOnly}
                   checked={targets.includes(volume.id)}
-                  onChange={(_, on) =>
-                    setTargets(on ? [...targets, volume.id] : targets.filter((t) => t !== volume.id))
-                  }
+                  onChange={(_, on) => dispatch({ type: 'target', id: volume.id, on })}
                 />
               }
               label={`${volume.name} · ${driveWords(volume)}`}
@@ -376,10 +317,9 @@ export function PlanForm(props: Props) {
           carriedOn={carriedOn}
           pause={pause}
           useWords="Use for this card"
-          draft={draft}
+          draft={planOf}
           onUse={(another, from) => {
-            setOwn(another);
-            setStart(from);
+            dispatch({ type: 'naming', naming: another, start: from });
             setDialog(null);
           }}
           onClose={() => setDialog(null)}
@@ -393,7 +333,7 @@ export function PlanForm(props: Props) {
           camera={sample.camera}
           useWords="Use for this card"
           onUse={(another) => {
-            setTemplate(another);
+            dispatch({ type: 'template', template: another });
             setDialog(null);
           }}
           onClose={() => setDialog(null)}
@@ -402,3 +342,20 @@ export function PlanForm(props: Props) {
     </Box>
   );
 }
+
+/** Shoots that a card may go into, those of the nearest days first; and the chosen one, however far off it is. */
+function useHomes(
+  newest: readonly Api['ShootDto'][],
+  date: string,
+  into: string,
+): { shoots: Api['ShootDto'][]; shoot: Api['ShootDto'] | null } {
+  const { data: near } = useShootsNear(useSettled(date, NEAR_PAUSE));
+  const { data: chosen } = useShoot(into || undefined);
+  const shoots = nearest(near ?? newest, date);
+  const shoot = into === '' ? null : (shoots.find(({ id }) => id === into) ?? chosen ?? null);
+  const listed = shoot === null || shoots.some(({ id }) => id === shoot.id);
+  return { shoots: listed ? shoots : [shoot, ...shoots], shoot };
+}
+
+/** Milliseconds without a change of the date before shoots near it are asked for. */
+const NEAR_PAUSE = 300;

@@ -2,25 +2,24 @@ import { Box, Button, TextField, Typography } from '@mui/material';
 import { useState, type FormEvent } from 'react';
 import { post } from '../../data/http';
 import { Problem } from '../../parts/Problem';
+import { useAction } from '../../parts/useAction';
 import { GROUND, INK } from '../../theme/theme';
 
 /** Asked for where others can reach the server. Marks that wait in this browser go out afterwards. */
 export function SignInScreen({ onSignedIn }: { onSignedIn: () => void }) {
   const [password, setPassword] = useState('');
-  const [error, setError] = useState<unknown>(null);
-  const [busy, setBusy] = useState(false);
-  const signIn = async (event: FormEvent) => {
-    event.preventDefault();
-    setBusy(true);
+  const { run, busy, error } = useAction(async () => {
     try {
       await post('/session', { password });
-      onSignedIn();
     } catch (failure) {
-      setError(failure);
       setPassword('');
-    } finally {
-      setBusy(false);
+      throw failure;
     }
+    onSignedIn();
+  });
+  const signIn = (event: FormEvent) => {
+    event.preventDefault();
+    run();
   };
   return (
     <Box

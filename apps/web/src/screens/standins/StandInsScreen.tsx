@@ -1,11 +1,12 @@
 import { Autocomplete, Box, Button, TextField, Typography } from '@mui/material';
-import { useState, type ReactNode } from 'react';
+import { type ReactNode } from 'react';
 import useSWR from 'swr';
 import { bytes } from '../../data/format';
 import { post, put, type Api } from '../../data/http';
 import { useStandIns } from '../../data/live';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
+import { useAction } from '../../parts/useAction';
 import { Section } from '../../parts/Section';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
 
@@ -23,15 +24,10 @@ const STATES = {
 /** The hand that plays with the demo's simulated devices. */
 export function StandInsScreen() {
   const { data, error, mutate } = useStandIns();
-  const [failure, setFailure] = useState<unknown>(null);
-  const run = (action: Promise<unknown>) =>
-    void action.then(
-      () => {
-        setFailure(null);
-        void mutate();
-      },
-      (e: unknown) => setFailure(e),
-    );
+  const { run, error: failure } = useAction(async (action: Promise<unknown>) => {
+    await action;
+    await mutate();
+  });
   return (
     <Page
       title="Simulated devices"

@@ -5,6 +5,7 @@ import type { Api } from '../../data/http';
 import { changeSettings } from '../../data/settings';
 import { labelName } from '../../data/labels';
 import { Problem } from '../../parts/Problem';
+import { useAction } from '../../parts/useAction';
 import { NEW_TEMPLATE, TemplateDialog } from '../../parts/TemplateDialog';
 import { INK } from '../../theme/theme';
 import { Saved } from './Saved';
@@ -15,10 +16,12 @@ const NO_WORDS = { creator: null, rights: null, caption: null };
 /** What is stamped on each frame of a card: words, and where wanted stars or a label to begin with. */
 export function Templates({ settings, sample }: { settings: Api['SettingsDto']; sample: Sample | null }) {
   const [open, setOpen] = useState<MetadataTemplate | null>(null);
-  const [error, setError] = useState<unknown>(null);
   const facts = sampleWords(sample, settings.creator);
-  const send = (change: (now: Api['SettingsDto']) => Api['ChangeSettingsDto']) =>
-    void changeSettings(change).then(() => setError(null), setError);
+  const {
+    run: send,
+    error,
+    again,
+  } = useAction((change: (now: Api['SettingsDto']) => Api['ChangeSettingsDto']) => changeSettings(change));
   const example = (template: MetadataTemplate) => {
     const { keywords, ...texts } = describeFrame(template, facts, NO_WORDS);
     const said = [
@@ -54,7 +57,7 @@ export function Templates({ settings, sample }: { settings: Api['SettingsDto']; 
         A template goes into the sidecars of the next card’s frames; the camera’s files stay as they are.
         Removing one from the list changes no frame.
       </Typography>
-      <Problem error={error} />
+      <Problem error={error} again={again} />
       {open && (
         <TemplateDialog
           settings={settings}

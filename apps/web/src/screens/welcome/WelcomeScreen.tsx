@@ -6,6 +6,7 @@ import { patch, post, type Api } from '../../data/http';
 import { FolderField } from '../../parts/FolderField';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
+import { useAction } from '../../parts/useAction';
 import { GROUND, INK } from '../../theme/theme';
 
 /** The first visit: who the studio is, where pictures live, where the second copy goes. All of it can be skipped. */
@@ -18,8 +19,6 @@ export function WelcomeScreen() {
   const [first, setFirst] = useState<string | null>(null);
   const [second, setSecond] = useState('');
   const [copies, setCopies] = useState(2);
-  const [error, setError] = useState<unknown>(null);
-  const [busy, setBusy] = useState(false);
   const home = suggestions?.find((place) => place.kind === 'home');
   const place = first ?? home?.path ?? '';
   const leave = async (change: Record<string, unknown>) => {
@@ -30,29 +29,28 @@ export function WelcomeScreen() {
     );
     await navigate('/');
   };
-  const begin = async (event: FormEvent) => {
+  const skipping = useAction(() => leave({}));
+  const beginning = useAction(async () => {
+    if (place.trim())
+      await post('/volumes', {
+        root: place.trim(),
+        name: nameOf(place, suggestions),
+        role: 'working',
+        create: true,
+      });
+    if (second.trim())
+      await post('/volumes', {
+        root: second.trim(),
+        name: nameOf(second, suggestions),
+        role: 'backup',
+        create: true,
+      });
+    await leave({ studio: studio.trim(), creator: creator.trim(), requiredCopies: copies });
+  });
+  const busy = skipping.busy || beginning.busy;
+  const begin = (event: FormEvent) => {
     event.preventDefault();
-    setBusy(true);
-    try {
-      if (place.trim())
-        await post('/volumes', {
-          root: place.trim(),
-          name: nameOf(place, suggestions),
-          role: 'working',
-          create: true,
-        });
-      if (second.trim())
-        await post('/volumes', {
-          root: second.trim(),
-          name: nameOf(second, suggestions),
-          role: 'backup',
-          create: true,
-        });
-      await leave({ studio: studio.trim(), creator: creator.trim(), requiredCopies: copies });
-    } catch (e) {
-      setError(e);
-      setBusy(false);
-    }
+    beginning.run();
   };
   return (
     <Page
@@ -119,12 +117,12 @@ export function WelcomeScreen() {
             <option value={3}>3 verified copies on as many disks</option>
           </TextField>
         </Part>
-        <Problem error={error} />
+        <Problem error={beginning.error ?? skipping.error} />
         <Box sx={{ display: 'flex', gap: 2, mt: 1 }}>
           <Button type="submit" variant="contained" disabled={busy}>
             Begin
           </Button>
-          <Button color="inherit" disabled={busy} onClick={() => void leave({}).catch(setError)}>
+          <Button color="inherit" disabled={busy} onClick={() => skipping.run()}>
             Skip this
           </Button>
         </Box>

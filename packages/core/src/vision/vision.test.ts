@@ -1,0 +1,162 @@
+import { transform } from './fourier';
+import { cut, halved, type Grey } from './grey';
+import { shiftBetween, SURE } from './registration';
+import { sharpnessOf } from './sharpness';
+
+/** Numbers 0 … 1 that look like chance and are the same each time (Park and Miller 1988). */
+function chance(seed: number): () => number {
+  let state = seed;
+  return () => (state = (state * 48271) % 2147483647) / 2147483647;
+}
+
+/** Boxes of many sizes and greys: structure with edges, as pictures have. */
+function scene(width: number, height: number, seed: number): Grey {
+  const random = chance(seed);
+  const data = new Float32Array(width * height).fill(110);
+  for (let n = 0; n < 220; n++) {
+    const [w, h] = [4 + random() * 60, 4 + random() * 60];
+    const [left, top, grey] = [random() * width - w / 2, random() * height - h / 2, 30 + random() * 190];
+    for (let y = Math.max(0, Math.round(top)); y < Math.min(height, top + h); y++)
+      for (let x = Math.max(0, Math.round(left)); x < Math.min(width, left + w); x++)
+        data[y * width + x] = grey;
+  }
+  return { width, height, data };
+}
+
+const changed = (grey: Grey, change: (value: number) => number): Grey => ({
+  ...grey,
+  data: Float32Array.from(grey.data, (value) => Math.min(255, Math.max(0, change(value)))),
+});
+
+/** Each pixel the mean of those around it, some times over: close to a Gauss. */
+function blurred(grey: Grey, times: number): Grey {
+  let { data } = grey;
+  const { width, height } = grey;
+  for (let n = 0; n < times; n++) {
+    const out = new Float32Array(data.length);
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++) {
+        let [sum, of] = [0, 0];
+        for (let dy = -1; dy <= 1; dy++)
+          for (let dx = -1; dx <= 1; dx++) {
+            const [px, py] = [x + dx, y + dy];
+            if (px < 0 || py < 0 || px >= width || py >= height) continue;
+            sum += data[py * width + px]!;
+            of += 1;
+          }
+        out[y * width + x] = sum / of;
+      }
+    data = out;
+  }
+  return { width, height, data };
+}
+
+const grainy = (grey: Grey, deviation: number, seed: number): Grey => {
+  const random = chance(seed);
+  // Twelve even chances added up are close to Gauss, of variance 1.
+  const gauss = () => Array.from({ length: 12 }, random).reduce((a, b) => a + b, -6);
+  return changed(grey, (value) => value + gauss() * deviation);
+};
+
+describe('the Fourier transform', () => {
+  it('goes there and back, and finds a wave where it is', () => {
+    const side = 16;
+    const re = Float64Array.from({ length: side * side }, (_, i) =>
+      Math.cos((2 * Math.PI * 3 * (i % side)) / side),
+    );
+    const im = new Float64Array(side * side);
+    const before = [...re];
+    transform(re, im, side);
+    const strong = [...re].flatMap((value, i) => (Math.hypot(value, im[i]!) > 1e-6 ? [i] : []));
+    expect(strong).toEqual([3, side - 3]);
+    transform(re, im, side, true);
+    re.forEach((value, i) => expect(value).toBeCloseTo(before[i]!, 9));
+  });
+
+  it('refuses a side that is no power of two', () => {
+    expect(() => transform(new Float64Array(9), new Float64Array(9), 3)).toThrow('no power of two');
+  });
+});
+
+describe('parts and halves of a picture', () => {
+  const grey = { width: 3, height: 2, data: new Uint8Array([0, 10, 20, 30, 40, 50]) };
+  it('halve to the mean of four, and go on at the edges', () => {
+    expect([...halved(grey).data]).toEqual([20]);
+    expect([...cut(grey, -1, 1, 3, 2).data]).toEqual([30, 30, 40, 30, 30, 40]);
+  });
+});
+
+describe('the shift between two pictures', () => {
+  const whole = scene(700, 520, 7);
+  const first = cut(whole, 100, 80, 480, 320);
+  it.each([
+    [0, 0],
+    [13, -7],
+    [-60, 41],
+    [96, 64],
+  ])('is found to the pixel: %d, %d', (dx, dy) => {
+    const found = shiftBetween(first, cut(whole, 100 - dx, 80 - dy, 480, 320));
+    expect(Math.hypot(found.dx - dx, found.dy - dy)).toBeLessThan(1.5);
+    expect(found.sureness).toBeGreaterThan(SURE);
+  });
+
+  it('is found though one is brighter, flatter and has grain', () => {
+    const other = grainy(
+      changed(cut(whole, 70, 95, 480, 320), (value) => value * 0.6 + 70),
+      10,
+      3,
+    );
+    const found = shiftBetween(first, other);
+    expect(Math.hypot(found.dx - 30, found.dy + 15)).toBeLessThan(2);
+    expect(found.sureness).toBeGreaterThan(SURE);
+  });
+
+  it('is sure of nothing between pictures of different things', () => {
+    for (let seed = 11; seed < 23; seed++)
+      expect(shiftBetween(first, scene(480, 320, seed)).sureness).toBeLessThan(SURE);
+  });
+
+  it('is not asked of pictures of two sizes', () => {
+    expect(() => shiftBetween(first, cut(whole, 0, 0, 320, 480))).toThrow('480 × 320 and 320 × 480');
+  });
+});
+
+describe('sharpness', () => {
+  const sharp = scene(720, 480, 5);
+  it('falls with blur, and stands in the tiles that are sharp', () => {
+    const soft = blurred(sharp, 1);
+    const softer = blurred(sharp, 6);
+    const best = [sharp, soft, softer].map((grey) => sharpnessOf(grey).best);
+    expect(best[1]!).toBeLessThan(best[0]! * 0.5);
+    expect(best[2]!).toBeLessThan(best[1]! * 0.3);
+    // The left half in focus, the right half not.
+    const half = {
+      ...sharp,
+      data: Float32Array.from(sharp.data, (value, i) => (i % 720 < 360 ? value : softer.data[i]!)),
+    };
+    const { tiles, across } = sharpnessOf(half);
+    const mean = (left: boolean) => {
+      const own = [...tiles].filter((_, i) => i % across < across / 2 === left);
+      return own.reduce((a, b) => a + b, 0) / own.length;
+    };
+    expect(mean(true)).toBeGreaterThan(10 * mean(false));
+  });
+
+  it('of a blurred picture with strong grain stays far below that of a sharp one with the same grain', () => {
+    for (const grain of [12, 25]) {
+      const [clear, soft] = [sharp, blurred(sharp, 6)].map((grey) => sharpnessOf(grainy(grey, grain, 9)));
+      expect(clear!.best).toBeGreaterThan(5 * soft!.best);
+      expect(soft!.grain).toBeGreaterThan(grain * 0.9);
+      expect(soft!.grain).toBeLessThan(grain * 1.1);
+    }
+  });
+
+  it('is none where nothing is', () => {
+    const { best, grain } = sharpnessOf({ width: 100, height: 60, data: new Uint8Array(6000).fill(90) });
+    expect([best, grain]).toEqual([0, 0]);
+  });
+
+  it('has one tile where the picture is hardly one', () => {
+    expect(sharpnessOf({ width: 6, height: 4, data: new Uint8Array(24) }).tiles).toHaveLength(1);
+  });
+});
