@@ -22,6 +22,7 @@ const SERVER = [
   'marks',
   'sidecars',
   'previews',
+  'features',
   'copies',
   'moves',
   'intake',

@@ -4,6 +4,7 @@ import { ArkivConfig } from './config/config';
 import { CopiesModule } from './copies/copies.module';
 import { DbModule } from './db/db.module';
 import { DeliveryModule } from './delivery/delivery.module';
+import { FeaturesModule } from './features/features.module';
 import { DiskModule } from './disk/disk.module';
 import { ENTITIES } from './entities';
 import { EventsModule } from './events/events.module';
@@ -54,6 +55,7 @@ export class AppModule {
         MovesModule,
         HandoffModule,
         DeliveryModule,
+        FeaturesModule,
         ...(config.standIns ? [StandInsModule] : []),
       ],
     };

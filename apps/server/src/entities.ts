@@ -1,4 +1,5 @@
 import { Password, Session } from './access/access.entity';
+import { Feature } from './features/feature.entity';
 import { Asset } from './frames/asset.entity';
 import { Copy } from './frames/copy.entity';
 import { Damage } from './frames/damage.entity';
@@ -27,6 +28,7 @@ export const ENTITIES = [
   Asset,
   Copy,
   Damage,
+  Feature,
   OwnText,
   TextDue,
   JournalEntry,

@@ -35,3 +35,7 @@ export * from './previews/previewAddress';
 export * from './metadata/clipTime';
 export * from './devices/devices';
 export * from './wire/columns';
+export * from './vision/grey';
+export * from './vision/keptSharpness';
+export * from './vision/registration';
+export * from './vision/sharpness';

@@ -1,4 +1,5 @@
 // Runs in a process of its own, which may die on a bad picture without taking the server along.
+import { packSharpness, sharpnessOf } from '@arkiv/core';
 import sharp from 'sharp';
 import { worker } from 'workerpool';
 import { NodeDisk } from '../disk/nodeDisk';
@@ -151,4 +152,15 @@ async function measure(source: PictureSource): Promise<{ width: number; height: 
   return { width: height, height: width };
 }
 
-worker({ previews, embedded, fitted, render, measure });
+/** How sharp a picture is, as it is kept: in its greys, at the size it has. */
+async function sharpness(source: PictureSource): Promise<Uint8Array> {
+  const { data, info } = await (
+    await open(source)
+  )
+    .greyscale()
+    .raw({ depth: 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  return packSharpness(sharpnessOf({ width: info.width, height: info.height, data }));
+}
+
+worker({ previews, embedded, fitted, render, measure, sharpness });

@@ -39,6 +39,11 @@ export class PictureMaker implements OnApplicationShutdown {
     return this.run<Uint8Array>(file, 'render', [order]);
   }
 
+  /** How sharp it is, as `packSharpness` gives it. */
+  sharpness(file: string, source: PictureSource): Promise<Uint8Array> {
+    return this.run<Uint8Array>(file, 'sharpness', [source]);
+  }
+
   measure(file: string, source: PictureSource): Promise<{ width: number; height: number }> {
     return this.run(file, 'measure', [source]);
   }

@@ -1,6 +1,7 @@
 import { transform } from './fourier';
 import { cut, halved, type Grey } from './grey';
 import { shiftBetween, SURE } from './registration';
+import { packSharpness, unpackSharpness } from './keptSharpness';
 import { sharpnessOf } from './sharpness';
 
 /** Numbers 0 … 1 that look like chance and are the same each time (Park and Miller 1988). */
@@ -158,5 +159,28 @@ describe('sharpness', () => {
 
   it('has one tile where the picture is hardly one', () => {
     expect(sharpnessOf({ width: 6, height: 4, data: new Uint8Array(24) }).tiles).toHaveLength(1);
+  });
+});
+
+describe('sharpness as it is kept', () => {
+  it('comes back, each tile to a few hundredths, in a byte a tile', () => {
+    const measured = sharpnessOf(scene(480, 320, 5));
+    const bytes = packSharpness(measured);
+    expect(bytes).toHaveLength(14 + measured.tiles.length);
+    const back = unpackSharpness(bytes);
+    expect(back).toMatchObject({ across: measured.across, down: measured.down });
+    expect(back.best).toBeCloseTo(measured.best, 1);
+    back.tiles.forEach((tile, i) => {
+      expect(Math.abs(tile - measured.tiles[i]!)).toBeLessThanOrEqual(0.03 * measured.tiles[i]! + 0.05);
+    });
+  });
+
+  it('is refused where the bytes are something else', () => {
+    const bytes = packSharpness(sharpnessOf(scene(96, 64, 1)));
+    expect(() => unpackSharpness(bytes.subarray(0, 9))).toThrow('no kept sharpness');
+    expect(() => unpackSharpness(bytes.subarray(0, 20))).toThrow('has 20 bytes');
+    expect(() => unpackSharpness(Uint8Array.from(bytes, (byte, i) => (i === 0 ? 9 : byte)))).toThrow(
+      'no kept',
+    );
   });
 });

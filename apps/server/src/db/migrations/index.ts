@@ -5,6 +5,7 @@ import { Kinds1797000000000 } from './1797000000000-kinds';
 import { Ground1799000000000 } from './1799000000000-ground';
 import { Journal1800000000000 } from './1800000000000-journal';
 import { Parts1801000000000 } from './1801000000000-parts';
+import { Features1802000000000 } from './1802000000000-features';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -17,4 +18,5 @@ export const MIGRATIONS = [
   Ground1799000000000,
   Journal1800000000000,
   Parts1801000000000,
+  Features1802000000000,
 ];
