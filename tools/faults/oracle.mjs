@@ -37,7 +37,7 @@ export function manifestOf(folder) {
 const isPart = (name) => name.endsWith('.part');
 const isOwn = (name) =>
   ['.arkiv-volume.json', 'filler', 'lost+found'].includes(name) ||
-  /(^|\/)\.arkiv\//.test(name) ||
+  /(^|\/)\.arkiv(-archive)?\//.test(name) ||
   name.endsWith('.xmp');
 
 /** Our own texts are whole, too: JSON that reads, manifests of whole lines, sidecars that end. */

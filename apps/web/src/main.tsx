@@ -5,7 +5,7 @@ import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { SWRConfig } from 'swr';
 import { App } from './App';
-import { get } from './data/http';
+import { fetchKept } from './data/http';
 import { theme } from './theme/theme';
 
 createRoot(document.getElementById('root')!).render(
@@ -13,7 +13,7 @@ createRoot(document.getElementById('root')!).render(
     <ThemeProvider theme={theme}>
       <CssBaseline />
       {/* Events tell what changed: nothing is asked for again on a timer or on focus. */}
-      <SWRConfig value={{ fetcher: get, revalidateOnFocus: false, shouldRetryOnError: false }}>
+      <SWRConfig value={{ fetcher: fetchKept, revalidateOnFocus: false, shouldRetryOnError: false }}>
         <BrowserRouter>
           <App />
         </BrowserRouter>

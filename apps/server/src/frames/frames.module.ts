@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common';
 import { VolumesModule } from '../volumes/volumes.module';
+import { ArchiveTexts } from './archiveTexts.service';
 import { DueTexts } from './dueTexts.service';
 import { FramesService } from './frames.service';
 import { FrameStore } from './frameStore';
@@ -9,7 +10,7 @@ import { ShootCounts } from './shootCounts';
 
 @Module({
   imports: [VolumesModule],
-  providers: [DueTexts, FramesService, FrameStore, OwnTextsService, Recounts, ShootCounts],
+  providers: [ArchiveTexts, DueTexts, FramesService, FrameStore, OwnTextsService, Recounts, ShootCounts],
   exports: [DueTexts, FramesService, FrameStore, OwnTextsService, Recounts, ShootCounts],
 })
 export class FramesModule {}

@@ -1,9 +1,11 @@
+import path from 'node:path';
 import { Injectable } from '@nestjs/common';
-import { ArkivError } from '@arkiv/core';
+import { ArkivError, isoTime } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
-import { discard, readOwnBytes, replaceOwn, sha256Of } from '../disk/place';
+import { discard, placeNew, readOwnBytes, replaceOwn, sha256Of } from '../disk/place';
 import { temporaryName } from '../disk/temporary';
+import { Clock } from '../system/clock';
 import { VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import { OwnText } from './ownText.entity';
@@ -22,6 +24,7 @@ export class OwnTextsService {
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly volumes: VolumesService,
+    private readonly clock: Clock,
   ) {}
 
   async read(volume: Volume, path: string): Promise<FoundText> {
@@ -50,6 +53,17 @@ export class OwnTextsService {
       manager.save(OwnText, { volumeId: volume.id, path, sha256: sha256Of(text) }),
     );
     return true;
+  }
+
+  /** Replaces our text; one that somebody changed is kept beside it under another name first. */
+  async keepTrue(volume: Volume, relative: string, text: string, job: string): Promise<void> {
+    const found = await this.read(volume, relative);
+    if (found.text !== null && found.changedOutside && found.text !== text) {
+      const { dir, name, ext } = path.posix.parse(relative);
+      const aside = `${dir}/${name}_found-${isoTime(this.clock.now()).replace(/[:.]/g, '-')}${ext}`;
+      await placeNew(this.disk, await this.volumes.resolve(volume, aside), Buffer.from(found.text), job);
+    }
+    await this.replace(volume, relative, text, found.text, job);
   }
 }
 

@@ -1,14 +1,12 @@
-import path from 'node:path';
 import { Injectable } from '@nestjs/common';
-import { ArkivError, isoTime, manifestText, SHOOT_FOLDER } from '@arkiv/core';
+import { ArkivError, manifestText, SHOOT_FOLDER } from '@arkiv/core';
 import { LongReading } from '../db/longReading';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
-import { placeNew, removeEmptyFolders } from '../disk/place';
+import { removeEmptyFolders } from '../disk/place';
 import { DueTexts } from '../frames/dueTexts.service';
 import { Journal } from '../journal/journal';
 import { OwnTextsService } from '../frames/ownTexts.service';
-import { Clock } from '../system/clock';
 import { SettingsService } from '../settings/settings.service';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
@@ -30,7 +28,6 @@ export class ShootTextsService {
     private readonly long: LongReading,
     private readonly volumes: VolumesService,
     private readonly texts: OwnTextsService,
-    private readonly clock: Clock,
     private readonly settings: SettingsService,
     private readonly work: UnitOfWork,
     private readonly journal: Journal,
@@ -84,7 +81,7 @@ export class ShootTextsService {
     for (const folder of shoot.folders) {
       const place = `${folder}/${SHOOT_FOLDER}`;
       if (!(await this.disk.facts(await this.volumes.resolve(volume, place)))) continue;
-      await this.keepTrue(volume, `${place}/history.jsonl`, lines.join(''), 'history');
+      await this.texts.keepTrue(volume, `${place}/history.jsonl`, lines.join(''), 'history');
     }
   }
 
@@ -142,23 +139,12 @@ export class ShootTextsService {
       pattern,
       zoneMinutes,
     };
-    await this.keepTrue(volume, `${folder}/${SHOOT_FOLDER}/manifest.sha256`, manifest, job);
-    await this.keepTrue(
+    await this.texts.keepTrue(volume, `${folder}/${SHOOT_FOLDER}/manifest.sha256`, manifest, job);
+    await this.texts.keepTrue(
       volume,
       `${folder}/${SHOOT_FOLDER}/shoot.json`,
       `${JSON.stringify(facts, null, 1)}\n`,
       job,
     );
-  }
-
-  /** Replaces our text; one that somebody changed is kept beside it under another name first. */
-  private async keepTrue(volume: Volume, relative: string, text: string, job: string): Promise<void> {
-    const found = await this.texts.read(volume, relative);
-    if (found.text !== null && found.changedOutside && found.text !== text) {
-      const { dir, name, ext } = path.posix.parse(relative);
-      const aside = `${dir}/${name}_found-${isoTime(this.clock.now()).replace(/[:.]/g, '-')}${ext}`;
-      await placeNew(this.disk, await this.volumes.resolve(volume, aside), Buffer.from(found.text), job);
-    }
-    await this.texts.replace(volume, relative, text, found.text, job);
   }
 }

@@ -1,5 +1,6 @@
 import type { ErrorBody } from '@arkiv/core';
 import type { components } from './api';
+import type { Answer, Known, Sent } from './apiTypes';
 import { serverState } from './serverState';
 import { session } from './session';
 import { heard } from './stream';
@@ -54,8 +55,23 @@ function failureOf(text: string, status: number): Pick<ErrorBody, 'code' | 'mess
   return { code: 'internal', message: `The server answered with status ${status}.`, next: 'Try again.' };
 }
 
-export const get = <T>(path: string): Promise<T> => request<T>('GET', path);
-export const post = <T>(path: string, body?: unknown): Promise<T> => request<T>('POST', path, body ?? {});
-export const del = <T>(path: string): Promise<T> => request<T>('DELETE', path);
-export const put = <T>(path: string, body: unknown): Promise<T> => request<T>('PUT', path, body);
-export const patch = <T>(path: string, body: unknown): Promise<T> => request<T>('PATCH', path, body);
+/** Asks for what stands at an address of the contract. */
+export const get = <const P extends string>(path: P & Known<'get', P>): Promise<Answer<'get', P>> =>
+  request('GET', path);
+export const post = <const P extends string>(
+  path: P & Known<'post', P>,
+  ...[body]: Sent<'post', P>
+): Promise<Answer<'post', P>> => request('POST', path, body ?? {});
+export const put = <const P extends string>(
+  path: P & Known<'put', P>,
+  ...[body]: Sent<'put', P>
+): Promise<Answer<'put', P>> => request('PUT', path, body);
+export const patch = <const P extends string>(
+  path: P & Known<'patch', P>,
+  ...[body]: Sent<'patch', P>
+): Promise<Answer<'patch', P>> => request('PATCH', path, body);
+export const del = <const P extends string>(path: P & Known<'delete', P>): Promise<Answer<'delete', P>> =>
+  request('DELETE', path);
+
+/** For what is kept under its address: there the contract was asked when the address was written, see `useGet`. */
+export const fetchKept = (path: string): Promise<unknown> => request('GET', path);

@@ -1,44 +1,45 @@
 import { useEffect } from 'react';
-import useSWR, { useSWRConfig } from 'swr';
+import { useSWRConfig } from 'swr';
 import useSWRInfinite from 'swr/infinite';
 import type { Api } from './http';
 import { listen } from './stream';
+import { useGet } from './useGet';
 
-export const useReaders = () => useSWR<Api['ReaderDto'][]>('/readers');
-export const useCard = (reader: string) => useSWR<Api['CardDto']>(`/readers/${reader}/card`);
+export const useReaders = () => useGet('/readers');
+export const useCard = (reader: string) => useGet(`/readers/${reader}/card`);
 /** The card's frames by name, while their facts are still read. */
-export const useListing = (reader: string) => useSWR<Api['CardDto']>(`/readers/${reader}/listing`);
+export const useListing = (reader: string) => useGet(`/readers/${reader}/listing`);
 /** What a row about a card says; asked anew for each card. */
 export const useCardSummary = (reader: string, card: string | null) =>
-  useSWR<Api['CardSummaryDto']>(card ? `/readers/${reader}/summary?card=${encodeURIComponent(card)}` : null);
+  useGet(card ? `/readers/${reader}/summary?card=${encodeURIComponent(card)}` : null);
 /** Keys of the card's frames that are probably archived; asked anew for each card. */
 export const useKnown = (reader: string, fingerprint: string | undefined) =>
-  useSWR<string[]>(fingerprint ? `/readers/${reader}/known?card=${fingerprint}` : null);
+  useGet(fingerprint ? `/readers/${reader}/known?card=${fingerprint}` : null);
 /** What “copy now” would do: for a shoot, or for the whole archive. */
 export const useMissing = (shootId?: string) =>
-  useSWR<Api['CopyPlanDto']>(`/copies/missing${shootId ? `?shootId=${shootId}` : ''}`);
-export const useKept = (shootId: string) => useSWR<Api['KeptOnDto'][]>(`/copies/shoots/${shootId}`);
+  useGet(shootId ? `/copies/missing?shootId=${shootId}` : '/copies/missing');
+export const useKept = (shootId: string) => useGet(`/copies/shoots/${shootId}`);
 /** Sidecars that drives have not got yet, and why. */
-export const useWaitingSidecars = () => useSWR<Api['WaitingSidecarsDto'][]>('/marks/sidecars');
+export const useWaitingSidecars = () => useGet('/marks/sidecars');
 /** What an intake has proven so far, the newest frames first. */
 export const useProvenFrames = (jobId: string) =>
-  useSWR<Api['ProvenFramesDto']>(`/intakes/${jobId}/frames`, { keepPreviousData: true });
+  useGet(`/intakes/${jobId}/frames`, { keepPreviousData: true });
 /** The card that came last, whole. */
-export const useLatestArrival = () => useSWR<Api['LatestArrivalDto']>('/arrivals/latest');
-export const useStandIns = () => useSWR<Api['StandInsDto']>('/stand-ins');
+export const useLatestArrival = () => useGet('/arrivals/latest');
+export const useStandIns = () => useGet('/stand-ins');
 /** Asked anew for each card: its name is part of the address. `card` null: nothing is asked. */
 export const useClearance = (reader: string, card: string | null) =>
-  useSWR<Api['ClearanceDto']>(card ? `/readers/${reader}/clearance?card=${encodeURIComponent(card)}` : null);
-export const useVolumes = () => useSWR<Api['VolumeDto'][]>('/volumes');
+  useGet(card ? `/readers/${reader}/clearance?card=${encodeURIComponent(card)}` : null);
+export const useVolumes = () => useGet('/volumes');
 /** The newest shoots, a page of them. */
-export const useShoots = () => useSWR<Api['ShootDto'][]>('/shoots');
+export const useShoots = () => useGet('/shoots');
 /** Shoots with a step still to do, the oldest first. */
-export const useOpenShoots = () => useSWR<Api['ShootDto'][]>('/shoots?open=true');
+export const useOpenShoots = () => useGet('/shoots?open=true');
 /** Shoots whose dates are nearest to a day. */
-export const useShootsNear = (day: string) => useSWR<Api['ShootDto'][]>(`/shoots?near=${day}`);
+export const useShootsNear = (day: string) => useGet(`/shoots?near=${day}`);
 /** All shoots in numbers, by month; of those alone that have these words in title, client, place or date. */
 export const useShootTotals = (find = '') =>
-  useSWR<Api['ShootTotalsDto']>(`/shoots/totals${find ? `?find=${encodeURIComponent(find)}` : ''}`, {
+  useGet(find ? `/shoots/totals?find=${encodeURIComponent(find)}` : '/shoots/totals', {
     keepPreviousData: true,
   });
 /** Shoots by page, the newest first. */
@@ -73,9 +74,12 @@ export function useShootPages(find: string) {
   }, [mutate]);
   return pages;
 }
-export const useShoot = (id: string | undefined) => useSWR<Api['ShootDto']>(id ? `/shoots/${id}` : null);
-export const useSettings = () => useSWR<Api['SettingsDto']>('/settings');
-export const useJobs = () => useSWR<Api['JobDto'][]>('/jobs');
+export const useShoot = (id: string | undefined) => useGet(id ? `/shoots/${id}` : null);
+export const useSettings = () => useGet('/settings');
+export const useJobs = () => useGet('/jobs');
+
+/** What a person can say to a job. */
+export type JobStep = 'pause' | 'resume' | 'cancel' | 'first' | 'retry' | 'seen';
 
 export const isOpen = (job: Api['JobDto']): boolean =>
   ['queued', 'running', 'waiting', 'paused'].includes(job.state);

@@ -11,7 +11,7 @@ let last: Promise<unknown> = Promise.resolve();
  */
 export function changeSettings(change: (now: Settings) => Api['ChangeSettingsDto']): Promise<Settings> {
   const done = last.then(async () => {
-    const after = await patch<Settings>('/settings', change(await get<Settings>('/settings')));
+    const after = await patch('/settings', change(await get('/settings')));
     await mutate('/settings', after, false);
     return after;
   });

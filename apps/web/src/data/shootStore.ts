@@ -13,7 +13,7 @@ import {
 import { ulid } from 'ulid';
 import { FrameOrder, withArrived } from './frameOrder';
 import { framesOf, marksOfFrame, type LoadedFrame } from './frames';
-import { get, post, type Api } from './http';
+import { get, post } from './http';
 import { keepPlaces, keptPlaces, type Place } from './keptPlaces';
 import { browserParts, MarkQueue } from './markQueue';
 import { OverMarks } from './overMarks';
@@ -211,8 +211,8 @@ export class ShootStore {
   }
 
   private async fetchBack(): Promise<void> {
-    const from = this.before === undefined ? '' : `?before=${this.before}`;
-    const page = await get<Api['HistoryDto']>(`/shoots/${this.shootId}/history${from}`);
+    const history = `/shoots/${this.shootId}/history` as const;
+    const page = await get(this.before === undefined ? history : `${history}?before=${this.before}`);
     const there = new Set(page.operations.map(({ id }) => id));
     const since = this.decided.filter(({ id }) => !there.has(id));
     this.decided = [];
@@ -236,7 +236,7 @@ export class ShootStore {
   private async elsewhere(operations: readonly MarkOperation[]): Promise<ReadonlyMap<string, Marks>> {
     const ids = [...new Set(operations.map((o) => o.subject))].filter((id) => !this.state.byId.has(id));
     if (ids.length === 0) return new Map();
-    const { frames } = await post<Api['MarksNowDto']>('/marks/now', { frameIds: ids });
+    const { frames } = await post('/marks/now', { frameIds: ids });
     return new Map(frames.map((frame) => [frame.id, marksOfFrame(frame as Marks)]));
   }
 
@@ -385,9 +385,9 @@ export class ShootStore {
     const answered = this.over.all
       .filter(({ id, subject }) => !waiting.has(id) && (some === null || some.has(subject)))
       .map(({ id }) => id);
-    const only = some ? `?only=${[...some].join(',')}` : '';
     try {
-      const loaded = framesOf(await get<Api['FrameColumnsDto']>(`/shoots/${this.shootId}/frames${only}`));
+      const all = `/shoots/${this.shootId}/frames` as const;
+      const loaded = framesOf(await get(some ? `${all}?only=${[...some].join(',')}` : all));
       await markQueue.ready();
       for (const id of some ?? this.ground.keys()) this.ground.delete(id);
       for (const frame of loaded) this.ground.set(frame.id, marksOfFrame(frame));

@@ -1,12 +1,12 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
 import { useState } from 'react';
-import useSWR from 'swr';
 import { many } from '../data/format';
-import { post, type Api } from '../data/http';
+import { post } from '../data/http';
 import { isOpen, useJobs, useSettings } from '../data/live';
 import { JobCard } from './JobCard';
 import { Problem } from './Problem';
 import { useAction } from './useAction';
+import { useGet } from '../data/useGet';
 
 interface Props {
   readerId: string;
@@ -21,7 +21,7 @@ export function ClearCard({ readerId, card, proven, total }: Props) {
   const [asking, setAsking] = useState(false);
   const { data: jobs } = useJobs();
   const { data: settings } = useSettings();
-  const { data: summary } = useSWR<Api['CardSummaryDto']>(
+  const { data: summary } = useGet(
     asking ? `/readers/${readerId}/summary?card=${encodeURIComponent(card)}` : null,
   );
   const running = jobs?.find(

@@ -1,10 +1,10 @@
 import { Autocomplete, Box, TextField } from '@mui/material';
 import { useState, type ReactNode } from 'react';
-import useSWR from 'swr';
 import { bytes } from '../data/format';
 import type { Api } from '../data/http';
 import { CAPTION, INK } from '../theme/theme';
 import { useSettled } from './useSettled';
+import { useGet } from '../data/useGet';
 
 interface Props {
   label: string;
@@ -24,7 +24,7 @@ const PAUSE = 120;
 export function FolderField({ label, value, onChange, suggestions = [], help, required, autoFocus }: Props) {
   const [open, setOpen] = useState(false);
   const typed = useSettled(value, PAUSE);
-  const { data: below = [] } = useSWR<string[]>(
+  const { data: below = [] } = useGet(
     open && typed.startsWith('/') ? `/volumes/folders?from=${encodeURIComponent(typed)}` : null,
     { keepPreviousData: true },
   );

@@ -2,15 +2,15 @@ import { Box, Button, LinearProgress } from '@mui/material';
 import { shownName } from '@arkiv/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import useSWR from 'swr';
 import { bytes, count, many, momentOf } from '../data/format';
 import { post, type Api } from '../data/http';
 import { previewUrl } from '../data/frames';
-import { isOpen, useJobs, useShoots } from '../data/live';
+import { isOpen, useJobs, useShoots, type JobStep } from '../data/live';
 import { CAPTION, GROUND, INK, NOTE, STRIKE_TEXT } from '../theme/theme';
 import { jobCounts, jobPlace, jobShare, jobWords, unitOf } from './JobSign';
 import { Problem } from './Problem';
 import { useAction } from './useAction';
+import { useGet } from '../data/useGet';
 
 /** One job: how far it is, its brakes, and when it is over the report, which names each failed item. */
 export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => void }) {
@@ -25,9 +25,9 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
     BULK.has(job.kind) &&
     jobs?.some((j) => j.id !== job.id && j.state === 'running' && BULK.has(j.kind) && j.behind !== job.title);
   const stopped = ['paused', 'waiting'].includes(job.state);
-  const { run: begin, error, again } = useAction((where: string, body?: object) => post(where, body));
+  const { run: begin, error, again } = useAction((ask: () => Promise<unknown>) => ask());
   const told = job.filesFailed > 0 || (job.kind === 'clear' && !open && job.reason !== null);
-  const act = (what: string) => begin(`/jobs/${job.id}/${what}`);
+  const act = (what: JobStep) => begin(() => post(`/jobs/${job.id}/${what}`));
   return (
     <Box
       component="article"
@@ -74,7 +74,9 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
           </Act>
         )}
         {!open && job.kind === 'verify' && job.filesFailed > 0 && (
-          <Act onClick={() => begin('/copies/missing', job.shootId ? { shootId: job.shootId } : {})}>
+          <Act
+            onClick={() => begin(() => post('/copies/missing', job.shootId ? { shootId: job.shootId } : {}))}
+          >
             Repair from good copies
           </Act>
         )}
@@ -84,7 +86,7 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
           </Act>
         )}
         {!open && job.kind === 'move' && job.filesDone > 0 && (
-          <Act onClick={() => begin(`/moves/${job.id}/undo`)}>Undo</Act>
+          <Act onClick={() => begin(() => post(`/moves/${job.id}/undo`))}>Undo</Act>
         )}
         {job.state === 'done' && job.filesFailed === 0 && job.reason && job.kind !== 'clear' && (
           <Act onClick={() => act('retry')}>Try again</Act>
@@ -141,7 +143,7 @@ const SHOWN = 200;
 
 function Failures({ job }: { job: Api['JobDto'] }) {
   // Asked anew when more have failed.
-  const { data, error } = useSWR<Api['JobReportDto']>(`/jobs/${job.id}?failed=${job.filesFailed}`);
+  const { data, error } = useGet(`/jobs/${job.id}?failed=${job.filesFailed}`);
   return (
     <Box
       component="ul"

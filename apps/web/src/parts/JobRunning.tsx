@@ -1,12 +1,13 @@
 import { Box, Button, LinearProgress } from '@mui/material';
 import { post, type Api } from '../data/http';
+import type { JobStep } from '../data/live';
 import { jobCounts, jobShare, jobWords } from './JobSign';
 import { Problem } from './Problem';
 import { useAction } from './useAction';
 
 /** A job under way on the screen it belongs to, with its brakes. */
 export function JobRunning({ job }: { job: Api['JobDto'] }) {
-  const { run: act, error, again } = useAction((what: string) => post(`/jobs/${job.id}/${what}`));
+  const { run: act, error, again } = useAction((what: JobStep) => post(`/jobs/${job.id}/${what}`));
   const stopped = ['paused', 'waiting'].includes(job.state);
   return (
     <Box sx={{ maxWidth: 640 }}>

@@ -24,6 +24,8 @@ export const DEFAULT_NAME_PATTERN = '{shoot}_{capture:yyyyMMdd}_{number:4}';
 
 /** Our own folder of open text inside a shoot's folder. */
 export const SHOOT_FOLDER = '.arkiv';
+/** Where the archive's own lists lie, at the root of each drive. */
+export const ARCHIVE_FOLDER = '.arkiv-archive';
 
 /** What a running number counts through: one shoot, each of its days anew, or one shoot after the other. */
 export type SequenceScope = 'shoot' | 'day' | 'carried';

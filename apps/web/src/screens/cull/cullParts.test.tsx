@@ -1,5 +1,5 @@
-import { act, type ReactElement } from 'react';
-import { createRoot, type Root } from 'react-dom/client';
+import { act, cleanup, render, type RenderResult } from '@testing-library/react';
+import type { ReactElement } from 'react';
 import { ErrorBoundary } from 'react-error-boundary';
 import { MemoryRouter } from 'react-router';
 import { withTime, type LoadedFrame } from '../../data/frames';
@@ -17,8 +17,6 @@ import { FilterDrawer } from './FilterDrawer';
 import { KeysDialog } from './KeysDialog';
 
 jest.mock('../../data/stream', () => ({ listen: () => () => undefined, heard: () => undefined }));
-
-(globalThis as { IS_REACT_ACT_ENVIRONMENT?: boolean }).IS_REACT_ACT_ENVIRONMENT = true;
 
 const frame = (change: Partial<LoadedFrame> = {}): LoadedFrame =>
   withTime({
@@ -57,19 +55,18 @@ const frame = (change: Partial<LoadedFrame> = {}): LoadedFrame =>
 
 describe('parts of Cull', () => {
   let host: HTMLElement;
-  let root: Root;
-
-  beforeEach(() => {
-    host = document.createElement('div');
-    document.body.append(host);
-    root = createRoot(host);
-  });
+  let view: RenderResult | null = null;
   afterEach(() => {
-    act(() => root.unmount());
-    host.remove();
+    cleanup();
+    view = null;
   });
 
-  const show = (element: ReactElement) => act(() => root.render(element));
+  /** Draws it, or draws it anew in the same place. */
+  const show = (element: ReactElement) => {
+    if (view) view.rerender(element);
+    else view = render(element);
+    host = view.container;
+  };
   const text = () => host.textContent ?? '';
   const caption = (
     change: Partial<LoadedFrame>,

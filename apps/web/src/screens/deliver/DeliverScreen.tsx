@@ -15,6 +15,7 @@ import { useAction } from '../../parts/useAction';
 import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
+import { useGet } from '../../data/useGet';
 
 /** Finished JPEGs of the keepers, with a manifest and a zip of all. */
 export function DeliverScreen() {
@@ -120,7 +121,7 @@ function NewSet({
   const { data: plan, error: refused } = useSWR(
     // What cannot be right is said in its field, and not asked for.
     right ? ['/plan', shootId, JSON.stringify(body)] : null,
-    () => post<Api['DeliveryPlanDto']>(`/shoots/${shootId}/deliveries/plan`, body),
+    () => post(`/shoots/${shootId}/deliveries/plan`, body),
     { keepPreviousData: true },
   );
   const {
@@ -210,7 +211,7 @@ function NewSet({
 }
 
 function Delivered({ shootId }: { shootId: string }) {
-  const { data: sets, error } = useSWR<Api['DeliveryDto'][]>(`/shoots/${shootId}/deliveries`);
+  const { data: sets, error } = useGet(`/shoots/${shootId}/deliveries`);
   return (
     <Section title="Sets">
       <Problem error={error} />

@@ -19,7 +19,7 @@ import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
-import { ROLE_WORDS } from '../../data/roles';
+import { ROLE_WORDS, type Role } from '../../data/roles';
 import { INK } from '../../theme/theme';
 import { CardRow } from './CardRow';
 import { DriveRow } from './DriveRow';
@@ -131,7 +131,7 @@ export function DeskScreen() {
               words="Add a drive or folder …"
               said="A small id file is put into the folder, so that it is known again under another path. Nothing else is changed."
               uses={ROLE_WORDS}
-              send={(root, name, role) => post('/volumes', { root, name, role, create: true })}
+              send={(root, name, role) => post('/volumes', { root, name, role: role as Role, create: true })}
             />
           </Section>
           {settings?.standIns && (

@@ -21,11 +21,7 @@ export function DriveRow({
   const { free, total } = volume;
   const { data: sidecars } = useWaitingSidecars();
   const waiting = sidecars?.find(({ volumeId }) => volumeId === volume.id);
-  const {
-    run: begin,
-    error,
-    again,
-  } = useAction((where: string, body: object = { volumeId: volume.id }) => post(where, body));
+  const { run: begin, error, again } = useAction((ask: () => Promise<unknown>) => ask());
   const alike =
     volume.role === 'backup' && !volume.deviceUnknown
       ? others.filter((v) => v.id !== volume.id && v.device === volume.device && v.role !== 'edit')
@@ -84,7 +80,7 @@ export function DriveRow({
               color="inherit"
               sx={{ px: 1, minWidth: 0 }}
               aria-label={`Try now: sidecars on ${volume.name}`}
-              onClick={() => begin('/marks/sidecars', {})}
+              onClick={() => begin(() => post('/marks/sidecars'))}
             >
               Try now
             </Button>
@@ -105,7 +101,7 @@ export function DriveRow({
               color="inherit"
               sx={{ px: 1, minWidth: 0 }}
               aria-label={`Eject: ${volume.name}`}
-              onClick={() => begin(`/volumes/${volume.id}/eject`, {})}
+              onClick={() => begin(() => post(`/volumes/${volume.id}/eject`))}
             >
               Eject
             </Button>
@@ -115,7 +111,7 @@ export function DriveRow({
             color="inherit"
             sx={{ px: 1, minWidth: 0 }}
             aria-label={`Verify again: ${volume.name}`}
-            onClick={() => begin('/copies/verifications')}
+            onClick={() => begin(() => post('/copies/verifications', { volumeId: volume.id }))}
           >
             Verify again
           </Button>
@@ -125,7 +121,7 @@ export function DriveRow({
               color="inherit"
               sx={{ px: 1, minWidth: 0 }}
               aria-label={`Copy now: what is missing of ${volume.name}`}
-              onClick={() => begin('/copies/missing')}
+              onClick={() => begin(() => post('/copies/missing', { volumeId: volume.id }))}
             >
               Copy now
             </Button>

@@ -13,7 +13,7 @@ export function KeptOn({ shoot }: { shoot: Api['ShootDto'] }) {
   const { data: kept } = useKept(shoot.id);
   const { data: volumes } = useVolumes();
   const { data: missing } = useMissing(shoot.id);
-  const { run: begin, error, again } = useAction((where: string, body: object) => post(where, body));
+  const { run: begin, error, again } = useAction((ask: () => Promise<unknown>) => ask());
   const shown = kept?.filter((on) => on.files > 0 || on.damaged > 0) ?? [];
   return (
     <Section
@@ -24,7 +24,7 @@ export function KeptOn({ shoot }: { shoot: Api['ShootDto'] }) {
             size="small"
             color="inherit"
             variant="outlined"
-            onClick={() => begin('/copies/verifications', { shootId: shoot.id })}
+            onClick={() => begin(() => post('/copies/verifications', { shootId: shoot.id }))}
           >
             Verify all again
           </Button>
@@ -65,7 +65,9 @@ export function KeptOn({ shoot }: { shoot: Api['ShootDto'] }) {
               color="inherit"
               disabled={!volume?.online}
               aria-label={`Verify again: ${volume?.name ?? 'this drive'}`}
-              onClick={() => begin('/copies/verifications', { shootId: shoot.id, volumeId: on.volumeId })}
+              onClick={() =>
+                begin(() => post('/copies/verifications', { shootId: shoot.id, volumeId: on.volumeId }))
+              }
             >
               Verify again
             </Button>
@@ -77,7 +79,10 @@ export function KeptOn({ shoot }: { shoot: Api['ShootDto'] }) {
           <Box sx={{ flex: 1, color: STRIKE_TEXT }}>
             {many(missing.files, 'copy is', 'copies are')} missing, {bytes(missing.bytes)}.
           </Box>
-          <Button variant="contained" onClick={() => begin('/copies/missing', { shootId: shoot.id })}>
+          <Button
+            variant="contained"
+            onClick={() => begin(() => post('/copies/missing', { shootId: shoot.id }))}
+          >
             Copy now to {missing.volumes.join(' and ')}
           </Button>
         </Box>

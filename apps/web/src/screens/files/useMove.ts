@@ -18,7 +18,7 @@ export function useMovePlan(asked: MoveRequest | null): { plan: Api['MovePlanDto
     if (body === null) return;
     let late = false;
     const timer = setTimeout(() => {
-      post<Api['MovePlanDto']>('/moves/plan', JSON.parse(body)).then(
+      post('/moves/plan', JSON.parse(body) as MoveRequest).then(
         (plan) => !late && setAnswer({ to: body, plan, error: null }),
         (error: unknown) => !late && setAnswer({ to: body, plan: null, error }),
       );
@@ -33,9 +33,9 @@ export function useMovePlan(asked: MoveRequest | null): { plan: Api['MovePlanDto
 
 /** Starts a move and waits for its end; several on one shoot go one after the other. */
 export async function moveNow(asked: MoveRequest): Promise<void> {
-  const { jobId } = await post<Api['StartedMoveDto']>('/moves', asked);
+  const { jobId } = await post('/moves', asked);
   for (;;) {
-    const { job } = await get<Api['JobReportDto']>(`/jobs/${jobId}`);
+    const { job } = await get(`/jobs/${jobId}`);
     if (job.state === 'done') return;
     if (!['queued', 'running'].includes(job.state))
       throw new Error(job.reason ?? `The move is ${job.state}.`);

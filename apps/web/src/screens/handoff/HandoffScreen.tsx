@@ -2,9 +2,8 @@ import { Box, Button, TextField, Typography } from '@mui/material';
 import { shownName } from '@arkiv/core';
 import { useState } from 'react';
 import { useParams } from 'react-router';
-import useSWR from 'swr';
 import { bytes, many, momentOf } from '../../data/format';
-import { post, type Api } from '../../data/http';
+import { post } from '../../data/http';
 import { isOpen, useJobs, useShoot, useVolumes } from '../../data/live';
 import { JobRunning } from '../../parts/JobRunning';
 import { KeeperThumbs } from '../../parts/KeeperThumbs';
@@ -15,6 +14,7 @@ import { useAction } from '../../parts/useAction';
 import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
 import { CAPTION, INK, STRIKE_TEXT } from '../../theme/theme';
+import { useGet } from '../../data/useGet';
 
 /** The keepers' originals with their sidecars, copied to a selects folder: said before, proven after. */
 export function HandoffScreen() {
@@ -22,7 +22,7 @@ export function HandoffScreen() {
   const { data: shoot, error } = useShoot(id);
   const { data: volumes } = useVolumes();
   const { data: jobs } = useJobs();
-  const { data: past, error: pastError } = useSWR<Api['HandoffDto'][]>(`/shoots/${id}/handoffs`);
+  const { data: past, error: pastError } = useGet(`/shoots/${id}/handoffs`);
   const [chosen, setChosen] = useState('');
   const online = volumes?.filter((v) => v.online) ?? [];
   const volumeId = chosen || (online.find((v) => v.role === 'edit') ?? online[0])?.id || '';
@@ -80,9 +80,7 @@ export function HandoffScreen() {
 }
 
 function Plan({ shootId, volumeId }: { shootId: string; volumeId: string }) {
-  const { data: plan, error: failure } = useSWR<Api['HandoffPlanDto']>(
-    `/shoots/${shootId}/handoffs/plan?volume=${volumeId}`,
-  );
+  const { data: plan, error: failure } = useGet(`/shoots/${shootId}/handoffs/plan?volume=${volumeId}`);
   const {
     run: start,
     busy: starting,
@@ -117,7 +115,7 @@ function Plan({ shootId, volumeId }: { shootId: string; volumeId: string }) {
 }
 
 function Failures({ jobId }: { jobId: string }) {
-  const { data } = useSWR<Api['JobReportDto']>(`/jobs/${jobId}`);
+  const { data } = useGet(`/jobs/${jobId}`);
   const { run: retry, error, again } = useAction(() => post(`/jobs/${jobId}/retry`));
   return (
     <>

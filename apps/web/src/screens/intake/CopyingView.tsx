@@ -2,10 +2,17 @@ import { Box, Button, LinearProgress, Typography } from '@mui/material';
 import { shownName } from '@arkiv/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import useSWR from 'swr';
 import { bytes, count, duration, many } from '../../data/format';
 import { post, type Api } from '../../data/http';
-import { useClearance, useJobs, useProvenFrames, useReaders, useShoot, useVolumes } from '../../data/live';
+import {
+  useClearance,
+  useJobs,
+  useProvenFrames,
+  useReaders,
+  useShoot,
+  useVolumes,
+  type JobStep,
+} from '../../data/live';
 import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
@@ -17,12 +24,13 @@ import { ClearCard } from '../../parts/ClearCard';
 import { FrameThumbs } from '../../parts/FrameThumbs';
 import { jobCounts, jobShare } from '../../parts/JobSign';
 import { driveWords } from './planWords';
+import { useGet } from '../../data/useGet';
 
 /** Copying, and what came of it: progress, what became of each file, the receipt, and whether the card may be cleared. */
 export function CopyingView({ jobId }: { jobId: string }) {
   const { data: jobs } = useJobs();
-  const { data: first, error } = useSWR<Api['JobReportDto']>(`/jobs/${jobId}`);
-  const { data: report } = useSWR<Api['IntakeReportDto']>(`/intakes/${jobId}`);
+  const { data: first, error } = useGet(`/jobs/${jobId}`);
+  const { data: report } = useGet(`/intakes/${jobId}`);
   const job = jobs?.find((j) => j.id === jobId) ?? first?.job;
   const { data: shoot } = useShoot(job?.shootId ?? undefined);
   if (!job) {
@@ -147,7 +155,7 @@ function Proven({ job }: { job: Api['JobDto'] }) {
 
 function Progress({ job }: { job: Api['JobDto'] }) {
   const speed = useSpeed(job);
-  const { run: act, error, again } = useAction((what: string) => post(`/jobs/${job.id}/${what}`));
+  const { run: act, error, again } = useAction((what: JobStep) => post(`/jobs/${job.id}/${what}`));
   const running = ['queued', 'running'].includes(job.state);
   return (
     <Section

@@ -109,7 +109,7 @@ export function PlanForm(props: Props) {
       { ...draft, fields: said },
       { readerId, card, shoots: ground.shoots, shoot, parts, known },
     );
-    const { jobId } = await post<Api['StartedIntakeDto']>('/intakes', asked);
+    const { jobId } = await post('/intakes', asked);
     onStarted(jobId);
   });
   const untitled = plan.problems.some((p) => p.kind === 'no-title') && !formState.dirtyFields.title;

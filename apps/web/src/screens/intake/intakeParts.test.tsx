@@ -1,11 +1,9 @@
-import { act } from 'react';
-import { createRoot, type Root } from 'react-dom/client';
+import { act, cleanup, render, type RenderResult } from '@testing-library/react';
 import type { SplitRule } from '@arkiv/core';
 import { PatternField } from '../../parts/PatternField';
 import { SplitBar } from '../../parts/SplitBar';
 
 Object.assign(globalThis, {
-  IS_REACT_ACT_ENVIRONMENT: true,
   ResizeObserver: class {
     observe() {}
     disconnect() {}
@@ -14,16 +12,17 @@ Object.assign(globalThis, {
 
 describe('parts of the intake screen', () => {
   let host: HTMLElement;
-  let root: Root;
-  beforeEach(() => {
-    host = document.body.appendChild(document.createElement('div'));
-    root = createRoot(host);
-  });
+  let view: RenderResult | null = null;
   afterEach(() => {
-    act(() => root.unmount());
-    host.remove();
+    cleanup();
+    view = null;
   });
-  const show = (what: React.ReactNode) => act(() => root.render(what));
+  /** Draws it, or draws it anew in the same place. */
+  const show = (what: React.ReactNode) => {
+    if (view) view.rerender(what);
+    else view = render(what);
+    host = view.container;
+  };
   const button = (words: string) =>
     [...host.querySelectorAll('button')].find((b) => b.textContent === words)!;
   const frames = ['k1', 'k2', 'k3'].map((id, i) => ({

@@ -1,6 +1,5 @@
 import { Autocomplete, Box, Button, TextField, Typography } from '@mui/material';
 import { type ReactNode } from 'react';
-import useSWR from 'swr';
 import { bytes } from '../../data/format';
 import { post, put, type Api } from '../../data/http';
 import { useStandIns } from '../../data/live';
@@ -9,6 +8,7 @@ import { Problem } from '../../parts/Problem';
 import { useAction } from '../../parts/useAction';
 import { Section } from '../../parts/Section';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
+import { useGet } from '../../data/useGet';
 
 /** Bytes a second: a slow stick, an old card, a card in an old reader; null: the folder itself. */
 const SPEEDS = [null, 20e6, 5e6, 1e6];
@@ -57,7 +57,7 @@ interface RowProps {
 
 function SlotRow({ slot, cards, run }: RowProps & { slot: Api['StandInSlotDto']; cards: string[] }) {
   const change = (body: Api['ChangeSlotDto']) => run(put(`/stand-ins/slots/${slot.id}`, body));
-  const { data: card } = useSWR<Api['CardDto']>(
+  const { data: card } = useGet(
     slot.card ? `/readers/${slot.id}/card?card=${encodeURIComponent(slot.card)}` : null,
   );
   const files = card?.frames.flatMap((frame) => frame.files.map((file) => file.path)) ?? [];

@@ -1,16 +1,17 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
 import { countDevices } from '@arkiv/core';
 import { useState } from 'react';
-import useSWR from 'swr';
 import { count, many } from '../../data/format';
 import { patch, post, type Api } from '../../data/http';
 import { changeSettings } from '../../data/settings';
 import { useShootTotals, useVolumes } from '../../data/live';
 import { AddFolder } from '../../parts/AddFolder';
 import { Problem } from '../../parts/Problem';
-import { ROLE_WORDS } from '../../data/roles';
+import { useAction } from '../../parts/useAction';
+import { ROLE_WORDS, type Role } from '../../data/roles';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
 import { KeptField } from './KeptField';
+import { useGet } from '../../data/useGet';
 
 const NUMBERS = [1, 2, 3, 4];
 
@@ -18,7 +19,7 @@ const NUMBERS = [1, 2, 3, 4];
 export function Drives({ settings }: { settings: Api['SettingsDto'] }) {
   const { data: volumes } = useVolumes();
   const { data: totals } = useShootTotals();
-  const { data: suggestions } = useSWR<Api['SuggestedPlaceDto'][]>('/volumes/suggestions');
+  const { data: suggestions } = useGet('/volumes/suggestions');
   const [error, setError] = useState<unknown>(null);
   const missing = totals?.missingCopies ?? 0;
   const kept = volumes?.filter((v) => v.role !== 'edit') ?? [];
@@ -69,7 +70,7 @@ export function Drives({ settings }: { settings: Api['SettingsDto'] }) {
         said="A small id file is put into the folder, so that it is known again under another path. Nothing else is changed."
         uses={ROLE_WORDS}
         suggestions={suggestions}
-        send={(root, name, role) => post('/volumes', { root, name, role, create: true })}
+        send={(root, name, role) => post('/volumes', { root, name, role: role as Role, create: true })}
       />
       <Problem error={error} />
     </Box>
@@ -77,10 +78,9 @@ export function Drives({ settings }: { settings: Api['SettingsDto'] }) {
 }
 
 function DriveLine({ volume, others }: { volume: Api['VolumeDto']; others: readonly Api['VolumeDto'][] }) {
-  const [error, setError] = useState<unknown>(null);
   const [stating, setStating] = useState(false);
-  const send = (change: Record<string, unknown>) => patch(`/volumes/${volume.id}`, change);
-  const quietly = (change: Record<string, unknown>) => void send(change).then(() => setError(null), setError);
+  const send = (change: Api['ChangeVolumeDto']) => patch(`/volumes/${volume.id}`, change);
+  const { run: quietly, error, again } = useAction(send);
   const alike = others.filter((v) => v.id !== volume.id && v.device === volume.device && !v.deviceUnknown);
   return (
     <Box sx={{ py: 1.5, borderBottom: `1px solid ${GROUND.raised}` }} role="group" aria-label={volume.name}>
@@ -98,7 +98,7 @@ function DriveLine({ volume, others }: { volume: Api['VolumeDto']; others: reado
           select
           label="Used for"
           value={volume.role}
-          onChange={(event) => quietly({ role: event.target.value })}
+          onChange={(event) => quietly({ role: event.target.value as Role })}
           slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
           sx={{ width: 160 }}
         >
@@ -138,7 +138,7 @@ function DriveLine({ volume, others }: { volume: Api['VolumeDto']; others: reado
           </Typography>
         </Box>
       )}
-      <Problem error={error} />
+      <Problem error={error} again={again} />
     </Box>
   );
 }

@@ -1,16 +1,16 @@
 import { Box, Button, TextField } from '@mui/material';
 import { useState, type FormEvent } from 'react';
-import useSWR from 'swr';
 import { bytes, many, mediumDay } from '../../data/format';
 import { del, put, type Api } from '../../data/http';
 import { changeSettings } from '../../data/settings';
 import { Problem } from '../../parts/Problem';
 import { CAPTION, INK } from '../../theme/theme';
 import { KeptField } from './KeptField';
+import { useGet } from '../../data/useGet';
 
 /** What Arkiv keeps for itself on this machine, and who can reach it. */
 export function Machine({ settings }: { settings: Api['SettingsDto'] }) {
-  const { data: machine, error, mutate } = useSWR<Api['MachineDto']>('/machine');
+  const { data: machine, error, mutate } = useGet('/machine');
   const newest = machine?.databaseCopies.at(-1);
   return (
     <Box sx={{ maxWidth: 560, mt: 1.5 }}>

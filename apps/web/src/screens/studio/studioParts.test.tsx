@@ -1,5 +1,4 @@
-import { act } from 'react';
-import { createRoot, type Root } from 'react-dom/client';
+import { act, cleanup, fireEvent, render, type RenderResult } from '@testing-library/react';
 import { MemoryRouter } from 'react-router';
 import { SWRConfig } from 'swr';
 import { DEFAULT_FOLDER_PLAN, DEFAULT_NAME_PATTERN, DEFAULT_RULES, planIntake } from '@arkiv/core';
@@ -13,8 +12,6 @@ import { Rules } from './Rules';
 import { StudioFacts } from './StudioFacts';
 import { Templates } from './Templates';
 import { countMatching, planFrames, sampleWords, type Sample } from './useSample';
-
-Object.assign(globalThis, { IS_REACT_ACT_ENVIRONMENT: true });
 
 const NO_WORDS = { name: '', meaning: '' };
 const settings = (change: object = {}): Api['SettingsDto'] =>
@@ -54,11 +51,9 @@ const sample: Sample = {
 
 describe('parts of Studio', () => {
   let host: HTMLElement;
-  let root: Root;
+  let view: RenderResult | null = null;
   let sent: Record<string, unknown>[];
   beforeEach(() => {
-    host = document.body.appendChild(document.createElement('div'));
-    root = createRoot(host);
     sent = [];
     global.fetch = jest.fn(async (_: unknown, { body }: { body?: string }) => {
       if (body) sent.push(JSON.parse(body) as Record<string, unknown>);
@@ -66,35 +61,32 @@ describe('parts of Studio', () => {
     }) as unknown as typeof fetch;
   });
   afterEach(() => {
-    act(() => root.unmount());
-    host.remove();
+    cleanup();
+    view = null;
   });
-  const show = (what: React.ReactNode) =>
-    act(() =>
-      root.render(
-        <SWRConfig value={{ provider: () => new Map() }}>
-          <MemoryRouter>{what}</MemoryRouter>
-        </SWRConfig>,
-      ),
+  /** Draws it, or draws it anew in the same place. */
+  const show = (what: React.ReactNode) => {
+    const element = (
+      <SWRConfig value={{ provider: () => new Map() }}>
+        <MemoryRouter>{what}</MemoryRouter>
+      </SWRConfig>
     );
+    if (view) view.rerender(element);
+    else view = render(element);
+    host = view.container;
+  };
   const text = () => host.textContent ?? '';
   const field = (label: string) => host.querySelector<HTMLInputElement>(`[aria-label="${label}"]`)!;
   const type = (input: HTMLInputElement | HTMLSelectElement, value: string) =>
-    act(() => {
-      const kind = input instanceof HTMLSelectElement ? HTMLSelectElement : HTMLInputElement;
-      Object.getOwnPropertyDescriptor(kind.prototype, 'value')!.set!.call(input, value);
-      input.dispatchEvent(
-        new Event(input instanceof HTMLSelectElement ? 'change' : 'input', { bubbles: true }),
-      );
-    });
+    fireEvent.change(input, { target: { value } });
   const leave = (input: HTMLElement) =>
     act(async () => {
-      input.dispatchEvent(new FocusEvent('focusout', { bubbles: true }));
+      fireEvent.blur(input);
       await new Promise((resolve) => setTimeout(resolve, 20));
     });
   const press = (input: HTMLElement, key: string) =>
     act(async () => {
-      input.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
+      fireEvent.keyDown(input, { key });
       await Promise.resolve();
     });
 

@@ -1,9 +1,9 @@
 import { factsFromTags, kindOf, matches, type Filter, type NameFacts, type PlanFrame } from '@arkiv/core';
 import { useMemo } from 'react';
-import useSWR from 'swr';
 import { framesOf, type LoadedFrame } from '../../data/frames';
 import type { Api } from '../../data/http';
 import { useShoots } from '../../data/live';
+import { useGet } from '../../data/useGet';
 
 /** The newest shoot of the archive with its frames: what settings show their effect on. Null while there is none. */
 export interface Sample {
@@ -14,7 +14,7 @@ export interface Sample {
 export function useSample(): Sample | null {
   const { data: shoots } = useShoots();
   const shoot = shoots?.find((s) => s.frames > 0);
-  const { data } = useSWR<Api['FrameColumnsDto']>(shoot ? `/shoots/${shoot.id}/frames` : null);
+  const { data } = useGet(shoot ? `/shoots/${shoot.id}/frames` : null);
   return useMemo(() => (shoot && data ? { shoot, frames: framesOf(data) } : null), [shoot, data]);
 }
 

@@ -1,19 +1,20 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
-import useSWR, { useSWRConfig } from 'swr';
+import { useSWRConfig } from 'swr';
 import { patch, post, type Api } from '../../data/http';
 import { FolderField } from '../../parts/FolderField';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { useAction } from '../../parts/useAction';
 import { GROUND, INK } from '../../theme/theme';
+import { useGet } from '../../data/useGet';
 
 /** The first visit: who the studio is, where pictures live, where the second copy goes. All of it can be skipped. */
 export function WelcomeScreen() {
   const navigate = useNavigate();
   const { mutate } = useSWRConfig();
-  const { data: suggestions } = useSWR<Api['SuggestedPlaceDto'][]>('/volumes/suggestions');
+  const { data: suggestions } = useGet('/volumes/suggestions');
   const [studio, setStudio] = useState('');
   const [creator, setCreator] = useState('');
   const [first, setFirst] = useState<string | null>(null);
@@ -22,11 +23,7 @@ export function WelcomeScreen() {
   const home = suggestions?.find((place) => place.kind === 'home');
   const place = first ?? home?.path ?? '';
   const leave = async (change: Record<string, unknown>) => {
-    await mutate(
-      '/settings',
-      await patch<Api['SettingsDto']>('/settings', { ...change, welcomed: true }),
-      false,
-    );
+    await mutate('/settings', await patch('/settings', { ...change, welcomed: true }), false);
     await navigate('/');
   };
   const skipping = useAction(() => leave({}));
