@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import type { Verdict } from '@arkiv/core';
-import { useEffect, useRef, useState, type WheelEvent as ReactWheelEvent } from 'react';
+import { useEffect, useRef, useState, type WheelEvent as ReactWheelEvent, memo } from 'react';
 import { CAPTION, GROUND, INK, MARKER, STRIKE } from '../theme/theme';
 import {
   CLOSER,
@@ -48,7 +48,7 @@ interface Props {
 const SHOWN = (): boolean => false;
 
 /** All frames over time: a click or a drag goes there, the wheel looks closer. */
-export function TimeStrip(props: Props) {
+export const TimeStrip = memo(function TimeStrip(props: Props) {
   const { frames, ticks, current, clock, hides = SHOWN, cuts = [], label = 'Time of the shoot' } = props;
   const { version = 0, changedSince, judged, onGo } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -137,7 +137,7 @@ export function TimeStrip(props: Props) {
       {times > 1 && <Whole times={times} onWhole={() => setView(WHOLE)} />}
     </Box>
   );
-}
+});
 
 /** Where one part ends and the next begins, with the next one's number. */
 function Cut({ left, part }: { left: number; part: number }) {

@@ -1,4 +1,5 @@
 import { Box, Slider } from '@mui/material';
+import { memo } from 'react';
 import { bodyNames, formatWords, shownName } from '@arkiv/core';
 import { cameraClockOf, clockOf, lengthOf, numberOf, type LoadedFrame } from '../../data/frames';
 import { LabelTab, Stars } from '../../parts/Marks';
@@ -21,7 +22,7 @@ interface Props {
 }
 
 /** The line below the picture, like a film's edge: number, time, facts, detail; at the right the marks. */
-export function CaptionLine(props: Props) {
+export const CaptionLine = memo(function CaptionLine(props: Props) {
   const { frame, position, facts, detail, labels, selected, stepOn, notice, cell, onCell } = props;
   const parts = frame ? factsOf(frame, facts) : [];
   return (
@@ -97,7 +98,7 @@ export function CaptionLine(props: Props) {
       {frame && <MarksOf frame={frame} labels={labels} />}
     </Box>
   );
-}
+});
 
 function MarksOf({ frame, labels }: { frame: LoadedFrame; labels: Record<string, string> }) {
   const colour = frame.verdict === 'keep' ? MARKER : frame.verdict === 'reject' ? STRIKE_TEXT : INK.faint;

@@ -27,6 +27,7 @@ import { stripTicks } from '../../parts/stripView';
 import { TimeStrip } from '../../parts/TimeStrip';
 import { GROUND, INK } from '../../theme/theme';
 import { CaptionLine } from './CaptionLine';
+import type { CullFilter } from './cullState';
 import { FilterDrawer } from './FilterDrawer';
 import { FilterLine } from './FilterLine';
 import { KeysDialog } from './KeysDialog';
@@ -58,6 +59,10 @@ function Cull({ shootId }: { shootId: string }) {
     [cull.take, shoot.byId],
   );
   const goToFrame = useCallback((frame: string) => dispatch({ type: 'go', id: frame }), [dispatch]);
+  const onFilter = useCallback((filter: CullFilter) => dispatch({ type: 'filter', filter }), [dispatch]);
+  const onCell = useCallback((cell: number) => dispatch({ type: 'cell', cell }), [dispatch]);
+  const onKeysClosed = useCallback(() => dispatch({ type: 'toggle', what: 'keys' }), [dispatch]);
+  const labels = useMemo(() => labelNames(settings), [settings]);
   const { data: about } = useShoot(shootId);
   useScreenTitle(about ? `Cull · ${shownName(about.title)}` : 'Cull');
   const ticks = useOfOrder(shoot, ticksOf);
@@ -79,12 +84,7 @@ function Cull({ shootId }: { shootId: string }) {
         changedSince={shoot.changedSince}
         onGo={goToFrame}
       />
-      <FilterLine
-        chips={cull.chips}
-        hidden={shown.hidden}
-        all={shoot.order.length}
-        onFilter={(filter) => dispatch({ type: 'filter', filter })}
-      />
+      <FilterLine chips={cull.chips} hidden={shown.hidden} all={shoot.order.length} onFilter={onFilter} />
       <Box sx={{ display: 'flex', minHeight: 0 }}>
         <Box sx={{ flex: 1, minWidth: 0, minHeight: 0 }}>
           {!shoot.loaded && !shoot.failure && <Loading what="the frames" />}
@@ -114,13 +114,7 @@ function Cull({ shootId }: { shootId: string }) {
         {current && state.view === 'single' && state.column && (
           <TakeColumn frames={takeFrames} current={current.id} hides={shown.hidesFrame} onGo={goToFrame} />
         )}
-        {state.drawer && (
-          <FilterDrawer
-            shoot={shoot}
-            filter={state.filter}
-            onFilter={(filter) => dispatch({ type: 'filter', filter })}
-          />
-        )}
+        {state.drawer && <FilterDrawer shoot={shoot} filter={state.filter} onFilter={onFilter} />}
       </Box>
       {/* One child, so that the rows of the grid stay where they are. */}
       <Box sx={{ minWidth: 0 }}>
@@ -138,14 +132,14 @@ function Cull({ shootId }: { shootId: string }) {
         position={position}
         facts={state.facts}
         detail={state.view === 'single' ? detail : null}
-        labels={labelNames(settings)}
+        labels={labels}
         selected={cull.selected.length}
         stepOn={state.stepOn}
         notice={cull.notice}
         cell={state.view === 'sheet' ? state.cell : null}
-        onCell={(cell) => dispatch({ type: 'cell', cell })}
+        onCell={onCell}
       />
-      <KeysDialog open={state.keys} onClose={() => dispatch({ type: 'toggle', what: 'keys' })} />
+      <KeysDialog open={state.keys} onClose={onKeysClosed} />
     </Box>
   );
 }

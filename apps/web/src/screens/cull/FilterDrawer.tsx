@@ -1,6 +1,6 @@
 import { Box, Button, FormControlLabel, Radio, RadioGroup, TextField, Typography } from '@mui/material';
 import { facet, formatWords, INCOMPLETE, matches, type Verdict } from '@arkiv/core';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState, memo } from 'react';
 import type { LoadedFrame } from '../../data/frames';
 import { useOfOrder } from '../../data/ofOrder';
 import type { ShootState } from '../../data/shootStore';
@@ -24,7 +24,7 @@ const STARS_WORDS: Record<StarsKind, string> = {
 };
 
 /** The one drawer of Cull: what is shown, with the count of each choice. */
-export function FilterDrawer({ shoot, filter, onFilter }: Props) {
+export const FilterDrawer = memo(function FilterDrawer({ shoot, filter, onFilter }: Props) {
   const first = useRef<HTMLDivElement>(null);
   useEffect(() => first.current?.querySelector<HTMLElement>('button')?.focus(), []);
   const formats = useOfOrder(shoot, formatsOf);
@@ -118,7 +118,7 @@ export function FilterDrawer({ shoot, filter, onFilter }: Props) {
       <Box sx={{ ...CAPTION, color: INK.soft, mt: 3 }}>H or Esc closes this drawer</Box>
     </Box>
   );
-}
+});
 
 const formatsOf = (frames: readonly LoadedFrame[]): string[] =>
   [...facet('format', frames).keys()].map(String).sort();

@@ -1,4 +1,5 @@
 import { Box, Button, Chip } from '@mui/material';
+import { memo } from 'react';
 import { count } from '../../data/format';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
 import { NO_FILTER, type CullFilter } from './cullState';
@@ -12,7 +13,7 @@ interface Props {
 }
 
 /** What hides frames, always in sight while something does: each part can be taken away. Nothing while all are shown. */
-export function FilterLine({ chips, hidden, all, onFilter }: Props) {
+export const FilterLine = memo(function FilterLine({ chips, hidden, all, onFilter }: Props) {
   return (
     <Box component="section" aria-label="What hides frames" sx={{ minWidth: 0 }}>
       {chips.length > 0 && all > 0 && (
@@ -53,4 +54,4 @@ export function FilterLine({ chips, hidden, all, onFilter }: Props) {
       )}
     </Box>
   );
-}
+});

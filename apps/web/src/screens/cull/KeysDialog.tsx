@@ -1,4 +1,5 @@
 import { Box, Dialog, DialogContent, DialogTitle } from '@mui/material';
+import { memo } from 'react';
 import { CULL_KEYS } from '../../keys/cullKeys';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
 
@@ -13,7 +14,13 @@ function rowsOf(group: (typeof GROUPS)[number]): [string, string[]][] {
 }
 
 /** All keys of Cull, from the same table that binds them. */
-export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+export const KeysDialog = memo(function KeysDialog({
+  open,
+  onClose,
+}: {
+  open: boolean;
+  onClose: () => void;
+}) {
   return (
     <Dialog
       open={open}
@@ -55,4 +62,4 @@ export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => vo
       </DialogContent>
     </Dialog>
   );
-}
+});

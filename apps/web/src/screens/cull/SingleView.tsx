@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useState, useSyncExternalStore, memo } from 'react';
 import { ApiFailure } from '../../data/http';
 import { numberOf, previewUrl, uprightSize, type LoadedFrame } from '../../data/frames';
 import { pictureTries } from '../../data/pictureTries';
@@ -39,7 +39,7 @@ export function detailOf(
 const NOTHING_TO_SHOW = 'This frame has no picture. It is kept, copied and marked like all others.';
 
 /** One frame, as large as the window lets it be; nothing lies on it or beside it. */
-export function SingleView({ frame, neighbours, surround, onDetail }: Props) {
+export const SingleView = memo(function SingleView({ frame, neighbours, surround, onDetail }: Props) {
   const stage = useRef<HTMLDivElement>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const tries = useSyncExternalStore(pictureTries.subscribe, pictureTries.snapshot);
@@ -99,12 +99,16 @@ export function SingleView({ frame, neighbours, surround, onDetail }: Props) {
       }
       decoded(large).then(
         (image) => put(image, 2),
-        () =>
-          void explain(large).then(
-            (words) =>
-              !gone &&
-              ((failed.current = true), setFailure(words), onDetail({ words: 'not decoded', full: false })),
-          ),
+        () => {
+          // Given up, as another frame is looked at by now: nobody asks why.
+          if (gone) return;
+          void explain(large).then((words) => {
+            if (gone) return;
+            failed.current = true;
+            setFailure(words);
+            onDetail({ words: 'not decoded', full: false });
+          });
+        },
       );
     }
     const observer = new ResizeObserver(say);
@@ -149,7 +153,7 @@ export function SingleView({ frame, neighbours, surround, onDetail }: Props) {
       )}
     </Box>
   );
-}
+});
 
 async function explain(url: string): Promise<string> {
   try {

@@ -19,7 +19,7 @@ interface Props {
 const WIDTH = 156;
 
 /** The current take as a column beside the picture: all of its frames, with their marks, at one glance. */
-export function TakeColumn({ frames, current, hides, onGo }: Props) {
+export const TakeColumn = memo(function TakeColumn({ frames, current, hides, onGo }: Props) {
   const at = frames.findIndex((f) => f.id === current);
   const [first, last] = [frames[0], frames.at(-1)];
   const seconds =
@@ -67,7 +67,7 @@ export function TakeColumn({ frames, current, hides, onGo }: Props) {
       </Box>
     </Box>
   );
-}
+});
 
 const TakeFrame = memo(function TakeFrame({
   frame,
@@ -82,7 +82,10 @@ const TakeFrame = memo(function TakeFrame({
 }) {
   const item = useRef<HTMLLIElement>(null);
   useEffect(() => {
-    if (current) item.current?.scrollIntoView({ block: 'nearest' });
+    // A take that has room for all of its frames scrolls nowhere: asking costs a layout.
+    const list = item.current?.parentElement;
+    if (current && list && list.scrollHeight > list.clientHeight)
+      item.current?.scrollIntoView({ block: 'nearest' });
   }, [current]);
   const reject = frame.verdict === 'reject';
   return (

@@ -1,32 +1,55 @@
-/** Decoded pictures held ready: three on each side and the one on screen; more get thrown out by the browser itself. */
-const HELD = 8;
-const held = new Map<string, Promise<HTMLImageElement>>();
-const ready = new Map<string, HTMLImageElement>();
+/**
+ * Pictures held: the one on screen, three ahead and two behind as large ones, and as many small ones that stand in until
+ * these are there. Decoded, a large one takes some 17 MB.
+ */
+export const HELD = 12;
+
+interface Held {
+  image: HTMLImageElement;
+  /** decoded; rejects where it cannot be, or was given up */
+  whole: Promise<HTMLImageElement>;
+  decoded: boolean;
+}
+
+/** By address, the one that was asked for last comes last. */
+const held = new Map<string, Held>();
 
 /** A decoded picture; the same element while it is held, so that showing it needs no work. */
 export function decoded(url: string): Promise<HTMLImageElement> {
-  const kept = held.get(url);
-  if (kept) {
-    held.delete(url);
-    held.set(url, kept);
-    return kept;
+  const kept = held.get(url) ?? begin(url);
+  held.delete(url);
+  held.set(url, kept);
+  for (const [oldest, its] of held) {
+    if (held.size <= HELD) break;
+    letGo(oldest, its);
   }
+  return kept.whole;
+}
+
+function begin(url: string): Held {
   const image = new Image();
   image.src = url;
-  const promise = image.decode().then(() => {
-    ready.set(url, image);
-    return image;
-  });
-  held.set(url, promise);
-  promise.catch(() => held.delete(url));
-  for (const oldest of held.keys()) {
-    if (held.size <= HELD * 2) break;
-    held.delete(oldest);
-    ready.delete(oldest);
-  }
-  return promise;
+  const begun: Held = {
+    image,
+    whole: image.decode().then(() => {
+      begun.decoded = true;
+      return image;
+    }),
+    decoded: false,
+  };
+  // What could not be decoded is asked for anew the next time.
+  begun.whole.catch(() => held.get(url) === begun && held.delete(url));
+  return begun;
+}
+
+/** What nobody looks at any more; a picture that is still on its way is not fetched to its end. */
+function letGo(url: string, { image, decoded: isWhole }: Held): void {
+  held.delete(url);
+  if (!isWhole) image.removeAttribute('src');
 }
 
 /** The picture if it is decoded already: then it can be shown within the same frame of the screen. */
-export const readyPicture = (url: string): HTMLImageElement | null =>
-  held.has(url) ? (ready.get(url) ?? null) : null;
+export function readyPicture(url: string): HTMLImageElement | null {
+  const kept = held.get(url);
+  return kept?.decoded ? kept.image : null;
+}
