@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import { shownName, standingOf, type KeeperRules } from '@arkiv/core';
-import { useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
+import { memo, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
 import { NavLink, useMatch } from 'react-router';
 import { count, many } from '../data/format';
 import { useReaders, useSettings, useShoot, useShootTotals } from '../data/live';
@@ -16,7 +16,7 @@ import { JobsPanel } from './JobsPanel';
  */
 const WORDS = '@media (min-width:960px)';
 
-function Step({
+const Step = memo(function Step({
   to,
   children,
   note,
@@ -58,7 +58,7 @@ function Step({
       )}
     </NavLink>
   );
-}
+});
 
 /** The line over every screen: the steps of the job in working order, with what is left in each. */
 export function JobLine() {

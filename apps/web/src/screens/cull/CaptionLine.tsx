@@ -21,6 +21,17 @@ interface Props {
   onCell: (cell: number) => void;
 }
 
+// Plain elements: this line is drawn anew with each key.
+const PARTED = { borderLeft: `1px solid ${GROUND.line}`, paddingLeft: 10 } as const;
+const MARKS = {
+  display: 'inline-flex',
+  alignItems: 'center',
+  gap: 8,
+  minWidth: 130,
+  flex: 'none',
+  justifyContent: 'flex-end',
+} as const;
+
 /** The line below the picture, like a film's edge: number, time, facts, detail; at the right the marks. */
 export const CaptionLine = memo(function CaptionLine(props: Props) {
   const { frame, position, facts, detail, labels, selected, stepOn, notice, cell, onCell } = props;
@@ -42,37 +53,22 @@ export const CaptionLine = memo(function CaptionLine(props: Props) {
         color: INK.soft,
       }}
     >
-      {frame && (
-        <Box component="span" sx={{ color: INK.full, fontWeight: 700 }}>
-          {numberOf(frame.name)}
-        </Box>
-      )}
-      <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
-        {parts.join(' · ')}
-      </Box>
-      {frame?.sign && (
-        <Box component="span" sx={{ color: STRIKE_TEXT, borderLeft: `1px solid ${GROUND.line}`, pl: 1.25 }}>
-          {frame.sign}
-        </Box>
-      )}
+      {frame && <span style={{ color: INK.full, fontWeight: 700 }}>{numberOf(frame.name)}</span>}
+      <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{parts.join(' · ')}</span>
+      {frame?.sign && <span style={{ ...PARTED, color: STRIKE_TEXT }}>{frame.sign}</span>}
       {detail && (
-        <Box
-          component="span"
-          data-testid="detail"
-          sx={{ color: detail.full ? INK.faint : INK.full, borderLeft: `1px solid ${GROUND.line}`, pl: 1.25 }}
-        >
+        <span data-testid="detail" style={{ ...PARTED, color: detail.full ? INK.faint : INK.full }}>
           {detail.full ? '■' : '◧'} {detail.words}
-        </Box>
+        </span>
       )}
-      <Box sx={{ flex: 1 }} />
-      <Box
-        component="span"
+      <span style={{ flex: 1 }} />
+      <span
         role="status"
         title={notice}
-        sx={{ color: INK.full, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis' }}
+        style={{ color: INK.full, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis' }}
       >
         {notice}
-      </Box>
+      </span>
       {cell !== null && (
         <Slider
           aria-label="Thumbnail size"
@@ -90,11 +86,9 @@ export const CaptionLine = memo(function CaptionLine(props: Props) {
           sx={{ width: 110, mx: 1, flex: 'none', color: INK.soft }}
         />
       )}
-      {selected > 1 && <Box component="span">{selected} selected</Box>}
-      {stepOn && <Box component="span">step on after marking</Box>}
-      <Box component="span" sx={{ flex: 'none' }}>
-        {position}
-      </Box>
+      {selected > 1 && <span>{selected} selected</span>}
+      {stepOn && <span>step on after marking</span>}
+      <span style={{ flex: 'none' }}>{position}</span>
       {frame && <MarksOf frame={frame} labels={labels} />}
     </Box>
   );
@@ -103,29 +97,18 @@ export const CaptionLine = memo(function CaptionLine(props: Props) {
 function MarksOf({ frame, labels }: { frame: LoadedFrame; labels: Record<string, string> }) {
   const colour = frame.verdict === 'keep' ? MARKER : frame.verdict === 'reject' ? STRIKE_TEXT : INK.faint;
   return (
-    <Box
-      data-testid="marks"
-      component="span"
-      sx={{
-        display: 'inline-flex',
-        alignItems: 'center',
-        gap: 1,
-        minWidth: 130,
-        flex: 'none',
-        justifyContent: 'flex-end',
-      }}
-    >
-      <Box component="span" sx={{ color: colour, fontWeight: frame.verdict === 'undecided' ? 400 : 700 }}>
+    <span data-testid="marks" style={MARKS}>
+      <span style={{ color: colour, fontWeight: frame.verdict === 'undecided' ? 400 : 700 }}>
         {frame.verdict}
-      </Box>
+      </span>
       <Stars stars={frame.stars} />
       {frame.label && (
         <>
           <LabelTab label={frame.label} />
-          <Box component="span">{labels[frame.label]}</Box>
+          <span>{labels[frame.label]}</span>
         </>
       )}
-    </Box>
+    </span>
   );
 }
 
