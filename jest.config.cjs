@@ -39,6 +39,8 @@ module.exports = {
     {
       ...shared,
       displayName: 'web',
+      // What a style sheet looks like is seen in the browser tests.
+      moduleNameMapper: { ...shared.moduleNameMapper, '\\.module\\.css$': '<rootDir>/apps/web/styles.cjs' },
       testEnvironment: 'jsdom',
       setupFiles: ['<rootDir>/apps/web/jsdom.cjs'],
       testMatch: ['<rootDir>/apps/web/src/**/*.test.{ts,tsx}'],

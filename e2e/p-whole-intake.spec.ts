@@ -1,6 +1,5 @@
 import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
 import { accessible } from './accessible';
-import { columnsOf } from './columns';
 
 // Plays after the two bodies: of the second body's card all frames but the first are archived.
 
@@ -96,8 +95,10 @@ test('a card becomes two shoots, named by a plan that is saved and stamped by a 
 
   await test.step('a frame is found by the name that its camera gave', async () => {
     const shoot = /shoots\/(\w+)\/cull/.exec(page.url())![1]!;
-    const answer: unknown = await (await request.get(`/api/shoots/${shoot}/frames`)).json();
-    const columns = columnsOf<{ original: string[]; name: string[] }>(answer);
+    const answer = (await (await request.get(`/api/shoots/${shoot}/frames`)).json()) as {
+      columns: { original: string[]; name: string[] };
+    };
+    const { columns } = answer;
     const [original, name] = [columns.original[6]!, columns.name[6]!];
     expect(name).not.toContain(original);
     await page.keyboard.press('/');

@@ -12,7 +12,6 @@ import os from 'node:os';
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { accessible } from './accessible';
-import { columnsOf } from './columns';
 
 const root = path.resolve(import.meta.dirname, '..');
 
@@ -165,7 +164,7 @@ test.describe('an archive of one’s own', () => {
     }
     await expect(page.getByText(/marks? waits?/)).toBeHidden();
     await expect
-      .poll(async () => columnsOf(await ask('GET', `/shoots/${shootId}/frames`)).verdict)
+      .poll(async () => (await ask('GET', `/shoots/${shootId}/frames`)).columns.verdict)
       .toContain('reject');
   });
 });

@@ -1,7 +1,7 @@
 // A large archive: how long each question of a screen takes, how long the server's thread answers nobody, what a mark and
 // an arriving file cost, how much memory it takes. `--frames N` (a million), on a database that is kept between runs.
 import { spawn } from 'node:child_process';
-import { cpSync, rmSync } from 'node:fs';
+import { constants, copyFileSync, cpSync, mkdirSync, rmSync } from 'node:fs';
 import { createServer } from 'node:http';
 import path from 'node:path';
 import { gzipSync } from 'node:zlib';
@@ -84,7 +84,7 @@ export async function scale({ frames = 1_000_000, log }) {
     results.push(...(await routes(server, frames, log)));
     results.push(...(await marks(server, frames, log)));
     results.push(manifests(data, await server.get('/shoots'), frames, log));
-    results.push(...(await keys(server, frames, log)));
+    results.push(...(await keys(server, data, frames, log)));
     results.push(await intake(server, frames, log));
     log('verifying everything is begun …');
     doing('verify');
@@ -218,12 +218,38 @@ function manifests(data, shoots, frames, log) {
   return figure('scale.manifest', 'ms', p95(times), MANIFEST, { frames });
 }
 
+/** Frames of the largest shoot that are stepped through, with those that are made ready ahead. */
+const STEPPED = 400;
+const SHAPES = { 'thumb.webp': 512, 'screen.jpg': 2560, 'embedded.jpg': 2560 };
+
+/** Previews of made pictures, kept as the server keeps them, so that a key shows what it shows in a real shoot. */
+async function picturesOf(data, pictures) {
+  const require = createRequire(path.join(ROOT, 'apps/server/package.json'));
+  const sharp = require('sharp');
+  const { MAKER_VERSION } = require('@arkiv/core');
+  const made = freshFolder('scale-pictures');
+  for (const [name, side] of Object.entries(SHAPES))
+    await sharp({ create: { width: side, height: Math.round((side * 2) / 3), channels: 3, background: '#567' } })
+      .composite([{ input: Buffer.from(WAVES), tile: true, blend: 'overlay' }])
+      .toFile(path.join(made, name));
+  for (const key of pictures) {
+    const folder = path.join(data, 'previews', `v${MAKER_VERSION}`, key.slice(0, 2));
+    mkdirSync(folder, { recursive: true });
+    for (const name of Object.keys(SHAPES))
+      copyFileSync(path.join(made, name), path.join(folder, `${key}.${name}`), constants.COPYFILE_FICLONE);
+  }
+}
+
+const WAVES = `<svg xmlns="http://www.w3.org/2000/svg" width="64" height="48">
+  <path d="M0 12q16-12 32 0t32 0v24q-16 12-32 0t-32 0z" fill="#c96"/></svg>`;
+
 /** A key in the largest shoot, and until that one stands. */
-async function keys(server, frames, log) {
+async function keys(server, data, frames, log) {
   log('keys in the largest shoot …');
   doing('keys');
   const big = '00S' + '0'.repeat(23);
-  const { count } = await server.frames(big);
+  const { count, columns } = await server.frames(big);
+  await picturesOf(data, columns.picture.slice(0, STEPPED));
   const { opened, costs } = await keysIn(server, big, count);
   return [
     figure('scale.open', 'ms', opened, OPEN, { frames: count }),

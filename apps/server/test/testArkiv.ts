@@ -13,7 +13,6 @@ import os from 'node:os';
 import path from 'node:path';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { Test } from '@nestjs/testing';
-import { unpackColumn, type Cell, type PackedColumn } from '@arkiv/core';
 import { AppModule } from '../src/app.module';
 import { CONFIG_DEFAULTS, type ArkivConfig } from '../src/config/config';
 import { Disk } from '../src/disk/disk';
@@ -172,12 +171,11 @@ export class Client {
   }
 
   /** A shoot's frames, each column as its values. */
-  async columns(shootId: string): Promise<Record<string, Cell[]>> {
-    const { columns, count } = await this.get<{ columns: Record<string, PackedColumn>; count: number }>(
+  async columns(shootId: string): Promise<Record<string, (string | number | null)[]>> {
+    const { columns } = await this.get<{ columns: Record<string, (string | number | null)[]> }>(
       `/shoots/${shootId}/frames`,
     );
-    const unpacked = Object.entries(columns).map(([name, column]) => [name, unpackColumn(column, count)]);
-    return Object.fromEntries(unpacked) as Record<string, Cell[]>;
+    return columns;
   }
 
   async frames(shootId: string): Promise<{

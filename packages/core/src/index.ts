@@ -34,7 +34,6 @@ export * from './card/cardTrees';
 export * from './previews/previewAddress';
 export * from './metadata/clipTime';
 export * from './devices/devices';
-export * from './wire/columns';
 export * from './vision/grey';
 export * from './vision/keptSharpness';
 export * from './vision/registration';

@@ -23,7 +23,7 @@ export class LongReading implements OnApplicationShutdown {
   }
 
   /**
-   * Rows as packed columns, as UTF-8 JSON: `{ …more, "count", "columns": { name: PackedColumn } }`; gzipped where that
+   * Rows as columns, as UTF-8 JSON: `{ …more, "count", "columns": { name: [value …] } }`; gzipped where that
    * is asked for, so that the server's thread never holds the whole text.
    */
   async columns(

@@ -1,7 +1,6 @@
 // Reads what takes long in a thread of its own, with a read-only connection of its own: the server's thread, where each
 // query stops everybody, never runs it. Knows no table.
 import { gzipSync } from 'node:zlib';
-import { ColumnPacker, type Cell } from '@arkiv/core';
 import Database from 'better-sqlite3';
 import { Transfer, worker } from 'workerpool';
 
@@ -18,18 +17,25 @@ function connection(file: string): Database.Database {
   return made;
 }
 
-/** The rows of a query as packed columns, as UTF-8 JSON: `{ …more, "count", "columns": { name: PackedColumn } }`. */
+/**
+ * The rows of a query as columns, as UTF-8 JSON: `{ …more, "count", "columns": { name: [value …] } }`. The database itself
+ * writes the JSON: 50,000 frames of thirty facts take half the time that they take as values of this thread. An
+ * aggregate that goes by order keeps the subquery's (SQLite leaves out a subquery's ORDER BY for count, min, max alone).
+ */
 function columns(file: string, sql: string, parameters: unknown[], more: object, gzip: boolean): unknown {
-  const statement = connection(file).prepare(sql);
-  const names = statement.columns().map(({ name }) => name);
-  const packers = names.map(() => new ColumnPacker());
-  let count = 0;
-  for (const row of statement.raw().iterate(...parameters) as IterableIterator<Cell[]>) {
-    count += 1;
-    for (let i = 0; i < names.length; i++) packers[i]!.add(row[i]!);
-  }
-  const packed = names.map((name, i) => [name, packers[i]!.packed()]);
-  const text = JSON.stringify({ ...more, count, columns: Object.fromEntries(packed) });
+  const database = connection(file);
+  const names = database
+    .prepare(sql)
+    .columns()
+    .map(({ name }) => name);
+  const arrays = names.map((name) => `json_group_array("${name}")`);
+  const [count, ...texts] = database
+    .prepare(`SELECT COUNT(*), ${arrays.join(', ')} FROM (${sql})`)
+    .raw()
+    .get(...parameters) as [number, ...string[]];
+  const members = texts.map((text, i) => `${JSON.stringify(names[i])}:${text}`);
+  const head = JSON.stringify({ ...more, count }).slice(0, -1);
+  const text = `${head},"columns":{${members.join(',')}}}`;
   const bytes = gzip ? fresh(gzipSync(text, { level: LEVEL })) : new TextEncoder().encode(text);
   return new Transfer(bytes, [bytes.buffer]);
 }

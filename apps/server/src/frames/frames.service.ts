@@ -60,7 +60,7 @@ export class FramesService {
   ) {}
 
   /**
-   * A shoot's frames as packed columns, in order of time; much smaller on the wire than a list of objects. `only`: those
+   * A shoot's frames as columns, in order of time; much smaller on the wire than a list of objects. `only`: those
    * of these that are here. As UTF-8 JSON, gzipped where asked for.
    */
   columns(

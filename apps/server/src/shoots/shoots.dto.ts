@@ -15,7 +15,7 @@ import {
   MinLength,
   ValidateNested,
 } from 'class-validator';
-import { MAX_CORRECTION, type ClockCorrection, type PackedColumn, type SequenceScope } from '@arkiv/core';
+import { MAX_CORRECTION, type ClockCorrection, type SequenceScope } from '@arkiv/core';
 import { SCOPES } from '../settings/plans.dto';
 import type { ShootMonth, ShootsAsked, ShootSummary, ShootTotals } from './shoots.service';
 
@@ -142,27 +142,16 @@ export class ShootFramesAskedDto {
   only?: string[];
 }
 
-/** The values of one column; or the one that all rows have; or the words that occur and each row's place among them. */
-const CELL = { oneOf: [{ type: 'string' }, { type: 'number' }, { type: 'boolean' }], nullable: true };
-const PACKED = {
-  oneOf: [
-    { type: 'array', items: CELL },
-    { type: 'object', required: ['all'], properties: { all: CELL } },
-    {
-      type: 'object',
-      required: ['words', 'at'],
-      properties: {
-        words: { type: 'array', items: CELL },
-        at: { type: 'array', items: { type: 'integer' } },
-      },
-    },
-  ],
+/** The values of one column, a row each. */
+const COLUMN = {
+  type: 'array',
+  items: { oneOf: [{ type: 'string' }, { type: 'number' }], nullable: true },
 };
 
 export class FrameColumnsDto {
   @ApiProperty() revision: number;
   @ApiProperty() count: number;
   // The decorator's type asks for a reference and a schema in one.
-  @ApiProperty({ type: 'object', additionalProperties: PACKED as never })
-  columns: Record<string, PackedColumn>;
+  @ApiProperty({ type: 'object', additionalProperties: COLUMN as never })
+  columns: Record<string, (string | number | null)[]>;
 }

@@ -1340,12 +1340,7 @@ export interface components {
             revision: number;
             count: number;
             columns: {
-                [key: string]: ((string | number | boolean) | null)[] | {
-                    all: (string | number | boolean) | null;
-                } | {
-                    words: ((string | number | boolean) | null)[];
-                    at: number[];
-                };
+                [key: string]: ((string | number) | null)[];
             };
         };
         OperationDto: {

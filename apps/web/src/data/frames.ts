@@ -1,11 +1,9 @@
 import {
-  cellOf,
   correctedLocal,
   formatWords,
   shownName,
   type Label,
   type Marks,
-  type PackedColumn,
   type QueryFrame,
   type Verdict,
 } from '@arkiv/core';
@@ -35,25 +33,34 @@ export interface LoadedFrame extends QueryFrame {
 }
 
 /** As `GET /shoots/:id/frames` answers. */
-export interface PackedFrames {
+export interface FrameColumns {
   count: number;
-  columns: Readonly<Record<string, PackedColumn>>;
+  columns: Readonly<Record<string, readonly (string | number | null)[]>>;
 }
 
 /** Columns back to frames. */
-export function framesOf({ count, columns }: PackedFrames): LoadedFrame[] {
-  const packed = Object.entries(columns);
+export function framesOf({ count, columns }: FrameColumns): LoadedFrame[] {
+  const entries = Object.entries(columns);
   return Array.from({ length: count }, (_, i) => {
-    const frame: Record<string, unknown> = {};
-    for (const [key, column] of packed) frame[key] = cellOf(column, i);
-    return withTime(frame as unknown as LoadedFrame);
+    const frame = {} as Record<string, unknown> & LoadedFrame;
+    for (const [key, column] of entries) frame[key as 'name'] = column[i] as string;
+    frame.time = timeOf(frame);
+    return frame;
   });
 }
+
+const timeOf = ({
+  local,
+  millis,
+  offsetMinutes,
+  correctionMillis,
+}: Omit<LoadedFrame, 'time'>): string | null =>
+  local ? correctedLocal({ local, millis, offsetMinutes, correctionMillis }) : null;
 
 /** A frame with its corrected time beside the camera's own. */
 export const withTime = (frame: Omit<LoadedFrame, 'time'>): LoadedFrame => ({
   ...frame,
-  time: frame.local ? correctedLocal({ ...frame, local: frame.local }) : null,
+  time: timeOf(frame),
 });
 
 export const marksOfFrame = (frame: { verdict: Verdict; stars: number; label: Label | null }): Marks => ({

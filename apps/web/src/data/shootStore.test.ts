@@ -45,7 +45,7 @@ describe('a shoot in a window', () => {
           verdict: loaded.map(() => 'undecided'),
           stars: loaded,
           label: loaded.map(() => null),
-          instant: { all: null },
+          instant: loaded.map(() => null),
           name: loaded.map((_, i) => `${i}`),
         },
       };

@@ -72,18 +72,23 @@ export function ContactSheet({ list, cell, current, label, follow, render, onLay
   useLayoutEffect(() => virtual.measure(), [virtual, height, rows]);
   useStay(scroller, list, rows, height + GAP);
   const currentKey = list.key(current);
-  const newest = useRef({ rows, current });
+  const newest = useRef({ rows, current, height, seen: room.height });
   useEffect(() => {
-    newest.current = { rows, current };
+    newest.current = { rows, current, height, seen: room.height };
   });
   // Only a step goes there, or what changes the whole sheet; frames that arrive, or that somebody marks, do not.
   useEffect(() => {
-    const { rows: now, current: at } = newest.current;
+    const { rows: now, current: at, height: its, seen } = newest.current;
     const row = now.rowOf(at);
     if (row < 0) return;
-    virtual.scrollToIndex(row, { align: 'auto' });
     // A group's heading comes into view with its first row.
-    if (row > 0 && now.isHeading(row - 1)) virtual.scrollToIndex(row - 1, { align: 'auto' });
+    const first = row > 0 && now.isHeading(row - 1) ? row - 1 : row;
+    const [top, end] = [now.top(first, HEADING, its + GAP), now.top(row, HEADING, its + GAP) + its];
+    const from = virtual.scrollOffset ?? 0;
+    // Where it is in view already, the browser is asked nothing: an answer costs a layout with each key.
+    if (top >= from && end <= from + seen) return;
+    virtual.scrollToIndex(row, { align: 'auto' });
+    if (first < row) virtual.scrollToIndex(first, { align: 'auto' });
   }, [currentKey, across, fitted, follow, virtual]);
   const cellId = (i: number) => `${sheetId}-${i}`;
   const currentRow = rows.rowOf(current);

@@ -1,6 +1,6 @@
-import { Box } from '@mui/material';
 import type { Label } from '@arkiv/core';
-import { INK, LABEL_COLOURS, LABEL_INK, MARKER, STRIKE } from '../theme/theme';
+import { LABEL_COLOURS, LABEL_INK, MARKER, STRIKE } from '../theme/theme';
+import styles from './Marks.module.css';
 
 /** The hand-drawn ring of a keeper, in the margin around a picture; drawn twice over, as a marker is. */
 export function KeepRing({ width, height }: { width: number; height: number }) {
@@ -53,25 +53,13 @@ export function RejectStrike({ width, height }: { width: number; height: number 
 /** A label: a small tab with its letter, so that it reads without colour. */
 export function LabelTab({ label, name }: { label: Label; name?: string }) {
   return (
-    <Box
-      component="span"
+    <span
       title={name}
-      sx={{
-        display: 'inline-block',
-        minWidth: 16,
-        px: '4px',
-        textAlign: 'center',
-        bgcolor: LABEL_COLOURS[label],
-        color: LABEL_INK[label],
-        fontWeight: 700,
-        fontSize: 11,
-        lineHeight: '15px',
-        clipPath: 'polygon(0 0, 100% 0, 100% 100%, 50% 82%, 0 100%)',
-        pb: '2px',
-      }}
+      className={styles.tab}
+      style={{ background: LABEL_COLOURS[label], color: LABEL_INK[label] }}
     >
       {label}
-    </Box>
+    </span>
   );
 }
 
@@ -80,8 +68,8 @@ export const verdictWords = { keep: 'keep', reject: 'reject', undecided: 'undeci
 /** Stars as the film edge writes them: the figure and one star. */
 export function Stars({ stars }: { stars: number }) {
   return stars > 0 ? (
-    <Box component="span" sx={{ color: INK.full, fontWeight: 620 }} aria-label={`${stars} stars`}>
+    <span className={styles.stars} aria-label={`${stars} stars`}>
       {stars}★
-    </Box>
+    </span>
   ) : null;
 }

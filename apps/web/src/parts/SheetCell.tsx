@@ -1,10 +1,9 @@
-import { Box } from '@mui/material';
 import type { Label, Verdict } from '@arkiv/core';
 import { memo, useState, useSyncExternalStore, type MouseEvent, type ReactNode } from 'react';
 import { pictureTries } from '../data/pictureTries';
-import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../theme/theme';
 import { CAPTION_HEIGHT, GAP, MARGIN } from './ContactSheet';
 import { KeepRing, LabelTab, RejectStrike, Stars } from './Marks';
+import styles from './SheetCell.module.css';
 
 interface Props {
   /** which one of the sheet's it is, told to whoever hears of a click: one function serves all cells */
@@ -78,7 +77,7 @@ export const SheetCell = memo(function SheetCell(props: Props) {
   const tries = useSyncExternalStore(pictureTries.subscribe, pictureTries.snapshot);
   const [failed, setFailed] = useState<{ src: string; tries: number } | null>(null);
   return (
-    <Box
+    <div
       id={id}
       role="option"
       aria-selected={chosen}
@@ -86,20 +85,13 @@ export const SheetCell = memo(function SheetCell(props: Props) {
       data-current={current || undefined}
       onClick={(event) => onPick(index, event)}
       onDoubleClick={() => onOpen?.(index)}
-      sx={{ position: 'relative', cursor: 'default', userSelect: 'none', height: '100%' }}
+      className={styles.cell}
     >
-      <Box
-        sx={{
-          position: 'relative',
-          width,
-          height,
-          display: 'grid',
-          placeItems: 'center',
-          bgcolor: selected ? '#2c2c2c' : GROUND.deep,
-          outline: current ? `2px solid ${INK.full}` : selected ? `1px solid ${INK.soft}` : 'none',
-          outlineOffset: '-1px',
-          '&:hover': { bgcolor: selected ? '#2c2c2c' : '#1f1f1f' },
-        }}
+      <div
+        className={styles.picture}
+        style={{ width, height }}
+        data-selected={selected || undefined}
+        data-current={current || undefined}
       >
         {src && (src !== failed?.src || tries !== failed.tries) ? (
           <img
@@ -108,49 +100,26 @@ export const SheetCell = memo(function SheetCell(props: Props) {
             draggable={false}
             decoding="async"
             onError={() => setFailed({ src, tries })}
-            style={{
-              ...shown,
-              objectFit: 'contain',
-              opacity: dimmed || verdict === 'reject' ? 0.38 : 1,
-            }}
+            data-faint={dimmed || verdict === 'reject' || undefined}
+            style={shown}
           />
         ) : (
-          <Box sx={{ color: INK.faint }}>{noPicture}</Box>
+          noPicture
         )}
         {verdict === 'keep' && <KeepRing {...around} />}
         {verdict === 'reject' && <RejectStrike {...around} />}
-      </Box>
+      </div>
       {take && <TakeLine take={take} width={width} top={height} />}
-      <Box
-        sx={{
-          ...CAPTION,
-          display: 'flex',
-          gap: 0.75,
-          alignItems: 'center',
-          // The strip's line runs along the top.
-          pt: '4px',
-          height: CAPTION_HEIGHT,
-          fontSize: 12,
-          color: INK.soft,
-          px: 0.5,
-          whiteSpace: 'nowrap',
-          overflow: 'hidden',
-        }}
-      >
+      <div className={styles.caption} style={{ height: CAPTION_HEIGHT }}>
         {control}
-        <Box component="span" sx={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis' }}>
+        <span className={styles.words}>
           {caption}
-          {sign && (
-            <Box component="span" sx={{ color: STRIKE_TEXT }}>
-              {' '}
-              · {sign}
-            </Box>
-          )}
-        </Box>
+          {sign && <span className={styles.sign}> · {sign}</span>}
+        </span>
         <Stars stars={stars} />
         {label && <LabelTab label={label} />}
-      </Box>
-    </Box>
+      </div>
+    </div>
   );
 });
 
@@ -159,20 +128,11 @@ function TakeLine({ take, width, top }: { take: 'first' | 'middle' | 'last'; wid
   const left = take === 'first' ? 6 : -GAP / 2;
   const right = take === 'last' ? 6 : -GAP / 2;
   return (
-    <Box
+    <div
       aria-hidden
       data-take={take}
-      sx={{
-        position: 'absolute',
-        top: top - 1,
-        left,
-        width: width - left - right,
-        height: 5,
-        borderBottom: `2px solid ${INK.soft}`,
-        borderLeft: take === 'first' ? `2px solid ${INK.soft}` : 0,
-        borderRight: take === 'last' ? `2px solid ${INK.soft}` : 0,
-        pointerEvents: 'none',
-      }}
+      className={styles.take}
+      style={{ top: top - 1, left, width: width - left - right }}
     />
   );
 }

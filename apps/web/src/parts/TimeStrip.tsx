@@ -14,6 +14,7 @@ import {
   type StripTick,
   type StripView,
 } from './stripView';
+import styles from './TimeStrip.module.css';
 
 /** A frame on the strip. */
 export interface StripFrame {
@@ -103,7 +104,7 @@ export const TimeStrip = memo(function TimeStrip(props: Props) {
   };
   const times = 1 / (view.to - view.from);
   return (
-    <Box
+    <div
       role="slider"
       aria-label={label}
       aria-valuemin={frames.length > 0 ? 1 : 0}
@@ -120,14 +121,8 @@ export const TimeStrip = memo(function TimeStrip(props: Props) {
       onPointerDown={(e) => go(e.clientX)}
       onPointerMove={(e) => e.buttons === 1 && go(e.clientX)}
       onWheel={onWheel}
-      sx={{
-        height: HEIGHT,
-        bgcolor: GROUND.deep,
-        borderBottom: `1px solid ${GROUND.line}`,
-        position: 'relative',
-        overflow: 'hidden',
-        touchAction: 'none',
-      }}
+      className={styles.strip}
+      style={{ height: HEIGHT }}
     >
       <canvas ref={canvas} style={{ display: 'block', width: '100%', height: HEIGHT - 1 }} />
       {cuts.map((cut, i) => (
@@ -135,7 +130,7 @@ export const TimeStrip = memo(function TimeStrip(props: Props) {
       ))}
       {here !== undefined && <PlayHead left={x(here)} />}
       {times > 1 && <Whole times={times} onWhole={() => setView(WHOLE)} />}
-    </Box>
+    </div>
   );
 });
 

@@ -44,12 +44,9 @@ describe('the time strip', () => {
 });
 
 describe('frames and figures', () => {
-  it('come back from columns, however these were packed', () =>
+  it('come back from columns', () =>
     expect(
-      framesOf({
-        count: 2,
-        columns: { id: ['a', 'b'], stars: { words: [1, 2], at: [1, 0] }, raw: { all: 'none' } },
-      }),
+      framesOf({ count: 2, columns: { id: ['a', 'b'], stars: [2, 1], raw: ['none', 'none'] } }),
     ).toEqual([
       { id: 'a', stars: 2, raw: 'none', time: null },
       { id: 'b', stars: 1, raw: 'none', time: null },

@@ -59,6 +59,19 @@ export const theme = createTheme({
   components: {
     MuiCssBaseline: {
       styleOverrides: {
+        // For what is drawn with plain elements and style sheets, since it is drawn anew with each key.
+        ':root': {
+          '--deep': GROUND.deep,
+          '--base': GROUND.base,
+          '--raised': GROUND.raised,
+          '--line': GROUND.line,
+          '--full': INK.full,
+          '--soft': INK.soft,
+          '--faint': INK.faint,
+          '--marker': MARKER,
+          '--strike': STRIKE,
+          '--strike-text': STRIKE_TEXT,
+        },
         body: { fontVariantNumeric: 'tabular-nums', overflow: 'hidden' },
         ':focus-visible': { outline: `2px solid ${INK.full}`, outlineOffset: 2 },
         // Where the focus goes when a screen is come to: nothing to be worked there.

@@ -4,7 +4,7 @@ import { ApiFailure } from '../../data/http';
 import { numberOf, previewUrl, uprightSize, type LoadedFrame } from '../../data/frames';
 import { pictureTries } from '../../data/pictureTries';
 import { INK, SURROUNDS } from '../../theme/theme';
-import { decoded, readyPicture } from './pictureCache';
+import { ahead, decoded, readyPicture } from './pictureCache';
 
 /** How much of the picture's detail is on screen. */
 export interface Detail {
@@ -49,6 +49,18 @@ export const SingleView = memo(function SingleView({ frame, neighbours, surround
     // Only a picture that could not be shown is begun anew.
     if (failed.current) setAttempt(tries);
   }, [tries]);
+  /** pixels of the stage as the browser last told them: asking for them costs a layout with each key */
+  const room = useRef({ width: 0, height: 0 });
+  const told = useRef<() => void>(() => undefined);
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => {
+      if (!entry) return;
+      room.current = entry.contentRect;
+      told.current();
+    });
+    if (stage.current) observer.observe(stage.current);
+    return () => observer.disconnect();
+  }, []);
   const size = uprightSize(frame);
   const frameWidth = size?.width ?? null;
   const { picture, name } = frame;
@@ -75,9 +87,10 @@ export const SingleView = memo(function SingleView({ frame, neighbours, surround
     };
     const say = () => {
       const image = box.firstChild as HTMLImageElement | null;
-      if (!image) return;
+      const { width, height } = room.current;
+      if (!image || width === 0) return;
       const aspect = image.naturalWidth / image.naturalHeight;
-      const shown = Math.min(box.clientWidth, box.clientHeight * aspect);
+      const shown = Math.min(width, height * aspect);
       onDetail(
         detailOf(image.naturalWidth, frameWidth, Math.round(shown * window.devicePixelRatio), rank < 2),
       );
@@ -111,16 +124,15 @@ export const SingleView = memo(function SingleView({ frame, neighbours, surround
         },
       );
     }
-    const observer = new ResizeObserver(say);
-    observer.observe(box);
+    told.current = say;
     return () => {
       gone = true;
-      observer.disconnect();
+      told.current = () => undefined;
     };
   }, [picture, name, frameWidth, onDetail, attempt]);
 
   useEffect(() => {
-    for (const sha256 of neighbours) decoded(previewUrl(sha256, 'screen')).catch(() => undefined);
+    for (const sha256 of neighbours) ahead(previewUrl(sha256, 'screen'));
   }, [neighbours]);
 
   return (

@@ -1,4 +1,4 @@
-import { decoded, HELD, readyPicture } from './pictureCache';
+import { ahead, decoded, HELD, readyPicture } from './pictureCache';
 
 /** Pictures that the browser is at work on, by address. */
 const under = new Map<string, { done: () => void; fail: () => void; image: HTMLImageElement }>();
@@ -55,6 +55,9 @@ describe('pictures held ready', () => {
     under.get(url!)!.fail();
     await expect(asked).rejects.toThrow();
     under.clear();
+    // Not with each key that is pressed beside it, only when it is gone to.
+    ahead(url!);
+    expect(under.has(url!)).toBe(false);
     void decoded(url!).catch(() => undefined);
     expect(under.has(url!)).toBe(true);
   });

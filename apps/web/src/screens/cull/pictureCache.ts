@@ -1,3 +1,5 @@
+import { pictureTries } from '../../data/pictureTries';
+
 /**
  * Pictures held: the one on screen, three ahead and two behind as large ones, and as many small ones that stand in until
  * these are there. Decoded, a large one takes some 17 MB.
@@ -13,6 +15,8 @@ interface Held {
 
 /** By address, the one that was asked for last comes last. */
 const held = new Map<string, Held>();
+/** Those that could not be decoded, and after which try. */
+const broken = new Map<string, number>();
 
 /** A decoded picture; the same element while it is held, so that showing it needs no work. */
 export function decoded(url: string): Promise<HTMLImageElement> {
@@ -26,6 +30,11 @@ export function decoded(url: string): Promise<HTMLImageElement> {
   return kept.whole;
 }
 
+/** Makes a picture ready that may be looked at next; one that could not be shown is not asked for with each key. */
+export function ahead(url: string): void {
+  if (broken.get(url) !== pictureTries.snapshot()) decoded(url).catch(() => undefined);
+}
+
 function begin(url: string): Held {
   const image = new Image();
   image.src = url;
@@ -37,8 +46,12 @@ function begin(url: string): Held {
     }),
     decoded: false,
   };
-  // What could not be decoded is asked for anew the next time.
-  begun.whole.catch(() => held.get(url) === begun && held.delete(url));
+  // What could not be decoded is asked for anew when it is gone to; what was given up is no failure.
+  begun.whole.catch(() => {
+    if (held.get(url) !== begun) return;
+    held.delete(url);
+    broken.set(url, pictureTries.snapshot());
+  });
   return begun;
 }
 
