@@ -5,7 +5,7 @@
 import { existsSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { spawn } from 'node:child_process';
-import { ensureBuilt, ensureInstalled, ROOT, run } from './bootstrap.mjs';
+import { ensureBuilt, ensureInstalled, ROOT, run, SERVER } from './bootstrap.mjs';
 
 const args = process.argv.slice(2);
 const value = (name, otherwise) => (args.includes(name) ? args[args.indexOf(name) + 1] : otherwise);
@@ -49,15 +49,15 @@ const first = ['press-night-a', 'press-night-b', 'catalogue'];
 if (first.some((name) => !existsSync(path.join(cards, name)))) console.log('Making the demo’s cards …');
 await Promise.all([ensureBuilt().then(() => make('press-night-a', 'press-night-b')), make('catalogue')]);
 
-const server = spawn(process.execPath, ['apps/server/dist/main.js'], {
+const server = spawn(process.execPath, SERVER.args, {
   cwd: ROOT,
   stdio: ['inherit', 'pipe', 'inherit'],
   env: {
     ...process.env,
+    ...SERVER.env,
     ARKIV_DATA: data,
     ARKIV_PORT: String(port),
     ARKIV_STAND_INS: '1',
-    ARKIV_WEB: path.join(ROOT, 'apps/web/dist'),
   },
 });
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));

@@ -3,7 +3,7 @@
 //   -- --port N        another port than 4750 (or ARKIV_PORT)
 import path from 'node:path';
 import { spawn } from 'node:child_process';
-import { ensureBuilt, ensureInstalled, ROOT } from './bootstrap.mjs';
+import { ensureBuilt, ensureInstalled, SERVER } from './bootstrap.mjs';
 
 const args = process.argv.slice(2);
 const value = (name) => (args.includes(name) ? args[args.indexOf(name) + 1] : undefined);
@@ -11,16 +11,15 @@ const [data, port] = [value('--data'), value('--port')];
 
 await ensureInstalled();
 await ensureBuilt();
-const server = spawn(process.execPath, [path.join(ROOT, 'apps/server/dist/main.js')], {
+const server = spawn(process.execPath, SERVER.args, {
   stdio: 'inherit',
   env: {
     ...process.env,
-    NODE_ENV: 'production',
+    ...SERVER.env,
     ...(data === undefined ? {} : { ARKIV_DATA: path.resolve(data) }),
     ...(port === undefined ? {} : { ARKIV_PORT: port }),
     // Simulated devices are for the demo: nobody's own archive may be played with.
     ARKIV_STAND_INS: '0',
-    ARKIV_WEB: path.join(ROOT, 'apps/web/dist'),
   },
 });
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));

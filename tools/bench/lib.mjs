@@ -3,7 +3,7 @@ import { execFileSync, spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { get } from 'node:http';
 import path from 'node:path';
-import { ROOT } from '../bootstrap.mjs';
+import { ROOT, SERVER } from '../bootstrap.mjs';
 import { client } from '../client.mjs';
 
 /** On the same disk as the project: a folder in memory would measure nothing. */
@@ -66,16 +66,15 @@ export function freshFolder(name) {
 }
 
 export async function startServer(data, port) {
-  const child = spawn(process.execPath, ['apps/server/dist/main.js'], {
+  const child = spawn(process.execPath, SERVER.args, {
     cwd: ROOT,
     stdio: ['ignore', 'pipe', 'inherit'],
     env: {
       ...process.env,
-      NODE_ENV: 'production',
+      ...SERVER.env,
       ARKIV_DATA: data,
       ARKIV_PORT: String(port),
       ARKIV_STAND_INS: '0',
-      ARKIV_WEB: path.join(ROOT, 'apps/web/dist'),
     },
   });
   await new Promise((resolve, reject) => {

@@ -39,6 +39,14 @@ const done = [];
 const doing = (name) => done.push({ name, at: Date.now() });
 const whatWas = (at) => done.findLast((one) => one.at <= at)?.name ?? 'start';
 
+/** The most memory while each thing was done. */
+const mostBy = (memory) => {
+  const most = new Map();
+  for (const { at, megabytes } of memory)
+    most.set(whatWas(at), Math.max(most.get(whatWas(at)) ?? 0, megabytes));
+  return most;
+};
+
 const p95 = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length * 0.95)];
 const millis = async (work) => {
   const begun = process.hrtime.bigint();
@@ -75,16 +83,25 @@ export async function scale({ frames = 1_000_000, log }) {
   let server;
   const started = (await millis(async () => (server = await startServer(data, PORT)))) / 1000;
   const results = [figure('scale.start', 's', started, START, { frames, caches: cold ? 'dropped' : 'warm' })];
+  try {
+    // Before anything asks beside it: on two cores the probes would take their share of the browser's time.
+    results.push(...(await keys(server, data, frames, log)));
+  } catch (error) {
+    await server.stop();
+    throw error;
+  }
   const idle = createServer((_, response) => response.end('{}')).listen(PORT + 1);
   const endIdle = probe(`http://127.0.0.1:${PORT + 1}/`);
   const endOurs = probe(`${server.base}/api/nothing`);
   try {
     const memory = [];
-    const watch = setInterval(() => memory.push(residentMegabytes(server.pid).server), 1000);
+    const watch = setInterval(
+      () => memory.push({ at: Date.now(), megabytes: residentMegabytes(server.pid).server }),
+      1000,
+    );
     results.push(...(await routes(server, frames, log)));
     results.push(...(await marks(server, frames, log)));
     results.push(manifests(data, await server.get('/shoots'), frames, log));
-    results.push(...(await keys(server, data, frames, log)));
     results.push(await intake(server, frames, log));
     log('verifying everything is begun …');
     doing('verify');
@@ -95,6 +112,7 @@ export async function scale({ frames = 1_000_000, log }) {
     const [ours, none] = [await endOurs(), await endIdle()];
     for (const { at, millis: long } of ours.worst.slice(0, 12))
       log(`nobody was answered for ${long.toFixed(0)} ms at ${whatWas(at)}`);
+    for (const [name, most] of mostBy(memory)) log(`up to ${most.toFixed(0)} MB at ${name}`);
     results.push(
       figure('scale.block', 'ms', ours.p999, BLOCK, {
         ...{
@@ -104,7 +122,7 @@ export async function scale({ frames = 1_000_000, log }) {
           asked: ours.n,
         },
       }),
-      figure('scale.memory', 'MB', Math.max(...memory), MEMORY, { frames }),
+      figure('scale.memory', 'MB', Math.max(...memory.map(({ megabytes }) => megabytes)), MEMORY, { frames }),
     );
   } finally {
     idle.close();

@@ -1,3 +1,4 @@
+import { setImmediate as turn } from 'node:timers/promises';
 import { Inject, Injectable } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
 import type { DataSource, EntityManager } from 'typeorm';
@@ -23,6 +24,8 @@ export class UnitOfWork {
    */
   write<T>(work: (manager: EntityManager) => Promise<T>): Promise<T> {
     const run = this.last.then(async () => {
+      // Queries answer without waiting: without a turn for others, transactions in a row would be one long one.
+      await turn();
       const { value, tellAll } = await this.source.transaction((manager) =>
         this.happenings.within(manager, () => work(manager)),
       );

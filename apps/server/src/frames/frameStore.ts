@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { pictureOf, type Label, type Verdict } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
+import { insertRows } from '../db/insertRows';
 import { Happenings } from '../events/domainEvents';
 import { Ids } from '../system/ids';
 import { DEVICES } from '../volumes/volumes.service';
@@ -69,9 +70,8 @@ export class FrameStore {
       chosen: false,
       sidecarDue: 0,
     }));
-    for (let at = 0; at < rows.length; at += ROWS) await manager.insert(Frame, rows.slice(at, at + ROWS));
-    for (let at = 0; at < texts.length; at += ROWS)
-      await manager.insert(FrameText, texts.slice(at, at + ROWS) as FrameText[]);
+    await insertRows(manager, Frame, rows);
+    await insertRows(manager, FrameText, texts);
   }
 
   /** Takes frames away that never came. Those that are here stay. */

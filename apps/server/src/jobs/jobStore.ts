@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
 import { dropRows } from '../db/dropRows';
+import { insertRows } from '../db/insertRows';
 import { Reading } from '../db/unitOfWork';
 import { Clock } from '../system/clock';
 import { Job, JobItem, JobSubject, OPEN, OVER, type ItemState, type JobState } from './job.entity';
@@ -20,7 +21,7 @@ export interface NewItem extends Pick<JobItem, 'size' | 'name'> {
   data: object;
 }
 
-/** SQLite takes 32,766 parameters in one statement: 500 items of 9 stay well below. */
+/** Items read at once: some milliseconds. */
 const ROWS = 500;
 /** Jobs listed at once: more than anybody looks through. */
 export const PAGE = 200;
@@ -85,8 +86,7 @@ export class JobStore {
       ...{ jobId, seq: from + i, state: 'todo', reason: null, attempt: 0 },
       ...{ size, name, shootId, data },
     }));
-    for (let at = 0; at < rows.length; at += ROWS)
-      await manager.insert(JobItem, rows.slice(at, at + ROWS) as JobItem[]);
+    await insertRows(manager, JobItem, rows as JobItem[]);
   }
 
   async get(id: string): Promise<Job> {

@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { fateOf, type Fate, type FileProgress } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { dropRows } from '../db/dropRows';
+import { insertRows } from '../db/insertRows';
 import { Reading } from '../db/unitOfWork';
 import { Arrival, ArrivalFile } from './arrival.entity';
 
@@ -12,8 +13,6 @@ export interface MovedFrame {
   to: { place: string; name: string };
 }
 
-/** SQLite takes 32,766 parameters in one statement: 500 files of 15 stay well below. */
-const ROWS = 500;
 /** What is not copied everywhere and may still come. */
 const UNFINISHED = `('todo', 'partly', 'failed')`;
 
@@ -27,8 +26,7 @@ export class ArrivalLedger {
   }
 
   async add(manager: EntityManager, files: readonly ArrivalFile[]): Promise<void> {
-    for (let at = 0; at < files.length; at += ROWS)
-      await manager.insert(ArrivalFile, files.slice(at, at + ROWS));
+    await insertRows(manager, ArrivalFile, files);
   }
 
   /** Frames that an arrival's files are of. */

@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { dropRows } from '../db/dropRows';
+import { insertRows } from '../db/insertRows';
 import { Reading } from '../db/unitOfWork';
 import { Delivery, DeliveryFile } from './delivery.entity';
 import { Handoff, HandoffFile } from './handoff.entity';
@@ -20,18 +21,18 @@ export class OutLedger {
     await manager.insert(Handoff, handoff);
   }
 
-  /** Some of its files: at most 500, as SQLite takes 32,766 parameters in one statement. */
+  /** Some of its files. */
   async addHandoffFiles(manager: EntityManager, files: HandoffFile[]): Promise<void> {
-    await manager.insert(HandoffFile, files);
+    await insertRows(manager, HandoffFile, files);
   }
 
   async openDelivery(manager: EntityManager, delivery: Delivery): Promise<void> {
     await manager.insert(Delivery, delivery);
   }
 
-  /** Some of its files: at most 500, as SQLite takes 32,766 parameters in one statement. */
+  /** Some of its files. */
   async addDeliveryFiles(manager: EntityManager, files: DeliveryFile[]): Promise<void> {
-    await manager.insert(DeliveryFile, files);
+    await insertRows(manager, DeliveryFile, files);
   }
 
   /** Takes away some files of a hand-off that never began, then the hand-off. Whether there is more to take. */
