@@ -1,9 +1,12 @@
 import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
-import { pool, type Pool } from 'workerpool';
 import { ArkivConfig } from '../config/config';
+import { RestingPool } from '../system/restingPool';
 import { databaseFile } from './sources';
 
-/** Milliseconds without a question after which the thread ends: another shoot is opened sooner, or much later. */
+/**
+ * Milliseconds without a question after which the thread ends, with up to a hundred megabytes: another shoot is opened
+ * sooner, or much later.
+ */
 const RESTS = 20_000;
 /** One is enough: what reads long reads from the same disk. */
 const THREADS = 1;
@@ -11,15 +14,16 @@ const THREADS = 1;
 /** Queries that take longer than the server's own thread may answer nobody, read in a thread of their own. */
 @Injectable()
 export class LongReading implements OnApplicationShutdown {
-  private threads: Pool | null = null;
-  private under = 0;
-  private resting: NodeJS.Timeout | null = null;
+  private readonly threads = new RestingPool(
+    require.resolve('@arkiv/server/dist/db/longReading.worker.js'),
+    { maxWorkers: THREADS },
+    RESTS,
+  );
 
   constructor(private readonly config: ArkivConfig) {}
 
   async onApplicationShutdown(): Promise<void> {
-    if (this.resting) clearTimeout(this.resting);
-    await this.threads?.terminate();
+    await this.threads.end();
   }
 
   /**
@@ -40,29 +44,7 @@ export class LongReading implements OnApplicationShutdown {
     return this.run<T[]>('rows', [sql, [...parameters]]);
   }
 
-  /** A thread that rests gives its memory back: what it read may have been a hundred megabytes. */
-  private rest(): void {
-    if (this.resting) clearTimeout(this.resting);
-    this.resting = setTimeout(() => {
-      const { threads } = this;
-      if (this.under > 0 || !threads) return;
-      this.threads = null;
-      void threads.terminate();
-    }, RESTS);
-    this.resting.unref();
-  }
-
-  private async run<T>(method: string, parameters: readonly unknown[]): Promise<T> {
-    this.threads ??= pool(require.resolve('@arkiv/server/dist/db/longReading.worker.js'), {
-      workerType: 'thread',
-      maxWorkers: THREADS,
-    });
-    this.under += 1;
-    try {
-      return (await this.threads.exec(method, [databaseFile(this.config.dataDir), ...parameters])) as T;
-    } finally {
-      this.under -= 1;
-      this.rest();
-    }
+  private run<T>(method: string, parameters: readonly unknown[]): Promise<T> {
+    return this.threads.run<T>(method, [databaseFile(this.config.dataDir), ...parameters]);
   }
 }

@@ -1,6 +1,6 @@
 import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
 import type { EmbeddedJpeg, RawTags, SidecarModel, SidecarResult } from '@arkiv/core';
-import { pool, type Pool } from 'workerpool';
+import { RestingPool } from '../system/restingPool';
 import type { WrittenSidecar } from './parser.worker';
 
 /** A card is listed by four readers at once; parsing takes less time than reading. */
@@ -9,11 +9,17 @@ const THREADS = 2;
 const TIME_LIMIT = 10_000;
 /** Megabytes that one parser may fill: heads are 1 MB, sidecars 4 MB, and their trees some twenty times that. */
 const MEMORY = 256;
+/** Milliseconds without a file after which they end, with some sixty megabytes; they start in a tenth of a second. */
+const RESTS = 5_000;
 
 /** Tags, directories and sidecars from outside, parsed in threads that may die of it. */
 @Injectable()
 export class Parser implements OnApplicationShutdown {
-  private threads: Pool | null = null;
+  private readonly threads = new RestingPool(
+    require.resolve('@arkiv/server/dist/metadata/parser.worker.js'),
+    { maxWorkers: THREADS, workerThreadOpts: { resourceLimits: { maxOldGenerationSizeMb: MEMORY } } },
+    RESTS,
+  );
 
   /** The tags in a file's head; none where it cannot be read: the file is copied all the same. */
   tags(head: Buffer): Promise<RawTags> {
@@ -43,16 +49,11 @@ export class Parser implements OnApplicationShutdown {
   }
 
   async onApplicationShutdown(): Promise<void> {
-    await this.threads?.terminate(true);
+    await this.threads.end(true);
   }
 
   private run<T>(method: string, parameters: unknown[]): Promise<T> {
-    this.threads ??= pool(require.resolve('@arkiv/server/dist/metadata/parser.worker.js'), {
-      workerType: 'thread',
-      maxWorkers: THREADS,
-      workerThreadOpts: { resourceLimits: { maxOldGenerationSizeMb: MEMORY } },
-    });
-    return this.threads.exec(method, parameters).timeout(TIME_LIMIT) as unknown as Promise<T>;
+    return this.threads.run<T>(method, parameters, TIME_LIMIT);
   }
 }
 

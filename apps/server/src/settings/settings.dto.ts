@@ -66,6 +66,34 @@ function IsLabelTexts() {
     });
 }
 
+/** Actions that have keys, keys of one action, letters of a key's name: several times what the interface has. */
+const MOST_KEYS = { actions: 300, each: 12, letters: 60 };
+
+function IsKeys() {
+  return (target: object, propertyName: string) =>
+    registerDecorator({
+      name: 'isKeys',
+      target: target.constructor,
+      propertyName,
+      validator: {
+        validate: (value: unknown) => {
+          const entries = Object.entries(value as Record<string, unknown>);
+          const isKey = (key: unknown) =>
+            typeof key === 'string' && key.length > 0 && key.length <= MOST_KEYS.letters;
+          return (
+            entries.length <= MOST_KEYS.actions &&
+            entries.every(([, keys]) => Array.isArray(keys) && keys.length <= MOST_KEYS.each && keys.every(isKey))
+          );
+        },
+        defaultMessage: () => 'keys are lists of names of 1 to 60 characters, by the action that they are for',
+      },
+    });
+}
+
+const KEYS = {
+  type: 'object' as const,
+  additionalProperties: { type: 'array' as const, items: { type: 'string' as const } },
+};
 const ANY_OBJECT = { type: 'object' as const, additionalProperties: true };
 
 export class KeeperRulesDto implements KeeperRules {
@@ -128,6 +156,8 @@ export class SettingsDto {
   @ApiProperty() dayStartHour: number;
   @ApiProperty({ type: OutputSpecDto }) outputSpec: OutputSpecDto;
   @ApiProperty({ description: 'most that previews may take, in 10^9 bytes' }) previewGigabytes: number;
+  @ApiProperty({ ...KEYS, description: 'keys that differ from those that actions come with, by action' })
+  keys: Record<string, string[]>;
   @ApiProperty({ description: 'simulated reader and drives are in use' }) standIns: boolean;
 }
 
@@ -185,4 +215,5 @@ export class ChangeSettingsDto {
   // A whole gigabyte at least: below, previews would be made and thrown away in turns.
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(1) @Max(10_000) previewGigabytes?: number;
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(0) @Max(23) dayStartHour?: number;
+  @ApiProperty({ ...KEYS, type: Object, required: false }) @IsOptional() @IsObject() @IsKeys() keys?: Record<string, string[]>;
 }

@@ -50,6 +50,8 @@ export interface StudioSettings {
   outputSpec: OutputSpec;
   /** most that previews may take, in 10^9 bytes; they can be made again */
   previewGigabytes: number;
+  /** keys of the interface's actions where they differ from those it comes with, by the action's id */
+  keys: Record<string, string[]>;
 }
 
 export interface LabelWords {
@@ -91,6 +93,7 @@ export const DEFAULT_SETTINGS: StudioSettings = {
   outputSpec: DEFAULT_OUTPUT_SPEC,
   // Thumbnails and screen previews of some 40,000 frames, and a small part of any drive that holds an archive.
   previewGigabytes: 20,
+  keys: {},
 };
 
 @Injectable()
