@@ -77,7 +77,7 @@ function SignedIn() {
   }, [archive]);
   useEffect(() => loads.forEach((load) => void load().catch(() => undefined)), []);
   return (
-    <Box sx={{ display: 'grid', gridTemplateRows: '48px auto minmax(0, 1fr)', height: '100vh' }}>
+    <Box data-app sx={{ display: 'grid', gridTemplateRows: '48px auto minmax(0, 1fr)', height: '100vh' }}>
       <JobLine />
       <ServerAway />
       <ErrorBoundary FallbackComponent={ScreenFailed} resetKeys={[pathname]}>

@@ -16,6 +16,7 @@ export * from './journal/history';
 export * from './journal/operation';
 export * from './query/fields';
 export * from './query/filter';
+export * from './query/deeds';
 export * from './query/keeperRule';
 export * from './intake/types';
 export * from './intake/plan';

@@ -11,11 +11,17 @@ import { Clock } from '../system/clock';
 import { SettingsService } from '../settings/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
 
-const FILE = { thumb: 'thumb.webp', screen: 'screen.jpg', embedded: 'embedded.jpg' } as const;
+const FILE = {
+  thumb: 'thumb.webp',
+  screen: 'screen.jpg',
+  embedded: 'embedded.jpg',
+  full: 'full.jpg',
+} as const;
 const SIZE_OF: Readonly<Record<string, PreviewSize>> = {
   'thumb.webp': 'thumb',
   'screen.jpg': 'screen',
   'embedded.jpg': 'embedded',
+  'full.jpg': 'full',
 };
 /** An embedded full-size picture of a 150-megapixel camera stays under 100 MB. */
 const MAX_PREVIEW = 100 * 1024 * 1024;

@@ -2,6 +2,7 @@ import path from 'node:path';
 import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
 import { ArkivError, INCOMPLETE, isDecoded, pictureOf, type PreviewSize } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { Disk } from '../disk/disk';
 import { Happenings } from '../events/domainEvents';
 import type { PlacedAsset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
@@ -15,10 +16,18 @@ import { Posters } from '../pictures/posters';
 import { ShootsService } from '../shoots/shoots.service';
 import { PreviewStore } from './previewStore';
 
-export const PREVIEW_TYPE = { thumb: 'image/webp', screen: 'image/jpeg', embedded: 'image/jpeg' } as const;
+export const PREVIEW_TYPE = {
+  thumb: 'image/webp',
+  screen: 'image/jpeg',
+  embedded: 'image/jpeg',
+  full: 'image/jpeg',
+} as const;
 
 /** Keys name content and nothing else: checksums, or whatever the archive gave a file that was not read whole. */
 const PICTURE_KEY = /^[0-9A-Za-z]{26,64}$/;
+
+/** Bytes: a JPEG of 150 megapixels at the highest quality is some 120 MB. */
+const MAX_FULL = 256 * 1024 * 1024;
 
 interface Located {
   asset: PlacedAsset;
@@ -41,6 +50,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
     private readonly store: PreviewStore,
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
+    private readonly disk: Disk,
     private readonly frames: FramesService,
     private readonly frameStore: FrameStore,
     private readonly shoots: ShootsService,
@@ -59,6 +69,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
   /** The bytes of a preview; makes it first where it is not kept yet. */
   async get(key: string, size: PreviewSize): Promise<Buffer> {
     if (!PICTURE_KEY.test(key)) throw new ArkivError('not-found', { what: 'picture', id: key });
+    if (size === 'full') return this.full(key);
     for (let tries = 0; tries < 2; tries++) {
       const kept = await this.store.read(key, size);
       if (kept) return kept;
@@ -72,6 +83,24 @@ export class PreviewsService implements BeforeApplicationShutdown {
       }
     }
     throw new ArkivError('not-found', { what: 'preview', id: key });
+  }
+
+  /**
+   * Every pixel that can be shown. A JPEG is sent as it is, which costs a reading and nothing else; what browsers do not
+   * decode is made a JPEG of its own size once; a raw shows the largest picture that the camera put in.
+   */
+  private async full(key: string): Promise<Buffer> {
+    const kept = await this.store.read(key, 'full');
+    if (kept) return kept;
+    const found = await this.locate(key);
+    const { asset, file, name } = found;
+    if (asset.role !== 'clip' && asset.format === 'jpeg') return this.disk.readAll(file, MAX_FULL);
+    if (asset.role !== 'clip' && !isDecoded(asset)) return this.get(key, 'embedded');
+    const { source } = await this.inside(found);
+    if (!source) throw noPicture(name, asset);
+    const made = Buffer.from(await this.maker.embedded(name, source));
+    await this.store.keep(key, 'full', made);
+    return made;
   }
 
   /**

@@ -82,10 +82,13 @@ function IsKeys() {
             typeof key === 'string' && key.length > 0 && key.length <= MOST_KEYS.letters;
           return (
             entries.length <= MOST_KEYS.actions &&
-            entries.every(([, keys]) => Array.isArray(keys) && keys.length <= MOST_KEYS.each && keys.every(isKey))
+            entries.every(
+              ([, keys]) => Array.isArray(keys) && keys.length <= MOST_KEYS.each && keys.every(isKey),
+            )
           );
         },
-        defaultMessage: () => 'keys are lists of names of 1 to 60 characters, by the action that they are for',
+        defaultMessage: () =>
+          'keys are lists of names of 1 to 60 characters, by the action that they are for',
       },
     });
 }
@@ -215,5 +218,8 @@ export class ChangeSettingsDto {
   // A whole gigabyte at least: below, previews would be made and thrown away in turns.
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(1) @Max(10_000) previewGigabytes?: number;
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(0) @Max(23) dayStartHour?: number;
-  @ApiProperty({ ...KEYS, type: Object, required: false }) @IsOptional() @IsObject() @IsKeys() keys?: Record<string, string[]>;
+  @ApiProperty({ ...KEYS, type: Object, required: false }) @IsOptional() @IsObject() @IsKeys() keys?: Record<
+    string,
+    string[]
+  >;
 }

@@ -832,6 +832,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/features/{picture}/sharpest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Features_sharpest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stand-ins": {
         parameters: {
             query?: never;
@@ -1027,6 +1043,10 @@ export interface components {
             outputSpec: components["schemas"]["OutputSpecDto"];
             /** @description most that previews may take, in 10^9 bytes */
             previewGigabytes: number;
+            /** @description keys that differ from those that actions come with, by action */
+            keys: {
+                [key: string]: string[];
+            };
             /** @description simulated reader and drives are in use */
             standIns: boolean;
         };
@@ -1052,6 +1072,9 @@ export interface components {
             requiredCopies?: number;
             previewGigabytes?: number;
             dayStartHour?: number;
+            keys?: {
+                [key: string]: string[];
+            };
         };
         SessionDto: {
             /** @description everything asks for the studio password */
@@ -1673,6 +1696,12 @@ export interface components {
             title: string;
             at: number;
             result: components["schemas"]["DeliveryResultDto"];
+        };
+        SpotDto: {
+            /** @description share of the width */
+            x: number;
+            /** @description share of the height */
+            y: number;
         };
         StandInSlotDto: {
             id: string;
@@ -3025,6 +3054,27 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    Features_sharpest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                picture: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotDto"];
+                };
             };
         };
     };

@@ -2,7 +2,7 @@ import {
   applyMark,
   History,
   invertGroup,
-  markFrames,
+  markEach,
   STUDIO,
   type Group,
   type MarkField,
@@ -43,7 +43,7 @@ const NOTHING = new FrameOrder([]);
 const EMPTY: ShootState = {
   frames: [],
   order: NOTHING,
-  byId: NOTHING as never,
+  byId: { get: () => undefined, has: () => false },
   version: 0,
   changedSince: () => null,
   loaded: false,
@@ -163,11 +163,22 @@ export class ShootStore {
     to: MarkValue,
     place: Place | null = null,
   ): readonly MarkOperation[] {
-    const frames = ids.flatMap((id) => {
-      const frame = this.state.byId.get(id);
-      return frame ? [{ id, marks: marksOfFrame(frame) }] : [];
+    return this.markEach(
+      ids.map((id) => ({ id, field, to })),
+      place,
+    );
+  }
+
+  /** Several marks, of several kinds, as one step of the history. */
+  markEach(
+    changes: readonly { id: string; field: MarkField; to: MarkValue }[],
+    place: Place | null = null,
+  ): readonly MarkOperation[] {
+    const known = changes.flatMap((change) => {
+      const frame = this.state.byId.get(change.id);
+      return frame ? [{ ...change, marks: marksOfFrame(frame) }] : [];
     });
-    const operations = markFrames(frames, field, to, this.stamp());
+    const operations = markEach(known, this.stamp());
     this.madeAt(operations, place);
     this.commit(operations);
     return operations;

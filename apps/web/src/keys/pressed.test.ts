@@ -1,4 +1,4 @@
-import { boundTo } from './cullKeys';
+import { Bindings } from './bindings';
 import { pressNames, type Press } from './pressed';
 
 const press = (code: string, key: string, more: Partial<Press> = {}): Press => ({
@@ -14,7 +14,7 @@ const SHIFT = { shiftKey: true };
 const CTRL = { ctrlKey: true };
 
 /** What Cull does on a press. */
-const does = (pressed: Press): string | undefined => boundTo(pressNames(pressed))?.does;
+const does = (pressed: Press): string | undefined => new Bindings().boundTo(pressNames(pressed))?.does;
 
 describe('a key press', () => {
   it.each([
@@ -36,12 +36,12 @@ describe('a key press', () => {
     ['US /', press('Slash', '/'), 'filter'],
     ['QWERTZ /', press('Digit7', '/', SHIFT), 'filter'],
     ['AZERTY /', press('Period', '/', SHIFT), 'filter'],
-    ['US + without Shift', press('Equal', '='), 'larger thumbnails'],
-    ['US +', press('Equal', '+', SHIFT), 'larger thumbnails'],
-    ['QWERTZ +', press('BracketRight', '+'), 'larger thumbnails'],
-    ['US −', press('Minus', '-'), 'smaller thumbnails'],
-    ['QWERTZ −', press('Slash', '-'), 'smaller thumbnails'],
-    ['AZERTY −', press('Digit6', '-'), 'smaller thumbnails'],
+    ['US + without Shift', press('Equal', '='), 'larger'],
+    ['US +', press('Equal', '+', SHIFT), 'larger'],
+    ['QWERTZ +', press('BracketRight', '+'), 'larger'],
+    ['US −', press('Minus', '-'), 'smaller'],
+    ['QWERTZ −', press('Slash', '-'), 'smaller'],
+    ['AZERTY −', press('Digit6', '-'), 'smaller'],
   ])('goes by what is typed for characters: %s', (_, pressed, wanted) => expect(does(pressed)).toBe(wanted));
 
   it.each([
@@ -63,7 +63,9 @@ describe('a key press', () => {
     ['5 with the lock off', press('Numpad5', 'Clear'), '5★'],
     ['1 with the lock off', press('Numpad1', 'End'), '1★'],
     ['0 with the lock off', press('Numpad0', 'Insert'), 'no stars'],
-    ['+', press('NumpadAdd', '+'), 'larger thumbnails'],
+    ['+', press('NumpadAdd', '+'), 'keep'],
+    ['−', press('NumpadSubtract', '-'), 'reject'],
+    ['. with the lock off', press('NumpadDecimal', 'Delete'), 'back to undecided'],
     ['Enter', press('NumpadEnter', 'Enter'), 'single'],
   ])('of the number pad goes by place: %s', (_, pressed, wanted) => expect(does(pressed)).toBe(wanted));
 

@@ -6,6 +6,8 @@ const PAD: Readonly<Record<string, string>> = {
   NumpadAdd: '+',
   NumpadSubtract: '-',
   NumpadDivide: '/',
+  NumpadMultiply: '*',
+  NumpadDecimal: '.',
   NumpadEnter: 'enter',
 };
 
@@ -18,7 +20,7 @@ const ALSO: Readonly<Record<string, string>> = { '=': '+', '−': '-' };
  * The names of a key press, the likeliest first; the first one that a table binds is meant. Letters and digits go by
  * their place on the board (UI Events `code`), so that a hand finds them on every layout; characters go by what is
  * typed (`key`), as do letters with Ctrl or Cmd, which are one: undo lies where Z is written. The number pad goes by
- * place. Names are lower case, with `ctrl+`, `alt+`, `shift+` before them in this order; a character carries no
+ * place, as `pad4` and, where that is bound to nothing, as the 4 of the row above. Names are lower case, with `ctrl+`, `alt+`, `shift+` before them in this order; a character carries no
  * `shift+`, since layouts differ in what it takes to type it.
  */
 export function pressNames(press: Press): string[] {
@@ -27,8 +29,8 @@ export function pressNames(press: Press): string[] {
   const held = `${command ? 'ctrl+' : ''}${press.altKey ? 'alt+' : ''}`;
   const shifted = held + (press.shiftKey ? 'shift+' : '');
   const pad = /^Numpad(\d)$/.exec(code)?.[1];
-  if (pad !== undefined) return [held + pad];
-  if (PAD[code] !== undefined) return [held + PAD[code]];
+  const onPad = pad ?? PAD[code];
+  if (onPad !== undefined) return [`${held}pad${onPad}`, held + onPad];
   const character = ALSO[key] ?? key;
   const typed = CHARACTERS.includes(character) ? [held + character] : [];
   const letter = /^Key([A-Z])$/.exec(code)?.[1]?.toLowerCase();

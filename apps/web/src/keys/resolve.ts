@@ -1,4 +1,5 @@
-import { boundTo, CULL_KEYS, LABEL_PREFIX, repeats, type CullCommand, type KeyEntry } from './cullKeys';
+import { repeats, type CullCommand } from './actions';
+import { shownKey, type Bindings } from './bindings';
 
 /** A key press as the screen hears it. */
 export interface Press {
@@ -13,31 +14,29 @@ export interface Meaning {
   /** whether it means anything here; else it is the browser's */
   mine: boolean;
   command: CullCommand | null;
-  /** whether the next press chooses a label */
-  prefix: boolean;
+  /** the key that waits for the next press; null: none */
+  prefix: string | null;
   /** words about a press that led nowhere; null: none */
   words: string | null;
 }
 
-/** What a press means where `prefix` says whether the one before was the label's key. */
-export function resolve(
-  { names, repeat }: Press,
-  prefix: boolean,
-  bindings: readonly KeyEntry[] = CULL_KEYS,
-): Meaning {
-  const nothing: Meaning = { mine: false, command: null, prefix: false, words: null };
-  if (prefix) {
+/** What a press means; `prefix`: the key before it that waits for one, or none. */
+export function resolve({ names, repeat }: Press, prefix: string | null, bindings: Bindings): Meaning {
+  const nothing: Meaning = { mine: false, command: null, prefix: null, words: null };
+  if (prefix !== null) {
     // The prefix stands until the next key, as it is shown.
-    if (repeat) return { ...nothing, mine: true, prefix: true };
-    const labelled = boundTo(names, `${LABEL_PREFIX}>`, bindings);
-    if (labelled) return { ...nothing, mine: true, command: labelled.command };
+    if (repeat) return { ...nothing, mine: true, prefix };
+    const both = bindings.boundTo(names, prefix);
+    if (both) return { ...nothing, mine: true, command: both.command };
     if (names.includes('escape')) return { ...nothing, mine: true };
     const digit = names.find((name) => /^\d$/.test(name));
-    // A digit after L never gives stars.
-    if (digit !== undefined) return { ...nothing, mine: true, words: `There is no label ${digit}` };
+    // A digit after the label's key never gives stars.
+    if (digit !== undefined)
+      return { ...nothing, mine: true, words: `${shownKey(`${prefix}>${digit}`)} does nothing` };
   }
-  if (names.includes(LABEL_PREFIX)) return { ...nothing, mine: true, prefix: true };
-  const entry = boundTo(names, '', bindings);
-  if (!entry) return nothing;
-  return { ...nothing, mine: true, command: !repeat || repeats(entry.command) ? entry.command : null };
+  const entry = bindings.boundTo(names);
+  if (entry)
+    return { ...nothing, mine: true, command: !repeat || repeats(entry.command) ? entry.command : null };
+  const waits = bindings.prefixAmong(names);
+  return waits === null ? nothing : { ...nothing, mine: true, prefix: waits };
 }

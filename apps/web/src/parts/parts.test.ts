@@ -2,7 +2,6 @@ import { yearsOf } from './YearLine';
 import { bytes, duration, many } from '../data/format';
 import { lengthOf, placeholderOf, secondsOf } from '../data/frames';
 import { cameraClockOf, clockOf, framesOf, numberOf, uprightSize } from '../data/frames';
-import { CULL_KEYS } from '../keys/cullKeys';
 import { including, moved, nearestTick, stripTicks, WHOLE, zoomed } from './stripView';
 
 describe('the time strip', () => {
@@ -45,12 +44,12 @@ describe('the time strip', () => {
 
 describe('frames and figures', () => {
   it('come back from columns', () =>
-    expect(
-      framesOf({ count: 2, columns: { id: ['a', 'b'], stars: [2, 1], raw: ['none', 'none'] } }),
-    ).toEqual([
-      { id: 'a', stars: 2, raw: 'none', time: null },
-      { id: 'b', stars: 1, raw: 'none', time: null },
-    ]));
+    expect(framesOf({ count: 2, columns: { id: ['a', 'b'], stars: [2, 1], raw: ['none', 'none'] } })).toEqual(
+      [
+        { id: 'a', stars: 2, raw: 'none', time: null },
+        { id: 'b', stars: 1, raw: 'none', time: null },
+      ],
+    ));
   it('show the corrected time, and the camera’s own beside it', () => {
     const [frame] = framesOf({
       count: 1,
@@ -84,13 +83,6 @@ describe('frames and figures', () => {
     expect([many(1, 'file'), many(2, 'file'), many(0, 'file')]).toEqual(['1 file', '2 files', '0 files']));
   it('show time left', () =>
     expect([duration(42), duration(95), duration(7260)]).toEqual(['42 s', '1 min 35 s', '2 h 1 min']));
-});
-
-describe('the keys of Cull', () => {
-  it('are each bound once', () => {
-    const keys = CULL_KEYS.map((k) => k.hotkey);
-    expect(new Set(keys).size).toBe(keys.length);
-  });
 });
 
 describe('the archive’s time line', () => {

@@ -72,6 +72,9 @@ export const theme = createTheme({
           '--strike': STRIKE,
           '--strike-text': STRIKE_TEXT,
         },
+        // A picture looked at alone has the whole window.
+        ':root[data-alone] [data-app]': { gridTemplateRows: '0 auto minmax(0, 1fr)' },
+        ':root[data-alone] [data-app] > header': { visibility: 'hidden', overflow: 'hidden' },
         body: { fontVariantNumeric: 'tabular-nums', overflow: 'hidden' },
         ':focus-visible': { outline: `2px solid ${INK.full}`, outlineOffset: 2 },
         // Where the focus goes when a screen is come to: nothing to be worked there.

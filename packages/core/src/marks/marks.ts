@@ -46,11 +46,22 @@ export function markFrames(
   to: MarkValue,
   stamp: Stamp,
 ): MarkOperation[] {
+  return markEach(
+    frames.map((frame) => ({ ...frame, field: kind, to })),
+    stamp,
+  );
+}
+
+/** Operations that set marks of several kinds as one group; what a frame has already is left out. */
+export function markEach(
+  changes: readonly { id: string; marks: Readonly<Marks>; field: MarkField; to: MarkValue }[],
+  stamp: Stamp,
+): MarkOperation[] {
   const shared = stamped(stamp);
-  return frames
-    .filter((frame) => frame.marks[kind] !== to)
-    .map((frame) => ({
-      ...{ id: stamp.newId(), kind, subject: frame.id, from: frame.marks[kind], to },
+  return changes
+    .filter(({ marks, field, to }) => marks[field] !== to)
+    .map(({ id, marks, field, to }) => ({
+      ...{ id: stamp.newId(), kind: field, subject: id, from: marks[field], to },
       ...shared,
     }));
 }

@@ -66,3 +66,27 @@ export function sharpnessOf({ width, height, data }: Grey): Sharpness {
     best: sorted.reduce((a, b) => a + b, 0) / sorted.length,
   };
 }
+
+/**
+ * The sharpest spot of a picture, as shares of its width and height: the middle of the tile that is the sharpest together
+ * with those around it, since a single one may be a glint. A picture without any edge: its middle.
+ */
+export function sharpestSpot({ across, down, tiles }: Sharpness): { x: number; y: number } {
+  let best = { sum: 0, x: (across - 1) / 2, y: (down - 1) / 2 };
+  for (let y = 0; y < down; y++)
+    for (let x = 0; x < across; x++) {
+      // Its own part counts as much as all around it: at an edge of the picture fewer are around.
+      let sum = 0;
+      let around = 0;
+      for (let dy = -1; dy <= 1; dy++)
+        for (let dx = -1; dx <= 1; dx++) {
+          const [tx, ty] = [x + dx, y + dy];
+          if (tx < 0 || ty < 0 || tx >= across || ty >= down || (dx === 0 && dy === 0)) continue;
+          sum += tiles[ty * across + tx]!;
+          around += 1;
+        }
+      const all = tiles[y * across + x]! + sum / Math.max(1, around);
+      if (all > best.sum) best = { sum: all, x, y };
+    }
+  return { x: (best.x + 0.5) / across, y: (best.y + 0.5) / down };
+}

@@ -5,7 +5,7 @@ import { cameraClockOf, clockOf, lengthOf, numberOf, type LoadedFrame } from '..
 import { LabelTab, Stars } from '../../parts/Marks';
 import { CAPTION, GROUND, INK, MARKER, STRIKE_TEXT } from '../../theme/theme';
 import { CELLS } from './cullState';
-import type { Detail } from './SingleView';
+import type { Detail } from './ladder';
 
 interface Props {
   frame: LoadedFrame | null;

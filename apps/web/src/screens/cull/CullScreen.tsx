@@ -13,8 +13,7 @@ import {
   type LoadedFrame,
 } from '../../data/frames';
 import { count, mediumDay } from '../../data/format';
-import { useSettings, useShoot } from '../../data/live';
-import { labelNames } from '../../data/labels';
+import { useShoot } from '../../data/live';
 import { useOfOrder } from '../../data/ofOrder';
 import { ContactSheet } from '../../parts/ContactSheet';
 import { Loading } from '../../parts/Loading';
@@ -25,17 +24,23 @@ import { TextLink } from '../../parts/TextLink';
 import type { SheetList } from '../../parts/sheetRows';
 import { stripTicks } from '../../parts/stripView';
 import { TimeStrip } from '../../parts/TimeStrip';
-import { GROUND, INK } from '../../theme/theme';
+import { GROUND, INK, SURROUNDS } from '../../theme/theme';
 import { CaptionLine } from './CaptionLine';
 import type { CullFilter } from './cullState';
 import { FilterDrawer } from './FilterDrawer';
 import { FilterLine } from './FilterLine';
+import { JumpLine } from './JumpLine';
 import { KeysDialog } from './KeysDialog';
+import type { Detail } from './ladder';
 import { Line } from './Line';
+import { Pane } from './Pane';
+import { RunLine } from './RunLine';
 import type { Shown } from './shown';
-import { SingleView, type Detail } from './SingleView';
+import { SideView } from './SideView';
 import { TakeColumn } from './TakeColumn';
 import { useCull } from './useCull';
+import { useRunThrough } from './useRunThrough';
+import styles from './Cull.module.css';
 
 /** How many neighbours are held decoded, forwards and backwards. */
 const AHEAD = 3;
@@ -49,44 +54,93 @@ export function CullScreen() {
 
 function Cull({ shootId }: { shootId: string }) {
   const cull = useCull(shootId);
-  const { data: settings } = useSettings();
-  const { shoot, state, shown, at, current, dispatch } = cull;
+  const { shoot, state, shown, at, current, dispatch, looking, names: labels } = cull;
   const { frames } = shoot;
   const [detail, setDetail] = useState<Detail | null>(null);
-  const neighbours = useMemo(() => around(frames, shown, at), [frames, shown, at]);
+  const onDetail = useCallback(
+    (next: Detail) => setDetail((now) => (now?.words === next.words ? now : next)),
+    [],
+  );
+  const ids = aroundIds(shown, at);
+  const neighbours = useMemo(() => ids.split(' ').flatMap((id) => shoot.byId.get(id) ?? []), [ids, shoot]);
   const takeFrames = useMemo(
     () => cull.take.flatMap((frame) => shoot.byId.get(frame) ?? []),
     [cull.take, shoot.byId],
+  );
+  const panes = useMemo(
+    () => state.panes.flatMap((id) => shoot.byId.get(id) ?? []),
+    [state.panes, shoot.byId],
   );
   const goToFrame = useCallback((frame: string) => dispatch({ type: 'go', id: frame }), [dispatch]);
   const onFilter = useCallback((filter: CullFilter) => dispatch({ type: 'filter', filter }), [dispatch]);
   const onCell = useCallback((cell: number) => dispatch({ type: 'cell', cell }), [dispatch]);
   const onKeysClosed = useCallback(() => dispatch({ type: 'toggle', what: 'keys' }), [dispatch]);
-  const labels = useMemo(() => labelNames(settings), [settings]);
+  const onSwipe = useCallback((by: 1 | -1) => cull.run({ do: 'step', by }), [cull.run]);
   const { data: about } = useShoot(shootId);
   useScreenTitle(about ? `Cull · ${shownName(about.title)}` : 'Cull');
+  useAlone(state.alone);
+  const waits = useRunThrough(state, current, shown, at, dispatch);
   const ticks = useOfOrder(shoot, ticksOf);
   const position = shown.length > 0 ? `frame ${count(at + 1)} of ${count(shown.length)}` : '';
+  const large = state.view !== 'sheet';
+  const caption = (
+    <CaptionLine
+      frame={current}
+      position={position}
+      facts={state.facts}
+      detail={state.view === 'single' || state.view === 'run' ? detail : null}
+      labels={labels}
+      selected={cull.selected.length}
+      stepOn={state.stepOn}
+      notice={cull.notice}
+      cell={state.view === 'sheet' ? state.cell : null}
+      onCell={onCell}
+    />
+  );
+  const lines = (
+    // One child, so that the rows of the grid stay where they are.
+    <div style={{ minWidth: 0 }}>
+      {state.jump && (
+        <JumpLine
+          count={shown.length}
+          frame={(i) => frames[shown.places[i]!]!}
+          at={at}
+          onGo={(i) => goToFrame(shown.id(i)!)}
+          onEnd={() => state.jump && dispatch({ type: 'toggle', what: 'jump' })}
+        />
+      )}
+      {state.view === 'run' && <RunLine run={state.run} waits={waits} onRun={cull.run} />}
+      {cull.prompt && <Line words={cull.prompt} note="Esc leaves" />}
+      {cull.offer && (
+        <Line
+          words={cull.offer}
+          action={{ words: 'Undo', keys: 'Ctrl Z', run: () => cull.run({ do: 'undo' }) }}
+          onEnd={cull.endOffer}
+        />
+      )}
+    </div>
+  );
   return (
-    <Box
-      component="main"
-      sx={{ display: 'grid', gridTemplateRows: '56px auto minmax(0, 1fr) auto 34px', minHeight: 0 }}
-    >
+    <main className={styles.cull} data-alone={state.alone || undefined}>
       <h1 style={visuallyHidden}>Cull</h1>
-      <TimeStrip
-        frames={frames}
-        ticks={ticks}
-        current={current ? shoot.order.placeOf(current.id) : -1}
-        clock={current ? clockOf(current).slice(0, 5) : undefined}
-        hides={shown.hides}
-        judged={shown.judged}
-        version={shoot.version}
-        changedSince={shoot.changedSince}
-        onGo={goToFrame}
-      />
-      <FilterLine chips={cull.chips} hidden={shown.hidden} all={shoot.order.length} onFilter={onFilter} />
-      <Box sx={{ display: 'flex', minHeight: 0 }}>
-        <Box sx={{ flex: 1, minWidth: 0, minHeight: 0 }}>
+      {!state.alone && (
+        <>
+          <TimeStrip
+            frames={frames}
+            ticks={ticks}
+            current={current ? shoot.order.placeOf(current.id) : -1}
+            clock={current ? clockOf(current).slice(0, 5) : undefined}
+            hides={shown.hides}
+            judged={shown.judged}
+            version={shoot.version}
+            changedSince={shoot.changedSince}
+            onGo={goToFrame}
+          />
+          <FilterLine chips={cull.chips} hidden={shown.hidden} all={shoot.order.length} onFilter={onFilter} />
+        </>
+      )}
+      <div className={styles.middle}>
+        <div className={styles.pictures}>
           {!shoot.loaded && !shoot.failure && <Loading what="the frames" />}
           {shoot.failure && (
             <Box sx={{ p: 3 }}>
@@ -101,47 +155,65 @@ function Cull({ shootId }: { shootId: string }) {
               onShow={() => cull.run({ do: 'showAll' })}
             />
           )}
-          {current && state.view === 'single' && (
-            <SingleView
-              frame={current}
-              neighbours={neighbours}
+          {current && (state.view === 'single' || state.view === 'run') && (
+            <div className={styles.single} style={{ background: SURROUNDS[state.surround] }}>
+              <Pane
+                name="single"
+                frame={current}
+                around={neighbours}
+                looking={looking}
+                onDetail={onDetail}
+                onSwipe={onSwipe}
+              />
+            </div>
+          )}
+          {current && state.view === 'side' && (
+            <SideView
+              frames={panes}
+              current={current.id}
               surround={state.surround}
-              onDetail={setDetail}
+              looking={looking}
+              facts={state.facts}
+              onGo={goToFrame}
             />
           )}
           {current && state.view === 'sheet' && <Sheet cull={cull} />}
-        </Box>
-        {current && state.view === 'single' && state.column && (
+          {state.alone && current && large && (
+            <div
+              className={styles.fading}
+              key={`${current.id} ${current.verdict} ${current.stars} ${current.label}`}
+            >
+              {caption}
+            </div>
+          )}
+        </div>
+        {current && state.view === 'single' && state.column && !state.alone && (
           <TakeColumn frames={takeFrames} current={current.id} hides={shown.hidesFrame} onGo={goToFrame} />
         )}
-        {state.drawer && <FilterDrawer shoot={shoot} filter={state.filter} onFilter={onFilter} />}
-      </Box>
-      {/* One child, so that the rows of the grid stay where they are. */}
-      <Box sx={{ minWidth: 0 }}>
-        {cull.prompt && <Line words={cull.prompt} note="Esc leaves" />}
-        {cull.offer && (
-          <Line
-            words={cull.offer}
-            action={{ words: 'Undo', keys: 'Ctrl Z', run: () => cull.run({ do: 'undo' }) }}
-            onEnd={cull.endOffer}
-          />
+        {state.drawer && !state.alone && (
+          <FilterDrawer shoot={shoot} filter={state.filter} rules={cull.rules} onFilter={onFilter} />
         )}
-      </Box>
-      <CaptionLine
-        frame={current}
-        position={position}
-        facts={state.facts}
-        detail={state.view === 'single' ? detail : null}
-        labels={labels}
-        selected={cull.selected.length}
-        stepOn={state.stepOn}
-        notice={cull.notice}
-        cell={state.view === 'sheet' ? state.cell : null}
-        onCell={onCell}
-      />
+      </div>
+      {lines}
+      {!state.alone && caption}
       <KeysDialog open={state.keys} onClose={onKeysClosed} />
-    </Box>
+    </main>
   );
+}
+
+/** While the picture is looked at alone, the job line over all screens is away too. */
+function useAlone(alone: boolean): void {
+  useEffect(() => {
+    if (!alone) return;
+    document.documentElement.dataset.alone = '';
+    return () => void delete document.documentElement.dataset.alone;
+  }, [alone]);
+}
+
+/** Ids of the frames to make ready, the likeliest first; the same text while they are the same. */
+function aroundIds(shown: Shown, at: number): string {
+  const order = [1, -1, 2, -2, 3].filter((d) => d <= AHEAD && -d <= BEHIND);
+  return order.flatMap((d) => shown.id(at + d) ?? []).join(' ');
 }
 
 function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
@@ -244,11 +316,6 @@ const captionOf = (frame: LoadedFrame): string =>
 
 const headingOf = (frame: LoadedFrame): string =>
   frame.time ? `${mediumDay(frame.time.slice(0, 10))}, ${frame.time.slice(11, 13)}:00` : 'No capture time';
-
-function around(frames: readonly LoadedFrame[], shown: Shown, at: number): string[] {
-  const order = [1, -1, 2, -2, 3].filter((d) => d <= AHEAD && -d <= BEHIND);
-  return order.flatMap((d) => frames[shown.places[at + d] ?? -1]?.picture ?? []);
-}
 
 function AllHidden({ words, count, onShow }: { words: string; count: number; onShow: () => void }) {
   return (

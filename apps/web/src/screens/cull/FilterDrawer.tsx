@@ -1,5 +1,13 @@
 import { Box, Button, FormControlLabel, Radio, RadioGroup, TextField, Typography } from '@mui/material';
-import { facet, formatWords, INCOMPLETE, matches, type Verdict } from '@arkiv/core';
+import {
+  DEFAULT_RULES,
+  facet,
+  formatWords,
+  INCOMPLETE,
+  matches,
+  type KeeperRules,
+  type Verdict,
+} from '@arkiv/core';
 import { useEffect, useMemo, useRef, useState, memo } from 'react';
 import type { LoadedFrame } from '../../data/frames';
 import { useOfOrder } from '../../data/ofOrder';
@@ -11,6 +19,7 @@ import { NO_FILTER, toFilter, type CullFilter, type StarsKind } from './cullStat
 interface Props {
   shoot: ShootState;
   filter: CullFilter;
+  rules: KeeperRules;
   onFilter: (filter: CullFilter) => void;
 }
 
@@ -24,12 +33,12 @@ const STARS_WORDS: Record<StarsKind, string> = {
 };
 
 /** The one drawer of Cull: what is shown, with the count of each choice. */
-export const FilterDrawer = memo(function FilterDrawer({ shoot, filter, onFilter }: Props) {
+export const FilterDrawer = memo(function FilterDrawer({ shoot, filter, rules, onFilter }: Props) {
   const first = useRef<HTMLDivElement>(null);
   useEffect(() => first.current?.querySelector<HTMLElement>('button')?.focus(), []);
   const formats = useOfOrder(shoot, formatsOf);
   const broken = useOfOrder(shoot, hasBroken);
-  const choices = useMemo(() => choicesOf(filter, formats), [filter, formats]);
+  const choices = useMemo(() => choicesOf(filter, formats, rules), [filter, formats, rules]);
   const [tally] = useState(() => new Tally());
   const counts = tally.of(shoot, choices);
   const countFor = (choice: string) => counts.get(choice) ?? 0;
@@ -125,7 +134,11 @@ const formatsOf = (frames: readonly LoadedFrame[]): string[] =>
 const hasBroken = (frames: readonly LoadedFrame[]): boolean => frames.some(({ sign }) => sign === INCOMPLETE);
 
 /** Which choices would show a frame, each with all else that is chosen. */
-export function choicesOf(filter: CullFilter, formats: readonly string[]): KeysOf {
+export function choicesOf(
+  filter: CullFilter,
+  formats: readonly string[],
+  rules: KeeperRules = DEFAULT_RULES,
+): KeysOf {
   const kind = filter.stars.kind === 'any' ? 'is' : filter.stars.kind;
   const changes: [string, Partial<CullFilter>][] = [
     ...VERDICTS.map((verdict): [string, Partial<CullFilter>] => [verdict, { verdicts: [verdict] }]),
@@ -133,7 +146,7 @@ export function choicesOf(filter: CullFilter, formats: readonly string[]): KeysO
     ...formats.map((format): [string, Partial<CullFilter>] => [`format ${format}`, { formats: [format] }]),
     [INCOMPLETE, { incomplete: true }],
   ];
-  const asked = changes.map(([key, change]) => [key, toFilter({ ...filter, ...change })] as const);
+  const asked = changes.map(([key, change]) => [key, toFilter({ ...filter, ...change }, rules)] as const);
   return (frame) => asked.flatMap(([key, its]) => (matches(its, frame) ? [key] : []));
 }
 
@@ -144,7 +157,7 @@ function Kinds({
   filter,
   onFilter,
   countFor,
-}: Omit<Props, 'shoot'> & {
+}: Omit<Props, 'shoot' | 'rules'> & {
   formats: readonly string[];
   broken: boolean;
   countFor: (choice: string) => number;

@@ -1,17 +1,17 @@
 import { Box, Dialog, DialogContent, DialogTitle } from '@mui/material';
 import { memo } from 'react';
-import { CULL_KEYS } from '../../keys/cullKeys';
+import { useBindings } from '../../data/bindings';
+import { ACTIONS, GROUPS, type Group } from '../../keys/actions';
+import { shownKey, type Bindings } from '../../keys/bindings';
+import { TextLink } from '../../parts/TextLink';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
 
-const GROUPS = ['Move', 'Mark', 'Look', 'Undo'] as const;
-
 /** What is done, and all the keys that do it. */
-function rowsOf(group: (typeof GROUPS)[number]): [string, string[]][] {
-  const rows = new Map<string, string[]>();
-  for (const key of CULL_KEYS)
-    if (key.group === group) rows.set(key.does, [...(rows.get(key.does) ?? []), key.shown]);
-  return [...rows];
-}
+const rowsOf = (group: Group, bindings: Bindings): [string, string[]][] =>
+  ACTIONS.flatMap((action) => {
+    const keys = bindings.keysOf(action).map(shownKey);
+    return action.group === group && keys.length > 0 ? [[action.does, keys]] : [];
+  });
 
 /** All keys of Cull, from the same table that binds them. */
 export const KeysDialog = memo(function KeysDialog({
@@ -21,6 +21,7 @@ export const KeysDialog = memo(function KeysDialog({
   open: boolean;
   onClose: () => void;
 }) {
+  const bindings = useBindings();
   return (
     <Dialog
       open={open}
@@ -31,7 +32,9 @@ export const KeysDialog = memo(function KeysDialog({
       aria-labelledby="keys-title"
       transitionDuration={0}
     >
-      <DialogTitle id="keys-title">Keys in Cull: the left hand marks, the right hand moves</DialogTitle>
+      <DialogTitle id="keys-title">
+        Keys in Cull <TextLink to="/studio#keys">Change them</TextLink>
+      </DialogTitle>
       <DialogContent tabIndex={0}>
         <Box sx={{ columns: 3, columnGap: 4 }}>
           {GROUPS.map((group) => (
@@ -39,7 +42,7 @@ export const KeysDialog = memo(function KeysDialog({
               <Box component="h3" sx={{ m: 0, mb: 0.5, fontSize: 13, color: INK.faint, fontWeight: 600 }}>
                 {group}
               </Box>
-              {rowsOf(group).map(([does, shown]) => (
+              {rowsOf(group, bindings).map(([does, shown]) => (
                 <Box key={does} sx={{ display: 'flex', gap: 1.5, py: 0.25, alignItems: 'baseline' }}>
                   <Box
                     component="kbd"

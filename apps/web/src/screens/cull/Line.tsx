@@ -1,15 +1,18 @@
 import { Box, Button } from '@mui/material';
+import type { ReactNode } from 'react';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
 
 interface Props {
   words: string;
   note?: string;
+  /** a field to type in */
+  input?: ReactNode;
   action?: { words: string; keys: string; run: () => void };
   onEnd?: () => void;
 }
 
 /** A line over the caption that stands until it is answered. */
-export function Line({ words, note, action, onEnd }: Props) {
+export function Line({ words, note, input, action, onEnd }: Props) {
   return (
     <Box
       role="status"
@@ -24,9 +27,19 @@ export function Line({ words, note, action, onEnd }: Props) {
         borderTop: `1px solid ${GROUND.line}`,
         color: INK.full,
         fontSize: 14,
+        '& input': {
+          font: 'inherit',
+          color: INK.full,
+          bgcolor: GROUND.deep,
+          border: `1px solid ${GROUND.line}`,
+          px: 1,
+          py: 0.25,
+          width: 220,
+        },
       }}
     >
       <Box component="span">{words}</Box>
+      {input}
       {note && (
         <Box component="span" sx={{ color: INK.soft }}>
           {note}

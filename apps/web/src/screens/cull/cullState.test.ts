@@ -1,7 +1,6 @@
 import { matches } from '@arkiv/core';
 import type { LoadedFrame } from '../../data/frames';
 import { NO_FILTER, reduceCull, CELLS, START, toFilter, type CullState } from './cullState';
-import { detailOf } from './SingleView';
 
 const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
   ({ id, verdict: 'undecided', stars: 0, label: null, instant: 0, ...change }) as LoadedFrame;
@@ -61,17 +60,4 @@ describe('walking', () => {
     const again = reduceCull(walked, { type: 'walk', id: 'b' });
     expect(again.selection).toEqual(['a']);
   });
-});
-
-describe('the sign of detail', () => {
-  it('is full when the picture has a pixel for each of the screen’s', () => {
-    expect(detailOf(2560, 6000, 1200, false).full).toBe(true);
-    expect(detailOf(600, 600, 1200, false).full).toBe(true);
-  });
-
-  it('names the pixels when it has fewer', () =>
-    expect(detailOf(1620, 6000, 2400, true)).toEqual({
-      words: '1620 of 2400 px, loading full detail',
-      full: false,
-    }));
 });

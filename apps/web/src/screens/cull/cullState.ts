@@ -1,4 +1,13 @@
-import { describe, EVERYTHING, INCOMPLETE, type Filter, type Verdict } from '@arkiv/core';
+import {
+  DEFAULT_RULES,
+  describe,
+  EVERYTHING,
+  INCOMPLETE,
+  type Filter,
+  type KeeperRules,
+  type Standing,
+  type Verdict,
+} from '@arkiv/core';
 import type { Place } from '../../data/keptPlaces';
 
 export type StarsKind = 'any' | 'atLeast' | 'is' | 'atMost';
@@ -15,53 +24,90 @@ export interface CullFilter {
   formats?: string[];
   /** only frames whose file is incomplete */
   incomplete?: boolean;
+  /** what a frame is by the studio's rules; missing: all */
+  standing?: Standing | null;
 }
 
 export const NO_FILTER: CullFilter = { verdicts: [], stars: { kind: 'any', n: null } };
 
+const STANDING_WORDS: Readonly<Record<Standing, string>> = {
+  keeper: 'keepers',
+  reject: 'rejects',
+  left: 'undecided by the studio’s rules',
+};
+
+function standingFilter(standing: Standing, { keeper, reject }: KeeperRules): Filter {
+  if (standing === 'keeper') return keeper;
+  return standing === 'reject'
+    ? { all: [reject, { not: keeper }] }
+    : { all: [{ not: keeper }, { not: reject }] };
+}
+
+interface Part {
+  part: Filter;
+  words: string;
+  /** what of the filter is another without it */
+  without: Partial<CullFilter>;
+}
+
 /** What a filter is made of, part by part, in the order in which it is read. */
-function partsOf({
-  verdicts,
-  stars,
-  text = '',
-  formats = [],
-  incomplete = false,
-}: CullFilter): { part: Filter; without: Partial<CullFilter> }[] {
-  const parts: { part: Filter; without: Partial<CullFilter> }[] = [];
-  if (verdicts.length > 0)
-    parts.push({ part: { field: 'verdict', oneOf: verdicts }, without: { verdicts: [] } });
+function partsOf(filter: CullFilter, rules: KeeperRules): Part[] {
+  const { verdicts, stars, text = '', formats = [], incomplete = false, standing = null } = filter;
+  const parts: Part[] = [];
+  const add = (part: Filter, without: Partial<CullFilter>, words = describe(part)) =>
+    parts.push({ part, words, without });
+  if (standing) add(standingFilter(standing, rules), { standing: null }, STANDING_WORDS[standing]);
+  if (verdicts.length > 0) add({ field: 'verdict', oneOf: verdicts }, { verdicts: [] });
   if (stars.kind !== 'any' && stars.n !== null)
-    parts.push({
-      part: { field: 'stars', [stars.kind]: stars.n } as Filter,
-      without: { stars: NO_FILTER.stars },
-    });
-  if (formats.length > 0) parts.push({ part: { field: 'format', oneOf: formats }, without: { formats: [] } });
-  if (incomplete) parts.push({ part: { field: 'sign', is: INCOMPLETE }, without: { incomplete: false } });
+    add({ field: 'stars', [stars.kind]: stars.n } as Filter, { stars: NO_FILTER.stars });
+  if (formats.length > 0) add({ field: 'format', oneOf: formats }, { formats: [] });
+  if (incomplete) add({ field: 'sign', is: INCOMPLETE }, { incomplete: false });
   const contains = text.trim();
   if (contains !== '')
-    parts.push({
-      part: {
+    add(
+      {
         any: [
           { field: 'name', contains },
           { field: 'original', contains },
         ],
       },
-      without: { text: '' },
-    });
+      { text: '' },
+    );
   return parts;
 }
 
-export function toFilter(filter: CullFilter): Filter {
-  const parts = partsOf(filter).map(({ part }) => part);
+export function toFilter(filter: CullFilter, rules: KeeperRules = DEFAULT_RULES): Filter {
+  const parts = partsOf(filter, rules).map(({ part }) => part);
   return parts.length === 0 ? EVERYTHING : { all: parts };
 }
 
+/** What hides frames, in words. */
+export const filterWords = (filter: CullFilter, rules: KeeperRules = DEFAULT_RULES): string =>
+  partsOf(filter, rules)
+    .map(({ words }) => words)
+    .join(', ');
+
 /** What hides frames, one chip for each part, with the filter that is left when that part is taken away. */
-export const filterChips = (filter: CullFilter): { words: string; rest: CullFilter }[] =>
-  partsOf(filter).map(({ part, without }) => ({ words: describe(part), rest: { ...filter, ...without } }));
+export const filterChips = (
+  filter: CullFilter,
+  rules: KeeperRules = DEFAULT_RULES,
+): { words: string; rest: CullFilter }[] =>
+  partsOf(filter, rules).map(({ words, without }) => ({ words, rest: { ...filter, ...without } }));
+
+export type View = 'single' | 'sheet' | 'side' | 'run';
+
+/** The run-through: the frames go by alone. */
+export interface Run {
+  paused: boolean;
+  back: boolean;
+  seconds: number;
+}
+
+/** Seconds for a frame of the run-through, from a riffle to a slow look. */
+export const PACES = [0.5, 1, 2, 3, 5, 8] as const;
 
 export interface CullState {
-  view: 'single' | 'sheet';
+  view: View;
   current: string | null;
   /** frames that marks apply to besides the current one; in order of picking */
   selection: readonly string[];
@@ -79,6 +125,13 @@ export interface CullState {
   cell: number;
   /** the column with the current take, in single view */
   column: boolean;
+  /** the picture alone, without anything around it */
+  alone: boolean;
+  /** frames that stand side by side; the current one is among them */
+  panes: readonly string[];
+  run: Run;
+  /** where to is being typed */
+  jump: boolean;
 }
 
 /** The steps of the keys: from a dozen across a laptop's window to three, each about a third larger. */
@@ -98,6 +151,10 @@ export const START: CullState = {
   keys: false,
   cell: 220,
   column: true,
+  alone: false,
+  panes: [],
+  run: { paused: false, back: false, seconds: 2 },
+  jump: false,
 };
 
 /** What is shown, as far as choosing needs it: an array of ids is one. */
@@ -116,7 +173,13 @@ export type CullAction =
   | { type: 'return'; place: Place }
   | { type: 'filter'; filter: CullFilter }
   | { type: 'cycle'; what: 'surround' | 'facts' }
-  | { type: 'toggle'; what: 'stepOn' | 'drawer' | 'keys' | 'column' }
+  | { type: 'toggle'; what: 'stepOn' | 'drawer' | 'keys' | 'column' | 'alone' | 'jump' }
+  | { type: 'side'; panes: readonly string[]; current: string }
+  | { type: 'replace'; id: string }
+  | { type: 'drop' }
+  | { type: 'run'; change: Partial<Run> }
+  | { type: 'pace'; by: 1 | -1 }
+  | { type: 'leave' }
   | { type: 'openDrawer' }
   | { type: 'closeDrawer' }
   | { type: 'view'; view: CullState['view'] }
@@ -127,8 +190,44 @@ const FACTS = ['none', 'short', 'full'] as const;
 
 export function reduceCull(state: CullState, action: CullAction): CullState {
   switch (action.type) {
-    case 'go':
-      return { ...state, current: action.id, anchor: action.id, selection: [], held: [] };
+    case 'go': {
+      // Side by side another frame takes the place of the current one.
+      const panes =
+        state.view !== 'side' || state.panes.includes(action.id)
+          ? state.panes
+          : state.panes.map((id) => (id === state.current ? action.id : id));
+      return { ...state, current: action.id, anchor: action.id, selection: [], held: [], panes };
+    }
+    case 'replace':
+      return reduceCull(state, { type: 'go', id: action.id });
+    case 'side':
+      return {
+        ...state,
+        view: 'side',
+        panes: action.panes,
+        current: action.current,
+        anchor: action.current,
+        selection: [],
+        held: [],
+      };
+    case 'drop': {
+      const at = state.panes.indexOf(state.current ?? '');
+      if (state.view !== 'side' || at < 0) return state;
+      const panes = state.panes.filter((_, i) => i !== at);
+      const current = panes[Math.min(at, panes.length - 1)] ?? state.current;
+      // One alone stands beside nothing.
+      return { ...state, panes, current, anchor: current, view: panes.length < 2 ? 'single' : 'side' };
+    }
+    case 'run':
+      return { ...state, run: { ...state.run, ...action.change } };
+    case 'pace': {
+      const { seconds } = state.run;
+      const next =
+        action.by === 1 ? PACES.find((pace) => pace > seconds) : PACES.findLast((p) => p < seconds);
+      return { ...state, run: { ...state.run, seconds: next ?? seconds } };
+    }
+    case 'leave':
+      return leave(state);
     case 'walk': {
       // What stood alone before the first step away stays selected.
       const kept = state.selection.length > 0 ? state.selection : state.current ? [state.current] : [];
@@ -145,7 +244,9 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
     case 'return': {
       const { current, selection } = action.place;
       // Several frames are seen on the sheet only.
-      const view = selection.length > 1 ? 'sheet' : state.view;
+      const view = selection.length > 1 && state.view !== 'side' ? 'sheet' : state.view;
+      if (state.view === 'side' && current !== null)
+        return { ...reduceCull(state, { type: 'go', id: current }), held: [current] };
       const held = selection.length > 0 ? selection : current ? [current] : [];
       return { ...state, view, current, anchor: current, selection, held };
     }
@@ -162,7 +263,12 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
       return { ...state, drawer: false };
     case 'view':
       // What is selected is seen on the sheet only: opening a frame ends it.
-      return { ...state, view: action.view, selection: action.view === 'sheet' ? state.selection : [] };
+      return {
+        ...state,
+        view: action.view,
+        selection: action.view === 'sheet' ? state.selection : [],
+        run: action.view === 'run' ? { ...state.run, paused: false } : state.run,
+      };
     case 'size': {
       const next =
         action.by === 1 ? CELLS.find((c) => c > state.cell) : CELLS.findLast((c) => c < state.cell);
@@ -171,6 +277,15 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
     case 'cell':
       return { ...state, cell: Math.min(CELLS.at(-1)!, Math.max(CELLS[0], action.cell)) };
   }
+}
+
+/** One Escape, one thing left: what lies over the pictures first, then the way of looking, then the selection. */
+function leave(state: CullState): CullState {
+  if (state.jump) return { ...state, jump: false };
+  if (state.alone) return { ...state, alone: false };
+  if (state.drawer) return { ...state, drawer: false };
+  if (state.view === 'side' || state.view === 'run') return { ...state, view: 'single' };
+  return { ...state, selection: [], anchor: state.current };
 }
 
 function pick(state: CullState, action: Extract<CullAction, { type: 'pick' }>): CullState {

@@ -8,6 +8,7 @@ import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
 import { Drives } from './Drives';
+import { Keys } from './Keys';
 import { Labels } from './Labels';
 import { Machine } from './Machine';
 import { Plans } from './Plans';
@@ -23,6 +24,7 @@ const PARTS = [
   ['templates', 'Metadata templates'],
   ['labels', 'Labels'],
   ['rules', 'Keepers and rejects'],
+  ['keys', 'Keys'],
   ['machine', 'This machine'],
 ] as const;
 
@@ -59,6 +61,7 @@ export function StudioScreen() {
               {id === 'templates' && <Templates settings={settings} sample={sample} />}
               {id === 'labels' && <Labels settings={settings} sample={sample} />}
               {id === 'rules' && <Rules settings={settings} sample={sample} />}
+              {id === 'keys' && <Keys settings={settings} />}
               {id === 'machine' && <Machine settings={settings} />}
             </Section>
           </Box>

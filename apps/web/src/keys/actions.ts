@@ -1,0 +1,185 @@
+import { LABELS, type Label, type Verdict } from '@arkiv/core';
+
+/** What a key does in Cull. */
+export type CullCommand =
+  | { do: 'step'; by: 1 | -1 }
+  | { do: 'row'; by: 1 | -1 }
+  | { do: 'end'; to: 'first' | 'last' }
+  | { do: 'page'; by: 1 | -1 }
+  | { do: 'undecided'; by: 1 | -1 }
+  | { do: 'extend'; by: 1 | -1; row?: boolean }
+  | { do: 'walk'; by: 1 | -1; row?: boolean }
+  | { do: 'verdict'; to: Verdict }
+  | { do: 'stars'; to: number }
+  | { do: 'label'; to: Label | null }
+  | { do: 'view'; to: 'single' | 'sheet' | 'side' | 'run' }
+  | { do: 'only'; what: 'undecided' | 'keepers' }
+  | { do: 'size'; by: 1 | -1 }
+  | {
+      do:
+        | 'undo'
+        | 'redo'
+        | 'stepOn'
+        | 'facts'
+        | 'surround'
+        | 'drawer'
+        | 'column'
+        | 'alone'
+        | 'fullScreen'
+        | 'zoom'
+        | 'link'
+        | 'drop'
+        | 'winner'
+        | 'noneKept'
+        | 'jump'
+        | 'pause'
+        | 'turn'
+        | 'nextShoot'
+        | 'handoff'
+        | 'filter'
+        | 'showAll'
+        | 'keys'
+        | 'selectAll'
+        | 'selectToggle'
+        | 'selectNone';
+    };
+
+export const GROUPS = ['Move', 'Select', 'Mark', 'Look', 'Find', 'Undo'] as const;
+export type Group = (typeof GROUPS)[number];
+
+/** Something that keys can be bound to. */
+export interface Action {
+  /** what own keys are kept under: it never changes */
+  id: string;
+  does: string;
+  group: Group;
+  command: CullCommand;
+  /** as `pressNames` names them; `l>1`: one after the other */
+  keys: readonly string[];
+}
+
+const both = (
+  [id, back]: [string, string],
+  group: Group,
+  make: (by: 1 | -1) => CullCommand,
+  [does, undoes]: [string, string],
+  [keys, others]: [string[], string[]],
+): Action[] => [
+  { id, does, group, command: make(1), keys },
+  { id: back, does: undoes, group, command: make(-1), keys: others },
+];
+const one = (id: string, group: Group, does: string, keys: string[], command: CullCommand): Action => ({
+  ...{ id, group, does, keys, command },
+});
+
+/** Everything Cull does at a key, with the keys that it comes with: the left hand marks, the right hand moves. */
+export const ACTIONS: readonly Action[] = [
+  ...both(
+    ['next', 'previous'],
+    'Move',
+    (by) => ({ do: 'step', by }),
+    ['next frame', 'previous frame'],
+    [['arrowright'], ['arrowleft']],
+  ),
+  ...both(
+    ['below', 'above'],
+    'Move',
+    (by) => ({ do: 'row', by }),
+    ['row below · next take', 'row above · previous take'],
+    [['arrowdown'], ['arrowup']],
+  ),
+  ...both(
+    ['undecided', 'undecided-back'],
+    'Move',
+    (by) => ({ do: 'undecided', by }),
+    ['next undecided', 'previous undecided'],
+    [['u'], ['shift+u']],
+  ),
+  one('first', 'Move', 'first frame', ['home'], { do: 'end', to: 'first' }),
+  one('last', 'Move', 'last frame', ['end'], { do: 'end', to: 'last' }),
+  ...both(
+    ['page', 'page-back'],
+    'Move',
+    (by) => ({ do: 'page', by }),
+    ['a screenful on', 'a screenful back'],
+    [['pagedown'], ['pageup']],
+  ),
+  one('jump', 'Move', 'go to a number, a time or a name', ['n'], { do: 'jump' }),
+  one('next-shoot', 'Move', 'next shoot with something left', ['y'], { do: 'nextShoot' }),
+  one('handoff', 'Move', 'on to hand-off', ['shift+y'], { do: 'handoff' }),
+
+  ...both(
+    ['extend', 'extend-back'],
+    'Select',
+    (by) => ({ do: 'extend', by }),
+    ['select on to the next', 'select back'],
+    [['shift+arrowright'], ['shift+arrowleft']],
+  ),
+  ...both(
+    ['extend-below', 'extend-above'],
+    'Select',
+    (by) => ({ do: 'extend', by, row: true }),
+    ['select on to the row below', 'select back to the row above'],
+    [['shift+arrowdown'], ['shift+arrowup']],
+  ),
+  ...both(
+    ['walk', 'walk-back'],
+    'Select',
+    (by) => ({ do: 'walk', by }),
+    ['move on, and keep what is selected', 'move back, and keep what is selected'],
+    [['ctrl+arrowright'], ['ctrl+arrowleft']],
+  ),
+  ...both(
+    ['walk-below', 'walk-above'],
+    'Select',
+    (by) => ({ do: 'walk', by, row: true }),
+    ['move down, and keep what is selected', 'move up, and keep what is selected'],
+    [['ctrl+arrowdown'], ['ctrl+arrowup']],
+  ),
+  one('toggle', 'Select', 'select this one too, or no longer', ['space'], { do: 'selectToggle' }),
+  one('all', 'Select', 'select all shown', ['ctrl+a'], { do: 'selectAll' }),
+  one('leave', 'Select', 'leave what is open · end the selection', ['escape'], { do: 'selectNone' }),
+
+  one('keep', 'Mark', 'keep', ['f', 'pad+'], { do: 'verdict', to: 'keep' }),
+  one('reject', 'Mark', 'reject', ['d', 'pad-'], { do: 'verdict', to: 'reject' }),
+  one('unmark', 'Mark', 'back to undecided', ['s', 'pad.'], { do: 'verdict', to: 'undecided' }),
+  one('winner', 'Mark', 'keep this, reject the rest', ['g'], { do: 'winner' }),
+  one('none-kept', 'Mark', 'keep none of the take', ['shift+g'], { do: 'noneKept' }),
+  ...[1, 2, 3, 4, 5].map((n) => one(`stars-${n}`, 'Mark', `${n}★`, [String(n)], { do: 'stars', to: n })),
+  one('stars-0', 'Mark', 'no stars', ['0'], { do: 'stars', to: 0 }),
+  ...LABELS.map((label, i) =>
+    one(`label-${label}`, 'Mark', `label ${label}`, [`l>${i + 1}`], { do: 'label', to: label }),
+  ),
+  one('label-0', 'Mark', 'no label', ['l>0'], { do: 'label', to: null }),
+  one('step-on', 'Mark', 'step on after marking, on or off', ['a'], { do: 'stepOn' }),
+
+  one('sheet', 'Look', 'contact sheet', ['q'], { do: 'view', to: 'sheet' }),
+  one('single', 'Look', 'single', ['w', 'enter'], { do: 'view', to: 'single' }),
+  one('side', 'Look', 'side by side', ['e'], { do: 'view', to: 'side' }),
+  one('run', 'Look', 'run-through, by itself', ['r'], { do: 'view', to: 'run' }),
+  one('pause', 'Look', 'run-through: stop and go on', ['p'], { do: 'pause' }),
+  one('turn', 'Look', 'run-through: the other way', ['shift+r'], { do: 'turn' }),
+  one('zoom', 'Look', '100 %, and back', ['z'], { do: 'zoom' }),
+  ...both(['larger', 'smaller'], 'Look', (by) => ({ do: 'size', by }), ['larger', 'smaller'], [['+'], ['-']]),
+  one('link', 'Look', 'side by side: zoom and drag together or apart', ['shift+z'], { do: 'link' }),
+  one('drop', 'Look', 'side by side: without this one', ['delete', 'x'], { do: 'drop' }),
+  one('alone', 'Look', 'the picture alone', ['i'], { do: 'alone' }),
+  one('full-screen', 'Look', 'full screen', ['shift+i'], { do: 'fullScreen' }),
+  one('facts', 'Look', 'facts: none, short, full', ['c'], { do: 'facts' }),
+  one('surround', 'Look', 'surround: black, dark, 18 % grey, white', ['b'], { do: 'surround' }),
+  one('column', 'Look', 'the take beside the picture, on or off', ['j'], { do: 'column' }),
+
+  one('drawer', 'Find', 'open or close the drawer', ['h'], { do: 'drawer' }),
+  one('filter', 'Find', 'filter', ['/'], { do: 'filter' }),
+  one('only-undecided', 'Find', 'only undecided, or all', ['o'], { do: 'only', what: 'undecided' }),
+  one('only-keepers', 'Find', 'only keepers, or all', ['k'], { do: 'only', what: 'keepers' }),
+  one('show-all', 'Find', 'show all: clear the filter', ['backspace'], { do: 'showAll' }),
+  one('keys', 'Find', 'all keys', ['?'], { do: 'keys' }),
+
+  one('undo', 'Undo', 'undo', ['ctrl+z'], { do: 'undo' }),
+  one('redo', 'Undo', 'redo', ['ctrl+shift+z'], { do: 'redo' }),
+];
+
+/** What a held key goes on doing: it moves, it never marks. */
+const REPEATED: readonly CullCommand['do'][] = ['step', 'row', 'page', 'extend', 'walk', 'size'];
+export const repeats = (command: CullCommand): boolean => REPEATED.includes(command.do);

@@ -1,0 +1,299 @@
+import { deedOf, standingOf, type Deed, type KeeperRules, type MarkField, type MarkValue } from '@arkiv/core';
+import type { Dispatch } from 'react';
+import { many } from '../../data/format';
+import type { ShootState, ShootStore, Step } from '../../data/shootStore';
+import type { CullCommand } from '../../keys/actions';
+import { NO_FILTER, type CullAction, type CullState } from './cullState';
+import { deedWords, markWords, stepWords } from './cullWords';
+import type { Looking } from './looking';
+import type { Shown } from './shown';
+import type { Takes } from './takes';
+
+/** What Cull says of what was done. */
+export interface Notices {
+  notice: string;
+  /** said of a mark on several frames, with the way back, until something else is marked */
+  offer: string;
+  say: (words: string) => void;
+  offerBack: (words: string) => void;
+  endOffer: () => void;
+}
+
+/** What a command works on. */
+export interface Seen {
+  store: ShootStore;
+  shoot: ShootState;
+  rules: KeeperRules;
+  state: CullState;
+  dispatch: Dispatch<CullAction>;
+  shown: Shown;
+  takes: Takes;
+  current: string | null;
+  at: number;
+  selected: readonly string[];
+  notices: Notices;
+  looking: Looking;
+  layout: { current: { across: number; rows: number } };
+  goTo: (where: 'handoff' | 'nextShoot') => void;
+}
+
+/** Frames that a screenful is in the single view. */
+const PAGE = 10;
+/** Frames side by side at most: with more, each is smaller than a look at it is worth. */
+export const MOST_PANES = 6;
+
+type Changes = { id: string; field: MarkField; to: MarkValue }[];
+
+/** What a mark goes to: what is selected, or the current frame. */
+const targetsOf = ({ selected, current }: Seen): readonly string[] =>
+  selected.length > 0 ? selected : current === null ? [] : [current];
+
+/** Marks, as one step of the history, and steps on where that is wanted. */
+function commit(changes: Changes, targets: readonly string[], words: string, seen: Seen): void {
+  const { store, state, dispatch, shown, current, at, notices } = seen;
+  if (current === null) return;
+  const several = targets.length > 1;
+  const operations = store.markEach(changes, { current, selection: several ? targets : [] });
+  const frames = new Set(operations.map(({ subject }) => subject)).size;
+  notices.offerBack(several ? `${many(frames, 'frame')} changed: ${words}.` : '');
+  notices.say('');
+  // Side by side the eye goes to and fro: nothing steps on there.
+  if (!state.stepOn || several || targets[0] !== current || state.view === 'side' || state.view === 'run')
+    return dispatch({ type: 'marked', held: targets });
+  // Seen from the list as it was before the mark: the next one, wherever this one went.
+  const next = shown.id(at + 1);
+  dispatch(next ? { type: 'go', id: next } : { type: 'marked', held: [current] });
+  if (!next) notices.say('That was the last one shown');
+}
+
+function mark(field: MarkField, to: MarkValue, seen: Seen): void {
+  const targets = targetsOf(seen);
+  commit(
+    targets.map((id) => ({ id, field, to })),
+    targets,
+    markWords(field, to),
+    seen,
+  );
+}
+
+/** What one frame needs to be decided so, by the studio's rules. */
+const changesFor = (id: string, deed: Deed, { shoot, rules }: Seen): Changes => {
+  const frame = shoot.byId.get(id);
+  return frame ? deedOf(rules, deed, frame).map((change) => ({ id, ...change })) : [];
+};
+
+function decide(deed: Deed, seen: Seen): void {
+  const targets = targetsOf(seen);
+  commit(
+    targets.flatMap((id) => changesFor(id, deed, seen)),
+    targets,
+    deedWords[deed],
+    seen,
+  );
+}
+
+/** What stands to be decided against each other: what is side by side, what is selected, or the take. */
+function rivals({ state, selected, takes, shown, current }: Seen): readonly string[] {
+  if (state.view === 'side') return state.panes;
+  if (selected.length > 1) return selected;
+  return current === null ? [] : takes.idsWith(current).filter((id) => shown.has(id));
+}
+
+/** Keeps one of several and rejects the others, or rejects all; then on to the next take. */
+function decideAmong(winner: string | null, seen: Seen): void {
+  const { store, state, dispatch, shown, takes, current, at, selected, notices } = seen;
+  if (current === null) return;
+  const among = rivals(seen);
+  const changes = among.flatMap((id) => changesFor(id, id === winner ? 'keep' : 'reject', seen));
+  const ids = winner === null || among.includes(winner) ? among : [winner, ...among];
+  store.markEach(changes, { current, selection: ids.length > 1 && state.view !== 'side' ? ids : [] });
+  const rest = among.length - (winner === null ? 0 : 1);
+  notices.offerBack(
+    winner === null
+      ? `Nothing kept: ${many(rest, 'frame')} rejected.`
+      : rest > 0
+        ? `Kept this one, rejected ${many(rest, 'other')}.`
+        : '',
+  );
+  notices.say('');
+  const next = selected.length > 1 ? null : takes.step(shown, at, 1);
+  const id = next === null || next === at ? undefined : shown.id(next);
+  if (state.view === 'side') {
+    if (id === undefined || among.includes(id)) return notices.say('That was the last take shown');
+    const panes = panesAt(shown.indexOf(id), seen);
+    return dispatch({ type: 'side', panes, current: id });
+  }
+  if (state.stepOn && id !== undefined && state.view === 'single') return dispatch({ type: 'go', id });
+  dispatch({ type: 'marked', held: ids });
+}
+
+/** What stands side by side around a frame: its take as far as it is shown, or it and the next one. */
+function panesAt(at: number, { shown, takes }: Seen): string[] {
+  const id = shown.id(at);
+  if (id === undefined) return [];
+  const take = takes.idsWith(id).filter((its) => shown.has(its));
+  if (take.length < 2) return [id, ...(shown.id(at + 1) ? [shown.id(at + 1)!] : [])];
+  const first = Math.max(0, Math.min(take.indexOf(id) - 1, take.length - MOST_PANES));
+  return take.slice(first, first + MOST_PANES);
+}
+
+function sideBySide(seen: Seen): void {
+  const { dispatch, selected, shown, current, at, notices } = seen;
+  if (current === null) return;
+  const chosen =
+    selected.length > 1 ? [...selected].sort((a, b) => shown.indexOf(a) - shown.indexOf(b)) : null;
+  const panes = (chosen ?? panesAt(at, seen)).slice(0, MOST_PANES);
+  if (panes.length < 2) return notices.say('There is nothing to stand beside this one');
+  if (chosen && chosen.length > MOST_PANES)
+    notices.say(`The first ${MOST_PANES} of ${many(chosen.length, 'frame')}`);
+  dispatch({ type: 'side', panes, current: panes.includes(current) ? current : panes[0]! });
+}
+
+/** Another frame in the place of the current one: the next or the previous that does not stand there yet. */
+function another(by: 1 | -1, { state, dispatch, shown, at, notices }: Seen): void {
+  for (let i = at + by; ; i += by) {
+    const id = shown.id(i);
+    if (id === undefined)
+      return notices.say(by === 1 ? 'That was the last one shown' : 'That was the first one shown');
+    if (!state.panes.includes(id)) return dispatch({ type: 'go', id });
+  }
+}
+
+/** The next frame that is still left by the studio's rules; past the end it begins anew. */
+function nextUndecided(by: 1 | -1, { dispatch, shoot, rules, shown, at, notices }: Seen): void {
+  for (let step = 1; step <= shown.length; step++) {
+    const i = (at + by * step + shown.length * 2) % shown.length;
+    const frame = shoot.frames[shown.places[i]!]!;
+    if (standingOf(rules, frame) === 'left' && i !== at) return dispatch({ type: 'go', id: frame.id });
+  }
+  notices.say('Nothing else is undecided among what is shown');
+}
+
+/** Undo and redo: said, and gone to where the marks were made. */
+function takeBack(stepping: Promise<Step | null>, words: string, { store, dispatch, notices }: Seen): void {
+  notices.endOffer();
+  void stepping.then(
+    (step) => {
+      if (!step) return notices.say(`Nothing to ${words}`);
+      // Those that are in another shoot by now are not gone to.
+      const { place, ids } = step;
+      const to = place?.current ?? ids[0] ?? null;
+      if (to !== null && store.snapshot().byId.has(to))
+        dispatch({ type: 'return', place: { current: to, selection: place?.selection ?? [] } });
+      notices.say(stepWords(step, words));
+    },
+    (error: Error) => notices.say(`Could not ${words}: ${error.message}`),
+  );
+}
+
+function size(by: 1 | -1, { state, dispatch, looking, current }: Seen): void {
+  if (state.view === 'sheet') return dispatch({ type: 'size', by });
+  if (state.view === 'run') return dispatch({ type: 'pace', by: by === 1 ? -1 : 1 });
+  if (current !== null) looking.step(paneOf(state, current), by === 1);
+}
+
+/** The place on screen that shows a frame. */
+export const paneOf = ({ view }: Pick<CullState, 'view'>, id: string): string =>
+  view === 'side' ? `side ${id}` : 'single';
+
+export function runCommand(command: CullCommand, seen: Seen): void {
+  const { store, state, dispatch, shown, takes, current, at, notices, layout, looking } = seen;
+  const sheet = state.view === 'sheet';
+  const goTo = (index: number) => {
+    const id = shown.id(Math.min(shown.length - 1, Math.max(0, index)));
+    if (id) dispatch({ type: 'go', id });
+  };
+  const rowStep = (by: 1 | -1) => (sheet ? at + by * layout.current.across : takes.step(shown, at, by));
+  /** the frame that a step leads to; past either end there is none */
+  const stepped = ({ by, row }: { by: 1 | -1; row?: boolean }) => shown.id(row ? rowStep(by) : at + by);
+  if (command.do !== 'undo' && command.do !== 'redo') notices.say('');
+  switch (command.do) {
+    case 'step': {
+      if (state.view !== 'side') return goTo(at + command.by);
+      const beside = state.panes[state.panes.indexOf(current ?? '') + command.by];
+      return beside === undefined ? undefined : dispatch({ type: 'go', id: beside });
+    }
+    case 'row':
+      return state.view === 'side' ? another(command.by, seen) : goTo(rowStep(command.by));
+    case 'page':
+      return goTo(at + command.by * (sheet ? layout.current.across * layout.current.rows : PAGE));
+    case 'end':
+      return goTo(command.to === 'first' ? 0 : shown.length - 1);
+    case 'undecided':
+      return nextUndecided(command.by, seen);
+    case 'extend': {
+      const id = stepped(command);
+      return id ? dispatch({ type: 'pick', id, how: 'range', visible: shown }) : undefined;
+    }
+    case 'walk': {
+      const id = stepped(command);
+      return id ? dispatch({ type: 'walk', id }) : undefined;
+    }
+    case 'selectToggle':
+      return current ? dispatch({ type: 'pick', id: current, how: 'toggle', visible: shown }) : undefined;
+    case 'verdict':
+      return decide(({ keep: 'keep', reject: 'reject', undecided: 'undecide' } as const)[command.to], seen);
+    case 'winner':
+      return decideAmong(current, seen);
+    case 'noneKept':
+      return decideAmong(null, seen);
+    case 'stars':
+    case 'label':
+      return mark(command.do, command.to, seen);
+    case 'view':
+      return command.to === 'side' ? sideBySide(seen) : dispatch({ type: 'view', view: command.to });
+    case 'drop':
+      return dispatch({ type: 'drop' });
+    case 'zoom':
+      if (sheet) return dispatch({ type: 'view', view: 'single' });
+      return current === null ? undefined : looking.toggle(paneOf(state, current));
+    case 'link': {
+      if (current === null) return;
+      const linked = !looking.zoom.linked();
+      looking.zoom.link(linked, paneOf(state, current));
+      return notices.say(linked ? 'Zoom and drag together' : 'Zoom and drag each alone');
+    }
+    case 'pause':
+      return dispatch({ type: 'run', change: { paused: !state.run.paused } });
+    case 'turn':
+      return dispatch({ type: 'run', change: { back: !state.run.back } });
+    case 'only': {
+      const standing = command.what === 'keepers' ? 'keeper' : 'left';
+      const now = state.filter.standing === standing ? null : standing;
+      return dispatch({ type: 'filter', filter: { ...state.filter, standing: now } });
+    }
+    case 'undo':
+      return takeBack(store.undo(), 'undo', seen);
+    case 'redo':
+      return takeBack(store.redo(), 'redo', seen);
+    case 'facts':
+    case 'surround':
+      return dispatch({ type: 'cycle', what: command.do });
+    case 'stepOn':
+    case 'drawer':
+    case 'column':
+    case 'alone':
+    case 'jump':
+    case 'keys':
+      return dispatch({ type: 'toggle', what: command.do });
+    case 'fullScreen':
+      return void (document.fullscreenElement
+        ? document.exitFullscreen()
+        : document.documentElement.requestFullscreen?.());
+    case 'handoff':
+    case 'nextShoot':
+      return seen.goTo(command.do);
+    case 'filter':
+      return dispatch({ type: 'openDrawer' });
+    case 'showAll':
+      return dispatch({ type: 'filter', filter: NO_FILTER });
+    case 'selectAll':
+      return dispatch({ type: 'selectAll', visible: shown });
+    case 'selectNone':
+      // The line of the last mark stands over the pictures, below what is open.
+      if (notices.offer && !state.jump && !state.alone && !state.drawer) return notices.endOffer();
+      return dispatch({ type: 'leave' });
+    case 'size':
+      return size(command.by, seen);
+  }
+}
