@@ -142,7 +142,7 @@ test.describe('in Cull', () => {
     await page.keyboard.press('l');
     await page.keyboard.press('9');
     await expect(prompt).toBeHidden();
-    await expect(page.getByText('There is no label 9')).toBeVisible();
+    await expect(page.getByText('L then 9 does nothing')).toBeVisible();
     await page.keyboard.press('2');
     await expect(marks(page)).toContainText('2★');
     await page.keyboard.press('l');

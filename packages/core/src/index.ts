@@ -18,6 +18,7 @@ export * from './query/fields';
 export * from './query/filter';
 export * from './query/deeds';
 export * from './query/keeperRule';
+export * from './query/order';
 export * from './intake/types';
 export * from './intake/plan';
 export * from './intake/split';

@@ -72,6 +72,7 @@ export class FramesService {
       ...FRAME_COLUMNS.map((c) => `f."${c}"`),
       ...TEXT_COLUMNS.map((c) => `t."${c}"`),
       `${PICTURE} AS picture`,
+      `(SELECT a.size FROM asset a WHERE a.id = f."shownBy") AS bytes`,
     ];
     const among = only ? `AND f.id IN (SELECT value FROM json_each(?))` : '';
     return this.long.columns(

@@ -30,6 +30,8 @@ export interface LoadedFrame extends QueryFrame {
   /** SHA-256 of the file it shows itself by */
   picture: string | null;
   folder: string;
+  /** of the file it shows itself by */
+  bytes: number | null;
 }
 
 /** As `GET /shoots/:id/frames` answers. */

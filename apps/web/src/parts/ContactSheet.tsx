@@ -13,6 +13,7 @@ import {
 } from 'react';
 import { CAPTION, INK } from '../theme/theme';
 import { SheetRows, type SheetList } from './sheetRows';
+import { useLasso, type Rect } from './useLasso';
 
 interface Props {
   list: SheetList;
@@ -25,6 +26,10 @@ interface Props {
   follow?: unknown;
   /** `id` is the cell's own, by which the sheet names the current one */
   render: (index: number, width: number, height: number, id: string) => ReactNode;
+  /** entries that a mouse has drawn a rectangle over; `add`: besides those that are chosen already */
+  onLasso?: (indices: readonly number[], held: { add: boolean }) => void;
+  /** Ctrl and the wheel, or two fingers, ask for larger or smaller cells */
+  onSize?: (by: 1 | -1) => void;
   /** says how many cells stand side by side, and how many rows on one screen, for moving up and down */
   onLayout?: (layout: SheetLayout) => void;
 }
@@ -44,7 +49,8 @@ export const MARGIN = 7;
 export const CAPTION_HEIGHT = 25;
 
 /** A sheet of any number of frames; only the rows in view exist. */
-export function ContactSheet({ list, cell, current, label, follow, render, onLayout }: Props) {
+export function ContactSheet(props: Props) {
+  const { list, cell, current, label, follow, render, onLayout, onLasso, onSize } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const sheetId = useId();
   const [room, setRoom] = useState({ width: 0, height: 0 });
@@ -90,6 +96,12 @@ export function ContactSheet({ list, cell, current, label, follow, render, onLay
     virtual.scrollToIndex(row, { align: 'auto' });
     if (first < row) virtual.scrollToIndex(first, { align: 'auto' });
   }, [currentKey, across, fitted, follow, virtual]);
+  useSizing(scroller, onSize);
+  const lasso = useLasso(
+    scroller,
+    onLasso &&
+      ((rect, held) => onLasso(rows.within(rect, HEADING, { width: fitted, height, gap: GAP }), held)),
+  );
   const cellId = (i: number) => `${sheetId}-${i}`;
   const currentRow = rows.rowOf(current);
   const drawn = virtual.getVirtualItems().some(({ index }) => index === currentRow);
@@ -102,6 +114,7 @@ export function ContactSheet({ list, cell, current, label, follow, render, onLay
       aria-multiselectable
       aria-activedescendant={drawn ? cellId(current) : undefined}
       tabIndex={0}
+      {...lasso.hands}
       sx={{
         height: '100%',
         overflowX: 'hidden',
@@ -113,6 +126,7 @@ export function ContactSheet({ list, cell, current, label, follow, render, onLay
     >
       {/* A take's line runs on past the last cell of a row, and is cut there. */}
       <Box sx={{ height: virtual.getTotalSize(), position: 'relative', overflowX: 'clip' }}>
+        {lasso.rect && <Drawn rect={lasso.rect} />}
         {virtual.getVirtualItems().map((item) => {
           const row = rows.row(item.index);
           return (
@@ -149,6 +163,70 @@ export function ContactSheet({ list, cell, current, label, follow, render, onLay
       </Box>
     </Box>
   );
+}
+
+function Drawn({ rect: { left, top, right, bottom } }: { rect: Rect }) {
+  return (
+    <div
+      aria-hidden
+      style={{
+        position: 'absolute',
+        zIndex: 1,
+        left,
+        top,
+        width: right - left,
+        height: bottom - top,
+        border: `1px solid ${INK.full}`,
+        background: 'rgba(255,255,255,.07)',
+        pointerEvents: 'none',
+      }}
+    />
+  );
+}
+
+/** How far two fingers go apart, or a wheel turns, for one size more. */
+const SPREAD = 1.25;
+
+/** Ctrl and the wheel, a pinch on a pad, which browsers tell as the same, and two fingers on glass. */
+function useSizing(
+  scroller: RefObject<HTMLDivElement | null>,
+  onSize: ((by: 1 | -1) => void) | undefined,
+): void {
+  useEffect(() => {
+    const box = scroller.current;
+    if (!box || !onSize) return;
+    let turned = 0;
+    let apart: number | null = null;
+    const wheel = (event: WheelEvent) => {
+      if (!event.ctrlKey && !event.metaKey) return;
+      event.preventDefault();
+      // A wheel's notch is a hundred and more at once, a pad's pinch many small ones.
+      turned += event.deltaY;
+      if (Math.abs(turned) < 40) return;
+      onSize(turned < 0 ? 1 : -1);
+      turned = 0;
+    };
+    const distance = ([a, b]: TouchList | readonly Touch[]) =>
+      Math.hypot(a!.clientX - b!.clientX, a!.clientY - b!.clientY);
+    const touch = (event: TouchEvent) => {
+      if (event.touches.length !== 2) return void (apart = null);
+      event.preventDefault();
+      const now = distance([event.touches[0]!, event.touches[1]!]);
+      apart ??= now;
+      if (now / apart > SPREAD || apart / now > SPREAD) {
+        onSize(now > apart ? 1 : -1);
+        apart = now;
+      }
+    };
+    box.addEventListener('wheel', wheel, { passive: false });
+    box.addEventListener('touchmove', touch, { passive: false });
+    box.addEventListener('touchend', touch);
+    return () => {
+      box.removeEventListener('wheel', wheel);
+      box.removeEventListener('touchmove', touch);
+      box.removeEventListener('touchend', touch);
+    };
+  }, [scroller, onSize]);
 }
 
 const indicesOf = ({ from, to }: { from: number; to: number }): number[] =>

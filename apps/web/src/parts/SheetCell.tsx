@@ -1,5 +1,5 @@
 import type { Label, Verdict } from '@arkiv/core';
-import { memo, useState, useSyncExternalStore, type MouseEvent, type ReactNode } from 'react';
+import { memo, useRef, useState, useSyncExternalStore, type MouseEvent, type ReactNode } from 'react';
 import { pictureTries } from '../data/pictureTries';
 import { CAPTION_HEIGHT, GAP, MARGIN } from './ContactSheet';
 import { KeepRing, LabelTab, RejectStrike, Stars } from './Marks';
@@ -33,9 +33,14 @@ interface Props {
   sign?: string | null;
   /** said across the picture when it has none */
   noPicture?: string;
-  onPick: (index: number, event: MouseEvent) => void;
+  onPick: (index: number, held: Pick<MouseEvent, 'shiftKey' | 'ctrlKey' | 'metaKey'>) => void;
   onOpen?: (index: number) => void;
 }
+
+/** Pixels at each side of a take: twice that and the gap lie between two. */
+const APART = 5;
+/** Milliseconds of a finger's press that chooses, as touch devices have it. */
+const PRESSED = 500;
 
 /** The largest size of a picture in a box. */
 function fitted(width: number, height: number, aspect: number | null): { width: number; height: number } {
@@ -71,9 +76,16 @@ export const SheetCell = memo(function SheetCell(props: Props) {
     control,
   } = props;
   const selected = chosen && !plain;
-  const shown = fitted(width - MARGIN * 2, height - MARGIN * 2, aspect);
+  // Frames of a take lie close, and what is another's lies apart.
+  const [left, right] = [
+    take === null || take === 'first' ? APART : 0,
+    take === null || take === 'last' ? APART : 0,
+  ];
+  const own = width - left - right;
+  const shown = fitted(own - MARGIN * 2, height - MARGIN * 2, aspect);
   // The ring goes round the picture, not round the cell.
   const around = { width: shown.width + MARGIN * 2, height: shown.height + MARGIN * 2 };
+  const press = useRef<{ timer?: ReturnType<typeof setTimeout>; chose: boolean }>({ chose: false });
   const tries = useSyncExternalStore(pictureTries.subscribe, pictureTries.snapshot);
   const [failed, setFailed] = useState<{ src: string; tries: number } | null>(null);
   return (
@@ -83,13 +95,30 @@ export const SheetCell = memo(function SheetCell(props: Props) {
       aria-selected={chosen}
       aria-label={name}
       data-current={current || undefined}
-      onClick={(event) => onPick(index, event)}
+      onClick={(event) => {
+        if (!press.current.chose) onPick(index, event);
+        press.current.chose = false;
+      }}
+      onPointerDown={(event) => {
+        press.current.chose = false;
+        if (event.pointerType !== 'touch') return;
+        press.current.timer = setTimeout(() => {
+          press.current.chose = true;
+          onPick(index, { shiftKey: false, ctrlKey: true, metaKey: false });
+        }, PRESSED);
+      }}
+      onPointerMove={(event) =>
+        Math.abs(event.movementX) + Math.abs(event.movementY) > 3 && clearTimeout(press.current.timer)
+      }
+      onPointerUp={() => clearTimeout(press.current.timer)}
+      onPointerCancel={() => clearTimeout(press.current.timer)}
+      onContextMenu={(event) => press.current.chose && event.preventDefault()}
       onDoubleClick={() => onOpen?.(index)}
       className={styles.cell}
     >
       <div
         className={styles.picture}
-        style={{ width, height }}
+        style={{ width: own, height, marginLeft: left }}
         data-selected={selected || undefined}
         data-current={current || undefined}
       >
@@ -125,8 +154,8 @@ export const SheetCell = memo(function SheetCell(props: Props) {
 
 /** The common base line of a take's frames, with its ends turned up like the edge of a cut strip. */
 function TakeLine({ take, width, top }: { take: 'first' | 'middle' | 'last'; width: number; top: number }) {
-  const left = take === 'first' ? 6 : -GAP / 2;
-  const right = take === 'last' ? 6 : -GAP / 2;
+  const left = take === 'first' ? APART + 6 : -GAP / 2;
+  const right = take === 'last' ? APART + 6 : -GAP / 2;
   return (
     <div
       aria-hidden

@@ -89,6 +89,38 @@ export class SheetRows {
     return headings * heading + (r - headings) * height;
   }
 
+  /** Entries whose cells a rectangle touches, in their order; in pixels of the whole sheet. */
+  within(
+    rect: { left: number; top: number; right: number; bottom: number },
+    heading: number,
+    cell: { width: number; height: number; gap: number },
+  ): number[] {
+    const step = cell.height + cell.gap;
+    const found: number[] = [];
+    for (let r = this.rowAt(rect.top, heading, step); r < this.count; r++) {
+      const top = this.top(r, heading, step);
+      if (top > rect.bottom) break;
+      const row = this.row(r);
+      if (!('from' in row) || top + cell.height < rect.top) continue;
+      for (let i = row.from; i < row.to; i++) {
+        const left = (i - row.from) * (cell.width + cell.gap);
+        if (left <= rect.right && left + cell.width >= rect.left) found.push(i);
+      }
+    }
+    return found;
+  }
+
+  /** The last row that begins at or above so many pixels; the first if none does. */
+  private rowAt(pixels: number, heading: number, height: number): number {
+    let [low, high] = [0, this.count];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (this.top(middle, heading, height) <= pixels) low = middle + 1;
+      else high = middle;
+    }
+    return Math.max(0, low - 1);
+  }
+
   /** The first entry whose row begins at or below so many pixels; null: there is none. */
   firstAt(pixels: number, heading: number, height: number): number | null {
     let [low, high] = [0, this.count];

@@ -1,6 +1,6 @@
 import { Box, Button, Typography } from '@mui/material';
 import { visuallyHidden } from '@mui/utils';
-import { shownName } from '@arkiv/core';
+import { bodyNames, shownName, type Heading } from '@arkiv/core';
 import { useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { useParams } from 'react-router';
 import {
@@ -12,7 +12,7 @@ import {
   uprightSize,
   type LoadedFrame,
 } from '../../data/frames';
-import { count, mediumDay } from '../../data/format';
+import { count } from '../../data/format';
 import { useShoot } from '../../data/live';
 import { useOfOrder } from '../../data/ofOrder';
 import { ContactSheet } from '../../parts/ContactSheet';
@@ -26,18 +26,21 @@ import { stripTicks } from '../../parts/stripView';
 import { TimeStrip } from '../../parts/TimeStrip';
 import { GROUND, INK, SURROUNDS } from '../../theme/theme';
 import { CaptionLine } from './CaptionLine';
-import type { CullFilter } from './cullState';
+import { type CullFilter } from './cullFilter';
 import { FilterDrawer } from './FilterDrawer';
 import { FilterLine } from './FilterLine';
+import { timeWords } from './facetValues';
 import { JumpLine } from './JumpLine';
 import { KeysDialog } from './KeysDialog';
 import type { Detail } from './ladder';
 import { Line } from './Line';
+import { OrderPart } from './OrderPart';
 import { Pane } from './Pane';
 import { RunLine } from './RunLine';
 import type { Shown } from './shown';
 import { SideView } from './SideView';
 import { TakeColumn } from './TakeColumn';
+import { TouchBar, useFingers } from './TouchBar';
 import { useCull } from './useCull';
 import { useRunThrough } from './useRunThrough';
 import styles from './Cull.module.css';
@@ -54,7 +57,7 @@ export function CullScreen() {
 
 function Cull({ shootId }: { shootId: string }) {
   const cull = useCull(shootId);
-  const { shoot, state, shown, at, current, dispatch, looking, names: labels } = cull;
+  const { shoot, state, shown, at, current, dispatch, looking, names: labels, run } = cull;
   const { frames } = shoot;
   const [detail, setDetail] = useState<Detail | null>(null);
   const onDetail = useCallback(
@@ -75,7 +78,7 @@ function Cull({ shootId }: { shootId: string }) {
   const onFilter = useCallback((filter: CullFilter) => dispatch({ type: 'filter', filter }), [dispatch]);
   const onCell = useCallback((cell: number) => dispatch({ type: 'cell', cell }), [dispatch]);
   const onKeysClosed = useCallback(() => dispatch({ type: 'toggle', what: 'keys' }), [dispatch]);
-  const onSwipe = useCallback((by: 1 | -1) => cull.run({ do: 'step', by }), [cull.run]);
+  const onSwipe = useCallback((by: 1 | -1) => run({ do: 'step', by }), [run]);
   const { data: about } = useShoot(shootId);
   useScreenTitle(about ? `Cull · ${shownName(about.title)}` : 'Cull');
   useAlone(state.alone);
@@ -83,6 +86,7 @@ function Cull({ shootId }: { shootId: string }) {
   const ticks = useOfOrder(shoot, ticksOf);
   const position = shown.length > 0 ? `frame ${count(at + 1)} of ${count(shown.length)}` : '';
   const large = state.view !== 'sheet';
+  const fingers = useFingers();
   const caption = (
     <CaptionLine
       frame={current}
@@ -124,7 +128,7 @@ function Cull({ shootId }: { shootId: string }) {
     <main className={styles.cull} data-alone={state.alone || undefined}>
       <h1 style={visuallyHidden}>Cull</h1>
       {!state.alone && (
-        <>
+        <div className={styles.above}>
           <TimeStrip
             frames={frames}
             ticks={ticks}
@@ -137,7 +141,7 @@ function Cull({ shootId }: { shootId: string }) {
             onGo={goToFrame}
           />
           <FilterLine chips={cull.chips} hidden={shown.hidden} all={shoot.order.length} onFilter={onFilter} />
-        </>
+        </div>
       )}
       <div className={styles.middle}>
         <div className={styles.pictures}>
@@ -191,11 +195,24 @@ function Cull({ shootId }: { shootId: string }) {
           <TakeColumn frames={takeFrames} current={current.id} hides={shown.hidesFrame} onGo={goToFrame} />
         )}
         {state.drawer && !state.alone && (
-          <FilterDrawer shoot={shoot} filter={state.filter} rules={cull.rules} onFilter={onFilter} />
+          <FilterDrawer
+            shoot={shoot}
+            filter={state.filter}
+            rules={cull.rules}
+            labels={labels}
+            onFilter={onFilter}
+          >
+            <OrderPart order={state.order} onOrder={(order) => dispatch({ type: 'order', order })} />
+          </FilterDrawer>
         )}
       </div>
       {lines}
-      {!state.alone && caption}
+      {!state.alone && (
+        <div style={{ minWidth: 0 }}>
+          {fingers && <TouchBar frame={current} view={state.view} canUndo={shoot.canUndo} onRun={run} />}
+          {caption}
+        </div>
+      )}
       <KeysDialog open={state.keys} onClose={onKeysClosed} />
     </main>
   );
@@ -219,14 +236,18 @@ function aroundIds(shown: Shown, at: number): string {
 function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
   const { shoot, shown, takes, state, dispatch, at } = cull;
   const selection = useMemo(() => new Set(cull.selected), [cull.selected]);
-  const groups = useOfOrder(shoot, hoursOf);
-  const list = useMemo(() => shownList(shown, groups), [shown, groups]);
+  const { heading } = state.order;
+  // Another filter or order is another sheet: the frame that one stands at is brought into view.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const follow = useMemo(() => ({}), [state.filter, state.order]);
+  const words = useMemo(() => headingWords(cull.names), [cull.names]);
+  const list = useMemo(() => shownList(shown, heading, words), [shown, heading, words]);
   const latest = useRef(shown);
   useEffect(() => {
     latest.current = shown;
   });
   const pick = useCallback(
-    (i: number, event: MouseEvent) => {
+    (i: number, event: Pick<MouseEvent, 'shiftKey' | 'ctrlKey' | 'metaKey'>) => {
       const how = event.shiftKey ? 'range' : event.ctrlKey || event.metaKey ? 'toggle' : 'only';
       const id = latest.current.id(i);
       if (id) dispatch({ type: 'pick', id, how, visible: latest.current });
@@ -234,6 +255,12 @@ function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
     [dispatch],
   );
   const open = useCallback(() => dispatch({ type: 'view', view: 'single' }), [dispatch]);
+  const onSize = useCallback((by: 1 | -1) => dispatch({ type: 'size', by }), [dispatch]);
+  const onLasso = useCallback(
+    (indices: readonly number[], { add }: { add: boolean }) =>
+      dispatch({ type: 'lasso', ids: indices.flatMap((i) => latest.current.id(i) ?? []), add }),
+    [dispatch],
+  );
   return (
     <Box sx={{ height: '100%', pl: 2, bgcolor: GROUND.base }}>
       <ContactSheet
@@ -241,8 +268,10 @@ function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
         list={list}
         cell={state.cell}
         current={at}
-        follow={state.filter}
+        follow={follow}
         onLayout={cull.onLayout}
+        onSize={onSize}
+        onLasso={onLasso}
         render={(i, width, height, id) => {
           const frame = shoot.frames[shown.places[i]!]!;
           return (
@@ -276,31 +305,30 @@ function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
 const ticksOf = (frames: readonly LoadedFrame[]) =>
   stripTicks(frames.map(({ instant, time }) => ({ instant, clock: time?.slice(11, 16) ?? '' })));
 
-/** Frames of one hour stand together: the first one's place in the shoot's order, and the heading. */
-function hoursOf(frames: readonly LoadedFrame[]): { from: number; to: number; heading: string }[] {
-  const hours: { from: number; to: number; heading: string; hour: string }[] = [];
-  frames.forEach((frame, place) => {
-    const hour = frame.time?.slice(0, 13) ?? '';
-    const last = hours.at(-1);
-    if (last?.hour === hour) last.to = place + 1;
-    else hours.push({ from: place, to: place + 1, heading: headingOf(frame), hour });
-  });
-  return hours;
-}
+const shownList = (shown: Shown, heading: Heading, words: HeadingWords): SheetList => ({
+  count: shown.length,
+  key: (i) => shown.id(i),
+  indexOf: (id) => shown.indexOf(id),
+  sections: shown.sections.map(({ key, from, count: frames }) => ({
+    heading: words(heading, key),
+    from,
+    count: frames,
+  })),
+});
 
-function shownList(shown: Shown, groups: ReturnType<typeof hoursOf>): SheetList {
-  const sections = groups.flatMap(({ from, to, heading }) => {
-    const first = shown.countBefore(from);
-    const count = shown.countBefore(to) - first;
-    return count === 0 ? [] : [{ heading, from: first, count }];
-  });
-  return {
-    count: shown.length,
-    key: (i) => shown.id(i),
-    indexOf: (id) => shown.indexOf(id),
-    sections,
+type HeadingWords = (heading: Heading, key: string) => string;
+
+/** A heading as it is read. */
+const headingWords =
+  (labels: Readonly<Record<string, string>>): HeadingWords =>
+  (heading, key) => {
+    if (heading === 'none') return '';
+    if (heading === 'label') return key === '' ? 'no label' : `${key} ${labels[key] ?? ''}`;
+    if (heading === 'stars') return key === '0' ? 'no stars' : `${key}★`;
+    if (key === '') return heading === 'body' ? 'body unknown' : 'no capture time';
+    if (heading === 'body') return bodyNames([key]).get(key) ?? key;
+    return timeWords(key);
   };
-}
 
 function aspectOf(frame: LoadedFrame): number | null {
   const size = uprightSize(frame);
@@ -313,9 +341,6 @@ const captionOf = (frame: LoadedFrame): string =>
     clockOf(frame).slice(0, 8),
     ...(frame.seconds ? [`clip ${lengthOf(frame.seconds)}`] : []),
   ].join(' · ');
-
-const headingOf = (frame: LoadedFrame): string =>
-  frame.time ? `${mediumDay(frame.time.slice(0, 10))}, ${frame.time.slice(11, 13)}:00` : 'No capture time';
 
 function AllHidden({ words, count, onShow }: { words: string; count: number; onShow: () => void }) {
   return (

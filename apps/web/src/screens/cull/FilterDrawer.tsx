@@ -1,197 +1,193 @@
-import { Box, Button, FormControlLabel, Radio, RadioGroup, TextField, Typography } from '@mui/material';
-import {
-  DEFAULT_RULES,
-  facet,
-  formatWords,
-  INCOMPLETE,
-  matches,
-  type KeeperRules,
-  type Verdict,
-} from '@arkiv/core';
-import { useEffect, useMemo, useRef, useState, memo } from 'react';
-import type { LoadedFrame } from '../../data/frames';
+import { Button, TextField } from '@mui/material';
+import { INCOMPLETE, type KeeperRules } from '@arkiv/core';
+import { memo, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useOfOrder } from '../../data/ofOrder';
 import type { ShootState } from '../../data/shootStore';
-import { Tally, type KeysOf } from '../../data/tally';
-import { CAPTION, GROUND, INK } from '../../theme/theme';
-import { NO_FILTER, toFilter, type CullFilter, type StarsKind } from './cullState';
+import { Tally } from '../../data/tally';
+import { NO_FILTER, type CullFilter, type StarsKind } from './cullFilter';
+import { CHOSEN, TIMES, type Chosen, type ChosenTime, type Value } from './facetValues';
+import { facetKey, facetKeys, facetsOf, STARS_CHOICES, TITLES, VERDICTS } from './facets';
+import styles from './FilterDrawer.module.css';
 
 interface Props {
   shoot: ShootState;
   filter: CullFilter;
   rules: KeeperRules;
+  /** what the studio calls its labels */
+  labels: Readonly<Record<string, string>>;
   onFilter: (filter: CullFilter) => void;
+  children?: ReactNode;
 }
 
-const VERDICTS: readonly Verdict[] = ['keep', 'undecided', 'reject'];
-const STARS = [5, 4, 3, 2, 1, 0] as const;
 const STARS_WORDS: Record<StarsKind, string> = {
   any: 'any',
   atLeast: 'at least',
   is: 'exactly',
   atMost: 'at most',
+  not: 'not',
 };
+/** Values of a section that are open from the start: what is asked for daily. */
+const OPEN: readonly string[] = ['label'];
 
 /** The one drawer of Cull: what is shown, with the count of each choice. */
-export const FilterDrawer = memo(function FilterDrawer({ shoot, filter, rules, onFilter }: Props) {
-  const first = useRef<HTMLDivElement>(null);
+export const FilterDrawer = memo(function FilterDrawer(props: Props) {
+  const { shoot, filter, rules, labels, onFilter, children } = props;
+  const first = useRef<HTMLElement>(null);
   useEffect(() => first.current?.querySelector<HTMLElement>('button')?.focus(), []);
-  const formats = useOfOrder(shoot, formatsOf);
-  const broken = useOfOrder(shoot, hasBroken);
-  const choices = useMemo(() => choicesOf(filter, formats, rules), [filter, formats, rules]);
+  const facets = useOfOrder(shoot, facetsOf);
+  const keys = useMemo(() => facetKeys(filter, rules), [filter, rules]);
   const [tally] = useState(() => new Tally());
-  const counts = tally.of(shoot, choices);
-  const countFor = (choice: string) => counts.get(choice) ?? 0;
-  const toggle = (verdict: Verdict) => {
-    const verdicts = filter.verdicts.includes(verdict)
-      ? filter.verdicts.filter((v) => v !== verdict)
-      : [...filter.verdicts, verdict];
-    onFilter({ ...filter, verdicts: verdicts.length === VERDICTS.length ? [] : verdicts });
+  const counts = tally.of(shoot, keys);
+  const countFor = (section: string, value: Value) => counts.get(facetKey(section, value)) ?? 0;
+  const { verdicts, stars, chosen = {}, times = [], incomplete = false } = filter;
+  const choose = (fact: Chosen, value: Value) =>
+    onFilter({ ...filter, chosen: { ...chosen, [fact]: toggled(chosen[fact] ?? [], value) } });
+  const chooseTime = ({ key, from, to }: ChosenTime) => {
+    const others = times.filter((one) => one.key !== key);
+    onFilter({ ...filter, times: others.length < times.length ? others : [...times, { key, from, to }] });
   };
   return (
-    <Box
-      component="aside"
-      aria-label="Filter"
-      ref={first}
-      sx={{
-        width: 250,
-        bgcolor: GROUND.base,
-        borderLeft: `1px solid ${GROUND.line}`,
-        p: 2,
-        overflow: 'auto',
-      }}
-    >
-      <Typography variant="h2" sx={{ mb: 1 }}>
-        Verdict
-      </Typography>
-      {VERDICTS.map((verdict) => (
-        <Choice
-          key={verdict}
-          pressed={filter.verdicts.includes(verdict)}
-          words={verdict}
-          count={countFor(verdict)}
-          onClick={() => toggle(verdict)}
-        />
-      ))}
-      <Typography variant="h2" id="filter-stars" sx={{ mt: 3, mb: 0.5 }}>
-        Stars
-      </Typography>
-      <RadioGroup
-        row
-        aria-labelledby="filter-stars"
-        value={filter.stars.kind}
-        onChange={(_, kind) =>
-          // None chosen yet hides nothing; “any” forgets what was chosen.
-          onFilter({
-            ...filter,
-            stars: kind === 'any' ? NO_FILTER.stars : { ...filter.stars, kind: kind as StarsKind },
-          })
-        }
-      >
-        {(Object.keys(STARS_WORDS) as StarsKind[]).map((kind) => (
-          <FormControlLabel
-            key={kind}
-            value={kind}
-            control={<Radio size="small" color="default" sx={{ p: 0.5 }} />}
-            label={STARS_WORDS[kind]}
-            sx={{ width: 104, m: 0 }}
+    <aside aria-label="Filter" ref={first} className={styles.drawer}>
+      {children}
+      <section className={styles.part}>
+        <h2>Verdict</h2>
+        {VERDICTS.map((verdict) => (
+          <Choice
+            key={verdict}
+            pressed={verdicts.includes(verdict)}
+            words={verdict}
+            count={countFor('verdict', verdict)}
+            onClick={() => {
+              const next = toggled(verdicts, verdict);
+              onFilter({ ...filter, verdicts: next.length === VERDICTS.length ? [] : next });
+            }}
           />
         ))}
-      </RadioGroup>
-      {STARS.map((n) => (
-        <Choice
-          key={n}
-          pressed={filter.stars.kind !== 'any' && filter.stars.n === n}
-          words={n === 0 ? 'no stars' : `${n}★`}
-          count={countFor(`${n}★`)}
-          onClick={() =>
-            onFilter({
-              ...filter,
-              stars: { kind: filter.stars.kind === 'any' ? 'is' : filter.stars.kind, n },
-            })
-          }
+      </section>
+      <section className={styles.part} aria-labelledby="filter-stars">
+        <h2 id="filter-stars">Stars</h2>
+        <div role="radiogroup" aria-labelledby="filter-stars" className={styles.kinds}>
+          {(Object.keys(STARS_WORDS) as StarsKind[]).map((kind) => (
+            <label key={kind}>
+              <input
+                type="radio"
+                name="filter-stars-kind"
+                checked={stars.kind === kind}
+                // None chosen yet hides nothing; “any” forgets what was chosen.
+                onChange={() =>
+                  onFilter({ ...filter, stars: kind === 'any' ? NO_FILTER.stars : { ...stars, kind } })
+                }
+              />
+              {STARS_WORDS[kind]}
+            </label>
+          ))}
+        </div>
+        {STARS_CHOICES.map((n) => (
+          <Choice
+            key={n}
+            pressed={stars.kind !== 'any' && stars.n === n}
+            words={n === 0 ? 'no stars' : `${n}★`}
+            count={countFor('stars', n)}
+            onClick={() =>
+              onFilter({ ...filter, stars: { kind: stars.kind === 'any' ? 'is' : stars.kind, n } })
+            }
+          />
+        ))}
+      </section>
+      {CHOSEN.map((fact) => {
+        const values = facets.values[fact];
+        const its = chosen[fact] ?? [];
+        // One value that all frames have tells none apart.
+        if (values.length < 2 && its.length === 0) return null;
+        return (
+          <Foldable key={fact} title={TITLES[fact]} chosen={its.length} open={OPEN.includes(fact)}>
+            {values.map(({ value, words }) => (
+              <Choice
+                key={String(value)}
+                pressed={its.includes(value)}
+                words={fact === 'label' && value !== null ? `${words} ${labels[words] ?? ''}` : words}
+                count={countFor(fact, value)}
+                onClick={() => choose(fact, value)}
+              />
+            ))}
+          </Foldable>
+        );
+      })}
+      {TIMES.map((stretch) => {
+        const stretches = facets.times[stretch];
+        const its = times.filter(({ key }) => key.length === (stretch === 'day' ? 10 : 13));
+        if (stretches.length < 2 && its.length === 0) return null;
+        return (
+          <Foldable key={stretch} title={TITLES[stretch]} chosen={its.length} open={false}>
+            {stretches.map((one) => (
+              <Choice
+                key={one.key}
+                pressed={its.some(({ key }) => key === one.key)}
+                words={one.words}
+                count={countFor(stretch, one.key)}
+                onClick={() => chooseTime(one)}
+              />
+            ))}
+          </Foldable>
+        );
+      })}
+      {(facets.broken || incomplete) && (
+        <section className={styles.part}>
+          <h2>Files</h2>
+          <Choice
+            pressed={incomplete}
+            words={INCOMPLETE}
+            count={countFor('sign', INCOMPLETE)}
+            onClick={() => onFilter({ ...filter, incomplete: !incomplete })}
+          />
+        </section>
+      )}
+      <div className={styles.part}>
+        <TextField
+          label="Name, or the camera’s name"
+          value={filter.text ?? ''}
+          onChange={(event) => onFilter({ ...filter, text: event.target.value })}
+          fullWidth
+          sx={{ mt: 1 }}
+          slotProps={{ htmlInput: { spellCheck: false }, inputLabel: { shrink: true } }}
         />
-      ))}
-      <Kinds formats={formats} broken={broken} filter={filter} onFilter={onFilter} countFor={countFor} />
-      <TextField
-        label="Name, or the camera’s name"
-        value={filter.text ?? ''}
-        onChange={(event) => onFilter({ ...filter, text: event.target.value })}
-        fullWidth
-        sx={{ mt: 3 }}
-        slotProps={{ htmlInput: { spellCheck: false }, inputLabel: { shrink: true } }}
-      />
-      <Button variant="outlined" color="inherit" fullWidth sx={{ mt: 2 }} onClick={() => onFilter(NO_FILTER)}>
-        Show all {shoot.order.length}
-      </Button>
-      <Box sx={{ ...CAPTION, color: INK.soft, mt: 3 }}>H or Esc closes this drawer</Box>
-    </Box>
+        <Button
+          variant="outlined"
+          color="inherit"
+          fullWidth
+          sx={{ mt: 1.5 }}
+          onClick={() => onFilter(NO_FILTER)}
+        >
+          Show all {shoot.order.length}
+        </Button>
+      </div>
+    </aside>
   );
 });
 
-const formatsOf = (frames: readonly LoadedFrame[]): string[] =>
-  [...facet('format', frames).keys()].map(String).sort();
-const hasBroken = (frames: readonly LoadedFrame[]): boolean => frames.some(({ sign }) => sign === INCOMPLETE);
+const toggled = <T,>(list: readonly T[], value: T): T[] =>
+  list.includes(value) ? list.filter((one) => one !== value) : [...list, value];
 
-/** Which choices would show a frame, each with all else that is chosen. */
-export function choicesOf(
-  filter: CullFilter,
-  formats: readonly string[],
-  rules: KeeperRules = DEFAULT_RULES,
-): KeysOf {
-  const kind = filter.stars.kind === 'any' ? 'is' : filter.stars.kind;
-  const changes: [string, Partial<CullFilter>][] = [
-    ...VERDICTS.map((verdict): [string, Partial<CullFilter>] => [verdict, { verdicts: [verdict] }]),
-    ...STARS.map((n): [string, Partial<CullFilter>] => [`${n}★`, { stars: { kind, n } }]),
-    ...formats.map((format): [string, Partial<CullFilter>] => [`format ${format}`, { formats: [format] }]),
-    [INCOMPLETE, { incomplete: true }],
-  ];
-  const asked = changes.map(([key, change]) => [key, toFilter({ ...filter, ...change }, rules)] as const);
-  return (frame) => asked.flatMap(([key, its]) => (matches(its, frame) ? [key] : []));
-}
-
-/** Formats where there are several, and incomplete files where there are any. */
-function Kinds({
-  formats,
-  broken,
-  filter,
-  onFilter,
-  countFor,
-}: Omit<Props, 'shoot' | 'rules'> & {
-  formats: readonly string[];
-  broken: boolean;
-  countFor: (choice: string) => number;
+function Foldable({
+  title,
+  chosen,
+  open,
+  children,
+}: {
+  title: string;
+  /** how many of its values are chosen: then it is not folded away */
+  chosen: number;
+  open: boolean;
+  children: ReactNode;
 }) {
-  const { formats: chosen = [], incomplete = false } = filter;
-  if (formats.length < 2 && !broken && !incomplete) return null;
-  const toggle = (format: string) => {
-    const next = chosen.includes(format) ? chosen.filter((f) => f !== format) : [...chosen, format];
-    onFilter({ ...filter, formats: next.length === formats.length ? [] : next });
-  };
   return (
-    <>
-      <Typography variant="h2" sx={{ mt: 3, mb: 1 }}>
-        Files
-      </Typography>
-      {formats.length > 1 &&
-        formats.map((format) => (
-          <Choice
-            key={format}
-            pressed={chosen.includes(format)}
-            words={formatWords(format)}
-            count={countFor(`format ${format}`)}
-            onClick={() => toggle(format)}
-          />
-        ))}
-      {(broken || incomplete) && (
-        <Choice
-          pressed={incomplete}
-          words={INCOMPLETE}
-          count={countFor(INCOMPLETE)}
-          onClick={() => onFilter({ ...filter, incomplete: !incomplete })}
-        />
-      )}
-    </>
+    <details className={styles.part} open={open || chosen > 0}>
+      <summary data-chosen={chosen > 0 || undefined}>
+        {title}
+        {chosen > 0 && ` · ${chosen}`}
+      </summary>
+      {children}
+    </details>
   );
 }
 
@@ -207,29 +203,15 @@ function Choice({
   onClick: () => void;
 }) {
   return (
-    <Box
-      component="button"
+    <button
       type="button"
       aria-pressed={pressed}
+      data-none={(count === 0 && !pressed) || undefined}
+      className={styles.choice}
       onClick={onClick}
-      sx={{
-        display: 'flex',
-        width: '100%',
-        alignItems: 'center',
-        gap: 1,
-        border: 0,
-        font: 'inherit',
-        textAlign: 'left',
-        py: 0.6,
-        px: 1,
-        color: pressed ? '#141414' : INK.full,
-        bgcolor: pressed ? INK.full : 'transparent',
-        cursor: 'pointer',
-        '&:hover': { bgcolor: pressed ? INK.full : GROUND.raised },
-      }}
     >
-      <Box sx={{ flex: 1 }}>{words}</Box>
-      <Box sx={{ color: pressed ? '#333' : INK.faint }}>{count}</Box>
-    </Box>
+      <span>{words}</span>
+      <span className={styles.count}>{count}</span>
+    </button>
   );
 }

@@ -2,7 +2,7 @@ import { Box, Button, Chip } from '@mui/material';
 import { memo } from 'react';
 import { count } from '../../data/format';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
-import { NO_FILTER, type CullFilter } from './cullState';
+import { NO_FILTER, type CullFilter } from './cullFilter';
 
 interface Props {
   chips: readonly { words: string; rest: CullFilter }[];

@@ -28,15 +28,19 @@ export const KeysDialog = memo(function KeysDialog({
       onClose={onClose}
       // The key that opened it closes it.
       onKeyDown={(event) => event.key === '?' && onClose()}
-      maxWidth="md"
+      maxWidth="lg"
+      fullWidth
       aria-labelledby="keys-title"
       transitionDuration={0}
     >
       <DialogTitle id="keys-title">
-        Keys in Cull <TextLink to="/studio#keys">Change them</TextLink>
+        Keys in Cull
+        <Box component="span" sx={{ ml: 3, fontSize: 14, fontWeight: 400 }}>
+          <TextLink to="/studio#keys">Change keys</TextLink>
+        </Box>
       </DialogTitle>
       <DialogContent tabIndex={0}>
-        <Box sx={{ columns: 3, columnGap: 4 }}>
+        <Box sx={{ columns: '4 240px', columnGap: 4, fontSize: 14 }}>
           {GROUPS.map((group) => (
             <Box key={group} sx={{ breakInside: 'avoid', mb: 2 }}>
               <Box component="h3" sx={{ m: 0, mb: 0.5, fontSize: 13, color: INK.faint, fontWeight: 600 }}>

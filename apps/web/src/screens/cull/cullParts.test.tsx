@@ -13,7 +13,7 @@ import { Bindings, shownKey } from '../../keys/bindings';
 import { pressNames } from '../../keys/pressed';
 import { madeShoot } from '../../testing/madeShoot';
 import { CaptionLine } from './CaptionLine';
-import { NO_FILTER, type CullFilter } from './cullState';
+import { NO_FILTER, type CullFilter } from './cullFilter';
 import { FilterDrawer } from './FilterDrawer';
 import { KeysDialog } from './KeysDialog';
 
@@ -45,6 +45,7 @@ const frame = (change: Partial<LoadedFrame> = {}): LoadedFrame =>
     height: 2000,
     orientation: 1,
     picture: null,
+    bytes: 1,
     folder: '',
     role: 'original',
     format: 'jpeg',
@@ -167,6 +168,7 @@ describe('parts of Cull', () => {
           shoot={madeShoot(frames)}
           filter={filter}
           rules={DEFAULT_RULES}
+          labels={{}}
           onFilter={(f) => (chosen = f)}
         />,
       );

@@ -10,13 +10,13 @@ export function keptPlace(shootId: string): CullState {
   try {
     const text = sessionStorage.getItem(placeKey(shootId)) ?? localStorage.getItem(placeKey(shootId));
     const kept = JSON.parse(text ?? '{}') as Partial<CullState>;
-    const { current, stepOn, surround, facts, cell, column, filter, run } = { ...START, ...kept };
+    const { current, stepOn, surround, facts, cell, column, filter, run, order } = { ...START, ...kept };
     // What stood side by side, and what went by, is come to anew.
     const view = kept.view === 'sheet' ? 'sheet' : 'single';
     const asked = new URLSearchParams(location.search).get('frame');
     if (asked)
-      return { ...START, view: 'single', current: asked, stepOn, surround, facts, cell, column, run };
-    return { ...START, view, current, stepOn, surround, facts, cell, column, filter, run };
+      return { ...START, view: 'single', current: asked, stepOn, surround, facts, cell, column, run, order };
+    return { ...START, view, current, stepOn, surround, facts, cell, column, filter, run, order };
   } catch {
     return START;
   }

@@ -1,6 +1,7 @@
 import { matches } from '@arkiv/core';
 import type { LoadedFrame } from '../../data/frames';
-import { NO_FILTER, reduceCull, CELLS, START, toFilter, type CullState } from './cullState';
+import { NO_FILTER, toFilter } from './cullFilter';
+import { reduceCull, CELLS, START, type CullState } from './cullState';
 
 const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
   ({ id, verdict: 'undecided', stars: 0, label: null, instant: 0, ...change }) as LoadedFrame;

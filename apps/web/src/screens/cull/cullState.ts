@@ -1,98 +1,6 @@
-import {
-  DEFAULT_RULES,
-  describe,
-  EVERYTHING,
-  INCOMPLETE,
-  type Filter,
-  type KeeperRules,
-  type Standing,
-  type Verdict,
-} from '@arkiv/core';
+import { BY_TIME, type FrameOrdering } from '@arkiv/core';
 import type { Place } from '../../data/keptPlaces';
-
-export type StarsKind = 'any' | 'atLeast' | 'is' | 'atMost';
-
-/** The filter as the drawer shows it. */
-export interface CullFilter {
-  /** empty: all */
-  verdicts: Verdict[];
-  /** `n` null: none chosen yet, which hides nothing */
-  stars: { kind: StarsKind; n: number | null };
-  /** part of the name, ours or the camera's */
-  text?: string;
-  /** as `QueryFrame.format`; missing or empty: all */
-  formats?: string[];
-  /** only frames whose file is incomplete */
-  incomplete?: boolean;
-  /** what a frame is by the studio's rules; missing: all */
-  standing?: Standing | null;
-}
-
-export const NO_FILTER: CullFilter = { verdicts: [], stars: { kind: 'any', n: null } };
-
-const STANDING_WORDS: Readonly<Record<Standing, string>> = {
-  keeper: 'keepers',
-  reject: 'rejects',
-  left: 'undecided by the studio’s rules',
-};
-
-function standingFilter(standing: Standing, { keeper, reject }: KeeperRules): Filter {
-  if (standing === 'keeper') return keeper;
-  return standing === 'reject'
-    ? { all: [reject, { not: keeper }] }
-    : { all: [{ not: keeper }, { not: reject }] };
-}
-
-interface Part {
-  part: Filter;
-  words: string;
-  /** what of the filter is another without it */
-  without: Partial<CullFilter>;
-}
-
-/** What a filter is made of, part by part, in the order in which it is read. */
-function partsOf(filter: CullFilter, rules: KeeperRules): Part[] {
-  const { verdicts, stars, text = '', formats = [], incomplete = false, standing = null } = filter;
-  const parts: Part[] = [];
-  const add = (part: Filter, without: Partial<CullFilter>, words = describe(part)) =>
-    parts.push({ part, words, without });
-  if (standing) add(standingFilter(standing, rules), { standing: null }, STANDING_WORDS[standing]);
-  if (verdicts.length > 0) add({ field: 'verdict', oneOf: verdicts }, { verdicts: [] });
-  if (stars.kind !== 'any' && stars.n !== null)
-    add({ field: 'stars', [stars.kind]: stars.n } as Filter, { stars: NO_FILTER.stars });
-  if (formats.length > 0) add({ field: 'format', oneOf: formats }, { formats: [] });
-  if (incomplete) add({ field: 'sign', is: INCOMPLETE }, { incomplete: false });
-  const contains = text.trim();
-  if (contains !== '')
-    add(
-      {
-        any: [
-          { field: 'name', contains },
-          { field: 'original', contains },
-        ],
-      },
-      { text: '' },
-    );
-  return parts;
-}
-
-export function toFilter(filter: CullFilter, rules: KeeperRules = DEFAULT_RULES): Filter {
-  const parts = partsOf(filter, rules).map(({ part }) => part);
-  return parts.length === 0 ? EVERYTHING : { all: parts };
-}
-
-/** What hides frames, in words. */
-export const filterWords = (filter: CullFilter, rules: KeeperRules = DEFAULT_RULES): string =>
-  partsOf(filter, rules)
-    .map(({ words }) => words)
-    .join(', ');
-
-/** What hides frames, one chip for each part, with the filter that is left when that part is taken away. */
-export const filterChips = (
-  filter: CullFilter,
-  rules: KeeperRules = DEFAULT_RULES,
-): { words: string; rest: CullFilter }[] =>
-  partsOf(filter, rules).map(({ words, without }) => ({ words, rest: { ...filter, ...without } }));
+import { NO_FILTER, type CullFilter } from './cullFilter';
 
 export type View = 'single' | 'sheet' | 'side' | 'run';
 
@@ -132,6 +40,7 @@ export interface CullState {
   run: Run;
   /** where to is being typed */
   jump: boolean;
+  order: FrameOrdering;
 }
 
 /** The steps of the keys: from a dozen across a laptop's window to three, each about a third larger. */
@@ -155,6 +64,7 @@ export const START: CullState = {
   panes: [],
   run: { paused: false, back: false, seconds: 2 },
   jump: false,
+  order: BY_TIME,
 };
 
 /** What is shown, as far as choosing needs it: an array of ids is one. */
@@ -168,6 +78,7 @@ export type CullAction =
   | { type: 'walk'; id: string }
   | { type: 'pick'; id: string; how: 'only' | 'toggle' | 'range'; visible: Listed }
   | { type: 'selectAll'; visible: Listed }
+  | { type: 'lasso'; ids: readonly string[]; add: boolean }
   | { type: 'selectNone' }
   | { type: 'marked'; held: readonly string[] }
   | { type: 'return'; place: Place }
@@ -179,6 +90,7 @@ export type CullAction =
   | { type: 'drop' }
   | { type: 'run'; change: Partial<Run> }
   | { type: 'pace'; by: 1 | -1 }
+  | { type: 'order'; order: FrameOrdering }
   | { type: 'leave' }
   | { type: 'openDrawer' }
   | { type: 'closeDrawer' }
@@ -220,6 +132,8 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
     }
     case 'run':
       return { ...state, run: { ...state.run, ...action.change } };
+    case 'order':
+      return { ...state, order: action.order };
     case 'pace': {
       const { seconds } = state.run;
       const next =
@@ -237,6 +151,13 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
       return pick(state, action);
     case 'selectAll':
       return { ...state, view: 'sheet', selection: action.visible.slice() };
+    case 'lasso': {
+      // What was chosen before the drawing began stays where the hand says so.
+      const before = action.add ? state.selection.filter((id) => !action.ids.includes(id)) : [];
+      const selection = [...before, ...action.ids];
+      const current = action.ids.at(-1) ?? state.current;
+      return { ...state, view: 'sheet', selection, current, anchor: current, held: [] };
+    }
     case 'selectNone':
       return { ...state, selection: [], anchor: state.current };
     case 'marked':

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { EVERYTHING, matches, type Filter } from '@arkiv/core';
 import type { LoadedFrame } from '../../data/frames';
 import { madeShoot, marked, ordered } from '../../testing/madeShoot';
-import { NO_FILTER, reduceCull, START, toFilter } from './cullState';
+import { NO_FILTER, toFilter } from './cullFilter';
+import { reduceCull, START } from './cullState';
 import { Showing } from './shown';
 
 const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>

@@ -1,4 +1,4 @@
-import { matches, type Filter } from '@arkiv/core';
+import { BY_TIME, headingOf, matches, orderedPlaces, type Filter, type FrameOrdering } from '@arkiv/core';
 import type { FrameOrder } from '../../data/frameOrder';
 import type { ShootState } from '../../data/shootStore';
 
@@ -8,7 +8,7 @@ type Shoot = Pick<ShootState, 'frames' | 'order' | 'version' | 'changedSince'>;
 export class Shown {
   constructor(
     readonly order: FrameOrder,
-    /** places in the shoot's order, ascending */
+    /** places in the shoot's order, as they are shown */
     readonly places: readonly number[],
     /** by place: 1 where the filter lets the frame through */
     private readonly passes: Uint8Array,
@@ -16,6 +16,7 @@ export class Shown {
     readonly hidden: number,
     /** another one whenever all frames were judged anew */
     readonly judged: object,
+    private readonly ordered: Ordered,
   ) {}
 
   get length(): number {
@@ -31,7 +32,7 @@ export class Shown {
   /** Where a frame stands among what is shown; -1: it is not shown. */
   indexOf(id: string): number {
     const place = this.order.placeOf(id);
-    const i = place < 0 ? -1 : firstFrom(this.places, place);
+    const i = place < 0 ? -1 : firstFrom(this.places, place, this.ordered.ranks);
     return this.places[i] === place ? i : -1;
   }
 
@@ -50,9 +51,19 @@ export class Shown {
   /** Whether the filter hides a frame. */
   hidesFrame = (id: string): boolean => this.hides(this.order.placeOf(id));
 
-  /** How many of the shown ones stand before a place of the shoot's order. */
+  /** How many of the shown ones stand before a frame of the shoot, in the order that is shown. */
   countBefore(place: number): number {
-    return firstFrom(this.places, place);
+    return firstFrom(this.places, place, this.ordered.ranks);
+  }
+
+  /** What stands together under a heading: its key, and where it begins among what is shown. */
+  get sections(): { key: string; from: number; count: number }[] {
+    const { groups } = this.ordered;
+    const starts = groups.map(({ first }) => this.countBefore(first));
+    return groups.flatMap(({ key }, i) => {
+      const count = (starts[i + 1] ?? this.length) - starts[i]!;
+      return count === 0 ? [] : [{ key, from: starts[i]!, count }];
+    });
   }
 
   /** Where to stand for a frame that is not shown: the nearest shown one after it, or the last. */
@@ -60,16 +71,18 @@ export class Shown {
     if (this.length === 0) return null;
     if (id === null) return this.id(0)!;
     const place = Math.max(0, this.order.placeOf(id));
-    return this.id(Math.min(this.length - 1, firstFrom(this.places, place)))!;
+    return this.id(Math.min(this.length - 1, firstFrom(this.places, place, this.ordered.ranks)))!;
   }
 }
 
-/** Index of the first place that is not below another, by halving. */
-function firstFrom(places: readonly number[], wanted: number): number {
+/** Index of the first place that does not stand before another, by halving. */
+function firstFrom(places: readonly number[], wanted: number, ranks: Int32Array | null): number {
   let [low, high] = [0, places.length];
+  const before = ranks === null ? wanted : (ranks[wanted] ?? ranks.length);
   while (low < high) {
     const middle = (low + high) >> 1;
-    if (places[middle]! < wanted) low = middle + 1;
+    const place = places[middle]!;
+    if ((ranks === null ? place : ranks[place]!) < before) low = middle + 1;
     else high = middle;
   }
   return low;
@@ -77,16 +90,26 @@ function firstFrom(places: readonly number[], wanted: number): number {
 
 /** Keeps what is shown: all frames are judged when they come or the filter changes, then only what was marked. */
 export class Showing {
-  private last: { shoot: Shoot; filter: Filter; held: readonly string[]; shown: Shown } | null = null;
+  private last: {
+    shoot: Shoot;
+    filter: Filter;
+    held: readonly string[];
+    order: FrameOrdering;
+    shown: Shown;
+  } | null = null;
   private passes = new Uint8Array();
+  private ordered: Ordered = OWN_ORDER;
 
-  of(shoot: Shoot, filter: Filter, held: readonly string[]): Shown {
+  of(shoot: Shoot, filter: Filter, held: readonly string[], order: FrameOrdering = BY_TIME): Shown {
     const { last } = this;
-    if (last && last.shoot === shoot && last.filter === filter && last.held === held) return last.shown;
-    const same = last?.filter === filter && last.shoot.order === shoot.order;
+    if (last && last.shoot === shoot && last.filter === filter && last.held === held && last.order === order)
+      return last.shown;
+    // Marks put nothing in another place while they are made: an order is made when it is chosen, and with what arrives.
+    if (last?.order !== order || last.shoot.order !== shoot.order) this.ordered = orderOf(shoot, order);
+    const same = last?.filter === filter && last.order === order && last.shoot.order === shoot.order;
     const changed = same ? shoot.changedSince(last.shoot.version) : null;
     const shown = changed ? this.next(last!, shoot, filter, held, changed) : this.anew(shoot, filter, held);
-    this.last = { shoot, filter, held, shown };
+    this.last = { shoot, filter, held, order, shown };
     return shown;
   }
 
@@ -95,11 +118,13 @@ export class Showing {
     const kept = new Set(held.map((id) => order.placeOf(id)));
     const places: number[] = [];
     let hidden = 0;
-    this.passes.forEach((passes, place) => {
-      if (passes === 0) hidden += 1;
-      if (passes === 1 || kept.has(place)) places.push(place);
-    });
-    return new Shown(order, places, this.passes, hidden, {});
+    this.passes.forEach((passes) => (hidden += 1 - passes));
+    const take = (place: number) => {
+      if (this.passes[place] === 1 || kept.has(place)) places.push(place);
+    };
+    if (this.ordered.places) this.ordered.places.forEach(take);
+    else frames.forEach((_, place) => take(place));
+    return new Shown(order, places, this.passes, hidden, {}, this.ordered);
   }
 
   private next(
@@ -126,7 +151,7 @@ export class Showing {
     for (const place of touched) {
       if (place < 0) continue;
       const now = places ?? last.shown.places;
-      const i = firstFrom(now, place);
+      const i = firstFrom(now, place, this.ordered.ranks);
       const is = now[i] === place;
       const shall = passes[place] === 1 || kept.has(place);
       if (is === shall) continue;
@@ -136,6 +161,35 @@ export class Showing {
     }
     if (!places && passes === this.passes) return last.shown;
     this.passes = passes;
-    return new Shown(order, places ?? last.shown.places, passes, hidden, last.shown.judged);
+    return new Shown(order, places ?? last.shown.places, passes, hidden, last.shown.judged, this.ordered);
   }
+}
+
+/** The order in which frames are shown, and what stands together in it. */
+interface Ordered {
+  /** places of the shoot in that order, and by place where it stands there; null: that is the shoot's own */
+  places: readonly number[] | null;
+  ranks: Int32Array | null;
+  /** the first frame of each group, by its place, as frames were when they were ordered */
+  groups: readonly { key: string; first: number }[];
+}
+
+const OWN_ORDER: Ordered = { places: null, ranks: null, groups: [] };
+
+function orderOf({ frames }: Shoot, order: FrameOrdering): Ordered {
+  // Frames stand by time, so that days and hours are in one piece as they are.
+  const own = order.by === 'time' && !order.reverse && ['none', 'day', 'hour'].includes(order.heading);
+  const places = own ? null : orderedPlaces(frames, order);
+  let ranks: Int32Array | null = null;
+  if (places) {
+    ranks = new Int32Array(frames.length);
+    places.forEach((place, rank) => (ranks![place] = rank));
+  }
+  const groups: { key: string; first: number }[] = [];
+  for (let i = 0; i < frames.length; i++) {
+    const place = places ? places[i]! : i;
+    const key = headingOf(order.heading, frames[place]!);
+    if (groups.at(-1)?.key !== key) groups.push({ key, first: place });
+  }
+  return { places, ranks, groups };
 }

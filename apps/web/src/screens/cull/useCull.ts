@@ -11,7 +11,8 @@ import { listen } from '../../data/stream';
 import type { CullCommand } from '../../keys/actions';
 import { runCommand, type Notices } from './commands';
 import { keepPlace, keptPlace } from './cullPlace';
-import { filterChips, filterWords, reduceCull, toFilter, type CullFilter, type CullState } from './cullState';
+import { filterChips, filterWords, toFilter } from './cullFilter';
+import { reduceCull, type CullState } from './cullState';
 import { prefixWords } from './cullWords';
 import { Looking } from './looking';
 import { Showing, type Shown } from './shown';
@@ -25,13 +26,18 @@ export function useCull(shootId: string) {
   const [state, dispatch] = useReducer(reduceCull, shootId, keptPlace);
   const { data: settings } = useSettings();
   const rules = (settings?.rules as KeeperRules | undefined) ?? DEFAULT_RULES;
-  const shown = useShown(shoot, state.filter, rules, state.held);
+  const shown = useShown(shoot, state, rules);
   const takes = useTakes(shoot);
   const current =
     state.current !== null && (shown.has(state.current) || stands(state, shoot))
       ? state.current
       : shown.nearest(state.current);
   const at = current === null ? -1 : shown.indexOf(current);
+  // Where nothing was gone to yet, one stands at the first frame: and stays there in another order.
+  const stood = state.current !== null;
+  useEffect(() => {
+    if (!stood && current !== null) dispatch({ type: 'go', id: current });
+  }, [stood, current]);
   const selected = useSelected(state, shown);
   const notices = useNotices(store);
   const layout = useRef({ across: 1, rows: 1 });
@@ -91,10 +97,10 @@ function useLatest<A>(work: (argument: A) => void): (argument: A) => void {
   return useCallback((argument: A) => latest.current(argument), []);
 }
 
-function useShown(shoot: ShootState, filter: CullFilter, rules: KeeperRules, held: readonly string[]): Shown {
+function useShown(shoot: ShootState, { filter, held, order }: CullState, rules: KeeperRules): Shown {
   const [showing] = useState(() => new Showing());
   const asked = useMemo(() => toFilter(filter, rules), [filter, rules]);
-  return showing.of(shoot, asked, held);
+  return showing.of(shoot, asked, held, order);
 }
 
 const useTakes = (shoot: ShootState): Takes => useOfOrder(shoot, Takes.of);
@@ -144,10 +150,10 @@ function useGoTo(shootId: string, say: (words: string) => void): (where: 'handof
 }
 
 function useKeptPlace(shootId: string, state: CullState, current: string | null): void {
-  const { view, stepOn, surround, facts, cell, column, filter, run } = state;
+  const { view, stepOn, surround, facts, cell, column, filter, run, order } = state;
   useEffect(
-    () => keepPlace(shootId, { view, current, stepOn, surround, facts, cell, column, filter, run }),
-    [shootId, view, current, stepOn, surround, facts, cell, column, filter, run],
+    () => keepPlace(shootId, { view, current, stepOn, surround, facts, cell, column, filter, run, order }),
+    [shootId, view, current, stepOn, surround, facts, cell, column, filter, run, order],
   );
   // The frame that a link named is gone to once: a reload comes back to where one was.
   const [search, setSearch] = useSearchParams();

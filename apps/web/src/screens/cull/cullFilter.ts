@@ -1,0 +1,133 @@
+import {
+  DEFAULT_RULES,
+  describe,
+  EVERYTHING,
+  INCOMPLETE,
+  matches,
+  type Filter,
+  type KeeperRules,
+  type QueryFrame,
+  type Standing,
+  type Verdict,
+} from '@arkiv/core';
+import {
+  CHOSEN,
+  chosenFilter,
+  timesFilter,
+  timeWords,
+  type Chosen,
+  type ChosenTime,
+  type Value,
+} from './facetValues';
+
+export type StarsKind = 'any' | 'atLeast' | 'is' | 'atMost' | 'not';
+
+/** The filter as the drawer shows it. */
+export interface CullFilter {
+  /** empty: all */
+  verdicts: Verdict[];
+  /** `n` null: none chosen yet, which hides nothing */
+  stars: { kind: StarsKind; n: number | null };
+  /** part of the name, ours or the camera's */
+  text?: string;
+  /** values of facts, any of each; missing or empty: all */
+  chosen?: Partial<Record<Chosen, Value[]>>;
+  /** stretches of time, any of them */
+  times?: ChosenTime[];
+  /** only frames whose file is incomplete */
+  incomplete?: boolean;
+  /** what a frame is by the studio's rules; missing: all */
+  standing?: Standing | null;
+}
+
+export const NO_FILTER: CullFilter = { verdicts: [], stars: { kind: 'any', n: null } };
+
+const STANDING_WORDS: Readonly<Record<Standing, string>> = {
+  keeper: 'keepers',
+  reject: 'rejects',
+  left: 'undecided by the studio’s rules',
+};
+
+export function standingFilter(standing: Standing, { keeper, reject }: KeeperRules): Filter {
+  if (standing === 'keeper') return keeper;
+  return standing === 'reject'
+    ? { all: [reject, { not: keeper }] }
+    : { all: [{ not: keeper }, { not: reject }] };
+}
+
+export const standsSo = (standing: Filter, frame: QueryFrame): boolean => matches(standing, frame);
+
+export function starsPass(kind: StarsKind, n: number, stars: number): boolean {
+  switch (kind) {
+    case 'atLeast':
+      return stars >= n;
+    case 'atMost':
+      return stars <= n;
+    case 'not':
+      return stars !== n;
+    default:
+      return stars === n;
+  }
+}
+
+function starsFilter(kind: StarsKind, n: number): Filter {
+  if (kind === 'atLeast') return { field: 'stars', atLeast: n };
+  if (kind === 'atMost') return { field: 'stars', atMost: n };
+  return kind === 'not' ? { not: { field: 'stars', is: n } } : { field: 'stars', is: n };
+}
+
+interface Part {
+  part: Filter;
+  words: string;
+  /** what of the filter is another without it */
+  without: Partial<CullFilter>;
+}
+
+/** What a filter is made of, part by part, in the order in which it is read. */
+function partsOf(filter: CullFilter, rules: KeeperRules): Part[] {
+  const { verdicts, stars, text = '', chosen = {}, times = [], incomplete = false, standing = null } = filter;
+  const parts: Part[] = [];
+  const add = (part: Filter, without: Partial<CullFilter>, words = describe(part)) =>
+    parts.push({ part, words, without });
+  if (standing) add(standingFilter(standing, rules), { standing: null }, STANDING_WORDS[standing]);
+  if (verdicts.length > 0) add({ field: 'verdict', oneOf: verdicts }, { verdicts: [] });
+  if (stars.kind !== 'any' && stars.n !== null)
+    add(starsFilter(stars.kind, stars.n), { stars: NO_FILTER.stars });
+  for (const fact of CHOSEN) {
+    const values = chosen[fact] ?? [];
+    if (values.length > 0) add(chosenFilter(fact, values), { chosen: { ...chosen, [fact]: [] } });
+  }
+  if (times.length > 0)
+    add(timesFilter(times), { times: [] }, times.map(({ key }) => timeWords(key)).join(' or '));
+  if (incomplete) add({ field: 'sign', is: INCOMPLETE }, { incomplete: false });
+  const contains = text.trim();
+  if (contains !== '')
+    add(
+      {
+        any: [
+          { field: 'name', contains },
+          { field: 'original', contains },
+        ],
+      },
+      { text: '' },
+    );
+  return parts;
+}
+
+export function toFilter(filter: CullFilter, rules: KeeperRules = DEFAULT_RULES): Filter {
+  const parts = partsOf(filter, rules).map(({ part }) => part);
+  return parts.length === 0 ? EVERYTHING : { all: parts };
+}
+
+/** What hides frames, in words. */
+export const filterWords = (filter: CullFilter, rules: KeeperRules = DEFAULT_RULES): string =>
+  partsOf(filter, rules)
+    .map(({ words }) => words)
+    .join(', ');
+
+/** What hides frames, one chip for each part, with the filter that is left when that part is taken away. */
+export const filterChips = (
+  filter: CullFilter,
+  rules: KeeperRules = DEFAULT_RULES,
+): { words: string; rest: CullFilter }[] =>
+  partsOf(filter, rules).map(({ words, without }) => ({ words, rest: { ...filter, ...without } }));

@@ -1,0 +1,66 @@
+import type { Filter } from '@arkiv/core';
+import { mediumDay } from '../../data/format';
+import type { LoadedFrame } from '../../data/frames';
+
+/** A value that is chosen from; null: it is not known. */
+export type Value = string | number | null;
+
+/** Facts of a frame that are chosen from by their values, in the order in which they are offered. */
+export const CHOSEN = [
+  'label',
+  'formats',
+  'role',
+  'body',
+  'lens',
+  'aperture',
+  'exposure',
+  'iso',
+  'focalLength',
+] as const;
+export type Chosen = (typeof CHOSEN)[number];
+/** Times are chosen as stretches of the shoot. */
+export const TIMES = ['day', 'hour'] as const;
+export type Stretch = (typeof TIMES)[number];
+
+/** A stretch of time that is chosen: its first frame's and its last one's instant. */
+export interface ChosenTime {
+  /** `YYYY-MM-DD` or `YYYY-MM-DDTHH`, by the corrected wall clock */
+  key: string;
+  from: number;
+  to: number;
+}
+
+type Seen = Pick<LoadedFrame, Exclude<Chosen, 'formats'> | 'format'>;
+
+/** The values that a frame has of a fact: several formats, one of the others, or none. */
+export function valuesOf(fact: Chosen, frame: Seen): readonly Value[] {
+  if (fact === 'formats') {
+    const formats = frame.format.split('+').filter((part) => part !== '');
+    return formats.length > 0 ? formats : UNKNOWN;
+  }
+  const value = frame[fact];
+  return value === null || value === '' ? UNKNOWN : [value];
+}
+const UNKNOWN: readonly Value[] = [null];
+
+export const hasAny = (fact: Chosen, chosen: readonly Value[], frame: Seen): boolean =>
+  valuesOf(fact, frame).some((value) => chosen.includes(value));
+
+/** As {@link hasAny} asks, in the language of filters. */
+export function chosenFilter(fact: Chosen, chosen: readonly Value[]): Filter {
+  const known = chosen.filter((value) => value !== null);
+  const parts: Filter[] = [];
+  if (known.length > 0) parts.push({ field: fact, oneOf: known });
+  if (chosen.includes(null)) parts.push({ field: fact, none: true });
+  return parts.length === 1 ? parts[0]! : { any: parts };
+}
+
+export const timesFilter = (times: readonly ChosenTime[]): Filter => ({
+  any: times.map(({ from, to }) => ({ field: 'instant', between: [from, to] })),
+});
+export const inTimes = (times: readonly ChosenTime[], { instant }: Pick<LoadedFrame, 'instant'>): boolean =>
+  instant !== null && times.some(({ from, to }) => instant >= from && instant <= to);
+
+/** A stretch of time as it is called. */
+export const timeWords = (key: string): string =>
+  key.length === 10 ? mediumDay(key) : `${mediumDay(key.slice(0, 10))}, ${key.slice(11)}:00`;

@@ -1,0 +1,106 @@
+import fc from 'fast-check';
+import { DEFAULT_RULES, INCOMPLETE, LABELS, matches } from '@arkiv/core';
+import type { LoadedFrame } from '../../data/frames';
+import { NO_FILTER, toFilter, type CullFilter } from './cullFilter';
+import { CHOSEN, type Chosen, type Value } from './facetValues';
+import { facetKey, facetKeys, facetsOf, STARS_CHOICES, VERDICTS } from './facets';
+
+const frame = fc.record({
+  verdict: fc.constantFrom('keep', 'reject', 'undecided'),
+  stars: fc.integer({ min: 0, max: 5 }),
+  label: fc.constantFrom(...LABELS, null),
+  format: fc.constantFrom('jpeg', 'dng', 'dng+jpeg', ''),
+  role: fc.constantFrom('original', 'clip'),
+  body: fc.constantFrom('A', 'B', null),
+  lens: fc.constantFrom('35', '50', null),
+  aperture: fc.constantFrom(2.8, 4, null),
+  exposure: fc.constantFrom(0.01, 0.02, null),
+  iso: fc.constantFrom(100, 400, null),
+  focalLength: fc.constantFrom(35, 50.2, null),
+  name: fc.constantFrom('press_1', 'press_2', 'other'),
+  original: fc.constantFrom('OCK_1', 'OCK_2'),
+  sign: fc.constantFrom(INCOMPLETE, null),
+  hour: fc.constantFrom(8, 9, 33, null),
+});
+const made = ({ hour, ...its }: Record<string, unknown> & { hour: number | null }): LoadedFrame => {
+  const instant = hour === null ? null : Date.UTC(2031, 3, 18, hour);
+  return {
+    ...{ id: 'x', raw: 'none', apertureText: null, exposureText: null },
+    ...its,
+    instant,
+    time: instant === null ? null : new Date(instant).toISOString().slice(0, 23),
+  } as unknown as LoadedFrame;
+};
+
+describe('choices of the drawer', () => {
+  it('count the frames that each would show with all else that is chosen', () => {
+    fc.assert(
+      fc.property(
+        fc.array(frame.map(made), { minLength: 1, maxLength: 25 }),
+        fc.record({
+          verdicts: fc.subarray([...VERDICTS]),
+          stars: fc.record({
+            kind: fc.constantFrom('any', 'atLeast', 'is', 'atMost', 'not'),
+            n: fc.integer({ min: 0, max: 5 }),
+          }),
+          chosen: fc.record({
+            label: fc.subarray<Value>([...LABELS, null]),
+            formats: fc.subarray<Value>(['jpeg', 'dng', null]),
+            body: fc.subarray<Value>(['A', null]),
+            iso: fc.subarray<Value>([100, 400]),
+          }),
+          text: fc.constantFrom('', 'press', 'ock_1'),
+          incomplete: fc.boolean(),
+          standing: fc.constantFrom('left', 'keeper', null),
+        }) as fc.Arbitrary<CullFilter>,
+        fc.boolean(),
+        (frames, asked, oneHour) => {
+          const facets = facetsOf(frames);
+          const times = oneHour ? facets.times.hour.slice(0, 1) : [];
+          const filter: CullFilter = { ...asked, times };
+          const keys = facetKeys(filter, DEFAULT_RULES);
+          const counted = (key: string) => frames.filter((one) => keys(one).includes(key)).length;
+          const shows = (change: Partial<CullFilter>) =>
+            frames.filter((one) => matches(toFilter({ ...filter, ...change }), one)).length;
+          for (const verdict of VERDICTS)
+            expect([verdict, counted(facetKey('verdict', verdict))]).toEqual([
+              verdict,
+              shows({ verdicts: [verdict] }),
+            ]);
+          const kind = filter.stars.kind === 'any' ? 'is' : filter.stars.kind;
+          for (const n of STARS_CHOICES)
+            expect([n, counted(facetKey('stars', n))]).toEqual([n, shows({ stars: { kind, n } })]);
+          for (const fact of CHOSEN)
+            for (const { value } of facets.values[fact as Chosen])
+              expect([fact, value, counted(facetKey(fact, value))]).toEqual([
+                fact,
+                value,
+                shows({ chosen: { ...filter.chosen, [fact]: [value] } }),
+              ]);
+          for (const stretch of ['day', 'hour'] as const)
+            for (const one of facets.times[stretch])
+              expect([one.key, counted(facetKey(stretch, one.key))]).toEqual([
+                one.key,
+                shows({ times: [one] }),
+              ]);
+          expect(counted(facetKey('sign', INCOMPLETE))).toBe(shows({ incomplete: true }));
+        },
+      ),
+      { numRuns: 150 },
+    );
+  });
+
+  it('are each value that occurs, in its order, and “unknown” where a frame has none', () => {
+    const facets = facetsOf(
+      [
+        { iso: 1600, body: null, exposure: 0.01, exposureText: '1/100', format: 'dng+jpeg' },
+        { iso: 200, body: 'B', exposure: null, exposureText: null, format: 'jpeg' },
+      ].map((its) => ({ ...made({ hour: 8 }), ...its })) as LoadedFrame[],
+    );
+    expect(facets.values.iso.map(({ words }) => words)).toEqual(['200', '1600']);
+    expect(facets.values.body.map(({ words }) => words)).toEqual(['B', 'unknown']);
+    expect(facets.values.exposure.map(({ words }) => words)).toEqual(['1/100 s', 'unknown']);
+    expect(facets.values.formats.map(({ words }) => words)).toEqual(['DNG', 'JPEG']);
+    expect(NO_FILTER.chosen).toBeUndefined();
+  });
+});

@@ -1,0 +1,177 @@
+import { formatWords, INCOMPLETE, LABELS, type KeeperRules, type Verdict } from '@arkiv/core';
+import type { LoadedFrame } from '../../data/frames';
+import type { KeysOf } from '../../data/tally';
+import { standingFilter, standsSo, starsPass, type CullFilter, type StarsKind } from './cullFilter';
+import {
+  CHOSEN,
+  hasAny,
+  inTimes,
+  TIMES,
+  timeWords,
+  valuesOf,
+  type Chosen,
+  type ChosenTime,
+  type Stretch,
+  type Value,
+} from './facetValues';
+
+export const TITLES: Readonly<Record<Chosen | Stretch, string>> = {
+  label: 'Label',
+  formats: 'Format',
+  role: 'Kind',
+  body: 'Body',
+  lens: 'Lens',
+  aperture: 'Aperture',
+  exposure: 'Shutter time',
+  iso: 'ISO',
+  focalLength: 'Focal length',
+  day: 'Day',
+  hour: 'Hour',
+};
+
+/** What can be chosen of a shoot. */
+export interface Facets {
+  /** by fact: its values, with what they are called */
+  values: Readonly<Record<Chosen, readonly { value: Value; words: string }[]>>;
+  times: Readonly<Record<Stretch, readonly (ChosenTime & { words: string })[]>>;
+  /** whether any frame's file is incomplete */
+  broken: boolean;
+}
+
+/** Made when frames come or go: marks change no value of these but labels, which are five. */
+export function facetsOf(frames: readonly LoadedFrame[]): Facets {
+  const values = Object.fromEntries(
+    CHOSEN.map((fact) => [fact, valuesIn(fact, frames)]),
+  ) as unknown as Facets['values'];
+  const times = Object.fromEntries(
+    TIMES.map((stretch) => [stretch, timesIn(stretch, frames)]),
+  ) as unknown as Facets['times'];
+  return { values, times, broken: frames.some(({ sign }) => sign === INCOMPLETE) };
+}
+
+function valuesIn(fact: Chosen, frames: readonly LoadedFrame[]): { value: Value; words: string }[] {
+  if (fact === 'label')
+    return [...LABELS.map((label) => ({ value: label, words: label })), { value: null, words: 'no label' }];
+  const words = new Map<Value, string>();
+  for (const frame of frames)
+    for (const value of valuesOf(fact, frame))
+      if (!words.has(value)) words.set(value, wordsOf(fact, value, frame));
+  const known = [...words].filter(([value]) => value !== null);
+  known.sort(([a], [b]) =>
+    typeof a === 'number' && typeof b === 'number' ? a - b : String(a) < String(b) ? -1 : 1,
+  );
+  const all = known.map(([value, its]) => ({ value, words: its }));
+  return words.has(null) ? [...all, { value: null, words: 'unknown' }] : all;
+}
+
+function wordsOf(fact: Chosen, value: Value, frame: LoadedFrame): string {
+  if (value === null) return 'unknown';
+  switch (fact) {
+    case 'formats':
+      return formatWords(String(value));
+    case 'role':
+      return value === 'clip' ? 'clip' : 'picture';
+    case 'aperture':
+      return frame.apertureText ?? `f/${value}`;
+    case 'exposure':
+      return frame.exposureText ? `${frame.exposureText} s` : `${value} s`;
+    case 'focalLength':
+      return `${Math.round(Number(value))} mm`;
+    default:
+      return String(value);
+  }
+}
+
+function timesIn(stretch: Stretch, frames: readonly LoadedFrame[]): (ChosenTime & { words: string })[] {
+  const found = new Map<string, ChosenTime & { words: string }>();
+  for (const { time, instant } of frames) {
+    if (time === null || instant === null) continue;
+    const key = time.slice(0, stretch === 'day' ? 10 : 13);
+    const known = found.get(key);
+    if (!known) found.set(key, { key, from: instant, to: instant, words: timeWords(key) });
+    else {
+      known.from = Math.min(known.from, instant);
+      known.to = Math.max(known.to, instant);
+    }
+  }
+  return [...found.values()].sort((a, b) => (a.key < b.key ? -1 : 1));
+}
+
+export const VERDICTS: readonly Verdict[] = ['keep', 'undecided', 'reject'];
+export const STARS_CHOICES = [5, 4, 3, 2, 1, 0] as const;
+
+interface Section {
+  id: string;
+  /** whether the filter's own choice in this section lets a frame through */
+  passes: (frame: LoadedFrame) => boolean;
+  /** the choices of this section that the frame is one of */
+  keys: (frame: LoadedFrame) => readonly string[];
+}
+
+/**
+ * The choices of the drawer that would show a frame, each with all else that is chosen: what another section hides is in
+ * none, what its own section hides still is. So all counts come from one pass.
+ */
+export function facetKeys(filter: CullFilter, rules: KeeperRules): KeysOf {
+  const sections = sectionsOf(filter);
+  const text = (filter.text ?? '').trim().toLowerCase();
+  const { standing = null } = filter;
+  const asked = standing && standingFilter(standing, rules);
+  return (frame) => {
+    if (asked && !standsSo(asked, frame)) return NONE;
+    if (text !== '' && !named(text, frame)) return NONE;
+    let hiding: Section | null = null;
+    for (const section of sections) {
+      if (section.passes(frame)) continue;
+      if (hiding) return NONE;
+      hiding = section;
+    }
+    return hiding ? hiding.keys(frame) : sections.flatMap(({ keys }) => keys(frame));
+  };
+}
+const NONE: readonly string[] = [];
+
+const named = (text: string, { name, original }: LoadedFrame): boolean =>
+  name.toLowerCase().includes(text) || original.toLowerCase().includes(text);
+
+function sectionsOf(filter: CullFilter): Section[] {
+  const { verdicts, stars, chosen = {}, times = [], incomplete = false } = filter;
+  const kind: StarsKind = stars.kind === 'any' ? 'is' : stars.kind;
+  const sections: Section[] = [
+    {
+      id: 'verdict',
+      passes: ({ verdict }) => verdicts.length === 0 || verdicts.includes(verdict),
+      keys: ({ verdict }) => [facetKey('verdict', verdict)],
+    },
+    {
+      id: 'stars',
+      passes: (frame) =>
+        stars.kind === 'any' || stars.n === null || starsPass(stars.kind, stars.n, frame.stars),
+      keys: (frame) =>
+        STARS_CHOICES.filter((n) => starsPass(kind, n, frame.stars)).map((n) => facetKey('stars', n)),
+    },
+    ...CHOSEN.map((fact): Section => {
+      const its = chosen[fact] ?? [];
+      return {
+        id: fact,
+        passes: (frame) => its.length === 0 || hasAny(fact, its, frame),
+        keys: (frame) => valuesOf(fact, frame).map((value) => facetKey(fact, value)),
+      };
+    }),
+    {
+      id: 'times',
+      passes: (frame) => times.length === 0 || inTimes(times, frame),
+      keys: ({ time }) =>
+        time === null ? NONE : [facetKey('day', time.slice(0, 10)), facetKey('hour', time.slice(0, 13))],
+    },
+    {
+      id: 'sign',
+      passes: ({ sign }) => !incomplete || sign === INCOMPLETE,
+      keys: ({ sign }) => (sign === INCOMPLETE ? [facetKey('sign', INCOMPLETE)] : NONE),
+    },
+  ];
+  return sections;
+}
+
+/** Under which a choice is counted. */
+export const facetKey = (section: string, value: Value): string => `${section} ${value ?? ''}`;

@@ -1,0 +1,341 @@
+import { devices, expect, test, type Page } from '@playwright/test';
+
+interface Columns {
+  columns: Record<'id' | 'stars' | 'verdict' | 'label' | 'name', (string | number | null)[]>;
+}
+
+// Ways to look, and what is decided in them, as hands do it.
+test.describe('in Cull', () => {
+  let shootId: string;
+  test.beforeAll(async ({ request }) => {
+    const shoots = (await (await request.get('/api/shoots')).json()) as { id: string; frames: number }[];
+    shootId = shoots.find(({ frames }) => frames >= 20)!.id;
+  });
+  const position = (page: Page) => page.getByText(/^frame \d+ of \d+$/).first();
+  const cells = (page: Page) => page.getByRole('option');
+  const picture = (page: Page) => page.getByTestId('stage').locator('img').first();
+  const detail = (page: Page) => page.getByTestId('detail');
+  const columns = async (page: Page) =>
+    ((await (await page.request.get(`/api/shoots/${shootId}/frames`)).json()) as Columns).columns;
+  const verdicts = async (page: Page, n = 4) => (await columns(page)).verdict.slice(0, n);
+  /** All frames unmarked and shown, at the first one, alone in sight. */
+  const enter = async (page: Page) => {
+    await page.goto(`/shoots/${shootId}/cull`);
+    await expect(position(page)).toBeVisible();
+    await page.keyboard.press('Backspace');
+    await page.keyboard.press('q');
+    await page.keyboard.press('Control+a');
+    for (const key of ['s', '0', 'l', '0']) await page.keyboard.press(key);
+    await expect
+      .poll(async () => {
+        const { verdict, stars, label } = await columns(page);
+        return [...verdict, ...stars, ...label].filter((m) => m !== 'undecided' && m !== 0 && m !== null);
+      })
+      .toEqual([]);
+    await page.keyboard.press('w');
+    await page.keyboard.press('Home');
+    await expect(position(page)).toHaveText(/^frame 1 of/);
+  };
+  test.beforeEach(({ page }) => enter(page));
+
+  test('100 % is shown at a key and at a click, says so, and the next frame keeps place and zoom', async ({
+    page,
+  }) => {
+    await expect(detail(page)).toHaveText(/full detail at this size/);
+    await page.keyboard.press('z');
+    await expect(detail(page)).toHaveText(/^■ 100 % · full detail$/);
+    // One screen pixel for each of the picture's.
+    const natural = await picture(page).evaluate((img: HTMLImageElement) => [
+      img.naturalWidth,
+      img.clientWidth,
+    ]);
+    expect(natural[1]).toBe(natural[0]);
+    const place = () => picture(page).evaluate((img: HTMLImageElement) => img.style.transform);
+    const before = await place();
+    await page.keyboard.press('ArrowRight');
+    await expect(position(page)).toHaveText(/^frame 2 of/);
+    expect(await place()).toBe(before);
+    await expect(detail(page)).toHaveText(/^■ 100 % · full detail$/);
+    await page.keyboard.press('-');
+    await expect(detail(page)).toHaveText(/50 %|at this size/);
+    await page.keyboard.press('z');
+    await page.keyboard.press('Home');
+    await expect(position(page)).toHaveText(/^frame 1 of/);
+    // The mouse: a click looks closer at that spot, a drag moves, a click goes back.
+    const stage = (await page.getByTestId('stage').boundingBox())!;
+    const [x, y] = [stage.x + stage.width / 2, stage.y + stage.height / 2];
+    if (/100 %/.test((await detail(page).textContent())!)) await page.keyboard.press('z');
+    await page.mouse.click(x, y);
+    await expect(detail(page)).toHaveText(/^■ 100 % · full detail$/);
+    const still = await place();
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    await page.mouse.move(x - 80, y - 40, { steps: 4 });
+    await page.mouse.up();
+    expect(await place()).not.toBe(still);
+    await page.mouse.click(x, y);
+    await expect(detail(page)).toHaveText(/at this size/);
+    await page.mouse.wheel(0, -300);
+    await expect(detail(page)).toHaveText(/%/);
+    await page.mouse.wheel(0, 900);
+    await page.mouse.wheel(0, 900);
+    await expect(detail(page)).toHaveText(/at this size/);
+  });
+
+  test('side by side frames are gone between, dropped, replaced, and one wins over the others', async ({
+    page,
+  }) => {
+    await page.keyboard.press('q');
+    await cells(page).nth(0).click();
+    for (const i of [1, 2])
+      await cells(page)
+        .nth(i)
+        .click({ modifiers: ['ControlOrMeta'] });
+    await page.keyboard.press('e');
+    const group = page.getByRole('group', { name: 'Side by side' });
+    const panes = group.getByRole('group');
+    await expect(panes).toHaveCount(3);
+    const current = group.locator('[data-current]');
+    await expect(current).toHaveCount(1);
+    await page.keyboard.press('ArrowLeft');
+    await page.keyboard.press('ArrowLeft');
+    await expect(position(page)).toHaveText(/^frame 1 of/);
+    // A mark goes to the frame that the line is around, and nothing steps on.
+    await page.keyboard.press('a');
+    await page.keyboard.press('3');
+    await expect(position(page)).toHaveText(/^frame 1 of/);
+    await page.keyboard.press('a');
+    // Zoom together, then apart.
+    await page.keyboard.press('z');
+    await expect(group.getByTitle(/^100 %/)).toHaveCount(3);
+    await page.keyboard.press('Shift+Z');
+    await page.keyboard.press('z');
+    await expect(group.getByTitle(/^100 %/)).toHaveCount(2);
+    await page.keyboard.press('Shift+Z');
+    await expect(group.getByTitle(/^100 %/)).toHaveCount(0);
+    // Another frame in its place, then without it.
+    await page.keyboard.press('ArrowDown');
+    await expect(position(page)).toHaveText(/^frame 4 of/);
+    await expect(panes).toHaveCount(3);
+    await page.keyboard.press('Delete');
+    await expect(panes).toHaveCount(2);
+    await panes.nth(1).click({ position: { x: 30, y: 30 } });
+    await page.keyboard.press('g');
+    await expect.poll(async () => verdicts(page)).toEqual(['undecided', 'reject', 'keep', 'undecided']);
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => verdicts(page)).toEqual(Array(4).fill('undecided'));
+    await page.keyboard.press('Escape');
+    await expect(group).toBeHidden();
+  });
+
+  test('the run-through goes by itself, stops, turns, and takes marks', async ({ page }) => {
+    await page.keyboard.press('r');
+    await expect(page.getByText(/^Run-through on, \S+ s a frame$/)).toBeVisible();
+    // As fast as it goes.
+    for (let i = 0; i < 4; i++) await page.keyboard.press('+');
+    await expect(page.getByText('Run-through on, 0.5 s a frame')).toBeVisible();
+    await expect(position(page)).toHaveText(/^frame ([4-9]|\d\d) of/);
+    await page.keyboard.press('p');
+    await expect(page.getByText('Run-through stopped')).toBeVisible();
+    const at = Number(/\d+/.exec((await position(page).textContent())!)![0]);
+    await page.keyboard.press('f');
+    await expect.poll(async () => (await columns(page)).verdict[at - 1]).toBe('keep');
+    await expect(position(page)).toHaveText(new RegExp(`^frame ${at} of`));
+    await page.keyboard.press('Shift+R');
+    await page.keyboard.press('p');
+    await expect(position(page)).toHaveText(/^frame [12] of/);
+    await page.keyboard.press('Escape');
+    await expect(page.getByText(/^Run-through/)).toBeHidden();
+  });
+
+  test('the picture is left alone at a key, a number is typed to go to, and the undecided are found', async ({
+    page,
+  }) => {
+    await page.keyboard.press('i');
+    await expect(page.getByRole('slider', { name: 'Time of the shoot' })).toBeHidden();
+    await expect(page.getByRole('navigation', { name: 'Steps' })).toBeHidden();
+    const window = (await page.getByTestId('stage').boundingBox())!;
+    expect(window.height).toBeGreaterThanOrEqual(799);
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('Escape');
+    await expect(position(page)).toHaveText(/^frame 2 of/);
+    const { name } = await columns(page);
+    await page.keyboard.press('n');
+    await page.keyboard.type(/\d+$/.exec(String(name[6]))![0]);
+    await page.keyboard.press('Enter');
+    await expect(position(page)).toHaveText(/^frame 7 of/);
+    // The keys are the screen's again.
+    await page.keyboard.press('f');
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('d');
+    await page.keyboard.press('ArrowLeft');
+    await page.keyboard.press('ArrowLeft');
+    await page.keyboard.press('u');
+    await expect(position(page)).toHaveText(/^frame 9 of/);
+    await page.keyboard.press('Shift+U');
+    await expect(position(page)).toHaveText(/^frame 6 of/);
+    await page.keyboard.press('k');
+    await expect(position(page)).toHaveText(/^frame 1 of 1$/);
+    await page.keyboard.press('k');
+    await page.keyboard.press('o');
+    await expect(page.getByRole('region', { name: 'What hides frames' })).toContainText('undecided');
+    await page.keyboard.press('Backspace');
+  });
+
+  test('the sheet is drawn over to select, sized by Ctrl and the wheel, ordered and put under headings', async ({
+    page,
+  }) => {
+    await page.keyboard.press('q');
+    const [first, third] = [
+      (await cells(page).nth(0).boundingBox())!,
+      (await cells(page).nth(2).boundingBox())!,
+    ];
+    await page.mouse.move(first.x + 30, first.y + 30);
+    await page.mouse.down();
+    await page.mouse.move(third.x + 40, third.y + 60, { steps: 6 });
+    await page.mouse.up();
+    await expect(page.getByText('3 selected')).toBeVisible();
+    await page.keyboard.press('5');
+    await expect.poll(async () => (await columns(page)).stars.slice(0, 4)).toEqual([5, 5, 5, 0]);
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Escape');
+    const before = first.width;
+    await page.keyboard.down('Control');
+    await page.mouse.wheel(0, -120);
+    await page.keyboard.up('Control');
+    await expect.poll(async () => (await cells(page).nth(0).boundingBox())!.width).toBeGreaterThan(before);
+    await page.keyboard.press('-');
+    await page.keyboard.press('h');
+    await page.getByLabel('Headings').selectOption('stars');
+    await expect(page.getByText('5★ · 3')).toBeVisible();
+    await expect(page.getByText(/^no stars · \d+$/)).toBeVisible();
+    await page.getByLabel('Order', { exact: true }).selectOption('name back');
+    await page.getByLabel('Headings').selectOption('none');
+    const { name } = await columns(page);
+    const last = [...name].map(String).sort().at(-1)!;
+    await page.keyboard.press('Home');
+    await expect(page.getByRole('option').first()).toHaveAccessibleName(
+      new RegExp(`Frame ${/\d+$/.exec(last)![0]},`),
+    );
+    await page.getByLabel('Order', { exact: true }).selectOption('time');
+    await page.getByLabel('Headings').selectOption('hour');
+    // Each choice says how many frames it shows, and a chip says what hides the others.
+    await page.getByText('ISO', { exact: true }).click();
+    const choice = page.locator('details').filter({ hasText: 'ISO' }).getByRole('button').first();
+    const frames = Number(/\d+$/.exec((await choice.textContent())!)![0]);
+    await choice.click();
+    await expect(position(page)).toHaveText(new RegExp(`of ${frames}$`));
+    await expect(page.getByRole('button', { name: /^ISO \d/ })).toBeVisible();
+    await page.keyboard.press('Backspace');
+    await page.keyboard.press('h');
+  });
+
+  test('keep, reject and “keep this, reject the rest” write what the studio’s rules read', async ({
+    page,
+  }) => {
+    const rules = (keeper: object, reject: object) =>
+      page.request.patch('/api/settings', {
+        data: { rules: { keeper, reject } },
+        headers: { 'x-arkiv': '1' },
+      });
+    await rules({ field: 'stars', atLeast: 4 }, { field: 'stars', is: 1 });
+    try {
+      await expect(page.getByRole('link', { name: /^Cull/ })).toContainText('left');
+      await page.keyboard.press('f');
+      await page.keyboard.press('ArrowRight');
+      await page.keyboard.press('d');
+      await expect.poll(async () => (await columns(page)).stars.slice(0, 3)).toEqual([5, 1, 0]);
+      expect(await verdicts(page, 2)).toEqual(['undecided', 'undecided']);
+    } finally {
+      await rules({ field: 'verdict', is: 'keep' }, { field: 'verdict', is: 'reject' });
+    }
+  });
+
+  test('a key that is changed in Studio is the one that Cull hears and lists', async ({ page }) => {
+    await page.goto('/studio#keys');
+    await page.getByRole('button', { name: 'keep: F, change' }).click();
+    await page.keyboard.press('d');
+    await expect(page.getByText('It is taken from: reject.')).toBeVisible();
+    await page.getByRole('button', { name: 'Take it from there' }).click();
+    await expect(page.getByRole('button', { name: 'keep: D, change' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'reject: D, change' })).toHaveCount(0);
+    await page.goto(`/shoots/${shootId}/cull`);
+    await expect(position(page)).toBeVisible();
+    await page.keyboard.press('Home');
+    await page.keyboard.press('d');
+    await expect.poll(async () => verdicts(page, 1)).toEqual(['keep']);
+    await page.keyboard.press('f');
+    await page.keyboard.press('?');
+    await expect(page.getByRole('dialog')).toContainText(/D · Pad \+\s*keep|Pad \+ · D\s*keep/);
+    await page.keyboard.press('Escape');
+    // As a file, and back; then as they come.
+    await page.goto('/studio#keys');
+    const saved = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Save as a file' }).click();
+    const file = await (await saved).path();
+    await page.getByLabel('Set of keys').selectOption('both');
+    await expect(page.getByText('All keys are as they come.')).toBeVisible();
+    await page.getByLabel('File of keys').setInputFiles(file);
+    await expect(page.getByRole('button', { name: 'keep: D, change' })).toBeVisible();
+    await page.getByLabel('Set of keys').selectOption('both');
+    await expect(page.getByText('All keys are as they come.')).toBeVisible();
+  });
+
+  test('on a tablet fingers mark, step, look closer and select', async ({ browser, baseURL }) => {
+    // Chromium's own tablet, whatever the profile names its browser.
+    const { defaultBrowserType: _, ...tablet } = devices['Galaxy Tab S4 landscape']!;
+    const context = await browser.newContext({ ...tablet, baseURL });
+    const page = await context.newPage();
+    try {
+      await page.goto(`/shoots/${shootId}/cull`);
+      await expect(position(page)).toBeVisible();
+      const bar = page.getByRole('toolbar', { name: 'Marks and steps' });
+      if (await bar.getByRole('button', { name: 'Single' }).isVisible())
+        await bar.getByRole('button', { name: 'Single' }).tap();
+      while (!/^frame 1 of/.test((await position(page).textContent())!))
+        await bar.getByRole('button', { name: 'previous frame' }).tap();
+      await bar.getByRole('button', { name: 'Keep' }).tap();
+      await expect.poll(async () => verdicts(page, 1)).toEqual(['keep']);
+      await bar.getByRole('button', { name: '★' }).tap();
+      await page.getByRole('toolbar', { name: 'Stars' }).getByRole('button', { name: '4★' }).tap();
+      await expect.poll(async () => (await columns(page)).stars[0]).toBe(4);
+      // A swipe steps, two taps look closer.
+      const box = (await page.getByTestId('stage').boundingBox())!;
+      const cdp = await context.newCDPSession(page);
+      const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', points: { x: number; y: number }[]) =>
+        cdp.send('Input.dispatchTouchEvent', { type, touchPoints: points });
+      const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+      await touch('touchStart', [{ x: x + 120, y }]);
+      for (const dx of [60, 0, -60, -120]) await touch('touchMove', [{ x: x + dx, y }]);
+      await touch('touchEnd', []);
+      await expect(position(page)).toHaveText(/^frame 2 of/);
+      await page.touchscreen.tap(x, y);
+      await page.touchscreen.tap(x, y);
+      await expect(detail(page)).toHaveText(/100 %/);
+      // Two fingers go together: further away.
+      await touch('touchStart', [
+        { x: x - 200, y },
+        { x: x + 200, y },
+      ]);
+      for (const d of [150, 100, 50, 20])
+        await touch('touchMove', [
+          { x: x - d, y },
+          { x: x + d, y },
+        ]);
+      await touch('touchEnd', []);
+      await expect(detail(page)).toHaveText(/at this size/);
+      // A long press selects on the sheet.
+      await bar.getByRole('button', { name: 'Sheet' }).tap();
+      const cell = (await cells(page).nth(3).boundingBox())!;
+      await touch('touchStart', [{ x: cell.x + 40, y: cell.y + 40 }]);
+      await expect(page.getByText('2 selected')).toBeVisible();
+      await touch('touchEnd', []);
+      await expect(page.getByText('2 selected')).toBeVisible();
+      await bar.getByRole('button', { name: 'Undo' }).tap();
+      await bar.getByRole('button', { name: 'Undo' }).tap();
+      await expect.poll(async () => verdicts(page, 1)).toEqual(['undecided']);
+    } finally {
+      await context.close();
+    }
+  });
+});
