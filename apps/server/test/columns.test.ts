@@ -82,7 +82,8 @@ describe('a shoot’s frames on their way to a window', () => {
       `/shoots/${shootId}/frames`,
     );
     expect(count).toBe(5);
-    for (const [name, column] of Object.entries(columns)) expect([name, column.length]).toEqual([name, count]);
+    for (const [name, column] of Object.entries(columns))
+      expect([name, column.length]).toEqual([name, count]);
     const instants = columns.instant as number[];
     expect(instants).toEqual([...instants].sort((a, b) => a - b));
     expect(columns.label).toEqual(Array(count).fill(null));

@@ -62,6 +62,70 @@ describe('making pictures in processes of their own', () => {
     expect(isBlue(await corner(made.screen, SCREEN_SIDE - 20, 10))).toBe(true);
   });
 
+  /** Exif that says no more than DCF's optional colour space: R03, and no profile. */
+  const R03 = Buffer.from(
+    'ffe10046457869660000' +
+      '49492a0008000000' +
+      '010069870400010000001a00000000000000' +
+      '010005a00400010000002c00000000000000' +
+      '010001000200040000005230330000000000',
+    'hex',
+  );
+  /** Values of the optional space, and what they are in sRGB by the reference converter (`transicc -t1`), cut to 0…255. */
+  const PATCHES: [number[], number[]][] = [
+    [
+      [200, 100, 50],
+      [227, 100, 42],
+    ],
+    [
+      [220, 200, 180],
+      [228, 201, 181],
+    ],
+    [
+      [128, 128, 128],
+      [129, 129, 129],
+    ],
+    [
+      [30, 60, 200],
+      [0, 57, 205],
+    ],
+  ];
+
+  it('shows the colours that a camera means by Exif alone, in every size and in what is delivered', async () => {
+    const SIDE = 64;
+    const pixels = Buffer.alloc(PATCHES.length * SIDE * SIDE * 3);
+    for (let y = 0; y < SIDE; y++)
+      for (let x = 0; x < PATCHES.length * SIDE; x++)
+        pixels.set(PATCHES[Math.floor(x / SIDE)]![0], (y * PATCHES.length * SIDE + x) * 3);
+    const plain = await sharp(pixels, { raw: { width: PATCHES.length * SIDE, height: SIDE, channels: 3 } })
+      .jpeg({ quality: 100, chromaSubsampling: '4:4:4' })
+      .toBuffer();
+    const file = at('optional.jpg');
+    writeFileSync(file, Buffer.concat([plain.subarray(0, 2), R03, plain.subarray(2)]));
+    writeFileSync(at('plain.jpg'), plain);
+    const middles = async (bytes: Uint8Array, side = SIDE) =>
+      Promise.all(PATCHES.map((_, i) => corner(bytes, i * side + side / 2 - 2, side / 2 - 2)));
+    const close = (found: number[][], wanted: number[][]) =>
+      found.map((rgb, i) => rgb.map((v, c) => (Math.abs(v - wanted[i]![c]!) <= 3 ? wanted[i]![c]! : v)));
+    const [given, meant] = [PATCHES.map(([v]) => v), PATCHES.map(([, v]) => v)];
+    const source = { input: file, orientation: null };
+    const { thumb, screen } = await maker.previews('x', source, THUMB_SIDE, SCREEN_SIDE);
+    const rendered = await maker.render('x', {
+      ...{ ...source, width: 256, height: 64, quality: 100, sharpen: false, exif: {}, xmp: null },
+    });
+    for (const bytes of [screen, rendered]) expect(close(await middles(bytes), meant)).toEqual(meant);
+    // 320 pixels for four patches.
+    expect(close(await middles(thumb, THUMB_SIDE / PATCHES.length), meant)).toEqual(meant);
+    // Without Exif's word the same values are sRGB, and stay.
+    const other = await maker.previews(
+      'y',
+      { input: at('plain.jpg'), orientation: null },
+      THUMB_SIDE,
+      SCREEN_SIDE,
+    );
+    expect(close(await middles(other.screen), given)).toEqual(given);
+  });
+
   it('never blows a small picture up', async () => {
     const made = await maker.previews(
       'x',

@@ -33,6 +33,8 @@ export * from './move/plan';
 export * from './errors/catalogue';
 export * from './takes/byTime';
 export * from './card/cardTrees';
+export * from './colour/jpegColour';
+export * from './colour/profile';
 export * from './previews/previewAddress';
 export * from './metadata/clipTime';
 export * from './devices/devices';

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { factsFromTags, type FileKind, type FrameFacts } from '@arkiv/core';
+import { factsFromTags, withProfileOf, type FileKind, type FrameFacts } from '@arkiv/core';
 import { Disk, diskErrorCode, type DiskPath } from '../disk/disk';
 import { isJpeg, MAX_EMBEDDED, MetadataTool } from './metadataTool';
 import { Parser } from './parser';
@@ -58,9 +58,8 @@ export class Contents {
   /** The largest or smallest JPEG that the camera put into a file. */
   async embedded(file: DiskPath, kind: FileKind, which: 'largest' | 'smallest'): Promise<Embedded> {
     if (kind.role !== 'original') return { bytes: null, whole: true };
-    const found = (await this.parser.embedded(await this.disk.readPart(file, 0, LONG_HEAD_BYTES))).sort(
-      (a, b) => a.length - b.length,
-    );
+    const head = await this.disk.readPart(file, 0, LONG_HEAD_BYTES);
+    const found = (await this.parser.embedded(head)).sort((a, b) => a.length - b.length);
     const chosen = which === 'largest' ? found.at(-1) : found[0];
     const small =
       !chosen ||
@@ -71,7 +70,8 @@ export class Contents {
     }
     if (!chosen || chosen.length > MAX_EMBEDDED) return { bytes: null, whole: true };
     const bytes = await this.disk.readPart(file, chosen.offset, chosen.length);
-    return { bytes: isJpeg(bytes) ? bytes : null, whole: bytes.length === chosen.length };
+    if (!isJpeg(bytes)) return { bytes: null, whole: bytes.length === chosen.length };
+    return { bytes: Buffer.from(withProfileOf(head, bytes)), whole: bytes.length === chosen.length };
   }
 }
 

@@ -1,5 +1,5 @@
 // Runs in a process of its own, which may die on a bad picture without taking the server along.
-import { packSharpness, sharpnessOf } from '@arkiv/core';
+import { meansOptionalColour, packSharpness, sharpnessOf, withMeantProfile } from '@arkiv/core';
 import sharp from 'sharp';
 import { worker } from 'workerpool';
 import { NodeDisk } from '../disk/nodeDisk';
@@ -62,9 +62,22 @@ async function open(source: PictureSource, care: Care = 'error') {
     const bytes = typeof input === 'string' ? await disk.readAll(input, MAX_HEIC) : input;
     return sharp(asTiff(await decodeHeic(bytes, PIXEL_LIMIT)), options);
   }
-  const image = sharp(input, options);
+  const image = sharp(await asMeant(input), options);
   const own = (await image.metadata()).orientation;
   return own || source.orientation === null ? image.autoOrient() : upright(image, source.orientation);
+}
+
+/** The colours of a JPEG stand in its first segments, before the picture; with thumbnails and notes up to some 200 kB. */
+const COLOUR_BYTES = 256 * 1024;
+/** Bytes: a JPEG of 150 megapixels at the highest quality is some 120 MB. */
+const MAX_JPEG = 256 * 1024 * 1024;
+
+/** A JPEG together with the profile that its camera means and did not put in: the decoder converts by it. */
+async function asMeant(input: string | Buffer): Promise<string | Uint8Array> {
+  if (typeof input !== 'string') return withMeantProfile(input) ?? input;
+  if (!meansOptionalColour(await disk.readPart(input, 0, COLOUR_BYTES))) return input;
+  const bytes = await disk.readAll(input, MAX_JPEG);
+  return withMeantProfile(bytes) ?? bytes;
 }
 
 /** The brands of a container stand in its first bytes; sixteen of them are more than any file names. */

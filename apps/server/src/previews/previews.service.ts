@@ -1,6 +1,13 @@
 import path from 'node:path';
 import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
-import { ArkivError, INCOMPLETE, isDecoded, pictureOf, type PreviewSize } from '@arkiv/core';
+import {
+  ArkivError,
+  INCOMPLETE,
+  isDecoded,
+  pictureOf,
+  withMeantProfile,
+  type PreviewSize,
+} from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { Happenings } from '../events/domainEvents';
@@ -94,7 +101,11 @@ export class PreviewsService implements BeforeApplicationShutdown {
     if (kept) return kept;
     const found = await this.locate(key);
     const { asset, file, name } = found;
-    if (asset.role !== 'clip' && asset.format === 'jpeg') return this.disk.readAll(file, MAX_FULL);
+    if (asset.role !== 'clip' && asset.format === 'jpeg') {
+      const bytes = await this.disk.readAll(file, MAX_FULL);
+      const meant = withMeantProfile(bytes);
+      return meant ? Buffer.from(meant) : bytes;
+    }
     if (asset.role !== 'clip' && !isDecoded(asset)) return this.get(key, 'embedded');
     const { source } = await this.inside(found);
     if (!source) throw noPicture(name, asset);

@@ -25,7 +25,7 @@ export function OrderPart({
   onOrder: (order: FrameOrdering) => void;
 }) {
   return (
-    <section className={styles.part} aria-label="Order">
+    <section className={styles.part}>
       <h2>Order</h2>
       <div className={styles.row}>
         <select

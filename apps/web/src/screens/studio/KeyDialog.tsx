@@ -1,5 +1,5 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material';
-import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { useState, type KeyboardEvent } from 'react';
 import type { Action } from '../../keys/actions';
 import { Bindings, shownKey, THEN, type OwnKeys } from '../../keys/bindings';
 import { pressNames } from '../../keys/pressed';
@@ -16,13 +16,14 @@ interface Props {
 }
 
 /** Keys that say nothing alone, and the one that leaves a field. */
+/** The dialog is drawn after what stands in it is made: its field has the focus as soon as it is there. */
+const takeFocus = (field: HTMLElement | null): void => field?.focus();
+
 const NOT_TAKEN = ['Shift', 'Control', 'Alt', 'AltGraph', 'Meta', 'CapsLock', 'NumLock', 'Dead', 'Tab'];
 
 /** Takes the next key press for an action; says whose key it was before anything is kept. */
 export function KeyDialog({ action, keyNow, bindings, onKeep, onClose }: Props) {
-  const field = useRef<HTMLDivElement>(null);
   const [pressed, setPressed] = useState<string[]>([]);
-  useEffect(() => field.current?.focus(), []);
   const key = pressed.join(THEN);
   const inTheWay = key === '' ? [] : bindings.inTheWay(key, action);
   const has = bindings.keysOf(action).includes(key);
@@ -36,11 +37,19 @@ export function KeyDialog({ action, keyNow, bindings, onKeep, onClose }: Props) 
   };
   const without = keyNow === null ? bindings : new Bindings(bindings.without(keyNow, action));
   return (
-    <Dialog open onClose={onClose} transitionDuration={0} aria-labelledby="key-title" maxWidth="xs" fullWidth>
+    <Dialog
+      open
+      disableAutoFocus
+      onClose={onClose}
+      transitionDuration={0}
+      aria-labelledby="key-title"
+      maxWidth="xs"
+      fullWidth
+    >
       <DialogTitle id="key-title">{action.does}</DialogTitle>
       <DialogContent>
         <div
-          ref={field}
+          ref={takeFocus}
           tabIndex={0}
           role="group"
           aria-label="The key to press"

@@ -1,5 +1,5 @@
 import { Box, TextField, Typography } from '@mui/material';
-import { describe, LABELS, type Filter, type Label } from '@arkiv/core';
+import { deedOf, describe, LABELS, type Filter, type Label, type QueryFrame } from '@arkiv/core';
 import { useState } from 'react';
 import { many } from '../../data/format';
 import { labelName } from '../../data/labels';
@@ -15,6 +15,7 @@ type Rule = 'keeper' | 'reject';
 function choices(
   rule: Rule,
   settings: Api['SettingsDto'],
+  keeper: Filter,
 ): Record<string, { words: string; filter: Filter }> {
   const stars = Object.fromEntries(
     [1, 2, 3, 4, 5].map((n) => [
@@ -33,7 +34,12 @@ function choices(
   );
   return rule === 'keeper'
     ? { verdict: { words: 'marked keep', filter: { field: 'verdict', is: 'keep' } }, ...stars, ...labels }
-    : { verdict: { words: 'marked reject', filter: { field: 'verdict', is: 'reject' } }, ...labels };
+    : {
+        verdict: { words: 'marked reject', filter: { field: 'verdict', is: 'reject' } },
+        'stars-1': { words: 'exactly 1★', filter: { field: 'stars', is: 1 } },
+        ...labels,
+        rest: { words: 'no keeper: what is unmarked is unwanted', filter: { not: keeper } },
+      };
 }
 
 /** Which frames go on to editing and to the client, and which are out. */
@@ -41,9 +47,13 @@ export function Rules({ settings, sample }: { settings: Api['SettingsDto']; samp
   const [error, setError] = useState<unknown>(null);
   const rules = settings.rules as unknown as Record<Rule, Filter>;
   const choose = (rule: Rule, filter: Filter) =>
-    void changeSettings((now) => ({
-      rules: { ...now.rules, [rule]: filter } as unknown as Api['KeeperRulesDto'],
-    })).then(() => setError(null), setError);
+    void changeSettings((now) => {
+      const before = now.rules as unknown as Record<Rule, Filter>;
+      // “No keeper” goes by what a keeper is.
+      const rest =
+        rule === 'keeper' && same(before.reject, { not: before.keeper }) ? { reject: { not: filter } } : {};
+      return { rules: { ...before, ...rest, [rule]: filter } as unknown as Api['KeeperRulesDto'] };
+    }).then(() => setError(null), setError);
   return (
     <Box>
       <Box
@@ -55,7 +65,7 @@ export function Rules({ settings, sample }: { settings: Api['SettingsDto']; samp
         }}
       >
         {(['keeper', 'reject'] as const).map((rule) => {
-          const offered = choices(rule, settings);
+          const offered = choices(rule, settings, rules.keeper);
           const now = Object.keys(offered).find((key) => same(offered[key]!.filter, rules[rule]));
           return (
             <TextField
@@ -78,8 +88,8 @@ export function Rules({ settings, sample }: { settings: Api['SettingsDto']; samp
         })}
       </Box>
       <Typography variant="body2" sx={{ color: INK.soft, mt: 1.5 }}>
-        “Left” in the job line, hand-off and delivery go by these rules. Changing them moves no file and
-        changes no mark.
+        “Left” in the job line, hand-off and delivery go by these rules, and the keys for keep and reject
+        write what they read: {deedWords(rules)}. Changing them moves no file and changes no mark.
       </Typography>
       <Problem error={error} />
     </Box>
@@ -90,5 +100,16 @@ function effect(sample: Sample, filter: Filter, rule: Rule): string {
   const n = countMatching(sample, filter);
   return `In “${sample.shoot.title}” ${many(n, rule)} of ${many(sample.frames.length, 'frame')}.`;
 }
+
+/** What the two keys write on a frame that has no mark. */
+function deedWords(rules: Record<Rule, Filter>): string {
+  const written = (deed: 'keep' | 'reject') =>
+    deedOf(rules, deed, BLANK)
+      .map(({ field, to }) => (field === 'stars' ? `${to}★` : field === 'label' ? `label ${to}` : String(to)))
+      .join(' and ') || 'nothing, as an unmarked frame is out already';
+  return `keep writes ${written('keep')}, reject ${written('reject')}`;
+}
+
+const BLANK = { verdict: 'undecided', stars: 0, label: null } as unknown as QueryFrame;
 
 const same = (a: Filter, b: Filter): boolean => JSON.stringify(a) === JSON.stringify(b);
