@@ -224,7 +224,7 @@ test('Studio names labels, refuses two of one text, and saves a plan and a templ
     await accessible(page);
     await page.getByRole('button', { name: 'New template …' }).click();
     await page.getByLabel('Headline').fill('{shoot}');
-    await page.getByLabel('Stars').selectOption('3');
+    await page.getByRole('dialog').getByLabel('Stars').selectOption('3');
     await page.getByLabel('Name of the template').fill('Weddings');
     await page.getByRole('button', { name: 'Save', exact: true }).click();
     await expect(page.getByRole('button', { name: 'Open …: Weddings' })).toBeVisible();

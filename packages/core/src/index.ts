@@ -42,3 +42,4 @@ export * from './vision/grey';
 export * from './vision/keptSharpness';
 export * from './vision/registration';
 export * from './vision/sharpness';
+export * from './vision/tones';

@@ -25,7 +25,7 @@ import {
   type SavedPlan,
   type SequenceScope,
 } from '@arkiv/core';
-import type { LabelWords } from './settings.service';
+import type { KeptByName, LabelWords } from './settings.service';
 import { FolderPlanDto, OutputSpecDto, SCOPES, TemplateTextsDto } from './plans.dto';
 
 /** A filter from outside: checked by core's own rules. */
@@ -120,6 +120,27 @@ export class MetadataTemplateDto extends TemplateTextsDto implements MetadataTem
   @ApiProperty() @IsString() @Length(1, 80) name: string;
 }
 
+/** Letters of what is kept by a name, as JSON: a filter with every choice of every section has some 2,000. */
+const MOST_KEPT = 8000;
+
+function IsSmall() {
+  return (target: object, propertyName: string) =>
+    registerDecorator({
+      name: 'isSmall',
+      target: target.constructor,
+      propertyName,
+      validator: {
+        validate: (value: unknown) => JSON.stringify(value ?? null).length <= MOST_KEPT,
+        defaultMessage: () => `what is kept has at most ${MOST_KEPT} letters as JSON`,
+      },
+    });
+}
+
+export class KeptByNameDto implements KeptByName {
+  @ApiProperty() @IsString() @Length(1, 60) name: string;
+  @ApiProperty({ type: 'object', additionalProperties: true }) @IsObject() @IsSmall() value: object;
+}
+
 export class ArchiveDto {
   @ApiProperty() id: string;
   @ApiProperty() name: string;
@@ -159,6 +180,8 @@ export class SettingsDto {
   @ApiProperty() dayStartHour: number;
   @ApiProperty({ type: OutputSpecDto }) outputSpec: OutputSpecDto;
   @ApiProperty({ description: 'most that previews may take, in 10^9 bytes' }) previewGigabytes: number;
+  @ApiProperty({ type: [KeptByNameDto] }) filters: KeptByNameDto[];
+  @ApiProperty({ type: [KeptByNameDto] }) layouts: KeptByNameDto[];
   @ApiProperty({ ...KEYS, description: 'keys that differ from those that actions come with, by action' })
   keys: Record<string, string[]>;
   @ApiProperty({ description: 'simulated reader and drives are in use' }) standIns: boolean;
@@ -218,6 +241,18 @@ export class ChangeSettingsDto {
   // A whole gigabyte at least: below, previews would be made and thrown away in turns.
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(1) @Max(10_000) previewGigabytes?: number;
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(0) @Max(23) dayStartHour?: number;
+  @ApiProperty({ required: false, type: [KeptByNameDto] })
+  @IsOptional()
+  @ArrayMaxSize(MAX_SAVED)
+  @ValidateNested({ each: true })
+  @Type(() => KeptByNameDto)
+  filters?: KeptByNameDto[];
+  @ApiProperty({ required: false, type: [KeptByNameDto] })
+  @IsOptional()
+  @ArrayMaxSize(MAX_SAVED)
+  @ValidateNested({ each: true })
+  @Type(() => KeptByNameDto)
+  layouts?: KeptByNameDto[];
   @ApiProperty({ ...KEYS, type: Object, required: false }) @IsOptional() @IsObject() @IsKeys() keys?: Record<
     string,
     string[]

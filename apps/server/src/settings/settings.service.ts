@@ -52,6 +52,14 @@ export interface StudioSettings {
   previewGigabytes: number;
   /** keys of the interface's actions where they differ from those it comes with, by the action's id */
   keys: Record<string, string[]>;
+  /** filters and layouts of Cull that were kept by name; what is in them is the interface's own */
+  filters: KeptByName[];
+  layouts: KeptByName[];
+}
+
+export interface KeptByName {
+  name: string;
+  value: object;
 }
 
 export interface LabelWords {
@@ -94,6 +102,8 @@ export const DEFAULT_SETTINGS: StudioSettings = {
   // Thumbnails and screen previews of some 40,000 frames, and a small part of any drive that holds an archive.
   previewGigabytes: 20,
   keys: {},
+  filters: [],
+  layouts: [],
 };
 
 @Injectable()

@@ -1016,6 +1016,12 @@ export interface components {
             /** @enum {string} */
             metadata: "none" | "rights" | "all";
         };
+        KeptByNameDto: {
+            name: string;
+            value: {
+                [key: string]: unknown;
+            };
+        };
         SettingsDto: {
             archive: components["schemas"]["ArchiveDto"];
             studio: string;
@@ -1043,6 +1049,8 @@ export interface components {
             outputSpec: components["schemas"]["OutputSpecDto"];
             /** @description most that previews may take, in 10^9 bytes */
             previewGigabytes: number;
+            filters: components["schemas"]["KeptByNameDto"][];
+            layouts: components["schemas"]["KeptByNameDto"][];
             /** @description keys that differ from those that actions come with, by action */
             keys: {
                 [key: string]: string[];
@@ -1072,6 +1080,8 @@ export interface components {
             requiredCopies?: number;
             previewGigabytes?: number;
             dayStartHour?: number;
+            filters?: components["schemas"]["KeptByNameDto"][];
+            layouts?: components["schemas"]["KeptByNameDto"][];
             keys?: {
                 [key: string]: string[];
             };

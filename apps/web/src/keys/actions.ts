@@ -15,6 +15,7 @@ export type CullCommand =
   | { do: 'view'; to: 'single' | 'sheet' | 'side' | 'run' }
   | { do: 'only'; what: 'undecided' | 'keepers' }
   | { do: 'size'; by: 1 | -1 }
+  | { do: 'layout'; number: number }
   | {
       do:
         | 'undo'
@@ -22,6 +23,9 @@ export type CullCommand =
         | 'stepOn'
         | 'facts'
         | 'surround'
+        | 'histogram'
+        | 'clipping'
+        | 'focus'
         | 'drawer'
         | 'column'
         | 'alone'
@@ -167,7 +171,14 @@ export const ACTIONS: readonly Action[] = [
   one('full-screen', 'Look', 'full screen', ['shift+i'], { do: 'fullScreen' }),
   one('facts', 'Look', 'facts: none, short, full', ['c'], { do: 'facts' }),
   one('surround', 'Look', 'surround: black, dark, 18 % grey, white', ['b'], { do: 'surround' }),
+  one('histogram', 'Look', 'tones of the picture, on or off', ['shift+h'], { do: 'histogram' }),
+  one('clipping', 'Look', 'show what is blown or lost in the dark', ['shift+c'], { do: 'clipping' }),
+  one('focus', 'Look', 'show what is sharp', ['shift+f'], { do: 'focus' }),
   one('column', 'Look', 'the take beside the picture, on or off', ['j'], { do: 'column' }),
+
+  ...[1, 2, 3, 4].map((n) =>
+    one(`layout-${n}`, 'Look', `layout ${n}`, [`shift+${n}`], { do: 'layout', number: n }),
+  ),
 
   one('drawer', 'Find', 'open or close the drawer', ['h'], { do: 'drawer' }),
   one('filter', 'Find', 'filter', ['/'], { do: 'filter' }),

@@ -156,7 +156,7 @@ export function shownKey(key: string): string {
     .join(' then ');
 }
 
-const upper = (word: string): string => word[0]!.toUpperCase() + word.slice(1);
+const upper = (word: string): string => (word[0] ?? '').toUpperCase() + word.slice(1);
 
 /** Own keys as they are carried from one studio to another. */
 export const keysAsText = (own: OwnKeys): string =>

@@ -144,9 +144,9 @@ export function ContactSheet(props: Props) {
               }}
             >
               {'heading' in row ? (
-                <Box sx={{ ...CAPTION, alignSelf: 'flex-end', pb: 0.75, color: INK.soft, fontSize: 14 }}>
+                <Box sx={{ ...CAPTION, alignSelf: 'flex-end', pb: 0.75, color: 'var(--soft)', fontSize: 14 }}>
                   {row.heading}{' '}
-                  <Box component="span" sx={{ color: INK.faint }}>
+                  <Box component="span" sx={{ color: 'var(--faint)' }}>
                     · {row.count}
                   </Box>
                 </Box>

@@ -15,6 +15,8 @@ import {
 import { count } from '../../data/format';
 import { useShoot } from '../../data/live';
 import { useOfOrder } from '../../data/ofOrder';
+import { ACTIONS } from '../../keys/actions';
+import { shownKey, type Bindings } from '../../keys/bindings';
 import { ContactSheet } from '../../parts/ContactSheet';
 import { Loading } from '../../parts/Loading';
 import { Problem } from '../../parts/Problem';
@@ -27,10 +29,13 @@ import { TimeStrip } from '../../parts/TimeStrip';
 import { GROUND, INK, SURROUNDS } from '../../theme/theme';
 import { CaptionLine } from './CaptionLine';
 import { type CullFilter } from './cullFilter';
+import { layoutOf, type Layout } from './cullState';
 import { FilterDrawer } from './FilterDrawer';
 import { FilterLine } from './FilterLine';
 import { timeWords } from './facetValues';
+import { Histogram } from './Histogram';
 import { JumpLine } from './JumpLine';
+import { KeptPart } from './KeptPart';
 import { KeysDialog } from './KeysDialog';
 import type { Detail } from './ladder';
 import { Line } from './Line';
@@ -44,10 +49,13 @@ import { TouchBar, useFingers } from './TouchBar';
 import { useCull } from './useCull';
 import { useRunThrough } from './useRunThrough';
 import styles from './Cull.module.css';
+import drawerStyles from './FilterDrawer.module.css';
 
 /** How many neighbours are held decoded, forwards and backwards. */
 const AHEAD = 3;
 const BEHIND = 2;
+
+const NO_FRAMES: readonly LoadedFrame[] = [];
 
 export function CullScreen() {
   const { id } = useParams();
@@ -166,6 +174,7 @@ function Cull({ shootId }: { shootId: string }) {
                 frame={current}
                 around={neighbours}
                 looking={looking}
+                over={state.over}
                 onDetail={onDetail}
                 onSwipe={onSwipe}
               />
@@ -177,6 +186,7 @@ function Cull({ shootId }: { shootId: string }) {
               current={current.id}
               surround={state.surround}
               looking={looking}
+              over={state.over}
               facts={state.facts}
               onGo={goToFrame}
             />
@@ -191,8 +201,15 @@ function Cull({ shootId }: { shootId: string }) {
             </div>
           )}
         </div>
-        {current && state.view === 'single' && state.column && !state.alone && (
-          <TakeColumn frames={takeFrames} current={current.id} hides={shown.hidesFrame} onGo={goToFrame} />
+        {current && state.view === 'single' && (state.column || state.histogram) && !state.alone && (
+          <TakeColumn
+            frames={state.column ? takeFrames : NO_FRAMES}
+            current={current.id}
+            hides={shown.hidesFrame}
+            onGo={goToFrame}
+          >
+            {state.histogram && <Histogram picture={current.picture} />}
+          </TakeColumn>
         )}
         {state.drawer && !state.alone && (
           <FilterDrawer
@@ -203,6 +220,29 @@ function Cull({ shootId }: { shootId: string }) {
             onFilter={onFilter}
           >
             <OrderPart order={state.order} onOrder={(order) => dispatch({ type: 'order', order })} />
+            <KeptPart
+              list="layouts"
+              title="Layouts"
+              kept={cull.layouts}
+              now={layoutOf(state)}
+              keys={layoutKeys(cull.bindings)}
+              onChoose={(layout: Layout) => dispatch({ type: 'layout', layout })}
+            />
+            <KeptPart
+              list="filters"
+              title="Kept filters"
+              kept={cull.filters}
+              now={cull.chips.length > 0 ? { ...state.filter, times: [] } : null}
+              onChoose={onFilter}
+            />
+            <label className={drawerStyles.check}>
+              <input
+                type="checkbox"
+                checked={cull.everywhere.is}
+                onChange={(event) => cull.everywhere.set(event.target.checked)}
+              />
+              the same filter in every shoot
+            </label>
           </FilterDrawer>
         )}
       </div>
@@ -217,6 +257,12 @@ function Cull({ shootId }: { shootId: string }) {
     </main>
   );
 }
+
+/** The keys that choose the first layouts. */
+const layoutKeys = (bindings: Bindings): string[] =>
+  ACTIONS.filter(({ command }) => command.do === 'layout').map((action) =>
+    shownKey(bindings.keysOf(action)[0] ?? ''),
+  );
 
 /** While the picture is looked at alone, the job line over all screens is away too. */
 function useAlone(alone: boolean): void {
@@ -262,7 +308,7 @@ function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
     [dispatch],
   );
   return (
-    <Box sx={{ height: '100%', pl: 2, bgcolor: GROUND.base }}>
+    <Box sx={{ height: '100%', pl: 2, bgcolor: GROUND.base, ...SHEET_GROUNDS[state.surround] }}>
       <ContactSheet
         label="Contact sheet"
         list={list}
@@ -315,6 +361,23 @@ const shownList = (shown: Shown, heading: Heading, words: HeadingWords): SheetLi
     count: frames,
   })),
 });
+
+/** The sheet in each surround: what is written on it has to be read there. The second is the interface's own. */
+const SHEET_GROUNDS: readonly Record<string, string>[] = [
+  { bgcolor: SURROUNDS[0], '--deep': SURROUNDS[0] },
+  {},
+  {
+    bgcolor: SURROUNDS[2],
+    '--deep': SURROUNDS[2],
+    '--soft': '#ffffff',
+    '--faint': '#ffffff',
+    '--strike-text': '#ffffff',
+  },
+  {
+    ...{ bgcolor: SURROUNDS[3], '--deep': SURROUNDS[3], '--full': '#111111', '--soft': '#3a3a3a' },
+    ...{ '--faint': '#555555', '--strike-text': '#a8321f' },
+  },
+];
 
 type HeadingWords = (heading: Heading, key: string) => string;
 

@@ -1,5 +1,6 @@
 import {
   memo,
+  useCallback,
   useEffect,
   useLayoutEffect,
   useRef,
@@ -10,11 +11,12 @@ import {
 } from 'react';
 import { numberOf, previewUrl, uprightSize, type LoadedFrame } from '../../data/frames';
 import { ApiFailure, get } from '../../data/http';
+import { overlayOf, type Over } from '../../data/pixels';
 import { pictureTries } from '../../data/pictureTries';
 import { bestReady, detailOf, screenIsAll, sizeOf, wishes, type Detail, type Rung } from './ladder';
 import type { Looking } from './looking';
 import { pictures } from './pictures';
-import { placed, type Size } from './zoom';
+import { placed, type Placed, type Size } from './zoom';
 import styles from './Pane.module.css';
 
 interface Props {
@@ -24,6 +26,8 @@ interface Props {
   /** frames to make ready, the likeliest first */
   around: readonly LoadedFrame[];
   looking: Looking;
+  /** what is laid over the picture */
+  over?: 'none' | Over;
   onDetail?: (detail: Detail) => void;
   /** a finger that goes across the whole picture: to the next or the previous frame */
   onSwipe?: (by: 1 | -1) => void;
@@ -46,13 +50,15 @@ const spots = new Map<string, { x: number; y: number } | null>();
  * One frame on its place of the screen: as large as it fits, or at a zoom. What is drawn is changed by hand: a step, a
  * drag or a picture that has come draws nothing else anew.
  */
-export const Pane = memo(function Pane({ name, frame, around, looking, onDetail, onSwipe }: Props) {
+export const Pane = memo(function Pane(props: Props) {
+  const { name, frame, around, looking, over = 'none', onDetail, onSwipe } = props;
   const stage = useRef<HTMLDivElement>(null);
   const room = useRef<Size>({ width: 0, height: 0 });
   const shown = useRef<Size | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const newest = useRef({ frame, around, onDetail });
   const rested = useRef(false);
+  const painted = useRef<(image: HTMLImageElement | null, at: Placed) => void>(() => undefined);
 
   /** Draws the best that there is, and says what it is. */
   const paint = useRef(() => {
@@ -85,6 +91,7 @@ export const Pane = memo(function Pane({ name, frame, around, looking, onDetail,
     else box.dataset.close = '';
     if ((zoom.scale ?? 0) > 2) image.dataset.large = '';
     else delete image.dataset.large;
+    painted.current(best?.image ?? null, at);
     const failed = pictures.failed(previewUrl(now.picture, 'screen'));
     const top: Rung = zoom.scale !== null && !screenIsAll(now) ? 'full' : 'screen';
     say?.(
@@ -174,11 +181,16 @@ export const Pane = memo(function Pane({ name, frame, around, looking, onDetail,
     };
   }, [picture]);
 
+  const overlay = useOverlay(over, stage, room);
+  painted.current = overlay.begin;
   const hands = useHands(name, looking, stage, onSwipe);
   const words = failure ?? (!picture ? NOTHING_TO_SHOW : null);
   return (
     <div className={styles.pane}>
       <div ref={stage} data-testid="stage" className={styles.stage} {...hands} />
+      {over !== 'none' && (
+        <canvas ref={overlay.canvas} className={styles.over} aria-hidden data-over={over} />
+      )}
       {words && (
         <div className={styles.said}>
           <div role="alert">{words}</div>
@@ -187,6 +199,81 @@ export const Pane = memo(function Pane({ name, frame, around, looking, onDetail,
     </div>
   );
 });
+
+/** Milliseconds at rest after which an overlay is made: while a picture is dragged it would lag behind. */
+const STILL = 120;
+
+/** Lays what is clipped or sharp over the part of a picture that is seen, made beside the thread that draws. */
+function useOverlay(
+  over: 'none' | Over,
+  stage: RefObject<HTMLDivElement | null>,
+  room: RefObject<Size>,
+): {
+  canvas: RefObject<HTMLCanvasElement | null>;
+  begin: (image: HTMLImageElement | null, at: Placed) => void;
+} {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+  const last = useRef<{ image: HTMLImageElement | null; at: Placed } | null>(null);
+  const asked = useRef(0);
+  const make = useCallback(() => {
+    const [box, seen] = [canvas.current, last.current];
+    if (over === 'none' || !box || !seen?.image) return;
+    const mine = ++asked.current;
+    const { image, at } = seen;
+    const { width, height } = room.current;
+    const part = seenPart(image, at, { width, height });
+    if (part.width < 1 || part.height < 1) return;
+    const scale = at.width / image.naturalWidth;
+    void overlayOf(image, over, part, Math.max(1, Math.floor(1 / (scale * devicePixelRatio)))).then(
+      (made) => {
+        if (mine !== asked.current || canvas.current !== box) return;
+        [box.width, box.height] = [made.width, made.height];
+        box.getContext('2d')?.putImageData(new ImageData(made.data, made.width, made.height), 0, 0);
+        box.style.transform = `translate(${at.left + part.x * scale}px, ${at.top + part.y * scale}px)`;
+        box.style.width = `${part.width * scale}px`;
+        box.style.height = `${part.height * scale}px`;
+        box.style.visibility = 'visible';
+      },
+    );
+  }, [over, room]);
+  const begin = useCallback(
+    (image: HTMLImageElement | null, at: Placed) => {
+      const same =
+        last.current?.image === image &&
+        (['left', 'top', 'width', 'height'] as const).every((k) => last.current!.at[k] === at[k]);
+      last.current = { image, at };
+      if (same) return;
+      // What lay over another picture, or another part, lies over nothing now.
+      asked.current += 1;
+      if (canvas.current) canvas.current.style.visibility = 'hidden';
+      clearTimeout(timer.current);
+      timer.current = setTimeout(make, STILL);
+    },
+    [make],
+  );
+  useEffect(() => {
+    make();
+    return () => clearTimeout(timer.current);
+  }, [make, stage]);
+  return { canvas, begin };
+}
+
+/** The part of a picture that is seen, in its own pixels. */
+function seenPart(
+  image: HTMLImageElement,
+  at: Placed,
+  room: Size,
+): { x: number; y: number; width: number; height: number } {
+  const scale = at.width / image.naturalWidth;
+  const x = Math.max(0, Math.floor(-at.left / scale));
+  const y = Math.max(0, Math.floor(-at.top / scale));
+  return {
+    ...{ x, y },
+    width: Math.min(image.naturalWidth - x, Math.ceil(Math.min(room.width, at.width) / scale)),
+    height: Math.min(image.naturalHeight - y, Math.ceil(Math.min(room.height, at.height) / scale)),
+  };
+}
 
 /** Whole device pixels: between two of them every edge is soft. */
 const snapped = (value: number): number => Math.round(value * devicePixelRatio) / devicePixelRatio;

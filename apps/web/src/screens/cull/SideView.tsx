@@ -1,6 +1,7 @@
 import { bodyNames } from '@arkiv/core';
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { clockOf, numberOf, uprightSize, type LoadedFrame } from '../../data/frames';
+import type { Over } from '../../data/pixels';
 import { LabelTab, Stars } from '../../parts/Marks';
 import { SURROUNDS } from '../../theme/theme';
 import { paneOf } from './commands';
@@ -15,6 +16,7 @@ interface Props {
   current: string;
   surround: number;
   looking: Looking;
+  over: 'none' | Over;
   facts: 'none' | 'short' | 'full';
   onGo: (id: string) => void;
 }
@@ -45,7 +47,8 @@ export function columnsFor(
 const COMMON: Size = { width: 3, height: 2 };
 
 /** Two to six frames beside each other; what of their facts differs stands out. */
-export const SideView = memo(function SideView({ frames, current, surround, looking, facts, onGo }: Props) {
+export const SideView = memo(function SideView(props: Props) {
+  const { frames, current, surround, looking, over, facts, onGo } = props;
   const box = useRef<HTMLDivElement>(null);
   const [room, setRoom] = useState<Size>({ width: 1280, height: 660 });
   useEffect(() => {
@@ -75,6 +78,7 @@ export const SideView = memo(function SideView({ frames, current, surround, look
           frame={frame}
           current={frame.id === current}
           looking={looking}
+          over={over}
           facts={facts === 'none' ? NO_FACTS : lists[i]!}
           onGo={onGo}
         />
@@ -112,12 +116,14 @@ function One({
   frame,
   current,
   looking,
+  over,
   facts,
   onGo,
 }: {
   frame: LoadedFrame;
   current: boolean;
   looking: Looking;
+  over: 'none' | Over;
   facts: Facts;
   onGo: (id: string) => void;
 }) {
@@ -141,6 +147,7 @@ function One({
         frame={frame}
         around={NOTHING_AHEAD}
         looking={looking}
+        over={over}
         onDetail={onDetail}
       />
       <div className={styles.line}>

@@ -1,4 +1,4 @@
-import { memo, useEffect, useRef } from 'react';
+import { memo, useEffect, useRef, type ReactNode } from 'react';
 import { numberOf, previewUrl, secondsOf, type LoadedFrame } from '../../data/frames';
 import { many } from '../../data/format';
 import { LabelTab, Stars } from '../../parts/Marks';
@@ -12,13 +12,15 @@ interface Props {
   /** hidden by the filter: shown faint, and not gone to */
   hides: (id: string) => boolean;
   onGo: (id: string) => void;
+  /** stands below the take */
+  children?: ReactNode;
 }
 
 /** Pixels: five frames of a burst stand one below the other at 800 pixels of height. */
 const WIDTH = 156;
 
 /** The current take as a column beside the picture: all of its frames, with their marks, at one glance. */
-export const TakeColumn = memo(function TakeColumn({ frames, current, hides, onGo }: Props) {
+export const TakeColumn = memo(function TakeColumn({ frames, current, hides, onGo, children }: Props) {
   const list = useRef<HTMLOListElement>(null);
   const room = useRef(0);
   useEffect(() => {
@@ -46,7 +48,7 @@ export const TakeColumn = memo(function TakeColumn({ frames, current, hides, onG
             {seconds !== null && ` · ${seconds.toFixed(1)} s`}
           </>
         ) : (
-          'a single frame'
+          frames.length === 1 && 'a single frame'
         )}
       </div>
       <ol ref={list} aria-label={many(frames.length, 'frame')} className={styles.list}>
@@ -60,6 +62,7 @@ export const TakeColumn = memo(function TakeColumn({ frames, current, hides, onG
           />
         ))}
       </ol>
+      {children}
     </aside>
   );
 });

@@ -4,7 +4,7 @@ import { many } from '../../data/format';
 import type { ShootState, ShootStore, Step } from '../../data/shootStore';
 import type { CullCommand } from '../../keys/actions';
 import { NO_FILTER } from './cullFilter';
-import { type CullAction, type CullState } from './cullState';
+import { type CullAction, type CullState, type Layout } from './cullState';
 import { deedWords, markWords, stepWords } from './cullWords';
 import type { Looking } from './looking';
 import type { Shown } from './shown';
@@ -36,6 +36,8 @@ export interface Seen {
   looking: Looking;
   layout: { current: { across: number; rows: number } };
   goTo: (where: 'handoff' | 'nextShoot') => void;
+  /** as the studio keeps them */
+  layouts: readonly { name: string; value: Partial<Layout> }[];
 }
 
 /** Frames that a screenful is in the single view. */
@@ -274,9 +276,13 @@ export function runCommand(command: CullCommand, seen: Seen): void {
     case 'drawer':
     case 'column':
     case 'alone':
+    case 'histogram':
     case 'jump':
     case 'keys':
       return dispatch({ type: 'toggle', what: command.do });
+    case 'clipping':
+    case 'focus':
+      return dispatch({ type: 'over', over: command.do });
     case 'fullScreen':
       return void (document.fullscreenElement
         ? document.exitFullscreen()
@@ -296,5 +302,11 @@ export function runCommand(command: CullCommand, seen: Seen): void {
       return dispatch({ type: 'leave' });
     case 'size':
       return size(command.by, seen);
+    case 'layout': {
+      const kept = seen.layouts[command.number - 1];
+      if (!kept) return notices.say(`No layout ${command.number} is kept: the drawer keeps this one`);
+      dispatch({ type: 'layout', layout: kept.value });
+      return notices.say(`Layout: ${kept.name}`);
+    }
   }
 }

@@ -1,4 +1,17 @@
+import type { CullFilter } from './cullFilter';
 import { START, type CullState } from './cullState';
+
+/** The filter that goes along from shoot to shoot, where that is wanted. */
+const EVERYWHERE = 'arkiv.cull.filter';
+
+export const filterEverywhere = (): CullFilter | null =>
+  JSON.parse(localStorage.getItem(EVERYWHERE) ?? 'null') as CullFilter | null;
+
+/** Null: each shoot has its own again. Days and hours are one shoot's. */
+export function keepEverywhere(filter: CullFilter | null): void {
+  if (filter === null) localStorage.removeItem(EVERYWHERE);
+  else localStorage.setItem(EVERYWHERE, JSON.stringify({ ...filter, times: [] }));
+}
 
 const placeKey = (shootId: string) => `arkiv.cull.${shootId}`;
 
@@ -10,13 +23,42 @@ export function keptPlace(shootId: string): CullState {
   try {
     const text = sessionStorage.getItem(placeKey(shootId)) ?? localStorage.getItem(placeKey(shootId));
     const kept = JSON.parse(text ?? '{}') as Partial<CullState>;
-    const { current, stepOn, surround, facts, cell, column, filter, run, order } = { ...START, ...kept };
+    const { current, stepOn, surround, facts, cell, column, filter, run, order, histogram } = {
+      ...START,
+      ...kept,
+    };
     // What stood side by side, and what went by, is come to anew.
     const view = kept.view === 'sheet' ? 'sheet' : 'single';
+    const everywhere = filterEverywhere();
     const asked = new URLSearchParams(location.search).get('frame');
     if (asked)
-      return { ...START, view: 'single', current: asked, stepOn, surround, facts, cell, column, run, order };
-    return { ...START, view, current, stepOn, surround, facts, cell, column, filter, run, order };
+      return {
+        ...START,
+        view: 'single',
+        current: asked,
+        stepOn,
+        surround,
+        facts,
+        cell,
+        column,
+        run,
+        order,
+        histogram,
+      };
+    return {
+      ...START,
+      view,
+      current,
+      stepOn,
+      surround,
+      facts,
+      cell,
+      column,
+      filter: everywhere ?? filter,
+      run,
+      order,
+      histogram,
+    };
   } catch {
     return START;
   }

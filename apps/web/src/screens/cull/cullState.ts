@@ -1,5 +1,6 @@
 import { BY_TIME, type FrameOrdering } from '@arkiv/core';
 import type { Place } from '../../data/keptPlaces';
+import type { Over } from '../../data/pixels';
 import { NO_FILTER, type CullFilter } from './cullFilter';
 
 export type View = 'single' | 'sheet' | 'side' | 'run';
@@ -35,6 +36,9 @@ export interface CullState {
   column: boolean;
   /** the picture alone, without anything around it */
   alone: boolean;
+  histogram: boolean;
+  /** what is laid over the picture */
+  over: 'none' | Over;
   /** frames that stand side by side; the current one is among them */
   panes: readonly string[];
   run: Run;
@@ -61,6 +65,8 @@ export const START: CullState = {
   cell: 220,
   column: true,
   alone: false,
+  histogram: false,
+  over: 'none',
   panes: [],
   run: { paused: false, back: false, seconds: 2 },
   jump: false,
@@ -73,6 +79,28 @@ export interface Listed {
   slice(from?: number, to?: number): string[];
 }
 
+/** How Cull looks, as it is kept by a name. */
+export type Layout = Pick<
+  CullState,
+  'cell' | 'facts' | 'column' | 'drawer' | 'surround' | 'histogram' | 'order'
+> & {
+  view: 'single' | 'sheet';
+};
+
+export const layoutOf = ({
+  view,
+  cell,
+  facts,
+  column,
+  drawer,
+  surround,
+  histogram,
+  order,
+}: CullState): Layout => ({
+  view: view === 'sheet' ? 'sheet' : 'single',
+  ...{ cell, facts, column, drawer, surround, histogram, order },
+});
+
 export type CullAction =
   | { type: 'go'; id: string }
   | { type: 'walk'; id: string }
@@ -84,13 +112,15 @@ export type CullAction =
   | { type: 'return'; place: Place }
   | { type: 'filter'; filter: CullFilter }
   | { type: 'cycle'; what: 'surround' | 'facts' }
-  | { type: 'toggle'; what: 'stepOn' | 'drawer' | 'keys' | 'column' | 'alone' | 'jump' }
+  | { type: 'toggle'; what: 'stepOn' | 'drawer' | 'keys' | 'column' | 'alone' | 'jump' | 'histogram' }
+  | { type: 'over'; over: Over }
   | { type: 'side'; panes: readonly string[]; current: string }
   | { type: 'replace'; id: string }
   | { type: 'drop' }
   | { type: 'run'; change: Partial<Run> }
   | { type: 'pace'; by: 1 | -1 }
   | { type: 'order'; order: FrameOrdering }
+  | { type: 'layout'; layout: Partial<Layout> }
   | { type: 'leave' }
   | { type: 'openDrawer' }
   | { type: 'closeDrawer' }
@@ -132,6 +162,11 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
     }
     case 'run':
       return { ...state, run: { ...state.run, ...action.change } };
+    case 'layout':
+      // One that an earlier version kept may lack what came later.
+      return { ...state, ...layoutOf({ ...state, ...action.layout }), alone: false };
+    case 'over':
+      return { ...state, over: state.over === action.over ? 'none' : action.over };
     case 'order':
       return { ...state, order: action.order };
     case 'pace': {

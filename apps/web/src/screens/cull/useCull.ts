@@ -2,16 +2,16 @@ import { DEFAULT_RULES, type KeeperRules } from '@arkiv/core';
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useBindings } from '../../data/bindings';
-import { get } from '../../data/http';
+import { get, type Api } from '../../data/http';
 import { labelNames } from '../../data/labels';
 import { useSettings } from '../../data/live';
 import { useOfOrder } from '../../data/ofOrder';
 import { shootStore, type ShootState, type ShootStore } from '../../data/shootStore';
 import { listen } from '../../data/stream';
 import type { CullCommand } from '../../keys/actions';
-import { runCommand, type Notices } from './commands';
-import { keepPlace, keptPlace } from './cullPlace';
-import { filterChips, filterWords, toFilter } from './cullFilter';
+import { runCommand, type Notices, type Seen } from './commands';
+import { filterEverywhere, keepEverywhere, keepPlace, keptPlace } from './cullPlace';
+import { filterChips, filterWords, toFilter, type CullFilter } from './cullFilter';
 import { reduceCull, type CullState } from './cullState';
 import { prefixWords } from './cullWords';
 import { Looking } from './looking';
@@ -42,12 +42,16 @@ export function useCull(shootId: string) {
   const notices = useNotices(store);
   const layout = useRef({ across: 1, rows: 1 });
   const [looking] = useState(() => new Looking());
+  const layouts = (settings?.layouts ?? NO_LAYOUTS) as Seen['layouts'];
   const goTo = useGoTo(shootId, notices.say);
   const seen = { store, shoot, rules, state, dispatch, shown, takes, current, at, selected, notices };
-  const run = useLatest((command: CullCommand) => runCommand(command, { ...seen, looking, layout, goTo }));
+  const run = useLatest((command: CullCommand) =>
+    runCommand(command, { ...seen, looking, layout, goTo, layouts }),
+  );
   const bindings = useBindings();
   const prefix = useCullKeys(bindings, run, notices.say);
   useKeptPlace(shootId, state, current);
+  const everywhere = useEverywhere(state.filter);
   const names: Record<string, string> = useMemo(() => labelNames(settings), [settings]);
   const all = shoot.order.length;
   return {
@@ -60,6 +64,9 @@ export function useCull(shootId: string) {
     looking,
     bindings,
     names,
+    everywhere,
+    filters: settings?.filters ?? NO_LAYOUTS,
+    layouts: settings?.layouts ?? NO_LAYOUTS,
     current: current === null ? null : (shoot.byId.get(current) ?? null),
     at,
     /** ids of the current frame's take, in order of time */
@@ -149,11 +156,37 @@ function useGoTo(shootId: string, say: (words: string) => void): (where: 'handof
   );
 }
 
+const NO_LAYOUTS: Api['KeptByNameDto'][] = [];
+
+/** Whether the filter goes along to every shoot. */
+function useEverywhere(filter: CullFilter): { is: boolean; set: (is: boolean) => void } {
+  const [is, set] = useState(() => filterEverywhere() !== null);
+  const before = useRef(is);
+  useEffect(() => {
+    if (is || before.current) keepEverywhere(is ? filter : null);
+    before.current = is;
+  }, [is, filter]);
+  return { is, set };
+}
+
 function useKeptPlace(shootId: string, state: CullState, current: string | null): void {
-  const { view, stepOn, surround, facts, cell, column, filter, run, order } = state;
+  const { view, stepOn, surround, facts, cell, column, filter, run, order, histogram } = state;
   useEffect(
-    () => keepPlace(shootId, { view, current, stepOn, surround, facts, cell, column, filter, run, order }),
-    [shootId, view, current, stepOn, surround, facts, cell, column, filter, run, order],
+    () =>
+      keepPlace(shootId, {
+        view,
+        current,
+        stepOn,
+        surround,
+        facts,
+        cell,
+        column,
+        filter,
+        run,
+        order,
+        histogram,
+      }),
+    [shootId, view, current, stepOn, surround, facts, cell, column, filter, run, order, histogram],
   );
   // The frame that a link named is gone to once: a reload comes back to where one was.
   const [search, setSearch] = useSearchParams();

@@ -1,0 +1,56 @@
+import type { Tones } from '@arkiv/core';
+
+/** What is laid over a picture. */
+export type Over = 'clipping' | 'focus';
+
+export interface PixelOrder {
+  id: number;
+  what: 'tones' | Over;
+  bitmap: ImageBitmap;
+  /** by how much smaller the overlay is wanted */
+  factor: number;
+}
+
+export interface Overlay {
+  width: number;
+  height: number;
+  data: Uint8ClampedArray<ArrayBuffer>;
+}
+
+export type PixelAnswer = { id: number; tones: Tones } | { id: number; over: Overlay };
+
+let worker: Worker | null = null;
+let last = 0;
+const waiting = new Map<number, (answer: PixelAnswer) => void>();
+
+function ask(order: Omit<PixelOrder, 'id'>): Promise<PixelAnswer> {
+  if (!worker) {
+    worker = new Worker(new URL('../workers/pixels.worker.ts', import.meta.url), { type: 'module' });
+    worker.onmessage = ({ data }: MessageEvent<PixelAnswer>) => {
+      waiting.get(data.id)?.(data);
+      waiting.delete(data.id);
+    };
+  }
+  const id = ++last;
+  return new Promise((resolve) => {
+    waiting.set(id, resolve);
+    worker!.postMessage({ ...order, id }, [order.bitmap]);
+  });
+}
+
+/** How the tones of a decoded picture lie. */
+export async function tonesIn(image: HTMLImageElement): Promise<Tones> {
+  const answer = await ask({ what: 'tones', bitmap: await createImageBitmap(image), factor: 1 });
+  return (answer as { tones: Tones }).tones;
+}
+
+/** An overlay for a part of a decoded picture, in its own pixels, made smaller by a whole factor. */
+export async function overlayOf(
+  image: HTMLImageElement,
+  what: Over,
+  part: { x: number; y: number; width: number; height: number },
+  factor: number,
+): Promise<Overlay> {
+  const bitmap = await createImageBitmap(image, part.x, part.y, part.width, part.height);
+  return ((await ask({ what, bitmap, factor })) as { over: Overlay }).over;
+}
