@@ -233,6 +233,68 @@ test.describe('in Cull', () => {
     await page.keyboard.press('h');
   });
 
+  test('tones, what is clipped and what is sharp are shown at a key each', async ({ page }) => {
+    await page.keyboard.press('Shift+H');
+    const tones = page.getByRole('region', { name: 'Tones' });
+    await expect(tones).toContainText(/dark .*%.*blown .*%/);
+    for (const [key, over] of [
+      ['Shift+C', 'clipping'],
+      ['Shift+F', 'focus'],
+    ] as const) {
+      await page.keyboard.press(key);
+      await expect(page.locator(`canvas[data-over=${over}]`)).toBeVisible();
+      // A step shows the next frame's, at its own place.
+      await page.keyboard.press('ArrowRight');
+      await expect(page.locator(`canvas[data-over=${over}]`)).toBeVisible();
+      await page.keyboard.press(key);
+      await expect(page.locator('canvas[data-over]')).toHaveCount(0);
+    }
+    await page.keyboard.press('Shift+H');
+    await expect(tones).toBeHidden();
+  });
+
+  test('a filter and a layout are kept by name, and a filter goes along where that is wanted', async ({
+    page,
+  }) => {
+    await page.keyboard.press('h');
+    const drawer = page.getByRole('complementary', { name: 'Filter' });
+    await page.keyboard.press('q');
+    await page.keyboard.press('+');
+    await drawer.getByText('Layouts').click();
+    await drawer.getByLabel('Name for layouts').fill('Large sheet');
+    await drawer.getByRole('button', { name: 'Keep', exact: true }).first().click();
+    await expect(drawer.getByRole('button', { name: /^Large sheet/ })).toBeVisible();
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('w');
+    await expect(cells(page)).toHaveCount(0);
+    await page.keyboard.press('Shift+1');
+    await expect(cells(page).first()).toBeVisible();
+    await expect(page.getByText('Layout: Large sheet')).toBeVisible();
+    await drawer.getByRole('button', { name: /^undecided/ }).click();
+    await drawer.getByText('Kept filters').click();
+    await drawer.getByLabel('Name for kept filters').fill('To do');
+    await drawer.getByRole('button', { name: 'Keep', exact: true }).nth(1).click();
+    await drawer.getByLabel('the same filter in every shoot').check();
+    const others = (await (await page.request.get('/api/shoots')).json()) as { id: string; frames: number }[];
+    const other = others.find(({ id, frames }) => id !== shootId && frames > 0);
+    if (other) {
+      await page.goto(`/shoots/${other.id}/cull`);
+      await expect(page.getByRole('region', { name: 'What hides frames' })).toContainText('undecided');
+      await page.goto(`/shoots/${shootId}/cull`);
+    }
+    await expect(page.getByRole('region', { name: 'What hides frames' })).toContainText('undecided');
+    if (await drawer.isHidden()) await page.keyboard.press('h');
+    await drawer.getByLabel('the same filter in every shoot').uncheck();
+    await page.keyboard.press('Backspace');
+    await drawer.getByRole('button', { name: /^To do/ }).click();
+    await expect(page.getByRole('region', { name: 'What hides frames' })).toContainText('undecided');
+    await page.keyboard.press('Backspace');
+    for (const name of ['To do', 'Large sheet'])
+      await drawer.getByRole('button', { name: `Forget ${name}` }).click();
+    await expect(drawer.getByRole('button', { name: /^Large sheet/ })).toHaveCount(0);
+    await page.keyboard.press('h');
+  });
+
   test('keep, reject and “keep this, reject the rest” write what the studio’s rules read', async ({
     page,
   }) => {

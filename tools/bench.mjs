@@ -26,7 +26,11 @@ const groups = {
   },
   card: () => import('./bench/card.mjs').then((m) => m.card),
   previews: () => import('./bench/previews.mjs').then((m) => m.previews),
-  cull: () => import('./bench/cull.mjs').then((m) => m.cull),
+  cull: async () => {
+    const { cull } = await import('./bench/cull.mjs');
+    const { cullMany } = await import('./bench/cullMany.mjs');
+    return async (asked) => [...(await cull(asked)), ...(await cullMany(asked))];
+  },
   scale: () => import('./bench/scale.mjs').then((m) => m.scale),
 };
 const named = args.filter(

@@ -65,6 +65,9 @@ try {
   await page.goto(`${base}/studio`);
   await page.getByText('In “Autumn catalogue”').first().waitFor();
   await shot('studio');
+  await page.goto(`${base}/studio#keys`);
+  await page.getByLabel('Set of keys').waitFor();
+  await shot('keys');
   await page.goto(`${base}/stand-ins`);
   await page.getByText('Reader 2').waitFor();
   await shot('stand-ins');
@@ -131,6 +134,10 @@ try {
   await press('Home', 'ArrowRight', 'ArrowRight', 'ArrowRight', 'ArrowRight');
   await page.locator('[data-quality=screen]').waitFor();
   await shot('cull-single');
+  await press('e', 'z');
+  await page.getByTitle('100 % · full detail').nth(1).waitFor();
+  await shot('cull-side');
+  await press('z', 'Escape');
   await press('q');
   await shot('cull-sheet');
   await press('/');

@@ -1,7 +1,7 @@
 // A large archive: how long each question of a screen takes, how long the server's thread answers nobody, what a mark and
 // an arriving file cost, how much memory it takes. `--frames N` (a million), on a database that is kept between runs.
 import { spawn } from 'node:child_process';
-import { constants, copyFileSync, cpSync, mkdirSync, rmSync } from 'node:fs';
+import { cpSync, rmSync } from 'node:fs';
 import { createServer } from 'node:http';
 import path from 'node:path';
 import { gzipSync } from 'node:zlib';
@@ -17,6 +17,7 @@ import {
   startServer,
 } from './lib.mjs';
 import { manyPictures } from './material.mjs';
+import { picturesOf } from './scale/pictures.mjs';
 import { keysIn } from './scale/keys.mjs';
 import { archiveOf } from './scale/make.mjs';
 
@@ -238,29 +239,6 @@ function manifests(data, shoots, frames, log) {
 
 /** Frames of the largest shoot that are stepped through, with those that are made ready ahead. */
 const STEPPED = 400;
-const SHAPES = { 'thumb.webp': 512, 'screen.jpg': 2560, 'embedded.jpg': 2560 };
-
-/** Previews of made pictures, kept as the server keeps them, so that a key shows what it shows in a real shoot. */
-async function picturesOf(data, pictures) {
-  const require = createRequire(path.join(ROOT, 'apps/server/package.json'));
-  const sharp = require('sharp');
-  const { MAKER_VERSION } = require('@arkiv/core');
-  const made = freshFolder('scale-pictures');
-  for (const [name, side] of Object.entries(SHAPES))
-    await sharp({ create: { width: side, height: Math.round((side * 2) / 3), channels: 3, background: '#567' } })
-      .composite([{ input: Buffer.from(WAVES), tile: true, blend: 'overlay' }])
-      .toFile(path.join(made, name));
-  for (const key of pictures) {
-    const folder = path.join(data, 'previews', `v${MAKER_VERSION}`, key.slice(0, 2));
-    mkdirSync(folder, { recursive: true });
-    for (const name of Object.keys(SHAPES))
-      copyFileSync(path.join(made, name), path.join(folder, `${key}.${name}`), constants.COPYFILE_FICLONE);
-  }
-}
-
-const WAVES = `<svg xmlns="http://www.w3.org/2000/svg" width="64" height="48">
-  <path d="M0 12q16-12 32 0t32 0v24q-16 12-32 0t-32 0z" fill="#c96"/></svg>`;
-
 /** A key in the largest shoot, and until that one stands. */
 async function keys(server, data, frames, log) {
   log('keys in the largest shoot …');

@@ -63,3 +63,25 @@ describe('a list of entries', () => {
     ]);
   });
 });
+
+describe('a rectangle over the sheet', () => {
+  // Two groups of five and three entries, three side by side; a cell is 100 by 80, with 10 between, a heading 40 high.
+  const rows = new SheetRows(
+    [
+      { heading: 'one', from: 0, count: 5 },
+      { heading: 'two', from: 5, count: 3 },
+    ],
+    3,
+  );
+  const within = (left: number, top: number, right: number, bottom: number) =>
+    rows.within({ left, top, right, bottom }, 40, { width: 100, height: 80, gap: 10 });
+
+  it('touches the cells that it lies over, in their order, and no heading', () => {
+    expect(within(10, 50, 20, 60)).toEqual([0]);
+    expect(within(90, 50, 150, 150)).toEqual([0, 1, 3, 4]);
+    expect(within(0, 0, 400, 30)).toEqual([]);
+    expect(within(0, 0, 400, 1000)).toEqual([0, 1, 2, 3, 4, 5, 6, 7]);
+    // Between two cells lies none.
+    expect(within(102, 50, 108, 60)).toEqual([]);
+  });
+});

@@ -1,11 +1,12 @@
-import { Box, Slider } from '@mui/material';
+import { Slider } from '@mui/material';
 import { memo } from 'react';
 import { bodyNames, formatWords, shownName } from '@arkiv/core';
 import { cameraClockOf, clockOf, lengthOf, numberOf, type LoadedFrame } from '../../data/frames';
 import { LabelTab, Stars } from '../../parts/Marks';
-import { CAPTION, GROUND, INK, MARKER, STRIKE_TEXT } from '../../theme/theme';
+import { GROUND, INK, MARKER, STRIKE_TEXT } from '../../theme/theme';
 import { CELLS } from './cullState';
 import type { Detail } from './ladder';
+import styles from './CaptionLine.module.css';
 
 interface Props {
   frame: LoadedFrame | null;
@@ -37,22 +38,7 @@ export const CaptionLine = memo(function CaptionLine(props: Props) {
   const { frame, position, facts, detail, labels, selected, stepOn, notice, cell, onCell } = props;
   const parts = frame ? factsOf(frame, facts) : [];
   return (
-    <Box
-      sx={{
-        ...CAPTION,
-        display: 'flex',
-        alignItems: 'center',
-        gap: 1.25,
-        height: 34,
-        px: 2,
-        bgcolor: GROUND.deep,
-        borderTop: `1px solid ${GROUND.line}`,
-        fontSize: 14,
-        whiteSpace: 'nowrap',
-        overflow: 'hidden',
-        color: INK.soft,
-      }}
-    >
+    <div className={styles.line}>
       {frame && <span style={{ color: INK.full, fontWeight: 700 }}>{numberOf(frame.name)}</span>}
       <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{parts.join(' · ')}</span>
       {frame?.sign && <span style={{ ...PARTED, color: STRIKE_TEXT }}>{frame.sign}</span>}
@@ -90,7 +76,7 @@ export const CaptionLine = memo(function CaptionLine(props: Props) {
       {stepOn && <span>step on after marking</span>}
       <span style={{ flex: 'none' }}>{position}</span>
       {frame && <MarksOf frame={frame} labels={labels} />}
-    </Box>
+    </div>
   );
 });
 

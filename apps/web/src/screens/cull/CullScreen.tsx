@@ -51,9 +51,8 @@ import { useRunThrough } from './useRunThrough';
 import styles from './Cull.module.css';
 import drawerStyles from './FilterDrawer.module.css';
 
-/** How many neighbours are held decoded, forwards and backwards. */
-const AHEAD = 3;
-const BEHIND = 2;
+/** Neighbours to make ready, the likeliest first: how many places further they stand. */
+const AROUND = [1, -1, 2, -2, 3, 4, 5, 6, 7, 8, -3, -4];
 
 const NO_FRAMES: readonly LoadedFrame[] = [];
 
@@ -275,8 +274,7 @@ function useAlone(alone: boolean): void {
 
 /** Ids of the frames to make ready, the likeliest first; the same text while they are the same. */
 function aroundIds(shown: Shown, at: number): string {
-  const order = [1, -1, 2, -2, 3].filter((d) => d <= AHEAD && -d <= BEHIND);
-  return order.flatMap((d) => shown.id(at + d) ?? []).join(' ');
+  return AROUND.flatMap((d) => shown.id(at + d) ?? []).join(' ');
 }
 
 function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {

@@ -35,6 +35,8 @@ interface Props {
 
 /** Milliseconds at a frame after which what a closer look needs is made ready: nobody steps so slowly that hurries. */
 const RESTED = 300;
+/** Milliseconds between two steps that no eye needs less for: a held key comes every thirty. */
+const HURRIED = 90;
 /** Pixels that a press may tremble before it is a drag, and that a finger goes for a swipe. */
 const TREMBLES = 4;
 const SWIPES = 60;
@@ -58,6 +60,8 @@ export const Pane = memo(function Pane(props: Props) {
   const [failure, setFailure] = useState<string | null>(null);
   const newest = useRef({ frame, around, onDetail });
   const rested = useRef(false);
+  /** when the frame was stepped to, and whether the step before was just then */
+  const steps = useRef({ at: -Infinity, hurried: false });
   const painted = useRef<(image: HTMLImageElement | null, at: Placed) => void>(() => undefined);
 
   /** Draws the best that there is, and says what it is. */
@@ -111,7 +115,8 @@ export const Pane = memo(function Pane(props: Props) {
     const { frame: now, around: next } = newest.current;
     const screenReady = now.picture !== null && pictures.ready(previewUrl(now.picture, 'screen')) !== null;
     const close = looking.zoom.of(name).scale !== null;
-    pictures.want(paint, wishes(now, next, { close, rested: rested.current, screenReady }));
+    const hurried = !rested.current && steps.current.hurried;
+    pictures.want(paint, wishes(now, next, { close, rested: rested.current, hurried, screenReady }));
   }).current;
 
   // Before the browser draws: the picture changes in the same frame of the screen as the line below it.
@@ -121,15 +126,24 @@ export const Pane = memo(function Pane(props: Props) {
   }, [frame, around, onDetail, paint]);
 
   useEffect(() => {
+    const now = performance.now();
+    steps.current = { at: now, hurried: now - steps.current.at < HURRIED };
     rested.current = false;
     setFailure(null);
     want();
+    const slows = setTimeout(() => {
+      steps.current.hurried = false;
+      want();
+    }, HURRIED);
     const rests = setTimeout(() => {
       rested.current = true;
       want();
       if (frame.picture) void findSharpest(frame.picture);
     }, RESTED);
-    return () => clearTimeout(rests);
+    return () => {
+      clearTimeout(slows);
+      clearTimeout(rests);
+    };
   }, [frame.picture, want]);
   useEffect(() => want(), [around, want]);
   useEffect(() => () => pictures.want(paint, []), [paint]);

@@ -101,12 +101,32 @@ export const VERDICTS: readonly Verdict[] = ['keep', 'undecided', 'reject'];
 export const STARS_CHOICES = [5, 4, 3, 2, 1, 0] as const;
 
 interface Section {
-  id: string;
+  /** whether anything is chosen in it */
+  active: boolean;
   /** whether the filter's own choice in this section lets a frame through */
   passes: (frame: LoadedFrame) => boolean;
-  /** the choices of this section that the frame is one of */
-  keys: (frame: LoadedFrame) => readonly string[];
 }
+
+/** Each section's choices that a frame is one of, in the order of {@link sectionsOf}; those of stars go by the filter. */
+const fixed = new WeakMap<LoadedFrame, readonly (readonly string[])[]>();
+
+/** A frame's own: made once, since ten thousand of them are counted with each change of the filter. */
+function fixedKeys(frame: LoadedFrame): readonly (readonly string[])[] {
+  const known = fixed.get(frame);
+  if (known) return known;
+  const { verdict, time, sign } = frame;
+  const made = [
+    [facetKey('verdict', verdict)],
+    NONE,
+    ...CHOSEN.map((fact) => valuesOf(fact, frame).map((value) => facetKey(fact, value))),
+    time === null ? NONE : [facetKey('day', time.slice(0, 10)), facetKey('hour', time.slice(0, 13))],
+    sign === INCOMPLETE ? [facetKey('sign', INCOMPLETE)] : NONE,
+  ];
+  fixed.set(frame, made);
+  return made;
+}
+
+const STARS_SECTION = 1;
 
 /**
  * The choices of the drawer that would show a frame, each with all else that is chosen: what another section hides is in
@@ -114,19 +134,29 @@ interface Section {
  */
 export function facetKeys(filter: CullFilter, rules: KeeperRules): KeysOf {
   const sections = sectionsOf(filter);
+  const active = sections.flatMap(({ active: is, passes }, i) => (is ? [{ i, passes }] : []));
   const text = (filter.text ?? '').trim().toLowerCase();
-  const { standing = null } = filter;
+  const { standing = null, stars } = filter;
   const asked = standing && standingFilter(standing, rules);
+  const kind: StarsKind = stars.kind === 'any' ? 'is' : stars.kind;
+  const starsKeys = [0, 1, 2, 3, 4, 5].map((its) =>
+    STARS_CHOICES.filter((n) => starsPass(kind, n, its)).map((n) => facetKey('stars', n)),
+  );
   return (frame) => {
     if (asked && !standsSo(asked, frame)) return NONE;
     if (text !== '' && !named(text, frame)) return NONE;
-    let hiding: Section | null = null;
-    for (const section of sections) {
-      if (section.passes(frame)) continue;
-      if (hiding) return NONE;
-      hiding = section;
+    let hiding = -1;
+    for (const { i, passes } of active) {
+      if (passes(frame)) continue;
+      if (hiding >= 0) return NONE;
+      hiding = i;
     }
-    return hiding ? hiding.keys(frame) : sections.flatMap(({ keys }) => keys(frame));
+    const its = fixedKeys(frame);
+    const ofStars = starsKeys[frame.stars]!;
+    if (hiding >= 0) return hiding === STARS_SECTION ? ofStars : its[hiding]!;
+    const all: string[] = [...ofStars];
+    for (const keys of its) for (const key of keys) all.push(key);
+    return all;
   };
 }
 const NONE: readonly string[] = [];
@@ -136,41 +166,19 @@ const named = (text: string, { name, original }: LoadedFrame): boolean =>
 
 function sectionsOf(filter: CullFilter): Section[] {
   const { verdicts, stars, chosen = {}, times = [], incomplete = false } = filter;
-  const kind: StarsKind = stars.kind === 'any' ? 'is' : stars.kind;
-  const sections: Section[] = [
+  return [
+    { active: verdicts.length > 0, passes: ({ verdict }) => verdicts.includes(verdict) },
     {
-      id: 'verdict',
-      passes: ({ verdict }) => verdicts.length === 0 || verdicts.includes(verdict),
-      keys: ({ verdict }) => [facetKey('verdict', verdict)],
-    },
-    {
-      id: 'stars',
-      passes: (frame) =>
-        stars.kind === 'any' || stars.n === null || starsPass(stars.kind, stars.n, frame.stars),
-      keys: (frame) =>
-        STARS_CHOICES.filter((n) => starsPass(kind, n, frame.stars)).map((n) => facetKey('stars', n)),
+      active: stars.kind !== 'any' && stars.n !== null,
+      passes: (frame) => starsPass(stars.kind, stars.n!, frame.stars),
     },
     ...CHOSEN.map((fact): Section => {
       const its = chosen[fact] ?? [];
-      return {
-        id: fact,
-        passes: (frame) => its.length === 0 || hasAny(fact, its, frame),
-        keys: (frame) => valuesOf(fact, frame).map((value) => facetKey(fact, value)),
-      };
+      return { active: its.length > 0, passes: (frame) => hasAny(fact, its, frame) };
     }),
-    {
-      id: 'times',
-      passes: (frame) => times.length === 0 || inTimes(times, frame),
-      keys: ({ time }) =>
-        time === null ? NONE : [facetKey('day', time.slice(0, 10)), facetKey('hour', time.slice(0, 13))],
-    },
-    {
-      id: 'sign',
-      passes: ({ sign }) => !incomplete || sign === INCOMPLETE,
-      keys: ({ sign }) => (sign === INCOMPLETE ? [facetKey('sign', INCOMPLETE)] : NONE),
-    },
+    { active: times.length > 0, passes: (frame) => inTimes(times, frame) },
+    { active: incomplete, passes: ({ sign }) => sign === INCOMPLETE },
   ];
-  return sections;
 }
 
 /** Under which a choice is counted. */

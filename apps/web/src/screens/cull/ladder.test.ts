@@ -64,6 +64,16 @@ describe('what is asked for', () => {
     ]);
   });
 
+  it('is thumbnails alone while a key is held', () => {
+    const held = wishes(frame('a'), around, {
+      close: false,
+      rested: false,
+      hurried: true,
+      screenReady: false,
+    });
+    expect(held).toEqual(['a', 'b', 'c', 'd'].map((picture) => url(picture, 'thumb')));
+  });
+
   it('is shown by the smallest that is large enough, else by the best that is there', () => {
     const image = (naturalWidth: number) => ({ naturalWidth }) as HTMLImageElement;
     const there = new Map([

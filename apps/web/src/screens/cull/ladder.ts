@@ -40,26 +40,41 @@ export function bestReady(
   return ready('full') ?? screen ?? ready('embedded') ?? ready('thumb');
 }
 
+interface Asked {
+  /** single pixels are looked at */
+  close: boolean;
+  /** nobody steps through at the moment */
+  rested: boolean;
+  /** a key is held: frames go by faster than large pictures come */
+  hurried?: boolean;
+  screenReady: boolean;
+}
+
+/** Frames around of which large pictures are made ready; of more, thumbnails. */
+const LARGE_AROUND = 5;
+
 /**
  * What a place of the screen wants: of its frame all that it can show, the quickest first; then what may be looked at
- * next. `close`: single pixels are looked at. `rested`: nobody steps through at the moment, and what a closer look would
- * need is made ready.
+ * next, and at rest what a closer look would need. While a key is held nothing but thumbnails: a large picture would come
+ * when its frame is gone.
  */
 export function wishes(
   frame: Shown,
   around: readonly Shown[],
-  { close, rested, screenReady }: { close: boolean; rested: boolean; screenReady: boolean },
+  { close, rested, hurried = false, screenReady }: Asked,
 ): string[] {
   const of = (one: Shown, rung: Rung) => (one.picture ? [previewUrl(one.picture, rung)] : []);
   const full = (one: Shown) => (screenIsAll(one) ? [] : of(one, 'full'));
+  const thumbs = [...of(frame, 'thumb'), ...around.flatMap((one) => of(one, 'thumb'))];
+  if (hurried) return [...new Set(thumbs)];
   const next = around.slice(0, 2);
   const all = [
     ...of(frame, 'thumb'),
     ...(screenReady ? [] : of(frame, 'embedded')),
     ...of(frame, 'screen'),
     ...(close ? full(frame) : []),
-    ...around.flatMap((one) => of(one, 'screen')),
-    ...around.flatMap((one) => of(one, 'thumb')),
+    ...around.slice(0, LARGE_AROUND).flatMap((one) => of(one, 'screen')),
+    ...thumbs,
     ...(close || rested ? [...full(frame), ...next.flatMap(full)] : []),
   ];
   return [...new Set(all)];
