@@ -1,8 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-
-interface Columns {
-  columns: Record<'id' | 'stars' | 'verdict' | 'label' | 'name', (string | number | null)[]>;
-}
+import { cells, columnsOf, enterUnmarked, position } from './cullPage';
 
 // Marks and what they go to, as hands make them.
 test.describe('in Cull', () => {
@@ -11,30 +8,13 @@ test.describe('in Cull', () => {
     const shoots = (await (await request.get('/api/shoots')).json()) as { id: string; frames: number }[];
     shootId = shoots.find(({ frames }) => frames >= 20)!.id;
   });
-  const position = (page: Page) => page.getByText(/^frame \d+ of \d+$/).first();
-  const cells = (page: Page) => page.getByRole('option');
   const marks = (page: Page) => page.getByTestId('marks');
-  const columns = async (page: Page) =>
-    ((await (await page.request.get(`/api/shoots/${shootId}/frames`)).json()) as Columns).columns;
+  const columns = (page: Page) => columnsOf(page, shootId);
   const enter = async (page: Page) => {
     await page.goto(`/shoots/${shootId}/cull`);
     await expect(position(page)).toBeVisible();
   };
-  /** All frames unmarked, on the contact sheet, at the first one. */
-  test.beforeEach(async ({ page }) => {
-    await enter(page);
-    await page.keyboard.press('q');
-    await page.keyboard.press('Control+a');
-    for (const key of ['s', '0', 'l', '0']) await page.keyboard.press(key);
-    await expect
-      .poll(async () => {
-        const { verdict, stars, label } = await columns(page);
-        return [...verdict, ...stars, ...label].filter((m) => m !== 'undecided' && m !== 0 && m !== null);
-      })
-      .toEqual([]);
-    await page.keyboard.press('Home');
-    await expect(position(page)).toHaveText(/^frame 1 of/);
-  });
+  test.beforeEach(({ page }) => enterUnmarked(page, shootId));
 
   test('a mark goes to the frame that is seen, not to a selection behind it', async ({ page }) => {
     await cells(page).nth(0).click();

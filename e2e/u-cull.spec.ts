@@ -1,8 +1,5 @@
 import { devices, expect, test, type Page } from '@playwright/test';
-
-interface Columns {
-  columns: Record<'id' | 'stars' | 'verdict' | 'label' | 'name', (string | number | null)[]>;
-}
+import { cells, columnsOf, enterUnmarked, position } from './cullPage';
 
 // Ways to look, and what is decided in them, as hands do it.
 test.describe('in Cull', () => {
@@ -11,32 +8,16 @@ test.describe('in Cull', () => {
     const shoots = (await (await request.get('/api/shoots')).json()) as { id: string; frames: number }[];
     shootId = shoots.find(({ frames }) => frames >= 20)!.id;
   });
-  const position = (page: Page) => page.getByText(/^frame \d+ of \d+$/).first();
-  const cells = (page: Page) => page.getByRole('option');
   const picture = (page: Page) => page.getByTestId('stage').locator('img').first();
   const detail = (page: Page) => page.getByTestId('detail');
-  const columns = async (page: Page) =>
-    ((await (await page.request.get(`/api/shoots/${shootId}/frames`)).json()) as Columns).columns;
+  const columns = (page: Page) => columnsOf(page, shootId);
   const verdicts = async (page: Page, n = 4) => (await columns(page)).verdict.slice(0, n);
-  /** All frames unmarked and shown, at the first one, alone in sight. */
-  const enter = async (page: Page) => {
-    await page.goto(`/shoots/${shootId}/cull`);
-    await expect(position(page)).toBeVisible();
-    await page.keyboard.press('Backspace');
-    await page.keyboard.press('q');
-    await page.keyboard.press('Control+a');
-    for (const key of ['s', '0', 'l', '0']) await page.keyboard.press(key);
-    await expect
-      .poll(async () => {
-        const { verdict, stars, label } = await columns(page);
-        return [...verdict, ...stars, ...label].filter((m) => m !== 'undecided' && m !== 0 && m !== null);
-      })
-      .toEqual([]);
+  test.beforeEach(async ({ page }) => {
+    await enterUnmarked(page, shootId);
     await page.keyboard.press('w');
     await page.keyboard.press('Home');
     await expect(position(page)).toHaveText(/^frame 1 of/);
-  };
-  test.beforeEach(({ page }) => enter(page));
+  });
 
   test('100 % is shown at a key and at a click, says so, and the next frame keeps place and zoom', async ({
     page,

@@ -1,0 +1,31 @@
+import { expect, type Page } from '@playwright/test';
+
+interface Columns {
+  columns: Record<'id' | 'stars' | 'verdict' | 'label' | 'name', (string | number | null)[]>;
+}
+
+/** What the server has of a shoot's frames, each fact as its values. */
+export const columnsOf = async (page: Page, shootId: string): Promise<Columns['columns']> =>
+  ((await (await page.request.get(`/api/shoots/${shootId}/frames`)).json()) as Columns).columns;
+
+/** Where one stands in Cull: “frame 3 of 57”. */
+export const position = (page: Page) => page.getByText(/^frame \d+ of \d+$/).first();
+export const cells = (page: Page) => page.getByRole('option');
+
+/** A shoot in Cull, all of its frames shown and unmarked, on the contact sheet, at the first one. */
+export async function enterUnmarked(page: Page, shootId: string): Promise<void> {
+  await page.goto(`/shoots/${shootId}/cull`);
+  await expect(position(page)).toBeVisible();
+  await page.keyboard.press('Backspace');
+  await page.keyboard.press('q');
+  await page.keyboard.press('Control+a');
+  for (const key of ['s', '0', 'l', '0']) await page.keyboard.press(key);
+  await expect
+    .poll(async () => {
+      const { verdict, stars, label } = await columnsOf(page, shootId);
+      return [...verdict, ...stars, ...label].filter((m) => m !== 'undecided' && m !== 0 && m !== null);
+    })
+    .toEqual([]);
+  await page.keyboard.press('Home');
+  await expect(position(page)).toHaveText(/^frame 1 of/);
+}
