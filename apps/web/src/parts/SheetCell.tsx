@@ -23,7 +23,7 @@ interface Props {
   height: number;
   /** the picture's own width by height; null: not known, and it gets the whole cell */
   aspect?: number | null;
-  /** where it stands on its take's strip */
+  /** where it stands on its take's strip; null: it is alone; not given: this sheet knows no takes */
   take?: 'first' | 'middle' | 'last' | null;
   /** being chosen is the usual state here, and is not drawn */
   plain?: boolean;
@@ -70,7 +70,7 @@ export const SheetCell = memo(function SheetCell(props: Props) {
     width,
     height,
     aspect = null,
-    take = null,
+    take,
     noPicture = 'no picture',
     sign = null,
     control,
