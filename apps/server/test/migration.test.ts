@@ -27,6 +27,14 @@ async function oldDatabase(
   await source.destroy();
 }
 
+/** An answer without the columns that the earlier version did not have. */
+function answeredBefore(now: object, before: unknown): object {
+  if (!('columns' in now)) return now;
+  const had = Object.keys((before as { columns: object }).columns);
+  const columns = now.columns as Record<string, unknown>;
+  return { ...now, columns: Object.fromEntries(had.map((name) => [name, columns[name]])) };
+}
+
 describe('a database of an earlier version', () => {
   it('is taken over: its drives keep their files, and are judged anew', async () => {
     const data = temporaryFolder();
@@ -161,9 +169,7 @@ describe('a database of an earlier version', () => {
       for (const [where, before] of Object.entries(said)) {
         if (where.startsWith('/readers')) continue;
         const answer = await arkiv.get<object>(where);
-        const now =
-          'columns' in answer ? { ...answer, columns: await arkiv.columns(where.split('/')[2]!) } : answer;
-        expect([where, now]).toEqual([where, before]);
+        expect([where, answeredBefore(answer, before)]).toEqual([where, before]);
       }
       const recounts = arkiv.app.get(Recounts);
       await recounts.settled();
