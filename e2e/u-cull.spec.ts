@@ -248,7 +248,7 @@ test.describe('in Cull', () => {
     await page.keyboard.press('Escape');
     await page.keyboard.press('w');
     await expect(cells(page)).toHaveCount(0);
-    await page.keyboard.press('Shift+1');
+    await page.keyboard.press('Shift+Digit1');
     await expect(cells(page).first()).toBeVisible();
     await expect(page.getByText('Layout: Large sheet')).toBeVisible();
     await drawer.getByRole('button', { name: /^undecided/ }).click();
