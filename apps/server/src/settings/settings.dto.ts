@@ -120,7 +120,7 @@ export class MetadataTemplateDto extends TemplateTextsDto implements MetadataTem
   @ApiProperty() @IsString() @Length(1, 80) name: string;
 }
 
-/** Letters of what is kept by a name, as JSON: a filter with every choice of every section has some 2,000. */
+/** Letters of what is kept by a name, as JSON: far more than any filter that somebody puts together. */
 const MOST_KEPT = 8000;
 
 function IsSmall() {

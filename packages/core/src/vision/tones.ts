@@ -17,8 +17,8 @@ export interface Tones {
 }
 
 /**
- * From here a channel counts as blown, and up to here a pixel as drowned: by one value inside of the end, since JPEG's
- * rounding moves what a camera clipped by one (seen on coded plates of 255 and 0).
+ * From here a channel counts as blown, and up to here a pixel as drowned: by one value inside of the end, as JPEG's
+ * rounding may move by one what a camera clipped.
  */
 export const BLOWN = 254;
 export const DROWNED = 1;
@@ -85,8 +85,8 @@ export function pooled(
 
 /**
  * What the Laplacian must find above what the picture's own grain makes of it (its standard deviation is √20 times the
- * grain's), and at least, in greys: grain of a normal distribution reaches four of these in one pixel of 16,000, and
- * coding alone makes some ten beside an edge.
+ * grain's), and at least, in greys: grain of a normal distribution reaches four of these in one pixel of 16,000. The
+ * least is a choice: an edge that goes over ten pixels stays below it.
  */
 const ABOVE_GRAIN = 4;
 const AT_LEAST = 12;
