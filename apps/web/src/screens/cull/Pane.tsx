@@ -130,6 +130,8 @@ export const Pane = memo(function Pane(props: Props) {
     steps.current = { at: now, hurried: now - steps.current.at < HURRIED };
     rested.current = false;
     setFailure(null);
+    // What could not be shown is tried once more when it is gone to.
+    if (frame.picture) pictures.again(previewUrl(frame.picture, 'screen'));
     want();
     const slows = setTimeout(() => {
       steps.current.hurried = false;

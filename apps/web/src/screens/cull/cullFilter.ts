@@ -3,10 +3,8 @@ import {
   describe,
   EVERYTHING,
   INCOMPLETE,
-  matches,
   type Filter,
   type KeeperRules,
-  type QueryFrame,
   type Standing,
   type Verdict,
 } from '@arkiv/core';
@@ -48,14 +46,12 @@ const STANDING_WORDS: Readonly<Record<Standing, string>> = {
   left: 'undecided by the studio’s rules',
 };
 
-export function standingFilter(standing: Standing, { keeper, reject }: KeeperRules): Filter {
+function standingFilter(standing: Standing, { keeper, reject }: KeeperRules): Filter {
   if (standing === 'keeper') return keeper;
   return standing === 'reject'
     ? { all: [reject, { not: keeper }] }
     : { all: [{ not: keeper }, { not: reject }] };
 }
-
-export const standsSo = (standing: Filter, frame: QueryFrame): boolean => matches(standing, frame);
 
 export function starsPass(kind: StarsKind, n: number, stars: number): boolean {
   switch (kind) {
@@ -76,7 +72,9 @@ function starsFilter(kind: StarsKind, n: number): Filter {
   return kind === 'not' ? { not: { field: 'stars', is: n } } : { field: 'stars', is: n };
 }
 
-interface Part {
+export interface Part {
+  /** where it is chosen: a choice of the drawer's, or what stands over all of them */
+  section: string;
   part: Filter;
   words: string;
   /** what of the filter is another without it */
@@ -84,25 +82,27 @@ interface Part {
 }
 
 /** What a filter is made of, part by part, in the order in which it is read. */
-function partsOf(filter: CullFilter, rules: KeeperRules): Part[] {
+export function partsOf(filter: CullFilter, rules: KeeperRules): Part[] {
   const { verdicts, stars, text = '', chosen = {}, times = [], incomplete = false, standing = null } = filter;
   const parts: Part[] = [];
-  const add = (part: Filter, without: Partial<CullFilter>, words = describe(part)) =>
-    parts.push({ part, words, without });
-  if (standing) add(standingFilter(standing, rules), { standing: null }, STANDING_WORDS[standing]);
-  if (verdicts.length > 0) add({ field: 'verdict', oneOf: verdicts }, { verdicts: [] });
+  const add = (section: string, part: Filter, without: Partial<CullFilter>, words = describe(part)) =>
+    parts.push({ section, part, words, without });
+  if (standing)
+    add('standing', standingFilter(standing, rules), { standing: null }, STANDING_WORDS[standing]);
+  if (verdicts.length > 0) add('verdict', { field: 'verdict', oneOf: verdicts }, { verdicts: [] });
   if (stars.kind !== 'any' && stars.n !== null)
-    add(starsFilter(stars.kind, stars.n), { stars: NO_FILTER.stars });
+    add('stars', starsFilter(stars.kind, stars.n), { stars: NO_FILTER.stars });
   for (const fact of CHOSEN) {
     const values = chosen[fact] ?? [];
-    if (values.length > 0) add(chosenFilter(fact, values), { chosen: { ...chosen, [fact]: [] } });
+    if (values.length > 0) add(fact, chosenFilter(fact, values), { chosen: { ...chosen, [fact]: [] } });
   }
   if (times.length > 0)
-    add(timesFilter(times), { times: [] }, times.map(({ key }) => timeWords(key)).join(' or '));
-  if (incomplete) add({ field: 'sign', is: INCOMPLETE }, { incomplete: false });
+    add('times', timesFilter(times), { times: [] }, times.map(({ key }) => timeWords(key)).join(' or '));
+  if (incomplete) add('sign', { field: 'sign', is: INCOMPLETE }, { incomplete: false });
   const contains = text.trim();
   if (contains !== '')
     add(
+      'text',
       {
         any: [
           { field: 'name', contains },

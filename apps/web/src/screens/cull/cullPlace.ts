@@ -4,8 +4,13 @@ import { START, type CullState } from './cullState';
 /** The filter that goes along from shoot to shoot, where that is wanted. */
 const EVERYWHERE = 'arkiv.cull.filter';
 
-export const filterEverywhere = (): CullFilter | null =>
-  JSON.parse(localStorage.getItem(EVERYWHERE) ?? 'null') as CullFilter | null;
+export function filterEverywhere(): CullFilter | null {
+  try {
+    return JSON.parse(localStorage.getItem(EVERYWHERE) ?? 'null') as CullFilter | null;
+  } catch {
+    return null;
+  }
+}
 
 /** Null: each shoot has its own again. Days and hours are one shoot's. */
 export function keepEverywhere(filter: CullFilter | null): void {
@@ -23,42 +28,11 @@ export function keptPlace(shootId: string): CullState {
   try {
     const text = sessionStorage.getItem(placeKey(shootId)) ?? localStorage.getItem(placeKey(shootId));
     const kept = JSON.parse(text ?? '{}') as Partial<CullState>;
-    const { current, stepOn, surround, facts, cell, column, filter, run, order, histogram } = {
-      ...START,
-      ...kept,
-    };
+    const asked = new URLSearchParams(location.search).get('frame');
+    if (asked) return { ...START, ...kept, view: 'single', current: asked, filter: START.filter };
     // What stood side by side, and what went by, is come to anew.
     const view = kept.view === 'sheet' ? 'sheet' : 'single';
-    const everywhere = filterEverywhere();
-    const asked = new URLSearchParams(location.search).get('frame');
-    if (asked)
-      return {
-        ...START,
-        view: 'single',
-        current: asked,
-        stepOn,
-        surround,
-        facts,
-        cell,
-        column,
-        run,
-        order,
-        histogram,
-      };
-    return {
-      ...START,
-      view,
-      current,
-      stepOn,
-      surround,
-      facts,
-      cell,
-      column,
-      filter: everywhere ?? filter,
-      run,
-      order,
-      histogram,
-    };
+    return { ...START, ...kept, view, filter: filterEverywhere() ?? kept.filter ?? START.filter };
   } catch {
     return START;
   }

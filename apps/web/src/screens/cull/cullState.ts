@@ -115,7 +115,6 @@ export type CullAction =
   | { type: 'toggle'; what: 'stepOn' | 'drawer' | 'keys' | 'column' | 'alone' | 'jump' | 'histogram' }
   | { type: 'over'; over: Over }
   | { type: 'side'; panes: readonly string[]; current: string }
-  | { type: 'replace'; id: string }
   | { type: 'drop' }
   | { type: 'run'; change: Partial<Run> }
   | { type: 'pace'; by: 1 | -1 }
@@ -140,8 +139,6 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
           : state.panes.map((id) => (id === state.current ? action.id : id));
       return { ...state, current: action.id, anchor: action.id, selection: [], held: [], panes };
     }
-    case 'replace':
-      return reduceCull(state, { type: 'go', id: action.id });
     case 'side':
       return {
         ...state,

@@ -43,10 +43,7 @@ export function valuesOf(fact: Chosen, frame: Seen): readonly Value[] {
 }
 const UNKNOWN: readonly Value[] = [null];
 
-export const hasAny = (fact: Chosen, chosen: readonly Value[], frame: Seen): boolean =>
-  valuesOf(fact, frame).some((value) => chosen.includes(value));
-
-/** As {@link hasAny} asks, in the language of filters. */
+/** Any of some values of a fact. */
 export function chosenFilter(fact: Chosen, chosen: readonly Value[]): Filter {
   const known = chosen.filter((value) => value !== null);
   const parts: Filter[] = [];
@@ -58,9 +55,6 @@ export function chosenFilter(fact: Chosen, chosen: readonly Value[]): Filter {
 export const timesFilter = (times: readonly ChosenTime[]): Filter => ({
   any: times.map(({ from, to }) => ({ field: 'instant', between: [from, to] })),
 });
-export const inTimes = (times: readonly ChosenTime[], { instant }: Pick<LoadedFrame, 'instant'>): boolean =>
-  instant !== null && times.some(({ from, to }) => instant >= from && instant <= to);
-
 /** A stretch of time as it is called. */
 export const timeWords = (key: string): string =>
   key.length === 10 ? mediumDay(key) : `${mediumDay(key.slice(0, 10))}, ${key.slice(11)}:00`;

@@ -1,11 +1,9 @@
-import { formatWords, INCOMPLETE, LABELS, type KeeperRules, type Verdict } from '@arkiv/core';
+import { formatWords, INCOMPLETE, LABELS, matches, type KeeperRules, type Verdict } from '@arkiv/core';
 import type { LoadedFrame } from '../../data/frames';
 import type { KeysOf } from '../../data/tally';
-import { standingFilter, standsSo, starsPass, type CullFilter, type StarsKind } from './cullFilter';
+import { partsOf, starsPass, type CullFilter, type StarsKind } from './cullFilter';
 import {
   CHOSEN,
-  hasAny,
-  inTimes,
   TIMES,
   timeWords,
   valuesOf,
@@ -100,14 +98,10 @@ function timesIn(stretch: Stretch, frames: readonly LoadedFrame[]): (ChosenTime 
 export const VERDICTS: readonly Verdict[] = ['keep', 'undecided', 'reject'];
 export const STARS_CHOICES = [5, 4, 3, 2, 1, 0] as const;
 
-interface Section {
-  /** whether anything is chosen in it */
-  active: boolean;
-  /** whether the filter's own choice in this section lets a frame through */
-  passes: (frame: LoadedFrame) => boolean;
-}
+/** The drawer's sections, by the parts of the filter that are chosen in them. */
+const SECTIONS: readonly string[] = ['verdict', 'stars', ...CHOSEN, 'times', 'sign'];
 
-/** Each section's choices that a frame is one of, in the order of {@link sectionsOf}; those of stars go by the filter. */
+/** Each section's choices that a frame is one of, in the order of {@link SECTIONS}; those of stars go by the filter. */
 const fixed = new WeakMap<LoadedFrame, readonly (readonly string[])[]>();
 
 /** A frame's own: made once, since ten thousand of them are counted with each change of the filter. */
@@ -126,29 +120,25 @@ function fixedKeys(frame: LoadedFrame): readonly (readonly string[])[] {
   return made;
 }
 
-const STARS_SECTION = 1;
+const STARS_SECTION = SECTIONS.indexOf('stars');
 
 /**
  * The choices of the drawer that would show a frame, each with all else that is chosen: what another section hides is in
  * none, what its own section hides still is. So all counts come from one pass.
  */
 export function facetKeys(filter: CullFilter, rules: KeeperRules): KeysOf {
-  const sections = sectionsOf(filter);
-  const active = sections.flatMap(({ active: is, passes }, i) => (is ? [{ i, passes }] : []));
-  const text = (filter.text ?? '').trim().toLowerCase();
-  const { standing = null, stars } = filter;
-  const asked = standing && standingFilter(standing, rules);
+  const parts = partsOf(filter, rules).map(({ section, part }) => ({ i: SECTIONS.indexOf(section), part }));
+  const { stars } = filter;
   const kind: StarsKind = stars.kind === 'any' ? 'is' : stars.kind;
   const starsKeys = [0, 1, 2, 3, 4, 5].map((its) =>
     STARS_CHOICES.filter((n) => starsPass(kind, n, its)).map((n) => facetKey('stars', n)),
   );
   return (frame) => {
-    if (asked && !standsSo(asked, frame)) return NONE;
-    if (text !== '' && !named(text, frame)) return NONE;
     let hiding = -1;
-    for (const { i, passes } of active) {
-      if (passes(frame)) continue;
-      if (hiding >= 0) return NONE;
+    for (const { i, part } of parts) {
+      if (matches(part, frame)) continue;
+      // What stands over all sections, or a second one: none of the choices alone would show it.
+      if (hiding >= 0 || i < 0) return NONE;
       hiding = i;
     }
     const its = fixedKeys(frame);
@@ -160,26 +150,6 @@ export function facetKeys(filter: CullFilter, rules: KeeperRules): KeysOf {
   };
 }
 const NONE: readonly string[] = [];
-
-const named = (text: string, { name, original }: LoadedFrame): boolean =>
-  name.toLowerCase().includes(text) || original.toLowerCase().includes(text);
-
-function sectionsOf(filter: CullFilter): Section[] {
-  const { verdicts, stars, chosen = {}, times = [], incomplete = false } = filter;
-  return [
-    { active: verdicts.length > 0, passes: ({ verdict }) => verdicts.includes(verdict) },
-    {
-      active: stars.kind !== 'any' && stars.n !== null,
-      passes: (frame) => starsPass(stars.kind, stars.n!, frame.stars),
-    },
-    ...CHOSEN.map((fact): Section => {
-      const its = chosen[fact] ?? [];
-      return { active: its.length > 0, passes: (frame) => hasAny(fact, its, frame) };
-    }),
-    { active: times.length > 0, passes: (frame) => inTimes(times, frame) },
-    { active: incomplete, passes: ({ sign }) => sign === INCOMPLETE },
-  ];
-}
 
 /** Under which a choice is counted. */
 export const facetKey = (section: string, value: Value): string => `${section} ${value ?? ''}`;

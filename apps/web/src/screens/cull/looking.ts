@@ -1,4 +1,4 @@
-import { WHOLE, dragged, notched, stepped, ZoomStore, zoomedAt, type Size } from './zoom';
+import { CLOSEST, dragged, fitScale, notched, stepped, WHOLE, ZoomStore, zoomedAt, type Size } from './zoom';
 
 /** Milliseconds for which a hand on the mouse is meant by a key: longer at rest, the key means the sharpest spot. */
 const POINTED = 3000;
@@ -67,12 +67,16 @@ export class Looking {
     const { frame, room } = this.seen(name);
     if (!frame) return;
     const now = this.zoom.of(name);
-    const fit = Math.min(
-      (room.width * devicePixelRatio) / frame.width,
-      (room.height * devicePixelRatio) / frame.height,
-    );
+    const fit = fitScale(frame, room, devicePixelRatio);
     const scale = (now.scale ?? fit) * by;
-    const next = zoomedAt(scale <= fit ? null : Math.min(8, scale), at, frame, room, now, devicePixelRatio);
+    const next = zoomedAt(
+      scale <= fit ? null : Math.min(CLOSEST, scale),
+      at,
+      frame,
+      room,
+      now,
+      devicePixelRatio,
+    );
     this.zoom.set(name, dragged(moved, frame, room, next, devicePixelRatio));
   }
 

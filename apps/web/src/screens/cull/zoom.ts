@@ -3,7 +3,7 @@ export const SCALES = [0.5, 1, 2] as const;
 /** How much a notch of the wheel goes closer. */
 const NOTCH = 1.25;
 /** Nothing is seen beyond: a pixel is 8 of the screen's. */
-const CLOSEST = 8;
+export const CLOSEST = 8;
 
 /** How closely pictures are looked at, and where; the same for the next frame. */
 export interface Zoom {
