@@ -82,7 +82,14 @@ describe('long work', () => {
 
   it('does every item once, as many at a time as it may', async () => {
     work.inFlight = 3;
-    work.onItem = () => soon().then(() => ({ state: 'done' }));
+    // The first three wait for each other, and then a little, so that a fourth would have the time to begin.
+    let meet = () => {};
+    const met = new Promise<void>((resolve) => (meet = resolve)).then(soon);
+    work.onItem = async () => {
+      if (work.ran.length === 3) meet();
+      await met;
+      return { state: 'done' };
+    };
     const id = await start(20);
     expect((await arkiv.rest(id)).job).toMatchObject({
       state: 'done',
