@@ -45,9 +45,14 @@ await ensureInstalled();
 const chromium = ensureChromium();
 const tools = ensureCheckTools();
 const results = [];
-results.push(await step('lint', 'npm', ['run', '--silent', 'lint']));
 await ensureBuilt();
-results.push(await step('types', 'npm', ['run', '--silent', 'types']));
+// One core each.
+results.push(
+  ...(await Promise.all([
+    step('lint', 'npm', ['run', '--silent', 'lint']),
+    step('types', 'npm', ['run', '--silent', 'types']),
+  ])),
+);
 results.push(await step('first page', process.execPath, ['tools/firstPage.mjs']));
 results.push(await step('share of tests', process.execPath, ['tools/share.mjs']));
 results.push(await step('api types', process.execPath, ['tools/api-types.mjs', '--check']));

@@ -22,7 +22,7 @@ describe('an intake that meets a fault', () => {
   let data: string;
 
   beforeEach(async () => {
-    data = dataWithCard();
+    data = dataWithCard({ until: 'OCK_9981' });
     disk = new FaultyDisk();
     arkiv = await startArkiv(data, disk);
   });
@@ -46,7 +46,7 @@ describe('an intake that meets a fault', () => {
     const request = await arkiv.intakeRequest(TITLE);
     let opened = 0;
     disk.onOpen = (file) => {
-      if (file.includes('/slot-1/DCIM') && ++opened === 20) void arkiv.post('/readers/slot-1/eject');
+      if (file.includes('/slot-1/DCIM') && ++opened === 8) void arkiv.post('/readers/slot-1/eject');
     };
     const { jobId } = await arkiv.post<{ jobId: string }>('/intakes', request);
     const waiting = await arkiv.rest(jobId);
@@ -76,7 +76,7 @@ describe('an intake that meets a fault', () => {
       if (
         file.includes('/volumes/backup/') &&
         file.includes('/originals/') &&
-        (written += bytes.byteLength) > 200_000
+        (written += bytes.byteLength) > 60_000
       )
         throw diskError('ENOSPC');
       return bytes;
