@@ -5,7 +5,6 @@ import { ArkivConfig } from '../config/config';
 import { Reading } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { placeNew } from '../disk/place';
-import { pictureKeySql } from '../frames/asset.entity';
 import { Happenings } from '../events/domainEvents';
 import { Clock } from '../system/clock';
 import { SettingsService } from '../settings/settings.service';
@@ -31,6 +30,8 @@ const DAY = 24 * 60 * 60 * 1000;
 const FREED = 0.1;
 const BETWEEN_LOOKS = 0.05;
 const GIGABYTE = 1e9;
+/** Previews that the archive is asked about at once: some milliseconds of a query. */
+const PART = 200;
 
 interface Kept {
   file: string;
@@ -41,6 +42,9 @@ interface Kept {
   /** made by an earlier maker: served only while nothing better can be made */
   old: boolean;
 }
+
+/** A use is written down once a day, so no finer order is known. */
+const dayOf = ({ usedAt }: Kept): number => Math.floor(usedAt / DAY);
 
 /**
  * Where previews lie, by content. They can be made again, so the store has a limit: what was not used for longest goes
@@ -122,52 +126,86 @@ export class PreviewStore implements OnApplicationBootstrap {
     }
   }
 
+  /** Goes over the files again for each kind that is to go: a list of a million previews would not fit into memory. */
   private async tidy(): Promise<void> {
     this.bytesSince = 0;
     const limit = (await this.settings.all()).previewGigabytes * GIGABYTE;
-    const kept = await this.all();
-    let total = kept.reduce((sum, { bytes }) => sum + bytes, 0);
+    const large = new Map<number, number>();
+    const thumbs = new Map<number, number>();
+    let total = 0;
+    let old = false;
+    for await (const kept of this.all()) {
+      total += kept.bytes;
+      old ||= kept.old;
+      const days = kept.size === 'thumb' ? thumbs : large;
+      if (!kept.old) days.set(dayOf(kept), (days.get(dayOf(kept)) ?? 0) + kept.bytes);
+    }
     // What comes in while it is tidied is added by whoever brings it.
     this.total = total;
-    const old = kept.filter((k) => k.old);
-    if (old.length === 0 && total <= limit) return;
-    const here = await this.picturesHere();
-    const mayGo = (k: Kept) => k.size !== 'thumb' || here.has(k.key) || !here.known.has(k.key);
-    const byUse = kept.filter((k) => !k.old).sort((a, b) => a.usedAt - b.usedAt);
+    const over = () => this.total! - (total > limit ? limit * (1 - FREED) : limit);
     // Earlier makers' go in any case; the rest while there is too much of it.
-    const going = [
-      ...old.filter(mayGo),
-      ...byUse.filter((k) => k.size !== 'thumb'),
-      ...byUse.filter((k) => k.size === 'thumb' && mayGo(k)),
-    ];
-    const goal = total > limit ? limit * (1 - FREED) : limit;
-    for (const k of going) {
-      if (!k.old && total <= goal) break;
-      try {
-        await this.disk.unlink(k.file);
-        total -= k.bytes;
-        this.total -= k.bytes;
-      } catch (error) {
-        if (diskErrorCode(error) !== 'ENOENT') throw error;
+    if (old) await this.free((kept) => kept.old, Infinity);
+    for (const [days, isThumb] of [
+      [large, false],
+      [thumbs, true],
+    ] as const) {
+      const rest = [...days].sort(([a], [b]) => a - b);
+      while (over() > 0 && rest.length > 0) {
+        const going = new Set<number>();
+        for (let bytes = 0; bytes < over() && rest.length > 0;) {
+          const [day, ofDay] = rest.shift()!;
+          going.add(day);
+          bytes += ofDay;
+        }
+        await this.free((k) => !k.old && (k.size === 'thumb') === isThumb && going.has(dayOf(k)), over());
       }
     }
   }
 
-  /** Pictures that could be made again now; `known`: all that the archive has at all. */
-  private async picturesHere(): Promise<Set<string> & { known: Set<string> }> {
+  /** Unlinks those of `which` that may go, until `bytes` are freed. */
+  private async free(which: (kept: Kept) => boolean, bytes: number): Promise<void> {
+    let left = bytes;
+    let part: Kept[] = [];
+    const unlink = async () => {
+      const may = await this.mayGo(part);
+      for (const kept of may) {
+        if (left <= 0) break;
+        try {
+          await this.disk.unlink(kept.file);
+          left -= kept.bytes;
+          this.total! -= kept.bytes;
+        } catch (error) {
+          if (diskErrorCode(error) !== 'ENOENT') throw error;
+        }
+      }
+      part = [];
+    };
+    for await (const kept of this.all()) {
+      if (left <= 0) return;
+      if (which(kept) && part.push(kept) === PART) await unlink();
+    }
+    await unlink();
+  }
+
+  /** Those that can be made again now, or that are no thumbnail, or that nothing in the archive is shown by. */
+  private async mayGo(part: Kept[]): Promise<Kept[]> {
+    const thumbs = part.filter((kept) => kept.size === 'thumb').map((kept) => kept.key);
+    if (thumbs.length === 0) return part;
     const online: string[] = [];
     for (const { volume, online: here } of await this.volumes.list()) if (here) online.push(volume.id);
     const rows: { key: string; here: number }[] = await this.reading.source.query(
-      `SELECT ${pictureKeySql('a')} AS key, MAX(c."volumeId" IN (SELECT value FROM json_each(?))) AS here
-       FROM asset a LEFT JOIN copy c ON c."assetId" = a.id WHERE a.role IN ('original', 'clip') GROUP BY 1`,
-      [JSON.stringify(online)],
+      `SELECT w.value AS key, MAX(c."volumeId" IN (SELECT value FROM json_each(?))) AS here
+       FROM json_each(?) w
+       JOIN asset a ON a.id IN (SELECT id FROM asset WHERE picture = w.value
+         UNION ALL SELECT id FROM asset WHERE sha256 = w.value AND picture IS NULL)
+       LEFT JOIN copy c ON c."assetId" = a.id WHERE a.role IN ('original', 'clip') GROUP BY 1`,
+      [JSON.stringify(online), JSON.stringify(thumbs)],
     );
-    const here = new Set(rows.filter((row) => row.here).map((row) => row.key));
-    return Object.assign(here, { known: new Set(rows.map((row) => row.key)) });
+    const away = new Set(rows.filter((row) => !row.here).map((row) => row.key));
+    return part.filter((kept) => kept.size !== 'thumb' || !away.has(kept.key));
   }
 
-  private async all(): Promise<Kept[]> {
-    const kept: Kept[] = [];
+  private async *all(): AsyncGenerator<Kept> {
     for (const version of await this.namesIn(this.root)) {
       const number = Number(/^v(\d+)$/.exec(version)?.[1] ?? NaN);
       if (Number.isNaN(number)) continue;
@@ -179,13 +217,12 @@ export class PreviewStore implements OnApplicationBootstrap {
           const file = path.join(this.root, version, group, name);
           const facts = await this.disk.facts(file);
           if (facts?.kind === 'file')
-            kept.push({
+            yield {
               ...{ file, key, size, bytes: facts.size, usedAt: facts.mtimeMillis },
               old: number < MAKER_VERSION,
-            });
+            };
         }
     }
-    return kept;
   }
 
   private async namesIn(folder: string): Promise<string[]> {
