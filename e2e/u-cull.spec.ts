@@ -297,6 +297,57 @@ test.describe('in Cull', () => {
     }
   });
 
+  test('frames go into piles at a key, by their digit, by a name or by a click, and are seen over all shoots', async ({
+    page,
+  }) => {
+    const line = page.getByLabel('Into the pile: its digit or its name');
+    const piles = async () =>
+      (await columns(page)).piles.map((its) => String(its).split('+').filter(Boolean).length);
+    // The first one: there is none yet, so the key asks for it.
+    await page.keyboard.press('v');
+    await line.fill('Album picks');
+    await line.press('Enter');
+    await expect(page.getByText('in Album picks')).toBeVisible();
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('v');
+    await expect.poll(async () => (await piles()).slice(0, 3)).toEqual([1, 1, 0]);
+    await page.keyboard.press('v');
+    await expect.poll(async () => (await piles()).slice(0, 3)).toEqual([1, 0, 0]);
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await piles()).slice(0, 3)).toEqual([1, 1, 0]);
+    // A second one from the drawer, by hand; then by digit and by click.
+    await page.keyboard.press('h');
+    await page.getByRole('button', { name: 'Put into a pile …' }).click();
+    await line.fill('For the wall');
+    await line.press('Enter');
+    await expect(page.getByText('in Album picks, For the wall')).toBeVisible();
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('Shift+V');
+    await page.keyboard.press('2');
+    await expect(page.getByText('in For the wall')).toBeVisible();
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('Shift+V');
+    await page.getByRole('button', { name: '1 Album picks' }).click();
+    await expect(line).toBeHidden();
+    await expect.poll(async () => (await piles()).slice(0, 4)).toEqual([1, 2, 1, 1]);
+    // Only the pile, and all again.
+    await page.keyboard.press('t');
+    await expect(position(page)).toHaveText(/of 3$/);
+    await page.keyboard.press('t');
+    await page.keyboard.press('Shift+T');
+    await expect(page.getByRole('heading', { name: 'Pile: Album picks' })).toBeVisible();
+    await expect(cells(page)).toHaveCount(3);
+    await page.getByRole('button', { name: 'Empty …' }).click();
+    await expect(page.getByText('Takes 3 frames out of the pile. No file is touched')).toBeVisible();
+    await page.getByRole('button', { name: 'Take them out' }).click();
+    await expect(page.getByText('Nothing is in it.')).toBeVisible();
+    await page.goBack();
+    await expect(position(page)).toBeVisible();
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await piles()).slice(0, 4)).toEqual([1, 2, 1, 1]);
+  });
+
   test('a key that is changed in Studio is the one that Cull hears and lists', async ({ page }) => {
     await page.goto('/studio#keys');
     await page.getByRole('button', { name: 'keep: F, change' }).click();

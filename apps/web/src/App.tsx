@@ -33,6 +33,7 @@ const DeliverScreen = screen('DeliverScreen', () => import('./screens/deliver/De
 const FilesScreen = screen('FilesScreen', () => import('./screens/files/FilesScreen'));
 const HandoffScreen = screen('HandoffScreen', () => import('./screens/handoff/HandoffScreen'));
 const IntakeScreen = screen('IntakeScreen', () => import('./screens/intake/IntakeScreen'));
+const PileScreen = screen('PileScreen', () => import('./screens/piles/PileScreen'));
 const ShootsScreen = screen('ShootsScreen', () => import('./screens/shoots/ShootsScreen'));
 const StudioScreen = screen('StudioScreen', () => import('./screens/studio/StudioScreen'));
 
@@ -86,6 +87,7 @@ function SignedIn() {
             <Route path="/" element={<DeskScreen />} />
             <Route path="/intake/:reader" element={<IntakeScreen />} />
             <Route path="/arrival" element={<ArrivalScreen />} />
+            <Route path="/piles/:id" element={<PileScreen />} />
             <Route path="/studio" element={<StudioScreen />} />
             <Route path="/welcome" element={<WelcomeScreen />} />
             <Route path="/shoots" element={<ShootsScreen />} />

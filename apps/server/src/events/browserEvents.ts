@@ -13,6 +13,7 @@ const SHOWN: readonly DomainEvent[] = [
   'volumes',
   'readers',
   'settings',
+  'piles',
 ];
 
 /** The windows' stream is one listener among others. */

@@ -54,6 +54,8 @@ export interface DomainEvents {
   volumes: { changed?: string };
   readers: { changed?: string };
   settings: Record<string, never>;
+  /** a pile came, went or was renamed, or holds other frames */
+  piles: Record<string, never>;
 }
 
 export type DomainEvent = keyof DomainEvents;

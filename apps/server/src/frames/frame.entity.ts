@@ -55,6 +55,8 @@ export class Frame {
   @Column('text') raw: RawFact;
   /** what is wrong with its picture, seen when it was decoded; null: nothing, or not yet */
   @Column('text', { nullable: true }) sign: string | null;
+  /** ids of the piles that it is in, in order, joined by `+` */
+  @Column('text') piles: string;
   /** time of the last mark, for merging with a sidecar that changed outside */
   @Column('integer') markedAt: number;
   /** counts the changes that the sidecars do not have yet; 0 when they are up to date */

@@ -195,6 +195,11 @@ export class FrameStore {
     this.happenings.after(manager, 'due', {});
   }
 
+  /** The piles that a frame is in, as {@link Frame.piles}. */
+  async pile(manager: EntityManager, frameId: string, piles: string): Promise<void> {
+    await manager.update(Frame, { id: frameId }, { piles });
+  }
+
   /** What was seen when its picture was decoded; null: nothing wrong. */
   async setSign(manager: EntityManager, frameId: string, sign: string | null): Promise<void> {
     const frame = await manager.findOneByOrFail(Frame, { id: frameId });

@@ -1,50 +1,14 @@
 import { Injectable } from '@nestjs/common';
-import {
-  correctedLocal,
-  keptCapture,
-  pictureOf,
-  type CaptureTime,
-  type Label,
-  type Verdict,
-} from '@arkiv/core';
+import { pictureOf } from '@arkiv/core';
 import { Reading } from '../db/unitOfWork';
-import { PICTURE } from '../frames/frames.service';
+import { PLACED_FRAME, placedFrame, type PlacedFrame, type PlacedRow } from '../frames/placedFrame';
 import type { Arrival } from '../ledger/arrival.entity';
 import { ReadersService } from '../readers/readers.service';
-
-export interface ArrivedFrame {
-  id: string;
-  shootId: string;
-  shoot: string;
-  name: string;
-  folder: string;
-  /** corrected wall clock, `YYYY-MM-DDTHH:mm:ss.SSS` */
-  time: string | null;
-  body: string | null;
-  verdict: Verdict;
-  stars: number;
-  label: Label | null;
-  role: string;
-  format: string;
-  /** key of the picture that shows it */
-  picture: string | null;
-}
 
 export interface LatestArrival {
   card: string;
   at: number;
-  frames: ArrivedFrame[];
-}
-
-type ArrivedRow = Omit<ArrivedFrame, 'time'> & Omit<CaptureTime, 'local'> & { local: string | null };
-
-const ARRIVED = `SELECT f.id, f."shootId", s.title AS shoot, f.name, f.folder, f.local, f.millis, f."offsetMinutes",
-    f."correctionMillis", f.body, f.verdict, f.stars, f.label, f.role, f.format, ${PICTURE} AS picture
-  FROM frame_here f JOIN shoot s ON s.id = f."shootId"`;
-
-function arrived({ local, millis, offsetMinutes, correctionMillis, ...frame }: ArrivedRow): ArrivedFrame {
-  const capture = keptCapture({ local, millis, offsetMinutes, correctionMillis });
-  return { ...frame, time: capture && correctedLocal(capture) };
+  frames: PlacedFrame[];
 }
 
 /** What the archive knows of cards: which frames it seems to have, and what came in one go. */
@@ -96,18 +60,18 @@ export class ArrivalsService {
   }
 
   /** The frames of an intake that are proven, the newest first, as many as are asked for; and how many there are. */
-  async framesOf(id: string, limit: number): Promise<{ total: number; frames: ArrivedFrame[] }> {
+  async framesOf(id: string, limit: number): Promise<{ total: number; frames: PlacedFrame[] }> {
     const mine = `WITH mine AS (SELECT "frameId" AS id, MAX(seq) AS seq FROM arrival_file
       WHERE "arrivalId" = ? AND "frameId" IS NOT NULL GROUP BY 1)`;
     const [{ total }]: [{ total: number }] = await this.reading.source.query(
       `${mine} SELECT COUNT(*) AS total FROM mine CROSS JOIN frame_here f ON f.id = mine.id`,
       [id],
     );
-    const rows: ArrivedRow[] = await this.reading.source.query(
-      `${mine} ${ARRIVED} JOIN mine ON mine.id = f.id ORDER BY mine.seq DESC LIMIT ?`,
+    const rows: PlacedRow[] = await this.reading.source.query(
+      `${mine} ${PLACED_FRAME} JOIN mine ON mine.id = f.id ORDER BY mine.seq DESC LIMIT ?`,
       [id, limit],
     );
-    return { total, frames: rows.map(arrived) };
+    return { total, frames: rows.map(placedFrame) };
   }
 
   /**
@@ -121,11 +85,11 @@ export class ArrivalsService {
        ORDER BY a.at DESC, a.id DESC LIMIT 1`,
     );
     if (!last) return null;
-    const rows: ArrivedRow[] = await this.reading.source.query(
-      `${ARRIVED} WHERE f.id IN (SELECT x."frameId" FROM arrival a JOIN arrival_file x ON x."arrivalId" = a.id
+    const rows: PlacedRow[] = await this.reading.source.query(
+      `${PLACED_FRAME} WHERE f.id IN (SELECT x."frameId" FROM arrival a JOIN arrival_file x ON x."arrivalId" = a.id
          WHERE a.visit = ?) ORDER BY f.instant IS NULL, f.instant, f.name`,
       [last.visit],
     );
-    return { card: last.card, at: last.at, frames: rows.map(arrived) };
+    return { card: last.card, at: last.at, frames: rows.map(placedFrame) };
   }
 }

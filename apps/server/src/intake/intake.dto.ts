@@ -17,17 +17,11 @@ import {
   MinLength,
   ValidateNested,
 } from 'class-validator';
-import {
-  LABELS,
-  type ClearanceReport,
-  type Fate,
-  type Label,
-  type SequenceScope,
-  type Verdict,
-} from '@arkiv/core';
+import { type ClearanceReport, type Fate, type SequenceScope } from '@arkiv/core';
+import { PlacedFrameDto } from '../frames/placedFrame.dto';
 import { FolderPlanDto, SCOPES, TemplateTextsDto } from '../settings/plans.dto';
 import { ClockCorrectionDto, MAX_BODIES } from '../shoots/shoots.dto';
-import type { ArrivedFrame, LatestArrival } from './arrivals.service';
+import type { LatestArrival } from './arrivals.service';
 import type { IntakePart } from './intakePlans.service';
 
 export class IntakePartDto implements IntakePart {
@@ -149,29 +143,13 @@ export class IntakeReportDto {
   @ApiProperty({ type: [IntakeFileDto] }) files: IntakeFileDto[];
 }
 
-export class ArrivedFrameDto implements ArrivedFrame {
-  @ApiProperty() id: string;
-  @ApiProperty() shootId: string;
-  @ApiProperty({ description: 'title' }) shoot: string;
-  @ApiProperty() name: string;
-  @ApiProperty() folder: string;
-  @ApiProperty({ type: String, nullable: true, description: 'corrected wall clock' }) time: string | null;
-  @ApiProperty({ type: String, nullable: true }) body: string | null;
-  @ApiProperty({ enum: ['keep', 'reject', 'undecided'] }) verdict: Verdict;
-  @ApiProperty() stars: number;
-  @ApiProperty({ type: String, nullable: true, enum: LABELS }) label: Label | null;
-  @ApiProperty({ description: 'original, clip' }) role: string;
-  @ApiProperty() format: string;
-  @ApiProperty({ type: String, nullable: true }) picture: string | null;
-}
-
 export class LatestArrivalDto implements LatestArrival {
   @ApiProperty() card: string;
   @ApiProperty() at: number;
-  @ApiProperty({ type: [ArrivedFrameDto] }) frames: ArrivedFrameDto[];
+  @ApiProperty({ type: [PlacedFrameDto] }) frames: PlacedFrameDto[];
 }
 
 export class ProvenFramesDto {
   @ApiProperty({ description: 'all that are proven' }) total: number;
-  @ApiProperty({ type: [ArrivedFrameDto], description: 'the newest of them' }) frames: ArrivedFrameDto[];
+  @ApiProperty({ type: [PlacedFrameDto], description: 'the newest of them' }) frames: PlacedFrameDto[];
 }

@@ -308,6 +308,7 @@ function newFrame(
     format,
     raw,
     sign: null,
+    piles: '',
     markedAt: 0,
   };
 }

@@ -9,6 +9,7 @@ import {
   IsOptional,
   IsString,
   Length,
+  Matches,
   Max,
   Min,
   ValidateNested,
@@ -17,7 +18,7 @@ import {
   LABELS,
   STUDIO,
   type Label,
-  type MarkField,
+  type MarkKind,
   type MarkValue,
   type Operation,
   type Verdict,
@@ -27,13 +28,20 @@ import {
 const EARLIEST = Date.UTC(2000, 0);
 const LATEST = Date.UTC(2200, 0);
 
-const VALUE = { oneOf: [{ type: 'string' }, { type: 'number' }], nullable: true };
+const VALUE = { oneOf: [{ type: 'string' }, { type: 'number' }, { type: 'boolean' }], nullable: true };
 
-const KINDS = ['verdict', 'stars', 'label'] as const;
+/** Marks, and `pile` with the id of one. */
+const KINDS = /^(verdict|stars|label|pile [0-9A-Z]{26})$/;
 
 export class MarkOperationDto {
   @ApiProperty() @IsString() @Length(26, 26) id: string;
-  @ApiProperty({ enum: KINDS }) @IsIn(KINDS) kind: MarkField;
+  @ApiProperty({
+    type: String,
+    description: 'verdict, stars, label, or “pile ” with the id of one',
+    pattern: KINDS.source,
+  })
+  @Matches(KINDS)
+  kind: MarkKind;
   @ApiProperty({ description: 'id of the frame' }) @IsString() @Length(26, 26) subject: string;
   /** checked by core, which knows what each kind can be */
   @ApiProperty(VALUE) @Allow() from: MarkValue;
@@ -95,6 +103,7 @@ export class FrameMarksDto {
   @ApiProperty({ enum: ['keep', 'reject', 'undecided'] }) verdict: Verdict;
   @ApiProperty() stars: number;
   @ApiProperty({ enum: LABELS, nullable: true }) label: Label | null;
+  @ApiProperty({ description: 'ids of the piles that it is in, joined by +' }) piles: string;
 }
 
 export class MarksNowDto {

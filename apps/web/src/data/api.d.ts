@@ -528,6 +528,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/piles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Piles_list"];
+        put?: never;
+        post: operations["Piles_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/piles/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Piles_shown"];
+        put?: never;
+        post?: never;
+        delete: operations["Piles_remove"];
+        options?: never;
+        head?: never;
+        patch: operations["Piles_rename"];
+        trace?: never;
+    };
+    "/api/piles/{id}/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["Piles_empty"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/marks/sidecars": {
         parameters: {
             query?: never;
@@ -1382,8 +1430,8 @@ export interface components {
             kind: string;
             /** @description id of the frame */
             subject: string;
-            from: (string | number) | null;
-            to: (string | number) | null;
+            from: (string | number | boolean) | null;
+            to: (string | number | boolean) | null;
             /** @description milliseconds since 1970 */
             at: number;
             /** @description who; empty: the studio */
@@ -1402,12 +1450,12 @@ export interface components {
         };
         MarkOperationDto: {
             id: string;
-            /** @enum {string} */
-            kind: "verdict" | "stars" | "label";
+            /** @description verdict, stars, label, or “pile ” with the id of one */
+            kind: string;
             /** @description id of the frame */
             subject: string;
-            from: (string | number) | null;
-            to: (string | number) | null;
+            from: (string | number | boolean) | null;
+            to: (string | number | boolean) | null;
             /** @description milliseconds since 1970 */
             at: number;
             /** @description who; what comes from a window is the studio’s */
@@ -1438,10 +1486,59 @@ export interface components {
             stars: number;
             /** @enum {string|null} */
             label: "A" | "B" | "M" | "S" | "P" | null;
+            /** @description ids of the piles that it is in, joined by + */
+            piles: string;
         };
         MarksNowDto: {
             /** @description those that are not in the archive are left out */
             frames: components["schemas"]["FrameMarksDto"][];
+        };
+        PileDto: {
+            id: string;
+            name: string;
+            /** @description 1…9: the digit that chooses it */
+            number: number | null;
+            /** @description frames in it, over all shoots */
+            frames: number;
+        };
+        PileNameDto: {
+            name: string;
+        };
+        PlacedFrameDto: {
+            id: string;
+            shootId: string;
+            /** @description title */
+            shoot: string;
+            name: string;
+            folder: string;
+            /** @description corrected wall clock */
+            time: string | null;
+            body: string | null;
+            /** @enum {string} */
+            verdict: "keep" | "reject" | "undecided";
+            stars: number;
+            /** @enum {string|null} */
+            label: "A" | "B" | "M" | "S" | "P" | null;
+            /** @description original, clip */
+            role: string;
+            format: string;
+            picture: string | null;
+        };
+        PiledFramesDto: {
+            id: string;
+            name: string;
+            /** @description 1…9: the digit that chooses it */
+            number: number | null;
+            /** @description frames in it, over all shoots */
+            frames: number;
+            /** @description shoot by shoot, the newest first; in order of time */
+            shown: components["schemas"]["PlacedFrameDto"][];
+        };
+        EmptiedPileDto: {
+            /** @description frames that were taken out */
+            frames: number;
+            /** @description the group of the journal that takes it back, shoot by shoot */
+            group: string;
         };
         WaitingSidecarsDto: {
             volumeId: string;
@@ -1509,30 +1606,10 @@ export interface components {
             /** @description one for each further part */
             others: components["schemas"]["StartedPartDto"][];
         };
-        ArrivedFrameDto: {
-            id: string;
-            shootId: string;
-            /** @description title */
-            shoot: string;
-            name: string;
-            folder: string;
-            /** @description corrected wall clock */
-            time: string | null;
-            body: string | null;
-            /** @enum {string} */
-            verdict: "keep" | "reject" | "undecided";
-            stars: number;
-            /** @enum {string|null} */
-            label: "A" | "B" | "M" | "S" | "P" | null;
-            /** @description original, clip */
-            role: string;
-            format: string;
-            picture: string | null;
-        };
         LatestArrivalDto: {
             card: string;
             at: number;
-            frames: components["schemas"]["ArrivedFrameDto"][];
+            frames: components["schemas"]["PlacedFrameDto"][];
         };
         TogetherDto: {
             jobId: string;
@@ -1564,7 +1641,7 @@ export interface components {
             /** @description all that are proven */
             total: number;
             /** @description the newest of them */
-            frames: components["schemas"]["ArrivedFrameDto"][];
+            frames: components["schemas"]["PlacedFrameDto"][];
         };
         ClearCardDto: {
             fingerprint: string;
@@ -2561,6 +2638,132 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MarksNowDto"];
+                };
+            };
+        };
+    };
+    Piles_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PileDto"][];
+                };
+            };
+        };
+    };
+    Piles_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PileNameDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PileDto"];
+                };
+            };
+        };
+    };
+    Piles_shown: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PiledFramesDto"];
+                };
+            };
+        };
+    };
+    Piles_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Piles_rename: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PileNameDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Piles_empty: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EmptiedPileDto"];
                 };
             };
         };

@@ -7,6 +7,7 @@ export const EVENT_TYPES = [
   'volumes',
   'readers',
   'settings',
+  'piles',
   'sidecar',
   'sidecars',
   'reset',

@@ -1,12 +1,4 @@
-import {
-  correctedLocal,
-  formatWords,
-  shownName,
-  type Label,
-  type Marks,
-  type QueryFrame,
-  type Verdict,
-} from '@arkiv/core';
+import { correctedLocal, formatWords, shownName, type Marks, type QueryFrame } from '@arkiv/core';
 
 /** A frame as Cull sees it. */
 export interface LoadedFrame extends QueryFrame {
@@ -65,10 +57,11 @@ export const withTime = (frame: Omit<LoadedFrame, 'time'>): LoadedFrame => ({
   time: timeOf(frame),
 });
 
-export const marksOfFrame = (frame: { verdict: Verdict; stars: number; label: Label | null }): Marks => ({
-  verdict: frame.verdict,
-  stars: frame.stars,
-  label: frame.label,
+export const marksOfFrame = ({ verdict, stars, label, piles }: Marks): Marks => ({
+  verdict,
+  stars,
+  label,
+  piles,
 });
 
 /** The short number on the film edge: the last digits of the name, else the name. */

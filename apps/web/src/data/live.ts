@@ -74,6 +74,9 @@ export function useShootPages(find: string) {
   }, [mutate]);
   return pages;
 }
+/** The piles, with how many frames are in each over all shoots. */
+export const usePiles = () => useGet('/piles');
+export const usePile = (id: string) => useGet(`/piles/${id}`);
 export const useShoot = (id: string | undefined) => useGet(id ? `/shoots/${id}` : null);
 export const useSettings = () => useGet('/settings');
 export const useJobs = () => useGet('/jobs');
@@ -87,11 +90,12 @@ export const isOpen = (job: Api['JobDto']): boolean =>
 /** Which loaded data each event makes old. Loaded frames are kept by their own store and left alone here. */
 const OLD_AFTER: Record<string, RegExp> = {
   shoots: /^\/shoots(\/[^/]+)?(\?.*)?$/,
-  marks: /^\/arrivals|^\/intakes\/[^/]+\/frames$|handoffs\/plan/,
+  marks: /^\/arrivals|^\/piles|^\/intakes\/[^/]+\/frames$|handoffs\/plan/,
   frames: /^\/shoots(\/[^/]+)?(\?.*)?$|^\/arrivals|^\/intakes\/[^/]+\/frames$/,
   volumes: /^\/volumes|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
   // Another card in the slot is another answer under the same address.
   readers: /^\/readers$|^\/readers\/[^/]+\/(card|listing)$|^\/stand-ins$/,
+  piles: /^\/piles/,
   sidecars: /^\/marks\/sidecars$/,
   settings: /^\/settings|^\/shoots/,
   reset: /./,

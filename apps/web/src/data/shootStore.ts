@@ -5,7 +5,8 @@ import {
   markEach,
   STUDIO,
   type Group,
-  type MarkField,
+  markOf,
+  type MarkKind,
   type MarkOperation,
   type MarkValue,
   type Marks,
@@ -159,7 +160,7 @@ export class ShootStore {
   /** Sets a mark on frames, as one step of the history, made at a place. Returns the operations made. */
   mark(
     ids: readonly string[],
-    field: MarkField,
+    field: MarkKind,
     to: MarkValue,
     place: Place | null = null,
   ): readonly MarkOperation[] {
@@ -171,7 +172,7 @@ export class ShootStore {
 
   /** Several marks, of several kinds, as one step of the history. */
   markEach(
-    changes: readonly { id: string; field: MarkField; to: MarkValue }[],
+    changes: readonly { id: string; field: MarkKind; to: MarkValue }[],
     place: Place | null = null,
   ): readonly MarkOperation[] {
     const known = changes.flatMap((change) => {
@@ -257,9 +258,10 @@ export class ShootStore {
   }
 
   private invert(group: readonly MarkOperation[], elsewhere: ReadonlyMap<string, Marks>) {
-    const current = (id: string, kind: MarkField) => {
+    const current = (id: string, kind: MarkKind) => {
       const frame = this.state.byId.get(id);
-      return (frame ? marksOfFrame(frame) : elsewhere.get(id))?.[kind];
+      const marks = frame ? marksOfFrame(frame) : elsewhere.get(id);
+      return marks && markOf(marks, kind);
     };
     return invertGroup(group, current, this.stamp());
   }
@@ -321,8 +323,7 @@ export class ShootStore {
       if (place < 0) continue;
       const frame = shown[place]!;
       const marks = this.over.over(id, this.ground.get(id)!);
-      const { verdict, stars, label } = marks;
-      if (verdict === frame.verdict && stars === frame.stars && label === frame.label) continue;
+      if ((Object.keys(marks) as (keyof Marks)[]).every((mark) => marks[mark] === frame[mark])) continue;
       frames ??= shown.slice();
       frames[place] = { ...frame, ...marks };
       places.push(place);

@@ -42,6 +42,10 @@ export type CullCommand =
         | 'handoff'
         | 'filter'
         | 'showAll'
+        | 'pile'
+        | 'pileLine'
+        | 'onlyPile'
+        | 'allOfPile'
         | 'keys'
         | 'selectAll'
         | 'selectToggle'
@@ -155,6 +159,8 @@ export const ACTIONS: readonly Action[] = [
     one(`label-${label}`, 'Mark', `label ${label}`, [`l>${i + 1}`], { do: 'label', to: label }),
   ),
   one('label-0', 'Mark', 'no label', ['l>0'], { do: 'label', to: null }),
+  one('pile', 'Mark', 'into the pile, or out of it', ['v'], { do: 'pile' }),
+  one('pile-choose', 'Mark', 'into another pile …', ['shift+v'], { do: 'pileLine' }),
   one('step-on', 'Mark', 'step on after marking, on or off', ['a'], { do: 'stepOn' }),
 
   one('sheet', 'Look', 'contact sheet', ['q'], { do: 'view', to: 'sheet' }),
@@ -184,6 +190,8 @@ export const ACTIONS: readonly Action[] = [
   one('filter', 'Find', 'filter', ['/'], { do: 'filter' }),
   one('only-undecided', 'Find', 'only undecided, or all', ['o'], { do: 'only', what: 'undecided' }),
   one('only-keepers', 'Find', 'only keepers, or all', ['k'], { do: 'only', what: 'keepers' }),
+  one('only-pile', 'Find', 'only the pile, or all', ['t'], { do: 'onlyPile' }),
+  one('all-of-pile', 'Find', 'the pile over all shoots', ['shift+t'], { do: 'allOfPile' }),
   one('show-all', 'Find', 'show all: clear the filter', ['backspace'], { do: 'showAll' }),
   one('keys', 'Find', 'all keys', ['?'], { do: 'keys' }),
 

@@ -12,8 +12,13 @@ export class Bindings {
   private readonly prefixes = new Set<string>();
 
   constructor(private readonly own: OwnKeys = {}) {
-    for (const action of ACTIONS)
+    // What somebody chose stands before what Arkiv comes with: a new action may come with a key that has another meaning.
+    for (const action of [
+      ...ACTIONS.filter(({ id }) => id in own),
+      ...ACTIONS.filter(({ id }) => !(id in own)),
+    ])
       for (const key of this.keysOf(action)) {
+        if (!(action.id in own) && this.prefixes.has(key)) continue;
         // A table from outside may bind a key twice: the first one listed has it.
         if (!this.byKey.has(key)) this.byKey.set(key, action);
         if (key.includes(THEN)) this.prefixes.add(key.slice(0, key.indexOf(THEN)));
@@ -92,6 +97,9 @@ export const SETS: readonly { id: string; words: string; own: OwnKeys }[] = [
       above: ['shift+t', 'arrowup'],
       below: ['t', 'arrowdown'],
       side: ['v'],
+      pile: ['alt+v'],
+      'only-pile': ['alt+t'],
+      'all-of-pile': ['alt+shift+t'],
       run: ['alt+r'],
       undecided: ['x', 'u'],
       drop: ['delete'],

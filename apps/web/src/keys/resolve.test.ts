@@ -36,11 +36,18 @@ describe('what a press means', () => {
     expect(resolve(press('l'), 'l').prefix).toBe('l');
   });
 
+  it('is what somebody chose, whatever Arkiv comes with at that key', () => {
+    expect(resolved(press('v'), null, new Bindings()).command).toEqual({ do: 'pile' });
+    const own = new Bindings({ run: ['v'], 'label-A': ['t>b'] });
+    expect(resolved(press('v'), null, own).command).toEqual({ do: 'view', to: 'run' });
+    expect(resolved(press('t'), null, own).prefix).toBe('t');
+  });
+
   it('goes by the bindings that are given', () => {
-    const own = new Bindings({ undo: ['f2'], keep: [], 'label-A': ['v>b'] });
+    const own = new Bindings({ undo: ['f2'], keep: [], 'label-A': ['m>b'] });
     expect(resolved(press('f2'), null, own).command).toEqual({ do: 'undo' });
     expect(resolved(press('f'), null, own).mine).toBe(false);
-    expect(resolved(press('v'), null, own).prefix).toBe('v');
-    expect(resolved(press('b'), 'v', own).command).toEqual({ do: 'label', to: 'A' });
+    expect(resolved(press('m'), null, own).prefix).toBe('m');
+    expect(resolved(press('b'), 'm', own).command).toEqual({ do: 'label', to: 'A' });
   });
 });

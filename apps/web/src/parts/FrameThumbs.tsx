@@ -5,7 +5,7 @@ import type { Api } from '../data/http';
 import { CAPTION, GROUND, INK } from '../theme/theme';
 
 type Shown = Pick<
-  Api['ArrivedFrameDto'],
+  Api['PlacedFrameDto'],
   'id' | 'shootId' | 'name' | 'picture' | 'role' | 'format' | 'verdict'
 >;
 

@@ -22,6 +22,11 @@ export const ERRORS = {
     message: 'There is no {what} “{id}”.',
     next: 'Go back to the Desk and choose again.',
   },
+  'pile.exists': {
+    status: 409,
+    message: 'There is a pile “{pile}” already.',
+    next: 'Choose it, or give the new one another name.',
+  },
   'path.outside': {
     status: 400,
     message: '“{path}” leads out of the drive “{volume}”: {reason}.',

@@ -2,7 +2,8 @@ import {
   applyMark,
   markFrames,
   UNMARKED,
-  type MarkField,
+  markOf,
+  type MarkKind,
   type MarkOperation,
   type Marks,
 } from '../marks/marks';
@@ -21,7 +22,7 @@ function played(ids: string[]) {
       marks.set(operation.subject, applyMark(marks.get(operation.subject)!, operation));
     journal.push(...operations);
   };
-  const current = (id: string, kind: MarkField) => marks.get(id)?.[kind];
+  const current = (id: string, kind: MarkKind) => marks.has(id) && markOf(marks.get(id)!, kind);
   const mark = (wanted: string[], stars: number, by = stamp()): MarkOperation[] => {
     const frames = wanted.map((id) => ({ id, marks: marks.get(id)! }));
     const operations = markFrames(frames, 'stars', stars, by);

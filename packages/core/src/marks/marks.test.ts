@@ -1,5 +1,15 @@
 import { invertGroup } from '../journal/operation';
-import { applyMark, markFrames, UNMARKED, type MarkField, type MarkOperation, type Marks } from './marks';
+import {
+  applyMark,
+  markFrames,
+  markOf,
+  pileKind,
+  pilesOf,
+  UNMARKED,
+  type MarkKind,
+  type MarkOperation,
+  type Marks,
+} from './marks';
 
 let n = 0;
 const stamp = { newId: () => `id-${++n}`, at: 1000, window: 'w' };
@@ -12,7 +22,7 @@ function shoot(ids: string[]) {
     frames: (...wanted: string[]) => wanted.map((id) => ({ id, marks: marks.get(id)! })),
     apply: (operations: readonly MarkOperation[]) =>
       operations.forEach((o) => marks.set(o.subject, applyMark(marks.get(o.subject)!, o))),
-    current: (id: string, kind: MarkField) => marks.get(id)?.[kind],
+    current: (id: string, kind: MarkKind) => marks.has(id) && markOf(marks.get(id)!, kind),
     of: (id: string) => marks.get(id),
   };
 }
@@ -30,7 +40,7 @@ describe('marks', () => {
     s.apply(markFrames(s.frames('a'), 'stars', 3, stamp));
     s.apply(markFrames(s.frames('a'), 'verdict', 'reject', stamp));
     s.apply(markFrames(s.frames('a'), 'verdict', 'undecided', stamp));
-    expect(s.of('a')).toEqual({ verdict: 'undecided', stars: 3, label: null });
+    expect(s.of('a')).toEqual({ ...UNMARKED, stars: 3 });
   });
 
   it.each([
@@ -38,6 +48,8 @@ describe('marks', () => {
     ['stars', 2.5],
     ['verdict', 'maybe'],
     ['label', 'Z'],
+    ['pile 00P00000000000000000000001', 'in'],
+    ['pile so-and-so', true],
   ] as const)('refuse %s = %s', (kind, to) =>
     expect(() => applyMark(UNMARKED, { kind, to: to as never })).toThrow(TypeError),
   );
@@ -50,6 +62,21 @@ describe('marks', () => {
     s.apply(operations);
     expect([...s.marks.values()]).toEqual([UNMARKED, UNMARKED]);
     expect(skipped).toBe(0);
+  });
+
+  it('put a frame into several piles, each for itself, and take it out of one alone', () => {
+    const [picks, print] = [pileKind('00P00000000000000000000002'), pileKind('00P00000000000000000000001')];
+    const s = shoot(['a', 'b']);
+    s.apply(markFrames(s.frames('a', 'b'), picks, true, stamp));
+    const printed = markFrames(s.frames('a'), print, true, stamp);
+    s.apply(printed);
+    expect(pilesOf(s.of('a')!)).toEqual(['00P00000000000000000000001', '00P00000000000000000000002']);
+    // Another window took it out of the other pile meanwhile: that is no reason to leave it in this one.
+    s.apply(markFrames(s.frames('a'), picks, false, { ...stamp, window: 'other' }));
+    const { operations, skipped } = invertGroup(printed, s.current, stamp);
+    s.apply(operations);
+    expect([skipped, s.of('a')!.piles, s.of('b')!.piles]).toEqual([0, '', '00P00000000000000000000002']);
+    expect(markFrames(s.frames('b'), picks, true, stamp)).toEqual([]);
   });
 
   it('leave alone what somebody else changed since', () => {

@@ -10,17 +10,37 @@ export interface Marks {
   /** 0…5 */
   stars: number;
   label: Label | null;
+  /** ids of the piles that it is in, in order, joined by `+` */
+  piles: string;
 }
 
-export const UNMARKED: Readonly<Marks> = { verdict: 'undecided', stars: 0, label: null };
+export const UNMARKED: Readonly<Marks> = { verdict: 'undecided', stars: 0, label: null, piles: '' };
 
-export type MarkField = keyof Marks;
-export type MarkValue = Marks[MarkField];
+/** Marks of which a frame has one value. */
+export type MarkField = Exclude<keyof Marks, 'piles'>;
+/** What a mark changes: one of these, or whether the frame is in one pile, whatever others it is in. */
+export type MarkKind = MarkField | PileKind;
+export type MarkValue = Marks[MarkField] | boolean;
 
 /** One decision about a frame, as the journal holds it. */
-export type MarkOperation = Operation<MarkField, MarkValue>;
+export type MarkOperation = Operation<MarkKind, MarkValue>;
 
-export function isMarkValue(field: MarkField, value: unknown): value is MarkValue {
+export type PileKind = `pile ${string}`;
+/** The kind of what puts frames into a pile (true) or takes them out (false). A pile's id is a ULID. */
+export const pileKind = (pileId: string): PileKind => `pile ${pileId}`;
+/** The pile of a kind; null: it is of another kind. */
+export const pileOfKind = (kind: string): string | null => /^pile ([0-9A-Z]{26})$/.exec(kind)?.[1] ?? null;
+
+/** The piles that a frame is in. */
+export const pilesOf = ({ piles }: Pick<Marks, 'piles'>): string[] => (piles === '' ? [] : piles.split('+'));
+
+/** What a frame's mark of a kind is. */
+export function markOf(marks: Readonly<Marks>, kind: MarkKind): MarkValue {
+  const pile = pileOfKind(kind);
+  return pile === null ? marks[kind as MarkField] : pilesOf(marks).includes(pile);
+}
+
+export function isMarkValue(field: MarkKind, value: unknown): value is MarkValue {
   switch (field) {
     case 'verdict':
       return value === 'keep' || value === 'reject' || value === 'undecided';
@@ -28,6 +48,8 @@ export function isMarkValue(field: MarkField, value: unknown): value is MarkValu
       return typeof value === 'number' && Number.isInteger(value) && value >= 0 && value <= 5;
     case 'label':
       return value === null || LABELS.includes(value as Label);
+    default:
+      return pileOfKind(field) !== null && typeof value === 'boolean';
   }
 }
 
@@ -36,13 +58,17 @@ export function applyMark(marks: Readonly<Marks>, operation: Pick<MarkOperation,
   if (!isMarkValue(operation.kind, operation.to)) {
     throw new TypeError(`${operation.kind} cannot be ${JSON.stringify(operation.to)}`);
   }
-  return { ...marks, [operation.kind]: operation.to };
+  const pile = pileOfKind(operation.kind);
+  if (pile === null) return { ...marks, [operation.kind]: operation.to };
+  const others = pilesOf(marks).filter((id) => id !== pile);
+  const piles = operation.to ? [...others, pile].sort() : others;
+  return { ...marks, piles: piles.join('+') };
 }
 
 /** Operations that set a mark on these frames as one group; frames that have it already are left out. */
 export function markFrames(
   frames: readonly { id: string; marks: Readonly<Marks> }[],
-  kind: MarkField,
+  kind: MarkKind,
   to: MarkValue,
   stamp: Stamp,
 ): MarkOperation[] {
@@ -54,14 +80,14 @@ export function markFrames(
 
 /** Operations that set marks of several kinds as one group; what a frame has already is left out. */
 export function markEach(
-  changes: readonly { id: string; marks: Readonly<Marks>; field: MarkField; to: MarkValue }[],
+  changes: readonly { id: string; marks: Readonly<Marks>; field: MarkKind; to: MarkValue }[],
   stamp: Stamp,
 ): MarkOperation[] {
   const shared = stamped(stamp);
   return changes
-    .filter(({ marks, field, to }) => marks[field] !== to)
+    .filter(({ marks, field, to }) => markOf(marks, field) !== to)
     .map(({ id, marks, field, to }) => ({
-      ...{ id: stamp.newId(), kind: field, subject: id, from: marks[field], to },
+      ...{ id: stamp.newId(), kind: field, subject: id, from: markOf(marks, field), to },
       ...shared,
     }));
 }

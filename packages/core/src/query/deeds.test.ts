@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { LABELS, type Marks } from '../marks/marks';
+import { LABELS, UNMARKED, type Marks } from '../marks/marks';
 import { deedOf, type Deed } from './deeds';
 import type { QueryFrame } from './fields';
 import type { Filter } from './filter';
@@ -7,7 +7,7 @@ import { DEFAULT_RULES, standingOf, type KeeperRules } from './keeperRule';
 
 const frameOf = (marks: Marks): QueryFrame => ({
   ...{ name: 'a', original: 'b', instant: 0, body: null, lens: null, aperture: null, exposure: null },
-  ...{ iso: null, focalLength: null, role: 'original', format: 'jpeg', raw: 'none', sign: null },
+  ...{ iso: null, focalLength: null, role: 'original', format: 'jpeg', raw: 'none', sign: null, piles: '' },
   ...marks,
 });
 const marked = (rules: KeeperRules, deed: Deed, marks: Marks): Marks => {
@@ -15,7 +15,7 @@ const marked = (rules: KeeperRules, deed: Deed, marks: Marks): Marks => {
   for (const { field, to } of deedOf(rules, deed, frameOf(marks))) Object.assign(now, { [field]: to });
   return now;
 };
-const PLAIN: Marks = { verdict: 'undecided', stars: 0, label: null };
+const PLAIN: Marks = UNMARKED;
 const stars = (n: number): Filter => ({ field: 'stars', atLeast: n });
 const BY_STARS: KeeperRules = { keeper: stars(3), reject: { field: 'stars', is: 1 } };
 const BY_LABEL: KeeperRules = {
@@ -27,7 +27,7 @@ describe('what is decided at a key', () => {
   it('writes the verdict where the verdict is what the studio reads', () => {
     expect(deedOf(DEFAULT_RULES, 'keep', frameOf(PLAIN))).toEqual([{ field: 'verdict', to: 'keep' }]);
     expect(marked(DEFAULT_RULES, 'reject', { ...PLAIN, verdict: 'keep', stars: 4 })).toEqual({
-      ...{ verdict: 'reject', stars: 4, label: null },
+      ...{ verdict: 'reject', stars: 4, label: null, piles: '' },
     });
   });
 

@@ -1,4 +1,4 @@
-import type { Label, Verdict } from '../marks/marks';
+import { pilesOf, type Label, type Verdict } from '../marks/marks';
 
 /** The facts of a frame that filters and orders can see. Missing facts are null. */
 export interface QueryFrame {
@@ -23,13 +23,15 @@ export interface QueryFrame {
   raw: string;
   /** what is wrong with its picture, seen when it was decoded: `incomplete file` */
   sign: string | null;
+  /** ids of the piles that it is in, joined by `+` */
+  piles: string;
 }
 
 /** The sign of a picture of which only a part can be decoded. */
 export const INCOMPLETE = 'incomplete file';
 
 /** A fact that a frame has once, or not. */
-export type Fact = keyof QueryFrame;
+export type Fact = Exclude<keyof QueryFrame, 'piles'>;
 
 /** What is offered to choose from: each value with its count, a range, or nothing but what is typed. */
 export type FacetKind = 'values' | 'range' | 'none';
@@ -53,7 +55,7 @@ export interface WordsField extends Described {
   columns: readonly Fact[];
 }
 
-/** What a frame has several of, or none: formats now; keywords, albums and piles are of this kind. */
+/** What a frame has several of, or none: formats and piles; keywords and albums are of this kind. */
 export interface SetField extends Described {
   type: 'set';
   of: (frame: QueryFrame) => readonly string[];
@@ -94,6 +96,14 @@ const COMPOSED = {
     has: (alias) => `instr('+' || "${alias}"."format" || '+', '+' || ? || '+') > 0`,
     any: (alias) => `"${alias}"."format" <> ''`,
   },
+  piles: {
+    type: 'set',
+    facet: 'values',
+    words: 'pile',
+    of: (frame) => pilesOf(frame),
+    has: (alias) => `instr('+' || "${alias}"."piles" || '+', '+' || ? || '+') > 0`,
+    any: (alias) => `"${alias}"."piles" <> ''`,
+  },
 } as const satisfies Record<string, WordsField | SetField>;
 
 export type QueryField = Fact | keyof typeof COMPOSED;
@@ -102,4 +112,4 @@ export type QueryField = Fact | keyof typeof COMPOSED;
 export const QUERY_FIELDS: Readonly<Record<QueryField, FieldInfo>> = { ...FACTS, ...COMPOSED };
 
 /** Facts of a frame by which filters go. */
-export const QUERY_FACTS = Object.keys(FACTS) as Fact[];
+export const QUERY_FACTS: readonly (keyof QueryFrame)[] = [...(Object.keys(FACTS) as Fact[]), 'piles'];

@@ -1,6 +1,6 @@
 import { DOMParser, XMLSerializer, type Document, type Element, type Node } from '@xmldom/xmldom';
 import { EMPTY_DESCRIPTION, type Description } from '../description/description';
-import type { Marks, Verdict } from '../marks/marks';
+import type { MarkField, Marks, Verdict } from '../marks/marks';
 
 /** What Arkiv keeps in a frame's sidecar. Null: the property is absent. */
 export interface SidecarModel extends Description {
@@ -171,7 +171,10 @@ function setContact(document: Document, name: string, value: string): void {
 }
 
 /** The three fields that marks and sidecar share, as marks. `labelOf` maps the label's text to the studio's label. */
-export function marksOf(model: SidecarModel, labelOf: (text: string) => Marks['label']): Marks {
+export function marksOf(
+  model: SidecarModel,
+  labelOf: (text: string) => Marks['label'],
+): Pick<Marks, MarkField> {
   return {
     verdict: model.verdict,
     stars: model.stars,

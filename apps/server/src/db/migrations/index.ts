@@ -6,6 +6,7 @@ import { Ground1799000000000 } from './1799000000000-ground';
 import { Journal1800000000000 } from './1800000000000-journal';
 import { Parts1801000000000 } from './1801000000000-parts';
 import { Features1802000000000 } from './1802000000000-features';
+import { Piles1803000000000 } from './1803000000000-piles';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -19,4 +20,5 @@ export const MIGRATIONS = [
   Journal1800000000000,
   Parts1801000000000,
   Features1802000000000,
+  Piles1803000000000,
 ];

@@ -14,6 +14,8 @@ interface Props {
   facts: 'none' | 'short' | 'full';
   detail: Detail | null;
   labels: Record<string, string>;
+  /** the piles that it is in, as they are called */
+  piles: string;
   selected: number;
   stepOn: boolean;
   notice: string;
@@ -35,12 +37,13 @@ const MARKS = {
 
 /** The line below the picture, like a film's edge: number, time, facts, detail; at the right the marks. */
 export const CaptionLine = memo(function CaptionLine(props: Props) {
-  const { frame, position, facts, detail, labels, selected, stepOn, notice, cell, onCell } = props;
+  const { frame, position, facts, detail, labels, piles, selected, stepOn, notice, cell, onCell } = props;
   const parts = frame ? factsOf(frame, facts) : [];
   return (
     <div className={styles.line}>
       {frame && <span style={{ color: INK.full, fontWeight: 700 }}>{numberOf(frame.name)}</span>}
       <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{parts.join(' · ')}</span>
+      {piles && <span style={PARTED}>in {piles}</span>}
       {frame?.sign && <span style={{ ...PARTED, color: STRIKE_TEXT }}>{frame.sign}</span>}
       {detail && (
         <span data-testid="detail" style={{ ...PARTED, color: detail.full ? INK.faint : INK.full }}>

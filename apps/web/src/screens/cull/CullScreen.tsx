@@ -1,6 +1,6 @@
 import { Box, Button, Typography } from '@mui/material';
 import { visuallyHidden } from '@mui/utils';
-import { bodyNames, shownName, type Heading } from '@arkiv/core';
+import { bodyNames, pilesOf, shownName, type Heading } from '@arkiv/core';
 import { useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { useParams } from 'react-router';
 import {
@@ -13,6 +13,7 @@ import {
   type LoadedFrame,
 } from '../../data/frames';
 import { count } from '../../data/format';
+import type { Api } from '../../data/http';
 import { useShoot } from '../../data/live';
 import { useOfOrder } from '../../data/ofOrder';
 import { ACTIONS } from '../../keys/actions';
@@ -41,6 +42,7 @@ import type { Detail } from './ladder';
 import { Line } from './Line';
 import { OrderPart } from './OrderPart';
 import { Pane } from './Pane';
+import { PileLine } from './PileLine';
 import { RunLine } from './RunLine';
 import type { Shown } from './shown';
 import { SideView } from './SideView';
@@ -85,6 +87,7 @@ function Cull({ shootId }: { shootId: string }) {
   const onFilter = useCallback((filter: CullFilter) => dispatch({ type: 'filter', filter }), [dispatch]);
   const onCell = useCallback((cell: number) => dispatch({ type: 'cell', cell }), [dispatch]);
   const onKeysClosed = useCallback(() => dispatch({ type: 'toggle', what: 'keys' }), [dispatch]);
+  const onPile = useCallback(() => run({ do: 'pileLine' }), [run]);
   const onSwipe = useCallback((by: 1 | -1) => run({ do: 'step', by }), [run]);
   const { data: about } = useShoot(shootId);
   useScreenTitle(about ? `Cull · ${shownName(about.title)}` : 'Cull');
@@ -101,6 +104,7 @@ function Cull({ shootId }: { shootId: string }) {
       facts={state.facts}
       detail={state.view === 'single' || state.view === 'run' ? detail : null}
       labels={labels}
+      piles={current ? pileNames(current, cull.piles) : ''}
       selected={cull.selected.length}
       stepOn={state.stepOn}
       notice={cull.notice}
@@ -118,6 +122,15 @@ function Cull({ shootId }: { shootId: string }) {
           at={at}
           onGo={(i) => goToFrame(shown.id(i)!)}
           onEnd={() => state.jump && dispatch({ type: 'toggle', what: 'jump' })}
+        />
+      )}
+      {state.pileLine && (
+        <PileLine
+          piles={cull.piles}
+          current={cull.pile?.id ?? null}
+          frames={cull.targets}
+          onPut={cull.putInto}
+          onEnd={() => state.pileLine && dispatch({ type: 'toggle', what: 'pileLine' })}
         />
       )}
       {state.view === 'run' && <RunLine run={state.run} waits={waits} onRun={cull.run} />}
@@ -216,7 +229,9 @@ function Cull({ shootId }: { shootId: string }) {
             filter={state.filter}
             rules={cull.rules}
             labels={labels}
+            piles={cull.piles}
             onFilter={onFilter}
+            onPile={onPile}
           >
             <OrderPart order={state.order} onOrder={(order) => dispatch({ type: 'order', order })} />
             <KeptPart
@@ -256,6 +271,12 @@ function Cull({ shootId }: { shootId: string }) {
     </main>
   );
 }
+
+/** The piles that a frame is in, as they are called. */
+const pileNames = (frame: LoadedFrame, piles: readonly Api['PileDto'][]): string =>
+  pilesOf(frame)
+    .flatMap((id) => piles.find((pile) => pile.id === id)?.name ?? [])
+    .join(', ');
 
 /** The keys that choose the first layouts. */
 const layoutKeys = (bindings: Bindings): string[] =>
@@ -401,6 +422,7 @@ const captionOf = (frame: LoadedFrame): string =>
     numberOf(frame.name),
     clockOf(frame).slice(0, 8),
     ...(frame.seconds ? [`clip ${lengthOf(frame.seconds)}`] : []),
+    ...(frame.piles === '' ? [] : ['in a pile']),
   ].join(' · ');
 
 function AllHidden({ words, count, onShow }: { words: string; count: number; onShow: () => void }) {

@@ -2,8 +2,10 @@ import { Button, TextField } from '@mui/material';
 import { INCOMPLETE, type KeeperRules } from '@arkiv/core';
 import { memo, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useOfOrder } from '../../data/ofOrder';
+import type { Api } from '../../data/http';
 import type { ShootState } from '../../data/shootStore';
 import { Tally } from '../../data/tally';
+import { TextLink } from '../../parts/TextLink';
 import { NO_FILTER, type CullFilter, type StarsKind } from './cullFilter';
 import { CHOSEN, TIMES, type Chosen, type ChosenTime, type Value } from './facetValues';
 import { facetKey, facetKeys, facetsOf, STARS_CHOICES, TITLES, VERDICTS } from './facets';
@@ -15,7 +17,10 @@ interface Props {
   rules: KeeperRules;
   /** what the studio calls its labels */
   labels: Readonly<Record<string, string>>;
+  piles: readonly Api['PileDto'][];
   onFilter: (filter: CullFilter) => void;
+  /** frames are to be put into a pile */
+  onPile: () => void;
   children?: ReactNode;
 }
 
@@ -31,7 +36,7 @@ const OPEN: readonly string[] = ['label'];
 
 /** The one drawer of Cull: what is shown, with the count of each choice. */
 export const FilterDrawer = memo(function FilterDrawer(props: Props) {
-  const { shoot, filter, rules, labels, onFilter, children } = props;
+  const { shoot, filter, rules, labels, piles, onFilter, onPile, children } = props;
   const first = useRef<HTMLElement>(null);
   useEffect(() => first.current?.querySelector<HTMLElement>('button')?.focus(), []);
   const facets = useOfOrder(shoot, facetsOf);
@@ -39,12 +44,16 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
   const [tally] = useState(() => new Tally());
   const counts = tally.of(shoot, keys);
   const countFor = (section: string, value: Value) => counts.get(facetKey(section, value)) ?? 0;
-  const { verdicts, stars, chosen = {}, times = [], incomplete = false } = filter;
+  const { verdicts, stars, chosen = {}, times = [], piles: inPiles = [], incomplete = false } = filter;
   const choose = (fact: Chosen, value: Value) =>
     onFilter({ ...filter, chosen: { ...chosen, [fact]: toggled(chosen[fact] ?? [], value) } });
   const chooseTime = ({ key, from, to }: ChosenTime) => {
     const others = times.filter((one) => one.key !== key);
     onFilter({ ...filter, times: others.length < times.length ? others : [...times, { key, from, to }] });
+  };
+  const choosePile = (id: string, name: string) => {
+    const others = inPiles.filter((one) => one.id !== id);
+    onFilter({ ...filter, piles: others.length < inPiles.length ? others : [...inPiles, { id, name }] });
   };
   return (
     <aside aria-label="Filter" ref={first} className={styles.drawer}>
@@ -131,6 +140,33 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
           </Foldable>
         );
       })}
+      <Foldable title="Pile" chosen={inPiles.length} open={piles.length > 0}>
+        {piles.map(({ id, name, number }) => (
+          <Choice
+            key={id}
+            pressed={inPiles.some((one) => one.id === id)}
+            words={number === null ? name : `${number} ${name}`}
+            count={countFor('piles', id)}
+            onClick={() => choosePile(id, name)}
+          />
+        ))}
+        {piles.length > 0 && (
+          <Choice
+            pressed={inPiles.some((one) => one.id === '')}
+            words="in no pile"
+            count={countFor('piles', '')}
+            onClick={() => choosePile('', '')}
+          />
+        )}
+        <div className={styles.row}>
+          <button type="button" className={styles.small} onClick={onPile}>
+            Put into a pile …
+          </button>
+          {piles.length > 0 && (
+            <TextLink to={`/piles/${inPiles[0]?.id || piles[0]!.id}`}>Over all shoots</TextLink>
+          )}
+        </div>
+      </Foldable>
       {(facets.broken || incomplete) && (
         <section className={styles.part}>
           <h2>Files</h2>

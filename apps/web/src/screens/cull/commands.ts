@@ -1,9 +1,19 @@
-import { deedOf, standingOf, type Deed, type KeeperRules, type MarkField, type MarkValue } from '@arkiv/core';
+import {
+  deedOf,
+  pileKind,
+  pilesOf,
+  standingOf,
+  type Deed,
+  type KeeperRules,
+  type MarkField,
+  type MarkKind,
+  type MarkValue,
+} from '@arkiv/core';
 import type { Dispatch } from 'react';
 import { many } from '../../data/format';
 import type { ShootState, ShootStore, Step } from '../../data/shootStore';
 import type { CullCommand } from '../../keys/actions';
-import { NO_FILTER } from './cullFilter';
+import { NO_FILTER, type PileChoice } from './cullFilter';
 import { type CullAction, type CullState, type Layout } from './cullState';
 import { deedWords, markWords, stepWords } from './cullWords';
 import type { Looking } from './looking';
@@ -35,7 +45,9 @@ export interface Seen {
   notices: Notices;
   looking: Looking;
   layout: { current: { across: number; rows: number } };
-  goTo: (where: 'handoff' | 'nextShoot') => void;
+  goTo: (where: 'handoff' | 'nextShoot' | 'pile') => void;
+  /** the pile that frames go into; null: none is chosen yet */
+  pile: PileChoice | null;
   /** as the studio keeps them */
   layouts: readonly { name: string; value: Partial<Layout> }[];
 }
@@ -45,7 +57,7 @@ const PAGE = 10;
 /** Frames side by side at most: with more, each is smaller than a look at it is worth. */
 export const MOST_PANES = 6;
 
-type Changes = { id: string; field: MarkField; to: MarkValue }[];
+type Changes = { id: string; field: MarkKind; to: MarkValue }[];
 
 /** What a mark goes to: what is selected, or the current frame. */
 const targetsOf = ({ selected, current }: Seen): readonly string[] =>
@@ -77,6 +89,21 @@ function mark(field: MarkField, to: MarkValue, seen: Seen): void {
     markWords(field, to),
     seen,
   );
+}
+
+/** Puts what is marked into a pile; where all of it is in there already, takes it out. Nothing steps on. */
+export function intoPile({ id: pileId, name }: PileChoice, seen: Seen, out = true): void {
+  const { store, shoot, dispatch, current, notices } = seen;
+  const targets = targetsOf(seen);
+  const frames = targets.flatMap((id) => shoot.byId.get(id) ?? []);
+  if (frames.length === 0) return;
+  const to = !(out && frames.every((frame) => pilesOf(frame).includes(pileId)));
+  const operations = store.markEach(
+    frames.map(({ id }) => ({ id, field: pileKind(pileId), to })),
+    { current: current!, selection: targets.length > 1 ? targets : [] },
+  );
+  notices.say(`${many(operations.length, 'frame')} ${to ? 'into' : 'out of'} “${name}”`);
+  dispatch({ type: 'marked', held: targets });
 }
 
 /** What one frame needs to be decided so, by the studio's rules. */
@@ -265,6 +292,15 @@ export function runCommand(command: CullCommand, seen: Seen): void {
       const now = state.filter.standing === standing ? null : standing;
       return dispatch({ type: 'filter', filter: { ...state.filter, standing: now } });
     }
+    case 'pile':
+      return seen.pile ? intoPile(seen.pile, seen) : dispatch({ type: 'toggle', what: 'pileLine' });
+    case 'onlyPile': {
+      if (!seen.pile) return notices.say('No pile is chosen yet: Shift V chooses one');
+      const piles = (state.filter.piles ?? []).some(({ id }) => id === seen.pile!.id) ? [] : [seen.pile];
+      return dispatch({ type: 'filter', filter: { ...state.filter, piles } });
+    }
+    case 'allOfPile':
+      return seen.pile ? seen.goTo('pile') : notices.say('No pile is chosen yet: Shift V chooses one');
     case 'undo':
       return takeBack(store.undo(), 'undo', seen);
     case 'redo':
@@ -278,6 +314,7 @@ export function runCommand(command: CullCommand, seen: Seen): void {
     case 'alone':
     case 'histogram':
     case 'jump':
+    case 'pileLine':
     case 'keys':
       return dispatch({ type: 'toggle', what: command.do });
     case 'clipping':
@@ -298,7 +335,8 @@ export function runCommand(command: CullCommand, seen: Seen): void {
       return dispatch({ type: 'selectAll', visible: shown });
     case 'selectNone':
       // The line of the last mark stands over the pictures, below what is open.
-      if (notices.offer && !state.jump && !state.alone && !state.drawer) return notices.endOffer();
+      if (notices.offer && !state.jump && !state.pileLine && !state.alone && !state.drawer)
+        return notices.endOffer();
       return dispatch({ type: 'leave' });
     case 'size':
       return size(command.by, seen);

@@ -32,10 +32,18 @@ export interface CullFilter {
   chosen?: Partial<Record<Chosen, Value[]>>;
   /** stretches of time, any of them */
   times?: ChosenTime[];
+  /** any of these piles; `id` empty: in none */
+  piles?: PileChoice[];
   /** only frames whose file is incomplete */
   incomplete?: boolean;
   /** what a frame is by the studio's rules; missing: all */
   standing?: Standing | null;
+}
+
+/** A pile as the filter names it, whatever it is called later. */
+export interface PileChoice {
+  id: string;
+  name: string;
 }
 
 export const NO_FILTER: CullFilter = { verdicts: [], stars: { kind: 'any', n: null } };
@@ -72,6 +80,17 @@ function starsFilter(kind: StarsKind, n: number): Filter {
   return kind === 'not' ? { not: { field: 'stars', is: n } } : { field: 'stars', is: n };
 }
 
+function pilesFilter(piles: readonly PileChoice[]): Filter {
+  const ids = piles.flatMap(({ id }) => (id === '' ? [] : id));
+  const parts: Filter[] = [];
+  if (ids.length > 0) parts.push({ field: 'piles', oneOf: ids });
+  if (ids.length < piles.length) parts.push({ field: 'piles', none: true });
+  return parts.length === 1 ? parts[0]! : { any: parts };
+}
+
+const pileWords = (piles: readonly PileChoice[]): string =>
+  piles.map(({ id, name }) => (id === '' ? 'in no pile' : `pile “${name}”`)).join(' or ');
+
 export interface Part {
   /** where it is chosen: a choice of the drawer's, or what stands over all of them */
   section: string;
@@ -83,7 +102,16 @@ export interface Part {
 
 /** What a filter is made of, part by part, in the order in which it is read. */
 export function partsOf(filter: CullFilter, rules: KeeperRules): Part[] {
-  const { verdicts, stars, text = '', chosen = {}, times = [], incomplete = false, standing = null } = filter;
+  const {
+    verdicts,
+    stars,
+    text = '',
+    chosen = {},
+    times = [],
+    piles = [],
+    incomplete = false,
+    standing = null,
+  } = filter;
   const parts: Part[] = [];
   const add = (section: string, part: Filter, without: Partial<CullFilter>, words = describe(part)) =>
     parts.push({ section, part, words, without });
@@ -98,6 +126,7 @@ export function partsOf(filter: CullFilter, rules: KeeperRules): Part[] {
   }
   if (times.length > 0)
     add('times', timesFilter(times), { times: [] }, times.map(({ key }) => timeWords(key)).join(' or '));
+  if (piles.length > 0) add('piles', pilesFilter(piles), { piles: [] }, pileWords(piles));
   if (incomplete) add('sign', { field: 'sign', is: INCOMPLETE }, { incomplete: false });
   const contains = text.trim();
   if (contains !== '')

@@ -51,6 +51,7 @@ const frame = (change: Partial<LoadedFrame> = {}): LoadedFrame =>
     format: 'jpeg',
     raw: 'none',
     sign: null,
+    piles: '',
     seconds: null,
     ...change,
   });
@@ -82,6 +83,7 @@ describe('parts of Cull', () => {
         facts={facts}
         detail={null}
         labels={{ M: 'Moss' }}
+        piles=""
         selected={0}
         stepOn={false}
         notice=""
@@ -169,6 +171,8 @@ describe('parts of Cull', () => {
           filter={filter}
           rules={DEFAULT_RULES}
           labels={{}}
+          piles={[]}
+          onPile={() => undefined}
           onFilter={(f) => (chosen = f)}
         />,
       );

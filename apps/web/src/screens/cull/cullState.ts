@@ -44,6 +44,8 @@ export interface CullState {
   run: Run;
   /** where to is being typed */
   jump: boolean;
+  /** the pile is being chosen */
+  pileLine: boolean;
   order: FrameOrdering;
 }
 
@@ -70,6 +72,7 @@ export const START: CullState = {
   panes: [],
   run: { paused: false, back: false, seconds: 2 },
   jump: false,
+  pileLine: false,
   order: BY_TIME,
 };
 
@@ -112,7 +115,10 @@ export type CullAction =
   | { type: 'return'; place: Place }
   | { type: 'filter'; filter: CullFilter }
   | { type: 'cycle'; what: 'surround' | 'facts' }
-  | { type: 'toggle'; what: 'stepOn' | 'drawer' | 'keys' | 'column' | 'alone' | 'jump' | 'histogram' }
+  | {
+      type: 'toggle';
+      what: 'stepOn' | 'drawer' | 'keys' | 'column' | 'alone' | 'jump' | 'pileLine' | 'histogram';
+    }
   | { type: 'over'; over: Over }
   | { type: 'side'; panes: readonly string[]; current: string }
   | { type: 'drop' }
@@ -234,7 +240,7 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
 
 /** One Escape, one thing left: what lies over the pictures first, then the way of looking, then the selection. */
 function leave(state: CullState): CullState {
-  if (state.jump) return { ...state, jump: false };
+  if (state.jump || state.pileLine) return { ...state, jump: false, pileLine: false };
   if (state.alone) return { ...state, alone: false };
   if (state.drawer) return { ...state, drawer: false };
   if (state.view === 'side' || state.view === 'run') return { ...state, view: 'single' };

@@ -20,6 +20,7 @@ const frame = fc.record({
   name: fc.constantFrom('press_1', 'press_2', 'other'),
   original: fc.constantFrom('OCK_1', 'OCK_2'),
   sign: fc.constantFrom(INCOMPLETE, null),
+  piles: fc.constantFrom('', 'P1', 'P2', 'P1+P2'),
   hour: fc.constantFrom(8, 9, 33, null),
 });
 const made = ({ hour, ...its }: Record<string, unknown> & { hour: number | null }): LoadedFrame => {
@@ -51,6 +52,7 @@ describe('choices of the drawer', () => {
           }),
           text: fc.constantFrom('', 'press', 'ock_1'),
           incomplete: fc.boolean(),
+          piles: fc.subarray(['P1', 'P2', '']).map((ids) => ids.map((id) => ({ id, name: id }))),
           standing: fc.constantFrom('left', 'keeper', null),
         }) as fc.Arbitrary<CullFilter>,
         fc.boolean(),
@@ -83,6 +85,8 @@ describe('choices of the drawer', () => {
                 one.key,
                 shows({ times: [one] }),
               ]);
+          for (const id of ['P1', 'P2', ''])
+            expect([id, counted(facetKey('piles', id))]).toEqual([id, shows({ piles: [{ id, name: id }] })]);
           expect(counted(facetKey('sign', INCOMPLETE))).toBe(shows({ incomplete: true }));
         },
       ),

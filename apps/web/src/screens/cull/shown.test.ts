@@ -7,7 +7,16 @@ import { reduceCull, START } from './cullState';
 import { Showing } from './shown';
 
 const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
-  ({ id, verdict: 'undecided', stars: 0, label: null, instant: 0, name: id, ...change }) as LoadedFrame;
+  ({
+    id,
+    verdict: 'undecided',
+    stars: 0,
+    label: null,
+    piles: '',
+    instant: 0,
+    name: id,
+    ...change,
+  }) as LoadedFrame;
 const frames = ['a', 'b', 'c', 'd', 'e'].map((id, i) => frame(id, { stars: i }));
 const shoot = madeShoot(frames);
 const show = (filter: Filter, held: string[] = [], of = shoot) => new Showing().of(of, filter, held);

@@ -4,14 +4,15 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { useBindings } from '../../data/bindings';
 import { get, type Api } from '../../data/http';
 import { labelNames } from '../../data/labels';
-import { useSettings } from '../../data/live';
+import { usePiles, useSettings } from '../../data/live';
 import { useOfOrder } from '../../data/ofOrder';
 import { shootStore, type ShootState, type ShootStore } from '../../data/shootStore';
 import { listen } from '../../data/stream';
 import type { CullCommand } from '../../keys/actions';
-import { runCommand, type Notices, type Seen } from './commands';
+import { intoPile, runCommand, type Notices, type Seen } from './commands';
+import { useCurrentPile } from './currentPile';
 import { filterEverywhere, keepEverywhere, keepPlace, keptPlace } from './cullPlace';
-import { filterChips, filterWords, toFilter, type CullFilter } from './cullFilter';
+import { filterChips, filterWords, toFilter, type CullFilter, type PileChoice } from './cullFilter';
 import { reduceCull, type CullState } from './cullState';
 import { prefixWords } from './cullWords';
 import { Looking } from './looking';
@@ -43,18 +44,27 @@ export function useCull(shootId: string) {
   const layout = useRef({ across: 1, rows: 1 });
   const [looking] = useState(() => new Looking());
   const layouts = (settings?.layouts ?? NO_LAYOUTS) as Seen['layouts'];
-  const goTo = useGoTo(shootId, notices.say);
+  const piles = usePiles().data ?? NO_PILES;
+  const [pile, choosePile] = useCurrentPile(piles);
+  const goTo = useGoTo(shootId, pile?.id ?? null, notices.say);
   const seen = { store, shoot, rules, state, dispatch, shown, takes, current, at, selected, notices };
-  const run = useLatest((command: CullCommand) =>
-    runCommand(command, { ...seen, looking, layout, goTo, layouts }),
-  );
+  const all = { ...seen, looking, layout, goTo, layouts, pile };
+  const run = useLatest((command: CullCommand) => runCommand(command, all));
+  const putInto = useLatest((one: PileChoice) => {
+    choosePile(one.id);
+    intoPile(one, all, false);
+  });
   const bindings = useBindings();
   const prefix = useCullKeys(bindings, run, notices.say);
   useKeptPlace(shootId, state, current);
   const everywhere = useEverywhere(state.filter);
   const names: Record<string, string> = useMemo(() => labelNames(settings), [settings]);
-  const all = shoot.order.length;
+  const frames = shoot.order.length;
   return {
+    piles,
+    pile,
+    putInto,
+    targets: selected.length > 0 ? selected.length : current === null ? 0 : 1,
     shoot,
     state,
     dispatch,
@@ -85,8 +95,8 @@ export function useCull(shootId: string) {
     }, []),
     /** the sentence of the empty state, or null while frames are shown */
     empty:
-      all > 0 && shown.length === 0
-        ? `All ${all} frames are hidden by: ${filterWords(state.filter, rules)}.`
+      frames > 0 && shown.length === 0
+        ? `All ${frames} frames are hidden by: ${filterWords(state.filter, rules)}.`
         : null,
   };
 }
@@ -136,11 +146,12 @@ function useNotices(store: ShootStore): Notices {
 }
 
 /** On to what comes after this shoot. */
-function useGoTo(shootId: string, say: (words: string) => void): (where: 'handoff' | 'nextShoot') => void {
+function useGoTo(shootId: string, pileId: string | null, say: (words: string) => void): Seen['goTo'] {
   const navigate = useNavigate();
   return useCallback(
     (where) => {
       if (where === 'handoff') return void navigate(`/shoots/${shootId}/handoff`);
+      if (where === 'pile') return void navigate(`/piles/${pileId}`);
       void get('/shoots').then(
         (shoots) => {
           const here = shoots.findIndex(({ id }) => id === shootId);
@@ -152,10 +163,11 @@ function useGoTo(shootId: string, say: (words: string) => void): (where: 'handof
         (error: Error) => say(error.message),
       );
     },
-    [navigate, shootId, say],
+    [navigate, shootId, pileId, say],
   );
 }
 
+const NO_PILES: Api['PileDto'][] = [];
 const NO_LAYOUTS: Api['KeptByNameDto'][] = [];
 
 /** Whether the filter goes along to every shoot. */

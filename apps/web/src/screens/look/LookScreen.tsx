@@ -87,6 +87,7 @@ export function LookScreen() {
             <CaptionLine
               key={state.position}
               labels={labelNames(settings)}
+              piles=""
               cell={null}
               onCell={() => undefined}
               {...state}
@@ -301,6 +302,7 @@ const FRAME = {
   format: 'dng+jpeg',
   raw: 'pair',
   sign: null,
+  piles: '',
   seconds: null,
   width: 3000,
   height: 2000,

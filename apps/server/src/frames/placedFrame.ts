@@ -1,0 +1,39 @@
+import { correctedLocal, keptCapture, type CaptureTime, type Label, type Verdict } from '@arkiv/core';
+import { PICTURE } from './frames.service';
+
+/** A frame among frames of other shoots. */
+export interface PlacedFrame {
+  id: string;
+  shootId: string;
+  shoot: string;
+  name: string;
+  folder: string;
+  /** corrected wall clock, `YYYY-MM-DDTHH:mm:ss.SSS` */
+  time: string | null;
+  body: string | null;
+  verdict: Verdict;
+  stars: number;
+  label: Label | null;
+  role: string;
+  format: string;
+  /** key of the picture that shows it */
+  picture: string | null;
+}
+
+export type PlacedRow = Omit<PlacedFrame, 'time'> & Omit<CaptureTime, 'local'> & { local: string | null };
+
+/** Such frames, in SQL: of the alias `f`, with its shoot as `s`. */
+export const PLACED_FRAME = `SELECT f.id, f."shootId", s.title AS shoot, f.name, f.folder, f.local, f.millis, f."offsetMinutes",
+    f."correctionMillis", f.body, f.verdict, f.stars, f.label, f.role, f.format, ${PICTURE} AS picture
+  FROM frame_here f JOIN shoot s ON s.id = f."shootId"`;
+
+export function placedFrame({
+  local,
+  millis,
+  offsetMinutes,
+  correctionMillis,
+  ...frame
+}: PlacedRow): PlacedFrame {
+  const capture = keptCapture({ local, millis, offsetMinutes, correctionMillis });
+  return { ...frame, time: capture && correctedLocal(capture) };
+}
