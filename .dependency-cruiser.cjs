@@ -20,6 +20,7 @@ const SERVER = [
   'journal',
   'shoots',
   'marks',
+  'piles',
   'sidecars',
   'previews',
   'features',

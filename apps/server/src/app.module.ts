@@ -15,7 +15,7 @@ import { MachineModule } from './machine/machine.module';
 import { MarksModule } from './marks/marks.module';
 import { MountsModule } from './mounts/mounts.module';
 import { MovesModule } from './moves/moves.module';
-import { AllPilesModule } from './piles/allPiles.module';
+import { PilesModule } from './piles/piles.module';
 import { ReadersModule } from './readers/readers.module';
 import { ShootsModule } from './shoots/shoots.module';
 import { SidecarsModule } from './sidecars/sidecars.module';
@@ -50,7 +50,7 @@ export class AppModule {
         ReadersModule,
         ShootsModule,
         MarksModule,
-        AllPilesModule,
+        PilesModule,
         SidecarsModule,
         IntakeModule,
         CopiesModule,

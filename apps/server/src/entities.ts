@@ -12,7 +12,7 @@ import { JournalEntry } from './journal/operation.entity';
 import { Arrival, ArrivalFile } from './ledger/arrival.entity';
 import { Delivery, DeliveryFile } from './ledger/delivery.entity';
 import { Handoff, HandoffFile } from './ledger/handoff.entity';
-import { Pile } from './piles/pile.entity';
+import { Pile } from './marks/pile.entity';
 import { FolderReader, ReaderDevice } from './readers/reader.entity';
 import { Setting } from './settings/setting.entity';
 import { Shoot } from './shoots/shoot.entity';

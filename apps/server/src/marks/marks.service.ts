@@ -7,7 +7,7 @@ import { Frame } from '../frames/frame.entity';
 import { DueTexts } from '../frames/dueTexts.service';
 import { FrameStore } from '../frames/frameStore';
 import { Journal } from '../journal/journal';
-import { PileStore } from '../piles/pileStore';
+import { PileStore } from './pileStore';
 import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 

@@ -2,7 +2,7 @@ import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post } from '@ne
 import { ApiCreatedResponse, ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { EmptiedPileDto, PileDto, PiledFramesDto, PileNameDto } from './piles.dto';
 import { PilesService } from './piles.service';
-import { PileStore } from './pileStore';
+import { PileStore } from '../marks/pileStore';
 
 @ApiTags('piles')
 @Controller('api/piles')

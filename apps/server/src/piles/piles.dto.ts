@@ -2,7 +2,7 @@ import { ApiProperty } from '@nestjs/swagger';
 import { Transform } from 'class-transformer';
 import { IsString, Length } from 'class-validator';
 import { PlacedFrameDto } from '../frames/placedFrame.dto';
-import type { ShownPile } from './pileStore';
+import type { ShownPile } from '../marks/pileStore';
 
 export class PileNameDto {
   @ApiProperty({ minLength: 1, maxLength: 60 })

@@ -1,5 +1,7 @@
 import { Module } from '@nestjs/common';
-import { PileStore } from './pileStore';
+import { MarksModule } from '../marks/marks.module';
+import { PilesController } from './piles.controller';
+import { PilesService } from './piles.service';
 
-@Module({ providers: [PileStore], exports: [PileStore] })
+@Module({ imports: [MarksModule], controllers: [PilesController], providers: [PilesService] })
 export class PilesModule {}

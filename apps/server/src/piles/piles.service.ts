@@ -5,7 +5,7 @@ import { PLACED_FRAME, placedFrame, type PlacedFrame, type PlacedRow } from '../
 import { MarksService } from '../marks/marks.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
-import { PileStore, type ShownPile } from './pileStore';
+import { PileStore, type ShownPile } from '../marks/pileStore';
 
 /** Frames that a pile's own screen shows: more is no pile any more, and each of its shoots shows its own part whole. */
 const MOST = 2000;
