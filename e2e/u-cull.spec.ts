@@ -348,6 +348,22 @@ test.describe('in Cull', () => {
     await expect.poll(async () => (await piles()).slice(0, 4)).toEqual([1, 2, 1, 1]);
   });
 
+  test('rejects are set aside into their own folder, said before, and brought back', async ({ page }) => {
+    await page.keyboard.press('d');
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('d');
+    await expect.poll(() => verdicts(page, 2)).toEqual(['reject', 'reject']);
+    await page.goto(`/shoots/${shootId}/files`);
+    await page.getByRole('button', { name: 'Rejects' }).click();
+    await expect(page.getByText(/ on each of .+ files of 2 frames with their sidecars/)).toBeVisible();
+    await page.getByRole('button', { name: 'Set 2 frames aside' }).click();
+    await expect(page.getByText('No reject lies among the originals.')).toBeVisible();
+    await expect(page.getByText(/^2 frames set aside/)).toBeVisible();
+    await page.getByRole('button', { name: 'Bring 2 frames back' }).click();
+    await expect(page.getByRole('button', { name: 'Set 2 frames aside' })).toBeEnabled();
+    await expect(page.getByText(/frames set aside/)).toBeHidden();
+  });
+
   test('a key that is changed in Studio is the one that Cull hears and lists', async ({ page }) => {
     await page.goto('/studio#keys');
     await page.getByRole('button', { name: 'keep: F, change' }).click();

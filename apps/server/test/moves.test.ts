@@ -158,6 +158,51 @@ describe('moving frames between shoots', () => {
     expect(none.body.message).toContain('no frames');
   });
 
+  it('sets rejects aside on every drive, by the studio’s rules, and brings them back', async () => {
+    const before = below('working', FIRST).filter((f) => !f.includes('.arkiv'));
+    const { id, name } = await arkiv.frames(shootId);
+    const mark = (n: number, i: number, to: string) => ({
+      ...{ id: `01J000000000000000000000B${n}`, subject: id[i]!, kind: 'verdict', from: 'undecided', to },
+      ...{ at: Date.now(), group: 'g', window: 'w' },
+    });
+    await arkiv.post('/marks', {
+      operations: [mark(1, 0, 'reject'), mark(2, 1, 'reject'), mark(3, 2, 'keep')],
+    });
+    const aside = { kind: 'aside', shootId, rename: false };
+    const plan = await arkiv.post<{ frames: number; bytes: number; volumes: string[]; handedOff: number }>(
+      '/moves/plan',
+      aside,
+    );
+    expect(plan).toMatchObject({ frames: 2, volumes: ['Backup drive', 'Working drive'], handedOff: 0 });
+    expect(plan.bytes).toBeGreaterThan(1000);
+    expect((await arkiv.post<{ frames: number }>('/moves/plan', { ...aside, undecided: true })).frames).toBe(
+      5,
+    );
+    const { jobId, report } = await move({ kind: 'aside' });
+    expect(report.job).toMatchObject({ state: 'done', filesFailed: 0, filesTotal: 2 });
+    for (const drive of ['working', 'backup'] as const) {
+      const there = below(drive, `${FIRST}/rejects`);
+      expect(there).toEqual(expect.arrayContaining([`${name[0]}.jpg`, `${name[0]}.xmp`, `${name[1]}.jpg`]));
+      expect(below(drive, `${FIRST}/originals`).some((file) => file.startsWith(name[0]!))).toBe(false);
+    }
+    // They are in the archive as before: the same frames, with marks and both copies, and the manifest knows their place.
+    const now = await arkiv.frames(shootId);
+    expect([now.count, now.verdict.slice(0, 3)]).toEqual([6, ['reject', 'reject', 'keep']]);
+    nothingLost(FIRST);
+    expect(await arkiv.ask('POST', '/moves', aside)).toMatchObject({
+      status: 409,
+      body: { code: 'move.nothing' },
+    });
+    // One alone, as a client asks for it; then all that are left, by undoing.
+    const one = await move({ kind: 'back', frameIds: [id[0]] });
+    expect(one.report.job).toMatchObject({ state: 'done', filesTotal: 1 });
+    expect(below('backup', `${FIRST}/rejects`).some((file) => file.startsWith(name[0]!))).toBe(false);
+    const undone = await arkiv.post<{ jobId: string }>(`/moves/${jobId}/undo`);
+    expect((await arkiv.rest(undone.jobId)).job).toMatchObject({ state: 'done', filesTotal: 1 });
+    expect(below('working', FIRST).filter((f) => !f.includes('.arkiv'))).toEqual(before);
+    nothingLost(FIRST);
+  });
+
   it('merges two shoots with all that belongs to no frame, and can part them again', async () => {
     const { id, name } = await arkiv.frames(shootId);
     const split = await move({ kind: 'split', frameIds: id.slice(3), title: 'Curtain call', rename: true });

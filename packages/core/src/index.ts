@@ -29,6 +29,7 @@ export * from './delivery/outputSpec';
 export * from './delivery/manifest';
 export * from './description/description';
 export * from './description/template';
+export * from './move/aside';
 export * from './move/plan';
 export * from './errors/catalogue';
 export * from './takes/byTime';

@@ -26,7 +26,8 @@ import { ShootTextsService } from '../shoots/shootTexts.service';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 
-export type MoveKind = 'split' | 'merge' | 'rename';
+/** `aside`: rejects to their own folder, beside the originals; `back`: from there to the originals. */
+export type MoveKind = 'split' | 'merge' | 'rename' | 'aside' | 'back';
 
 /** What a shoot's next names are made of. */
 export interface Naming {

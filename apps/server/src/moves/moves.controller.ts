@@ -8,12 +8,13 @@ import { MovesService } from './moves.service';
 export class MovesController {
   constructor(private readonly moves: MovesService) {}
 
-  /** What splitting, merging or renaming would do; nothing is touched. */
+  /** What splitting, merging, renaming or setting aside would do; nothing is touched. */
   @Post('plan')
   @HttpCode(200)
   @ApiOkResponse({ type: MovePlanDto })
   async plan(@Body() asked: MoveRequestDto): Promise<MovePlanDto> {
-    return MovePlanDto.of(await this.moves.plan(asked));
+    const plan = await this.moves.plan(asked);
+    return MovePlanDto.of(plan, await this.moves.touches(plan));
   }
 
   @Post()

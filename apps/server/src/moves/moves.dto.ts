@@ -17,9 +17,9 @@ import {
 } from 'class-validator';
 import type { MovePlan } from '@arkiv/core';
 import type { MoveKind } from './move.handler';
-import type { MoveRequest, SplitOff } from './moves.service';
+import type { MoveRequest, MoveTouches, SplitOff } from './moves.service';
 
-const KINDS = ['split', 'merge', 'rename'] as const;
+const KINDS = ['split', 'merge', 'rename', 'aside', 'back'] as const;
 
 /** Shoots made of one in one go: a year that lies in one folder has as many days. */
 const MOST_PARTS = 366;
@@ -63,6 +63,10 @@ export class MoveRequestDto implements MoveRequest {
   @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(120) place?: string;
   @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(200) pattern?: string;
   @ApiPropertyOptional() @IsOptional() @IsInt() @Min(0) @Max(9_999_999) seqStart?: number;
+  @ApiPropertyOptional({ description: 'aside: those that are undecided by the studio’s rules too' })
+  @IsOptional()
+  @IsBoolean()
+  undecided?: boolean;
   @ApiProperty() @IsBoolean() rename: boolean;
 }
 
@@ -74,15 +78,20 @@ export class MoveWayDto {
 export class MovePlanDto {
   @ApiProperty() frames: number;
   @ApiProperty() files: number;
+  @ApiProperty({ description: 'of one copy of each file' }) bytes: number;
+  @ApiProperty({ type: [String], description: 'names of the drives that hold copies' }) volumes: string[];
+  @ApiProperty({ description: 'of these frames, how many were handed to editing' }) handedOff: number;
+  @ApiProperty({ description: 'of these frames, how many were delivered' }) delivered: number;
   @ApiProperty({ type: [String] }) folders: string[];
   @ApiProperty({ type: [MoveWayDto], description: 'every file that would move' }) ways: MoveWayDto[];
   @ApiProperty({ type: [String] }) problems: string[];
 
-  static of(plan: MovePlan): MovePlanDto {
+  static of(plan: MovePlan, touches: MoveTouches): MovePlanDto {
     const ways = plan.moves.flatMap((move) => move.files).filter(({ from, to }) => from !== to);
     return {
       frames: plan.moves.filter((move) => move.id !== null).length,
       files: ways.length,
+      ...touches,
       folders: plan.folders,
       ways: ways.map(({ from, to }) => ({ from, to })),
       problems: plan.problems.map((problem) => problem.message),

@@ -6,8 +6,10 @@ import {
   keptCapture,
   modelOfBody,
   orderMoves,
+  planAside,
   planMove,
   sidecarOf,
+  standingFilter,
   wholeWays,
   type MoveFrame,
   type MoveInto,
@@ -58,8 +60,18 @@ export interface MoveRequest {
   /** rename: the pattern and where its numbers begin */
   pattern?: string;
   seqStart?: number;
+  /** aside: not the rejects alone, but what is undecided too */
+  undecided?: boolean;
   /** names follow the shoot they go into; otherwise they stay unless they are taken there */
   rename: boolean;
+}
+
+/** What a move has to do with. */
+export interface MoveTouches {
+  bytes: number;
+  volumes: string[];
+  handedOff: number;
+  delivered: number;
 }
 
 /** A shoot that frames go into. */
@@ -104,12 +116,34 @@ export class MovesService {
     };
   }
 
+  /** The files and drives that a plan is about, and who has its frames already. */
+  async touches({ moves }: MovePlan): Promise<MoveTouches> {
+    const frames = JSON.stringify(moves.flatMap(({ id }) => id ?? []));
+    const assets = JSON.stringify(moves.flatMap(({ files }) => files.map(({ assetId }) => assetId)));
+    const [touched]: [Omit<MoveTouches, 'volumes'>] = await this.reading.source.query(
+      `SELECT (SELECT COALESCE(SUM(size), 0) FROM asset WHERE id IN (SELECT value FROM json_each(?))) AS bytes,
+         (SELECT COUNT(DISTINCT "frameId") FROM handoff_file WHERE fate = 'copied' AND "frameId" IN
+           (SELECT value FROM json_each(?))) AS "handedOff",
+         (SELECT COUNT(DISTINCT "frameId") FROM delivery_file WHERE fate = 'made' AND "frameId" IN
+           (SELECT value FROM json_each(?))) AS delivered`,
+      [assets, frames, frames],
+    );
+    const volumes: { name: string }[] = await this.reading.source.query(
+      `SELECT name FROM volume WHERE id IN (SELECT "volumeId" FROM copy WHERE "assetId" IN
+         (SELECT value FROM json_each(?))) ORDER BY name`,
+      [assets],
+    );
+    return { ...touched, volumes: volumes.map(({ name }) => name) };
+  }
+
   async start(asked: MoveRequest): Promise<{ jobId: string; shootId: string }> {
     const { from, parts } = await this.prepare(asked);
     const problems = parts.flatMap(({ plan }) => plan.problems);
     const [first] = problems;
     if (first) throw new ArkivError('plan.problems', { count: problems.length, first: first.message });
     const [{ into, made, plan }, ...others] = parts as [Destination, ...Destination[]];
+    if (plan.moves.length === 0 && others.length === 0)
+      throw new ArkivError('move.nothing', { reason: 'no file would change its place' });
     await this.mayMove([from, into]);
     await this.allHere(from);
     const before = made ? null : await this.shoot(into.id);
@@ -215,6 +249,8 @@ export class MovesService {
     const from = await this.shoot(asked.shootId);
     const { creator, dayStartHour } = await this.settings.all();
     const all = await this.frames(from);
+    if (asked.kind === 'aside' || asked.kind === 'back')
+      return this.prepareAside(asked.kind, asked, from, all);
     const wanted = [asked, ...(asked.kind === 'split' ? (asked.more ?? []) : [])].map((part) => ({
       ...{ part, frames: chosenOf(all, asked.kind, part.frameIds) },
     }));
@@ -236,7 +272,7 @@ export class MovesService {
       const { into, made } = await this.destination({ ...asked, ...part }, from);
       const rename = asked.rename || asked.kind === 'rename';
       const input = { frames, into: asInto(into), rename, creator, dayStartHour };
-      const taken = await this.takenIn(input, leaves);
+      const taken = await this.takenBy((exists) => planMove(input, exists), leaves);
       const isTaken = (to: string) => taken.has(collisionKey(to)) || claimed.has(collisionKey(to));
       const plan = planMove(input, isTaken);
       for (const { files, to } of plan.moves)
@@ -247,15 +283,41 @@ export class MovesService {
     return { from, parts };
   }
 
+  /** Rejects by the studio's rules, or frames that are named, into the shoot's place for them, or from there. */
+  private async prepareAside(
+    kind: 'aside' | 'back',
+    { frameIds, undecided = false }: MoveRequest,
+    shoot: Shoot,
+    all: readonly MoveFrame[],
+  ): Promise<Prepared> {
+    const { rules } = await this.settings.all();
+    const rejects = standingFilter('reject', rules);
+    const filter = undecided ? { any: [rejects, standingFilter('left', rules)] } : rejects;
+    const ids = new Set(
+      frameIds ??
+        (kind === 'back'
+          ? all.flatMap(({ id }) => id ?? [])
+          : (await this.archive.select(shoot.id, filter)).map(({ id }) => id)),
+    );
+    const frames = all.filter(({ id }) => id !== null && ids.has(id));
+    const plan = (exists: (to: string) => boolean) =>
+      planAside(kind, frames, shoot.plan, shoot.nextSeq, exists);
+    const taken = await this.takenBy(plan, new Set());
+    return {
+      from: shoot,
+      parts: [{ into: shoot, made: false, plan: plan((to) => taken.has(collisionKey(to))) }],
+    };
+  }
+
   /** Everything that stands in the folders that frames would come to, on any volume, but what moves itself. */
-  private async takenIn(
-    input: Parameters<typeof planMove>[0],
+  private async takenBy(
+    planned: (exists: (to: string) => boolean) => MovePlan,
     leaves: ReadonlySet<string>,
   ): Promise<Set<string>> {
     const taken = new Set<string>();
     const looked = new Set<string>();
     for (;;) {
-      const plan = planMove(input, (to) => taken.has(collisionKey(to)));
+      const plan = planned((to) => taken.has(collisionKey(to)));
       const folders = new Set(
         plan.moves.flatMap((move) => move.files.map(({ to }) => to.slice(0, to.lastIndexOf('/')))),
       );

@@ -41,6 +41,7 @@ export class ShootDto {
   @ApiProperty({ description: 'name pattern' }) pattern: string;
   @ApiProperty({ description: 'pattern of its folders' }) folderPath: string;
   @ApiProperty({ description: 'pattern of a folder inside the originals' }) below: string;
+  @ApiProperty({ description: 'name of the folder that rejects are set aside into' }) rejectsFolder: string;
   @ApiProperty({ description: 'where {number} carries on' }) nextSeq: number;
   @ApiProperty({ enum: SCOPES }) seqBy: SequenceScope;
   @ApiProperty({ description: 'minutes east of UTC' }) zoneMinutes: number;
@@ -62,6 +63,7 @@ export class ShootDto {
       missingCopies: shoot.missingCopies,
       folderPath: plan.path,
       below: plan.below ?? '',
+      rejectsFolder: plan.rejects,
       ...counted,
     };
   }

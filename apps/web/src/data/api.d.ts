@@ -1386,6 +1386,8 @@ export interface components {
             folderPath: string;
             /** @description pattern of a folder inside the originals */
             below: string;
+            /** @description name of the folder that rejects are set aside into */
+            rejectsFolder: string;
             /** @description where {number} carries on */
             nextSeq: number;
             /** @enum {string} */
@@ -1688,7 +1690,7 @@ export interface components {
         };
         MoveRequestDto: {
             /** @enum {string} */
-            kind: "split" | "merge" | "rename";
+            kind: "split" | "merge" | "rename" | "aside" | "back";
             shootId: string;
             into?: string;
             frameIds?: string[];
@@ -1701,6 +1703,8 @@ export interface components {
             place?: string;
             pattern?: string;
             seqStart?: number;
+            /** @description aside: those that are undecided by the studio’s rules too */
+            undecided?: boolean;
             rename: boolean;
         };
         MoveWayDto: {
@@ -1710,6 +1714,14 @@ export interface components {
         MovePlanDto: {
             frames: number;
             files: number;
+            /** @description of one copy of each file */
+            bytes: number;
+            /** @description names of the drives that hold copies */
+            volumes: string[];
+            /** @description of these frames, how many were handed to editing */
+            handedOff: number;
+            /** @description of these frames, how many were delivered */
+            delivered: number;
             folders: string[];
             /** @description every file that would move */
             ways: components["schemas"]["MoveWayDto"][];

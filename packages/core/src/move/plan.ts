@@ -104,7 +104,7 @@ export function planMove(input: MoveInput, exists: (to: string) => boolean): Mov
       frame.files.map((file) => ({
         assetId: file.assetId,
         from: file.path,
-        to: `${place}/${base}${suffixOf(file.path, frame.name)}`,
+        to: `${place}/${base}${endingAfter(file.path, frame.name)}`,
       }));
     // The sidecar beside the originals needs its name as well.
     const stays = (base: string) => base === frame.name && place === frame.place;
@@ -170,7 +170,7 @@ function moveLoose(
 }
 
 /** What follows the base name: the extension, and `_card` before it for the camera's own sidecar. */
-function suffixOf(path: string, base: string): string {
+export function endingAfter(path: string, base: string): string {
   const file = path.slice(path.lastIndexOf('/') + 1);
   return file.startsWith(base) ? file.slice(base.length) : file.slice(file.lastIndexOf('.'));
 }
@@ -236,7 +236,7 @@ export function orderMoves(moves: readonly PlannedMove[]): PlannedMove[] {
 /** Aside within its own folder, then where it belongs. */
 function inTwoSteps(move: PlannedMove): [PlannedMove, PlannedMove] {
   const name = `${move.from.name}_aside`;
-  const aside = (path: string) => `${move.from.place}/${name}${suffixOf(path, move.from.name)}`;
+  const aside = (path: string) => `${move.from.place}/${name}${endingAfter(path, move.from.name)}`;
   const between = { ...move.from, name };
   return [
     { ...move, to: between, files: move.files.map((f) => ({ ...f, to: aside(f.from) })) },

@@ -21,6 +21,14 @@ export function standingOf(rules: KeeperRules, frame: QueryFrame): Standing {
   return matches(rules.reject, frame) ? 'reject' : 'left';
 }
 
+/** The frames of one standing, as a filter. */
+export function standingFilter(standing: Standing, { keeper, reject }: KeeperRules): Filter {
+  if (standing === 'keeper') return keeper;
+  return standing === 'reject'
+    ? { all: [reject, { not: keeper }] }
+    : { all: [{ not: keeper }, { not: reject }] };
+}
+
 /** {@link standingOf} as SQL conditions over a table of frames. */
 export function standingSql(rules: KeeperRules, alias: string): { keeper: SqlFilter; reject: SqlFilter } {
   return {

@@ -3,6 +3,7 @@ import {
   describe,
   EVERYTHING,
   INCOMPLETE,
+  standingFilter,
   type Filter,
   type KeeperRules,
   type Standing,
@@ -53,13 +54,6 @@ const STANDING_WORDS: Readonly<Record<Standing, string>> = {
   reject: 'rejects',
   left: 'undecided by the studio’s rules',
 };
-
-function standingFilter(standing: Standing, { keeper, reject }: KeeperRules): Filter {
-  if (standing === 'keeper') return keeper;
-  return standing === 'reject'
-    ? { all: [reject, { not: keeper }] }
-    : { all: [{ not: keeper }, { not: reject }] };
-}
 
 export function starsPass(kind: StarsKind, n: number, stars: number): boolean {
   switch (kind) {

@@ -11,6 +11,7 @@ import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
 import { CAPTION, INK } from '../../theme/theme';
+import { AsidePart } from './AsidePart';
 import { KeptOn } from './KeptOn';
 import { MergePart } from './MergePart';
 import { RenamePart } from './RenamePart';
@@ -59,6 +60,7 @@ function Files({ shootId }: { shootId: string }) {
           {shoot.frames > 0 && (
             <>
               <RenamePart key={`${shoot.id} ${shoot.pattern}`} shoot={shoot} />
+              <AsidePart shoot={shoot} moves={done.map(({ id, state }) => `${id} ${state}`).join(' ')} />
               <SplitShoot shoot={shoot} />
               <MergePart shoot={shoot} />
               <ShootClocks shoot={shoot} />

@@ -12,11 +12,22 @@ interface Props {
   error: unknown;
   /** what the button says */
   words: string;
+  /** said where no file would move */
+  none?: string;
+  /** said before what happens to the files */
+  about?: string;
   run: () => Promise<void>;
 }
 
 /** What a move would do to the files, each on request, and the button that does it. */
-export function MoveOutcome({ plan, error, words, run }: Props) {
+export function MoveOutcome({
+  plan,
+  error,
+  words,
+  none = 'No file would change its place.',
+  about = '',
+  run,
+}: Props) {
   const [open, setOpen] = useState(false);
   const { run: start, busy, error: trouble, again } = useAction(run);
   return (
@@ -25,8 +36,8 @@ export function MoveOutcome({ plan, error, words, run }: Props) {
         <Box sx={{ flex: 1, color: INK.soft }}>
           {plan &&
             (plan.files === 0
-              ? 'No file would change its place.'
-              : `${many(plan.files, 'file')} of ${many(plan.frames, 'frame')} with their sidecars, on every drive. Nothing is overwritten; it can be undone.`)}
+              ? none
+              : `${about}${about && ' '}${many(plan.files, 'file')} of ${many(plan.frames, 'frame')} with their sidecars, on every drive. Nothing is overwritten; it can be undone.`)}
         </Box>
         {plan && plan.files > 0 && (
           <Button size="small" color="inherit" aria-expanded={open} onClick={() => setOpen(!open)}>

@@ -6,29 +6,36 @@ export type MoveRequest = Api['MoveRequestDto'];
 /** Milliseconds of quiet before a plan is asked for: typing makes one question of many letters. */
 const QUIET = 250;
 
-/** What a move would do, asked for as it is put together; null while there is nothing to ask. */
-export function useMovePlan(asked: MoveRequest | null): { plan: Api['MovePlanDto'] | null; error: unknown } {
+/**
+ * What a move would do, asked for as it is put together; null while there is nothing to ask. `at`: another text where the
+ * same question has another answer by now.
+ */
+export function useMovePlan(
+  asked: MoveRequest | null,
+  at = '',
+): { plan: Api['MovePlanDto'] | null; error: unknown } {
   const [answer, setAnswer] = useState<{
     to: string;
     plan: Api['MovePlanDto'] | null;
     error: unknown;
   } | null>(null);
   const body = asked && JSON.stringify(asked);
+  const question = body && `${body} ${at}`;
   useEffect(() => {
     if (body === null) return;
     let late = false;
     const timer = setTimeout(() => {
       post('/moves/plan', JSON.parse(body) as MoveRequest).then(
-        (plan) => !late && setAnswer({ to: body, plan, error: null }),
-        (error: unknown) => !late && setAnswer({ to: body, plan: null, error }),
+        (plan) => !late && setAnswer({ to: question!, plan, error: null }),
+        (error: unknown) => !late && setAnswer({ to: question!, plan: null, error }),
       );
     }, QUIET);
     return () => {
       late = true;
       clearTimeout(timer);
     };
-  }, [body]);
-  return answer && answer.to === body ? answer : { plan: null, error: null };
+  }, [body, question]);
+  return answer && answer.to === question ? answer : { plan: null, error: null };
 }
 
 /** Starts a move and waits for its end; several on one shoot go one after the other. */
