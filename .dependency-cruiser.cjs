@@ -21,6 +21,7 @@ const SERVER = [
   'shoots',
   'marks',
   'piles',
+  'passes',
   'sidecars',
   'previews',
   'features',

@@ -348,6 +348,58 @@ test.describe('in Cull', () => {
     await expect.poll(async () => (await piles()).slice(0, 4)).toEqual([1, 2, 1, 1]);
   });
 
+  test('a pass goes through what it begins with, counts what was seen, goes on after a reload, and is taken back', async ({
+    page,
+  }) => {
+    const progress = page.getByText(/ seen · /);
+    await page.keyboard.press('f');
+    await expect.poll(() => verdicts(page, 1)).toEqual(['keep']);
+    const all = (await columns(page)).id.length;
+    await page.keyboard.press('m');
+    const dialog = page.getByRole('dialog', { name: 'Passes' });
+    await expect(dialog.getByRole('button', { name: `undecided · ${all - 1}` })).toBeFocused();
+    await page.keyboard.press('Enter');
+    // The kept one is none of it; one that is kept in it stays.
+    await expect(position(page)).toHaveText(`frame 1 of ${all - 1}`);
+    await expect(progress).toContainText(`1 of ${all - 1} seen`);
+    await page.keyboard.press('f');
+    await page.keyboard.press('ArrowRight');
+    await expect(progress).toContainText(`2 of ${all - 1} seen`);
+    await page.keyboard.press('d');
+    await expect(progress).toContainText('1 kept · 1 rejected');
+    await expect(position(page)).toHaveText(`frame 2 of ${all - 1}`);
+    // Back at the first, the next that was not seen is the third.
+    await page.keyboard.press('ArrowLeft');
+    await page.keyboard.press('u');
+    await expect(position(page)).toHaveText(`frame 3 of ${all - 1}`);
+    await expect(progress).toContainText(`3 of ${all - 1} seen`);
+    await expect
+      .poll(async () => {
+        const passes = await (await page.request.get(`/api/shoots/${shootId}/passes`)).json();
+        return (passes as { seenCount: number; rejected: number }[])[0];
+      })
+      .toMatchObject({ seenCount: 3, rejected: 1 });
+    await page.reload();
+    await expect(position(page)).toHaveText(`frame 3 of ${all - 1}`);
+    await expect(progress).toContainText(`3 of ${all - 1} seen`);
+    await page.getByRole('button', { name: 'Stop' }).click();
+    await expect(position(page)).toHaveText(`frame 4 of ${all}`);
+    await page.keyboard.press('m');
+    await dialog.getByRole('button', { name: 'What came of it' }).click();
+    await expect(dialog.getByRole('img', { name: 'Decisions over time' })).toBeVisible();
+    await dialog.getByRole('button', { name: 'Take back …' }).click();
+    await dialog.getByRole('button', { name: 'Take the pass back' }).click();
+    await expect(dialog.getByText('2 marks taken back.')).toBeVisible();
+    expect(await verdicts(page, 3)).toEqual(['keep', 'undecided', 'undecided']);
+    await dialog.getByRole('button', { name: 'Go on' }).click();
+    await expect(position(page)).toHaveText(`frame 3 of ${all - 1}`);
+    await page.keyboard.press('m');
+    await expect(progress).toBeHidden();
+    // What took the pass back is a decision like others.
+    await page.keyboard.press('Control+z');
+    await expect.poll(() => verdicts(page, 3)).toEqual(['keep', 'keep', 'reject']);
+  });
+
   test('rejects are set aside into their own folder, said before, and brought back', async ({ page }) => {
     await page.keyboard.press('d');
     await page.keyboard.press('ArrowRight');

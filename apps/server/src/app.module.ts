@@ -15,6 +15,7 @@ import { MachineModule } from './machine/machine.module';
 import { MarksModule } from './marks/marks.module';
 import { MountsModule } from './mounts/mounts.module';
 import { MovesModule } from './moves/moves.module';
+import { PassesModule } from './passes/passes.module';
 import { PilesModule } from './piles/piles.module';
 import { ReadersModule } from './readers/readers.module';
 import { ShootsModule } from './shoots/shoots.module';
@@ -51,6 +52,7 @@ export class AppModule {
         ShootsModule,
         MarksModule,
         PilesModule,
+        PassesModule,
         SidecarsModule,
         IntakeModule,
         CopiesModule,

@@ -13,6 +13,7 @@ import { Arrival, ArrivalFile } from './ledger/arrival.entity';
 import { Delivery, DeliveryFile } from './ledger/delivery.entity';
 import { Handoff, HandoffFile } from './ledger/handoff.entity';
 import { Pile } from './marks/pile.entity';
+import { Pass } from './passes/pass.entity';
 import { FolderReader, ReaderDevice } from './readers/reader.entity';
 import { Setting } from './settings/setting.entity';
 import { Shoot } from './shoots/shoot.entity';
@@ -34,6 +35,7 @@ export const ENTITIES = [
   TextDue,
   JournalEntry,
   Pile,
+  Pass,
   Arrival,
   ArrivalFile,
   Handoff,

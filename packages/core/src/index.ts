@@ -36,6 +36,7 @@ export * from './takes/byTime';
 export * from './card/cardTrees';
 export * from './colour/jpegColour';
 export * from './colour/profile';
+export * from './passes/pass';
 export * from './previews/previewAddress';
 export * from './metadata/clipTime';
 export * from './devices/devices';

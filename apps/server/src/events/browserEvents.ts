@@ -14,6 +14,7 @@ const SHOWN: readonly DomainEvent[] = [
   'readers',
   'settings',
   'piles',
+  'passes',
 ];
 
 /** The windows' stream is one listener among others. */

@@ -55,6 +55,12 @@ export class Journal {
     return { operations: shown.map(entryOf), before: more ? shown[0]!.seq : null };
   }
 
+  /** All that was decided in one pass. */
+  async ofPass(pass: string): Promise<Operation[]> {
+    const entries = await this.reading.manager.find(JournalEntry, { where: { pass }, order: { seq: 'ASC' } });
+    return entries.map(entryOf);
+  }
+
   /** All of a shoot, some hundred at a time. */
   async *walk(shootId: string): AsyncGenerator<Operation> {
     for (let after = 0; ;) {

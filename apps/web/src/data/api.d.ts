@@ -576,6 +576,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shoots/{id}/passes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Passes_list"];
+        put?: never;
+        post: operations["Passes_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Passes_get"];
+        put: operations["Passes_progress"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passes/{id}/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Passes_decisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passes/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Passes_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/marks/sidecars": {
         parameters: {
             query?: never;
@@ -1541,6 +1605,69 @@ export interface components {
             frames: number;
             /** @description the group of the journal that takes it back, shoot by shoot */
             group: string;
+        };
+        PassDto: {
+            id: string;
+            name: string;
+            total: number;
+            seenCount: number;
+            at: string | null;
+            kept: number;
+            rejected: number;
+            activeMillis: number;
+            begunAt: number;
+            changedAt: number;
+            endedAt: number | null;
+            undoneAt: number | null;
+        };
+        NewPassDto: {
+            id: string;
+            name: string;
+            /** @description ids of its frames, in their order */
+            frames: string[];
+        };
+        WholePassDto: {
+            id: string;
+            name: string;
+            frames: string[];
+            total: number;
+            seen: string;
+            seenCount: number;
+            at: string | null;
+            kept: number;
+            rejected: number;
+            activeMillis: number;
+            begunAt: number;
+            changedAt: number;
+            endedAt: number | null;
+            undoneAt: number | null;
+        };
+        PassProgressDto: {
+            /** @description places of the seen ones among its frames: 0-33,40 */
+            seen: string;
+            seenCount: number;
+            /** @description the frame where it goes on */
+            at?: string | null;
+            kept: number;
+            rejected: number;
+            /** @description milliseconds in which somebody was at it */
+            activeMillis: number;
+            /** @description it is stopped; it can go on later */
+            ended: boolean;
+        };
+        DecisionDto: {
+            /** @description id of the frame */
+            subject: string;
+            /** @description verdict, stars, label … */
+            kind: string;
+            /** @description milliseconds since 1970 */
+            at: number;
+        };
+        UndonePassDto: {
+            /** @description marks that are again what they were before it */
+            marks: number;
+            /** @description marks that were changed since, and stayed */
+            skipped: number;
         };
         WaitingSidecarsDto: {
             volumeId: string;
@@ -2776,6 +2903,139 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EmptiedPileDto"];
+                };
+            };
+        };
+    };
+    Passes_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassDto"][];
+                };
+            };
+        };
+    };
+    Passes_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WholePassDto"];
+                };
+            };
+        };
+    };
+    Passes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WholePassDto"];
+                };
+            };
+        };
+    };
+    Passes_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassProgressDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Passes_decisions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionDto"][];
+                };
+            };
+        };
+    };
+    Passes_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UndonePassDto"];
                 };
             };
         };

@@ -8,6 +8,7 @@ export const EVENT_TYPES = [
   'readers',
   'settings',
   'piles',
+  'passes',
   'sidecar',
   'sidecars',
   'reset',

@@ -77,6 +77,8 @@ export function useShootPages(find: string) {
 /** The piles, with how many frames are in each over all shoots. */
 export const usePiles = () => useGet('/piles');
 export const usePile = (id: string) => useGet(`/piles/${id}`);
+/** The passes over a shoot, the newest first. */
+export const usePasses = (shootId: string) => useGet(`/shoots/${shootId}/passes`);
 export const useShoot = (id: string | undefined) => useGet(id ? `/shoots/${id}` : null);
 export const useSettings = () => useGet('/settings');
 export const useJobs = () => useGet('/jobs');
@@ -96,6 +98,7 @@ const OLD_AFTER: Record<string, RegExp> = {
   // Another card in the slot is another answer under the same address.
   readers: /^\/readers$|^\/readers\/[^/]+\/(card|listing)$|^\/stand-ins$/,
   piles: /^\/piles/,
+  passes: /^\/shoots\/[^/]+\/passes$/,
   sidecars: /^\/marks\/sidecars$/,
   settings: /^\/settings|^\/shoots/,
   reset: /./,

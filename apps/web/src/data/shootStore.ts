@@ -121,6 +121,9 @@ export class ShootStore {
   /** what the server told of while a loading was under way: the answer may be older */
   private meanwhile: MarkOperation[] = [];
 
+  /** the pass in which marks are made; null: none */
+  pass: string | null = null;
+
   constructor(private readonly shootId: string) {
     this.places = keptPlaces(shootId);
     const keep = () => keepPlaces(shootId, this.places);
@@ -267,7 +270,7 @@ export class ShootStore {
   }
 
   private stamp() {
-    return { newId: () => ulid(), at: Date.now(), window: WINDOW };
+    return { newId: () => ulid(), at: Date.now(), window: WINDOW, pass: this.pass };
   }
 
   /** On screen first, then into the queue. */

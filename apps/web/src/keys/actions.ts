@@ -45,6 +45,7 @@ export type CullCommand =
         | 'pile'
         | 'pileLine'
         | 'onlyPile'
+        | 'passes'
         | 'allOfPile'
         | 'keys'
         | 'selectAll'
@@ -113,6 +114,7 @@ export const ACTIONS: readonly Action[] = [
     [['pagedown'], ['pageup']],
   ),
   one('jump', 'Move', 'go to a number, a time or a name', ['n'], { do: 'jump' }),
+  one('passes', 'Move', 'begin a pass, or stop it', ['m'], { do: 'passes' }),
   one('next-shoot', 'Move', 'next shoot with something left', ['y'], { do: 'nextShoot' }),
   one('handoff', 'Move', 'on to hand-off', ['shift+y'], { do: 'handoff' }),
 

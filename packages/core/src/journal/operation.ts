@@ -66,3 +66,31 @@ export function invertGroup<O extends Operation>(
   }
   return { operations: inverse, skipped };
 }
+
+/**
+ * New operations, as one group, that bring everything back to where it was before many groups of one piece of work. Of
+ * each thing what it was first goes in, and only where it still is what that work left it at last; what was changed
+ * since is skipped and counted. `operations` in the journal's order. The group is a decision of its own, and can be taken back.
+ */
+export function invertAll<O extends Operation>(
+  operations: readonly O[],
+  current: (subject: string, kind: O['kind']) => unknown,
+  stamp: Stamp,
+): { operations: O[]; skipped: number } {
+  const ways = new Map<string, { first: O; last: O }>();
+  for (const operation of operations) {
+    const key = `${operation.subject} ${operation.kind}`;
+    const known = ways.get(key);
+    if (known) known.last = operation;
+    else ways.set(key, { first: operation, last: operation });
+  }
+  const shared = stamped(stamp);
+  const inverse: O[] = [];
+  let skipped = 0;
+  for (const { first, last } of ways.values()) {
+    if (first.from === last.to) continue;
+    if (current(last.subject, last.kind) !== last.to) skipped += 1;
+    else inverse.push({ ...last, ...shared, id: stamp.newId(), from: last.to, to: first.from });
+  }
+  return { operations: inverse, skipped };
+}

@@ -1,4 +1,4 @@
-import { invertGroup } from '../journal/operation';
+import { invertAll, invertGroup } from '../journal/operation';
 import {
   applyMark,
   markFrames,
@@ -77,6 +77,26 @@ describe('marks', () => {
     s.apply(operations);
     expect([skipped, s.of('a')!.piles, s.of('b')!.piles]).toEqual([0, '', '00P00000000000000000000002']);
     expect(markFrames(s.frames('b'), picks, true, stamp)).toEqual([]);
+  });
+
+  it('of a whole piece of work are taken back to what was before it, but where they were changed since', () => {
+    const s = shoot(['a', 'b', 'c']);
+    s.apply(markFrames(s.frames('a'), 'stars', 2, stamp));
+    const work = [
+      ...[
+        markFrames(s.frames('a', 'b'), 'stars', 3, stamp),
+        markFrames(s.frames('b'), 'verdict', 'keep', stamp),
+      ],
+    ].flat();
+    s.apply(work);
+    const more = markFrames(s.frames('a', 'c'), 'stars', 5, stamp);
+    s.apply(more);
+    s.apply(markFrames(s.frames('c'), 'stars', 1, { ...stamp, window: 'other' }));
+    const { operations, skipped } = invertAll([...work, ...more], s.current, stamp);
+    s.apply(operations);
+    expect(['a', 'b', 'c'].map((id) => s.of(id)!.stars)).toEqual([2, 0, 1]);
+    expect([s.of('b')!.verdict, skipped]).toEqual(['undecided', 1]);
+    expect(new Set(operations.map(({ group, undoes }) => `${group} ${undoes}`)).size).toBe(1);
   });
 
   it('leave alone what somebody else changed since', () => {

@@ -7,6 +7,7 @@ import { Journal1800000000000 } from './1800000000000-journal';
 import { Parts1801000000000 } from './1801000000000-parts';
 import { Features1802000000000 } from './1802000000000-features';
 import { Piles1803000000000 } from './1803000000000-piles';
+import { Passes1804000000000 } from './1804000000000-passes';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -21,4 +22,5 @@ export const MIGRATIONS = [
   Parts1801000000000,
   Features1802000000000,
   Piles1803000000000,
+  Passes1804000000000,
 ];

@@ -42,6 +42,8 @@ import type { Detail } from './ladder';
 import { Line } from './Line';
 import { OrderPart } from './OrderPart';
 import { Pane } from './Pane';
+import { PassesDialog } from './PassesDialog';
+import { PassLine } from './PassLine';
 import { PileLine } from './PileLine';
 import { RunLine } from './RunLine';
 import type { Shown } from './shown';
@@ -133,6 +135,7 @@ function Cull({ shootId }: { shootId: string }) {
           onEnd={() => state.pileLine && dispatch({ type: 'toggle', what: 'pileLine' })}
         />
       )}
+      {cull.pass.progress && <PassLine progress={cull.pass.progress} onStop={cull.pass.stop} />}
       {state.view === 'run' && <RunLine run={state.run} waits={waits} onRun={cull.run} />}
       {cull.prompt && <Line words={cull.prompt} note="Esc leaves" />}
       {cull.offer && (
@@ -268,6 +271,19 @@ function Cull({ shootId }: { shootId: string }) {
         </div>
       )}
       <KeysDialog open={state.keys} onClose={onKeysClosed} />
+      {state.passes && (
+        <PassesDialog
+          shootId={shootId}
+          shoot={shoot}
+          shown={shown}
+          chips={cull.chips.map(({ words }) => words)}
+          rules={cull.rules}
+          pile={cull.pile}
+          onBegin={cull.pass.begin}
+          onGoOn={cull.pass.goOn}
+          onClose={() => dispatch({ type: 'toggle', what: 'passes' })}
+        />
+      )}
     </main>
   );
 }

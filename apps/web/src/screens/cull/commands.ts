@@ -46,6 +46,10 @@ export interface Seen {
   looking: Looking;
   layout: { current: { across: number; rows: number } };
   goTo: (where: 'handoff' | 'nextShoot' | 'pile') => void;
+  /** frames that were seen, which a pass counts */
+  see: (ids: readonly string[]) => void;
+  /** in a pass: whether a frame of it was seen, and how it is stopped; null: there is none */
+  pass: { isSeen: (id: string) => boolean; stop: () => void } | null;
   /** the pile that frames go into; null: none is chosen yet */
   pile: PileChoice | null;
   /** as the studio keeps them */
@@ -68,6 +72,7 @@ function commit(changes: Changes, targets: readonly string[], words: string, see
   const { store, state, dispatch, shown, current, at, notices } = seen;
   if (current === null) return;
   const several = targets.length > 1;
+  seen.see(targets);
   const operations = store.markEach(changes, { current, selection: several ? targets : [] });
   const frames = new Set(operations.map(({ subject }) => subject)).size;
   notices.offerBack(several ? `${many(frames, 'frame')} changed: ${words}.` : '');
@@ -136,6 +141,7 @@ function decideAmong(winner: string | null, seen: Seen): void {
   const among = rivals(seen);
   const changes = among.flatMap((id) => changesFor(id, id === winner ? 'keep' : 'reject', seen));
   const ids = winner === null || among.includes(winner) ? among : [winner, ...among];
+  seen.see(ids);
   store.markEach(changes, { current, selection: ids.length > 1 && state.view !== 'side' ? ids : [] });
   const rest = among.length - (winner === null ? 0 : 1);
   notices.offerBack(
@@ -189,14 +195,15 @@ function another(by: 1 | -1, { state, dispatch, shown, at, notices }: Seen): voi
   }
 }
 
-/** The next frame that is still left by the studio's rules; past the end it begins anew. */
-function nextUndecided(by: 1 | -1, { dispatch, shoot, rules, shown, at, notices }: Seen): void {
+/** The next frame that is still left by the studio's rules, in a pass the next that was not seen; past the end it begins anew. */
+function nextUndecided(by: 1 | -1, { dispatch, shoot, rules, shown, at, notices, pass }: Seen): void {
   for (let step = 1; step <= shown.length; step++) {
     const i = (at + by * step + shown.length * 2) % shown.length;
     const frame = shoot.frames[shown.places[i]!]!;
-    if (standingOf(rules, frame) === 'left' && i !== at) return dispatch({ type: 'go', id: frame.id });
+    const left = pass ? !pass.isSeen(frame.id) : standingOf(rules, frame) === 'left';
+    if (left && i !== at) return dispatch({ type: 'go', id: frame.id });
   }
-  notices.say('Nothing else is undecided among what is shown');
+  notices.say(pass ? 'All of this pass was seen' : 'Nothing else is undecided among what is shown');
 }
 
 /** Undo and redo: said, and gone to where the marks were made. */
@@ -292,6 +299,8 @@ export function runCommand(command: CullCommand, seen: Seen): void {
       const now = state.filter.standing === standing ? null : standing;
       return dispatch({ type: 'filter', filter: { ...state.filter, standing: now } });
     }
+    case 'passes':
+      return seen.pass ? seen.pass.stop() : dispatch({ type: 'toggle', what: 'passes' });
     case 'pile':
       return seen.pile ? intoPile(seen.pile, seen) : dispatch({ type: 'toggle', what: 'pileLine' });
     case 'onlyPile': {

@@ -46,6 +46,10 @@ export interface CullState {
   jump: boolean;
   /** the pile is being chosen */
   pileLine: boolean;
+  /** the pass that one is in; null: none */
+  pass: string | null;
+  /** passes are being looked at */
+  passes: boolean;
   order: FrameOrdering;
 }
 
@@ -73,6 +77,8 @@ export const START: CullState = {
   run: { paused: false, back: false, seconds: 2 },
   jump: false,
   pileLine: false,
+  pass: null,
+  passes: false,
   order: BY_TIME,
 };
 
@@ -117,8 +123,9 @@ export type CullAction =
   | { type: 'cycle'; what: 'surround' | 'facts' }
   | {
       type: 'toggle';
-      what: 'stepOn' | 'drawer' | 'keys' | 'column' | 'alone' | 'jump' | 'pileLine' | 'histogram';
+      what: 'stepOn' | 'drawer' | 'keys' | 'column' | 'alone' | 'jump' | 'pileLine' | 'passes' | 'histogram';
     }
+  | { type: 'pass'; id: string | null; at: string | null }
   | { type: 'over'; over: Over }
   | { type: 'side'; panes: readonly string[]; current: string }
   | { type: 'drop' }
@@ -216,6 +223,12 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
       return { ...state, facts: FACTS[(FACTS.indexOf(state.facts) + 1) % FACTS.length]! };
     case 'toggle':
       return { ...state, [action.what]: !state[action.what] };
+    case 'pass': {
+      const { id, at } = action;
+      const began = { ...state, pass: id, passes: false, selection: [], held: [] };
+      // A pass is about its own frames: what hid some of them before is over.
+      return id === null ? began : { ...began, filter: NO_FILTER, current: at ?? state.current, anchor: at };
+    }
     case 'openDrawer':
       return { ...state, drawer: true };
     case 'closeDrawer':

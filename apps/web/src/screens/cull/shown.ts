@@ -95,26 +95,36 @@ export class Showing {
     filter: Filter;
     held: readonly string[];
     order: FrameOrdering;
+    only: ReadonlySet<string> | null;
     shown: Shown;
   } | null = null;
   private passes = new Uint8Array();
   private ordered: Ordered = OWN_ORDER;
+  private only: ReadonlySet<string> | null = null;
 
-  of(shoot: Shoot, filter: Filter, held: readonly string[], order: FrameOrdering = BY_TIME): Shown {
+  /** `only`: ids of the frames that it is about; null: all of the shoot. */
+  of(
+    shoot: Shoot,
+    filter: Filter,
+    held: readonly string[],
+    order: FrameOrdering = BY_TIME,
+    only: ReadonlySet<string> | null = null,
+  ): Shown {
     const { last } = this;
-    if (last && last.shoot === shoot && last.filter === filter && last.held === held && last.order === order)
-      return last.shown;
+    const asBefore = last?.filter === filter && last.order === order && last.only === only;
+    if (asBefore && last.shoot === shoot && last.held === held) return last.shown;
     // Marks put nothing in another place while they are made: an order is made when it is chosen, and with what arrives.
     if (last?.order !== order || last.shoot.order !== shoot.order) this.ordered = orderOf(shoot, order);
-    const same = last?.filter === filter && last.order === order && last.shoot.order === shoot.order;
+    const same = asBefore && last.shoot.order === shoot.order;
+    this.only = only;
     const changed = same ? shoot.changedSince(last.shoot.version) : null;
     const shown = changed ? this.next(last!, shoot, filter, held, changed) : this.anew(shoot, filter, held);
-    this.last = { shoot, filter, held, order, shown };
+    this.last = { shoot, filter, held, order, only, shown };
     return shown;
   }
 
   private anew({ frames, order }: Shoot, filter: Filter, held: readonly string[]): Shown {
-    this.passes = Uint8Array.from(frames, (frame) => (matches(filter, frame) ? 1 : 0));
+    this.passes = Uint8Array.from(frames, (frame) => this.judge(filter, frame));
     const kept = new Set(held.map((id) => order.placeOf(id)));
     const places: number[] = [];
     let hidden = 0;
@@ -127,6 +137,10 @@ export class Showing {
     return new Shown(order, places, this.passes, hidden, {}, this.ordered);
   }
 
+  private judge(filter: Filter, frame: Shoot['frames'][number]): 0 | 1 {
+    return (this.only === null || this.only.has(frame.id)) && matches(filter, frame) ? 1 : 0;
+  }
+
   private next(
     last: { held: readonly string[]; shown: Shown },
     { frames, order }: Shoot,
@@ -137,7 +151,7 @@ export class Showing {
     let { passes } = this;
     let { hidden } = last.shown;
     for (const place of changed) {
-      const now = matches(filter, frames[place]!) ? 1 : 0;
+      const now = this.judge(filter, frames[place]!);
       if (now === passes[place]) continue;
       // What was shown before stays as it was.
       if (passes === this.passes) passes = passes.slice();

@@ -19,6 +19,7 @@ import { Looking } from './looking';
 import { Showing, type Shown } from './shown';
 import { Takes } from './takes';
 import { useCullKeys } from './useCullKeys';
+import { useLooked, usePass } from './usePass';
 
 /** Everything Cull knows and does; the screen only draws it. */
 export function useCull(shootId: string) {
@@ -27,7 +28,8 @@ export function useCull(shootId: string) {
   const [state, dispatch] = useReducer(reduceCull, shootId, keptPlace);
   const { data: settings } = useSettings();
   const rules = (settings?.rules as KeeperRules | undefined) ?? DEFAULT_RULES;
-  const shown = useShown(shoot, state, rules);
+  const pass = usePass(shootId, { store, shoot, rules, state, dispatch });
+  const shown = useShown(shoot, state, rules, pass.only);
   const takes = useTakes(shoot);
   const current =
     state.current !== null && (shown.has(state.current) || stands(state, shoot))
@@ -48,7 +50,8 @@ export function useCull(shootId: string) {
   const [pile, choosePile] = useCurrentPile(piles);
   const goTo = useGoTo(shootId, pile?.id ?? null, notices.say);
   const seen = { store, shoot, rules, state, dispatch, shown, takes, current, at, selected, notices };
-  const all = { ...seen, looking, layout, goTo, layouts, pile };
+  const all = { ...seen, looking, layout, goTo, layouts, pile, see: pass.see, pass: pass.running };
+  useLooked(pass, state, current);
   const run = useLatest((command: CullCommand) => runCommand(command, all));
   const putInto = useLatest((one: PileChoice) => {
     choosePile(one.id);
@@ -63,6 +66,7 @@ export function useCull(shootId: string) {
   return {
     piles,
     pile,
+    pass,
     putInto,
     targets: selected.length > 0 ? selected.length : current === null ? 0 : 1,
     shoot,
@@ -114,10 +118,15 @@ function useLatest<A>(work: (argument: A) => void): (argument: A) => void {
   return useCallback((argument: A) => latest.current(argument), []);
 }
 
-function useShown(shoot: ShootState, { filter, held, order }: CullState, rules: KeeperRules): Shown {
+function useShown(
+  shoot: ShootState,
+  { filter, held, order }: CullState,
+  rules: KeeperRules,
+  only: ReadonlySet<string> | null,
+): Shown {
   const [showing] = useState(() => new Showing());
   const asked = useMemo(() => toFilter(filter, rules), [filter, rules]);
-  return showing.of(shoot, asked, held, order);
+  return showing.of(shoot, asked, held, order, only);
 }
 
 const useTakes = (shoot: ShootState): Takes => useOfOrder(shoot, Takes.of);
@@ -182,7 +191,7 @@ function useEverywhere(filter: CullFilter): { is: boolean; set: (is: boolean) =>
 }
 
 function useKeptPlace(shootId: string, state: CullState, current: string | null): void {
-  const { view, stepOn, surround, facts, cell, column, filter, run, order, histogram } = state;
+  const { view, stepOn, surround, facts, cell, column, filter, run, order, histogram, pass } = state;
   useEffect(
     () =>
       keepPlace(shootId, {
@@ -197,8 +206,9 @@ function useKeptPlace(shootId: string, state: CullState, current: string | null)
         run,
         order,
         histogram,
+        pass,
       }),
-    [shootId, view, current, stepOn, surround, facts, cell, column, filter, run, order, histogram],
+    [shootId, view, current, stepOn, surround, facts, cell, column, filter, run, order, histogram, pass],
   );
   // The frame that a link named is gone to once: a reload comes back to where one was.
   const [search, setSearch] = useSearchParams();

@@ -1,0 +1,163 @@
+import { Box, Button, Dialog, DialogContent, DialogTitle, Typography } from '@mui/material';
+import { pilesOf, standingOf, type KeeperRules } from '@arkiv/core';
+import { useMemo, useState } from 'react';
+import { count, many, momentOf } from '../../data/format';
+import type { LoadedFrame } from '../../data/frames';
+import { post, type Api } from '../../data/http';
+import { usePasses } from '../../data/live';
+import type { ShootState } from '../../data/shootStore';
+import { Problem } from '../../parts/Problem';
+import { useAction } from '../../parts/useAction';
+import { GROUND, INK } from '../../theme/theme';
+import type { PileChoice } from './cullFilter';
+import { PassResults } from './PassResults';
+import type { Shown } from './shown';
+
+interface Props {
+  shootId: string;
+  shoot: ShootState;
+  shown: Shown;
+  /** what hides frames now, in words */
+  chips: readonly string[];
+  rules: KeeperRules;
+  pile: PileChoice | null;
+  onBegin: (name: string, frames: readonly string[]) => Promise<void>;
+  onGoOn: (id: string) => Promise<void>;
+  onClose: () => void;
+}
+
+/** What a pass can be about, and the passes that were. */
+export function PassesDialog(props: Props) {
+  const { shootId, shoot, shown, chips, rules, pile, onBegin, onGoOn, onClose } = props;
+  const { data: passes, error } = usePasses(shootId);
+  const { run, busy, error: failed } = useAction((work: () => Promise<unknown>) => work());
+  const [open, setOpen] = useState<string | null>(null);
+  const choices = useMemo(() => {
+    const of = (name: string, is: (frame: LoadedFrame) => boolean) => ({
+      name,
+      frames: shoot.frames.filter(is).map(({ id }) => id),
+    });
+    return [
+      of('undecided', (frame) => standingOf(rules, frame) === 'left'),
+      of('keepers', (frame) => standingOf(rules, frame) === 'keeper'),
+      ...[5, 4, 3, 2, 1].map((n) => of(n === 5 ? '5★' : `${n}★ and more`, ({ stars }) => stars >= n)),
+      ...(pile ? [of(`pile “${pile.name}”`, (frame) => pilesOf(frame).includes(pile.id))] : []),
+      ...(chips.length > 0 ? [{ name: chips.join(', '), frames: shown.slice() }] : []),
+      of('all frames', () => true),
+    ].filter(({ frames }) => frames.length > 0);
+  }, [shoot, rules, pile, chips, shown]);
+  return (
+    <Dialog
+      open
+      onClose={onClose}
+      maxWidth="md"
+      fullWidth
+      aria-labelledby="passes-title"
+      transitionDuration={0}
+      onKeyDown={(event) => event.key === 'm' && onClose()}
+    >
+      <DialogTitle id="passes-title" sx={{ pb: 0.5 }}>
+        Passes
+      </DialogTitle>
+      <DialogContent>
+        <Typography sx={{ color: 'text.secondary', mb: 1.5 }}>
+          A pass goes through the frames that it begins with, whatever they become, and counts what was seen.
+          It can be stopped at any time and goes on where it was.
+        </Typography>
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mb: 3 }}>
+          {choices.map(({ name, frames }, i) => (
+            <Button
+              key={name}
+              variant={i === 0 ? 'contained' : 'outlined'}
+              color={i === 0 ? 'primary' : 'inherit'}
+              autoFocus={i === 0}
+              disabled={busy}
+              onClick={() => run(() => onBegin(name.slice(0, 200), frames))}
+            >
+              {name} · {count(frames.length)}
+            </Button>
+          ))}
+        </Box>
+        <Problem error={failed ?? error} />
+        {(passes ?? []).map((pass) => (
+          <Row
+            key={pass.id}
+            pass={pass}
+            open={open === pass.id}
+            onOpen={() => setOpen(open === pass.id ? null : pass.id)}
+            onGoOn={() => run(() => onGoOn(pass.id))}
+            results={<PassResults id={pass.id} shoot={shoot} rules={rules} />}
+          />
+        ))}
+        {passes?.length === 0 && (
+          <Typography sx={{ color: 'text.secondary' }}>None was begun in this shoot yet.</Typography>
+        )}
+      </DialogContent>
+    </Dialog>
+  );
+}
+
+function Row({
+  pass,
+  open,
+  onOpen,
+  onGoOn,
+  results,
+}: {
+  pass: Api['PassDto'];
+  open: boolean;
+  onOpen: () => void;
+  onGoOn: () => void;
+  results: React.ReactNode;
+}) {
+  const [asked, setAsked] = useState(false);
+  const [said, setSaid] = useState('');
+  const {
+    run: undo,
+    busy,
+    error,
+  } = useAction(async () => {
+    const { marks, skipped } = await post(`/passes/${pass.id}/undo`);
+    const stayed = skipped > 0 ? ` ${many(skipped, 'mark')} changed since stayed.` : '';
+    setSaid(`${many(marks, 'mark')} taken back.${stayed}`);
+    setAsked(false);
+  });
+  const minutes = pass.activeMillis / 60_000;
+  const pace =
+    minutes > 0 && pass.seenCount > 0 ? ` · ${count(Math.round(pass.seenCount / minutes))} a minute` : '';
+  return (
+    <Box sx={{ borderTop: `1px solid ${GROUND.line}`, py: 1 }}>
+      <Box sx={{ display: 'flex', alignItems: 'baseline', flexWrap: 'wrap', gap: 1.5 }}>
+        <Box sx={{ fontWeight: 640, minWidth: 120 }}>{pass.name}</Box>
+        <Box sx={{ flex: 1, color: INK.soft, minWidth: 260 }}>
+          {momentOf(pass.begunAt)} · {count(pass.seenCount)} of {count(pass.total)} seen · {count(pass.kept)}{' '}
+          kept · {count(pass.rejected)} rejected{pace}
+          {pass.undoneAt !== null && ' · taken back'}
+        </Box>
+        <Button size="small" color="inherit" aria-expanded={open} onClick={onOpen}>
+          {open ? 'Close' : 'What came of it'}
+        </Button>
+        <Button size="small" color="inherit" onClick={() => setAsked(!asked)}>
+          Take back …
+        </Button>
+        <Button size="small" variant="outlined" color="inherit" onClick={onGoOn}>
+          Go on
+        </Button>
+      </Box>
+      {asked && (
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 1 }}>
+          <Box sx={{ flex: 1 }}>
+            Every mark made in this pass goes back to what it was before. What was changed since stays. Ctrl Z
+            in this shoot takes that back.
+          </Box>
+          <Button variant="outlined" color="inherit" disabled={busy} onClick={() => undo()}>
+            Take the pass back
+          </Button>
+        </Box>
+      )}
+      {said && <Box role="status">{said}</Box>}
+      <Problem error={error} />
+      {open && results}
+    </Box>
+  );
+}

@@ -1,0 +1,185 @@
+import { activeAfter, paceOf, placesOfText, placesText, standingOf, type KeeperRules } from '@arkiv/core';
+import { useCallback, useEffect, useMemo, useRef, useState, type Dispatch } from 'react';
+import { ulid } from 'ulid';
+import { get, post, put, type Api } from '../../data/http';
+import type { LoadedFrame } from '../../data/frames';
+import type { ShootState, ShootStore } from '../../data/shootStore';
+import { Tally } from '../../data/tally';
+import type { CullAction, CullState } from './cullState';
+
+/** Milliseconds between two times that progress is written down: what a crash costs of it. */
+const SAVE = 2000;
+/** Milliseconds that a frame stands before it is seen: a held arrow goes by faster, and an eye needs as long. */
+const LOOK = 200;
+
+interface Running {
+  id: string;
+  name: string;
+  frames: readonly string[];
+  /** by id, its place among them */
+  placeOf: ReadonlyMap<string, number>;
+  seen: Set<number>;
+  activeMillis: number;
+  /** the last sign that somebody is at it */
+  sign: number | null;
+}
+
+export interface Progress {
+  name: string;
+  total: number;
+  seen: number;
+  kept: number;
+  rejected: number;
+  perMinute: number | null;
+  minutesLeft: number | null;
+}
+
+export interface PassOf {
+  /** the frames that it is about; null: no pass is on, or it is still fetched */
+  only: ReadonlySet<string> | null;
+  progress: Progress | null;
+  running: { isSeen: (id: string) => boolean; stop: () => void } | null;
+  see: (ids: readonly string[]) => void;
+  begin: (name: string, frames: readonly string[]) => Promise<void>;
+  goOn: (id: string) => Promise<void>;
+  stop: () => void;
+}
+
+const asRunning = ({ id, name, frames, seen, total, activeMillis }: Api['WholePassDto']): Running => ({
+  ...{ id, name, frames, activeMillis, sign: null },
+  placeOf: new Map(frames.map((frame, place) => [frame, place])),
+  seen: placesOfText(seen, total),
+});
+
+interface Around {
+  store: ShootStore;
+  shoot: ShootState;
+  rules: KeeperRules;
+  state: CullState;
+  dispatch: Dispatch<CullAction>;
+}
+
+/** The pass that one is in: what it is about, what was seen of it, how it goes; kept by the server as it goes. */
+export function usePass(shootId: string, { store, shoot, rules, state, dispatch }: Around): PassOf {
+  const [pass, setPass] = useState<Running | null>(null);
+  const [, drawn] = useState(0);
+  const dirty = useRef(false);
+  const asked = state.pass;
+  // Come back to, by a reload or from another screen, it goes on.
+  useEffect(() => {
+    if (asked === null || pass?.id === asked) return;
+    let late = false;
+    get(`/passes/${asked}`).then(
+      (whole) => !late && setPass(asRunning(whole)),
+      // It is not there any more, as after the database was put back: the shoot is shown as it is.
+      () => !late && dispatch({ type: 'pass', id: null, at: null }),
+    );
+    return () => {
+      late = true;
+    };
+  }, [asked, pass?.id, dispatch]);
+  const on = asked !== null && pass?.id === asked ? pass : null;
+  useEffect(() => {
+    store.pass = on?.id ?? null;
+    return () => void (store.pass = null);
+  }, [store, on?.id]);
+
+  const [tally] = useState(() => new Tally());
+  const standing = useMemo(
+    () => (frame: LoadedFrame) => (on?.placeOf.has(frame.id) ? [standingOf(rules, frame)] : NONE),
+    [on, rules],
+  );
+  const counts = on ? tally.of(shoot, standing) : null;
+  const kept = counts?.get('keeper') ?? 0;
+  const rejected = counts?.get('reject') ?? 0;
+
+  // A mark is progress too.
+  useEffect(() => {
+    if (on) dirty.current = true;
+  }, [on, kept, rejected]);
+  const latest = useRef({ on, kept, rejected, at: state.current });
+  useEffect(() => {
+    latest.current = { on, kept, rejected, at: state.current };
+  });
+  const save = useCallback(async (ended: boolean) => {
+    const { on: its, at, ...counted } = latest.current;
+    if (!its || !(dirty.current || ended)) return;
+    dirty.current = false;
+    const { seen, activeMillis } = its;
+    const said = { seen: placesText(seen), seenCount: seen.size, at, ...counted };
+    await put(`/passes/${its.id}`, { ...said, activeMillis: Math.round(activeMillis), ended }).catch(() => {
+      // The server is away, which is said over the screen: it is written down with the next.
+      dirty.current = true;
+    });
+  }, []);
+  const onId = on?.id;
+  useEffect(() => {
+    if (onId === undefined) return;
+    const timer = setInterval(() => void save(false), SAVE);
+    const left = () => void save(false);
+    window.addEventListener('pagehide', left);
+    return () => {
+      clearInterval(timer);
+      window.removeEventListener('pagehide', left);
+      left();
+    };
+  }, [onId, save]);
+
+  const see = useCallback((ids: readonly string[]) => {
+    const { on: its } = latest.current;
+    if (!its) return;
+    const now = Date.now();
+    its.activeMillis = activeAfter(its.activeMillis, its.sign, now);
+    its.sign = now;
+    for (const id of ids) {
+      const place = its.placeOf.get(id);
+      if (place !== undefined) its.seen.add(place);
+    }
+    dirty.current = true;
+    drawn((n) => n + 1);
+  }, []);
+  const start = useCallback(
+    (whole: Api['WholePassDto']) => {
+      setPass(asRunning(whole));
+      dispatch({ type: 'pass', id: whole.id, at: whole.at });
+    },
+    [dispatch],
+  );
+  const begin = useCallback(
+    async (name: string, frames: readonly string[]) =>
+      start(await post(`/shoots/${shootId}/passes`, { id: ulid(), name, frames: [...frames] })),
+    [shootId, start],
+  );
+  const goOn = useCallback(async (id: string) => start(await get(`/passes/${id}`)), [start]);
+  const stop = useCallback(() => {
+    void save(true);
+    dispatch({ type: 'pass', id: null, at: null });
+  }, [save, dispatch]);
+  const isSeen = useCallback((id: string) => {
+    const its = latest.current.on;
+    const place = its?.placeOf.get(id);
+    return place !== undefined && its!.seen.has(place);
+  }, []);
+  const only = useMemo(() => on && new Set(on.frames), [on]);
+  const running = useMemo(() => (onId === undefined ? null : { isSeen, stop }), [onId, isSeen, stop]);
+  const progress: Progress | null = on && {
+    ...{ name: on.name, total: on.frames.length, seen: on.seen.size, kept, rejected },
+    ...paceOf({ total: on.frames.length, seen: on.seen.size, activeMillis: on.activeMillis }),
+  };
+  return { only, progress, running, see, begin, goOn, stop };
+}
+const NONE: readonly string[] = [];
+
+/** What stands large for a moment was seen. */
+export function useLooked(
+  { see, running }: PassOf,
+  { view, panes }: Pick<CullState, 'view' | 'panes'>,
+  current: string | null,
+): void {
+  const looked = view === 'side' ? panes.join(' ') : view === 'sheet' ? '' : (current ?? '');
+  useEffect(() => {
+    if (!running || looked === '') return;
+    const timer = setTimeout(() => see(looked.split(' ')), LOOK);
+    return () => clearTimeout(timer);
+  }, [running, looked, see]);
+}
