@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { readSidecar } from '@arkiv/core';
@@ -59,6 +60,62 @@ describe('sidecars', () => {
     await mark(1, 5);
     await flush();
     expect(stars('working', 1)).toBe(5);
+  });
+
+  it('say of a keeper what the studio wants other programs to see, anew when that changes; what these change since is taken', async () => {
+    const keep = (i: number) => ({
+      ...{ id: ulid(), subject: ids[i], kind: 'verdict', from: 'undecided', to: 'keep', at: Date.now() },
+      ...{ group: ulid(), window: 'w' },
+    });
+    await arkiv.post('/marks', { operations: [keep(0), keep(1)] });
+    await mark(1, 2);
+    await flush();
+    // The reference metadata tool reads what any program would.
+    const read = (i: number) => {
+      const args = ['-j', '-XMP:Rating', '-XMP:Label', file('backup', i)];
+      const [said] = JSON.parse(execFileSync('exiftool', args, { encoding: 'utf8' })) as Record<
+        string,
+        unknown
+      >[];
+      return [said!.Rating ?? null, said!.Label ?? null];
+    };
+    expect([read(0), read(1)]).toEqual([
+      [null, null],
+      [2, null],
+    ]);
+    const labelAlso = { A: [], B: ['Red', 'Rot'], M: [], S: [], P: [] };
+    const set = await arkiv.ask('PATCH', '/settings', { keeperStars: 4, keeperLabel: 'M', labelAlso });
+    expect(set.status).toBe(200);
+    await flush();
+    expect([read(0), read(1), read(2)]).toEqual([
+      [4, 'Moss'],
+      [2, 'Moss'],
+      [null, null],
+    ]);
+    const marks = async (i: number) => {
+      const { frames } = await arkiv.post<{ frames: object[] }>('/marks/now', { frameIds: [ids[i]] });
+      return frames[0];
+    };
+    expect(await marks(0)).toMatchObject({ verdict: 'keep', stars: 0, label: null });
+    // An editor gives five stars and a label of its own language: marks of the frame, and still a keeper.
+    const edit = ['-overwrite_original', '-XMP:Rating=5', '-XMP:Label=rot', file('working', 0)];
+    execFileSync('exiftool', edit);
+    await mark(2, 1);
+    await arkiv.app
+      .get(UnitOfWork)
+      .write((m) => m.query('UPDATE frame SET "sidecarDue" = 1 WHERE id = ?', [ids[0]]));
+    await flush();
+    expect(await marks(0)).toMatchObject({ verdict: 'keep', stars: 5, label: 'B' });
+    await flush();
+    expect(read(0)).toEqual([5, 'Brick']);
+    expect((await arkiv.ask('PATCH', '/settings', { keeperStars: 0, keeperLabel: null })).status).toBe(200);
+    await flush();
+    expect([read(0), read(1)]).toEqual([
+      [5, 'Brick'],
+      [2, null],
+    ]);
+    const twice = { ...labelAlso, A: ['rot'] };
+    expect((await arkiv.ask('PATCH', '/settings', { labelAlso: twice })).status).toBe(400);
   });
 
   it('never get a time that is none: such a mark is refused', async () => {

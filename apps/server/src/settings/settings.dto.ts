@@ -66,6 +66,30 @@ function IsLabelTexts() {
     });
 }
 
+/** Texts that mean one label: as many as there are programs and languages in a studio. */
+const MOST_TEXTS = 20;
+
+function IsLabelLists() {
+  return (target: object, propertyName: string) =>
+    registerDecorator({
+      name: 'isLabelLists',
+      target: target.constructor,
+      propertyName,
+      validator: {
+        validate: (value: unknown) => {
+          const lists = LABELS.map((label) => (value as Record<string, unknown> | null)?.[label]);
+          const isText = (t: unknown) => typeof t === 'string' && t.trim().length > 0 && t.length <= 60;
+          if (!lists.every((list) => Array.isArray(list) && list.length <= MOST_TEXTS && list.every(isText)))
+            return false;
+          const all = (lists as string[][]).flat().map((text) => text.toLowerCase());
+          return new Set(all).size === all.length;
+        },
+        defaultMessage: () =>
+          'each label has a list of texts of 1 to 60 characters, and no text means two of them',
+      },
+    });
+}
+
 /** Actions that have keys, keys of one action, letters of a key's name: several times what the interface has. */
 const MOST_KEYS = { actions: 300, each: 12, letters: 60 };
 
@@ -175,6 +199,12 @@ export class SettingsDto {
   @ApiProperty({ type: String, nullable: true }) template: string | null;
   @ApiProperty({ type: KeeperRulesDto }) rules: KeeperRulesDto;
   @ApiProperty({ type: 'object', additionalProperties: { type: 'string' } }) labels: Record<Label, string>;
+  @ApiProperty({ ...KEYS, description: 'texts of other programs and languages that mean a label' })
+  labelAlso: Record<Label, string[]>;
+  @ApiProperty({ description: 'rating that a keeper without stars says in sidecars, 1…5; 0: none' })
+  keeperStars: number;
+  @ApiProperty({ type: String, enum: LABELS, nullable: true, description: 'the same as a label; null: none' })
+  keeperLabel: Label | null;
   @ApiProperty({ type: AllLabelWordsDto }) labelWords: AllLabelWordsDto;
   @ApiProperty() requiredCopies: number;
   @ApiProperty() dayStartHour: number;
@@ -232,6 +262,16 @@ export class ChangeSettingsDto {
   @IsObject()
   @IsLabelTexts()
   labels?: Record<Label, string>;
+  @ApiProperty({ ...KEYS, type: Object, required: false })
+  @IsOptional()
+  @IsObject()
+  @IsLabelLists()
+  labelAlso?: Record<Label, string[]>;
+  @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(0) @Max(5) keeperStars?: number;
+  @ApiProperty({ required: false, type: String, enum: LABELS, nullable: true })
+  @IsOptional()
+  @IsIn([...LABELS, null])
+  keeperLabel?: Label | null;
   @ApiProperty({ required: false, type: AllLabelWordsDto })
   @IsOptional()
   @ValidateNested()

@@ -41,6 +41,11 @@ export interface StudioSettings {
   rules: KeeperRules;
   /** the text each label writes to sidecars */
   labels: Record<Label, string>;
+  /** texts of other programs and languages that mean a label */
+  labelAlso: Record<Label, string[]>;
+  /** what a keeper without stars says in sidecars as its rating, 1…5, and one without a label as that; 0 and null: nothing */
+  keeperStars: number;
+  keeperLabel: Label | null;
   /** what the studio calls each label, and what it means by it; empty: the colour's name, nothing */
   labelWords: Record<Label, LabelWords>;
   /** verified copies on distinct devices before a card may be cleared */
@@ -93,6 +98,9 @@ export const DEFAULT_SETTINGS: StudioSettings = {
   template: null,
   rules: DEFAULT_RULES,
   labels: { A: 'Amber', B: 'Brick', M: 'Moss', S: 'Slate', P: 'Plum' },
+  labelAlso: { A: [], B: [], M: [], S: [], P: [] },
+  keeperStars: 0,
+  keeperLabel: null,
   labelWords: { A: NO_WORDS, B: NO_WORDS, M: NO_WORDS, S: NO_WORDS, P: NO_WORDS },
   // Two copies on two devices is what the trade calls the least before a card is cleared (common practice, no source).
   requiredCopies: 2,
@@ -147,7 +155,11 @@ export class SettingsService {
 
   async set(values: Partial<StudioSettings>): Promise<StudioSettings> {
     await this.work.write(async (manager) => {
-      for (const [key, value] of Object.entries(values)) await manager.save(Setting, { key, value });
+      for (const [key, value] of Object.entries(values)) {
+        // What can be none is none until it is chosen.
+        if (value === null) await manager.delete(Setting, { key });
+        else await manager.save(Setting, { key, value });
+      }
       this.happenings.after(manager, 'settings', {});
     });
     return this.all();

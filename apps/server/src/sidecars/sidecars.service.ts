@@ -68,6 +68,10 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
   /** by drive: the frames whose sidecar was refused there, and what was said last; what is due after a start is tried then */
   private readonly refused = new Map<string, { frames: Set<string>; reason: string }>();
 
+  /** what keepers say to other programs, as it was when their sidecars were due for it last */
+  private said: string | null = null;
+  private saying: Promise<void> = Promise.resolve();
+
   /** what waits has changed in this round */
   private toTell = false;
 
@@ -90,15 +94,42 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     happenings.on('volumes', () => this.soon());
     happenings.on('frames', () => this.soon());
     happenings.on('due', () => this.soon());
+    happenings.on('settings', () => void this.sayAnew());
   }
 
-  onApplicationBootstrap(): void {
+  async onApplicationBootstrap(): Promise<void> {
+    this.said = saidBy(await this.settings.all());
     this.soon();
+  }
+
+  /** What keepers say to other programs is another by now: their sidecars are due, a part at a time. */
+  private sayAnew(): Promise<void> {
+    this.saying = this.saying
+      .then(async () => {
+        const now = saidBy(await this.settings.all());
+        if (this.said === now) return;
+        for (let after = ''; !this.stopping;) {
+          const keepers = await this.reading.manager.find(Frame, {
+            where: { verdict: 'keep', state: 'here', id: MoreThan(after) },
+            select: { id: true },
+            order: { id: 'ASC' },
+            take: BATCH,
+          });
+          if (keepers.length === 0) break;
+          const ids = keepers.map(({ id }) => id);
+          await this.work.write((manager) => this.store.due(manager, ids));
+          after = ids.at(-1)!;
+        }
+        this.said = now;
+      })
+      .catch((error: unknown) => this.log.error((error as Error).stack));
+    return this.saying;
   }
 
   async beforeApplicationShutdown(): Promise<void> {
     this.stopping = true;
     if (this.timer) clearTimeout(this.timer);
+    await this.saying;
     await this.flush();
   }
 
@@ -113,6 +144,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
 
   /** Writes everything that is due now, and what drives that were away owe. What cannot be written stays due. */
   async flush(): Promise<void> {
+    await this.saying;
     this.waitsSince = null;
     this.writing = this.writing
       .then(() => this.writeDue())
@@ -305,7 +337,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
         message: `${field} was changed in two places; kept: ${winner === 'ours' ? 'Arkiv’s' : 'the other program’s'}.`,
       });
     }
-    const labelOf = (words: string): Label | null => LABELS.find((l) => settings.labels[l] === words) ?? null;
+    const labelOf = (words: string): Label | null => labelFor(words, settings);
     const now = marksOf(merged, labelOf);
     const stamp = { newId: () => this.ids.newId(), at: this.clock.now(), window: 'sidecar', by: PROGRAM };
     const shared = stamped(stamp);
@@ -335,6 +367,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       verdict: frame.verdict,
       stars: frame.stars,
       label: frame.label ? settings.labels[frame.label] : foreignLabel(text?.sidecarBase ?? null, settings),
+      ...saidOf(frame, settings),
       preservedFileName: frame.original,
       clockCorrection: frame.correctionMillis || null,
       ...(text?.description ?? EMPTY_DESCRIPTION),
@@ -354,5 +387,33 @@ function descriptionOf(model: SidecarModel): Description {
 /** A label that another program wrote and the studio has no colour for stays as it is. */
 function foreignLabel(base: SidecarModel | null, settings: StudioSettings): string | null {
   const text = base?.label ?? null;
-  return text !== null && !Object.values(settings.labels).includes(text) ? text : null;
+  return text !== null && labelFor(text, settings) === null ? text : null;
+}
+
+/** The studio's label that a text means, its own or another program's, whatever its case. */
+function labelFor(text: string, { labels, labelAlso }: StudioSettings): Label | null {
+  const meant = text.trim().toLowerCase();
+  const also = (label: Label) => labelAlso[label].some((other) => other.toLowerCase() === meant);
+  return (
+    LABELS.find((label) => labels[label] === text) ??
+    LABELS.find((label) => labels[label].toLowerCase() === meant) ??
+    LABELS.find(also) ??
+    null
+  );
+}
+
+/** What decides {@link saidOf}, to tell whether it has changed. */
+const saidBy = ({ keeperStars, keeperLabel, labels }: StudioSettings): string =>
+  `${keeperStars} ${keeperLabel === null ? '' : labels[keeperLabel]}`;
+
+/** What a keeper without stars or label says in their place, so that programs which know no verdict see it. */
+function saidOf(
+  { verdict, stars, label }: Frame,
+  { keeperStars, keeperLabel, labels }: StudioSettings,
+): Pick<SidecarModel, 'saidStars' | 'saidLabel'> {
+  const keeper = verdict === 'keep';
+  return {
+    saidStars: keeper && stars === 0 && keeperStars > 0 ? keeperStars : null,
+    saidLabel: keeper && label === null && keeperLabel !== null ? labels[keeperLabel] : null,
+  };
 }

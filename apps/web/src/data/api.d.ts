@@ -1155,6 +1155,17 @@ export interface components {
             labels: {
                 [key: string]: string;
             };
+            /** @description texts of other programs and languages that mean a label */
+            labelAlso: {
+                [key: string]: string[];
+            };
+            /** @description rating that a keeper without stars says in sidecars, 1…5; 0: none */
+            keeperStars: number;
+            /**
+             * @description the same as a label; null: none
+             * @enum {string|null}
+             */
+            keeperLabel: "A" | "B" | "M" | "S" | "P" | null;
             labelWords: components["schemas"]["AllLabelWordsDto"];
             requiredCopies: number;
             dayStartHour: number;
@@ -1188,6 +1199,12 @@ export interface components {
             labels?: {
                 [key: string]: string;
             };
+            labelAlso?: {
+                [key: string]: string[];
+            };
+            keeperStars?: number;
+            /** @enum {string|null} */
+            keeperLabel?: "A" | "B" | "M" | "S" | "P" | null;
             labelWords?: components["schemas"]["AllLabelWordsDto"];
             requiredCopies?: number;
             previewGigabytes?: number;

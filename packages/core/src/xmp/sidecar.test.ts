@@ -27,6 +27,39 @@ describe('sidecars', () => {
     expect(text).toContain('<arkiv:stars>4</arkiv:stars>');
   });
 
+  it('say stars and a label for a keeper that has none, where that is wanted, and know them as said', () => {
+    const keeper = model({ verdict: 'keep', saidStars: 3, saidLabel: 'Green' });
+    const text = writeSidecar(keeper);
+    expect(text).toContain('<xmp:Rating>3</xmp:Rating>');
+    expect(text).toContain('<xmp:Label>Green</xmp:Label>');
+    expect(read(text)).toEqual(keeper);
+    // Given stars and labels are never replaced.
+    const given = writeSidecar({ ...keeper, stars: 5, label: 'Moss' }, text);
+    expect(read(given)).toMatchObject({ stars: 5, label: 'Moss', saidStars: null, saidLabel: null });
+    expect(given).toContain('<xmp:Rating>5</xmp:Rating>');
+    // Where it is wanted no more, or the verdict is another, nothing of it stays.
+    const none = writeSidecar({ ...keeper, verdict: 'undecided', saidStars: null, saidLabel: null }, given);
+    expect(read(none)).toMatchObject({ stars: 0, label: null, verdict: 'undecided' });
+    expect(read(writeSidecar({ ...keeper, verdict: 'reject' }, text))).toMatchObject({
+      verdict: 'reject',
+      stars: 0,
+    });
+  });
+
+  it('in which another program changed the rating that we said: stars change, the verdict never', () => {
+    const text = writeSidecar(model({ verdict: 'keep', saidStars: 3, saidLabel: 'Green' }));
+    const changed = text
+      .replace('<xmp:Rating>3', '<xmp:Rating>4')
+      .replace('<xmp:Label>Green', '<xmp:Label>Red');
+    expect(read(changed)).toMatchObject({
+      ...{ verdict: 'keep', stars: 4, label: 'Red', saidStars: null, saidLabel: null },
+    });
+    const base = read(text);
+    const { merged, conflicts } = mergeSidecars(base, base, read(changed), true);
+    expect(merged).toMatchObject({ verdict: 'keep', stars: 4, label: 'Red', saidStars: null });
+    expect(conflicts).toEqual([]);
+  });
+
   it('are the same text when nothing changed', () => {
     const once = writeSidecar(model({ stars: 2, creator: 'A' }));
     expect(writeSidecar(model({ stars: 2, creator: 'A' }), once)).toBe(once);

@@ -10,6 +10,9 @@ export interface SidecarModel extends Description {
   stars: number;
   /** the label's text, as the studio words it */
   label: string | null;
+  /** what `xmp:Rating` and `xmp:Label` say of a keeper that has no stars and no label, for programs that know no verdict */
+  saidStars: number | null;
+  saidLabel: string | null;
   preservedFileName: string | null;
   /** milliseconds added to the camera's time; null: none */
   clockCorrection: number | null;
@@ -22,6 +25,8 @@ export const EMPTY_SIDECAR: Readonly<SidecarModel> = {
   verdict: 'undecided',
   stars: 0,
   label: null,
+  saidStars: null,
+  saidLabel: null,
   preservedFileName: null,
   clockCorrection: null,
   metadataDate: null,
@@ -68,21 +73,19 @@ export function readSidecar(text: string): SidecarResult {
 export function writeSidecar(model: SidecarModel, existing?: string): string {
   const document = parse(existing ?? SKELETON);
   setSimple(document, 'arkiv', 'frame', model.frameId);
+  const rejected = model.verdict === 'reject';
+  // Given stars are the frame's own: nothing is said in their place.
+  const saidStars = rejected || model.stars > 0 ? null : model.saidStars;
+  const saidLabel = model.label === null ? model.saidLabel : null;
   const unmarked =
-    model.verdict !== 'reject' && model.stars === 0 && simple(document, 'xmp', 'Rating') === null;
-  setSimple(
-    document,
-    'xmp',
-    'Rating',
-    unmarked ? null : model.verdict === 'reject' ? '-1' : String(model.stars),
-  );
-  setSimple(
-    document,
-    'arkiv',
-    'stars',
-    model.verdict === 'reject' && model.stars > 0 ? String(model.stars) : null,
-  );
-  setSimple(document, 'xmp', 'Label', model.label);
+    !rejected && model.stars === 0 && saidStars === null && simple(document, 'xmp', 'Rating') === null;
+  const rating = rejected ? '-1' : String(saidStars ?? model.stars);
+  setSimple(document, 'xmp', 'Rating', unmarked ? null : rating);
+  const own = (rejected && model.stars > 0) || saidStars !== null;
+  setSimple(document, 'arkiv', 'stars', own ? String(model.stars) : null);
+  setSimple(document, 'arkiv', 'saidStars', saidStars === null ? null : String(saidStars));
+  setSimple(document, 'xmp', 'Label', model.label ?? saidLabel);
+  setSimple(document, 'arkiv', 'saidLabel', saidLabel);
   setSimple(
     document,
     'xmpDM',
@@ -262,12 +265,19 @@ function modelOf(document: Document): SidecarModel {
   const good = simple(document, 'xmpDM', 'good')?.toLowerCase();
   const rejected = rating < 0 || good === 'false';
   const kept = Number(simple(document, 'arkiv', 'stars') ?? '0');
-  const stars = rating >= 0 ? rating : kept;
+  // What we said in their place holds until somebody says something else.
+  const said = simple(document, 'arkiv', 'saidStars');
+  const saidStars = said !== null && Number(said) === rating ? rating : null;
+  const stars = rating >= 0 && saidStars === null ? rating : kept;
+  const label = simple(document, 'xmp', 'Label');
+  const saidLabel = label !== null && simple(document, 'arkiv', 'saidLabel') === label ? label : null;
   return {
     frameId: simple(document, 'arkiv', 'frame'),
     verdict: rejected ? 'reject' : good === 'true' ? 'keep' : 'undecided',
     stars: Number.isFinite(stars) ? Math.min(5, Math.max(0, Math.round(stars))) : 0,
-    label: simple(document, 'xmp', 'Label'),
+    label: saidLabel === null ? label : null,
+    saidStars,
+    saidLabel,
     preservedFileName: simple(document, 'xmpMM', 'PreservedFileName'),
     clockCorrection: Number(simple(document, 'arkiv', 'clockCorrection') ?? '0') || null,
     ...readDescription(document),

@@ -91,7 +91,59 @@ export function Rules({ settings, sample }: { settings: Api['SettingsDto']; samp
         “Left” in the job line, hand-off and delivery go by these rules, and the keys for keep and reject
         write what they read: {deedWords(rules)}. Changing them moves no file and changes no mark.
       </Typography>
+      <SaidOfKeepers settings={settings} onError={setError} />
       <Problem error={error} />
+    </Box>
+  );
+}
+
+/** What sidecars say of keepers to programs that know stars and labels, and no verdict. */
+function SaidOfKeepers({
+  settings,
+  onError,
+}: {
+  settings: Api['SettingsDto'];
+  onError: (error: unknown) => void;
+}) {
+  const { keeperStars, keeperLabel } = settings;
+  const change = (values: Partial<Pick<Api['SettingsDto'], 'keeperStars' | 'keeperLabel'>>) =>
+    void changeSettings(() => values).then(() => onError(null), onError);
+  return (
+    <Box sx={{ mt: 2.5 }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(320px, 1fr))', gap: 2.5 }}>
+        <TextField
+          select
+          label="Other programs see a keep without stars as"
+          value={keeperStars}
+          onChange={(event) => change({ keeperStars: Number(event.target.value) })}
+          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+        >
+          <option value={0}>no stars</option>
+          {[1, 2, 3, 4, 5].map((n) => (
+            <option key={n} value={n}>
+              {n}★
+            </option>
+          ))}
+        </TextField>
+        <TextField
+          select
+          label="… and one without a label as"
+          value={keeperLabel ?? ''}
+          onChange={(event) => change({ keeperLabel: (event.target.value || null) as Label | null })}
+          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+        >
+          <option value="">no label</option>
+          {LABELS.map((label) => (
+            <option key={label} value={label}>
+              label {label} {labelName(settings, label)}
+            </option>
+          ))}
+        </TextField>
+      </Box>
+      <Typography variant="body2" sx={{ color: INK.soft, mt: 1.5 }}>
+        For programs that know no keep and reject. In Arkiv such a frame has no stars and no label, and given
+        ones are never replaced. Sidecars of keeps are written anew when this changes.
+      </Typography>
     </Box>
   );
 }
@@ -110,6 +162,6 @@ function deedWords(rules: Record<Rule, Filter>): string {
   return `keep writes ${written('keep')}, reject ${written('reject')}`;
 }
 
-const BLANK = { verdict: 'undecided', stars: 0, label: null } as unknown as QueryFrame;
+const BLANK = { verdict: 'undecided', stars: 0, label: null, piles: '' } as unknown as QueryFrame;
 
 const same = (a: Filter, b: Filter): boolean => JSON.stringify(a) === JSON.stringify(b);
