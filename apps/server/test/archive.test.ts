@@ -212,6 +212,7 @@ function generated(): { pool: fc.Arbitrary<QueryFrame>; filters: fc.Arbitrary<Fi
     format: ['jpeg', 'dng+jpeg', 'dng', 'heic+jpegx', 'mp4'],
     raw: ['none', 'only', 'pair'],
     sign: ['incomplete file'],
+    piles: ['', 'P1', 'P2', 'P1+P2', 'P12+P2'],
   };
   const NUMBERS: Record<string, readonly number[]> = {
     stars: [0, 1, 2, 3, 4, 5],
@@ -221,17 +222,19 @@ function generated(): { pool: fc.Arbitrary<QueryFrame>; filters: fc.Arbitrary<Fi
     iso: [100, 400, 6400],
     focalLength: [24, 50.5],
   };
-  const always = ['name', 'original', 'verdict', 'stars', 'role', 'format', 'raw'];
+  const always = ['name', 'original', 'verdict', 'stars', 'role', 'format', 'raw', 'piles'];
   const facts = Object.entries({ ...TEXTS, ...NUMBERS }).map(([fact, values]) => {
     const known = fc.constantFrom<string | number | null>(...values);
     return [fact, always.includes(fact) ? known : fc.option(known, { nil: null })];
   });
   const pool = fc.record(Object.fromEntries(facts)) as unknown as fc.Arbitrary<QueryFrame>;
   const asked = [...Object.values(TEXTS).flat(), 'x', 'ock', 'E', ''];
+  const SETS: Record<string, readonly string[]> = {
+    formats: ['jpeg', 'dng', 'png', 'jpe'],
+    piles: ['P1', 'P2', 'P12', 'P'],
+  };
   const leaf = fc.constantFrom(...Object.entries(QUERY_FIELDS)).chain(([field, { type }]) => {
-    const text = fc.constantFrom(
-      ...(type === 'set' ? ['jpeg', 'dng', 'png', 'jpe'] : (TEXTS[field] ?? asked)),
-    );
+    const text = fc.constantFrom(...(type === 'set' ? SETS[field]! : (TEXTS[field] ?? asked)));
     const number = fc.constantFrom(...(NUMBERS[field] ?? [0]), 3);
     const value: fc.Arbitrary<string | number> = type === 'number' ? number : text;
     const kinds: fc.Arbitrary<object>[] = [fc.constant({ none: true })];

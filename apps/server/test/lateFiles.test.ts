@@ -1,6 +1,15 @@
 import { execFileSync } from 'node:child_process';
-import { existsSync, readFileSync, renameSync, symlinkSync, unlinkSync, writeFileSync } from 'node:fs';
+import {
+  cpSync,
+  existsSync,
+  readFileSync,
+  renameSync,
+  symlinkSync,
+  unlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import path from 'node:path';
+import sharp from 'sharp';
 import { Reading } from '../src/db/unitOfWork';
 import { IntakeHandler } from '../src/intake/intake.handler';
 import { FaultyDisk, diskError } from './faultyDisk';
@@ -243,6 +252,46 @@ describe('files that come late, or not at all', () => {
     const { name } = await arkiv.frames(first.shootId);
     const numbers = name.map((n) => Number(n.slice(-3))).sort((a, b) => a - b);
     expect(numbers).toEqual(frames.map((_, i) => 20 + i));
+  });
+
+  it('begin with the marks that were given in the camera, or by a program before, whatever the file', async () => {
+    const inside = (name: string) => path.join(cardOf(data), 'DCIM/100OCKHM', name);
+    const frames = ['OCK_9969', 'OCK_9970', 'OCK_9971', 'OCK_9972'].map((name) => inside(`${name}.JPG`));
+    const give = (file: string, ...marks: string[]) =>
+      execFileSync('exiftool', ['-q', '-overwrite_original', ...marks, file]);
+    give(frames[0]!, '-XMP:Rating=3', '-XMP:Label=rouge');
+    // In the raw alone, as some bodies do it.
+    give(inside('OCK_9970.DNG'), '-XMP:Rating=5');
+    give(frames[2]!, '-XMP:Rating=-1');
+    const at = execFileSync('exiftool', ['-s3', '-DateTimeOriginal', frames[0]!], {
+      encoding: 'utf8',
+    }).trim();
+    for (const [name, rating] of [
+      ['OCK_9980.TIF', 2],
+      ['OCK_9981.HEIC', 4],
+    ] as const) {
+      if (name.endsWith('TIF')) await sharp(frames[3]!).tiff().toFile(inside(name));
+      else cpSync(path.join(__dirname, 'fixtures/turned-p3.heic'), inside(name));
+      give(inside(name), `-XMP:Rating=${rating}`, `-EXIF:DateTimeOriginal=${at}`);
+    }
+    await arkiv.ask('PATCH', '/settings', {
+      labelAlso: { A: [], B: ['Red', 'Rouge'], M: [], S: [], P: [] },
+    });
+    const template = { mode: 'fill', fields: {}, keywords: '', stars: 1, label: 'M' };
+    const { jobId, shootId } = await arkiv.takeIn({ template });
+    await arkiv.rest(jobId);
+    const { original, stars, label, verdict } = await arkiv.columns(shootId);
+    const of = (name: string) => {
+      const at = original!.indexOf(name);
+      return [stars![at], label![at], verdict![at]];
+    };
+    expect(of('OCK_9969')).toEqual([3, 'B', 'undecided']);
+    expect(of('OCK_9970')).toEqual([5, 'M', 'undecided']);
+    expect(of('OCK_9971')).toEqual([1, 'M', 'reject']);
+    expect(of('OCK_9972')).toEqual([1, 'M', 'undecided']);
+    expect([of('OCK_9980'), of('OCK_9981')].map(([given]) => given)).toEqual([2, 4]);
+    const [shoot] = await arkiv.get<{ rejects: number }[]>('/shoots');
+    expect(shoot!.rejects).toBe(1);
   });
 
   it('begin with the stars and the label of their template, in their sidecars too', async () => {

@@ -27,12 +27,18 @@ async function oldDatabase(
   await source.destroy();
 }
 
-/** An answer without the columns that the earlier version did not have. */
-function answeredBefore(now: object, before: unknown): object {
-  if (!('columns' in now)) return now;
-  const had = Object.keys((before as { columns: object }).columns);
-  const columns = now.columns as Record<string, unknown>;
-  return { ...now, columns: Object.fromEntries(had.map((name) => [name, columns[name]])) };
+/** An answer without what the earlier version did not have: columns, and facts of things in lists. */
+function answeredBefore(now: unknown, before: unknown): unknown {
+  if (Array.isArray(now) && Array.isArray(before) && now.length === before.length)
+    return now.map((one, i) => answeredBefore(one, before[i]));
+  if (now === null || before === null || typeof now !== 'object' || typeof before !== 'object') return now;
+  if (Array.isArray(now) || Array.isArray(before)) return now;
+  const known = now as Record<string, unknown>;
+  return Object.fromEntries(
+    Object.entries(before).flatMap(([key, was]) =>
+      key in known ? [[key, answeredBefore(known[key], was)]] : [],
+    ),
+  );
 }
 
 describe('a database of an earlier version', () => {

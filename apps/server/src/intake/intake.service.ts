@@ -9,7 +9,9 @@ import {
   startProgress,
   templateProblem,
   toNamePart,
+  type FrameFacts,
   type IntakePlan,
+  type MetadataTemplate,
   type NameFacts,
   type PlanFrame,
   type PlannedFrame,
@@ -27,7 +29,8 @@ import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
-import { SettingsService } from '../settings/settings.service';
+import { labelFor } from '../settings/labelFor';
+import { SettingsService, type StudioSettings } from '../settings/settings.service';
 import { SPARE_BYTES, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import type { IntakeParams } from './intake.types';
@@ -119,7 +122,8 @@ export class IntakeService {
     visit: string,
   ): Promise<{ started: StartedIntake; beginning: NewBeginning }> {
     const { request, scan, plan, shoot, leftOut } = prepared;
-    const { creator } = await this.settings.all();
+    const settings = await this.settings.all();
+    const { creator } = settings;
     const shootId = shoot?.id ?? this.ids.newId();
     const jobId = this.ids.newId();
     const frameIds = new Map(plan.frames.map((frame) => [frame.key, this.ids.newId()]));
@@ -162,8 +166,8 @@ export class IntakeService {
       const exposureText = facts.exposure?.text ?? null;
       if (apertureText ?? exposureText ?? description)
         texts.set(id, { frameId: id, apertureText, exposureText, description, sidecarBase: null });
-      const begins = { stars: template?.stars ?? 0, label: template?.label ?? null };
-      const marked = begins.stars > 0 || begins.label !== null;
+      const begins = beginsWith(facts, template, settings);
+      const marked = begins.stars > 0 || begins.label !== null || begins.verdict !== 'undecided';
       const frame = newFrame(id, shootId, source, planned, request.zoneMinutes);
       return { ...frame, ...begins, markedAt: marked ? this.clock.now() : 0 };
     });
@@ -219,6 +223,19 @@ export class IntakeService {
     };
     return { started: { jobId, shootId }, beginning };
   }
+}
+
+/** The marks a frame begins with: those that were given in the camera or before, else the template's. */
+function beginsWith(
+  { rating, label }: Pick<FrameFacts, 'rating' | 'label'>,
+  template: Partial<Pick<MetadataTemplate, 'stars' | 'label'>> | null,
+  settings: Pick<StudioSettings, 'labels' | 'labelAlso'>,
+): Pick<NewFrame, 'verdict' | 'stars' | 'label'> {
+  return {
+    verdict: rating === -1 ? 'reject' : 'undecided',
+    stars: rating !== null && rating > 0 ? rating : (template?.stars ?? 0),
+    label: (label === null ? null : labelFor(label, settings)) ?? template?.label ?? null,
+  };
 }
 
 /** Each frame beside the first of its files: so it is written with it, and every frame that is expected has files. */

@@ -139,6 +139,8 @@ function tagsOf(told: Told, isClip: boolean): RawTags {
     artist: text('Artist'),
     copyright: text('Copyright'),
     imageDescription: text('ImageDescription'),
+    rating: number('Rating'),
+    label: text('Label'),
     duration: isClip ? number('Duration') : undefined,
   };
 }

@@ -37,6 +37,9 @@ export function readTags(head: Buffer): RawTags {
     artist: text(tags.Artist),
     copyright: text(tags.Copyright),
     imageDescription: text(tags.ImageDescription),
+    // XMP writes numbers as text.
+    rating: number(tags.Rating) ?? (text(tags.Rating) === undefined ? undefined : Number(text(tags.Rating))),
+    label: text(tags.Label),
   };
 }
 

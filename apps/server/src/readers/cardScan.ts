@@ -134,11 +134,15 @@ export async function scanCard(
     .map((frame): PlanFrame => {
       // The camera writes the same facts into raw and JPEG; the JPEG is read more surely.
       const main = pictureOf(frame.files);
+      const own = (main && facts.get(main.path)) ?? factsFromTags({});
+      // Given in the camera, marks may stand in one of them alone.
+      const all = frame.files.flatMap(({ path: file }) => facts.get(file) ?? []);
+      const marked = (of: 'rating' | 'label') => own[of] ?? all.find((its) => its[of] !== null)?.[of] ?? null;
       return {
         key: frame.key,
         base: path.posix.basename(frame.base),
         files: frame.files,
-        facts: (main && facts.get(main.path)) ?? factsFromTags({}),
+        facts: { ...own, rating: marked('rating') as number | null, label: marked('label') as string | null },
       };
     });
   return {

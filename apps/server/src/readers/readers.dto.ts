@@ -79,6 +79,14 @@ export class FrameFactsDto {
   @ApiProperty({ type: String, nullable: true }) creator: string | null;
   @ApiProperty({ type: String, nullable: true }) rights: string | null;
   @ApiProperty({ type: String, nullable: true }) caption: string | null;
+  @ApiProperty({
+    type: Number,
+    nullable: true,
+    description: 'stars given in the camera or before, 1…5; −1: a reject',
+  })
+  rating: number | null;
+  @ApiProperty({ type: String, nullable: true, description: 'text of a label given before' }) label:
+    string | null;
 }
 
 export class CardFrameDto {

@@ -8,7 +8,6 @@ import {
   ArkivError,
   EMPTY_DESCRIPTION,
   EMPTY_SIDECAR,
-  LABELS,
   marksOf,
   PROGRAM,
   stamped,
@@ -35,6 +34,7 @@ import { MarksService } from '../marks/marks.service';
 import { Parser } from '../metadata/parser';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
+import { labelFor } from '../settings/labelFor';
 import { SettingsService, type StudioSettings } from '../settings/settings.service';
 import type { Volume } from '../volumes/volume.entity';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
@@ -388,18 +388,6 @@ function descriptionOf(model: SidecarModel): Description {
 function foreignLabel(base: SidecarModel | null, settings: StudioSettings): string | null {
   const text = base?.label ?? null;
   return text !== null && labelFor(text, settings) === null ? text : null;
-}
-
-/** The studio's label that a text means, its own or another program's, whatever its case. */
-function labelFor(text: string, { labels, labelAlso }: StudioSettings): Label | null {
-  const meant = text.trim().toLowerCase();
-  const also = (label: Label) => labelAlso[label].some((other) => other.toLowerCase() === meant);
-  return (
-    LABELS.find((label) => labels[label] === text) ??
-    LABELS.find((label) => labels[label].toLowerCase() === meant) ??
-    LABELS.find(also) ??
-    null
-  );
 }
 
 /** What decides {@link saidOf}, to tell whether it has changed. */

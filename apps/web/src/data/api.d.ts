@@ -1402,6 +1402,10 @@ export interface components {
             creator: string | null;
             rights: string | null;
             caption: string | null;
+            /** @description stars given in the camera or before, 1…5; −1: a reject */
+            rating: number | null;
+            /** @description text of a label given before */
+            label: string | null;
         };
         CardFrameDto: {
             key: string;

@@ -1,4 +1,5 @@
 import { parseExifTime } from '../time/captureTime';
+import { EMPTY_DESCRIPTION } from './description';
 import { describeFrame, keywordsOf, templateProblem, type MetadataTemplate } from './template';
 
 const facts = {
@@ -38,6 +39,13 @@ describe('a metadata template', () => {
       keywords: ['Sailing Club', 'boats'],
       city: null,
     });
+  });
+
+  it('holds words alone, whatever else is known of the frame', () => {
+    const known = { creator: 'Second shooter', rights: null, caption: null, label: null, iso: 400 };
+    const description = describeFrame(null, facts, known);
+    expect(Object.keys(description).sort()).toEqual(Object.keys(EMPTY_DESCRIPTION).sort());
+    expect(description.creator).toBe('Second shooter');
   });
 
   it('replaces what the camera wrote, or only fills what it left empty', () => {

@@ -59,7 +59,9 @@ export function describeFrame(
   facts: NameFacts,
   camera: Partial<CameraWords> = {},
 ): Description {
-  const description: Description = { ...EMPTY_DESCRIPTION, ...camera, keywords: [] };
+  // Whatever else is known of the frame is no part of its description.
+  const { creator = null, rights = null, caption = null } = camera;
+  const description: Description = { ...EMPTY_DESCRIPTION, creator, rights, caption, keywords: [] };
   if (!template) return description;
   for (const [field, text] of Object.entries(template.fields) as [DescriptionField, string][]) {
     const said = render(text, facts);

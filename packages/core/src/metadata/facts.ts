@@ -20,6 +20,9 @@ export interface RawTags {
   artist?: string;
   copyright?: string;
   imageDescription?: string;
+  /** XMP Rating and Label: given in the camera, or by a program before */
+  rating?: number;
+  label?: string;
   /** seconds that a clip lasts */
   duration?: number;
 }
@@ -55,6 +58,10 @@ export interface FrameFacts {
   creator: string | null;
   rights: string | null;
   caption: string | null;
+  /** stars that were given before, 1…5, or −1 of a reject (XMP, ISO 16684-1, 8.4); null: none */
+  rating: number | null;
+  /** text of a label that was given before */
+  label: string | null;
 }
 
 export function factsFromTags(tags: RawTags): FrameFacts {
@@ -75,8 +82,16 @@ export function factsFromTags(tags: RawTags): FrameFacts {
     creator: clean(tags.artist),
     rights: clean(tags.copyright),
     caption: clean(tags.imageDescription),
+    rating: ratingOf(tags.rating),
+    label: clean(tags.label),
   };
 }
+
+/** What cameras and programs write: 1…5, or −1; 0 is none, and whatever else is no rating. */
+const ratingOf = (rating: number | undefined): number | null =>
+  rating !== undefined && Number.isInteger(rating) && rating >= -1 && rating <= 5 && rating !== 0
+    ? rating
+    : null;
 
 /** Tells bodies apart: make, model and serial. Empty when the camera said nothing. */
 export function bodyKey(facts: Pick<FrameFacts, 'make' | 'model' | 'serial'>): string {

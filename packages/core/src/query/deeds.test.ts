@@ -73,6 +73,7 @@ describe('what is decided at a key', () => {
       verdict: fc.constantFrom('keep', 'reject', 'undecided'),
       stars: fc.integer({ min: 0, max: 5 }),
       label: fc.constantFrom(...LABELS, null),
+      piles: fc.constant(''),
     });
     fc.assert(
       fc.property(keeper, reject, marks, (k, r, its) => {

@@ -210,7 +210,7 @@ export function CardSheet(props: Props) {
                     )
                   }
                   verdict="undecided"
-                  stars={0}
+                  stars={Math.max(0, frame.facts.rating ?? 0)}
                   label={null}
                   selected={!out}
                   current={i === shown}

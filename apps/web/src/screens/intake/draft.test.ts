@@ -19,6 +19,8 @@ const NO_FACTS = {
   creator: 'Second body',
   rights: null,
   caption: null,
+  rating: null,
+  label: null,
 };
 const frame = (n: number, time: string): Api['CardFrameDto'] => ({
   key: `k${n}`,
