@@ -10,7 +10,7 @@ import { shootStore, type ShootState, type ShootStore } from '../../data/shootSt
 import { listen } from '../../data/stream';
 import type { CullCommand } from '../../keys/actions';
 import { intoPile, runCommand, type Notices, type Seen } from './commands';
-import { useCurrentPile } from './currentPile';
+import { useCurrentPile } from './piles/currentPile';
 import { filterEverywhere, keepEverywhere, keepPlace, keptPlace } from './cullPlace';
 import { filterChips, filterWords, toFilter, type CullFilter, type PileChoice } from './cullFilter';
 import { reduceCull, type CullState } from './cullState';
@@ -19,7 +19,7 @@ import { Looking } from './looking';
 import { Showing, type Shown } from './shown';
 import { Takes } from './takes';
 import { useCullKeys } from './useCullKeys';
-import { useLooked, usePass } from './usePass';
+import { useLooked, usePass } from './passes/usePass';
 
 /** Everything Cull knows and does; the screen only draws it. */
 export function useCull(shootId: string) {

@@ -1,6 +1,6 @@
 import { useCallback, useMemo, useState } from 'react';
-import type { Api } from '../../data/http';
-import type { PileChoice } from './cullFilter';
+import type { Api } from '../../../data/http';
+import type { PileChoice } from '../cullFilter';
 
 /** The pile that was put into last goes along from shoot to shoot, and is there tomorrow. */
 const KEY = 'arkiv.cull.pile';

@@ -1,6 +1,6 @@
 import { BarController, BarElement, CategoryScale, Chart, LinearScale } from 'chart.js';
 import { useEffect, useRef } from 'react';
-import { FONT, GROUND, INK, MARKER } from '../../theme/theme';
+import { FONT, GROUND, INK, MARKER } from '../../../theme/theme';
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale);
 

@@ -1,9 +1,9 @@
 import { useEffect, useRef, useState } from 'react';
-import { many } from '../../data/format';
-import { post, type Api } from '../../data/http';
-import { useAction } from '../../parts/useAction';
-import type { PileChoice } from './cullFilter';
-import { Line } from './Line';
+import { many } from '../../../data/format';
+import { post, type Api } from '../../../data/http';
+import { useAction } from '../../../parts/useAction';
+import type { PileChoice } from '../cullFilter';
+import { Line } from '../Line';
 import { pileFor } from './pileFor';
 import styles from './PileLine.module.css';
 

@@ -1,11 +1,11 @@
 import { activeAfter, paceOf, placesOfText, placesText, standingOf, type KeeperRules } from '@arkiv/core';
 import { useCallback, useEffect, useMemo, useRef, useState, type Dispatch } from 'react';
 import { ulid } from 'ulid';
-import { get, post, put, type Api } from '../../data/http';
-import type { LoadedFrame } from '../../data/frames';
-import type { ShootState, ShootStore } from '../../data/shootStore';
-import { Tally } from '../../data/tally';
-import type { CullAction, CullState } from './cullState';
+import { get, post, put, type Api } from '../../../data/http';
+import type { LoadedFrame } from '../../../data/frames';
+import type { ShootState, ShootStore } from '../../../data/shootStore';
+import { Tally } from '../../../data/tally';
+import type { CullAction, CullState } from '../cullState';
 
 /** Milliseconds between two times that progress is written down: what a crash costs of it. */
 const SAVE = 2000;

@@ -1,5 +1,5 @@
-import { count } from '../../data/format';
-import { Line } from './Line';
+import { count } from '../../../data/format';
+import { Line } from '../Line';
 import type { Progress } from './usePass';
 
 /** How the pass goes, and the way out of it. */

@@ -1,10 +1,10 @@
 import { Box, Typography } from '@mui/material';
 import { bodyNames, type KeeperRules } from '@arkiv/core';
 import { lazy, Suspense, useMemo } from 'react';
-import { useGet } from '../../data/useGet';
-import type { ShootState } from '../../data/shootStore';
-import { Loading } from '../../parts/Loading';
-import { Problem } from '../../parts/Problem';
+import { useGet } from '../../../data/useGet';
+import type { ShootState } from '../../../data/shootStore';
+import { Loading } from '../../../parts/Loading';
+import { Problem } from '../../../parts/Problem';
 import { decisionsOverTime, keptShares, type Share } from './passResults';
 
 // Seldom looked at: nobody else loads what draws charts.

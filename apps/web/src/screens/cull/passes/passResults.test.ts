@@ -1,5 +1,5 @@
 import { DEFAULT_RULES } from '@arkiv/core';
-import type { LoadedFrame } from '../../data/frames';
+import type { LoadedFrame } from '../../../data/frames';
 import { progressWords } from './PassLine';
 import { decisionsOverTime, keptShares } from './passResults';
 

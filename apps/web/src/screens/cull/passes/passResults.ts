@@ -1,5 +1,5 @@
 import { standingOf, type KeeperRules } from '@arkiv/core';
-import type { LoadedFrame } from '../../data/frames';
+import type { LoadedFrame } from '../../../data/frames';
 
 /** Bars of decisions over time: as many as stand apart in a dialog's width. */
 const BARS = 24;

@@ -1,17 +1,17 @@
 import { Box, Button, Dialog, DialogContent, DialogTitle, Typography } from '@mui/material';
 import { pilesOf, standingOf, type KeeperRules } from '@arkiv/core';
 import { useMemo, useState } from 'react';
-import { count, many, momentOf } from '../../data/format';
-import type { LoadedFrame } from '../../data/frames';
-import { post, type Api } from '../../data/http';
-import { usePasses } from '../../data/live';
-import type { ShootState } from '../../data/shootStore';
-import { Problem } from '../../parts/Problem';
-import { useAction } from '../../parts/useAction';
-import { GROUND, INK } from '../../theme/theme';
-import type { PileChoice } from './cullFilter';
+import { count, many, momentOf } from '../../../data/format';
+import type { LoadedFrame } from '../../../data/frames';
+import { post, type Api } from '../../../data/http';
+import { usePasses } from '../../../data/live';
+import type { ShootState } from '../../../data/shootStore';
+import { Problem } from '../../../parts/Problem';
+import { useAction } from '../../../parts/useAction';
+import { GROUND, INK } from '../../../theme/theme';
+import type { PileChoice } from '../cullFilter';
 import { PassResults } from './PassResults';
-import type { Shown } from './shown';
+import type { Shown } from '../shown';
 
 interface Props {
   shootId: string;
