@@ -297,6 +297,33 @@ test.describe('in Cull', () => {
     }
   });
 
+  test('steps on after the marks that it is wanted after, and after no others', async ({ page }) => {
+    await page.keyboard.press('h');
+    const after = (name: string) => page.getByRole('checkbox', { name });
+    await expect(after('keep or reject')).not.toBeChecked();
+    await after('keep or reject').check();
+    await expect(after('stars')).not.toBeChecked();
+    await page.keyboard.press('Escape');
+    await expect(page.getByText('step on after marking')).toBeVisible();
+    await page.keyboard.press('3');
+    await expect(position(page)).toHaveText(/^frame 1 of/);
+    await page.keyboard.press('f');
+    await expect(position(page)).toHaveText(/^frame 2 of/);
+    // A frame that is kept already is gone on from as well.
+    await page.keyboard.press('ArrowLeft');
+    await page.keyboard.press('f');
+    await expect(position(page)).toHaveText(/^frame 2 of/);
+    await page.reload();
+    await expect(position(page)).toHaveText(/^frame 2 of/);
+    await page.keyboard.press('4');
+    await expect.poll(async () => (await columns(page)).stars.slice(0, 2)).toEqual([3, 4]);
+    await expect(position(page)).toHaveText(/^frame 2 of/);
+    await page.keyboard.press('a');
+    await page.keyboard.press('f');
+    await expect.poll(() => verdicts(page, 2)).toEqual(['keep', 'keep']);
+    await expect(position(page)).toHaveText(/^frame 2 of/);
+  });
+
   test('frames go into piles at a key, by their digit, by a name or by a click, and are seen over all shoots', async ({
     page,
   }) => {

@@ -47,6 +47,7 @@ import { PassLine } from './passes/PassLine';
 import { PileLine } from './piles/PileLine';
 import { RunLine } from './RunLine';
 import type { Shown } from './shown';
+import { StepPart } from './StepPart';
 import { SideView } from './SideView';
 import { TakeColumn } from './TakeColumn';
 import { TouchBar, useFingers } from './TouchBar';
@@ -236,6 +237,11 @@ function Cull({ shootId }: { shootId: string }) {
             onFilter={onFilter}
             onPile={onPile}
           >
+            <StepPart
+              on={state.stepOn}
+              after={state.stepAfter}
+              onAfter={(kinds) => dispatch({ type: 'stepAfter', kinds })}
+            />
             <OrderPart order={state.order} onOrder={(order) => dispatch({ type: 'order', order })} />
             <KeptPart
               list="layouts"

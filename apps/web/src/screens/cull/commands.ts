@@ -67,8 +67,14 @@ type Changes = { id: string; field: MarkKind; to: MarkValue }[];
 const targetsOf = ({ selected, current }: Seen): readonly string[] =>
   selected.length > 0 ? selected : current === null ? [] : [current];
 
-/** Marks, as one step of the history, and steps on where that is wanted. */
-function commit(changes: Changes, targets: readonly string[], words: string, seen: Seen): void {
+/** Marks, as one step of the history, and steps on where that is wanted after this kind of mark. */
+function commit(
+  changes: Changes,
+  targets: readonly string[],
+  kind: MarkField,
+  words: string,
+  seen: Seen,
+): void {
   const { store, state, dispatch, shown, current, at, notices } = seen;
   if (current === null) return;
   const several = targets.length > 1;
@@ -78,7 +84,8 @@ function commit(changes: Changes, targets: readonly string[], words: string, see
   notices.offerBack(several ? `${many(frames, 'frame')} changed: ${words}.` : '');
   notices.say('');
   // Side by side the eye goes to and fro: nothing steps on there.
-  if (!state.stepOn || several || targets[0] !== current || state.view === 'side' || state.view === 'run')
+  const steps = state.stepOn && state.stepAfter.includes(kind);
+  if (!steps || several || targets[0] !== current || state.view === 'side' || state.view === 'run')
     return dispatch({ type: 'marked', held: targets });
   // Seen from the list as it was before the mark: the next one, wherever this one went.
   const next = shown.id(at + 1);
@@ -91,6 +98,7 @@ function mark(field: MarkField, to: MarkValue, seen: Seen): void {
   commit(
     targets.map((id) => ({ id, field, to })),
     targets,
+    field,
     markWords(field, to),
     seen,
   );
@@ -122,6 +130,7 @@ function decide(deed: Deed, seen: Seen): void {
   commit(
     targets.flatMap((id) => changesFor(id, deed, seen)),
     targets,
+    'verdict',
     deedWords[deed],
     seen,
   );

@@ -1,4 +1,4 @@
-import { BY_TIME, type FrameOrdering } from '@arkiv/core';
+import { BY_TIME, type FrameOrdering, type MarkField } from '@arkiv/core';
 import type { Place } from '../../data/keptPlaces';
 import type { Over } from '../../data/pixels';
 import { NO_FILTER, type CullFilter } from './cullFilter';
@@ -25,6 +25,8 @@ export interface CullState {
   /** frames that left the filter by a mark: they stay until the next step */
   held: readonly string[];
   stepOn: boolean;
+  /** the marks after which it steps on */
+  stepAfter: readonly MarkField[];
   /** 0 black … 3 white */
   surround: number;
   facts: 'none' | 'short' | 'full';
@@ -64,6 +66,7 @@ export const START: CullState = {
   filter: NO_FILTER,
   held: [],
   stepOn: false,
+  stepAfter: ['verdict', 'stars', 'label'],
   surround: 1,
   facts: 'short',
   drawer: false,
@@ -125,6 +128,7 @@ export type CullAction =
       type: 'toggle';
       what: 'stepOn' | 'drawer' | 'keys' | 'column' | 'alone' | 'jump' | 'pileLine' | 'passes' | 'histogram';
     }
+  | { type: 'stepAfter'; kinds: readonly MarkField[] }
   | { type: 'pass'; id: string | null; at: string | null }
   | { type: 'over'; over: Over }
   | { type: 'side'; panes: readonly string[]; current: string }
@@ -223,6 +227,9 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
       return { ...state, facts: FACTS[(FACTS.indexOf(state.facts) + 1) % FACTS.length]! };
     case 'toggle':
       return { ...state, [action.what]: !state[action.what] };
+    case 'stepAfter':
+      // Who chooses after what it steps on wants it to step on.
+      return { ...state, stepAfter: action.kinds, stepOn: action.kinds.length > 0 };
     case 'pass': {
       const { id, at } = action;
       const began = { ...state, pass: id, passes: false, selection: [], held: [] };

@@ -191,13 +191,15 @@ function useEverywhere(filter: CullFilter): { is: boolean; set: (is: boolean) =>
 }
 
 function useKeptPlace(shootId: string, state: CullState, current: string | null): void {
-  const { view, stepOn, surround, facts, cell, column, filter, run, order, histogram, pass } = state;
+  const { view, stepOn, stepAfter, surround, facts, cell, column, filter, run, order, histogram, pass } =
+    state;
   useEffect(
     () =>
       keepPlace(shootId, {
         view,
         current,
         stepOn,
+        stepAfter,
         surround,
         facts,
         cell,
@@ -208,7 +210,22 @@ function useKeptPlace(shootId: string, state: CullState, current: string | null)
         histogram,
         pass,
       }),
-    [shootId, view, current, stepOn, surround, facts, cell, column, filter, run, order, histogram, pass],
+    [
+      shootId,
+      view,
+      current,
+      stepOn,
+      stepAfter,
+      surround,
+      facts,
+      cell,
+      column,
+      filter,
+      run,
+      order,
+      histogram,
+      pass,
+    ],
   );
   // The frame that a link named is gone to once: a reload comes back to where one was.
   const [search, setSearch] = useSearchParams();
