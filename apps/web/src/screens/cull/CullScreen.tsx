@@ -236,12 +236,14 @@ function Cull({ shootId }: { shootId: string }) {
             piles={cull.piles}
             onFilter={onFilter}
             onPile={onPile}
+            below={
+              <StepPart
+                on={state.stepOn}
+                after={state.stepAfter}
+                onAfter={(kinds) => dispatch({ type: 'stepAfter', kinds })}
+              />
+            }
           >
-            <StepPart
-              on={state.stepOn}
-              after={state.stepAfter}
-              onAfter={(kinds) => dispatch({ type: 'stepAfter', kinds })}
-            />
             <OrderPart order={state.order} onOrder={(order) => dispatch({ type: 'order', order })} />
             <KeptPart
               list="layouts"

@@ -21,7 +21,9 @@ interface Props {
   onFilter: (filter: CullFilter) => void;
   /** frames are to be put into a pile */
   onPile: () => void;
+  /** what else the drawer holds, above the filter and below it */
   children?: ReactNode;
+  below?: ReactNode;
 }
 
 const STARS_WORDS: Record<StarsKind, string> = {
@@ -36,7 +38,7 @@ const OPEN: readonly string[] = ['label'];
 
 /** The one drawer of Cull: what is shown, with the count of each choice. */
 export const FilterDrawer = memo(function FilterDrawer(props: Props) {
-  const { shoot, filter, rules, labels, piles, onFilter, onPile, children } = props;
+  const { shoot, filter, rules, labels, piles, onFilter, onPile, children, below } = props;
   const first = useRef<HTMLElement>(null);
   useEffect(() => first.current?.querySelector<HTMLElement>('button')?.focus(), []);
   const facets = useOfOrder(shoot, facetsOf);
@@ -197,6 +199,7 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
           Show all {shoot.order.length}
         </Button>
       </div>
+      {below}
     </aside>
   );
 });
