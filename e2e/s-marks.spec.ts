@@ -202,6 +202,39 @@ test.describe('in Cull', () => {
     await expect(position(page)).toHaveText(/^frame 1 of/);
   });
 
+  test('two windows stand at the same frame where that is wanted, and each goes its own way where not', async ({
+    page,
+  }) => {
+    const other = await page.context().newPage();
+    await enter(other);
+    for (const each of [page, other]) {
+      await each.bringToFront();
+      await each.keyboard.press('w');
+      await each.keyboard.press('Home');
+      await each.keyboard.press('Shift+W');
+      await expect(each.getByText('All windows with this on stand at the same frame')).toBeVisible();
+    }
+    await page.bringToFront();
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('ArrowRight');
+    await expect(position(other)).toHaveText(/^frame 3 of/);
+    await other.bringToFront();
+    await other.keyboard.press('ArrowLeft');
+    await expect(position(page)).toHaveText(/^frame 2 of/);
+    await other.keyboard.press('Shift+W');
+    await other.keyboard.press('ArrowRight');
+    await other.keyboard.press('ArrowRight');
+    await expect(position(other)).toHaveText(/^frame 4 of/);
+    await expect(position(page)).toHaveText(/^frame 2 of/);
+    // The other way round it hears nothing any more.
+    await page.bringToFront();
+    await page.keyboard.press('Home');
+    await expect(position(page)).toHaveText(/^frame 1 of/);
+    await expect(position(other)).toHaveText(/^frame 4 of/);
+    await page.keyboard.press('Shift+W');
+    await other.close();
+  });
+
   test('two windows end with what the journal ends with, however slow an answer is', async ({ page }) => {
     const other = await page.context().newPage();
     await enter(other);

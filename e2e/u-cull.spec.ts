@@ -279,14 +279,16 @@ test.describe('in Cull', () => {
   test('keep, reject and “keep this, reject the rest” write what the studio’s rules read', async ({
     page,
   }) => {
-    const rules = async (keeper: object, reject: object) => {
-      const heard = page.waitForResponse((answer) => answer.url().endsWith('/api/settings'));
-      const data = { rules: { keeper, reject } };
-      await page.request.patch('/api/settings', { data, headers: { 'x-arkiv': '1' } });
-      await heard;
-    };
+    const rules = (keeper: object, reject: object) =>
+      page.request.patch('/api/settings', {
+        data: { rules: { keeper, reject } },
+        headers: { 'x-arkiv': '1' },
+      });
     await rules({ field: 'stars', atLeast: 4 }, { field: 'stars', is: 1 });
     try {
+      // Come to anew, the screen stands when it knows the rules.
+      await page.reload();
+      await expect(position(page)).toHaveText(/^frame 1 of/);
       await page.keyboard.press('f');
       await page.keyboard.press('ArrowRight');
       await page.keyboard.press('d');

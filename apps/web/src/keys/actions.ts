@@ -46,6 +46,7 @@ export type CullCommand =
         | 'pileLine'
         | 'onlyPile'
         | 'passes'
+        | 'together'
         | 'allOfPile'
         | 'keys'
         | 'selectAll'
@@ -182,6 +183,7 @@ export const ACTIONS: readonly Action[] = [
   one('histogram', 'Look', 'tones of the picture, on or off', ['shift+h'], { do: 'histogram' }),
   one('clipping', 'Look', 'show what is blown or lost in the dark', ['shift+c'], { do: 'clipping' }),
   one('focus', 'Look', 'show what is sharp', ['shift+f'], { do: 'focus' }),
+  one('together', 'Look', 'all windows at the same frame, on or off', ['shift+w'], { do: 'together' }),
   one('column', 'Look', 'the take beside the picture, on or off', ['j'], { do: 'column' }),
 
   ...[1, 2, 3, 4].map((n) =>

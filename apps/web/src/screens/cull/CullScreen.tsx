@@ -14,8 +14,9 @@ import {
 } from '../../data/frames';
 import { count } from '../../data/format';
 import type { Api } from '../../data/http';
-import { useShoot } from '../../data/live';
+import { useSettings, useShoot } from '../../data/live';
 import { useOfOrder } from '../../data/ofOrder';
+import { shootStore } from '../../data/shootStore';
 import { ACTIONS } from '../../keys/actions';
 import { shownKey, type Bindings } from '../../keys/bindings';
 import { ContactSheet } from '../../parts/ContactSheet';
@@ -63,6 +64,17 @@ const NO_FRAMES: readonly LoadedFrame[] = [];
 
 export function CullScreen() {
   const { id } = useParams();
+  const { data: settings, error } = useSettings();
+  // The frames come meanwhile.
+  shootStore(id!);
+  // By which rules the keys write is known before one is pressed.
+  if (!settings)
+    return (
+      <main className={styles.cull}>
+        <h1 style={visuallyHidden}>Cull</h1>
+        {error ? <Problem error={error} /> : <Loading what="the studio’s rules" />}
+      </main>
+    );
   // A new shoot is a new pass: nothing of the last one's state is carried over.
   return <Cull key={id} shootId={id!} />;
 }

@@ -308,6 +308,11 @@ export function runCommand(command: CullCommand, seen: Seen): void {
       const now = state.filter.standing === standing ? null : standing;
       return dispatch({ type: 'filter', filter: { ...state.filter, standing: now } });
     }
+    case 'together':
+      notices.say(
+        state.together ? 'This window goes its own way' : 'All windows with this on stand at the same frame',
+      );
+      return dispatch({ type: 'toggle', what: 'together' });
     case 'passes':
       return seen.pass ? seen.pass.stop() : dispatch({ type: 'toggle', what: 'passes' });
     case 'pile':

@@ -50,6 +50,8 @@ export interface CullState {
   pileLine: boolean;
   /** the pass that one is in; null: none */
   pass: string | null;
+  /** all windows of this browser that show the shoot stand at the same frame */
+  together: boolean;
   /** passes are being looked at */
   passes: boolean;
   order: FrameOrdering;
@@ -81,6 +83,7 @@ export const START: CullState = {
   jump: false,
   pileLine: false,
   pass: null,
+  together: false,
   passes: false,
   order: BY_TIME,
 };
@@ -126,7 +129,17 @@ export type CullAction =
   | { type: 'cycle'; what: 'surround' | 'facts' }
   | {
       type: 'toggle';
-      what: 'stepOn' | 'drawer' | 'keys' | 'column' | 'alone' | 'jump' | 'pileLine' | 'passes' | 'histogram';
+      what:
+        | 'stepOn'
+        | 'drawer'
+        | 'keys'
+        | 'column'
+        | 'alone'
+        | 'jump'
+        | 'pileLine'
+        | 'passes'
+        | 'together'
+        | 'histogram';
     }
   | { type: 'stepAfter'; kinds: readonly MarkField[] }
   | { type: 'pass'; id: string | null; at: string | null }

@@ -19,6 +19,7 @@ import { Looking } from './looking';
 import { Showing, type Shown } from './shown';
 import { Takes } from './takes';
 import { useCullKeys } from './useCullKeys';
+import { useTogether } from './useTogether';
 import { useLooked, usePass } from './passes/usePass';
 
 /** Everything Cull knows and does; the screen only draws it. */
@@ -52,6 +53,7 @@ export function useCull(shootId: string) {
   const seen = { store, shoot, rules, state, dispatch, shown, takes, current, at, selected, notices };
   const all = { ...seen, looking, layout, goTo, layouts, pile, see: pass.see, pass: pass.running };
   useLooked(pass, state, current);
+  useTogether(shootId, state.together, current, (id) => shown.has(id), dispatch);
   const run = useLatest((command: CullCommand) => runCommand(command, all));
   const putInto = useLatest((one: PileChoice) => {
     choosePile(one.id);
@@ -193,6 +195,7 @@ function useEverywhere(filter: CullFilter): { is: boolean; set: (is: boolean) =>
 function useKeptPlace(shootId: string, state: CullState, current: string | null): void {
   const { view, stepOn, stepAfter, surround, facts, cell, column, filter, run, order, histogram, pass } =
     state;
+  const { together } = state;
   useEffect(
     () =>
       keepPlace(shootId, {
@@ -209,6 +212,7 @@ function useKeptPlace(shootId: string, state: CullState, current: string | null)
         order,
         histogram,
         pass,
+        together,
       }),
     [
       shootId,
@@ -225,6 +229,7 @@ function useKeptPlace(shootId: string, state: CullState, current: string | null)
       order,
       histogram,
       pass,
+      together,
     ],
   );
   // The frame that a link named is gone to once: a reload comes back to where one was.
