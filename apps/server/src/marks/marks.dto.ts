@@ -16,6 +16,7 @@ import {
 } from 'class-validator';
 import {
   LABELS,
+  MARK_KIND,
   STUDIO,
   type Label,
   type MarkKind,
@@ -30,17 +31,14 @@ const LATEST = Date.UTC(2200, 0);
 
 const VALUE = { oneOf: [{ type: 'string' }, { type: 'number' }, { type: 'boolean' }], nullable: true };
 
-/** Marks, and `pile` with the id of one. */
-const KINDS = /^(verdict|stars|label|pile [0-9A-Z]{26})$/;
-
 export class MarkOperationDto {
   @ApiProperty() @IsString() @Length(26, 26) id: string;
   @ApiProperty({
     type: String,
     description: 'verdict, stars, label, or “pile ” with the id of one',
-    pattern: KINDS.source,
+    pattern: MARK_KIND.source,
   })
-  @Matches(KINDS)
+  @Matches(MARK_KIND)
   kind: MarkKind;
   @ApiProperty({ description: 'id of the frame' }) @IsString() @Length(26, 26) subject: string;
   /** checked by core, which knows what each kind can be */

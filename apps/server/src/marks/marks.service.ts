@@ -96,10 +96,7 @@ export class MarksService {
         await this.store.mark(manager, before.get(id)!, { verdict, stars, label, markedAt });
       if (piles !== before.get(id)!.piles) await this.store.pile(manager, id, piles);
     }
-    await this.piles.used(
-      manager,
-      done.flatMap(({ kind, to }) => (to === true ? (pileOfKind(kind) ?? []) : [])),
-    );
+    await this.piles.changed(manager, done);
     for (const shootId of new Set(done.map((o) => frames.get(o.subject)!.shootId))) {
       const revision = await this.shoots.touch(manager, shootId);
       const its = done.filter((o) => frames.get(o.subject)!.shootId === shootId);

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError } from '@arkiv/core';
+import { ArkivError, pileOfKind, type MarkOperation } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { LongReading } from '../db/longReading';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
@@ -73,10 +73,15 @@ export class PileStore {
     await this.change((manager) => manager.update(Pile, { id }, { removed: true, number: null }));
   }
 
-  /** Frames were put into these: one that was removed is there again. Within the caller's transaction. */
-  async used(manager: EntityManager, ids: readonly string[]): Promise<void> {
-    const used = [...new Set(ids)];
-    if (used.length === 0) return;
+  /** Frames were put into piles or taken out; one that was removed is there again. Within the caller's transaction. */
+  async changed(manager: EntityManager, operations: readonly MarkOperation[]): Promise<void> {
+    const changes = operations.flatMap(({ kind, to }) => {
+      const id = pileOfKind(kind);
+      return id === null ? [] : [{ id, into: to === true }];
+    });
+    if (changes.length === 0) return;
+    this.happenings.after(manager, 'piles', {});
+    const used = [...new Set(changes.filter(({ into }) => into).map(({ id }) => id))];
     const known = await manager.query<{ id: string; removed: number }[]>(
       `SELECT id, removed FROM pile WHERE id IN (SELECT value FROM json_each(?))`,
       [JSON.stringify(used)],
@@ -84,7 +89,6 @@ export class PileStore {
     for (const id of used)
       if (!known.some((pile) => pile.id === id)) throw new ArkivError('not-found', { what: 'pile', id });
     for (const { id, removed } of known) if (removed) await manager.update(Pile, { id }, { removed: false });
-    this.happenings.after(manager, 'piles', {});
   }
 
   private change<T>(work: (manager: EntityManager) => Promise<T>): Promise<T> {

@@ -166,8 +166,9 @@ export class PreviewStore implements OnApplicationBootstrap {
   private async free(which: (kept: Kept) => boolean, bytes: number): Promise<void> {
     let left = bytes;
     let part: Kept[] = [];
+    const online = (await this.volumes.list()).flatMap(({ volume, online: here }) => (here ? volume.id : []));
     const unlink = async () => {
-      const may = await this.mayGo(part);
+      const may = await this.mayGo(part, online);
       for (const kept of may) {
         if (left <= 0) break;
         try {
@@ -188,11 +189,9 @@ export class PreviewStore implements OnApplicationBootstrap {
   }
 
   /** Those that can be made again now, or that are no thumbnail, or that nothing in the archive is shown by. */
-  private async mayGo(part: Kept[]): Promise<Kept[]> {
+  private async mayGo(part: Kept[], online: readonly string[]): Promise<Kept[]> {
     const thumbs = part.filter((kept) => kept.size === 'thumb').map((kept) => kept.key);
     if (thumbs.length === 0) return part;
-    const online: string[] = [];
-    for (const { volume, online: here } of await this.volumes.list()) if (here) online.push(volume.id);
     const rows: { key: string; here: number }[] = await this.reading.source.query(
       `SELECT w.value AS key, MAX(c."volumeId" IN (SELECT value FROM json_each(?))) AS here
        FROM json_each(?) w

@@ -92,7 +92,7 @@ export const isOpen = (job: Api['JobDto']): boolean =>
 /** Which loaded data each event makes old. Loaded frames are kept by their own store and left alone here. */
 const OLD_AFTER: Record<string, RegExp> = {
   shoots: /^\/shoots(\/[^/]+)?(\?.*)?$/,
-  marks: /^\/arrivals|^\/piles|^\/intakes\/[^/]+\/frames$|handoffs\/plan/,
+  marks: /^\/arrivals|^\/piles\/|^\/intakes\/[^/]+\/frames$|handoffs\/plan/,
   frames: /^\/shoots(\/[^/]+)?(\?.*)?$|^\/arrivals|^\/intakes\/[^/]+\/frames$/,
   volumes: /^\/volumes|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
   // Another card in the slot is another answer under the same address.

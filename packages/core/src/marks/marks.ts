@@ -28,8 +28,10 @@ export type MarkOperation = Operation<MarkKind, MarkValue>;
 export type PileKind = `pile ${string}`;
 /** The kind of what puts frames into a pile (true) or takes them out (false). A pile's id is a ULID. */
 export const pileKind = (pileId: string): PileKind => `pile ${pileId}`;
+/** Every kind that there is; the one group is a pile's id. */
+export const MARK_KIND = /^(?:verdict|stars|label|pile ([0-9A-Z]{26}))$/;
 /** The pile of a kind; null: it is of another kind. */
-export const pileOfKind = (kind: string): string | null => /^pile ([0-9A-Z]{26})$/.exec(kind)?.[1] ?? null;
+export const pileOfKind = (kind: string): string | null => MARK_KIND.exec(kind)?.[1] ?? null;
 
 /** The piles that a frame is in. */
 export const pilesOf = ({ piles }: Pick<Marks, 'piles'>): string[] => (piles === '' ? [] : piles.split('+'));

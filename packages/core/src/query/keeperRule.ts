@@ -33,6 +33,6 @@ export function standingFilter(standing: Standing, { keeper, reject }: KeeperRul
 export function standingSql(rules: KeeperRules, alias: string): { keeper: SqlFilter; reject: SqlFilter } {
   return {
     keeper: toSql(rules.keeper, alias),
-    reject: toSql({ all: [rules.reject, { not: rules.keeper }] }, alias),
+    reject: toSql(standingFilter('reject', rules), alias),
   };
 }

@@ -38,8 +38,8 @@ export function keptPlace(shootId: string): CullState {
   }
 }
 
-export function keepPlace(shootId: string, place: object): void {
-  const text = JSON.stringify(place);
+/** `text`: what {@link keptPlace} reads, as JSON. */
+export function keepPlace(shootId: string, text: string): void {
   sessionStorage.setItem(placeKey(shootId), text);
   localStorage.setItem(placeKey(shootId), text);
 }

@@ -116,6 +116,15 @@ export const layoutOf = ({
   ...{ cell, facts, column, drawer, surround, histogram, order },
 });
 
+/** What of a look outlives it, so that stopping costs nothing. */
+export const keptOf = (state: CullState): Partial<CullState> =>
+  Object.fromEntries(KEPT.map((field) => [field, state[field]]));
+
+const KEPT = [
+  ...(['view', 'stepOn', 'stepAfter', 'surround', 'facts', 'cell', 'column', 'histogram'] as const),
+  ...(['filter', 'order', 'run', 'pass', 'together'] as const),
+] as const satisfies readonly (keyof CullState)[];
+
 export type CullAction =
   | { type: 'go'; id: string }
   | { type: 'walk'; id: string }

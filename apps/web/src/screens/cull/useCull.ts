@@ -13,7 +13,7 @@ import { intoPile, runCommand, type Notices, type Seen } from './commands';
 import { useCurrentPile } from './piles/currentPile';
 import { filterEverywhere, keepEverywhere, keepPlace, keptPlace } from './cullPlace';
 import { filterChips, filterWords, toFilter, type CullFilter, type PileChoice } from './cullFilter';
-import { reduceCull, type CullState } from './cullState';
+import { keptOf, reduceCull, type CullState } from './cullState';
 import { prefixWords } from './cullWords';
 import { Looking } from './looking';
 import { Showing, type Shown } from './shown';
@@ -193,45 +193,8 @@ function useEverywhere(filter: CullFilter): { is: boolean; set: (is: boolean) =>
 }
 
 function useKeptPlace(shootId: string, state: CullState, current: string | null): void {
-  const { view, stepOn, stepAfter, surround, facts, cell, column, filter, run, order, histogram, pass } =
-    state;
-  const { together } = state;
-  useEffect(
-    () =>
-      keepPlace(shootId, {
-        view,
-        current,
-        stepOn,
-        stepAfter,
-        surround,
-        facts,
-        cell,
-        column,
-        filter,
-        run,
-        order,
-        histogram,
-        pass,
-        together,
-      }),
-    [
-      shootId,
-      view,
-      current,
-      stepOn,
-      stepAfter,
-      surround,
-      facts,
-      cell,
-      column,
-      filter,
-      run,
-      order,
-      histogram,
-      pass,
-      together,
-    ],
-  );
+  const place = JSON.stringify({ ...keptOf(state), current });
+  useEffect(() => keepPlace(shootId, place), [shootId, place]);
   // The frame that a link named is gone to once: a reload comes back to where one was.
   const [search, setSearch] = useSearchParams();
   useEffect(() => {
