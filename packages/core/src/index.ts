@@ -30,6 +30,7 @@ export * from './delivery/manifest';
 export * from './description/description';
 export * from './description/template';
 export * from './move/aside';
+export * from './move/bin';
 export * from './move/plan';
 export * from './errors/catalogue';
 export * from './takes/byTime';

@@ -1,11 +1,8 @@
-import path from 'node:path';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { ArkivError, collisionKey, type PlannedMove } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { UnitOfWork } from '../db/unitOfWork';
-import { Disk, diskErrorCode } from '../disk/disk';
-import { settle } from '../disk/place';
-import { hashFile } from '../disk/verifiedCopy';
+import { diskErrorCode } from '../disk/disk';
 import { Happenings } from '../events/domainEvents';
 import { Asset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
@@ -24,7 +21,7 @@ import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { ShootTextsService } from '../shoots/shootTexts.service';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
-import type { Volume } from '../volumes/volume.entity';
+import { FileWays } from './fileWays';
 
 /** `aside`: rejects to their own folder, beside the originals; `back`: from there to the originals. */
 export type MoveKind = 'split' | 'merge' | 'rename' | 'aside' | 'back';
@@ -69,15 +66,6 @@ export interface MoveResult {
   reason: string | null;
 }
 
-/** One file from one place to another on one volume. */
-interface Way {
-  volume: Volume;
-  from: string;
-  to: string;
-  /** what it must hold; null for texts, which have no fixed content */
-  sha256: string | null;
-}
-
 /** Frames whose files are redirected in one transaction: some milliseconds of the writer. */
 const PART = 100;
 
@@ -93,7 +81,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
   readonly keepsItems = true;
 
   constructor(
-    private readonly disk: Disk,
+    private readonly ways: FileWays,
     private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
     private readonly items: JobStore,
@@ -133,22 +121,13 @@ export class MoveHandler implements JobHandler, OnModuleInit {
 
   async runItem(_job: Job, item: JobItem): Promise<ItemOutcome> {
     const data = item.data as MoveItem;
-    const ways = await this.ways(data);
+    const ways = await this.ways.of(data, 'waited');
     let trouble: string | null = null;
-    const done: Way[] = [];
     // Written sidecars of this frame would come back under the old name: they wait until its move is written down.
     await this.sidecars.without(async () => {
       try {
-        for (const way of ways)
-          if (await this.isTaken(way)) throw new ArkivError('file.exists', { file: way.to });
-        for (const way of ways) {
-          await this.step(way);
-          done.push(way);
-        }
-        await this.work.write((manager) => this.noted(manager, data));
+        await this.ways.go(ways, () => this.work.write((manager) => this.noted(manager, data)));
       } catch (error) {
-        for (const way of done.reverse())
-          await this.step({ ...way, from: way.to, to: way.from }).catch(() => undefined);
         trouble = await this.troubleOf(error, data);
       }
     });
@@ -194,81 +173,6 @@ export class MoveHandler implements JobHandler, OnModuleInit {
       left: job.filesTotal - done.length,
       reason: problems.length > 0 ? problems.join(' ') : null,
     };
-  }
-
-  /** Every file of the frame on every volume that has it, its sidecar beside it. */
-  private async ways(data: MoveItem): Promise<Way[]> {
-    const ways: Way[] = [];
-    const sidecars = new Map<string, Volume>();
-    for (const file of data.files) {
-      const asset = await this.archive.asset(file.assetId);
-      for (const { copy, volume } of await this.archive.copiesOf(file.assetId)) {
-        await this.present(volume);
-        sidecars.set(volume.id, volume);
-        // A run that was killed after it was written down finds it at its new place already.
-        const from = copy.at === file.to ? file.from : copy.at;
-        if (from !== file.to) ways.push({ volume, from, to: file.to, sha256: asset?.sha256 ?? null });
-      }
-      // What lies in the place of a damaged copy goes along with the note of it, whatever it holds.
-      for (const damage of await this.archive.damages(file.assetId)) {
-        const volume = await this.volumes.get(damage.volumeId);
-        const way = { volume, from: file.from, to: file.to, sha256: null };
-        if (file.from === file.to || damage.place !== file.from || !(await this.volumes.isOnline(volume)))
-          continue;
-        if ((await this.there(way, 'from')) || (await this.there(way, 'to'))) ways.push(way);
-      }
-    }
-    if (data.id === null) return ways;
-    const { from, to } = data;
-    const before = `${from.place}/${from.name}`;
-    const after = `${to.place}/${to.name}`;
-    if (before === after) return ways;
-    const endings = new Set(['.xmp', ...data.files.map((f) => `.${f.from.split('.').at(-1)}.xmp`)]);
-    for (const volume of sidecars.values())
-      for (const ending of endings) {
-        const way = { volume, from: before + ending, to: after + ending, sha256: null };
-        const known = data.files.some((f) => f.from === way.from);
-        if (!known && ((await this.there(way, 'from')) || (await this.there(way, 'to')))) ways.push(way);
-      }
-    return ways;
-  }
-
-  /** Whether something else stands at the new place. What stands there because of us is the same file or the same bytes. */
-  private async isTaken(way: Way): Promise<boolean> {
-    if (!(await this.there(way, 'to'))) {
-      if (await this.there(way, 'from')) return false;
-      throw new ArkivError('not-found', { what: `file on “${way.volume.name}”`, id: way.from });
-    }
-    return !(await this.isOurs(way));
-  }
-
-  private async isOurs(way: Way): Promise<boolean> {
-    const to = await this.volumes.resolve(way.volume, way.to);
-    if (way.sha256 !== null) return (await hashFile(this.disk, to)).sha256 === way.sha256;
-    // A text that a killed run has moved already: its old place is empty, or holds the same.
-    if (!(await this.there(way, 'from'))) return true;
-    const from = await this.volumes.resolve(way.volume, way.from);
-    return (await hashFile(this.disk, from)).sha256 === (await hashFile(this.disk, to)).sha256;
-  }
-
-  /** Repeatable: link, then take the old name away, then both folders are made durable. */
-  private async step(way: Way): Promise<void> {
-    const from = await this.volumes.resolve(way.volume, way.from);
-    const to = await this.volumes.resolve(way.volume, way.to);
-    await this.disk.makeFolders(path.dirname(to));
-    if (!(await this.disk.facts(to))) await settle(this.disk, from, to);
-    else {
-      // What stands there may have come a moment ago: the old name goes only when the new one holds the same.
-      if (!(await this.isOurs(way))) throw new ArkivError('file.exists', { file: way.to });
-      // The new name must be durable before the old one may go.
-      await this.disk.syncFolder(path.dirname(to));
-      if (await this.disk.facts(from)) await this.disk.unlink(from);
-    }
-    await this.disk.syncFolder(path.dirname(from));
-  }
-
-  private async there(way: Way, end: 'from' | 'to'): Promise<boolean> {
-    return (await this.disk.facts(await this.volumes.resolve(way.volume, way[end]))) !== null;
   }
 
   /** The archive learns where the frame is now. */
@@ -325,19 +229,12 @@ export class MoveHandler implements JobHandler, OnModuleInit {
   private async troubleOf(error: unknown, data: MoveItem): Promise<string> {
     if (error instanceof WaitForOutside) throw error;
     for (const { assetId } of data.files)
-      for (const { volume } of await this.archive.copiesOf(assetId)) await this.present(volume);
+      for (const { volume } of await this.archive.copiesOf(assetId)) await this.ways.present(volume);
     if (error instanceof ArkivError) return `${data.path}: ${error.message} ${error.body().next}`;
     if (diskErrorCode(error) === null) throw error;
     const [copy] = await this.archive.copiesOf(data.files[0]?.assetId ?? '');
     const volume = copy?.volume ?? null;
     const shown = volume ? volumeError(error, volume, data.path, 0, 0) : null;
     return `${data.path}: ${shown?.message ?? (error as Error).message} ${shown?.body().next ?? ''}`.trim();
-  }
-
-  private async present(volume: Volume): Promise<void> {
-    if (!(await this.volumes.isOnline(volume)))
-      throw new WaitForOutside(
-        `“${volume.name}” is not there. Plug it in: moving carries on where it stopped.`,
-      );
   }
 }

@@ -14,7 +14,7 @@ export class MovesController {
   @ApiOkResponse({ type: MovePlanDto })
   async plan(@Body() asked: MoveRequestDto): Promise<MovePlanDto> {
     const plan = await this.moves.plan(asked);
-    return MovePlanDto.of(plan, await this.moves.touches(plan));
+    return MovePlanDto.of(plan, await this.moves.touched(plan));
   }
 
   @Post()

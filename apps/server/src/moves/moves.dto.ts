@@ -17,7 +17,8 @@ import {
 } from 'class-validator';
 import type { MovePlan } from '@arkiv/core';
 import type { MoveKind } from './move.handler';
-import type { MoveRequest, MoveTouches, SplitOff } from './moves.service';
+import type { MoveRequest, SplitOff } from './moves.service';
+import type { Touched } from './touches';
 
 const KINDS = ['split', 'merge', 'rename', 'aside', 'back'] as const;
 
@@ -75,18 +76,23 @@ export class MoveWayDto {
   @ApiProperty() to: string;
 }
 
-export class MovePlanDto {
-  @ApiProperty() frames: number;
-  @ApiProperty() files: number;
+/** {@link Touched} */
+export class TouchedDto implements Touched {
   @ApiProperty({ description: 'of one copy of each file' }) bytes: number;
   @ApiProperty({ type: [String], description: 'names of the drives that hold copies' }) volumes: string[];
+  @ApiProperty({ type: [String], description: 'those of them that are not connected' }) away: string[];
   @ApiProperty({ description: 'of these frames, how many were handed to editing' }) handedOff: number;
   @ApiProperty({ description: 'of these frames, how many were delivered' }) delivered: number;
+}
+
+export class MovePlanDto extends TouchedDto {
+  @ApiProperty() frames: number;
+  @ApiProperty() files: number;
   @ApiProperty({ type: [String] }) folders: string[];
   @ApiProperty({ type: [MoveWayDto], description: 'every file that would move' }) ways: MoveWayDto[];
   @ApiProperty({ type: [String] }) problems: string[];
 
-  static of(plan: MovePlan, touches: MoveTouches): MovePlanDto {
+  static of(plan: MovePlan, touches: Touched): MovePlanDto {
     const ways = plan.moves.flatMap((move) => move.files).filter(({ from, to }) => from !== to);
     return {
       frames: plan.moves.filter((move) => move.id !== null).length,

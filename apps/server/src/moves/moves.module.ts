@@ -5,13 +5,18 @@ import { LedgerModule } from '../ledger/ledger.module';
 import { SidecarsModule } from '../sidecars/sidecars.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
+import { FileWays } from './fileWays';
 import { MoveHandler } from './move.handler';
 import { MovesController } from './moves.controller';
 import { MovesService } from './moves.service';
+import { Rejects } from './rejects';
+import { TakenPlaces } from './takenPlaces';
+import { Touches } from './touches';
 
 @Module({
   imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, LedgerModule, SidecarsModule],
   controllers: [MovesController],
-  providers: [MovesService, MoveHandler],
+  providers: [MovesService, MoveHandler, FileWays, TakenPlaces, Touches, Rejects],
+  exports: [FileWays, TakenPlaces, Touches, Rejects],
 })
 export class MovesModule {}

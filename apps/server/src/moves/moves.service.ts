@@ -1,4 +1,3 @@
-import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import {
   ArkivError,
@@ -9,7 +8,6 @@ import {
   planAside,
   planMove,
   sidecarOf,
-  standingFilter,
   wholeWays,
   type MoveFrame,
   type MoveInto,
@@ -18,7 +16,6 @@ import {
 } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
 import { Reading } from '../db/unitOfWork';
-import { Disk } from '../disk/disk';
 import type { PlacedAsset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
@@ -34,6 +31,9 @@ import { Ids } from '../system/ids';
 import { SettingsService } from '../settings/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
 import { shootsOf, type MoveItem, type MoveKind, type MoveParams, type Naming } from './move.handler';
+import { Rejects } from './rejects';
+import { TakenPlaces } from './takenPlaces';
+import { Touches, type Touched } from './touches';
 
 /** Frames that become a shoot of their own. */
 export interface SplitOff {
@@ -66,14 +66,6 @@ export interface MoveRequest {
   rename: boolean;
 }
 
-/** What a move has to do with. */
-export interface MoveTouches {
-  bytes: number;
-  volumes: string[];
-  handedOff: number;
-  delivered: number;
-}
-
 /** A shoot that frames go into. */
 interface Destination {
   into: Shoot;
@@ -91,7 +83,6 @@ interface Prepared {
 @Injectable()
 export class MovesService {
   constructor(
-    private readonly disk: Disk,
     private readonly reading: Reading,
     private readonly jobs: JobsService,
     private readonly items: JobStore,
@@ -99,6 +90,9 @@ export class MovesService {
     private readonly shoots: ShootsService,
     private readonly ledger: ArrivalLedger,
     private readonly openJobs: OpenJobs,
+    private readonly taken: TakenPlaces,
+    private readonly touches: Touches,
+    private readonly rejects: Rejects,
     private readonly volumes: VolumesService,
     private readonly settings: SettingsService,
     private readonly clock: Clock,
@@ -117,23 +111,11 @@ export class MovesService {
   }
 
   /** The files and drives that a plan is about, and who has its frames already. */
-  async touches({ moves }: MovePlan): Promise<MoveTouches> {
-    const frames = JSON.stringify(moves.flatMap(({ id }) => id ?? []));
-    const assets = JSON.stringify(moves.flatMap(({ files }) => files.map(({ assetId }) => assetId)));
-    const [touched]: [Omit<MoveTouches, 'volumes'>] = await this.reading.source.query(
-      `SELECT (SELECT COALESCE(SUM(size), 0) FROM asset WHERE id IN (SELECT value FROM json_each(?))) AS bytes,
-         (SELECT COUNT(DISTINCT "frameId") FROM handoff_file WHERE fate = 'copied' AND "frameId" IN
-           (SELECT value FROM json_each(?))) AS "handedOff",
-         (SELECT COUNT(DISTINCT "frameId") FROM delivery_file WHERE fate = 'made' AND "frameId" IN
-           (SELECT value FROM json_each(?))) AS delivered`,
-      [assets, frames, frames],
+  touched({ moves }: MovePlan): Promise<Touched> {
+    return this.touches.of(
+      moves.flatMap(({ id }) => id ?? []),
+      moves.flatMap(({ files }) => files.map(({ assetId }) => assetId)),
     );
-    const volumes: { name: string }[] = await this.reading.source.query(
-      `SELECT name FROM volume WHERE id IN (SELECT "volumeId" FROM copy WHERE "assetId" IN
-         (SELECT value FROM json_each(?))) ORDER BY name`,
-      [assets],
-    );
-    return { ...touched, volumes: volumes.map(({ name }) => name) };
   }
 
   async start(asked: MoveRequest): Promise<{ jobId: string; shootId: string }> {
@@ -272,7 +254,7 @@ export class MovesService {
       const { into, made } = await this.destination({ ...asked, ...part }, from);
       const rename = asked.rename || asked.kind === 'rename';
       const input = { frames, into: asInto(into), rename, creator, dayStartHour };
-      const taken = await this.takenBy((exists) => planMove(input, exists), leaves);
+      const taken = await this.taken.by((exists) => placesOf(planMove(input, exists)), leaves);
       const isTaken = (to: string) => taken.has(collisionKey(to)) || claimed.has(collisionKey(to));
       const plan = planMove(input, isTaken);
       for (const { files, to } of plan.moves)
@@ -286,58 +268,20 @@ export class MovesService {
   /** Rejects by the studio's rules, or frames that are named, into the shoot's place for them, or from there. */
   private async prepareAside(
     kind: 'aside' | 'back',
-    { frameIds, undecided = false }: MoveRequest,
+    { frameIds, undecided }: MoveRequest,
     shoot: Shoot,
     all: readonly MoveFrame[],
   ): Promise<Prepared> {
-    const { rules } = await this.settings.all();
-    const rejects = standingFilter('reject', rules);
-    const filter = undecided ? { any: [rejects, standingFilter('left', rules)] } : rejects;
-    const ids = new Set(
-      frameIds ??
-        (kind === 'back'
-          ? all.flatMap(({ id }) => id ?? [])
-          : (await this.archive.select(shoot.id, filter)).map(({ id }) => id)),
-    );
+    const asked = kind === 'back' && !frameIds ? { frameIds: all.flatMap(({ id }) => id ?? []) } : null;
+    const ids = await this.rejects.of(shoot.id, asked ?? { frameIds, undecided });
     const frames = all.filter(({ id }) => id !== null && ids.has(id));
     const plan = (exists: (to: string) => boolean) =>
       planAside(kind, frames, shoot.plan, shoot.nextSeq, exists);
-    const taken = await this.takenBy(plan, new Set());
+    const taken = await this.taken.by((exists) => placesOf(plan(exists)), new Set());
     return {
       from: shoot,
       parts: [{ into: shoot, made: false, plan: plan((to) => taken.has(collisionKey(to))) }],
     };
-  }
-
-  /** Everything that stands in the folders that frames would come to, on any volume, but what moves itself. */
-  private async takenBy(
-    planned: (exists: (to: string) => boolean) => MovePlan,
-    leaves: ReadonlySet<string>,
-  ): Promise<Set<string>> {
-    const taken = new Set<string>();
-    const looked = new Set<string>();
-    for (;;) {
-      const plan = planned((to) => taken.has(collisionKey(to)));
-      const folders = new Set(
-        plan.moves.flatMap((move) => move.files.map(({ to }) => to.slice(0, to.lastIndexOf('/')))),
-      );
-      const news = [...folders].filter((folder) => !looked.has(folder));
-      if (news.length === 0) return taken;
-      for (const folder of news) {
-        looked.add(folder);
-        for (const volume of await this.volumes.all()) {
-          if (!(await this.volumes.isOnline(volume))) continue;
-          const place = await this.volumes.resolve(volume, folder);
-          if ((await this.disk.facts(place))?.kind !== 'folder') continue;
-          for (const name of await this.disk.names(place)) {
-            const key = collisionKey(`${folder}/${String(name)}`);
-            if (leaves.has(key)) continue;
-            // A frame has the place of its sidecar for itself, whatever its files' extensions.
-            taken.add(key).add(collisionKey(sidecarOf(folder, path.posix.parse(String(name)).name)));
-          }
-        }
-      }
-    }
   }
 
   private async destination(asked: MoveRequest, from: Shoot): Promise<{ into: Shoot; made: boolean }> {
@@ -435,6 +379,10 @@ export class MovesService {
     }
   }
 }
+
+/** Where the files of a plan would come to. */
+const placesOf = ({ moves }: MovePlan): string[] =>
+  moves.flatMap(({ files }) => files.map(({ to }) => to));
 
 /** The frames that are meant: for a split those that are named, for a renaming those that have a name. */
 function chosenOf(all: readonly MoveFrame[], kind: MoveKind, frameIds: readonly string[] = []): MoveFrame[] {
