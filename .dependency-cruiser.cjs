@@ -27,6 +27,7 @@ const SERVER = [
   'features',
   'copies',
   'moves',
+  'bin',
   'intake',
   'handoff',
   'delivery',

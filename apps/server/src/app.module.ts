@@ -1,5 +1,6 @@
 import { Module, type DynamicModule } from '@nestjs/common';
 import { AccessModule } from './access/access.module';
+import { BinModule } from './bin/bin.module';
 import { ArkivConfig } from './config/config';
 import { CopiesModule } from './copies/copies.module';
 import { DbModule } from './db/db.module';
@@ -57,6 +58,7 @@ export class AppModule {
         IntakeModule,
         CopiesModule,
         MovesModule,
+        BinModule,
         HandoffModule,
         DeliveryModule,
         FeaturesModule,

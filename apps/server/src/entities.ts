@@ -1,4 +1,5 @@
 import { Password, Session } from './access/access.entity';
+import { Bin, BinnedCopy, BinnedFile, BinnedFrameRow } from './bin/binned.entity';
 import { Feature } from './features/feature.entity';
 import { Asset } from './frames/asset.entity';
 import { Copy } from './frames/copy.entity';
@@ -36,6 +37,10 @@ export const ENTITIES = [
   JournalEntry,
   Pile,
   Pass,
+  Bin,
+  BinnedFrameRow,
+  BinnedFile,
+  BinnedCopy,
   Arrival,
   ArrivalFile,
   Handoff,

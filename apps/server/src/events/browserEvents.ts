@@ -14,6 +14,7 @@ const SHOWN: readonly DomainEvent[] = [
   'readers',
   'settings',
   'piles',
+  'bin',
   'passes',
 ];
 

@@ -40,6 +40,25 @@ export interface NewPlace {
   name: string;
 }
 
+/** What the archive knew of a frame that left it. */
+export interface TakenOut {
+  frameId: string;
+  shootId: string;
+  files: PlacedAsset[];
+  copies: {
+    assetId: string;
+    volumeId: string;
+    at: string;
+    /** null: what lies there is damaged */
+    size: number | null;
+    verifiedAt: number | null;
+    pastCache: boolean;
+  }[];
+}
+
+/** A file that comes back into the archive, under the id it had. */
+export type ReturningFile = Omit<Asset, 'shootId' | 'frameId' | 'name' | 'devices'> & { to: string };
+
 type MarkChange = Partial<{ verdict: Verdict; stars: number; label: Label | null }> & { markedAt: number };
 
 /** SQLite takes 32,766 parameters in one statement: 500 frames of 36 stay well below. */
@@ -186,6 +205,76 @@ export class FrameStore {
       await this.counts.change(manager, asset.shootId, { files: -1, missingCopies: -missing });
       await this.counts.change(manager, shootId, { files: 1, missingCopies: missing });
     }
+  }
+
+  /**
+   * A frame leaves the archive with all its files; its marks stay with its row. What lies on the drives counts and proves
+   * nothing from then on. Null where it was not here.
+   */
+  async takeOut(
+    manager: EntityManager,
+    frameId: string,
+    state: 'binned' | 'forgotten',
+  ): Promise<TakenOut | null> {
+    const frame = await manager.findOneByOrFail(Frame, { id: frameId });
+    if (frame.state !== 'here') return null;
+    const files: PlacedAsset[] = await manager.query(`SELECT * FROM asset_at WHERE "frameId" = ?`, [frameId]);
+    const copies: TakenOut['copies'] = [];
+    const { required } = await this.counts.basis();
+    for (const { id: assetId, at, size, devices } of files) {
+      for (const damage of await manager.findBy(Damage, { assetId })) {
+        const { volumeId, path } = damage;
+        copies.push({ assetId, volumeId, at: path ?? at, size: null, verifiedAt: null, pastCache: false });
+        await this.changeVolume(manager, volumeId, { damaged: -1 });
+      }
+      for (const copy of await manager.findBy(Copy, { assetId })) {
+        const { volumeId, path, verifiedAt, pastCache } = copy;
+        copies.push({ assetId, volumeId, at: path ?? at, size: copy.size ?? size, verifiedAt, pastCache });
+        const onlyHere = devices <= 1 ? -1 : 0;
+        await this.changeVolume(manager, volumeId, { files: -1, bytes: -size, onlyHere });
+      }
+      await manager.delete(Damage, { assetId });
+      await manager.delete(Copy, { assetId });
+      await manager.delete(Asset, { id: assetId });
+      const missingCopies = devices < required ? -1 : 0;
+      await this.counts.change(manager, frame.shootId, { files: -1, missingCopies });
+    }
+    await manager.update(Frame, { id: frameId }, { state });
+    await this.counts.frame(manager, frame, { ...frame, state });
+    const known = files.map((file) => ({ ...file, raw: Boolean(file.raw) }));
+    return { frameId, shootId: frame.shootId, files: known, copies };
+  }
+
+  /** A frame that was taken out is here again, with its files and without copies: these follow. Its sidecar is due. */
+  async bringBack(
+    manager: EntityManager,
+    frameId: string,
+    { folder, place, name }: Omit<NewPlace, 'shootId'>,
+    files: readonly ReturningFile[],
+  ): Promise<void> {
+    const frame = await manager.findOneByOrFail(Frame, { id: frameId });
+    const now = { ...frame, ...{ folder, place, name }, state: 'here' as const };
+    const sidecarDue = frame.sidecarDue + 1;
+    await manager.update(Frame, { id: frameId }, { folder, place, name, state: 'here', sidecarDue });
+    const { shootId } = frame;
+    const { required } = await this.counts.basis();
+    for (const { to, ...file } of files) {
+      const kept = keptName(to, { place, name });
+      await manager.insert(Asset, { ...file, shootId, frameId, name: kept, devices: 0 });
+      await this.counts.change(manager, shootId, { files: 1, missingCopies: required > 0 ? 1 : 0 });
+    }
+    await this.counts.frame(manager, frame, now);
+    this.happenings.after(manager, 'due', {});
+  }
+
+  /** A copy lies where the archive does not look for it: on a drive that was away when its frame was given its place. */
+  async liesAt(manager: EntityManager, assetId: string, volumeId: string, path: string): Promise<void> {
+    await manager.update(Copy, { assetId, volumeId }, { path });
+  }
+
+  /** The files of a frame that was binned are deleted: the archive knows no more than that it was here. */
+  async forget(manager: EntityManager, frameId: string): Promise<void> {
+    await manager.update(Frame, { id: frameId, state: 'binned' }, { state: 'forgotten' });
   }
 
   async mark(manager: EntityManager, frame: Frame, change: MarkChange): Promise<void> {

@@ -130,6 +130,16 @@ export class FramesService {
     return found ?? null;
   }
 
+  /** Null: there never was one of this id. */
+  frame(id: string): Promise<Frame | null> {
+    return this.reading.manager.findOneBy(Frame, { id });
+  }
+
+  /** All files of a frame. */
+  ofFrame(frameId: string): Promise<PlacedAsset[]> {
+    return this.reading.source.query(`SELECT * FROM asset_at WHERE "frameId" = ? ORDER BY "at"`, [frameId]);
+  }
+
   /** All files of a shoot, those of no frame too. */
   ofShootFiles(shootId: string): Promise<PlacedAsset[]> {
     return this.reading.source.query(`SELECT * FROM asset_at WHERE "shootId" = ?`, [shootId]);

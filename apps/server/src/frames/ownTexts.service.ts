@@ -1,6 +1,7 @@
 import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import { ArkivError, isoTime } from '@arkiv/core';
+import type { EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { discard, placeNew, readOwnBytes, replaceOwn, sha256Of } from '../disk/place';
@@ -52,6 +53,32 @@ export class OwnTextsService {
     await this.work.write((manager) =>
       manager.save(OwnText, { volumeId: volume.id, path, sha256: sha256Of(text) }),
     );
+    return true;
+  }
+
+  /** A text lies elsewhere now: on all drives that have it, or on one. */
+  async renamed(manager: EntityManager, from: string, to: string, volumeId?: string): Promise<void> {
+    for (const text of await manager.findBy(OwnText, { path: from, ...(volumeId && { volumeId }) })) {
+      await manager.delete(OwnText, { volumeId: text.volumeId, path: text.path });
+      await manager.save(OwnText, { ...text, path: to });
+    }
+  }
+
+  /** A text that was deleted with its frame. */
+  async forgotten(manager: EntityManager, path: string, volumeId: string): Promise<void> {
+    await manager.delete(OwnText, { volumeId, path });
+  }
+
+  /** Takes a text of ours away, unless somebody has changed it. False: it stayed. */
+  async remove(volume: Volume, relative: string): Promise<boolean> {
+    const found = await this.read(volume, relative);
+    if (found.text !== null && found.changedOutside) return false;
+    const file = await this.volumes.resolve(volume, relative);
+    if (found.text !== null) {
+      await this.disk.unlink(file);
+      await this.disk.syncFolder(path.dirname(file));
+    }
+    await this.work.write((manager) => manager.delete(OwnText, { volumeId: volume.id, path: relative }));
     return true;
   }
 

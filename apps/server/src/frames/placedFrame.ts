@@ -23,9 +23,15 @@ export interface PlacedFrame {
 export type PlacedRow = Omit<PlacedFrame, 'time'> & Omit<CaptureTime, 'local'> & { local: string | null };
 
 /** Such frames, in SQL: of the alias `f`, with its shoot as `s`. */
-export const PLACED_FRAME = `SELECT f.id, f."shootId", s.title AS shoot, f.name, f.folder, f.local, f.millis, f."offsetMinutes",
-    f."correctionMillis", f.body, f.verdict, f.stars, f.label, f.role, f.format, ${PICTURE} AS picture
-  FROM frame_here f JOIN shoot s ON s.id = f."shootId"`;
+export const placedFrames = (
+  from: 'frame_here' | 'frame',
+  picture: string,
+): string => `SELECT f.id, f."shootId", s.title AS shoot, f.name, f.folder, f.local, f.millis, f."offsetMinutes",
+    f."correctionMillis", f.body, f.verdict, f.stars, f.label, f.role, f.format, ${picture} AS picture
+  FROM ${from} f JOIN shoot s ON s.id = f."shootId"`;
+
+/** {@link placedFrames} that are here. */
+export const PLACED_FRAME = placedFrames('frame_here', PICTURE);
 
 export function placedFrame({
   local,

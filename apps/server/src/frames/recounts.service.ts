@@ -78,7 +78,7 @@ export class Recounts implements OnApplicationBootstrap {
     );
     found.push(...assets.map(({ id }) => `file ${id}: on another number of devices`));
     const shown: { id: string }[] = await this.reading.source.query(
-      `SELECT f.id FROM frame f WHERE f."shownBy" IS NOT NULL
+      `SELECT f.id FROM frame f WHERE f."shownBy" IS NOT NULL AND f.state IN ('arriving', 'here')
          AND NOT EXISTS (SELECT 1 FROM asset a WHERE a.id = f."shownBy" AND a."frameId" = f.id) LIMIT 20`,
     );
     found.push(...shown.map(({ id }) => `frame ${id}: shown by a file that is not its own`));

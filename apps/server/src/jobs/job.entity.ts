@@ -1,6 +1,6 @@
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 
-export type JobKind = 'intake' | 'handoff' | 'delivery' | 'copy' | 'verify' | 'clear' | 'move';
+export type JobKind = 'intake' | 'handoff' | 'delivery' | 'copy' | 'verify' | 'clear' | 'move' | 'bin';
 export type JobState = 'queued' | 'running' | 'paused' | 'waiting' | 'done' | 'failed' | 'cancelled';
 export type ItemState = 'todo' | 'doing' | 'done' | 'failed' | 'skipped';
 

@@ -1,7 +1,7 @@
 import { ApiProperty } from '@nestjs/swagger';
 import type { JobKind, JobState } from './job.entity';
 
-const KINDS = ['intake', 'handoff', 'delivery', 'copy', 'verify', 'clear', 'move'] as const;
+const KINDS = ['intake', 'handoff', 'delivery', 'copy', 'verify', 'clear', 'move', 'bin'] as const;
 const STATES = ['queued', 'running', 'paused', 'waiting', 'done', 'failed', 'cancelled'] as const;
 
 export class JobDto {

@@ -1,12 +1,12 @@
 import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import { ArkivError, type PlannedMove } from '@arkiv/core';
-import { Disk } from '../disk/disk';
+import { Disk, diskErrorCode } from '../disk/disk';
 import { settle } from '../disk/place';
 import { hashFile } from '../disk/verifiedCopy';
 import { FramesService } from '../frames/frames.service';
 import { WaitForOutside } from '../jobs/jobHandler';
-import { VolumesService } from '../volumes/volumes.service';
+import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 
 /** One file from one place to another on one volume. */
@@ -17,6 +17,10 @@ export interface Way {
   /** what it must hold; null for texts, which have no fixed content */
   sha256: string | null;
 }
+
+/** How the sidecars of a frame with these files may end, after its name: ours, and those of programs that add theirs. */
+export const sidecarEndings = (files: readonly string[]): Set<string> =>
+  new Set(['.xmp', ...files.map((file) => `.${file.split('.').at(-1)}.xmp`)]);
 
 /**
  * Files of one frame from place to place, on all drives or on none: each gets its new name by a link before the old one
@@ -79,13 +83,26 @@ export class FileWays {
     const before = `${from.place}/${from.name}`;
     const after = `${to.place}/${to.name}`;
     if (before === after) return ways;
-    const endings = new Set(['.xmp', ...data.files.map((f) => `.${f.from.split('.').at(-1)}.xmp`)]);
+    const endings = sidecarEndings(data.files.map((file) => file.from));
+    const known = new Set(data.files.map((file) => file.from));
     for (const volume of sidecars.values())
-      for (const ending of endings) {
-        const way = { volume, from: before + ending, to: after + ending, sha256: null };
-        const known = data.files.some((f) => f.from === way.from);
-        if (!known && ((await this.there(way, 'from')) || (await this.there(way, 'to')))) ways.push(way);
-      }
+      for (const way of await this.sidecars(volume, before, after, endings))
+        if (!known.has(way.from)) ways.push(way);
+    return ways;
+  }
+
+  /** The sidecars of a frame on one volume, from beside its files to beside them: those that are there. */
+  async sidecars(
+    volume: Volume,
+    before: string,
+    after: string,
+    endings: ReadonlySet<string>,
+  ): Promise<Way[]> {
+    const ways: Way[] = [];
+    for (const ending of endings) {
+      const way = { volume, from: before + ending, to: after + ending, sha256: null };
+      if ((await this.there(way, 'from')) || (await this.there(way, 'to'))) ways.push(way);
+    }
     return ways;
   }
 
@@ -123,7 +140,8 @@ export class FileWays {
     await this.disk.syncFolder(path.dirname(from));
   }
 
-  private async there(way: Way, end: 'from' | 'to'): Promise<boolean> {
+  /** Whether anything stands at one of its ends. */
+  async there(way: Way, end: 'from' | 'to'): Promise<boolean> {
     return (await this.disk.facts(await this.volumes.resolve(way.volume, way[end]))) !== null;
   }
 
@@ -133,5 +151,18 @@ export class FileWays {
       throw new WaitForOutside(
         `“${volume.name}” is not there. Plug it in: moving carries on where it stopped.`,
       );
+  }
+
+  /**
+   * What stopped a frame’s files, in words for the report. What is no trouble of a disk is thrown again, as is what a
+   * drive has to come back for.
+   */
+  async troubleOf(error: unknown, path: string, assetIds: readonly string[]): Promise<string> {
+    if (error instanceof WaitForOutside) throw error;
+    if (error instanceof ArkivError) return `${path}: ${error.message} ${error.body().next}`;
+    if (diskErrorCode(error) === null) throw error;
+    const [copy] = await this.archive.copiesOf(assetIds[0] ?? '');
+    const shown = copy ? volumeError(error, copy.volume, path, 0, 0) : null;
+    return `${path}: ${shown?.message ?? (error as Error).message} ${shown?.body().next ?? ''}`.trim();
   }
 }

@@ -2,13 +2,12 @@ import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { ArkivError, collisionKey, type PlannedMove } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { UnitOfWork } from '../db/unitOfWork';
-import { diskErrorCode } from '../disk/disk';
 import { Happenings } from '../events/domainEvents';
 import { Asset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
 import { FrameStore } from '../frames/frameStore';
-import { OwnText } from '../frames/ownText.entity';
+import { OwnTextsService } from '../frames/ownTexts.service';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemOutcome, type JobHandler, type ShownSubjects } from '../jobs/jobHandler';
 import { JobStore } from '../jobs/jobStore';
@@ -20,8 +19,8 @@ import { ArrivalLedger, type MovedFrame } from '../ledger/arrivalLedger';
 import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { ShootTextsService } from '../shoots/shootTexts.service';
-import { volumeError, VolumesService } from '../volumes/volumes.service';
-import { FileWays } from './fileWays';
+import { VolumesService } from '../volumes/volumes.service';
+import { FileWays, sidecarEndings } from './fileWays';
 
 /** `aside`: rejects to their own folder, beside the originals; `back`: from there to the originals. */
 export type MoveKind = 'split' | 'merge' | 'rename' | 'aside' | 'back';
@@ -91,7 +90,8 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     private readonly openJobs: OpenJobs,
     private readonly volumes: VolumesService,
     private readonly shoots: ShootsService,
-    private readonly texts: ShootTextsService,
+    private readonly texts: OwnTextsService,
+    private readonly shootTexts: ShootTextsService,
     private readonly sidecars: SidecarsService,
     private readonly happenings: Happenings,
   ) {}
@@ -162,11 +162,11 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     const problems: string[] = [];
     const volumes = await this.volumes.all();
     for (const id of all)
-      problems.push(...(await this.texts.writeAll(await this.shoots.get(id), volumes, job.id)));
+      problems.push(...(await this.shootTexts.writeAll(await this.shoots.get(id), volumes, job.id)));
     for (const id of all) {
       // A shoot that has nothing left leaves what its folders hold, such as receipts, and no empty folder.
       const { mergedInto, folders } = await this.shoots.get(id);
-      if (mergedInto !== null) await this.texts.leaveNoEmptyFolders(folders, volumes);
+      if (mergedInto !== null) await this.shootTexts.leaveNoEmptyFolders(folders, volumes);
     }
     return {
       moved: done.length,
@@ -182,14 +182,9 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     if (id === null) return;
     const old = `${data.from.place}/${data.from.name}`;
     const now = `${to.place}/${to.name}`;
-    const endings = ['.xmp', ...data.files.map((f) => `.${f.from.split('.').at(-1)}.xmp`)];
     if (old !== now)
-      for (const ending of new Set(endings)) {
-        for (const text of await manager.findBy(OwnText, { path: old + ending })) {
-          await manager.delete(OwnText, { volumeId: text.volumeId, path: text.path });
-          await manager.save(OwnText, { ...text, path: now + ending });
-        }
-      }
+      for (const ending of sidecarEndings(data.files.map((file) => file.from)))
+        await this.texts.renamed(manager, old + ending, now + ending);
   }
 
   /**
@@ -230,11 +225,10 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     if (error instanceof WaitForOutside) throw error;
     for (const { assetId } of data.files)
       for (const { volume } of await this.archive.copiesOf(assetId)) await this.ways.present(volume);
-    if (error instanceof ArkivError) return `${data.path}: ${error.message} ${error.body().next}`;
-    if (diskErrorCode(error) === null) throw error;
-    const [copy] = await this.archive.copiesOf(data.files[0]?.assetId ?? '');
-    const volume = copy?.volume ?? null;
-    const shown = volume ? volumeError(error, volume, data.path, 0, 0) : null;
-    return `${data.path}: ${shown?.message ?? (error as Error).message} ${shown?.body().next ?? ''}`.trim();
+    return this.ways.troubleOf(
+      error,
+      data.path,
+      data.files.map(({ assetId }) => assetId),
+    );
   }
 }

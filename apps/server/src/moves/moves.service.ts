@@ -381,8 +381,7 @@ export class MovesService {
 }
 
 /** Where the files of a plan would come to. */
-const placesOf = ({ moves }: MovePlan): string[] =>
-  moves.flatMap(({ files }) => files.map(({ to }) => to));
+const placesOf = ({ moves }: MovePlan): string[] => moves.flatMap(({ files }) => files.map(({ to }) => to));
 
 /** The frames that are meant: for a split those that are named, for a renaming those that have a name. */
 function chosenOf(all: readonly MoveFrame[], kind: MoveKind, frameIds: readonly string[] = []): MoveFrame[] {

@@ -214,6 +214,14 @@ export class ShootsService implements BeforeApplicationShutdown {
     return revision + 1;
   }
 
+  /** A shoot that has files is listed, though it was put away when it had none left. */
+  async listWhereAny(manager: EntityManager, id: string): Promise<void> {
+    await manager.query(
+      `UPDATE shoot SET "mergedInto" = NULL WHERE id = ? AND EXISTS (SELECT 1 FROM asset a WHERE a."shootId" = shoot.id)`,
+      [id],
+    );
+  }
+
   /**
    * Corrects the clocks of bodies after their frames are here: the frames' order changes, the camera's own times and
    * the files' names do not. Bodies that are not named keep theirs.

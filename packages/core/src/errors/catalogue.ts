@@ -27,6 +27,21 @@ export const ERRORS = {
     message: 'There is a pile “{pile}” already.',
     next: 'Choose it, or give the new one another name.',
   },
+  'bin.typed': {
+    status: 409,
+    message: 'It is {frames} frames that would be deleted, and {typed} was typed.',
+    next: 'Look again, and type the number of frames. Nothing was deleted.',
+  },
+  'bin.away': {
+    status: 409,
+    message: 'No copy of “{file}” can be reached: {volumes} is not connected.',
+    next: 'Plug it in and bring the frame back then; it stays where it is.',
+  },
+  'bin.changed': {
+    status: 409,
+    message: '“{file}” on “{volume}” is another file than the one that was put there.',
+    next: 'Look at it yourself; it was not deleted.',
+  },
   'path.outside': {
     status: 400,
     message: '“{path}” leads out of the drive “{volume}”: {reason}.',

@@ -31,17 +31,15 @@ export interface BinnedFrame {
  * files of the frame get another. Pure. `exists` tells whether a place is taken. `from` of each file is where it lay
  * before, not its place in the bin.
  */
-export function planReturn(
-  frames: readonly BinnedFrame[],
-  exists: (to: string) => boolean,
-): PlannedMove[] {
+export function planReturn(frames: readonly BinnedFrame[], exists: (to: string) => boolean): PlannedMove[] {
   const claimed = new Set<string>();
   const isTaken = (to: string) => claimed.has(collisionKey(to)) || exists(to);
   return frames.map(({ id, name, folder, place, files }) => {
     const filesAs = (base: string) =>
       files.map(({ assetId, path }) => ({
         ...{ assetId, from: path },
-        to: base === name ? path : `${path.slice(0, path.lastIndexOf('/'))}/${base}${endingAfter(path, name)}`,
+        to:
+          base === name ? path : `${path.slice(0, path.lastIndexOf('/'))}/${base}${endingAfter(path, name)}`,
       }));
     const placesOf = (base: string) => [...filesAs(base).map(({ to }) => to), sidecarOf(place, base)];
     const base = freeName(name, (tried) => placesOf(tried).some(isTaken));

@@ -8,6 +8,7 @@ import { Parts1801000000000 } from './1801000000000-parts';
 import { Features1802000000000 } from './1802000000000-features';
 import { Piles1803000000000 } from './1803000000000-piles';
 import { Passes1804000000000 } from './1804000000000-passes';
+import { Bin1805000000000 } from './1805000000000-bin';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -23,4 +24,5 @@ export const MIGRATIONS = [
   Features1802000000000,
   Piles1803000000000,
   Passes1804000000000,
+  Bin1805000000000,
 ];

@@ -1,0 +1,166 @@
+import path from 'node:path';
+import {
+  Injectable,
+  Logger,
+  type BeforeApplicationShutdown,
+  type OnApplicationBootstrap,
+} from '@nestjs/common';
+import { inBin } from '@arkiv/core';
+import { UnitOfWork } from '../db/unitOfWork';
+import { Disk } from '../disk/disk';
+import { hashFile } from '../disk/verifiedCopy';
+import { Happenings } from '../events/domainEvents';
+import { FramesService } from '../frames/frames.service';
+import { FrameStore } from '../frames/frameStore';
+import { OwnTextsService } from '../frames/ownTexts.service';
+import { FileWays, sidecarEndings, type Way } from '../moves/fileWays';
+import { SidecarsService } from '../sidecars/sidecars.service';
+import { Clock } from '../system/clock';
+import type { Volume } from '../volumes/volume.entity';
+import { VolumesService } from '../volumes/volumes.service';
+import type { BinnedCopy } from './binned.entity';
+import { BinStore } from './binStore';
+import { BinTexts } from './binTexts.service';
+
+/** Drives that were away when frames were binned, brought back or deleted catch up with it when they return. */
+@Injectable()
+export class BinAway implements OnApplicationBootstrap, BeforeApplicationShutdown {
+  private readonly log = new Logger('bin');
+  private working: Promise<void> = Promise.resolve();
+  private stopping = false;
+
+  constructor(
+    private readonly disk: Disk,
+    private readonly ways: FileWays,
+    private readonly work: UnitOfWork,
+    private readonly archive: FramesService,
+    private readonly store: FrameStore,
+    private readonly bins: BinStore,
+    private readonly binTexts: BinTexts,
+    private readonly texts: OwnTextsService,
+    private readonly volumes: VolumesService,
+    private readonly sidecars: SidecarsService,
+    private readonly happenings: Happenings,
+    private readonly clock: Clock,
+  ) {
+    happenings.on('volumes', () => this.soon());
+    // What was taken back or deleted while a drive was away may concern one that has returned meanwhile.
+    happenings.on('bin', () => this.soon());
+  }
+
+  onApplicationBootstrap(): void {
+    this.soon();
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    this.stopping = true;
+    await this.working;
+  }
+
+  private soon(): void {
+    this.working = this.working
+      .then(() => this.catchUp())
+      .catch((error: unknown) => this.log.error((error as Error).stack));
+  }
+
+  private async catchUp(): Promise<void> {
+    for (const volume of await this.volumes.all()) {
+      const due = await this.bins.due(volume.id);
+      if (due.length === 0 || !(await this.volumes.isOnline(volume))) continue;
+      const touched = new Set<string>();
+      for (const copy of due) {
+        if (this.stopping) return;
+        try {
+          await this.sidecars.without(() => this.one(copy, volume));
+          touched.add(copy.binId);
+        } catch (error) {
+          // The others are done all the same; it stays due and is tried when the drive comes again.
+          this.log.warn(`${copy.due} on “${volume.name}”: ${(error as Error).message}`);
+        }
+      }
+      for (const id of touched) await this.binTexts.owe(id);
+      if (touched.size === 0) continue;
+      await this.binTexts.write();
+      this.happenings.tell('bin', {});
+    }
+  }
+
+  private one(copy: BinnedCopy, volume: Volume): Promise<void> {
+    if (copy.due === 'bin') return this.intoBin(copy, volume);
+    return copy.due === 'back' ? this.comeBack(copy, volume) : this.remove(copy, volume);
+  }
+
+  private async intoBin(copy: BinnedCopy, volume: Volume): Promise<void> {
+    const bin = (await this.bins.bin(copy.binId))!;
+    const way: Way = {
+      ...{ volume, from: copy.path, to: inBin(bin.folder, copy.path), sha256: copy.sha256 },
+    };
+    if (!(await this.isOurs(way, copy))) {
+      // Somebody put another file there, or took it away: nothing of the archive lies on this drive.
+      return this.work.write((manager) => this.bins.settled(manager, copy));
+    }
+    const ways = [way, ...(await this.beside(copy, way))];
+    await this.ways.go(ways, () =>
+      this.work.write(async (manager) => {
+        await this.bins.lies(manager, copy, way.to);
+        for (const { from, to, sha256 } of ways)
+          if (sha256 === null) await this.texts.renamed(manager, from, to, volume.id);
+      }),
+    );
+  }
+
+  private async comeBack(copy: BinnedCopy, volume: Volume): Promise<void> {
+    const asset = await this.archive.asset(copy.assetId);
+    if (!asset) return this.work.write((manager) => this.bins.settled(manager, copy));
+    const way: Way = { volume, from: copy.path, to: asset.at, sha256: copy.sha256 };
+    if (!(await this.ways.there(way, 'from')) && !(await this.ways.there(way, 'to')))
+      return this.work.write((manager) => this.bins.settled(manager, copy));
+    const ways = way.from === way.to ? [] : [way, ...(await this.beside(copy, way))];
+    await this.ways.go(ways, async () => {
+      const found = (await hashFile(this.disk, await this.volumes.resolve(volume, way.to))).sha256;
+      await this.work.write(async (manager) => {
+        const { assetId, volumeId } = copy;
+        const at = this.clock.now();
+        if (copy.sha256 === null || found === copy.sha256)
+          await this.store.verified(manager, assetId, volumeId, { verifiedAt: at, pastCache: false });
+        else
+          await this.store.damaged(manager, assetId, volumeId, {
+            ...{ found, at, reason: 'it changed while it lay in the bin' },
+          });
+        // Its frame was moved in the meantime: it lies where it was brought.
+        if ((await this.archive.asset(assetId))?.at !== way.to)
+          await this.store.liesAt(manager, assetId, volumeId, way.to);
+        await this.bins.settled(manager, copy);
+        await this.store.due(manager, [copy.frameId]);
+        for (const { from, to, sha256 } of ways)
+          if (sha256 === null) await this.texts.renamed(manager, from, to, volumeId);
+      });
+    });
+  }
+
+  private async remove(copy: BinnedCopy, volume: Volume): Promise<void> {
+    await this.binTexts.deleteCopy(copy, volume);
+    const base = copy.path.slice(0, copy.path.length - path.posix.extname(copy.path).length);
+    for (const ending of sidecarEndings([copy.path])) await this.binTexts.deleteText(volume, base + ending);
+    await this.work.write(async (manager) => {
+      await this.bins.settled(manager, copy);
+      for (const ending of sidecarEndings([copy.path]))
+        await this.texts.forgotten(manager, base + ending, volume.id);
+    });
+  }
+
+  /** Its frame's sidecars on this drive, which go with the first of its files that goes. */
+  private async beside(copy: BinnedCopy, way: Way): Promise<Way[]> {
+    const frame = await this.archive.frame(copy.frameId);
+    if (!frame) return [];
+    const cut = (place: string) => place.slice(0, place.length - path.posix.extname(place).length);
+    return this.ways.sidecars(way.volume, cut(way.from), cut(way.to), sidecarEndings([way.from]));
+  }
+
+  private async isOurs(way: Way, copy: BinnedCopy): Promise<boolean> {
+    if (await this.ways.there(way, 'to')) return true;
+    if (!(await this.ways.there(way, 'from'))) return false;
+    const file = await this.volumes.resolve(way.volume, way.from);
+    return copy.sha256 === null || (await hashFile(this.disk, file)).sha256 === copy.sha256;
+  }
+}

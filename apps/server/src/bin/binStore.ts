@@ -1,0 +1,107 @@
+import { Injectable } from '@nestjs/common';
+import { inBin } from '@arkiv/core';
+import { IsNull, Not, type EntityManager } from 'typeorm';
+import { insertRows } from '../db/insertRows';
+import { Reading } from '../db/unitOfWork';
+import type { TakenOut } from '../frames/frameStore';
+import { Bin, BinnedCopy, BinnedFile, BinnedFrameRow } from './binned.entity';
+
+/** The only writer of what is in the bin or forgotten. */
+@Injectable()
+export class BinStore {
+  constructor(private readonly reading: Reading) {}
+
+  async open(manager: EntityManager, bin: Bin): Promise<void> {
+    await manager.insert(Bin, bin);
+  }
+
+  /**
+   * Keeps what the archive knew of a frame that was taken out of it. `moved`: the copies that lie in the bin by now, as
+   * drive and place before.
+   */
+  async put(
+    manager: EntityManager,
+    bin: Bin,
+    { frameId, files, copies }: TakenOut,
+    moved: (volumeId: string, at: string) => boolean,
+  ): Promise<void> {
+    await manager.insert(BinnedFrameRow, { frameId, binId: bin.id });
+    await insertRows(
+      manager,
+      BinnedFile,
+      files.map(({ id: assetId, role, format, raw, sha256, ends, picture, size, cardPath, at }) => ({
+        ...{ assetId, frameId, role, format, raw, sha256, ends, picture, size, cardPath, at },
+      })),
+    );
+    const sums = new Map(files.map(({ id, sha256 }) => [id, sha256]));
+    const rows = copies.map(({ assetId, volumeId, at, size, verifiedAt, pastCache }) => {
+      const lies = moved(volumeId, at);
+      return {
+        ...{ assetId, volumeId, frameId, binId: bin.id, size, verifiedAt, pastCache },
+        path: lies ? inBin(bin.folder, at) : at,
+        sha256: sums.get(assetId) ?? null,
+        due: bin.deed === 'bin' && !lies ? ('bin' as const) : null,
+      };
+    });
+    // A file that was damaged once and is good again is one copy.
+    for (const row of rows) await manager.upsert(BinnedCopy, row, ['assetId', 'volumeId']);
+  }
+
+  /** A frame is in the archive again: what the archive knows of it is there, but for copies on drives that are away. */
+  async leave(manager: EntityManager, frameId: string, comeLater: readonly BinnedCopy[]): Promise<void> {
+    await manager.delete(BinnedCopy, { frameId });
+    for (const copy of comeLater) await manager.insert(BinnedCopy, { ...copy, due: 'back' });
+    await manager.delete(BinnedFile, { frameId });
+    await manager.delete(BinnedFrameRow, { frameId });
+  }
+
+  /** A frame’s files are deleted, but for copies on drives that are away: these go when they return. */
+  async emptied(manager: EntityManager, frameId: string, goLater: readonly BinnedCopy[]): Promise<void> {
+    await manager.delete(BinnedCopy, { frameId });
+    for (const copy of goLater) await manager.insert(BinnedCopy, { ...copy, due: 'delete' });
+    await manager.delete(BinnedFile, { frameId });
+    await manager.delete(BinnedFrameRow, { frameId });
+  }
+
+  /** What was due of a copy is done: it lies in the bin. */
+  async lies(manager: EntityManager, { assetId, volumeId }: BinnedCopy, path: string): Promise<void> {
+    await manager.update(BinnedCopy, { assetId, volumeId }, { path, due: null });
+  }
+
+  /** What was due of a copy is done, and there is no more to know of it here. */
+  async settled(manager: EntityManager, { assetId, volumeId }: BinnedCopy): Promise<void> {
+    await manager.delete(BinnedCopy, { assetId, volumeId });
+  }
+
+  bin(id: string): Promise<Bin | null> {
+    return this.reading.manager.findOneBy(Bin, { id });
+  }
+
+  /** When and with what a frame went; null: it is not in the bin, nor forgotten with its files left. */
+  async binOf(frameId: string): Promise<Bin | null> {
+    const row = await this.reading.manager.findOneBy(BinnedFrameRow, { frameId });
+    return row && this.bin(row.binId);
+  }
+
+  files(frameId: string): Promise<BinnedFile[]> {
+    return this.reading.manager.find(BinnedFile, { where: { frameId }, order: { at: 'ASC' } });
+  }
+
+  copies(frameId: string): Promise<BinnedCopy[]> {
+    return this.reading.manager.findBy(BinnedCopy, { frameId });
+  }
+
+  /** What a drive that was away has to catch up with. */
+  due(volumeId: string): Promise<BinnedCopy[]> {
+    return this.reading.manager.findBy(BinnedCopy, { volumeId, due: Not(IsNull()) });
+  }
+
+  /** The drives that hold anything of it. */
+  async volumesOf(binId: string): Promise<string[]> {
+    const rows: { id: string }[] = await this.reading.source.query(
+      `SELECT DISTINCT "volumeId" AS id FROM binned_copy WHERE "binId" = ?`,
+      [binId],
+    );
+    return rows.map(({ id }) => id);
+  }
+}
