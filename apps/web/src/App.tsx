@@ -28,6 +28,7 @@ function screen<K extends string>(name: K, load: () => Promise<Record<K, Compone
 }
 
 const ArrivalScreen = screen('ArrivalScreen', () => import('./screens/arrival/ArrivalScreen'));
+const BinScreen = screen('BinScreen', () => import('./screens/bin/BinScreen'));
 const CullScreen = screen('CullScreen', () => import('./screens/cull/CullScreen'));
 const DeliverScreen = screen('DeliverScreen', () => import('./screens/deliver/DeliverScreen'));
 const FilesScreen = screen('FilesScreen', () => import('./screens/files/FilesScreen'));
@@ -87,6 +88,7 @@ function SignedIn() {
             <Route path="/" element={<DeskScreen />} />
             <Route path="/intake/:reader" element={<IntakeScreen />} />
             <Route path="/arrival" element={<ArrivalScreen />} />
+            <Route path="/bin" element={<BinScreen />} />
             <Route path="/piles/:id" element={<PileScreen />} />
             <Route path="/studio" element={<StudioScreen />} />
             <Route path="/welcome" element={<WelcomeScreen />} />

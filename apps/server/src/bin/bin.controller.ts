@@ -37,6 +37,13 @@ export class BinController {
     return this.bin.back(binId, frameIds ?? null);
   }
 
+  /** Takes back what a job put into the bin or forgot. */
+  @Post('jobs/:id/undo')
+  @ApiCreatedResponse({ type: StartedBinDto })
+  undo(@Param('id') id: string): Promise<StartedBinDto> {
+    return this.bin.undo(id);
+  }
+
   /** Deletes what lies in the bin. There is no way back. */
   @Post('empty')
   @ApiCreatedResponse({ type: StartedBinDto })

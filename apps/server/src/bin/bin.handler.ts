@@ -10,7 +10,7 @@ import { FramesService } from '../frames/frames.service';
 import { FrameStore } from '../frames/frameStore';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import type { Job, JobItem } from '../jobs/job.entity';
-import type { ItemOutcome, JobHandler } from '../jobs/jobHandler';
+import type { ItemOutcome, JobHandler, ShownSubjects } from '../jobs/jobHandler';
 import type { Lane } from '../jobs/lanes';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
@@ -26,10 +26,10 @@ import { BinStore } from './binStore';
 import { BinTexts } from './binTexts.service';
 
 /**
- * `delete`: into the bin and out of it in one go; `back`: to where it lay, from the bin or from being forgotten;
+ * `delete`: into the bin and out of it in one go; `bring-back`: to where it lay, from the bin or from being forgotten;
  * `empty`: what lies in the bin is deleted.
  */
-export type BinJobDeed = 'bin' | 'forget' | 'delete' | 'back' | 'empty';
+export type BinJobDeed = 'bin' | 'forget' | 'delete' | 'bring-back' | 'empty';
 
 export interface BinParams {
   deed: BinJobDeed;
@@ -43,7 +43,7 @@ export interface BinItem {
   binId: string;
   /** for the report: where it lay */
   path: string;
-  /** `back`: where it comes to */
+  /** `bring-back`: where it comes to */
   to?: { folder: string; place: string; name: string };
   files?: { assetId: string; to: string }[];
 }
@@ -87,6 +87,10 @@ export class BinHandler implements JobHandler, OnModuleInit {
     return { bulk: false, way: null, first: false };
   }
 
+  shown(job: Job): ShownSubjects {
+    return { deed: (job.params as BinParams).deed };
+  }
+
   async again(job: Job): Promise<void> {
     for (const id of (job.params as BinParams).shootIds)
       if (await this.openJobs.onShoots([id], { but: job.id }))
@@ -104,7 +108,7 @@ export class BinHandler implements JobHandler, OnModuleInit {
     let trouble: string | null = null;
     await this.sidecars.without(async () => {
       try {
-        if (deed === 'back') await this.back(data);
+        if (deed === 'bring-back') await this.back(data);
         else if (deed === 'empty') await this.empty(data);
         else {
           await this.out(data);

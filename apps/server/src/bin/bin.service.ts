@@ -146,7 +146,16 @@ export class BinService {
       ...{ frameId: id!, binId, path: `${from.place}/${from.name}`, to },
       files: files.map((file) => ({ assetId: file.assetId, to: file.to })),
     }));
-    return this.begin('back', [await this.shoots.get(bin.shootId)], [binId], items);
+    return this.begin('bring-back', [await this.shoots.get(bin.shootId)], [binId], items);
+  }
+
+  /** Brings back what a job took out of the archive, as far as it has not come back or been deleted since. */
+  async undo(jobId: string): Promise<{ jobId: string }> {
+    const { kind, params } = await this.jobs.get(jobId);
+    const { deed, binIds } = params as BinParams;
+    if (kind !== 'bin' || (deed !== 'bin' && deed !== 'forget'))
+      throw new ArkivError('move.undone', { reason: 'it put nothing into the bin' });
+    return this.back(binIds[0]!, null);
   }
 
   /** Deletes what lies in the bin: of these times, or of all that are older than some days. */

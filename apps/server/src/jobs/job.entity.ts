@@ -1,6 +1,12 @@
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 
 export type JobKind = 'intake' | 'handoff' | 'delivery' | 'copy' | 'verify' | 'clear' | 'move' | 'bin';
+/** What a job of a kind that does several things does. */
+export const JOB_DEEDS = [
+  ...(['split', 'merge', 'rename', 'aside', 'back'] as const),
+  ...(['bin', 'forget', 'delete', 'bring-back', 'empty'] as const),
+];
+export type JobDeed = (typeof JOB_DEEDS)[number];
 export type JobState = 'queued' | 'running' | 'paused' | 'waiting' | 'done' | 'failed' | 'cancelled';
 export type ItemState = 'todo' | 'doing' | 'done' | 'failed' | 'skipped';
 

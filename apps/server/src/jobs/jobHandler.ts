@@ -1,6 +1,6 @@
 import type { EntityManager } from 'typeorm';
 import type { Lane } from './lanes';
-import type { ItemState, Job, JobItem, JobKind } from './job.entity';
+import type { ItemState, JobDeed, Job, JobItem, JobKind } from './job.entity';
 import type { NewItem } from './jobStore';
 
 export interface ItemContext {
@@ -18,6 +18,8 @@ export interface ItemOutcome {
 
 /** What a job's line shows of what it works on. */
 export interface ShownSubjects {
+  /** what it does, where jobs of its kind do several things */
+  deed?: JobDeed | null;
   /** the shoot that frames leave, where that is another one */
   fromShootId?: string | null;
   readerId?: string | null;

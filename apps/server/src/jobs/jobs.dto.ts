@@ -1,5 +1,5 @@
 import { ApiProperty } from '@nestjs/swagger';
-import type { JobKind, JobState } from './job.entity';
+import { JOB_DEEDS, type JobDeed, type JobKind, type JobState } from './job.entity';
 
 const KINDS = ['intake', 'handoff', 'delivery', 'copy', 'verify', 'clear', 'move', 'bin'] as const;
 const STATES = ['queued', 'running', 'paused', 'waiting', 'done', 'failed', 'cancelled'] as const;
@@ -7,6 +7,7 @@ const STATES = ['queued', 'running', 'paused', 'waiting', 'done', 'failed', 'can
 export class JobDto {
   @ApiProperty() id: string;
   @ApiProperty({ enum: KINDS }) kind: JobKind;
+  @ApiProperty({ type: String, enum: JOB_DEEDS, nullable: true }) deed: JobDeed | null;
   @ApiProperty() title: string;
   @ApiProperty({ type: String, nullable: true }) shootId: string | null;
   @ApiProperty({ type: String, nullable: true, description: 'the shoot that frames leave' })

@@ -9,7 +9,7 @@ import type { EntityManager } from 'typeorm';
 import { UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
 import { Clock } from '../system/clock';
-import { NOT_OVER, OPEN, OVER, type Job, type JobItem, type JobKind } from './job.entity';
+import { NOT_OVER, OPEN, OVER, type Job, type JobDeed, type JobItem, type JobKind } from './job.entity';
 import { ItemQueue } from './itemQueue';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from './jobHandler';
 import { JobStore, type NewItem, type NewJob } from './jobStore';
@@ -17,6 +17,8 @@ import { jobAhead, type InLane } from './lanes';
 
 /** Where a job stands; what the job line shows. */
 export interface JobProgress extends Omit<Job, 'params' | 'result' | 'ahead' | 'priority' | 'beginning'> {
+  /** what it does, where jobs of its kind do several things */
+  deed: JobDeed | null;
   /** the shoot that frames leave, where that is another one */
   fromShootId: string | null;
   /** the reader that an intake copies from */
@@ -161,7 +163,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     const { params, result, ahead, priority, beginning, ...its } = job;
     const shown = this.handlers.get(job.kind)?.shown?.(job) ?? {};
     return {
-      ...{ fromShootId: null, readerId: null, card: null },
+      ...{ deed: null, fromShootId: null, readerId: null, card: null },
       ...its,
       ...shown,
       bytesDone: Math.min(job.bytesTotal, job.bytesDone + inFlight),

@@ -105,7 +105,8 @@ export class MoveHandler implements JobHandler, OnModuleInit {
   }
 
   shown(job: Job): ShownSubjects {
-    return { fromShootId: (job.params as MoveParams).from };
+    const { from, kind } = job.params as MoveParams;
+    return { fromShootId: from, deed: kind };
   }
 
   async again(job: Job): Promise<void> {

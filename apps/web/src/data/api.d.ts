@@ -864,6 +864,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Bin_list"];
+        put?: never;
+        post: operations["Bin_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bin/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Bin_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bin/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Bin_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bin/jobs/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Bin_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bin/empty": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Bin_empty"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bin/{id}/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Bin_frames"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shoots/{id}/handoffs/plan": {
         parameters: {
             query?: never;
@@ -1252,7 +1348,9 @@ export interface components {
         JobDto: {
             id: string;
             /** @enum {string} */
-            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move";
+            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin";
+            /** @enum {string|null} */
+            deed: "split" | "merge" | "rename" | "aside" | "back" | "bin" | "forget" | "delete" | "bring-back" | "empty" | null;
             title: string;
             shootId: string | null;
             /** @description the shoot that frames leave */
@@ -1860,16 +1958,18 @@ export interface components {
             to: string;
         };
         MovePlanDto: {
-            frames: number;
-            files: number;
             /** @description of one copy of each file */
             bytes: number;
             /** @description names of the drives that hold copies */
             volumes: string[];
+            /** @description those of them that are not connected */
+            away: string[];
             /** @description of these frames, how many were handed to editing */
             handedOff: number;
             /** @description of these frames, how many were delivered */
             delivered: number;
+            frames: number;
+            files: number;
             folders: string[];
             /** @description every file that would move */
             ways: components["schemas"]["MoveWayDto"][];
@@ -1879,6 +1979,80 @@ export interface components {
             jobId: string;
             /** @description the shoot that frames go into */
             shootId: string;
+        };
+        BinTimeDto: {
+            id: string;
+            /** @enum {string} */
+            deed: "bin" | "forget";
+            shootId: string;
+            /** @description title */
+            shoot: string;
+            /** @description ms since 1970 */
+            at: number;
+            frames: number;
+            files: number;
+            /** @description of one copy of each file */
+            bytes: number;
+            /** @description names of the drives that hold any of it */
+            volumes: string[];
+            /** @description copies on drives that are away, which go into the bin when these return */
+            waiting: number;
+            /** @description keys of a few of its pictures */
+            pictures: string[];
+        };
+        BinDueDto: {
+            /** @description name of the drive */
+            volume: string;
+            /** @enum {string} */
+            deed: "bin" | "back" | "delete";
+            files: number;
+        };
+        BinDto: {
+            /** @description the newest first */
+            times: components["schemas"]["BinTimeDto"][];
+            /** @description what drives that are away have still to do */
+            due: components["schemas"]["BinDueDto"][];
+        };
+        BinRequestDto: {
+            /** @enum {string} */
+            deed: "bin" | "forget" | "delete";
+            shootId: string;
+            /** @description these; otherwise the rejects by the studio’s rules */
+            frameIds?: string[];
+            /** @description those that are undecided by the studio’s rules too */
+            undecided?: boolean;
+            /** @description delete: how many frames, typed by whoever asks for it */
+            typed?: number;
+        };
+        BinPlanDto: {
+            /** @description of one copy of each file */
+            bytes: number;
+            /** @description names of the drives that hold copies */
+            volumes: string[];
+            /** @description those of them that are not connected */
+            away: string[];
+            /** @description of these frames, how many were handed to editing */
+            handedOff: number;
+            /** @description of these frames, how many were delivered */
+            delivered: number;
+            frames: number;
+            files: number;
+        };
+        StartedBinDto: {
+            jobId: string;
+        };
+        BringBackDto: {
+            binId: string;
+            /** @description these; otherwise all of that time */
+            frameIds?: string[];
+        };
+        EmptyBinDto: {
+            /** @description these times; otherwise all that are old enough */
+            binIds?: string[];
+            /** @description days that it has lain there at least; 0: everything */
+            olderThanDays?: number;
+            /** @description how many frames, typed by whoever asks for it */
+            typed: number;
         };
         HandoffPlanDto: {
             volumeId: string;
@@ -3400,6 +3574,159 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartedMoveDto"];
+                };
+            };
+        };
+    };
+    Bin_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BinDto"];
+                };
+            };
+        };
+    };
+    Bin_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BinRequestDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedBinDto"];
+                };
+            };
+        };
+    };
+    Bin_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BinRequestDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BinPlanDto"];
+                };
+            };
+        };
+    };
+    Bin_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BringBackDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedBinDto"];
+                };
+            };
+        };
+    };
+    Bin_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedBinDto"];
+                };
+            };
+        };
+    };
+    Bin_empty: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EmptyBinDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedBinDto"];
+                };
+            };
+        };
+    };
+    Bin_frames: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedFrameDto"][];
                 };
             };
         };

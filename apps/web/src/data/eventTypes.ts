@@ -8,6 +8,7 @@ export const EVENT_TYPES = [
   'readers',
   'settings',
   'piles',
+  'bin',
   'passes',
   'sidecar',
   'sidecars',

@@ -77,6 +77,8 @@ export function useShootPages(find: string) {
 /** The piles, with how many frames are in each over all shoots. */
 export const usePiles = () => useGet('/piles');
 export const usePile = (id: string) => useGet(`/piles/${id}`);
+/** What is in the bin, and what was forgotten with its files left. */
+export const useBin = () => useGet('/bin');
 /** The passes over a shoot, the newest first. */
 export const usePasses = (shootId: string) => useGet(`/shoots/${shootId}/passes`);
 export const useShoot = (id: string | undefined) => useGet(id ? `/shoots/${id}` : null);
@@ -94,10 +96,12 @@ const OLD_AFTER: Record<string, RegExp> = {
   shoots: /^\/shoots(\/[^/]+)?(\?.*)?$/,
   marks: /^\/arrivals|^\/piles\/|^\/intakes\/[^/]+\/frames$|handoffs\/plan/,
   frames: /^\/shoots(\/[^/]+)?(\?.*)?$|^\/arrivals|^\/intakes\/[^/]+\/frames$/,
-  volumes: /^\/volumes|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
+  volumes:
+    /^\/volumes|^\/bin|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
   // Another card in the slot is another answer under the same address.
   readers: /^\/readers$|^\/readers\/[^/]+\/(card|listing)$|^\/stand-ins$/,
   piles: /^\/piles/,
+  bin: /^\/bin/,
   passes: /^\/shoots\/[^/]+\/passes$/,
   sidecars: /^\/marks\/sidecars$/,
   settings: /^\/settings|^\/shoots/,

@@ -88,6 +88,9 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
         {!open && job.kind === 'move' && job.filesDone > 0 && (
           <Act onClick={() => begin(() => post(`/moves/${job.id}/undo`))}>Undo</Act>
         )}
+        {!open && (job.deed === 'bin' || job.deed === 'forget') && job.filesDone > 0 && (
+          <Act onClick={() => begin(() => post(`/bin/jobs/${job.id}/undo`))}>Undo</Act>
+        )}
         {job.state === 'done' && job.filesFailed === 0 && job.reason && job.kind !== 'clear' && (
           <Act onClick={() => act('retry')}>Try again</Act>
         )}

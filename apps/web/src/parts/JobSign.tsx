@@ -3,34 +3,38 @@ import { count, many } from '../data/format';
 import type { Api } from '../data/http';
 import { INK, STRIKE_TEXT } from '../theme/theme';
 
-const DOING = {
-  intake: 'Copying',
-  handoff: 'Handing off',
-  delivery: 'Making',
-  copy: 'Making copies of',
-  verify: 'Verifying again',
-  clear: 'Clearing',
-  move: 'Moving frames of',
-} as const;
-const DONE = {
-  intake: 'Took in',
-  handoff: 'Handed off',
-  delivery: 'Made',
-  copy: 'Made copies of',
-  verify: 'Verified again',
-  clear: 'Cleared',
-  move: 'Moved frames of',
-} as const;
+type Job = Api['JobDto'];
 
-export function jobWords(job: Api['JobDto']): string {
-  const doing = `${DOING[job.kind]} ${job.title}`;
+/** What jobs do, while they do it and when it is done; `{}` stands for what they work on. */
+const WORDS: Record<Exclude<Job['kind'], 'move' | 'bin'> | NonNullable<Job['deed']>, [string, string]> = {
+  intake: ['Copying {}', 'Took in {}'],
+  handoff: ['Handing off {}', 'Handed off {}'],
+  delivery: ['Making {}', 'Made {}'],
+  copy: ['Making copies of {}', 'Made copies of {}'],
+  verify: ['Verifying again {}', 'Verified again {}'],
+  clear: ['Clearing {}', 'Cleared {}'],
+  split: ['Moving frames of {}', 'Moved frames of {}'],
+  merge: ['Moving frames of {}', 'Moved frames of {}'],
+  rename: ['Renaming frames of {}', 'Renamed frames of {}'],
+  aside: ['Setting aside rejects of {}', 'Set aside rejects of {}'],
+  back: ['Bringing back frames of {}', 'Brought back frames of {}'],
+  bin: ['Binning frames of {}', 'Binned frames of {}'],
+  forget: ['Forgetting frames of {}', 'Forgot frames of {}'],
+  delete: ['Deleting frames of {}', 'Deleted frames of {}'],
+  'bring-back': ['Bringing back frames of {}', 'Brought back frames of {}'],
+  empty: ['Emptying the bin of {}', 'Emptied the bin of {}'],
+};
+
+export function jobWords(job: Job): string {
+  const name = job.kind === 'move' || job.kind === 'bin' ? (job.deed ?? 'split') : job.kind;
+  const [doing, done] = WORDS[name].map((words) => words.replace('{}', () => job.title)) as [string, string];
   switch (job.state) {
     case 'paused':
       return `${doing}: paused`;
     case 'waiting':
       return `${doing}: waiting`;
     case 'done':
-      return `${DONE[job.kind]} ${job.title}`;
+      return done;
     case 'failed':
       return `${doing}: failed`;
     case 'cancelled':
@@ -41,7 +45,8 @@ export function jobWords(job: Api['JobDto']): string {
 }
 
 /** What a job counts: a frame moves with all its files, as one step. */
-export const unitOf = (job: Api['JobDto']): string => (job.kind === 'move' ? 'frame' : 'file');
+export const unitOf = (job: Api['JobDto']): string =>
+  job.kind === 'move' || job.kind === 'bin' ? 'frame' : 'file';
 
 /** How far a job is, the same figures wherever it is shown: those that are done, and beside them those that failed. */
 export function jobCounts(job: Api['JobDto']): string {
@@ -52,6 +57,7 @@ export function jobCounts(job: Api['JobDto']): string {
 /** The screen that shows a job's whole course. */
 export function jobPlace(job: Api['JobDto']): string | null {
   if (job.kind === 'intake') return `/intake/job?job=${job.id}`;
+  if (job.kind === 'bin') return '/bin';
   const screen = job.kind === 'handoff' ? 'handoff' : job.kind === 'delivery' ? 'deliver' : 'files';
   return job.shootId ? `/shoots/${job.shootId}/${screen}` : null;
 }

@@ -22,6 +22,7 @@ import { TextLink } from '../../parts/TextLink';
 import { ROLE_WORDS, type Role } from '../../data/roles';
 import { INK } from '../../theme/theme';
 import { CardRow } from './CardRow';
+import { InBin } from './InBin';
 import { DriveRow } from './DriveRow';
 import { nextStep } from './nextStep';
 import { ShootRow } from './ShootRow';
@@ -134,6 +135,7 @@ export function DeskScreen() {
               send={(root, name, role) => post('/volumes', { root, name, role: role as Role, create: true })}
             />
           </Section>
+          <InBin />
           {settings?.standIns && (
             <Section title="Simulated devices">
               <Typography sx={{ color: 'text.secondary' }}>

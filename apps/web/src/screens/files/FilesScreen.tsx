@@ -11,7 +11,7 @@ import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
 import { CAPTION, INK } from '../../theme/theme';
-import { AsidePart } from './AsidePart';
+import { RejectsPart } from './RejectsPart';
 import { KeptOn } from './KeptOn';
 import { MergePart } from './MergePart';
 import { RenamePart } from './RenamePart';
@@ -35,7 +35,8 @@ function Files({ shootId }: { shootId: string }) {
   const done =
     jobs?.filter(
       (j) =>
-        (j.shootId === shootId || j.fromShootId === shootId) && ['move', 'verify', 'copy'].includes(j.kind),
+        (j.shootId === shootId || j.fromShootId === shootId) &&
+        ['move', 'bin', 'verify', 'copy'].includes(j.kind),
     ) ?? [];
   return (
     <Page
@@ -60,7 +61,7 @@ function Files({ shootId }: { shootId: string }) {
           {shoot.frames > 0 && (
             <>
               <RenamePart key={`${shoot.id} ${shoot.pattern}`} shoot={shoot} />
-              <AsidePart shoot={shoot} moves={done.map(({ id, state }) => `${id} ${state}`).join(' ')} />
+              <RejectsPart shoot={shoot} moves={done.map(({ id, state }) => `${id} ${state}`).join(' ')} />
               <SplitShoot shoot={shoot} />
               <MergePart shoot={shoot} />
               <ShootClocks shoot={shoot} />

@@ -365,5 +365,6 @@ const JOB: Api['JobDto'] = {
   startedAt: 1792180000000,
   finishedAt: null,
   behind: null,
+  deed: null,
   fromShootId: null,
 };
