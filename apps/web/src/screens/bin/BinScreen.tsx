@@ -108,7 +108,7 @@ function Empty({ times }: { times: readonly Time[] }) {
         label="What has lain there"
         value={days}
         onChange={(event) => setDays(Number(event.target.value))}
-        sx={{ minWidth: 220 }}
+        sx={{ width: 260 }}
       >
         {AGES.map((age) => (
           <MenuItem key={age} value={age}>

@@ -1,0 +1,85 @@
+import { expect, test } from '@playwright/test';
+import { accessible } from './accessible';
+import { columnsOf, enterUnmarked, position } from './cullPage';
+
+// What becomes of rejects, from Cull to the bin and out of it.
+test.describe('rejects', () => {
+  let shootId: string;
+  test.beforeAll(async ({ request }) => {
+    const shoots = (await (await request.get('/api/shoots')).json()) as { id: string; frames: number }[];
+    shootId = shoots.find(({ frames }) => frames >= 20)!.id;
+  });
+
+  test('are binned by keys, come back by mouse, and are deleted only where their number is typed', async ({
+    page,
+  }) => {
+    const here = async () => (await columnsOf(page, shootId)).id;
+    await enterUnmarked(page, shootId);
+    const before = await here();
+    const [first, second, third] = before as string[];
+    await page.keyboard.press('Shift+ArrowRight');
+    await page.keyboard.press('Shift+ArrowRight');
+    await page.keyboard.press('d');
+    await expect
+      .poll(async () => (await columnsOf(page, shootId)).verdict.slice(0, 3))
+      .toEqual(Array(3).fill('reject'));
+    await page.getByRole('link', { name: 'Files' }).click();
+    const fold = page.getByRole('button', { name: 'Rejects' });
+    if ((await fold.getAttribute('aria-expanded')) !== 'true') {
+      await fold.focus();
+      await page.keyboard.press('Enter');
+    }
+    await page.getByRole('radio', { name: /^Set aside/ }).focus();
+    await page.keyboard.press('ArrowDown');
+    await expect(page.getByRole('radio', { name: /^Put into the bin/ })).toBeChecked();
+    await expect(
+      page.getByText(/^3 frames, \d+ files with their sidecars\. .* on each of .* It can be undone/),
+    ).toBeVisible();
+    const put = page.getByRole('button', { name: 'Put 3 frames into the bin' });
+    await put.focus();
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('No reject is in the shoot.')).toBeVisible();
+    expect(await here()).toEqual(before.slice(3));
+    await expect(page.getByRole('article', { name: /^Binned frames of/ })).toBeVisible();
+
+    await page.getByRole('link', { name: 'Bin', exact: true }).click();
+    await expect(page.getByRole('heading', { name: 'Bin', exact: true })).toBeVisible();
+    await accessible(page);
+    const time = page.getByRole('article', { name: /^3 frames of/ });
+    await time.getByRole('button', { name: 'Look' }).click();
+    await time.getByRole('checkbox').first().click();
+    await time.getByRole('button', { name: 'Bring 1 frame back' }).click();
+    await expect(page.getByRole('article', { name: /^2 frames of/ })).toBeVisible();
+    expect(await here()).toEqual([first, ...before.slice(3)]);
+
+    await page.getByRole('button', { name: 'Empty the bin …' }).click();
+    const question = page.getByRole('form', { name: 'Delete 2 frames' });
+    const sure = question.getByRole('button', { name: 'Delete 2 frames' });
+    const field = question.getByRole('textbox', { name: 'Type 2 to delete' });
+    await field.click();
+    await page.keyboard.type('3');
+    await expect(sure).toBeDisabled();
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('article', { name: /^2 frames of/ })).toBeVisible();
+    await page.keyboard.press('Backspace');
+    await page.keyboard.type('2');
+    await accessible(page);
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('Nothing is in it.', { exact: false })).toBeVisible();
+    const left = await here();
+    expect([left.includes(second!), left.includes(third!)]).toEqual([false, false]);
+
+    // What was forgotten comes back from the same screen, with its verdict.
+    await page.goBack();
+    await page.getByRole('button', { name: 'Rejects' }).waitFor();
+    await page.getByRole('radio', { name: /^Forget/ }).check();
+    await page.getByRole('button', { name: 'Forget 1 frame' }).click();
+    await expect(page.getByText('No reject is in the shoot.')).toBeVisible();
+    await page
+      .getByRole('article', { name: /^Forgot frames of/ })
+      .getByRole('button', { name: 'Undo' })
+      .click();
+    await expect.poll(here).toEqual([first, ...before.slice(3)]);
+    expect((await columnsOf(page, shootId)).verdict[0]).toBe('reject');
+  });
+});
