@@ -77,6 +77,8 @@ async function makeBases() {
   world.keep('taken-in');
   await played('split', 'split');
   for (const name of ['merge', 'rename', 'clear', 'verify']) await played(name, null);
+  await played('bin', 'binned');
+  await played('back', null);
 }
 
 /** Plays a scenario through without a fault: counts its operations, and keeps what it leaves as a base. */

@@ -38,6 +38,7 @@ const isPart = (name) => name.endsWith('.part');
 const isOwn = (name) =>
   ['.arkiv-volume.json', 'filler', 'lost+found'].includes(name) ||
   /(^|\/)\.arkiv(-archive)?\//.test(name) ||
+  /^\.arkiv-bin\/[^/]+\/bin\.json$/.test(name) ||
   name.endsWith('.xmp');
 
 /** Our own texts are whole, too: JSON that reads, manifests of whole lines, sidecars that end. */
@@ -94,7 +95,8 @@ export function atRest(wanted, { copies = 2, strangers = new Set(), damaged = fa
   const rows = database
     .prepare(
       `SELECT c."at" AS path, v.name AS volume, c.sha256, a."at" AS own FROM copy_at c
-       JOIN asset_at a ON a.id = c."assetId" JOIN volume v ON v.id = c."volumeId"`,
+       JOIN asset_at a ON a.id = c."assetId" JOIN volume v ON v.id = c."volumeId"
+       UNION ALL SELECT b.path, v.name, b.sha256, b.path FROM binned_copy b JOIN volume v ON v.id = b."volumeId"`,
     )
     .all();
   const frames = database

@@ -111,6 +111,25 @@ export const SCENARIOS = {
       return left.map((entry) => `${entry.name} is still on the card although it is proven`);
     },
   },
+  bin: {
+    base: 'taken-in',
+    kind: 'bin',
+    spread: true,
+    start: async (server) => {
+      const shoot = await shootOf(server, 'Press night');
+      const { columns } = await server.frames(shoot.id);
+      return server.post('/bin', { deed: 'bin', shootId: shoot.id, frameIds: columns.id.slice(0, 3) });
+    },
+  },
+  back: {
+    base: 'binned',
+    kind: 'bin',
+    spread: true,
+    start: async (server) => {
+      const [time] = (await server.get('/bin')).times;
+      return server.post('/bin/back', { binId: time.id });
+    },
+  },
   verify: {
     base: 'taken-in',
     kind: 'verify',

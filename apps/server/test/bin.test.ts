@@ -259,6 +259,34 @@ describe('rejects that are done away with', () => {
     );
   });
 
+  it('are set aside, and follow on a drive that was away when it returns', async () => {
+    await plug('unplugged');
+    const aside = { kind: 'aside', shootId, rename: false };
+    expect(await arkiv.post('/moves/plan', aside)).toMatchObject({ frames: 2, away: ['Backup drive'] });
+    expect((await run('/moves', aside)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+    const rejects = (drive: Drive) =>
+      filesBelow(path.join(volumeOf(data, drive), HOME)).filter((file) => file.startsWith('rejects/'));
+    expect(rejects('working')).toHaveLength(ofRejects('working').length);
+    for (const file of ofRejects('backup')) expect(originals('backup').has(file)).toBe(true);
+    // What lies there still counts: nothing was taken from its proof.
+    expect(await arkiv.get(`/shoots/${shootId}`)).toMatchObject({ missingCopies: 0, frames: id.length });
+    await plug('well');
+    await until(() => rejects('backup').length === rejects('working').length);
+    for (const file of ofRejects('backup')) expect(originals('backup').has(file)).toBe(false);
+    await until(() => {
+      const text = path.join(volumeOf(data, 'backup'), HOME, '.arkiv/manifest.sha256');
+      return readFileSync(text, 'utf8').includes('rejects/');
+    });
+    manifestsHold();
+    // Away again, and back at once: it never has to follow.
+    await plug('unplugged');
+    await run('/moves', { kind: 'back', shootId, rename: false });
+    await run('/moves', aside);
+    await plug('well');
+    expect(rejects('backup')).toEqual(rejects('working'));
+    expect((await arkiv.frames(shootId)).verdict.slice(0, 2)).toEqual(['reject', 'reject']);
+  });
+
   it('that were brought back before a drive returned count there as they did', async () => {
     await plug('unplugged');
     await run('/bin', { deed: 'bin', shootId });

@@ -267,8 +267,13 @@ export class FrameStore {
     this.happenings.after(manager, 'due', {});
   }
 
-  /** A copy lies where the archive does not look for it: on a drive that was away when its frame was given its place. */
-  async liesAt(manager: EntityManager, assetId: string, volumeId: string, path: string): Promise<void> {
+  /** A copy lies elsewhere, as its drive was away when its frame was given its place; null: at its place again. */
+  async liesAt(
+    manager: EntityManager,
+    assetId: string,
+    volumeId: string,
+    path: string | null,
+  ): Promise<void> {
     await manager.update(Copy, { assetId, volumeId }, { path });
   }
 

@@ -1,7 +1,7 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
-/** Our own texts: a frame's sidecar, what a shoot says of itself, what was decided in it, the archive's own lists, those of the bin. */
-export type OwnTextKind = 'sidecar' | 'shoot' | 'history' | 'archive' | 'bin';
+/** `place`: no text, but a frame’s files, which were moved while the drive was away. Our own texts: a frame's sidecar, what a shoot says of itself, what was decided in it, the archive's own lists, those of the bin. */
+export type OwnTextKind = 'sidecar' | 'shoot' | 'history' | 'archive' | 'bin' | 'place';
 
 /** A text that a drive has not got yet: it gets it as soon as it is here and takes it. */
 @Entity('text_due')

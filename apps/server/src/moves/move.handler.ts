@@ -20,10 +20,14 @@ import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { ShootTextsService } from '../shoots/shootTexts.service';
 import { VolumesService } from '../volumes/volumes.service';
-import { FileWays, sidecarEndings } from './fileWays';
+import { FileWays, sidecarEndings, type Way } from './fileWays';
+import { LatePlaces } from './latePlaces.service';
 
 /** `aside`: rejects to their own folder, beside the originals; `back`: from there to the originals. */
 export type MoveKind = 'split' | 'merge' | 'rename' | 'aside' | 'back';
+
+/** Whether drives that are away may follow when they return: names and shoots stay as they are. */
+export const mayFollow = (kind: MoveKind): boolean => kind === 'aside' || kind === 'back';
 
 /** What a shoot's next names are made of. */
 export interface Naming {
@@ -81,6 +85,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
 
   constructor(
     private readonly ways: FileWays,
+    private readonly late: LatePlaces,
     private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
     private readonly items: JobStore,
@@ -120,16 +125,19 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     await this.sidecars.flush();
   }
 
-  async runItem(_job: Job, item: JobItem): Promise<ItemOutcome> {
+  async runItem(job: Job, item: JobItem): Promise<ItemOutcome> {
     const data = item.data as MoveItem;
-    const ways = await this.ways.of(data, 'waited');
+    // Rejects go aside whatever drive is away; it follows when it returns.
+    const away = mayFollow((job.params as MoveParams).kind) ? 'left' : 'waited';
+    const ways = await this.ways.of(data, away);
+    const lying = away === 'left' ? await this.onAwayDrives(data, ways) : [];
     let trouble: string | null = null;
     // Written sidecars of this frame would come back under the old name: they wait until its move is written down.
     await this.sidecars.without(async () => {
       try {
-        await this.ways.go(ways, () => this.work.write((manager) => this.noted(manager, data)));
+        await this.ways.go(ways, () => this.work.write((manager) => this.noted(manager, data, lying)));
       } catch (error) {
-        trouble = await this.troubleOf(error, data);
+        trouble = await this.troubleOf(error, data, away);
       }
     });
     if (trouble !== null) return { state: 'failed', reason: trouble };
@@ -176,11 +184,29 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     };
   }
 
+  /** Copies of the frame on drives that are not here: they stay where they are for now. */
+  private async onAwayDrives(
+    data: MoveItem,
+    ways: readonly Way[],
+  ): Promise<{ assetId: string; volumeId: string; at: string; to: string }[]> {
+    const here = new Set(ways.map(({ volume }) => volume.id));
+    const lying = [];
+    for (const { assetId, to } of data.files)
+      for (const { volumeId, at } of await this.archive.copies(assetId))
+        if (!here.has(volumeId)) lying.push({ assetId, volumeId, at, to });
+    return lying;
+  }
+
   /** The archive learns where the frame is now. */
-  private async noted(manager: EntityManager, data: MoveItem): Promise<void> {
+  private async noted(
+    manager: EntityManager,
+    data: MoveItem,
+    lying: Parameters<LatePlaces['owe']>[2],
+  ): Promise<void> {
     const { id, to, toShoot: shootId } = data;
     await this.store.relocate(manager, id, { ...to, shootId }, data.files);
     if (id === null) return;
+    await this.late.owe(manager, id, lying);
     const old = `${data.from.place}/${data.from.name}`;
     const now = `${to.place}/${to.name}`;
     if (old !== now)
@@ -222,9 +248,9 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     return ways;
   }
 
-  private async troubleOf(error: unknown, data: MoveItem): Promise<string> {
+  private async troubleOf(error: unknown, data: MoveItem, away: 'waited' | 'left'): Promise<string> {
     if (error instanceof WaitForOutside) throw error;
-    for (const { assetId } of data.files)
+    for (const { assetId } of away === 'waited' ? data.files : [])
       for (const { volume } of await this.archive.copiesOf(assetId)) await this.ways.present(volume);
     return this.ways.troubleOf(
       error,

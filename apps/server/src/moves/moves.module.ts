@@ -6,6 +6,7 @@ import { SidecarsModule } from '../sidecars/sidecars.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { FileWays } from './fileWays';
+import { LatePlaces } from './latePlaces.service';
 import { MoveHandler } from './move.handler';
 import { MovesController } from './moves.controller';
 import { MovesService } from './moves.service';
@@ -16,7 +17,7 @@ import { Touches } from './touches';
 @Module({
   imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, LedgerModule, SidecarsModule],
   controllers: [MovesController],
-  providers: [MovesService, MoveHandler, FileWays, TakenPlaces, Touches, Rejects],
+  providers: [MovesService, MoveHandler, FileWays, LatePlaces, TakenPlaces, Touches, Rejects],
   exports: [FileWays, TakenPlaces, Touches, Rejects],
 })
 export class MovesModule {}

@@ -30,7 +30,14 @@ import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { SettingsService } from '../settings/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
-import { shootsOf, type MoveItem, type MoveKind, type MoveParams, type Naming } from './move.handler';
+import {
+  mayFollow,
+  shootsOf,
+  type MoveItem,
+  type MoveKind,
+  type MoveParams,
+  type Naming,
+} from './move.handler';
 import { Rejects } from './rejects';
 import { TakenPlaces } from './takenPlaces';
 import { Touches, type Touched } from './touches';
@@ -127,7 +134,7 @@ export class MovesService {
     if (plan.moves.length === 0 && others.length === 0)
       throw new ArkivError('move.nothing', { reason: 'no file would change its place' });
     await this.mayMove([from, into]);
-    await this.allHere(from);
+    if (!mayFollow(asked.kind)) await this.allHere(from);
     const before = made ? null : await this.shoot(into.id);
     const after = { pattern: into.pattern, nextSeq: plan.nextSeq };
     const naming = before && { shootId: into.id, before: namingOf(before), after };
@@ -180,7 +187,7 @@ export class MovesService {
     }
     if (back.length === 0)
       throw new ArkivError('move.undone', { reason: 'its frames have been moved since' });
-    for (const shoot of shoots) await this.allHere(shoot);
+    if (!mayFollow(kind)) for (const shoot of shoots) await this.allHere(shoot);
     // Names that were not given back keep their numbers, and a pattern that was changed since stays.
     const named = naming && shoots.find((shoot) => shoot.id === naming.shootId);
     const reverts =
