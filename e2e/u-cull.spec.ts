@@ -1,4 +1,5 @@
 import { devices, expect, test, type Page } from '@playwright/test';
+import { accessible } from './accessible';
 import { cells, columnsOf, enterUnmarked, position } from './cullPage';
 
 // Ways to look, and what is decided in them, as hands do it.
@@ -17,6 +18,75 @@ test.describe('in Cull', () => {
     await page.keyboard.press('w');
     await page.keyboard.press('Home');
     await expect(position(page)).toHaveText(/^frame 1 of/);
+  });
+
+  test('view, filter and frame stand in the address: Back, Forward, reload and a link come to them', async ({
+    page,
+  }) => {
+    const asked = () => new URL(page.url()).searchParams;
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('ArrowRight');
+    const third = (await columns(page)).id[2] as string;
+    await expect.poll(() => asked().get('frame')).toBe(third);
+    await page.keyboard.press('q');
+    await expect.poll(() => asked().get('view')).toBe('sheet');
+    await page.keyboard.press('o');
+    await expect.poll(() => asked().get('filter')).toContain('left');
+    await expect(page.getByRole('button', { name: /undecided/ }).first()).toBeVisible();
+    // Going from frame to frame is no step of its own.
+    await page.keyboard.press('ArrowRight');
+    const fourth = (await columns(page)).id[3] as string;
+    await expect.poll(() => asked().get('frame')).toBe(fourth);
+    const link = page.url();
+    await page.goBack();
+    await expect.poll(() => asked().get('filter')).toBeNull();
+    await expect(cells(page).first()).toBeVisible();
+    await page.goBack();
+    await expect(picture(page)).toBeVisible();
+    await expect(position(page)).toHaveText(/^frame 3 of/);
+    await page.goForward();
+    await page.goForward();
+    await expect.poll(() => asked().get('filter')).toContain('left');
+    await expect(cells(page).first()).toBeVisible();
+    await page.keyboard.press('Backspace');
+    await page.keyboard.press('w');
+    await page.keyboard.press('Home');
+    await expect.poll(() => asked().get('view')).toBe('single');
+    // As somebody else would come by the link, in a window of their own.
+    const other = await page.context().newPage();
+    await other.goto(link);
+    await expect(cells(other).first()).toBeVisible();
+    await expect(position(other)).toHaveText(/^frame 4 of/);
+    await other.reload();
+    await expect(position(other)).toHaveText(/^frame 4 of/);
+    await expect.poll(() => new URL(other.url()).searchParams.get('filter')).toContain('left');
+    await other.keyboard.press('Backspace');
+    await other.close();
+  });
+
+  test('everything the camera wrote is a key away, found by typing, and Esc goes back to the frame', async ({
+    page,
+  }) => {
+    await page.keyboard.press('Shift+J');
+    const dialog = page.getByRole('dialog', { name: 'What the camera wrote' });
+    await expect(dialog.getByText('Exposure Time', { exact: true }).first()).toBeVisible();
+    await page.keyboard.type('f number');
+    await expect(dialog.getByText('F Number', { exact: true }).first()).toBeVisible();
+    await expect(dialog.getByText('Exposure Time', { exact: true })).toHaveCount(0);
+    await accessible(page);
+    await page.keyboard.press('Escape');
+    await expect(dialog).toBeHidden();
+    await page.keyboard.press('ArrowRight');
+    await expect(position(page)).toHaveText(/^frame 2 of/);
+    // By mouse from the full facts.
+    await page.keyboard.press('c');
+    await page.getByRole('button', { name: 'all …' }).click();
+    await expect(dialog).toBeVisible();
+    await dialog.getByRole('button', { name: 'Close' }).click();
+    await page.keyboard.press('ArrowLeft');
+    await expect(position(page)).toHaveText(/^frame 1 of/);
+    await page.keyboard.press('c');
+    await page.keyboard.press('c');
   });
 
   test('100 % is shown at a key and at a click, says so, and the next frame keeps place and zoom', async ({

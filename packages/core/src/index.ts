@@ -8,6 +8,7 @@ export * from './naming/pattern';
 export * from './naming/legalName';
 export * from './naming/together';
 export * from './folders/plan';
+export * from './metadata/cameraFacts';
 export * from './metadata/facts';
 export * from './metadata/embedded';
 export * from './xmp/sidecar';

@@ -1,7 +1,9 @@
 import { Module } from '@nestjs/common';
+import { MetadataModule } from '../metadata/metadata.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { ArchiveTexts } from './archiveTexts.service';
 import { DueTexts } from './dueTexts.service';
+import { FramesController } from './frames.controller';
 import { FramesService } from './frames.service';
 import { FrameStore } from './frameStore';
 import { OwnTextsService } from './ownTexts.service';
@@ -9,7 +11,8 @@ import { Recounts } from './recounts.service';
 import { ShootCounts } from './shootCounts';
 
 @Module({
-  imports: [VolumesModule],
+  imports: [MetadataModule, VolumesModule],
+  controllers: [FramesController],
   providers: [ArchiveTexts, DueTexts, FramesService, FrameStore, OwnTextsService, Recounts, ShootCounts],
   exports: [DueTexts, FramesService, FrameStore, OwnTextsService, Recounts, ShootCounts],
 })

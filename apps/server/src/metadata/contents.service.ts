@@ -1,5 +1,12 @@
 import { Injectable } from '@nestjs/common';
-import { factsFromTags, withProfileOf, type FileKind, type FrameFacts } from '@arkiv/core';
+import {
+  cameraFacts,
+  factsFromTags,
+  withProfileOf,
+  type FactGroup,
+  type FileKind,
+  type FrameFacts,
+} from '@arkiv/core';
 import { Disk, diskErrorCode, type DiskPath } from '../disk/disk';
 import { isJpeg, MAX_EMBEDDED, MetadataTool } from './metadataTool';
 import { Parser } from './parser';
@@ -48,6 +55,12 @@ export class Contents {
       if (diskErrorCode(error) === null) throw error;
       return { facts, unreadable: true };
     }
+  }
+
+  /** Everything that its camera wrote into a file, by group; null where it cannot be read. */
+  async everything(file: DiskPath): Promise<FactGroup[] | null> {
+    const told = await this.tool.everything(file);
+    return told && cameraFacts(told);
   }
 
   /** Whether a JPEG says of itself how it is to be turned. */

@@ -36,6 +36,18 @@ export class MetadataTool implements OnApplicationShutdown {
     return told ? tagsOf(told, isClip) : {};
   }
 
+  /** Everything that stands in a file, as `Group:TagName` → value; null where the tool cannot read it. */
+  async everything(file: DiskPath): Promise<Record<string, unknown> | null> {
+    const name = textOf(file);
+    const tool = name === null ? null : await this.opened();
+    if (!tool) return null;
+    try {
+      return { ...(await tool.readRaw(name!, { readArgs: ['-G1', '-a', '-fast'] })) };
+    } catch {
+      return null;
+    }
+  }
+
   /** The largest or smallest picture that a maker's own place holds, or null. */
   async embedded(file: DiskPath, which: 'largest' | 'smallest'): Promise<Buffer | null> {
     const told = await this.told(

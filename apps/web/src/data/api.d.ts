@@ -1152,6 +1152,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames/{id}/camera": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Frames_camera"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2162,6 +2178,21 @@ export interface components {
             /** @enum {string} */
             state: "well" | "full" | "unplugged" | "read-only";
             bytesUntilFull?: number | null;
+        };
+        CameraFactDto: {
+            name: string;
+            value: string;
+        };
+        FactGroupDto: {
+            name: string;
+            facts: components["schemas"]["CameraFactDto"][];
+        };
+        CameraFactsDto: {
+            /** @description name of the file that says so */
+            file: string;
+            /** @description its place below the drive */
+            path: string;
+            groups: components["schemas"]["FactGroupDto"][];
         };
     };
     responses: never;
@@ -4039,6 +4070,27 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    Frames_camera: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameraFactsDto"][];
+                };
             };
         };
     };

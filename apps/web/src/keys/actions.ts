@@ -22,6 +22,7 @@ export type CullCommand =
         | 'redo'
         | 'stepOn'
         | 'facts'
+        | 'camera'
         | 'surround'
         | 'histogram'
         | 'clipping'
@@ -179,6 +180,7 @@ export const ACTIONS: readonly Action[] = [
   one('alone', 'Look', 'the picture alone', ['i'], { do: 'alone' }),
   one('full-screen', 'Look', 'full screen', ['shift+i'], { do: 'fullScreen' }),
   one('facts', 'Look', 'facts: none, short, full', ['c'], { do: 'facts' }),
+  one('camera', 'Look', 'everything the camera wrote', ['shift+j'], { do: 'camera' }),
   one('surround', 'Look', 'surround: black, dark, 18 % grey, white', ['b'], { do: 'surround' }),
   one('histogram', 'Look', 'tones of the picture, on or off', ['shift+h'], { do: 'histogram' }),
   one('clipping', 'Look', 'show what is blown or lost in the dark', ['shift+c'], { do: 'clipping' }),

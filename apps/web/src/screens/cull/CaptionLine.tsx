@@ -22,6 +22,8 @@ interface Props {
   /** pixels of a thumbnail on the contact sheet; null in the other views */
   cell: number | null;
   onCell: (cell: number) => void;
+  /** everything the camera wrote is wanted */
+  onCamera: () => void;
 }
 
 // Plain elements: this line is drawn anew with each key.
@@ -37,12 +39,18 @@ const MARKS = {
 
 /** The line below the picture, like a film's edge: number, time, facts, detail; at the right the marks. */
 export const CaptionLine = memo(function CaptionLine(props: Props) {
-  const { frame, position, facts, detail, labels, piles, selected, stepOn, notice, cell, onCell } = props;
+  const { frame, position, facts, detail, labels, piles, selected, stepOn, notice, cell, onCell, onCamera } =
+    props;
   const parts = frame ? factsOf(frame, facts) : [];
   return (
     <div className={styles.line}>
       {frame && <span style={{ color: INK.full, fontWeight: 700 }}>{numberOf(frame.name)}</span>}
       <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{parts.join(' · ')}</span>
+      {frame && facts === 'full' && (
+        <button type="button" className={styles.more} onClick={onCamera}>
+          all …
+        </button>
+      )}
       {piles && <span style={PARTED}>in {piles}</span>}
       {frame?.sign && <span style={{ ...PARTED, color: STRIKE_TEXT }}>{frame.sign}</span>}
       {detail && (

@@ -1,17 +1,9 @@
 import { Box, Button, Typography } from '@mui/material';
 import { visuallyHidden } from '@mui/utils';
-import { bodyNames, pilesOf, shownName, type Heading } from '@arkiv/core';
-import { useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
+import { pilesOf, shownName } from '@arkiv/core';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useParams } from 'react-router';
-import {
-  clockOf,
-  lengthOf,
-  numberOf,
-  placeholderOf,
-  previewUrl,
-  uprightSize,
-  type LoadedFrame,
-} from '../../data/frames';
+import { clockOf, type LoadedFrame } from '../../data/frames';
 import { count } from '../../data/format';
 import type { Api } from '../../data/http';
 import { useSettings, useShoot } from '../../data/live';
@@ -19,22 +11,19 @@ import { useOfOrder } from '../../data/ofOrder';
 import { shootStore } from '../../data/shootStore';
 import { ACTIONS } from '../../keys/actions';
 import { shownKey, type Bindings } from '../../keys/bindings';
-import { ContactSheet } from '../../parts/ContactSheet';
 import { Loading } from '../../parts/Loading';
 import { Problem } from '../../parts/Problem';
 import { useScreenTitle } from '../../parts/screenTitle';
-import { SheetCell } from '../../parts/SheetCell';
 import { TextLink } from '../../parts/TextLink';
-import type { SheetList } from '../../parts/sheetRows';
 import { stripTicks } from '../../parts/stripView';
 import { TimeStrip } from '../../parts/TimeStrip';
-import { GROUND, INK, SURROUNDS } from '../../theme/theme';
+import { INK, SURROUNDS } from '../../theme/theme';
+import { CameraDialog } from './CameraDialog';
 import { CaptionLine } from './CaptionLine';
 import { type CullFilter } from './cullFilter';
 import { layoutOf, type Layout } from './cullState';
 import { FilterDrawer } from './FilterDrawer';
 import { FilterLine } from './FilterLine';
-import { timeWords } from './facetValues';
 import { Histogram } from './Histogram';
 import { JumpLine } from './JumpLine';
 import { KeptPart } from './KeptPart';
@@ -49,6 +38,7 @@ import { PileLine } from './piles/PileLine';
 import { RunLine } from './RunLine';
 import type { Shown } from './shown';
 import { StepPart } from './StepPart';
+import { SheetView } from './SheetView';
 import { SideView } from './SideView';
 import { TakeColumn } from './TakeColumn';
 import { TouchBar, useFingers } from './TouchBar';
@@ -102,6 +92,8 @@ function Cull({ shootId }: { shootId: string }) {
   const onFilter = useCallback((filter: CullFilter) => dispatch({ type: 'filter', filter }), [dispatch]);
   const onCell = useCallback((cell: number) => dispatch({ type: 'cell', cell }), [dispatch]);
   const onKeysClosed = useCallback(() => dispatch({ type: 'toggle', what: 'keys' }), [dispatch]);
+  const onCameraClosed = useCallback(() => dispatch({ type: 'toggle', what: 'camera' }), [dispatch]);
+  const onCamera = useCallback(() => run({ do: 'camera' }), [run]);
   const onPile = useCallback(() => run({ do: 'pileLine' }), [run]);
   const onSwipe = useCallback((by: 1 | -1) => run({ do: 'step', by }), [run]);
   const { data: about } = useShoot(shootId);
@@ -125,6 +117,7 @@ function Cull({ shootId }: { shootId: string }) {
       notice={cull.notice}
       cell={state.view === 'sheet' ? state.cell : null}
       onCell={onCell}
+      onCamera={onCamera}
     />
   );
   const lines = (
@@ -219,7 +212,7 @@ function Cull({ shootId }: { shootId: string }) {
               onGo={goToFrame}
             />
           )}
-          {current && state.view === 'sheet' && <Sheet cull={cull} />}
+          {current && state.view === 'sheet' && <SheetView cull={cull} />}
           {state.alone && current && large && (
             <div
               className={styles.fading}
@@ -290,6 +283,7 @@ function Cull({ shootId }: { shootId: string }) {
           {caption}
         </div>
       )}
+      {state.camera && current && <CameraDialog frame={current} onClose={onCameraClosed} />}
       <KeysDialog open={state.keys} onClose={onKeysClosed} />
       {state.passes && (
         <PassesDialog
@@ -334,132 +328,8 @@ function aroundIds(shown: Shown, at: number): string {
   return AROUND.flatMap((d) => shown.id(at + d) ?? []).join(' ');
 }
 
-function Sheet({ cull }: { cull: ReturnType<typeof useCull> }) {
-  const { shoot, shown, takes, state, dispatch, at } = cull;
-  const selection = useMemo(() => new Set(cull.selected), [cull.selected]);
-  const { heading } = state.order;
-  // Another filter or order is another sheet: the frame that one stands at is brought into view.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
-  const follow = useMemo(() => ({}), [state.filter, state.order]);
-  const words = useMemo(() => headingWords(cull.names), [cull.names]);
-  const list = useMemo(() => shownList(shown, heading, words), [shown, heading, words]);
-  const latest = useRef(shown);
-  useEffect(() => {
-    latest.current = shown;
-  });
-  const pick = useCallback(
-    (i: number, event: Pick<MouseEvent, 'shiftKey' | 'ctrlKey' | 'metaKey'>) => {
-      const how = event.shiftKey ? 'range' : event.ctrlKey || event.metaKey ? 'toggle' : 'only';
-      const id = latest.current.id(i);
-      if (id) dispatch({ type: 'pick', id, how, visible: latest.current });
-    },
-    [dispatch],
-  );
-  const open = useCallback(() => dispatch({ type: 'view', view: 'single' }), [dispatch]);
-  const onSize = useCallback((by: 1 | -1) => dispatch({ type: 'size', by }), [dispatch]);
-  const onLasso = useCallback(
-    (indices: readonly number[], { add }: { add: boolean }) =>
-      dispatch({ type: 'lasso', ids: indices.flatMap((i) => latest.current.id(i) ?? []), add }),
-    [dispatch],
-  );
-  return (
-    <Box sx={{ height: '100%', pl: 2, bgcolor: GROUND.base, ...SHEET_GROUNDS[state.surround] }}>
-      <ContactSheet
-        label="Contact sheet"
-        list={list}
-        cell={state.cell}
-        current={at}
-        follow={follow}
-        onLayout={cull.onLayout}
-        onSize={onSize}
-        onLasso={onLasso}
-        render={(i, width, height, id) => {
-          const frame = shoot.frames[shown.places[i]!]!;
-          return (
-            <SheetCell
-              index={i}
-              id={id}
-              src={frame.picture ? previewUrl(frame.picture, 'thumb') : null}
-              name={`Frame ${numberOf(frame.name)}, ${frame.verdict}, ${frame.stars} stars`}
-              caption={captionOf(frame)}
-              verdict={frame.verdict}
-              stars={frame.stars}
-              label={frame.label}
-              selected={selection.has(frame.id)}
-              current={i === at}
-              take={takes.placeOf(shown, i)}
-              noPicture={placeholderOf(frame)}
-              sign={frame.sign}
-              width={width}
-              height={height}
-              aspect={aspectOf(frame)}
-              onPick={pick}
-              onOpen={open}
-            />
-          );
-        }}
-      />
-    </Box>
-  );
-}
-
 const ticksOf = (frames: readonly LoadedFrame[]) =>
   stripTicks(frames.map(({ instant, time }) => ({ instant, clock: time?.slice(11, 16) ?? '' })));
-
-const shownList = (shown: Shown, heading: Heading, words: HeadingWords): SheetList => ({
-  count: shown.length,
-  key: (i) => shown.id(i),
-  indexOf: (id) => shown.indexOf(id),
-  sections: shown.sections.map(({ key, from, count: frames }) => ({
-    heading: words(heading, key),
-    from,
-    count: frames,
-  })),
-});
-
-/** The sheet in each surround: what is written on it has to be read there. The second is the interface's own. */
-const SHEET_GROUNDS: readonly Record<string, string>[] = [
-  { bgcolor: SURROUNDS[0], '--deep': SURROUNDS[0] },
-  {},
-  {
-    bgcolor: SURROUNDS[2],
-    '--deep': SURROUNDS[2],
-    '--soft': '#ffffff',
-    '--faint': '#ffffff',
-    '--strike-text': '#ffffff',
-  },
-  {
-    ...{ bgcolor: SURROUNDS[3], '--deep': SURROUNDS[3], '--full': '#111111', '--soft': '#3a3a3a' },
-    ...{ '--faint': '#555555', '--strike-text': '#a8321f' },
-  },
-];
-
-type HeadingWords = (heading: Heading, key: string) => string;
-
-/** A heading as it is read. */
-const headingWords =
-  (labels: Readonly<Record<string, string>>): HeadingWords =>
-  (heading, key) => {
-    if (heading === 'none') return '';
-    if (heading === 'label') return key === '' ? 'no label' : `${key} ${labels[key] ?? ''}`;
-    if (heading === 'stars') return key === '0' ? 'no stars' : `${key}★`;
-    if (key === '') return heading === 'body' ? 'body unknown' : 'no capture time';
-    if (heading === 'body') return bodyNames([key]).get(key) ?? key;
-    return timeWords(key);
-  };
-
-function aspectOf(frame: LoadedFrame): number | null {
-  const size = uprightSize(frame);
-  return size && size.width / size.height;
-}
-
-const captionOf = (frame: LoadedFrame): string =>
-  [
-    numberOf(frame.name),
-    clockOf(frame).slice(0, 8),
-    ...(frame.seconds ? [`clip ${lengthOf(frame.seconds)}`] : []),
-    ...(frame.piles === '' ? [] : ['in a pile']),
-  ].join(' · ');
 
 function AllHidden({ words, count, onShow }: { words: string; count: number; onShow: () => void }) {
   return (

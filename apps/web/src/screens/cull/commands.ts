@@ -338,6 +338,7 @@ export function runCommand(command: CullCommand, seen: Seen): void {
     case 'histogram':
     case 'jump':
     case 'pileLine':
+    case 'camera':
     case 'keys':
       return dispatch({ type: 'toggle', what: command.do });
     case 'clipping':

@@ -89,6 +89,7 @@ describe('parts of Cull', () => {
         notice=""
         cell={null}
         onCell={() => undefined}
+        onCamera={() => undefined}
         {...more}
       />,
     );

@@ -1,3 +1,4 @@
+import { addressed } from './address';
 import type { CullFilter } from './cullFilter';
 import { START, type CullState } from './cullState';
 
@@ -21,15 +22,15 @@ export function keepEverywhere(filter: CullFilter | null): void {
 const placeKey = (shootId: string) => `arkiv.cull.${shootId}`;
 
 /**
- * Where the last look at this shoot ended, so that stopping costs nothing; or at the frame that the address names. This
+ * Where the last look at this shoot ended, so that stopping costs nothing; or at what the address names. This
  * window's own place first: another window may stand elsewhere in the same shoot.
  */
 export function keptPlace(shootId: string): CullState {
   try {
     const text = sessionStorage.getItem(placeKey(shootId)) ?? localStorage.getItem(placeKey(shootId));
     const kept = JSON.parse(text ?? '{}') as Partial<CullState>;
-    const asked = new URLSearchParams(location.search).get('frame');
-    if (asked) return { ...START, ...kept, view: 'single', current: asked, filter: START.filter };
+    const asked = addressed(location.search);
+    if (asked) return { ...START, ...kept, ...asked, current: asked.current ?? kept.current ?? null };
     // What stood side by side, and what went by, is come to anew.
     const view = kept.view === 'sheet' ? 'sheet' : 'single';
     return { ...START, ...kept, view, filter: filterEverywhere() ?? kept.filter ?? START.filter };

@@ -32,6 +32,8 @@ export interface CullState {
   facts: 'none' | 'short' | 'full';
   drawer: boolean;
   keys: boolean;
+  /** everything the camera wrote is being read */
+  camera: boolean;
   /** pixels of a thumbnail cell */
   cell: number;
   /** the column with the current take, in single view */
@@ -73,6 +75,7 @@ export const START: CullState = {
   facts: 'short',
   drawer: false,
   keys: false,
+  camera: false,
   cell: 220,
   column: true,
   alone: false,
@@ -134,6 +137,7 @@ export type CullAction =
   | { type: 'selectNone' }
   | { type: 'marked'; held: readonly string[] }
   | { type: 'return'; place: Place }
+  | { type: 'address'; view: 'single' | 'sheet'; current: string | null; filter: CullFilter }
   | { type: 'filter'; filter: CullFilter }
   | { type: 'cycle'; what: 'surround' | 'facts' }
   | {
@@ -142,6 +146,7 @@ export type CullAction =
         | 'stepOn'
         | 'drawer'
         | 'keys'
+        | 'camera'
         | 'column'
         | 'alone'
         | 'jump'
@@ -241,6 +246,11 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
         return { ...reduceCull(state, { type: 'go', id: current }), held: [current] };
       const held = selection.length > 0 ? selection : current ? [current] : [];
       return { ...state, view, current, anchor: current, selection, held };
+    }
+    case 'address': {
+      const { view, filter } = action;
+      const current = action.current ?? state.current;
+      return { ...state, view, filter, current, anchor: current, selection: [], held: [], alone: false };
     }
     case 'filter':
       return { ...state, filter: action.filter, held: [], selection: [] };

@@ -1,6 +1,6 @@
 import { DEFAULT_RULES, type KeeperRules } from '@arkiv/core';
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
+import { useNavigate } from 'react-router';
 import { useBindings } from '../../data/bindings';
 import { get, type Api } from '../../data/http';
 import { labelNames } from '../../data/labels';
@@ -18,6 +18,7 @@ import { prefixWords } from './cullWords';
 import { Looking } from './looking';
 import { Showing, type Shown } from './shown';
 import { Takes } from './takes';
+import { useAddress } from './useAddress';
 import { useCullKeys } from './useCullKeys';
 import { useTogether } from './useTogether';
 import { useLooked, usePass } from './passes/usePass';
@@ -62,6 +63,7 @@ export function useCull(shootId: string) {
   const bindings = useBindings();
   const prefix = useCullKeys(bindings, run, notices.say);
   useKeptPlace(shootId, state, current);
+  useAddress(state, current, dispatch);
   const everywhere = useEverywhere(state.filter);
   const names: Record<string, string> = useMemo(() => labelNames(settings), [settings]);
   const frames = shoot.order.length;
@@ -195,9 +197,4 @@ function useEverywhere(filter: CullFilter): { is: boolean; set: (is: boolean) =>
 function useKeptPlace(shootId: string, state: CullState, current: string | null): void {
   const place = JSON.stringify({ ...keptOf(state), current });
   useEffect(() => keepPlace(shootId, place), [shootId, place]);
-  // The frame that a link named is gone to once: a reload comes back to where one was.
-  const [search, setSearch] = useSearchParams();
-  useEffect(() => {
-    if (search.has('frame')) setSearch({}, { replace: true });
-  }, [search, setSearch]);
 }

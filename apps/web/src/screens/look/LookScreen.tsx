@@ -90,6 +90,7 @@ export function LookScreen() {
               piles=""
               cell={null}
               onCell={() => undefined}
+              onCamera={() => undefined}
               {...state}
             />
           ))}

@@ -1,0 +1,31 @@
+import { useEffect, useRef, type Dispatch } from 'react';
+import { useLocation, useNavigate } from 'react-router';
+import { addressed, addressOf, isStep } from './address';
+import type { CullAction, CullState } from './cullState';
+
+/** Milliseconds of rest before the address follows: a held key goes by without it, and a typed filter is one step. */
+const REST = 300;
+
+/** Keeps view, filter and frame in the address, and goes where Back, Forward or a link lead. */
+export function useAddress(state: CullState, current: string | null, dispatch: Dispatch<CullAction>): void {
+  const navigate = useNavigate();
+  const { search } = useLocation();
+  /** the address as this window last wrote or read it */
+  const known = useRef(search);
+  useEffect(() => {
+    if (search === known.current) return;
+    known.current = search;
+    const asked = addressed(search);
+    if (asked) dispatch({ type: 'address', ...asked });
+  }, [search, dispatch]);
+  const wanted = addressOf(state, current);
+  useEffect(() => {
+    const timer = setTimeout(() => {
+      if (wanted === known.current || current === null) return;
+      const replace = !isStep(known.current, wanted);
+      known.current = wanted;
+      void navigate({ search: wanted }, { replace });
+    }, REST);
+    return () => clearTimeout(timer);
+  }, [wanted, current, search, navigate]);
+}
