@@ -1,11 +1,12 @@
 import { cameraFacts } from './cameraFacts';
 
 describe('everything a camera wrote', () => {
-  it('stands by group, its names in words', () => {
+  it('stands by group, what is looked for first at the head, its names in words', () => {
     const told = {
       SourceFile: '/card/OCK_0001.JPG',
       'ExifTool:ExifToolVersion': 13,
       'System:Directory': '/card',
+      'File:FileType': 'JPEG',
       'IFD0:Make': 'Ockham',
       'ExifIFD:ISOSpeedRatings': 100,
       'ExifIFD:SubSecTimeOriginal': '04',
@@ -14,20 +15,21 @@ describe('everything a camera wrote', () => {
     };
     expect(cameraFacts(told)).toEqual([
       {
-        name: 'Picture',
-        facts: [
-          { name: 'Make', value: 'Ockham' },
-          { name: 'Model', value: 'Ockham Five' },
-        ],
-      },
-      {
         name: 'Exif',
         facts: [
           { name: 'ISO Speed Ratings', value: '100' },
           { name: 'Sub Sec Time Original', value: '04' },
         ],
       },
+      {
+        name: 'Picture',
+        facts: [
+          { name: 'Make', value: 'Ockham' },
+          { name: 'Model', value: 'Ockham Five' },
+        ],
+      },
       { name: 'Maker Notes', facts: [{ name: 'AF Point', value: 'Centre' }] },
+      { name: 'File', facts: [{ name: 'File Type', value: 'JPEG' }] },
     ]);
   });
 
