@@ -1,7 +1,10 @@
 import { expect, type Page } from '@playwright/test';
 
 interface Columns {
-  columns: Record<'id' | 'stars' | 'verdict' | 'label' | 'name' | 'piles', (string | number | null)[]>;
+  columns: Record<
+    'id' | 'stars' | 'verdict' | 'label' | 'name' | 'piles' | 'note',
+    (string | number | null)[]
+  >;
 }
 
 /** What the server has of a shoot's frames, each fact as its values. */

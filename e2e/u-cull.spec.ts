@@ -64,6 +64,71 @@ test.describe('in Cull', () => {
     await other.close();
   });
 
+  test('a note is written at a key, points to a spot that is clicked, is found again, and is undone', async ({
+    page,
+  }) => {
+    const notes = async () => (await columns(page)).note.slice(0, 2);
+    await page.keyboard.press('Shift+N');
+    const field = page.getByRole('textbox', { name: 'Note to whoever edits it' });
+    await expect(field).toBeFocused();
+    // Letters are the note’s, not marks.
+    await page.keyboard.type('fade the exit sign');
+    const box = (await page.getByTestId('stage').locator('img').boundingBox())!;
+    await page.mouse.click(box.x + box.width * 0.25, box.y + box.height * 0.5);
+    await expect(page.getByTestId('pin')).toBeVisible();
+    // The hand that pointed goes on typing.
+    await expect(field).toBeFocused();
+    await page.keyboard.type(' out');
+    await page.keyboard.press('Enter');
+    await expect(field).toBeHidden();
+    await expect(page.getByText('✎ fade the exit sign out')).toBeVisible();
+    await expect
+      .poll(notes)
+      .toEqual([expect.stringMatching(/^\[25(\.\d)? % 50(\.\d)? %\] fade the exit sign out$/), null]);
+    expect((await verdicts(page, 1))[0]).toBe('undecided');
+    // The pin is where it points, at any zoom, and another frame has none.
+    const pin = async () => {
+      const [at, lies] = [
+        (await page.getByTestId('pin').boundingBox())!,
+        (await page.getByTestId('stage').locator('img').boundingBox())!,
+      ];
+      return [
+        Math.round(((at.x + at.width / 2 - lies.x) / lies.width) * 100),
+        Math.round(((at.y + at.height / 2 - lies.y) / lies.height) * 100),
+      ];
+    };
+    expect(await pin()).toEqual([25, 50]);
+    await page.keyboard.press('z');
+    await expect(detail(page)).toHaveText(/100 %/);
+    expect(await pin()).toEqual([25, 50]);
+    await page.keyboard.press('z');
+    await page.keyboard.press('ArrowRight');
+    await expect(page.getByTestId('pin')).toBeHidden();
+    // Found again by the drawer, and by its words.
+    await page.keyboard.press('h');
+    await page.getByRole('button', { name: /^with a note/ }).click();
+    await expect(position(page)).toHaveText('frame 1 of 1');
+    await accessible(page);
+    await page.keyboard.press('Backspace');
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Home');
+    // Esc writes nothing; an emptied one is taken off, and undo gives it back.
+    await page.keyboard.press('Shift+N');
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type('x');
+    await page.keyboard.press('Escape');
+    await expect(page.getByText('✎ fade the exit sign out')).toBeVisible();
+    await page.keyboard.press('Shift+N');
+    await page.keyboard.press('Control+a');
+    await page.keyboard.press('Delete');
+    await page.keyboard.press('Enter');
+    await expect.poll(notes).toEqual([null, null]);
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await notes())[0]).toMatch(/exit sign out$/);
+    await page.keyboard.press('Control+z');
+    await expect.poll(notes).toEqual([null, null]);
+  });
+
   test('everything the camera wrote is a key away, found by typing, and Esc goes back to the frame', async ({
     page,
   }) => {

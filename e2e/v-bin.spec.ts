@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { accessible } from './accessible';
-import { columnsOf, enterUnmarked, position } from './cullPage';
+import { columnsOf, enterUnmarked } from './cullPage';
 
 // What becomes of rejects, from Cull to the bin and out of it.
 test.describe('rejects', () => {

@@ -118,6 +118,46 @@ describe('sidecars', () => {
     expect((await arkiv.ask('PATCH', '/settings', { labelAlso: twice })).status).toBe(400);
   });
 
+  it('carry the note on a frame, and what another program makes of it is the frame’s', async () => {
+    const note = (to: string | null) => ({
+      operations: [
+        {
+          id: ulid(),
+          subject: ids[0],
+          kind: 'note',
+          from: null,
+          to,
+          at: Date.now(),
+          group: ulid(),
+          window: 'w',
+        },
+      ],
+    });
+    const now = async () =>
+      (await arkiv.post<{ frames: { note: string | null }[] }>('/marks/now', { frameIds: [ids[0]] }))
+        .frames[0]!.note;
+    const said = '[25 % 50.5 %] fade the “exit” sign & no more';
+    await arkiv.post('/marks', note(said));
+    await flush();
+    for (const volume of ['working', 'backup'] as const) {
+      const read = readSidecar(readFileSync(file(volume, 0), 'utf8'));
+      expect(read.ok && read.model.note).toBe(said);
+    }
+    for (const wrong of ['', ' blank', 'two\nlines', 'x'.repeat(501), 3])
+      expect((await arkiv.ask('POST', '/marks', note(wrong as string))).status).toBe(400);
+    expect(await now()).toBe(said);
+    const text = readFileSync(file('working', 0), 'utf8').replace('no more', 'a little more');
+    writeFileSync(file('working', 0), text);
+    await arkiv.app
+      .get(UnitOfWork)
+      .write((m) => m.query('UPDATE frame SET "sidecarDue" = 1 WHERE id = ?', [ids[0]]));
+    await flush();
+    expect(await now()).toBe('[25 % 50.5 %] fade the “exit” sign & a little more');
+    await arkiv.post('/marks', note(null));
+    await flush();
+    expect(readFileSync(file('backup', 0), 'utf8')).not.toMatch(/note|exit/);
+  });
+
   it('never get a time that is none: such a mark is refused', async () => {
     for (const at of [9e15, -1, 0]) expect((await mark(0, 3, at)).status).toBe(400);
     expect((await mark(0, 3)).status).toBe(200);

@@ -13,6 +13,7 @@ export * from './metadata/facts';
 export * from './metadata/embedded';
 export * from './xmp/sidecar';
 export * from './marks/marks';
+export * from './marks/note';
 export * from './journal/history';
 export * from './journal/operation';
 export * from './query/fields';

@@ -31,6 +31,8 @@ export class Frame {
   @Column('text') verdict: Verdict;
   @Column('integer') stars: number;
   @Column('text', { nullable: true }) label: Label | null;
+  /** words to whoever edits it; null: none */
+  @Column('text', { nullable: true }) note: string | null;
   @Column('integer', { nullable: true }) instant: number | null;
   /** the camera's local time, YYYY-MM-DDTHH:mm:ss */
   @Column('text', { nullable: true }) local: string | null;

@@ -59,7 +59,9 @@ export interface TakenOut {
 /** A file that comes back into the archive, under the id it had. */
 export type ReturningFile = Omit<Asset, 'shootId' | 'frameId' | 'name' | 'devices'> & { to: string };
 
-type MarkChange = Partial<{ verdict: Verdict; stars: number; label: Label | null }> & { markedAt: number };
+type MarkChange = Partial<{ verdict: Verdict; stars: number; label: Label | null; note: string | null }> & {
+  markedAt: number;
+};
 
 /** SQLite takes 32,766 parameters in one statement: 500 frames of 36 stay well below. */
 const ROWS = 500;

@@ -38,6 +38,7 @@ export const FRAME_COLUMNS = [
   'format',
   'raw',
   'sign',
+  'note',
   'piles',
   'folder',
 ] as const;

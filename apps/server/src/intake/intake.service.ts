@@ -305,6 +305,7 @@ function newFrame(
     verdict: 'undecided',
     stars: 0,
     label: null,
+    note: null,
     instant: facts.capture ? instantMillis(facts.capture, zoneMinutes) : null,
     local: facts.capture?.local ?? null,
     millis: facts.capture?.millis ?? 0,

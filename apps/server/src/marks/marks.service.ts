@@ -18,7 +18,7 @@ export interface AppliedMarks {
   unknown: string[];
 }
 
-export type FrameNow = Pick<Frame, 'id' | 'shootId' | 'verdict' | 'stars' | 'label' | 'piles'>;
+export type FrameNow = Pick<Frame, 'id' | 'shootId' | 'verdict' | 'stars' | 'label' | 'note' | 'piles'>;
 
 /** Operations in one transaction: under 20 milliseconds of the writer on two cores. */
 const PART = 50;
@@ -82,7 +82,8 @@ export class MarksService {
         continue;
       }
       const { kind, from, at } = operation;
-      const marks = { verdict: frame.verdict, stars: frame.stars, label: frame.label, piles: frame.piles };
+      const { verdict, stars, label, note, piles } = frame;
+      const marks = { verdict, stars, label, note, piles };
       entries.push({ operation, shootId: frame.shootId, overtook: markOf(marks, kind) !== from });
       // Sidecars know nothing of piles.
       const markedAt = pileOfKind(kind) === null ? at : frame.markedAt;
@@ -91,9 +92,9 @@ export class MarksService {
     }
     await this.journal.append(manager, entries);
     for (const id of new Set(done.map((o) => o.subject))) {
-      const { verdict, stars, label, markedAt, piles } = frames.get(id)!;
+      const { verdict, stars, label, note, markedAt, piles } = frames.get(id)!;
       if (done.some(({ subject, kind }) => subject === id && pileOfKind(kind) === null))
-        await this.store.mark(manager, before.get(id)!, { verdict, stars, label, markedAt });
+        await this.store.mark(manager, before.get(id)!, { verdict, stars, label, note, markedAt });
       if (piles !== before.get(id)!.piles) await this.store.pile(manager, id, piles);
     }
     await this.piles.changed(manager, done);
@@ -111,7 +112,7 @@ export class MarksService {
   /** The marks of frames, in whatever shoot they are; those that do not exist are left out. */
   now(frameIds: readonly string[]): Promise<FrameNow[]> {
     return this.reading.source.query(
-      `SELECT id, "shootId", verdict, stars, label, piles FROM frame WHERE id IN (SELECT value FROM json_each(?))`,
+      `SELECT id, "shootId", verdict, stars, label, note, piles FROM frame WHERE id IN (SELECT value FROM json_each(?))`,
       [JSON.stringify(frameIds)],
     );
   }

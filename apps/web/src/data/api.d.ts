@@ -1651,7 +1651,7 @@ export interface components {
         };
         MarkOperationDto: {
             id: string;
-            /** @description verdict, stars, label, or “pile ” with the id of one */
+            /** @description verdict, stars, label, note, or “pile ” with the id of one */
             kind: string;
             /** @description id of the frame */
             subject: string;
@@ -1687,6 +1687,8 @@ export interface components {
             stars: number;
             /** @enum {string|null} */
             label: "A" | "B" | "M" | "S" | "P" | null;
+            /** @description words to whoever edits it */
+            note: string | null;
             /** @description ids of the piles that it is in, joined by + */
             piles: string;
         };

@@ -57,10 +57,11 @@ export const withTime = (frame: Omit<LoadedFrame, 'time'>): LoadedFrame => ({
   time: timeOf(frame),
 });
 
-export const marksOfFrame = ({ verdict, stars, label, piles }: Marks): Marks => ({
+export const marksOfFrame = ({ verdict, stars, label, note, piles }: Marks): Marks => ({
   verdict,
   stars,
   label,
+  note,
   piles,
 });
 

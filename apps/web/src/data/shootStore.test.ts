@@ -218,7 +218,9 @@ describe('a shoot in a window', () => {
     await jest.advanceTimersByTimeAsync(LOADING);
     expect(starsOf(made)).toEqual([0]);
     jest.mocked(post).mockResolvedValueOnce({
-      frames: [{ id: f(1), shootId: 'other', verdict: 'undecided', stars: 4, label: null, piles: '' }],
+      frames: [
+        { id: f(1), shootId: 'other', verdict: 'undecided', stars: 4, label: null, note: null, piles: '' },
+      ],
     });
     expect(await made.undo()).toEqual({ ids: [f(1)], skipped: 0, elsewhere: 1, place });
     expect(await made.undo()).toBeNull();
@@ -233,7 +235,9 @@ describe('a shoot in a window', () => {
     jest.mocked(post).mockRejectedValueOnce(new Error('away'));
     await expect(made.undo()).rejects.toThrow('away');
     jest.mocked(post).mockResolvedValueOnce({
-      frames: [{ id: f(1), shootId: 'other', verdict: 'undecided', stars: 4, label: null, piles: '' }],
+      frames: [
+        { id: f(1), shootId: 'other', verdict: 'undecided', stars: 4, label: null, note: null, piles: '' },
+      ],
     });
     expect(await made.undo()).toMatchObject({ ids: [f(1)], elsewhere: 1 });
   });

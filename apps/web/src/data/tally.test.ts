@@ -4,7 +4,7 @@ import { OverMarks } from './overMarks';
 import { Tally, type KeysOf } from './tally';
 
 const frame = (id: string, stars = 0) =>
-  ({ id, verdict: 'undecided', stars, label: null, piles: '' }) as LoadedFrame;
+  ({ id, verdict: 'undecided', stars, label: null, note: null, piles: '' }) as LoadedFrame;
 const byStars: KeysOf = ({ stars }) => (stars > 0 ? [`${stars}`, 'any'] : []);
 
 describe('counts over a shoot', () => {
@@ -42,12 +42,12 @@ describe('marks that lie over the server’s', () => {
     over.add(operation('2', 'b', 5));
     over.add(operation('3', 'a', 4));
     expect(over.of('a').map(({ id }) => id)).toEqual(['1', '3']);
-    expect(over.over('a', { verdict: 'keep', stars: 0, label: null, piles: '' })).toEqual({
-      ...{ verdict: 'keep', stars: 4, label: null, piles: '' },
+    expect(over.over('a', { verdict: 'keep', stars: 0, label: null, note: null, piles: '' })).toEqual({
+      ...{ verdict: 'keep', stars: 4, label: null, note: null, piles: '' },
     });
     expect(over.delete('3')).toBe(true);
     expect(over.delete('3')).toBe(false);
-    expect(over.over('a', { verdict: 'keep', stars: 0, label: null, piles: '' }).stars).toBe(2);
+    expect(over.over('a', { verdict: 'keep', stars: 0, label: null, note: null, piles: '' }).stars).toBe(2);
     expect([over.has('1'), over.has('3'), over.ids]).toEqual([true, false, ['1', '2']]);
     expect(over.all).toHaveLength(2);
   });

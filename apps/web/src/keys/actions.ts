@@ -45,6 +45,7 @@ export type CullCommand =
         | 'showAll'
         | 'pile'
         | 'pileLine'
+        | 'noteLine'
         | 'onlyPile'
         | 'passes'
         | 'together'
@@ -165,6 +166,7 @@ export const ACTIONS: readonly Action[] = [
   one('label-0', 'Mark', 'no label', ['l>0'], { do: 'label', to: null }),
   one('pile', 'Mark', 'into the pile, or out of it', ['v'], { do: 'pile' }),
   one('pile-choose', 'Mark', 'into another pile …', ['shift+v'], { do: 'pileLine' }),
+  one('note', 'Mark', 'a note to whoever edits it …', ['shift+n'], { do: 'noteLine' }),
   one('step-on', 'Mark', 'step on after marking, on or off', ['a'], { do: 'stepOn' }),
 
   one('sheet', 'Look', 'contact sheet', ['q'], { do: 'view', to: 'sheet' }),

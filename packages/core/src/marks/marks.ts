@@ -1,5 +1,7 @@
 import { stamped, type Operation, type Stamp } from '../journal/operation';
 
+import { isNote } from './note';
+
 export type Verdict = 'keep' | 'reject' | 'undecided';
 export const LABELS = ['A', 'B', 'M', 'S', 'P'] as const;
 export type Label = (typeof LABELS)[number];
@@ -10,11 +12,19 @@ export interface Marks {
   /** 0…5 */
   stars: number;
   label: Label | null;
+  /** words to whoever edits it, perhaps at a spot of it (see `noteOf`); null: none */
+  note: string | null;
   /** ids of the piles that it is in, in order, joined by `+` */
   piles: string;
 }
 
-export const UNMARKED: Readonly<Marks> = { verdict: 'undecided', stars: 0, label: null, piles: '' };
+export const UNMARKED: Readonly<Marks> = {
+  verdict: 'undecided',
+  stars: 0,
+  label: null,
+  note: null,
+  piles: '',
+};
 
 /** Marks of which a frame has one value. */
 export type MarkField = Exclude<keyof Marks, 'piles'>;
@@ -29,7 +39,7 @@ export type PileKind = `pile ${string}`;
 /** The kind of what puts frames into a pile (true) or takes them out (false). A pile's id is a ULID. */
 export const pileKind = (pileId: string): PileKind => `pile ${pileId}`;
 /** Every kind that there is; the one group is a pile's id. */
-export const MARK_KIND = /^(?:verdict|stars|label|pile ([0-9A-Z]{26}))$/;
+export const MARK_KIND = /^(?:verdict|stars|label|note|pile ([0-9A-Z]{26}))$/;
 /** The pile of a kind; null: it is of another kind. */
 export const pileOfKind = (kind: string): string | null => MARK_KIND.exec(kind)?.[1] ?? null;
 
@@ -50,6 +60,8 @@ export function isMarkValue(field: MarkKind, value: unknown): value is MarkValue
       return typeof value === 'number' && Number.isInteger(value) && value >= 0 && value <= 5;
     case 'label':
       return value === null || LABELS.includes(value as Label);
+    case 'note':
+      return value === null || isNote(value);
     default:
       return pileOfKind(field) !== null && typeof value === 'boolean';
   }

@@ -7,7 +7,16 @@ import { DEFAULT_RULES, standingOf, type KeeperRules } from './keeperRule';
 
 const frameOf = (marks: Marks): QueryFrame => ({
   ...{ name: 'a', original: 'b', instant: 0, body: null, lens: null, aperture: null, exposure: null },
-  ...{ iso: null, focalLength: null, role: 'original', format: 'jpeg', raw: 'none', sign: null, piles: '' },
+  ...{
+    iso: null,
+    focalLength: null,
+    role: 'original',
+    format: 'jpeg',
+    raw: 'none',
+    sign: null,
+    note: null,
+    piles: '',
+  },
   ...marks,
 });
 const marked = (rules: KeeperRules, deed: Deed, marks: Marks): Marks => {
@@ -27,7 +36,7 @@ describe('what is decided at a key', () => {
   it('writes the verdict where the verdict is what the studio reads', () => {
     expect(deedOf(DEFAULT_RULES, 'keep', frameOf(PLAIN))).toEqual([{ field: 'verdict', to: 'keep' }]);
     expect(marked(DEFAULT_RULES, 'reject', { ...PLAIN, verdict: 'keep', stars: 4 })).toEqual({
-      ...{ verdict: 'reject', stars: 4, label: null, piles: '' },
+      ...{ verdict: 'reject', stars: 4, label: null, note: null, piles: '' },
     });
   });
 
@@ -73,6 +82,7 @@ describe('what is decided at a key', () => {
       verdict: fc.constantFrom('keep', 'reject', 'undecided'),
       stars: fc.integer({ min: 0, max: 5 }),
       label: fc.constantFrom(...LABELS, null),
+      note: fc.constant(null),
       piles: fc.constant(''),
     });
     fc.assert(

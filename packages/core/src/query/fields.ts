@@ -7,6 +7,8 @@ export interface QueryFrame {
   verdict: Verdict;
   stars: number;
   label: Label | null;
+  /** words to whoever edits it; see `Note` */
+  note: string | null;
   /** corrected instant, milliseconds since 1970 UTC */
   instant: number | null;
   body: string | null;
@@ -73,6 +75,7 @@ const FACTS: Readonly<Record<Fact, FactField>> = {
   verdict: { type: 'choice', facet: 'values', words: 'verdict', column: 'verdict' },
   stars: { type: 'number', facet: 'values', words: 'stars', column: 'stars' },
   label: { type: 'choice', facet: 'values', words: 'label', column: 'label' },
+  note: { type: 'text', facet: 'none', words: 'note', column: 'note' },
   instant: { type: 'number', facet: 'range', words: 'capture time', column: 'instant' },
   body: { type: 'choice', facet: 'values', words: 'body', column: 'body' },
   lens: { type: 'choice', facet: 'values', words: 'lens', column: 'lens' },
@@ -87,7 +90,12 @@ const FACTS: Readonly<Record<Fact, FactField>> = {
 };
 
 const COMPOSED = {
-  text: { type: 'words', facet: 'none', words: 'text', columns: ['name', 'original', 'body', 'lens'] },
+  text: {
+    type: 'words',
+    facet: 'none',
+    words: 'text',
+    columns: ['name', 'original', 'body', 'lens', 'note'],
+  },
   formats: {
     type: 'set',
     facet: 'values',

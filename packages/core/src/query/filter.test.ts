@@ -20,6 +20,7 @@ const frame = (change: Partial<QueryFrame> = {}): QueryFrame => ({
   format: 'jpeg',
   raw: 'none',
   sign: null,
+  note: null,
   piles: '',
   ...change,
 });

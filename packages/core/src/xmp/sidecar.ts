@@ -1,5 +1,6 @@
 import { DOMParser, XMLSerializer, type Document, type Element, type Node } from '@xmldom/xmldom';
 import { EMPTY_DESCRIPTION, type Description } from '../description/description';
+import { isNote } from '../marks/note';
 import type { MarkField, Marks, Verdict } from '../marks/marks';
 
 /** What Arkiv keeps in a frame's sidecar. Null: the property is absent. */
@@ -10,6 +11,8 @@ export interface SidecarModel extends Description {
   stars: number;
   /** the label's text, as the studio words it */
   label: string | null;
+  /** words to whoever edits the frame; see `Note` */
+  note: string | null;
   /** what `xmp:Rating` and `xmp:Label` say of a keeper that has no stars and no label, for programs that know no verdict */
   saidStars: number | null;
   saidLabel: string | null;
@@ -25,6 +28,7 @@ export const EMPTY_SIDECAR: Readonly<SidecarModel> = {
   verdict: 'undecided',
   stars: 0,
   label: null,
+  note: null,
   saidStars: null,
   saidLabel: null,
   preservedFileName: null,
@@ -92,6 +96,7 @@ export function writeSidecar(model: SidecarModel, existing?: string): string {
     'good',
     model.verdict === 'undecided' ? null : model.verdict === 'keep' ? 'True' : 'False',
   );
+  setSimple(document, 'arkiv', 'note', model.note);
   setSimple(document, 'xmpMM', 'PreservedFileName', model.preservedFileName);
   setSimple(document, 'xmp', 'MetadataDate', model.metadataDate);
   setSimple(
@@ -173,7 +178,7 @@ function setContact(document: Document, name: string, value: string): void {
   inside.appendChild(part);
 }
 
-/** The three fields that marks and sidecar share, as marks. `labelOf` maps the label's text to the studio's label. */
+/** The fields that marks and sidecar share, as marks. `labelOf` maps the label's text to the studio's label. */
 export function marksOf(
   model: SidecarModel,
   labelOf: (text: string) => Marks['label'],
@@ -182,6 +187,7 @@ export function marksOf(
     verdict: model.verdict,
     stars: model.stars,
     label: model.label === null ? null : labelOf(model.label),
+    note: model.note !== null && isNote(model.note) ? model.note : null,
   };
 }
 
@@ -276,6 +282,7 @@ function modelOf(document: Document): SidecarModel {
     verdict: rejected ? 'reject' : good === 'true' ? 'keep' : 'undecided',
     stars: Number.isFinite(stars) ? Math.min(5, Math.max(0, Math.round(stars))) : 0,
     label: saidLabel === null ? label : null,
+    note: simple(document, 'arkiv', 'note'),
     saidStars,
     saidLabel,
     preservedFileName: simple(document, 'xmpMM', 'PreservedFileName'),

@@ -9,6 +9,7 @@ import { Features1802000000000 } from './1802000000000-features';
 import { Piles1803000000000 } from './1803000000000-piles';
 import { Passes1804000000000 } from './1804000000000-passes';
 import { Bin1805000000000 } from './1805000000000-bin';
+import { Note1806000000000 } from './1806000000000-note';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -25,4 +26,5 @@ export const MIGRATIONS = [
   Piles1803000000000,
   Passes1804000000000,
   Bin1805000000000,
+  Note1806000000000,
 ];

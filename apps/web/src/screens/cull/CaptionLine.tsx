@@ -1,6 +1,6 @@
 import { Slider } from '@mui/material';
 import { memo } from 'react';
-import { bodyNames, formatWords, shownName } from '@arkiv/core';
+import { bodyNames, formatWords, noteOf, shownName } from '@arkiv/core';
 import { cameraClockOf, clockOf, lengthOf, numberOf, type LoadedFrame } from '../../data/frames';
 import { LabelTab, Stars } from '../../parts/Marks';
 import { GROUND, INK, MARKER, STRIKE_TEXT } from '../../theme/theme';
@@ -52,6 +52,11 @@ export const CaptionLine = memo(function CaptionLine(props: Props) {
         </button>
       )}
       {piles && <span style={PARTED}>in {piles}</span>}
+      {frame?.note && (
+        <span className={styles.note} title={noteOf(frame.note).words}>
+          ✎ {noteOf(frame.note).words}
+        </span>
+      )}
       {frame?.sign && <span style={{ ...PARTED, color: STRIKE_TEXT }}>{frame.sign}</span>}
       {detail && (
         <span data-testid="detail" style={{ ...PARTED, color: detail.full ? INK.faint : INK.full }}>

@@ -30,6 +30,7 @@ import { KeptPart } from './KeptPart';
 import { KeysDialog } from './KeysDialog';
 import type { Detail } from './ladder';
 import { Line } from './Line';
+import { NoteLine } from './NoteLine';
 import { OrderPart } from './OrderPart';
 import { Pane } from './Pane';
 import { PassesDialog } from './passes/PassesDialog';
@@ -96,6 +97,10 @@ function Cull({ shootId }: { shootId: string }) {
   const onCamera = useCallback(() => run({ do: 'camera' }), [run]);
   const onPile = useCallback(() => run({ do: 'pileLine' }), [run]);
   const onSwipe = useCallback((by: 1 | -1) => run({ do: 'step', by }), [run]);
+  const [spot, setSpot] = useState<{ x: number; y: number } | null>(null);
+  const points = state.noteLine && state.view === 'single' && cull.targets === 1;
+  // Another frame, or another note, is pointed into anew.
+  useEffect(() => setSpot(null), [current?.id, state.noteLine]);
   const { data: about } = useShoot(shootId);
   useScreenTitle(about ? `Cull · ${shownName(about.title)}` : 'Cull');
   useAlone(state.alone);
@@ -139,6 +144,17 @@ function Cull({ shootId }: { shootId: string }) {
           frames={cull.targets}
           onPut={cull.putInto}
           onEnd={() => state.pileLine && dispatch({ type: 'toggle', what: 'pileLine' })}
+        />
+      )}
+      {state.noteLine && current && (
+        <NoteLine
+          key={current.id}
+          note={current.note}
+          spot={spot}
+          frames={cull.targets}
+          canPoint={points}
+          onWrite={cull.note}
+          onEnd={() => state.noteLine && dispatch({ type: 'toggle', what: 'noteLine' })}
         />
       )}
       {cull.pass.progress && <PassLine progress={cull.pass.progress} onStop={cull.pass.stop} />}
@@ -198,6 +214,8 @@ function Cull({ shootId }: { shootId: string }) {
                 over={state.over}
                 onDetail={onDetail}
                 onSwipe={onSwipe}
+                onPoint={points ? setSpot : undefined}
+                spot={spot}
               />
             </div>
           )}

@@ -46,7 +46,15 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
   const [tally] = useState(() => new Tally());
   const counts = tally.of(shoot, keys);
   const countFor = (section: string, value: Value) => counts.get(facetKey(section, value)) ?? 0;
-  const { verdicts, stars, chosen = {}, times = [], piles: inPiles = [], incomplete = false } = filter;
+  const {
+    verdicts,
+    stars,
+    chosen = {},
+    times = [],
+    piles: inPiles = [],
+    incomplete = false,
+    note = null,
+  } = filter;
   const choose = (fact: Chosen, value: Value) =>
     onFilter({ ...filter, chosen: { ...chosen, [fact]: toggled(chosen[fact] ?? [], value) } });
   const chooseTime = ({ key, from, to }: ChosenTime) => {
@@ -169,6 +177,20 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
           )}
         </div>
       </Foldable>
+      {(countFor('note', 'with') > 0 || note !== null) && (
+        <section className={styles.part}>
+          <h2>Note</h2>
+          {[true, false].map((is) => (
+            <Choice
+              key={String(is)}
+              pressed={note === is}
+              words={is ? 'with a note' : 'without'}
+              count={countFor('note', is ? 'with' : '')}
+              onClick={() => onFilter({ ...filter, note: note === is ? null : is })}
+            />
+          ))}
+        </section>
+      )}
       {(facets.broken || incomplete) && (
         <section className={styles.part}>
           <h2>Files</h2>
@@ -182,7 +204,7 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
       )}
       <div className={styles.part}>
         <TextField
-          label="Name, or the camera’s name"
+          label="Name, camera’s name, or a note"
           value={filter.text ?? ''}
           onChange={(event) => onFilter({ ...filter, text: event.target.value })}
           fullWidth

@@ -9,6 +9,7 @@ import {
   type RefObject,
   type WheelEvent,
 } from 'react';
+import { noteOf } from '@arkiv/core';
 import { numberOf, previewUrl, uprightSize, type LoadedFrame } from '../../data/frames';
 import { ApiFailure, get } from '../../data/http';
 import { overlayOf, type Over } from '../../data/pixels';
@@ -31,6 +32,10 @@ interface Props {
   onDetail?: (detail: Detail) => void;
   /** a finger that goes across the whole picture: to the next or the previous frame */
   onSwipe?: (by: 1 | -1) => void;
+  /** a spot of the picture is asked for: a click gives it, in shares of its width and height */
+  onPoint?: (spot: { x: number; y: number }) => void;
+  /** the spot that is being chosen, where it is another than the note’s */
+  spot?: { x: number; y: number } | null;
 }
 
 /** Milliseconds at a frame after which what a closer look needs is made ready: nobody steps so slowly that hurries. */
@@ -53,12 +58,15 @@ const spots = new Map<string, { x: number; y: number } | null>();
  * drag or a picture that has come draws nothing else anew.
  */
 export const Pane = memo(function Pane(props: Props) {
-  const { name, frame, around, looking, over = 'none', onDetail, onSwipe } = props;
+  const { name, frame, around, looking, over = 'none', onDetail, onSwipe, onPoint, spot = null } = props;
   const stage = useRef<HTMLDivElement>(null);
   const room = useRef<Size>({ width: 0, height: 0 });
   const shown = useRef<Size | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
-  const newest = useRef({ frame, around, onDetail });
+  const pin = useRef<HTMLDivElement>(null);
+  /** where the picture lies in its room */
+  const lies = useRef<Placed | null>(null);
+  const newest = useRef({ frame, around, onDetail, spot });
   const rested = useRef(false);
   /** when the frame was stepped to, and whether the step before was just then */
   const steps = useRef({ at: -Infinity, hurried: false });
@@ -72,6 +80,7 @@ export const Pane = memo(function Pane(props: Props) {
     if (!now.picture) {
       box.replaceChildren();
       shown.current = null;
+      putPin(pin.current, null, null);
       say?.({ words: 'no picture', full: true });
       return;
     }
@@ -91,6 +100,8 @@ export const Pane = memo(function Pane(props: Props) {
     image.style.width = `${at.width}px`;
     image.style.height = `${at.height}px`;
     image.style.transform = `translate(${snapped(at.left)}px, ${snapped(at.top)}px)`;
+    lies.current = at;
+    putPin(pin.current, at, newest.current.spot ?? (now.note === null ? null : noteOf(now.note).spot));
     if (zoom.scale === null) delete box.dataset.close;
     else box.dataset.close = '';
     if ((zoom.scale ?? 0) > 2) image.dataset.large = '';
@@ -121,9 +132,9 @@ export const Pane = memo(function Pane(props: Props) {
 
   // Before the browser draws: the picture changes in the same frame of the screen as the line below it.
   useLayoutEffect(() => {
-    newest.current = { frame, around, onDetail };
+    newest.current = { frame, around, onDetail, spot };
     paint();
-  }, [frame, around, onDetail, paint]);
+  }, [frame, around, onDetail, spot, paint]);
 
   useEffect(() => {
     const now = performance.now();
@@ -207,6 +218,20 @@ export const Pane = memo(function Pane(props: Props) {
       {over !== 'none' && (
         <canvas ref={overlay.canvas} className={styles.over} aria-hidden data-over={over} />
       )}
+      <div ref={pin} data-testid="pin" className={styles.pin} hidden aria-hidden />
+      {onPoint && (
+        <div
+          className={styles.pointing}
+          data-testid="pointing"
+          onPointerDown={(event) => event.preventDefault()}
+          onClick={({ nativeEvent: { offsetX, offsetY } }) => {
+            const at = lies.current;
+            if (!at) return;
+            const [x, y] = [(offsetX - at.left) / at.width, (offsetY - at.top) / at.height];
+            if (x >= 0 && x <= 1 && y >= 0 && y <= 1) onPoint({ x, y });
+          }}
+        />
+      )}
       {words && (
         <div className={styles.said}>
           <div role="alert">{words}</div>
@@ -215,6 +240,14 @@ export const Pane = memo(function Pane(props: Props) {
     </div>
   );
 });
+
+/** Shows where a note points to, wherever that lies by now. */
+function putPin(pin: HTMLDivElement | null, at: Placed | null, spot: { x: number; y: number } | null): void {
+  if (!pin) return;
+  pin.hidden = at === null || spot === null;
+  if (at && spot)
+    pin.style.transform = `translate(${at.left + spot.x * at.width}px, ${at.top + spot.y * at.height}px)`;
+}
 
 /** Milliseconds at rest after which an overlay is made: while a picture is dragged it would lag behind. */
 const STILL = 120;

@@ -140,5 +140,6 @@ const captionOf = (frame: LoadedFrame): string =>
     numberOf(frame.name),
     clockOf(frame).slice(0, 8),
     ...(frame.seconds ? [`clip ${lengthOf(frame.seconds)}`] : []),
+    ...(frame.note === null ? [] : ['✎']),
     ...(frame.piles === '' ? [] : ['in a pile']),
   ].join(' · ');

@@ -104,6 +104,19 @@ function mark(field: MarkField, to: MarkValue, seen: Seen): void {
   );
 }
 
+/** Writes a note on what is marked; null takes it off. Nothing steps on. */
+export function writeNote(note: string | null, seen: Seen): void {
+  const targets = targetsOf(seen);
+  if (seen.current === null) return;
+  const operations = seen.store.markEach(
+    targets.map((id) => ({ id, field: 'note', to: note })),
+    { current: seen.current, selection: targets.length > 1 ? targets : [] },
+  );
+  if (operations.length > 0)
+    seen.notices.say(`${note === null ? 'Note taken off' : 'Note on'} ${many(operations.length, 'frame')}`);
+  seen.dispatch({ type: 'marked', held: targets });
+}
+
 /** Puts what is marked into a pile; where all of it is in there already, takes it out. Nothing steps on. */
 export function intoPile({ id: pileId, name }: PileChoice, seen: Seen, out = true): void {
   const { store, shoot, dispatch, current, notices } = seen;
@@ -338,6 +351,7 @@ export function runCommand(command: CullCommand, seen: Seen): void {
     case 'histogram':
     case 'jump':
     case 'pileLine':
+    case 'noteLine':
     case 'camera':
     case 'keys':
       return dispatch({ type: 'toggle', what: command.do });
@@ -359,7 +373,7 @@ export function runCommand(command: CullCommand, seen: Seen): void {
       return dispatch({ type: 'selectAll', visible: shown });
     case 'selectNone':
       // The line of the last mark stands over the pictures, below what is open.
-      if (notices.offer && !state.jump && !state.pileLine && !state.alone && !state.drawer)
+      if (notices.offer && !state.jump && !state.pileLine && !state.noteLine && !state.alone && !state.drawer)
         return notices.endOffer();
       return dispatch({ type: 'leave' });
     case 'size':

@@ -35,6 +35,8 @@ export interface CullFilter {
   times?: ChosenTime[];
   /** any of these piles; `id` empty: in none */
   piles?: PileChoice[];
+  /** with a note or without one; missing: all */
+  note?: boolean | null;
   /** only frames whose file is incomplete */
   incomplete?: boolean;
   /** what a frame is by the studio's rules; missing: all */
@@ -103,6 +105,7 @@ export function partsOf(filter: CullFilter, rules: KeeperRules): Part[] {
     chosen = {},
     times = [],
     piles = [],
+    note = null,
     incomplete = false,
     standing = null,
   } = filter;
@@ -121,6 +124,9 @@ export function partsOf(filter: CullFilter, rules: KeeperRules): Part[] {
   if (times.length > 0)
     add('times', timesFilter(times), { times: [] }, times.map(({ key }) => timeWords(key)).join(' or '));
   if (piles.length > 0) add('piles', pilesFilter(piles), { piles: [] }, pileWords(piles));
+  const noted: Filter = { field: 'note', none: true };
+  if (note !== null)
+    add('note', note ? { not: noted } : noted, { note: null }, note ? 'with a note' : 'without a note');
   if (incomplete) add('sign', { field: 'sign', is: INCOMPLETE }, { incomplete: false });
   const contains = text.trim();
   if (contains !== '')
@@ -130,6 +136,7 @@ export function partsOf(filter: CullFilter, rules: KeeperRules): Part[] {
         any: [
           { field: 'name', contains },
           { field: 'original', contains },
+          { field: 'note', contains },
         ],
       },
       { text: '' },

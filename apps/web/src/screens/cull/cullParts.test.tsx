@@ -51,6 +51,7 @@ const frame = (change: Partial<LoadedFrame> = {}): LoadedFrame =>
     format: 'jpeg',
     raw: 'none',
     sign: null,
+    note: null,
     piles: '',
     seconds: null,
     ...change,

@@ -4,7 +4,16 @@ import { NO_FILTER, toFilter } from './cullFilter';
 import { CELLS, layoutOf, reduceCull, START, type CullState } from './cullState';
 
 const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
-  ({ id, verdict: 'undecided', stars: 0, label: null, piles: '', instant: 0, ...change }) as LoadedFrame;
+  ({
+    id,
+    verdict: 'undecided',
+    stars: 0,
+    label: null,
+    note: null,
+    piles: '',
+    instant: 0,
+    ...change,
+  }) as LoadedFrame;
 const frames = ['a', 'b', 'c', 'd', 'e'].map((id, i) =>
   frame(id, { stars: i, instant: i < 3 ? i * 100 : 60_000 + i * 100 }),
 );

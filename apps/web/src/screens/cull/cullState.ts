@@ -50,6 +50,8 @@ export interface CullState {
   jump: boolean;
   /** the pile is being chosen */
   pileLine: boolean;
+  /** a note is being written */
+  noteLine: boolean;
   /** the pass that one is in; null: none */
   pass: string | null;
   /** all windows of this browser that show the shoot stand at the same frame */
@@ -85,6 +87,7 @@ export const START: CullState = {
   run: { paused: false, back: false, seconds: 2 },
   jump: false,
   pileLine: false,
+  noteLine: false,
   pass: null,
   together: false,
   passes: false,
@@ -151,6 +154,7 @@ export type CullAction =
         | 'alone'
         | 'jump'
         | 'pileLine'
+        | 'noteLine'
         | 'passes'
         | 'together'
         | 'histogram';
@@ -292,7 +296,8 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
 
 /** One Escape, one thing left: what lies over the pictures first, then the way of looking, then the selection. */
 function leave(state: CullState): CullState {
-  if (state.jump || state.pileLine) return { ...state, jump: false, pileLine: false };
+  if (state.jump || state.pileLine || state.noteLine)
+    return { ...state, jump: false, pileLine: false, noteLine: false };
   if (state.alone) return { ...state, alone: false };
   if (state.drawer) return { ...state, drawer: false };
   if (state.view === 'side' || state.view === 'run') return { ...state, view: 'single' };

@@ -107,7 +107,7 @@ export const VERDICTS: readonly Verdict[] = ['keep', 'undecided', 'reject'];
 export const STARS_CHOICES = [5, 4, 3, 2, 1, 0] as const;
 
 /** The drawer's sections, by the parts of the filter that are chosen in them. */
-const SECTIONS: readonly string[] = ['verdict', 'stars', ...CHOSEN, 'times', 'piles', 'sign'];
+const SECTIONS: readonly string[] = ['verdict', 'stars', ...CHOSEN, 'times', 'piles', 'note', 'sign'];
 
 /** Each section's choices that a frame is one of, in the order of {@link SECTIONS}; those of stars go by the filter. */
 const fixed = new WeakMap<LoadedFrame, readonly (readonly string[])[]>();
@@ -116,7 +116,7 @@ const fixed = new WeakMap<LoadedFrame, readonly (readonly string[])[]>();
 function fixedKeys(frame: LoadedFrame): readonly (readonly string[])[] {
   const known = fixed.get(frame);
   if (known) return known;
-  const { verdict, time, sign } = frame;
+  const { verdict, time, sign, note } = frame;
   const piles = pilesOf(frame);
   const made = [
     [facetKey('verdict', verdict)],
@@ -124,6 +124,7 @@ function fixedKeys(frame: LoadedFrame): readonly (readonly string[])[] {
     ...CHOSEN.map((fact) => valuesOf(fact, frame).map((value) => facetKey(fact, value))),
     time === null ? NONE : [facetKey('day', time.slice(0, 10)), facetKey('hour', time.slice(0, 13))],
     piles.length > 0 ? piles.map((id) => facetKey('piles', id)) : [facetKey('piles', '')],
+    [facetKey('note', note === null ? '' : 'with')],
     sign === INCOMPLETE ? [facetKey('sign', INCOMPLETE)] : NONE,
   ];
   fixed.set(frame, made);

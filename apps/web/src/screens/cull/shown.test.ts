@@ -12,6 +12,7 @@ const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
     verdict: 'undecided',
     stars: 0,
     label: null,
+    note: null,
     piles: '',
     instant: 0,
     name: id,

@@ -5,7 +5,8 @@ import { EVERYTHING } from '@arkiv/core';
 import { Showing } from './shown';
 import { Takes } from './takes';
 
-const frame = (id: string) => ({ id, verdict: 'undecided', stars: 0, label: null, piles: '' }) as LoadedFrame;
+const frame = (id: string) =>
+  ({ id, verdict: 'undecided', stars: 0, label: null, note: null, piles: '' }) as LoadedFrame;
 const shownOf = (ids: readonly string[]) => new Showing().of(madeShoot(ids.map(frame)), EVERYTHING, []);
 
 describe('takes', () => {

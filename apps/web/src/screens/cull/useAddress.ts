@@ -12,8 +12,12 @@ export function useAddress(state: CullState, current: string | null, dispatch: D
   const { search } = useLocation();
   /** the address as this window last wrote or read it */
   const known = useRef(search);
+  /** what was written and has not been seen in the address yet: it comes when the screen has time for it */
+  const coming = useRef<string[]>([]);
   useEffect(() => {
-    if (search === known.current) return;
+    const mine = coming.current.indexOf(search);
+    coming.current = coming.current.slice(mine + 1);
+    if (mine >= 0 || search === known.current) return;
     known.current = search;
     const asked = addressed(search);
     if (asked) dispatch({ type: 'address', ...asked });
@@ -24,6 +28,7 @@ export function useAddress(state: CullState, current: string | null, dispatch: D
       if (wanted === known.current || current === null) return;
       const replace = !isStep(known.current, wanted);
       known.current = wanted;
+      coming.current.push(wanted);
       void navigate({ search: wanted }, { replace });
     }, REST);
     return () => clearTimeout(timer);

@@ -9,7 +9,7 @@ import { useOfOrder } from '../../data/ofOrder';
 import { shootStore, type ShootState, type ShootStore } from '../../data/shootStore';
 import { listen } from '../../data/stream';
 import type { CullCommand } from '../../keys/actions';
-import { intoPile, runCommand, type Notices, type Seen } from './commands';
+import { intoPile, runCommand, writeNote, type Notices, type Seen } from './commands';
 import { useCurrentPile } from './piles/currentPile';
 import { filterEverywhere, keepEverywhere, keepPlace, keptPlace } from './cullPlace';
 import { filterChips, filterWords, toFilter, type CullFilter, type PileChoice } from './cullFilter';
@@ -60,6 +60,7 @@ export function useCull(shootId: string) {
     choosePile(one.id);
     intoPile(one, all, false);
   });
+  const note = useLatest((text: string | null) => writeNote(text, all));
   const bindings = useBindings();
   const prefix = useCullKeys(bindings, run, notices.say);
   useKeptPlace(shootId, state, current);
@@ -72,6 +73,7 @@ export function useCull(shootId: string) {
     pile,
     pass,
     putInto,
+    note,
     targets: selected.length > 0 ? selected.length : current === null ? 0 : 1,
     shoot,
     state,

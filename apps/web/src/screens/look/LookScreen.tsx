@@ -303,6 +303,7 @@ const FRAME = {
   format: 'dng+jpeg',
   raw: 'pair',
   sign: null,
+  note: null,
   piles: '',
   seconds: null,
   width: 3000,

@@ -162,6 +162,6 @@ function deedWords(rules: Record<Rule, Filter>): string {
   return `keep writes ${written('keep')}, reject ${written('reject')}`;
 }
 
-const BLANK = { verdict: 'undecided', stars: 0, label: null, piles: '' } as unknown as QueryFrame;
+const BLANK = { verdict: 'undecided', stars: 0, label: null, note: null, piles: '' } as unknown as QueryFrame;
 
 const same = (a: Filter, b: Filter): boolean => JSON.stringify(a) === JSON.stringify(b);
