@@ -102,13 +102,13 @@ test('a card becomes two shoots, named by a plan that is saved and stamped by a 
     const [original, name] = [columns.original[6]!, columns.name[6]!];
     expect(name).not.toContain(original);
     await page.keyboard.press('/');
-    await page.getByLabel('Name, or the camera’s name').fill(original.toLowerCase());
+    await page.getByLabel('Name, camera’s name, or a note').fill(original.toLowerCase());
     await expect(page.getByText('frame 1 of 1', { exact: true })).toBeVisible();
     await expect(page.getByTestId('stage').locator('img')).toHaveAttribute(
       'alt',
       `Frame ${/\d+$/.exec(name)![0]}`,
     );
-    await page.getByLabel('Name, or the camera’s name').fill('nothing like it');
+    await page.getByLabel('Name, camera’s name, or a note').fill('nothing like it');
     await expect(page.getByRole('button', { name: /^Show all \d+$/ }).first()).toBeVisible();
     await page.keyboard.press('Escape');
     await page
@@ -132,7 +132,7 @@ test('a shoot’s files are verified again, renamed, merged, and all of it is un
   await renamed.fill('{shoot}-{seq:2}');
   await expect(page.getByText(/^first prize-giving-01\./)).toBeVisible();
   await page.getByRole('button', { name: /^Rename \d+ frames$/ }).click();
-  const move = done(page).getByRole('article', { name: 'Moved frames of Prize giving' });
+  const move = done(page).getByRole('article', { name: 'Renamed frames of Prize giving' });
   await expect(move).toHaveCount(1, { timeout: 30_000 });
   await move.getByRole('button', { name: 'Undo' }).click();
   await expect(move).toHaveCount(2, { timeout: 30_000 });

@@ -57,7 +57,7 @@ test.describe('keys of Cull belong to the screen', () => {
     await page.getByRole('radio', { name: 'at least' }).click();
     await page.getByRole('button', { name: /^no stars/ }).click();
     await keysWork(page);
-    const field = page.getByLabel('Name, or the camera’s name');
+    const field = page.getByLabel('Name, camera’s name, or a note');
     await field.click();
     await page.keyboard.type('3');
     await expect(field).toHaveValue('3');

@@ -246,6 +246,50 @@ test.describe('in Cull', () => {
     await expect(group).toBeHidden();
   });
 
+  test('zoomed together side by side, frames of one subject follow it, and where that is unsure it says so', async ({
+    page,
+  }) => {
+    const beside = async (...which: number[]) => {
+      await page.keyboard.press('q');
+      await page.keyboard.press('Home');
+      await cells(page).nth(which[0]!).click();
+      for (const i of which.slice(1))
+        await cells(page)
+          .nth(i)
+          .click({ modifiers: ['ControlOrMeta'] });
+      await page.keyboard.press('e');
+      return page.getByRole('group', { name: 'Side by side' });
+    };
+    const takes = await columns(page);
+    const group = await beside(0, 1);
+    await page.keyboard.press('z');
+    await expect(group.getByTitle(/^100 %/)).toHaveCount(2);
+    await expect(group.getByText('≠ place')).toHaveCount(0);
+    // Both are dragged by one hand, wherever their subject lies.
+    const lies = async (i: number) =>
+      group
+        .getByTestId('stage')
+        .nth(i)
+        .locator('img')
+        .evaluate((img: HTMLImageElement) => new DOMMatrix(getComputedStyle(img).transform).e);
+    const before = [await lies(0), await lies(1)];
+    const box = (await group.getByTestId('stage').first().boundingBox())!;
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width / 2 - 70, box.y + box.height / 2, { steps: 5 });
+    await page.mouse.up();
+    const after = [await lies(0), await lies(1)];
+    expect(Math.round(after[0]! - before[0]!)).toBe(-70);
+    expect(Math.abs(after[1]! - before[1]! + 70)).toBeLessThan(8);
+    await page.keyboard.press('z');
+    await page.keyboard.press('Escape');
+    // Of the other end of the evening: nothing of it lies over the first.
+    const far = takes.id.length > 20 ? 12 : takes.id.length - 1;
+    await beside(0, far);
+    await expect(group.getByText('≠ place')).toHaveCount(1);
+    await page.keyboard.press('Escape');
+  });
+
   test('the run-through goes by itself, stops, turns, and takes marks', async ({ page }) => {
     await page.keyboard.press('r');
     await expect(page.getByText(/^Run-through on, \S+ s a frame$/)).toBeVisible();
@@ -628,6 +672,14 @@ test.describe('in Cull', () => {
       await bar.getByRole('button', { name: '★' }).tap();
       await page.getByRole('toolbar', { name: 'Stars' }).getByRole('button', { name: '4★' }).tap();
       await expect.poll(async () => (await columns(page)).stars[0]).toBe(4);
+      // What is wanted now and then is one tap further.
+      await bar.getByRole('button', { name: 'More' }).tap();
+      await page.getByRole('toolbar', { name: 'More' }).getByRole('button', { name: 'Note' }).tap();
+      await page.getByRole('textbox', { name: 'Note to whoever edits it' }).fill('by finger');
+      await page.getByRole('button', { name: /^Write/ }).tap();
+      await expect.poll(async () => (await columns(page)).note[0]).toBe('by finger');
+      await bar.getByRole('button', { name: 'Undo' }).tap();
+      await expect.poll(async () => (await columns(page)).note[0]).toBeNull();
       // A swipe steps, two taps look closer.
       const box = (await page.getByTestId('stage').boundingBox())!;
       const cdp = await context.newCDPSession(page);

@@ -16,7 +16,18 @@ const FRAMES = 200_000;
 const BIG = '00S' + '0'.repeat(23);
 /** Frames that are gone through at full speed; flat over the second half. */
 const THROUGH = 2000;
-const LIMITS = { open: 1000, script: 6, filter: 40, scrub: 20, release: 100, memory: 900, flat: 1.1 };
+const LIMITS = {
+  open: 1000,
+  script: 6,
+  filter: 40,
+  scrub: 20,
+  release: 100,
+  memory: 900,
+  flat: 1.1,
+  mark: 1,
+  cold: 100,
+  scroll: 150,
+};
 
 const p95 = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length * 0.95)];
 const figure = (name, unit, value, floor, more = {}) => {
@@ -76,6 +87,10 @@ export async function cullMany({ log }) {
       ratio: Number((LIMITS.scrub / held.painted).toPrecision(3)),
     });
     add('cull.release', 'ms', held.release, LIMITS.release);
+    add('cull.mark', 'pictures of the screen', await marks(page), LIMITS.mark);
+    add('cull.next-cold', 'ms', await cold(page), LIMITS.cold);
+    add('cull.scroll', 'ms of an empty row', await scroll(page), LIMITS.scroll);
+    await page.keyboard.press('w');
     const memory = await through(page);
     add('cull.memory', 'MB', memory.most, LIMITS.memory);
     add('cull.memory.flat', 'times', memory.end / memory.half, LIMITS.flat);
@@ -150,6 +165,101 @@ async function scrub(page) {
     return window.painted.size;
   });
   return { painted: painted / ((released - begun) / 1000), release };
+}
+
+/** Pictures of the screen from a key to its mark: one, if what the first shows after the key has it. */
+async function marks(page) {
+  await page.evaluate(() => {
+    window.counts = [];
+    const said = () => document.querySelector('[data-testid=marks]')?.textContent ?? '';
+    window.addEventListener(
+      'keydown',
+      () => {
+        const before = said();
+        let pictures = 0;
+        const look = () => {
+          pictures += 1;
+          if (said() !== before || pictures > 60) window.counts.push(pictures);
+          else window.requestAnimationFrame(look);
+        };
+        window.requestAnimationFrame(look);
+      },
+      { capture: true },
+    );
+  });
+  await page.keyboard.press('0');
+  for (let i = 0; i < 40; i++) {
+    await page.keyboard.press(String(1 + (i % 5)));
+    await page.waitForTimeout(60);
+  }
+  await page.keyboard.press('0');
+  // The first may have changed nothing.
+  return p95((await page.evaluate(() => window.counts)).slice(1));
+}
+
+/** From a jump to a frame that was never seen to anything that shows which it is: its thumbnail at least. */
+async function cold(page) {
+  const took = [];
+  for (let i = 0; i < 20; i++) {
+    // Frames that pictures were made for, far from each other and from where the arrow was held.
+    const number = 400 + i * 90;
+    await page.keyboard.press('n');
+    await page.keyboard.type(String(number));
+    const begun = Date.now();
+    await page.keyboard.press('Enter');
+    await page.waitForFunction(() => {
+      const image = document.querySelector('[data-testid=stage] img');
+      const at = document.querySelector('main')?.textContent ?? '';
+      return image?.complete && image.naturalWidth > 0 && at.includes(image.alt.replace('Frame ', ''));
+    });
+    took.push(Date.now() - begun);
+    await page.waitForTimeout(200);
+  }
+  return p95(took);
+}
+
+/** The sheet rushes by at 3,000 pixels a second: the longest time in which any place of it that a row stands at is empty. */
+async function scroll(page) {
+  await page.keyboard.press('q');
+  await page.keyboard.press('Home');
+  await page.waitForTimeout(1000);
+  return page.evaluate(
+    () =>
+      new Promise((resolve) => {
+        const sheet = document.querySelector('[role=listbox]');
+        const box = [sheet, ...sheet.querySelectorAll('*'), sheet.parentElement].find(
+          (element) => element.scrollHeight > element.clientHeight + 1000,
+        );
+        const begun = performance.now();
+        let [longest, since] = [0, null];
+        const look = (now) => {
+          box.scrollTop = ((now - begun) / 1000) * 3000;
+          const room = box.getBoundingClientRect();
+          const rows = [...sheet.querySelectorAll('[role=option]')].map((cell) =>
+            cell.getBoundingClientRect(),
+          );
+          // The largest stretch of the room that no row covers; a heading and the space between rows are smaller than a row.
+          const edges = [...new Set(rows.map(({ top }) => Math.round(top)))].sort((a, b) => a - b);
+          const height = rows[0]?.height ?? Infinity;
+          let [at, hole] = [room.top, rows.length === 0 ? Infinity : 0];
+          for (const top of edges) {
+            if (top + height < room.top) continue;
+            if (top > room.bottom) break;
+            hole = Math.max(hole, top - at);
+            at = top + height;
+          }
+          hole = Math.max(hole, room.bottom - at);
+          if (hole < height) since = null;
+          else {
+            since ??= now;
+            longest = Math.max(longest, now - since + 1000 / 60);
+          }
+          if (now - begun < 6000) window.requestAnimationFrame(look);
+          else resolve(longest);
+        };
+        window.requestAnimationFrame(look);
+      }),
+  );
 }
 
 /** Goes through frames as fast as keys come, and asks what the page's processes take. */

@@ -45,6 +45,7 @@ export * from './metadata/clipTime';
 export * from './devices/devices';
 export * from './vision/grey';
 export * from './vision/keptSharpness';
-export * from './vision/registration';
+export { shiftBetween, SURE, type Shift } from './vision/registration';
+export * from './vision/similarity';
 export * from './vision/sharpness';
 export * from './vision/tones';

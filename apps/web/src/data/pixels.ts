@@ -1,12 +1,14 @@
-import type { Tones } from '@arkiv/core';
+import type { Similarity, Tones } from '@arkiv/core';
 
 /** What is laid over a picture. */
 export type Over = 'clipping' | 'focus';
 
 export interface PixelOrder {
   id: number;
-  what: 'tones' | Over;
+  what: 'tones' | 'similarity' | Over;
   bitmap: ImageBitmap;
+  /** what the first is laid over */
+  second?: ImageBitmap;
   /** by how much smaller the overlay is wanted */
   factor: number;
 }
@@ -17,7 +19,10 @@ export interface Overlay {
   data: Uint8ClampedArray<ArrayBuffer>;
 }
 
-export type PixelAnswer = { id: number; tones: Tones } | { id: number; over: Overlay };
+export type PixelAnswer =
+  | { id: number; similarity: Similarity | null }
+  | { id: number; tones: Tones }
+  | { id: number; over: Overlay };
 
 let worker: Worker | null = null;
 let last = 0;
@@ -34,7 +39,7 @@ function ask(order: Omit<PixelOrder, 'id'>): Promise<PixelAnswer> {
   const id = ++last;
   return new Promise((resolve) => {
     waiting.set(id, resolve);
-    worker!.postMessage({ ...order, id }, [order.bitmap]);
+    worker!.postMessage({ ...order, id }, [order.bitmap, ...(order.second ? [order.second] : [])]);
   });
 }
 
@@ -53,4 +58,10 @@ export async function overlayOf(
 ): Promise<Overlay> {
   const bitmap = await createImageBitmap(image, part.x, part.y, part.width, part.height);
   return ((await ask({ what, bitmap, factor })) as { over: Overlay }).over;
+}
+
+/** How one picture lies over another; null where they are of two shapes. */
+export async function similarityOf(first: ImageBitmap, second: ImageBitmap): Promise<Similarity | null> {
+  const answer = await ask({ what: 'similarity', bitmap: first, second, factor: 1 });
+  return (answer as { similarity: Similarity | null }).similarity;
 }

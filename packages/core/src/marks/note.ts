@@ -33,7 +33,5 @@ export const isNote = (value: unknown): value is string =>
   value.trim() === value &&
   value !== '' &&
   value.length <= NOTE_MOST &&
-  // Controls, and what turns the direction of text about, have no place in XML or in a list.
-  !/[\u0000-\u001f\u007f-\u009f\u2028\u2029\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/.test(
-    value,
-  );
+  // Controls and halves of characters have no place in XML, line ends none in a list.
+  !/[\p{Cc}\p{Cs}\u2028\u2029\ufffe\uffff]/u.test(value);

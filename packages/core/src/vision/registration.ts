@@ -13,7 +13,7 @@ export interface Shift {
 }
 
 /** Pixels of the square that is compared: a shift of a quarter of it is still found. */
-const SIDE = 256;
+export const SIDE = 256;
 
 /**
  * The sureness from which a shift is one. Measured on the 64 plates of the demo: a plate over itself, brighter and with
@@ -34,8 +34,20 @@ export function shiftBetween(first: Grey, second: Grey): Shift {
     );
   let [a, b, scale] = [first, second, 1];
   while (Math.max(a.width, a.height) > SIDE * 1.5) [a, b, scale] = [halved(a), halved(b), scale * 2];
-  const [aRe, aIm] = spectrum(a);
-  const [bRe, bIm] = spectrum(b);
+  const { x, y, height } = peakOf(...spectrumOf(a), ...spectrumOf(b)).within(SIDE / 2, SIDE / 2);
+  return { dx: x * scale, dy: y * scale, sureness: Math.max(0, Math.min(1, height)) };
+}
+
+/**
+ * The phase correlation of two spectra, with the first's arrays as its room: where its peak stands within so many pixels
+ * on each side of nothing, between pixels, and how much of the correlation stands there.
+ */
+export function peakOf(
+  aRe: Float64Array,
+  aIm: Float64Array,
+  bRe: Float64Array,
+  bIm: Float64Array,
+): { within: (mostX: number, mostY: number) => { x: number; y: number; height: number } } {
   for (let i = 0; i < aRe.length; i++) {
     const re = bRe[i]! * aRe[i]! + bIm[i]! * aIm[i]!;
     const im = bIm[i]! * aRe[i]! - bRe[i]! * aIm[i]!;
@@ -44,17 +56,17 @@ export function shiftBetween(first: Grey, second: Grey): Shift {
     aIm[i] = im / size;
   }
   transform(aRe, aIm, SIDE, true);
-  let peak = 0;
-  for (let i = 1; i < aRe.length; i++) if (aRe[i]! > aRe[peak]!) peak = i;
-  const [x, y] = [peak % SIDE, Math.floor(peak / SIDE)];
   const at = (px: number, py: number) => aRe[((py + SIDE) % SIDE) * SIDE + ((px + SIDE) % SIDE)]!;
-  const [dx, ex] = between(at(x - 1, y), at(x, y), at(x + 1, y));
-  const [dy, ey] = between(at(x, y - 1), at(x, y), at(x, y + 1));
-  const signed = (n: number) => (n > SIDE / 2 ? n - SIDE : n);
   return {
-    dx: (signed(x) + dx) * scale,
-    dy: (signed(y) + dy) * scale,
-    sureness: Math.max(0, Math.min(1, at(x, y) + ex + ey)),
+    within: (mostX, mostY) => {
+      let [x, y, peak] = [0, 0, -Infinity];
+      for (let py = -mostY + 1; py <= mostY; py++)
+        for (let px = -mostX + 1; px <= mostX; px++)
+          if (at(px, py) > peak) [x, y, peak] = [px, py, at(px, py)];
+      const [dx, ex] = between(at(x - 1, y), peak, at(x + 1, y));
+      const [dy, ey] = between(at(x, y - 1), peak, at(x, y + 1));
+      return { x: x + dx, y: y + dy, height: peak + ex + ey };
+    },
   };
 }
 
@@ -65,7 +77,7 @@ function between(before: number, peak: number, after: number): [shift: number, r
 }
 
 /** The spectrum of the picture's middle, faded out to its edges (von Hann), as these are edges of nothing. */
-function spectrum(grey: Grey): [Float64Array, Float64Array] {
+export function spectrumOf(grey: Grey): [Float64Array, Float64Array] {
   const { width, height } = grey;
   const middle = cut(grey, Math.round((width - SIDE) / 2), Math.round((height - SIDE) / 2), SIDE, SIDE);
   let sum = 0;

@@ -1,6 +1,7 @@
 import { transform } from './fourier';
 import { cut, halved, type Grey } from './grey';
 import { shiftBetween, SURE } from './registration';
+import { isSure, detailFrom, detailIn, similarityBetween } from './similarity';
 import { packSharpness, unpackSharpness } from './keptSharpness';
 import { sharpnessOf } from './sharpness';
 
@@ -119,6 +120,70 @@ describe('the shift between two pictures', () => {
 
   it('is not asked of pictures of two sizes', () => {
     expect(() => shiftBetween(first, cut(whole, 0, 0, 320, 480))).toThrow('480 × 320 and 320 × 480');
+  });
+});
+
+/** What a camera sees of a larger scene: its middle moved, turned and closer. */
+function seen(whole: Grey, scale: number, angle: number, dx: number, dy: number): Grey {
+  const [width, height] = [480, 320];
+  const data = new Float32Array(width * height);
+  const [c, s] = [Math.cos(angle) / scale, Math.sin(angle) / scale];
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const [px, py] = [x - width / 2, y - height / 2];
+      const wx = Math.round(whole.width / 2 + c * px + s * py - dx);
+      const wy = Math.round(whole.height / 2 - s * px + c * py - dy);
+      data[y * width + x] =
+        whole.data[
+          Math.min(whole.height - 1, Math.max(0, wy)) * whole.width +
+            Math.min(whole.width - 1, Math.max(0, wx))
+        ]!;
+    }
+  return { width, height, data };
+}
+
+describe('how one picture lies over another', () => {
+  const whole = scene(1100, 900, 5);
+  const first = seen(whole, 1, 0, 0, 0);
+  const degrees = Math.PI / 180;
+  it.each([
+    [1, 0, 20, -15],
+    [1, 3, 12, 8],
+    [1, -8, -20, 25],
+    [1.15, 0, 0, 0],
+    [0.88, 2, 18, -22],
+    [1.2, -5, -14, 10],
+    [1.3, 12, 5, 5],
+  ])(
+    'follows a detail through a change of size %d, a turn of %d° and a shift of %d, %d',
+    (scale, turn, dx, dy) => {
+      const second = grainy(
+        changed(seen(whole, scale, turn * degrees, dx, dy), (value) => value * 0.8 + 20),
+        6,
+        9,
+      );
+      const found = similarityBetween(first, second);
+      expect(isSure(found)).toBe(true);
+      // Corners of the middle half: a detail there lies within two pixels of where it is.
+      for (const [x, y] of [
+        [0.25, 0.25],
+        [0.75, 0.25],
+        [0.5, 0.75],
+      ] as const) {
+        const [px, py] = [(x - 0.5) * 480 + dx, (y - 0.5) * 320 + dy];
+        const [c, s] = [Math.cos(turn * degrees) * scale, Math.sin(turn * degrees) * scale];
+        const truth = { x: (c * px - s * py) / 480 + 0.5, y: (s * px + c * py) / 320 + 0.5 };
+        const at = detailIn(found, first, { x, y });
+        expect(Math.hypot((at.x - truth.x) * 480, (at.y - truth.y) * 320)).toBeLessThan(2.5);
+        const back = detailFrom(found, first, at);
+        expect([back.x, back.y].map((share, i) => Math.abs(share - [x, y][i]!) < 1e-9)).toEqual([true, true]);
+      }
+    },
+  );
+
+  it('is unsure between pictures of different things', () => {
+    for (let seed = 31; seed < 43; seed++)
+      expect(isSure(similarityBetween(first, scene(480, 320, seed)))).toBe(false);
   });
 });
 

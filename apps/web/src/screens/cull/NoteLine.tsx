@@ -46,6 +46,8 @@ export function NoteLine({ note, spot, frames, canPoint, onWrite, onEnd }: Props
           }}
         />
       }
+      action={{ words: 'Write', keys: 'Enter', run: write }}
+      onEnd={onEnd}
       note={[
         text === null
           ? note === null

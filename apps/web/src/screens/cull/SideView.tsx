@@ -8,6 +8,7 @@ import { paneOf } from './commands';
 import type { Detail } from './ladder';
 import type { Looking } from './looking';
 import { Pane } from './Pane';
+import { useFollowing } from './useFollowing';
 import { fitScale, type Size } from './zoom';
 import styles from './SideView.module.css';
 
@@ -58,6 +59,7 @@ export const SideView = memo(function SideView(props: Props) {
     if (box.current) observer.observe(box.current);
     return () => observer.disconnect();
   }, []);
+  const unsure = useFollowing(frames, looking);
   const columns = columnsFor(frames, room);
   const lists = useMemo(() => factsBeside(frames), [frames]);
   return (
@@ -78,6 +80,7 @@ export const SideView = memo(function SideView(props: Props) {
           frame={frame}
           current={frame.id === current}
           looking={looking}
+          apart={unsure.has(frame.id)}
           over={over}
           facts={facts === 'none' ? NO_FACTS : lists[i]!}
           onGo={onGo}
@@ -116,6 +119,7 @@ function One({
   frame,
   current,
   looking,
+  apart,
   over,
   facts,
   onGo,
@@ -123,6 +127,8 @@ function One({
   frame: LoadedFrame;
   current: boolean;
   looking: Looking;
+  /** it could not be laid over the first: it shows equal places */
+  apart: boolean;
   over: 'none' | Over;
   facts: Facts;
   onGo: (id: string) => void;
@@ -160,6 +166,11 @@ function One({
             </span>
           ))}
         </span>
+        {apart && (
+          <span title="It could not be laid over the first frame: zoomed together, equal places of the picture are shown.">
+            ≠ place
+          </span>
+        )}
         {detail && (
           <span className={styles.detail} data-full={detail.full || undefined} title={detail.words}>
             {detail.full ? '■' : `◧ ${detail.words}`}

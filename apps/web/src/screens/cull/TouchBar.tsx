@@ -24,9 +24,20 @@ interface Props {
   onRun: (command: CullCommand) => void;
 }
 
+/** What is wanted now and then, one tap further. */
+const MORE: readonly { words: string; command: CullCommand }[] = [
+  { words: 'Pile', command: { do: 'pileLine' } },
+  { words: 'Note', command: { do: 'noteLine' } },
+  { words: 'Pass', command: { do: 'passes' } },
+  { words: 'Filter', command: { do: 'drawer' } },
+  { words: 'Camera', command: { do: 'camera' } },
+  { words: 'Hand-off', command: { do: 'handoff' } },
+];
+
 /** What fingers mark and move with: large, in the order in which a decision is made. */
 export const TouchBar = memo(function TouchBar({ frame, view, canUndo, onRun }: Props) {
   const [stars, setStars] = useState(false);
+  const [more, setMore] = useState(false);
   const sheet = view === 'sheet';
   if (stars)
     return (
@@ -44,6 +55,26 @@ export const TouchBar = memo(function TouchBar({ frame, view, canUndo, onRun }: 
             {n === 0 ? 'none' : `${n}★`}
           </button>
         ))}
+      </div>
+    );
+  if (more)
+    return (
+      <div className={styles.bar} role="toolbar" aria-label="More">
+        {MORE.map(({ words, command }) => (
+          <button
+            key={words}
+            type="button"
+            onClick={() => {
+              setMore(false);
+              onRun(command);
+            }}
+          >
+            {words}
+          </button>
+        ))}
+        <button type="button" onClick={() => setMore(false)}>
+          Back
+        </button>
       </div>
     );
   return (
@@ -88,6 +119,9 @@ export const TouchBar = memo(function TouchBar({ frame, view, canUndo, onRun }: 
           {view === 'side' ? 'Single' : 'Side by side'}
         </button>
       )}
+      <button type="button" onClick={() => setMore(true)}>
+        More
+      </button>
       <button type="button" aria-label="next frame" onClick={() => onRun({ do: 'step', by: 1 })}>
         →
       </button>

@@ -120,31 +120,60 @@ export function dragged(
   return { scale: zoom.scale, ...middle(frame, room, next, ratio) };
 }
 
+/** Where what lies at a share of one pane's frame lies in another's; null: nobody knows. */
+export type Follow = (
+  from: string,
+  to: string,
+  at: { x: number; y: number },
+) => { x: number; y: number } | null;
+
 /** The zoom of what is on screen: one for all pictures, or one for each while they are looked at apart. */
 export class ZoomStore {
   private zoom: Zoom = WHOLE;
   private own = new Map<string, Zoom>();
   private isLinked = true;
   private readonly listeners = new Set<() => void>();
+  /** the pane that was looked at closer last: the others follow it */
+  private from = '';
+  private following: Follow | null = null;
 
   subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
   };
 
-  of = (pane: string): Zoom => this.own.get(pane) ?? this.zoom;
+  of = (pane: string): Zoom => {
+    const own = this.own.get(pane);
+    if (own) return own;
+    const { zoom, from, following } = this;
+    if (!following || zoom.scale === null || pane === from) return zoom;
+    const at = following(from, pane, zoom);
+    return at ? { scale: zoom.scale, ...at } : zoom;
+  };
   linked = (): boolean => this.isLinked;
   isClose = (): boolean => this.zoom.scale !== null;
 
   set(pane: string, zoom: Zoom): void {
+    this.from = pane;
     if (this.isLinked) this.zoom = zoom;
     else this.own.set(pane, zoom);
     this.listeners.forEach((listener) => listener());
   }
 
+  /** By what the same detail is found in the other panes; null: all look at equal places. */
+  follow(following: Follow | null): void {
+    this.following = following;
+    this.moved();
+  }
+
+  /** What is known of where details lie is another by now. */
+  moved(): void {
+    this.listeners.forEach((listener) => listener());
+  }
+
   /** Together again all look where the one that is looked at does. */
   link(linked: boolean, current: string): void {
-    if (linked) this.zoom = this.of(current);
+    if (linked) [this.zoom, this.from] = [this.of(current), current];
     this.own.clear();
     this.isLinked = linked;
     this.listeners.forEach((listener) => listener());
