@@ -46,19 +46,30 @@ const chromium = ensureChromium();
 const tools = ensureCheckTools();
 const results = [];
 await ensureBuilt();
-// One core each.
+/** Steps that follow each other; each list has a core of its own. */
+const after = async (...steps) => {
+  const done = [];
+  for (const [name, command, args] of steps) done.push(await step(name, command, args));
+  return done;
+};
 results.push(
-  ...(await Promise.all([
-    step('lint', 'npm', ['run', '--silent', 'lint']),
-    step('types', 'npm', ['run', '--silent', 'types']),
-  ])),
+  ...(
+    await Promise.all([
+      after(
+        ['lint', 'npm', ['run', '--silent', 'lint']],
+        ['types', 'npm', ['run', '--silent', 'types']],
+        ['first page', process.execPath, ['tools/firstPage.mjs']],
+        ['share of tests', process.execPath, ['tools/share.mjs']],
+        ['api types', process.execPath, ['tools/api-types.mjs', '--check']],
+      ),
+      after(
+        ['faults', process.execPath, ['tools/faults.mjs', '--count', '20']],
+        ['sabotage is caught', process.execPath, ['tools/faults/sabotage.mjs']],
+      ),
+    ])
+  ).flat(),
 );
-results.push(await step('first page', process.execPath, ['tools/firstPage.mjs']));
-results.push(await step('share of tests', process.execPath, ['tools/share.mjs']));
-results.push(await step('api types', process.execPath, ['tools/api-types.mjs', '--check']));
 results.push(await step('unit and server tests', 'npm', ['run', '--silent', 'unit']));
-results.push(await step('faults', process.execPath, ['tools/faults.mjs', '--count', '20']));
-results.push(await step('sabotage is caught', process.execPath, ['tools/faults/sabotage.mjs']));
 if (chromium) results.push(await step('browser tests', 'npm', ['run', '--silent', 'e2e']));
 
 console.log('\nSummary');

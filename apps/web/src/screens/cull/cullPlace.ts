@@ -29,7 +29,7 @@ export function keptPlace(shootId: string): CullState {
   try {
     const text = sessionStorage.getItem(placeKey(shootId)) ?? localStorage.getItem(placeKey(shootId));
     const kept = JSON.parse(text ?? '{}') as Partial<CullState>;
-    const asked = addressed(location.search);
+    const asked = reloaded() ? null : addressed(location.search);
     if (asked) return { ...START, ...kept, ...asked, current: asked.current ?? kept.current ?? null };
     // What stood side by side, and what went by, is come to anew.
     const view = kept.view === 'sheet' ? 'sheet' : 'single';
@@ -39,8 +39,17 @@ export function keptPlace(shootId: string): CullState {
   }
 }
 
+let first = true;
+
+/** Whether this page was loaded anew where one stood: the address lags behind the last keys, the place does not. */
+function reloaded(): boolean {
+  const [entry] = performance.getEntriesByType?.('navigation') ?? [];
+  return first && (entry as PerformanceNavigationTiming)?.type === 'reload' && entry!.name === location.href;
+}
+
 /** `text`: what {@link keptPlace} reads, as JSON. */
 export function keepPlace(shootId: string, text: string): void {
+  first = false;
   sessionStorage.setItem(placeKey(shootId), text);
   localStorage.setItem(placeKey(shootId), text);
 }

@@ -9,7 +9,7 @@ const REST = 300;
 /** Keeps view, filter and frame in the address, and goes where Back, Forward or a link lead. */
 export function useAddress(state: CullState, current: string | null, dispatch: Dispatch<CullAction>): void {
   const navigate = useNavigate();
-  const { search } = useLocation();
+  const { pathname, search } = useLocation();
   /** the address as this window last wrote or read it */
   const known = useRef(search);
   /** what was written and has not been seen in the address yet: it comes when the screen has time for it */
@@ -26,11 +26,13 @@ export function useAddress(state: CullState, current: string | null, dispatch: D
   useEffect(() => {
     const timer = setTimeout(() => {
       if (wanted === known.current || current === null) return;
+      // The hand has gone on to another screen, which comes as soon as it is drawn.
+      if (window.location.pathname !== pathname) return;
       const replace = !isStep(known.current, wanted);
       known.current = wanted;
       coming.current.push(wanted);
       void navigate({ search: wanted }, { replace });
     }, REST);
     return () => clearTimeout(timer);
-  }, [wanted, current, search, navigate]);
+  }, [wanted, current, search, pathname, navigate]);
 }
