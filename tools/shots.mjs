@@ -173,7 +173,6 @@ try {
   await page.locator('[data-quality=screen]').waitFor();
   await press('q');
   await page.getByRole('option').first().waitFor();
-  await shot('cull-regatta');
   await go('Files');
   await page.getByRole('button', { name: 'Split', exact: true }).click();
   await page.getByRole('button', { name: 'by hand' }).click();
@@ -188,6 +187,15 @@ try {
   await page.getByRole('button', { name: /Jobs|Copying|attention/ }).click();
   await page.getByRole('dialog', { name: 'Jobs' }).waitFor();
   await shot('jobs');
+  const [regatta] = await (await fetch(`${base}/api/shoots`)).json();
+  const { columns } = await (await fetch(`${base}/api/shoots/${regatta.id}/frames`)).json();
+  await ask('/bin', { deed: 'bin', shootId: regatta.id, frameIds: columns.id.slice(0, 14) });
+  await page.goto(`${base}/bin`);
+  await page.getByText(/^14 frames of/).waitFor();
+  await page.getByRole('button', { name: 'Look' }).click();
+  await page.getByRole('checkbox').nth(2).click();
+  await page.mouse.move(0, 0);
+  await shot('bin');
   await page.goto(`${base}/welcome`);
   await page.getByLabel('Studio', { exact: true }).fill('Ockham & Daughters');
   await page.getByLabel('Creator').fill('Ines Ockham');
