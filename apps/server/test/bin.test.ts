@@ -259,6 +259,20 @@ describe('rejects that are done away with', () => {
     );
   });
 
+  it('leave another frame’s sidecar alone that came to their place on a drive that was away', async () => {
+    await plug('unplugged');
+    await run('/bin', { deed: 'delete', shootId, typed: 2 });
+    const place = (ending: string) =>
+      path.join(volumeOf(data, 'backup'), HOME, `originals/${name[0]}${ending}`);
+    const others = readFileSync(place('.xmp'), 'utf8').replaceAll(id[0]!, '01J0000000000000000000ZZZZ');
+    expect(others).toContain('01J0000000000000000000ZZZZ');
+    writeFileSync(place('.xmp'), others);
+    await plug('well');
+    await until(async () => (await list()).due.length === 0);
+    expect([existsSync(place('.jpg')), readFileSync(place('.xmp'), 'utf8')]).toEqual([false, others]);
+    expect(existsSync(place('.xmp').replace(name[0]!, name[1]!))).toBe(false);
+  });
+
   it('are set aside, and follow on a drive that was away when it returns', async () => {
     await plug('unplugged');
     const aside = { kind: 'aside', shootId, rename: false };

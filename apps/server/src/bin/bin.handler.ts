@@ -260,7 +260,7 @@ export class BinHandler implements JobHandler, OnModuleInit {
     const endings = sidecarEndings((await this.bins.files(frameId)).map(({ at }) => at));
     const sidecars = [...endings].map((end) => `${inBin(bin.folder, frame.place)}/${frame.name}${end}`);
     for (const volume of volumes.values())
-      for (const sidecar of sidecars) await this.binTexts.deleteText(volume, sidecar);
+      for (const sidecar of sidecars) await this.binTexts.deleteText(volume, sidecar, frameId);
     await this.work.write(async (manager) => {
       await this.store.forget(manager, frameId);
       await this.bins.emptied(manager, frameId, later);

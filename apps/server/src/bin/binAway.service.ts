@@ -141,7 +141,8 @@ export class BinAway implements OnApplicationBootstrap, BeforeApplicationShutdow
   private async remove(copy: BinnedCopy, volume: Volume): Promise<void> {
     await this.binTexts.deleteCopy(copy, volume);
     const base = copy.path.slice(0, copy.path.length - path.posix.extname(copy.path).length);
-    for (const ending of sidecarEndings([copy.path])) await this.binTexts.deleteText(volume, base + ending);
+    for (const ending of sidecarEndings([copy.path]))
+      await this.binTexts.deleteText(volume, base + ending, copy.frameId);
     await this.work.write(async (manager) => {
       await this.bins.settled(manager, copy);
       for (const ending of sidecarEndings([copy.path]))
@@ -154,7 +155,16 @@ export class BinAway implements OnApplicationBootstrap, BeforeApplicationShutdow
     const frame = await this.archive.frame(copy.frameId);
     if (!frame) return [];
     const cut = (place: string) => place.slice(0, place.length - path.posix.extname(place).length);
-    return this.ways.sidecars(way.volume, cut(way.from), cut(way.to), sidecarEndings([way.from]));
+    const found = await this.ways.sidecars(
+      way.volume,
+      cut(way.from),
+      cut(way.to),
+      sidecarEndings([way.from]),
+    );
+    const its: Way[] = [];
+    for (const one of found)
+      if (await this.binTexts.mayBeOf(way.volume, one.from, copy.frameId)) its.push(one);
+    return its;
   }
 
   private async isOurs(way: Way, copy: BinnedCopy): Promise<boolean> {

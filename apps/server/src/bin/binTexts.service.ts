@@ -3,7 +3,7 @@ import { Injectable } from '@nestjs/common';
 import { ARCHIVE_FOLDER, ArkivError, BIN_FOLDER, isoTime } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
-import { removeEmptyFolders } from '../disk/place';
+import { readOwnBytes, removeEmptyFolders } from '../disk/place';
 import { hashFile } from '../disk/verifiedCopy';
 import { DueTexts } from '../frames/dueTexts.service';
 import { OwnTextsService } from '../frames/ownTexts.service';
@@ -99,14 +99,24 @@ export class BinTexts {
     await this.disk.syncFolder(path.dirname(file));
   }
 
-  /** Deletes a sidecar that lies in the bin. */
-  async deleteText(volume: Volume, relative: string): Promise<void> {
+  /** Whether a sidecar may be a frame’s: another one may have come to its place while the drive was away. */
+  async mayBeOf(volume: Volume, relative: string, frameId: string): Promise<boolean> {
+    const bytes = await readOwnBytes(this.disk, await this.volumes.resolve(volume, relative));
+    const named = bytes && FRAME_NAMED.exec(bytes.toString('utf8'))?.[1];
+    return !named || named === frameId;
+  }
+
+  /** Deletes a frame’s sidecar. */
+  async deleteText(volume: Volume, relative: string, frameId: string): Promise<void> {
     const file = await this.volumes.resolve(volume, relative);
-    if (!(await this.disk.facts(file))) return;
+    if (!(await this.disk.facts(file)) || !(await this.mayBeOf(volume, relative, frameId))) return;
     await this.disk.unlink(file);
     await this.disk.syncFolder(path.dirname(file));
   }
 }
+
+/** The frame that a sidecar of ours is about. */
+const FRAME_NAMED = /arkiv:frame(?:="|>)([0-9A-Z]{26})/;
 
 const listOf = ({ deed, folder }: Bin): string =>
   deed === 'bin' ? `${BIN_FOLDER}/${folder}/bin.json` : `${ARCHIVE_FOLDER}/forgotten/${folder}.json`;
