@@ -1,4 +1,3 @@
-import path from 'node:path';
 import {
   Injectable,
   Logger,
@@ -13,7 +12,7 @@ import { Happenings } from '../events/domainEvents';
 import { FramesService } from '../frames/frames.service';
 import { FrameStore } from '../frames/frameStore';
 import { OwnTextsService } from '../frames/ownTexts.service';
-import { FileWays, sidecarEndings, type Way } from '../moves/fileWays';
+import { FileWays, frameNameOf, sidecarEndings, type Way } from '../moves/fileWays';
 import { SidecarsService } from '../sidecars/sidecars.service';
 import { Clock } from '../system/clock';
 import type { Volume } from '../volumes/volume.entity';
@@ -140,7 +139,7 @@ export class BinAway implements OnApplicationBootstrap, BeforeApplicationShutdow
 
   private async remove(copy: BinnedCopy, volume: Volume): Promise<void> {
     await this.binTexts.deleteCopy(copy, volume);
-    const base = copy.path.slice(0, copy.path.length - path.posix.extname(copy.path).length);
+    const base = frameNameOf(copy.path);
     for (const ending of sidecarEndings([copy.path]))
       await this.binTexts.deleteText(volume, base + ending, copy.frameId);
     await this.work.write(async (manager) => {
@@ -154,13 +153,7 @@ export class BinAway implements OnApplicationBootstrap, BeforeApplicationShutdow
   private async beside(copy: BinnedCopy, way: Way): Promise<Way[]> {
     const frame = await this.archive.frame(copy.frameId);
     if (!frame) return [];
-    const cut = (place: string) => place.slice(0, place.length - path.posix.extname(place).length);
-    const found = await this.ways.sidecars(
-      way.volume,
-      cut(way.from),
-      cut(way.to),
-      sidecarEndings([way.from]),
-    );
+    const found = await this.ways.beside(way);
     const its: Way[] = [];
     for (const one of found)
       if (await this.binTexts.mayBeOf(way.volume, one.from, copy.frameId)) its.push(one);

@@ -18,6 +18,10 @@ export interface Way {
   sha256: string | null;
 }
 
+/** A file's place without its ending: where its frame's sidecars begin. */
+export const frameNameOf = (file: string): string =>
+  file.slice(0, file.length - path.posix.extname(file).length);
+
 /** How the sidecars of a frame with these files may end, after its name: ours, and those of programs that add theirs. */
 export const sidecarEndings = (files: readonly string[]): Set<string> =>
   new Set(['.xmp', ...files.map((file) => `.${file.split('.').at(-1)}.xmp`)]);
@@ -89,6 +93,13 @@ export class FileWays {
       for (const way of await this.sidecars(volume, before, after, endings))
         if (!known.has(way.from)) ways.push(way);
     return ways;
+  }
+
+  /** The sidecars that go along with one file, where its frame's name is all that is known of it: beside both its ends. */
+  async beside({ volume, from, to }: Way): Promise<Way[]> {
+    const found = await this.sidecars(volume, frameNameOf(from), frameNameOf(to), sidecarEndings([from]));
+    // A sidecar that came on the card is a file of its own.
+    return found.filter((way) => way.from !== from);
   }
 
   /** The sidecars of a frame on one volume, from beside its files to beside them: those that are there. */

@@ -1,4 +1,3 @@
-import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { UnitOfWork } from '../db/unitOfWork';
@@ -8,7 +7,7 @@ import { FrameStore } from '../frames/frameStore';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import { SidecarsService } from '../sidecars/sidecars.service';
 import type { Volume } from '../volumes/volume.entity';
-import { FileWays, sidecarEndings, type Way } from './fileWays';
+import { FileWays, type Way } from './fileWays';
 
 /**
  * Frames that were given another place while a drive was away: there they lie where they lay, and their copies say so,
@@ -50,14 +49,8 @@ export class LatePlaces {
           if (copy.volumeId !== volume.id || copy.at === at) continue;
           copies.push(id);
           const way = { volume, from: copy.at, to: at, sha256 };
-          const cut = (place: string) => place.slice(0, place.length - path.posix.extname(place).length);
           ways.push(way);
-          const beside = await this.ways.sidecars(
-            volume,
-            cut(way.from),
-            cut(way.to),
-            sidecarEndings([way.from]),
-          );
+          const beside = await this.ways.beside(way);
           ways.push(...beside.filter(({ from }) => !ways.some((other) => other.from === from)));
         }
       await this.ways.go(ways, () =>
