@@ -235,7 +235,7 @@ export class BinHandler implements JobHandler, OnModuleInit {
           await this.store.verified(manager, assetId, volumeId, { verifiedAt, pastCache });
           if (place !== targets.get(assetId)) await this.store.liesAt(manager, assetId, volumeId, place);
         }
-        await this.bins.leave(manager, frameId, later);
+        await this.bins.leave(manager, frameId, later, 'back');
         await this.renamed(manager, ways);
       });
     });
@@ -263,7 +263,7 @@ export class BinHandler implements JobHandler, OnModuleInit {
       for (const sidecar of sidecars) await this.binTexts.deleteText(volume, sidecar, frameId);
     await this.work.write(async (manager) => {
       await this.store.forget(manager, frameId);
-      await this.bins.emptied(manager, frameId, later);
+      await this.bins.leave(manager, frameId, later, 'delete');
       for (const volume of volumes.values())
         for (const sidecar of sidecars) await this.texts.forgotten(manager, sidecar, volume.id);
     });

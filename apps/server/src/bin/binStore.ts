@@ -47,18 +47,18 @@ export class BinStore {
     for (const row of rows) await manager.upsert(BinnedCopy, row, ['assetId', 'volumeId']);
   }
 
-  /** A frame is in the archive again: what the archive knows of it is there, but for copies on drives that are away. */
-  async leave(manager: EntityManager, frameId: string, comeLater: readonly BinnedCopy[]): Promise<void> {
+  /**
+   * A frame is here again, or its files are deleted: nothing of it is known here any more but copies on drives that are
+   * away, with what is to become of them.
+   */
+  async leave(
+    manager: EntityManager,
+    frameId: string,
+    later: readonly BinnedCopy[],
+    due: 'back' | 'delete',
+  ): Promise<void> {
     await manager.delete(BinnedCopy, { frameId });
-    for (const copy of comeLater) await manager.insert(BinnedCopy, { ...copy, due: 'back' });
-    await manager.delete(BinnedFile, { frameId });
-    await manager.delete(BinnedFrameRow, { frameId });
-  }
-
-  /** A frame’s files are deleted, but for copies on drives that are away: these go when they return. */
-  async emptied(manager: EntityManager, frameId: string, goLater: readonly BinnedCopy[]): Promise<void> {
-    await manager.delete(BinnedCopy, { frameId });
-    for (const copy of goLater) await manager.insert(BinnedCopy, { ...copy, due: 'delete' });
+    for (const copy of later) await manager.insert(BinnedCopy, { ...copy, due });
     await manager.delete(BinnedFile, { frameId });
     await manager.delete(BinnedFrameRow, { frameId });
   }
