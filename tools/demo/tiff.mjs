@@ -158,7 +158,7 @@ function segment(marker, body) {
   return Buffer.concat([head, body]);
 }
 
-/** A DNG 1.4: thumbnail, raw samples of a Bayer sensor (16 bit), full-size JPEG preview, Exif. */
+/** A DNG 1.4: thumbnail, raw samples of a Bayer sensor (16 bit), full-size JPEG preview (or null: none), Exif. */
 export function writeDng(raw, preview, thumbnail, shot, width, height) {
   const picture = (bytes, w, h) => [
     tag(0x00fe, LONG, 1),
@@ -192,7 +192,7 @@ export function writeDng(raw, preview, thumbnail, shot, width, height) {
     [
       ...picture(thumbnail.bytes, thumbnail.width, thumbnail.height),
       ...mainTags(shot),
-      tag(0x014a, LONG, { ifds: [sensor, picture(preview, width, height)] }),
+      tag(0x014a, LONG, { ifds: [sensor, ...(preview ? [picture(preview, width, height)] : [])] }),
       tag(0x8769, LONG, { ifds: [exifTags(shot, width, height)] }),
       tag(0xc612, BYTE, [1, 4, 0, 0]),
       tag(0xc613, BYTE, [1, 1, 0, 0]),
@@ -208,10 +208,11 @@ export function writeDng(raw, preview, thumbnail, shot, width, height) {
         [-2040, 10000],
         [10572, 10000],
       ]),
+      // The samples are those of a picture whose white is balanced: a neutral grey is equal in all three.
       tag(0xc628, RATIONAL, [
-        [1, 2],
         [1, 1],
-        [2, 3],
+        [1, 1],
+        [1, 1],
       ]),
       tag(0xc65a, SHORT, 21),
     ],

@@ -13,6 +13,7 @@ import {
   startArkiv,
   volumeOf,
   type TestArkiv,
+  until,
 } from './testArkiv';
 
 const HOME = '2026/2026-10-16_press-night';
@@ -50,10 +51,6 @@ describe('rejects that are done away with', () => {
     existsSync(path.join(volumeOf(data, drive), '.arkiv-bin'))
       ? filesBelow(path.join(volumeOf(data, drive), '.arkiv-bin'))
       : [];
-  const until = async (what: () => boolean | Promise<boolean>): Promise<void> => {
-    for (let i = 0; i < 1200 && !(await what()); i++) await new Promise((r) => setTimeout(r, 50));
-    expect(await what()).toBe(true);
-  };
   const list = () => arkiv.get<Listed>('/bin');
   const run = async (where: string, asked: Record<string, unknown>) => {
     const { jobId } = await arkiv.post<{ jobId: string }>(where, asked);

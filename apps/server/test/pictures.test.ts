@@ -2,6 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
 import { PictureMaker, SCREEN_SIDE, THUMB_SIDE } from '../src/pictures/pictureMaker';
+import { makeRaw, RAW_PATCHES } from './madeRaw';
 import { removeFolder, temporaryFolder, testCard } from './testArkiv';
 
 describe('making pictures in processes of their own', () => {
@@ -111,7 +112,7 @@ describe('making pictures in processes of their own', () => {
     const source = { input: file, orientation: null };
     const { thumb, screen } = await maker.previews('x', source, THUMB_SIDE, SCREEN_SIDE);
     const rendered = await maker.render('x', {
-      ...{ ...source, width: 256, height: 64, quality: 100, sharpen: false, exif: {}, xmp: null },
+      ...{ source, width: 256, height: 64, quality: 100, sharpen: false, exif: {}, xmp: null },
     });
     for (const bytes of [screen, rendered]) expect(close(await middles(bytes), meant)).toEqual(meant);
     // 320 pixels for four patches.
@@ -153,7 +154,7 @@ describe('making pictures in processes of their own', () => {
         THUMB_SIDE,
         SCREEN_SIDE,
       );
-      const fromFacts = await maker.embedded('x', { input: plain, orientation });
+      const fromFacts = await maker.whole('x', { input: plain, orientation });
       for (const bytes of [fromFile.screen, fromFacts]) {
         const { width, height } = await sharp(Buffer.from(bytes)).metadata();
         expect([width, height]).toEqual(orientation >= 5 ? [100, 200] : [200, 100]);
@@ -195,6 +196,65 @@ describe('making pictures in processes of their own', () => {
     expect((await maker.previews('x.jpg', order('x.jpg'), THUMB_SIDE, SCREEN_SIDE)).incomplete).toBe(false);
   });
 
+  describe('of a raw file with nothing but a thumbnail inside', () => {
+    const raw = (orientation = 1, instead: Uint8Array | null = null) => ({
+      ...{ raw: at('only.dng'), orientation, instead },
+    });
+    /** The patches' middles, in a picture in which they stand side by side. */
+    const patches = async (bytes: Uint8Array): Promise<number[][]> => {
+      const { width, height } = await sharp(Buffer.from(bytes)).metadata();
+      const each = width / RAW_PATCHES.length;
+      return Promise.all(
+        RAW_PATCHES.map((_, i) => corner(bytes, Math.round((i + 0.5) * each) - 2, height >> 1)),
+      );
+    };
+    /** Steps of 8 bits: JPEG at quality 80 alone moves a flat colour by two. */
+    const STEPS = 3;
+    const near = (found: number[][]) =>
+      found.map((rgb, i) =>
+        rgb.map((v, c) => (Math.abs(v - RAW_PATCHES[i]![c]!) <= STEPS ? RAW_PATCHES[i]![c] : v)),
+      );
+
+    it('develops its samples in the colours that its sensor saw, smaller and in all its pixels', async () => {
+      makeRaw(at('only.dng'));
+      const made = await maker.previews('only.dng', raw(), THUMB_SIDE, 640);
+      expect([made.developed, made.incomplete, made.width, made.height]).toEqual([true, false, 640, 320]);
+      expect(near(await patches(made.screen))).toEqual(RAW_PATCHES);
+      const whole = await maker.whole('only.dng', raw());
+      expect(await sharp(Buffer.from(whole)).metadata()).toMatchObject({ width: 1600, height: 800 });
+      expect(near(await patches(whole))).toEqual(RAW_PATCHES);
+      const order = { width: 800, height: 800, quality: 95, sharpen: false, exif: {}, xmp: null };
+      expect(near(await patches(await maker.render('only.dng', { source: raw(), ...order })))).toEqual(
+        RAW_PATCHES,
+      );
+    });
+
+    it('turns it upright, and measures it without developing it', async () => {
+      makeRaw(at('only.dng'), { orientation: 6 });
+      const made = await maker.previews('only.dng', raw(6), THUMB_SIDE, 640);
+      expect([made.width, made.height]).toEqual([320, 640]);
+      // What was its left, the white, is above now.
+      expect(await corner(made.screen, 160, 20)).toEqual([255, 255, 255]);
+      expect(await maker.measure('only.dng', raw(6))).toEqual({ width: 800, height: 1600 });
+    });
+
+    it('shows the thumbnail where the samples cannot be developed, and says what is wrong without one', async () => {
+      makeRaw(at('whole.dng'));
+      const bytes = readFileSync(at('whole.dng'));
+      writeFileSync(at('only.dng'), bytes.subarray(0, bytes.length >> 1));
+      const small = await sharp({ create: { width: 160, height: 80, channels: 3, background: '#ff0000' } })
+        .jpeg()
+        .toBuffer();
+      const made = await maker.previews('only.dng', raw(1, small), THUMB_SIDE, 640);
+      expect([made.developed, made.width]).toEqual([false, 160]);
+      expect(isRed(await corner(made.screen, 80, 40))).toBe(true);
+      await expect(maker.previews('only.dng', raw(), THUMB_SIDE, 640)).rejects.toMatchObject({
+        code: 'picture.undecodable',
+        details: { reason: expect.stringContaining('cannot be developed') as string },
+      });
+    });
+  });
+
   it('turns a picture of 500 megapixels away at once', async () => {
     // A PNG header that claims 25,000 × 20,000 pixels.
     const png = await sharp({ create: { width: 1, height: 1, channels: 3, background: '#000' } })
@@ -209,10 +269,9 @@ describe('making pictures in processes of their own', () => {
   });
 
   it('delivers the size, profile and metadata that were ordered, and nothing of the original’s', async () => {
-    const source = path.join(testCard(), 'DCIM/100OCKHM/OCK_9975.JPG');
+    const input = path.join(testCard(), 'DCIM/100OCKHM/OCK_9975.JPG');
     const order = {
-      input: source,
-      orientation: null,
+      source: { input, orientation: null },
       width: 120,
       height: 80,
       quality: 80,
@@ -235,10 +294,9 @@ describe('making pictures in processes of their own', () => {
   });
 
   it('sharpens only when asked', async () => {
-    const source = path.join(testCard(), 'DCIM/100OCKHM/OCK_9975.JPG');
+    const input = path.join(testCard(), 'DCIM/100OCKHM/OCK_9975.JPG');
     const order = {
-      input: source,
-      orientation: null,
+      source: { input, orientation: null },
       width: 120,
       height: 80,
       quality: 95,

@@ -5,7 +5,7 @@ import { ulid } from 'ulid';
 import { Reading, UnitOfWork } from '../src/db/unitOfWork';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { SidecarWatch } from '../src/sidecars/sidecarWatch.service';
-import { dataWithCard, removeFolder, startArkiv, volumeOf, type TestArkiv } from './testArkiv';
+import { dataWithCard, removeFolder, startArkiv, volumeOf, type TestArkiv, until } from './testArkiv';
 
 const FOLDER = '2026/2026-10-16_press-night';
 const LONG_AGO = Date.parse('2020-01-01');
@@ -51,13 +51,6 @@ describe('what other programs write into sidecars', () => {
     const target = how === 'over' ? file('working', i) : `${file('working', i)}.tmp`;
     writeFileSync(target, text);
     if (how === 'replace') renameSync(target, file('working', i));
-  };
-  const until = async (come: () => Promise<boolean> | boolean) => {
-    for (let n = 0; n < 1200; n++) {
-      if (await come()) return;
-      await new Promise((resolve) => setTimeout(resolve, 25));
-    }
-    throw new Error('it did not come');
   };
   // Asking for a shoot's frames is opening it: what is held against is read past that.
   const starsOf = async (i: number) =>

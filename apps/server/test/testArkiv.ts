@@ -95,6 +95,15 @@ export function outsideManifest(folder: string): Map<string, string> {
   );
 }
 
+/** Waits for what comes by itself: a loaded machine may take long, none takes a minute. */
+export async function until(come: () => Promise<boolean> | boolean): Promise<void> {
+  for (let n = 0; n < 2400; n++) {
+    if (await come()) return;
+    await new Promise((resolve) => setTimeout(resolve, 25));
+  }
+  throw new Error('it did not come');
+}
+
 export interface Answer<T> {
   status: number;
   body: T;

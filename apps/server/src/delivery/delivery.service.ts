@@ -279,7 +279,7 @@ export class DeliveryService implements JobHandler, OnModuleInit {
       preservedFileName: spec.metadata === 'all' ? original : null,
     };
     const bytes = await this.maker.render(name, {
-      ...source,
+      source,
       ...size,
       quality: spec.quality,
       sharpen: spec.sharpen,

@@ -6,6 +6,7 @@ import { EventsService } from './events.service';
 const SHOWN: readonly DomainEvent[] = [
   'frames',
   'marks',
+  'measured',
   'sidecars',
   'sidecar',
   'shoots',

@@ -38,6 +38,10 @@ export interface DomainEvents {
   /** frames of a shoot came, changed, were moved or went; null: more than are named one by one */
   frames: { shootId: string; revision: number; ids: readonly string[] | null };
   arrived: FrameArrived;
+  /** the preview of a picture was made, by its key */
+  previewed: { picture: string };
+  /** how sharp frames are, by their ids: measured since just now */
+  measured: { shootId: string; sharpness: readonly (readonly [string, number])[] };
   /** with the shoot's numbers after them, so that nobody has to ask for these */
   marks: { shootId: string; revision: number; counts: MarkCounts; operations: MarkOperation[] };
   /** frames have something that their sidecars do not say yet */

@@ -1,4 +1,4 @@
-import { Controller, Get, Param } from '@nestjs/common';
+import { Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
 import { ApiOkResponse, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { sharpestSpot } from '@arkiv/core';
 import { FeaturesService } from './features.service';
@@ -6,6 +6,10 @@ import { FeaturesService } from './features.service';
 export class SpotDto {
   @ApiProperty({ description: 'share of the width' }) x: number;
   @ApiProperty({ description: 'share of the height' }) y: number;
+}
+
+export class MeasuringDto {
+  @ApiProperty({ description: 'pictures that are measured now' }) pictures: number;
 }
 
 @ApiTags('features')
@@ -18,5 +22,13 @@ export class FeaturesController {
   @ApiOkResponse({ type: SpotDto })
   async sharpest(@Param('picture') picture: string): Promise<SpotDto> {
     return sharpestSpot(await this.features.sharpness(picture));
+  }
+
+  /** Measures what was not measured yet of a shoot, in the background; windows hear of it. */
+  @Post('shoots/:id')
+  @HttpCode(200)
+  @ApiOkResponse({ type: MeasuringDto })
+  async measure(@Param('id') id: string): Promise<MeasuringDto> {
+    return { pictures: await this.features.measureShoot(id) };
   }
 }

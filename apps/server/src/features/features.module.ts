@@ -1,11 +1,12 @@
 import { Module } from '@nestjs/common';
+import { FramesModule } from '../frames/frames.module';
 import { PicturesModule } from '../pictures/pictures.module';
 import { PreviewsModule } from '../previews/previews.module';
 import { FeaturesController } from './features.controller';
 import { FeaturesService } from './features.service';
 
 @Module({
-  imports: [PicturesModule, PreviewsModule],
+  imports: [FramesModule, PicturesModule, PreviewsModule],
   controllers: [FeaturesController],
   providers: [FeaturesService],
   exports: [FeaturesService],

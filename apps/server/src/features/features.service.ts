@@ -1,6 +1,9 @@
-import { Injectable } from '@nestjs/common';
+import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { MAKER_VERSION, unpackSharpness, type Sharpness } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { Happenings } from '../events/domainEvents';
+import { FrameStore } from '../frames/frameStore';
+import { FramesService } from '../frames/frames.service';
 import { PictureMaker } from '../pictures/pictureMaker';
 import { PreviewsService } from '../previews/previews.service';
 import { Feature, type FeatureKind } from './feature.entity';
@@ -14,40 +17,138 @@ const ROOM = 1000;
 export const makerOf = (kind: FeatureKind): number => MAKER_VERSION * ROOM + VERSIONS[kind];
 
 /**
+ * Milliseconds between two writings of what was measured: in the background some six pictures are measured a second, and
+ * neither the database nor the windows need to hear of each.
+ */
+const BETWEEN = 2000;
+/** Measures written in one transaction: some milliseconds. */
+const PART = 50;
+
+/**
  * Measures of pictures, kept by picture key. They are made from the stored preview, always, so that they never depend on
- * which of a frame's files came first; the only writer of them.
+ * which of a frame's files came first; the only writer of them. Each picture is measured when its preview is made.
  */
 @Injectable()
-export class FeaturesService {
+export class FeaturesService implements BeforeApplicationShutdown {
+  private readonly log = new Logger('features');
   private readonly making = new Map<string, Promise<Uint8Array>>();
+  /** pictures that are to be measured in the background, one after the other */
+  private readonly waiting = new Set<string>();
+  private busy = false;
+  /** intakes that are copying: proof comes first */
+  private readonly copying = new Set<string>();
+  /** measured and not written yet, by picture */
+  private readonly measured = new Map<string, { data: Uint8Array; best: number }>();
+  private writing: Promise<void> = Promise.resolve();
+  private timer: NodeJS.Timeout | null = null;
 
   constructor(
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
+    private readonly frames: FramesService,
+    private readonly frameStore: FrameStore,
     private readonly previews: PreviewsService,
     private readonly maker: PictureMaker,
-  ) {}
+    private readonly happenings: Happenings,
+  ) {
+    happenings.on('previewed', ({ picture }) => this.later([picture]));
+    happenings.on('job', ({ id, first, state }) => {
+      if (first && state === 'running') this.copying.add(id);
+      else if (this.copying.delete(id)) void this.carryOn();
+    });
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    this.waiting.clear();
+    await this.write();
+  }
 
   /** How sharp a picture is. Throws what its preview cannot be made for: `volume.offline`, `picture.undecodable` … */
   async sharpness(picture: string): Promise<Sharpness> {
     return unpackSharpness(await this.of(picture, 'sharpness'));
   }
 
+  /** Measures all frames of a shoot that were not measured yet, in the background. Returns how many these are. */
+  async measureShoot(shootId: string): Promise<number> {
+    const pictures = await this.frames.unmeasured(shootId);
+    this.later(pictures);
+    return pictures.length;
+  }
+
+  private later(pictures: readonly string[]): void {
+    for (const picture of pictures) this.waiting.add(picture);
+    void this.carryOn();
+  }
+
+  private async carryOn(): Promise<void> {
+    if (this.busy || this.copying.size > 0) return;
+    const [next] = this.waiting;
+    if (next === undefined) return;
+    this.busy = true;
+    this.waiting.delete(next);
+    try {
+      await this.of(next, 'sharpness');
+    } catch {
+      // The frame says what is wrong with its picture when someone looks at it; it stays without a measure.
+    } finally {
+      this.busy = false;
+    }
+    void this.carryOn();
+  }
+
   private async of(picture: string, kind: FeatureKind): Promise<Uint8Array> {
-    const kept = await this.reading.manager.findOneBy(Feature, { picture, kind, maker: makerOf(kind) });
-    if (kept) return kept.data;
     const name = `${kind} ${picture}`;
-    const under = this.making.get(name) ?? this.make(picture, kind).finally(() => this.making.delete(name));
+    const under = this.making.get(name) ?? this.find(picture, kind).finally(() => this.making.delete(name));
     this.making.set(name, under);
     return under;
   }
 
-  private async make(picture: string, kind: FeatureKind): Promise<Uint8Array> {
-    const preview = await this.previews.get(picture, 'screen');
-    const data = await this.maker.sharpness(picture, { input: preview, orientation: 1 });
-    const row = { picture, kind, maker: makerOf(kind), data: Buffer.from(data) };
-    // An earlier maker's goes with it.
-    await this.work.write((manager) => manager.upsert(Feature, row, ['picture', 'kind']));
+  private async find(picture: string, kind: FeatureKind): Promise<Uint8Array> {
+    const kept =
+      this.measured.get(picture) ??
+      (await this.reading.manager.findOneBy(Feature, { picture, kind, maker: makerOf(kind) }));
+    const data = kept?.data ?? (await this.make(picture));
+    // A frame that came to a picture which is known has its measure as well.
+    this.measured.set(picture, { data, best: unpackSharpness(data).best });
+    this.timer ??= setTimeout(() => void this.write(), BETWEEN).unref();
     return data;
+  }
+
+  private async make(picture: string): Promise<Uint8Array> {
+    const preview = await this.previews.get(picture, 'screen');
+    return this.maker.sharpness(picture, { input: preview, orientation: 1 });
+  }
+
+  /** Writes what was measured, and says it at the frames that show it. */
+  private write(): Promise<void> {
+    if (this.timer) clearTimeout(this.timer);
+    this.timer = null;
+    const all = [...this.measured];
+    for (let at = 0; at < all.length; at += PART) {
+      const part = all.slice(at, at + PART);
+      this.writing = this.writing
+        .then(() => this.writePart(part))
+        .catch((error: unknown) => this.log.error(`measures could not be kept: ${(error as Error).message}`));
+    }
+    return this.writing;
+  }
+
+  private async writePart(part: readonly [string, { data: Uint8Array; best: number }][]): Promise<void> {
+    await this.work.write(async (manager) => {
+      const found = new Map<string, [string, number][]>();
+      for (const [picture, { data, best }] of part) {
+        const row = { picture, kind: 'sharpness' as const, maker: makerOf('sharpness') };
+        // An earlier maker's goes with it.
+        await manager.upsert(Feature, { ...row, data: Buffer.from(data) }, ['picture', 'kind']);
+        for (const { id, shootId } of await this.frameStore.setSharpness(manager, picture, best)) {
+          const ofShoot = found.get(shootId) ?? [];
+          ofShoot.push([id, best]);
+          found.set(shootId, ofShoot);
+        }
+      }
+      for (const [shootId, sharpness] of found)
+        this.happenings.after(manager, 'measured', { shootId, sharpness });
+    });
+    for (const [picture, one] of part) if (this.measured.get(picture) === one) this.measured.delete(picture);
   }
 }

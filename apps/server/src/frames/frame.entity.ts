@@ -1,5 +1,5 @@
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
-import type { FrameKind, Label, RawFact, Verdict } from '@arkiv/core';
+import type { Detail, FrameKind, Label, RawFact, Verdict } from '@arkiv/core';
 
 /**
  * A frame is `arriving` until one of its pictures is proven on a volume; only then is it `here` and shown. `binned`: its
@@ -57,6 +57,12 @@ export class Frame {
   @Column('text') raw: RawFact;
   /** what is wrong with its picture, seen when it was decoded; null: nothing, or not yet */
   @Column('text', { nullable: true }) sign: string | null;
+  /** how much of its file its picture shows, seen when it was decoded; null: not yet */
+  @Column('text', { nullable: true }) detail: Detail | null;
+  /** of its picture, see `sharpnessOf`; null: not measured yet */
+  @Column('real', { nullable: true }) sharpness: number | null;
+  /** `voice note` where a file of it is one */
+  @Column('text', { nullable: true }) voice: string | null;
   /** ids of the piles that it is in, in order, joined by `+` */
   @Column('text') piles: string;
   /** time of the last mark, for merging with a sidecar that changed outside */

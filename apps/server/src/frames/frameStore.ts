@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { pictureOf, type Label, type Verdict } from '@arkiv/core';
+import { pictureOf, usualDetail, VOICE_NOTE, type Label, type Verdict } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
 import { insertRows } from '../db/insertRows';
 import { Happenings } from '../events/domainEvents';
@@ -12,7 +12,10 @@ import { Frame } from './frame.entity';
 import { FrameText } from './frameText.entity';
 import { ShootCounts } from './shootCounts';
 
-export type NewFrame = Omit<Frame, 'key' | 'state' | 'shownBy' | 'chosen' | 'sidecarDue'>;
+export type NewFrame = Omit<
+  Frame,
+  'key' | 'state' | 'shownBy' | 'chosen' | 'sidecarDue' | 'sign' | 'detail' | 'sharpness' | 'voice'
+>;
 export type NewAsset = Pick<
   Asset,
   'shootId' | 'frameId' | 'role' | 'format' | 'raw' | 'sha256' | 'size' | 'cardPath'
@@ -63,7 +66,10 @@ type MarkChange = Partial<{ verdict: Verdict; stars: number; label: Label | null
   markedAt: number;
 };
 
-/** SQLite takes 32,766 parameters in one statement: 500 frames of 36 stay well below. */
+/** What is known of a frame before its picture was decoded. */
+const NOTHING_SEEN = { sign: null, detail: null, sharpness: null };
+
+/** SQLite takes 32,766 parameters in one statement: 500 frames of 40 stay well below. */
 const ROWS = 500;
 
 /**
@@ -90,6 +96,8 @@ export class FrameStore {
       shownBy: null,
       chosen: false,
       sidecarDue: 0,
+      ...NOTHING_SEEN,
+      voice: null,
     }));
     await insertRows(manager, Frame, rows);
     await insertRows(manager, FrameText, texts);
@@ -115,6 +123,7 @@ export class FrameStore {
     const { required } = await this.counts.basis();
     await this.counts.change(manager, asset.shootId, { files: 1, missingCopies: required > 0 ? 1 : 0 });
     if (frame && !frame.chosen) await this.judgeShown(manager, frame.id);
+    if (frame && file.role === 'note') await this.change(manager, frame.id, { voice: VOICE_NOTE });
     return asset;
   }
 
@@ -296,18 +305,44 @@ export class FrameStore {
     await manager.update(Frame, { id: frameId }, { piles });
   }
 
-  /** What was seen when its picture was decoded; null: nothing wrong. */
-  async setSign(manager: EntityManager, frameId: string, sign: string | null): Promise<void> {
+  /** What was seen when its picture was decoded. */
+  async setSeen(
+    manager: EntityManager,
+    frameId: string,
+    seen: Pick<Frame, 'sign' | 'detail'>,
+  ): Promise<void> {
+    await this.change(manager, frameId, seen);
+  }
+
+  /** How sharp a picture is, see `sharpnessOf`. Returns the frames that are shown by it and did not know yet. */
+  async setSharpness(
+    manager: EntityManager,
+    picture: string,
+    sharpness: number,
+  ): Promise<{ id: string; shootId: string }[]> {
+    const frames: { id: string; shootId: string }[] = await manager.query(
+      `SELECT f.id, f."shootId" FROM asset a JOIN frame f ON f.id = a."frameId" AND f."shownBy" = a.id
+       WHERE a.id IN (SELECT id FROM asset WHERE picture = ?
+         UNION ALL SELECT id FROM asset WHERE sha256 = ? AND picture IS NULL) AND f.sharpness IS NOT ?`,
+      [picture, picture, sharpness],
+    );
+    for (const { id } of frames) await this.change(manager, id, { sharpness });
+    return frames;
+  }
+
+  /** What is found out of a frame later than it came. */
+  private async change(manager: EntityManager, frameId: string, change: Partial<Frame>): Promise<void> {
     const frame = await manager.findOneByOrFail(Frame, { id: frameId });
-    await manager.update(Frame, { id: frameId }, { sign });
-    await this.counts.frame(manager, frame, { ...frame, sign });
+    await manager.update(Frame, { id: frameId }, change);
+    await this.counts.frame(manager, frame, { ...frame, ...change });
   }
 
   /** The file that shows a frame, chosen by somebody; null: by the rule again. */
   async setDisplay(manager: EntityManager, frameId: string, assetId: string | null): Promise<void> {
     const chosen = assetId !== null;
-    await manager.update(Frame, { id: frameId }, { chosen, ...(chosen ? { shownBy: assetId } : {}) });
-    if (!chosen) await this.judgeShown(manager, frameId);
+    await manager.update(Frame, { id: frameId }, { chosen });
+    if (chosen) await this.showBy(manager, frameId, await manager.findOneByOrFail(Asset, { id: assetId }));
+    else await this.judgeShown(manager, frameId);
   }
 
   /** Corrects the clock of a body in a shoot; the camera's own times stay. */
@@ -360,8 +395,24 @@ export class FrameStore {
       `SELECT * FROM asset_at WHERE "frameId" = ? ORDER BY "at"`,
       [frameId],
     );
-    const shownBy = pictureOf(files.map((file) => ({ ...file, raw: Boolean(file.raw) })))?.id ?? null;
-    await manager.update(Frame, { id: frameId }, { shownBy });
+    await this.showBy(
+      manager,
+      frameId,
+      pictureOf(files.map((file) => ({ ...file, raw: Boolean(file.raw) }))),
+    );
+  }
+
+  /** Of another picture nothing is seen yet. */
+  private async showBy(
+    manager: EntityManager,
+    frameId: string,
+    file: Pick<Asset, 'id' | 'role' | 'format' | 'raw'> | null,
+  ): Promise<void> {
+    const frame = await manager.findOneByOrFail(Frame, { id: frameId });
+    const shownBy = file?.id ?? null;
+    if (frame.shownBy === shownBy) return;
+    const detail = file && usualDetail(file);
+    await this.change(manager, frameId, { shownBy, ...NOTHING_SEEN, detail });
   }
 
   /** On how many devices files are kept, after copies or devices have changed. */

@@ -38,6 +38,9 @@ export const FRAME_COLUMNS = [
   'format',
   'raw',
   'sign',
+  'detail',
+  'sharpness',
+  'voice',
   'note',
   'piles',
   'folder',
@@ -84,6 +87,30 @@ export class FramesService {
       { revision },
       { gzip },
     );
+  }
+
+  /** Ids of a shoot's frames of which no drive that is here holds the file that shows them. */
+  async away(shootId: string): Promise<string[]> {
+    const drives = await this.volumes.list();
+    if (drives.every(({ online }) => online)) return [];
+    const here = drives.flatMap(({ volume, online }) => (online ? volume.id : []));
+    const rows = await this.long.rows<{ id: string }>(
+      `SELECT f.id FROM frame_here f WHERE f."shootId" = ? AND f."shownBy" IS NOT NULL AND NOT EXISTS
+         (SELECT 1 FROM copy c WHERE c."assetId" = f."shownBy"
+            AND c."volumeId" IN (SELECT value FROM json_each(?)))`,
+      [shootId, JSON.stringify(here)],
+    );
+    return rows.map(({ id }) => id);
+  }
+
+  /** Keys of the pictures of a shoot whose sharpness is not known, in order of time. */
+  async unmeasured(shootId: string): Promise<string[]> {
+    const rows = await this.long.rows<{ picture: string | null }>(
+      `SELECT ${PICTURE} AS picture FROM frame_here f WHERE f."shootId" = ? AND f.sharpness IS NULL
+       ORDER BY f.instant IS NULL, f.instant, f.name`,
+      [shootId],
+    );
+    return rows.flatMap(({ picture }) => picture ?? []);
   }
 
   /** Keys of the pictures that show a shoot's frames, by frame. */

@@ -325,7 +325,6 @@ function newFrame(
     role,
     format,
     raw,
-    sign: null,
     piles: '',
     markedAt: 0,
   };

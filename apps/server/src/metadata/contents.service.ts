@@ -21,10 +21,15 @@ const LONG_HEAD_BYTES = 1024 * 1024;
 const SMALL_SIDE = 1000;
 const SMALL_BYTES = 100_000;
 
-/** A picture inside a file. `whole` is false where the file ends before it does. */
+/** A picture inside a file. */
 export interface Embedded {
   bytes: Buffer | null;
+  /** false where the file ends before it does */
   whole: boolean;
+  /** none, or no larger than a thumbnail */
+  small: boolean;
+  /** pixels of its longer side; 0: not known */
+  side: number;
 }
 
 /** What stands inside a picture or clip: its facts, and the pictures that its camera put in. */
@@ -70,23 +75,28 @@ export class Contents {
 
   /** The largest or smallest JPEG that the camera put into a file. */
   async embedded(file: DiskPath, kind: FileKind, which: 'largest' | 'smallest'): Promise<Embedded> {
-    if (kind.role !== 'original') return { bytes: null, whole: true };
+    const none = { bytes: null, small: true, side: 0 };
+    if (kind.role !== 'original') return { ...none, whole: true };
     const head = await this.disk.readPart(file, 0, LONG_HEAD_BYTES);
     const found = (await this.parser.embedded(head)).sort((a, b) => a.length - b.length);
     const chosen = which === 'largest' ? found.at(-1) : found[0];
-    const small =
-      !chosen ||
-      (Math.max(chosen.width ?? 0, chosen.height ?? 0) < SMALL_SIDE && chosen.length < SMALL_BYTES);
+    const side = Math.max(chosen?.width ?? 0, chosen?.height ?? 0);
+    const small = !chosen || isSmall(side, chosen.length);
+    // Without a profile of its own it means the one that the file means, wherever it lies in it.
+    const meant = (bytes: Buffer) => Buffer.from(withProfileOf(head, bytes));
     if (small && mayHidePictures(kind) && (which === 'largest' || !chosen)) {
       const bytes = await this.tool.embedded(file, which);
-      if (bytes && bytes.length > (chosen?.length ?? 0)) return { bytes, whole: true };
+      if (bytes && bytes.length > (chosen?.length ?? 0))
+        return { bytes: meant(bytes), whole: true, small: isSmall(0, bytes.length), side: 0 };
     }
-    if (!chosen || chosen.length > MAX_EMBEDDED) return { bytes: null, whole: true };
+    if (!chosen || chosen.length > MAX_EMBEDDED) return { ...none, whole: true };
     const bytes = await this.disk.readPart(file, chosen.offset, chosen.length);
-    if (!isJpeg(bytes)) return { bytes: null, whole: bytes.length === chosen.length };
-    return { bytes: Buffer.from(withProfileOf(head, bytes)), whole: bytes.length === chosen.length };
+    const whole = bytes.length === chosen.length;
+    return isJpeg(bytes) ? { bytes: meant(bytes), whole, small, side } : { ...none, whole };
   }
 }
+
+const isSmall = (side: number, bytes: number): boolean => side < SMALL_SIDE && bytes < SMALL_BYTES;
 
 /** Formats whose tags may lie where a head does not show them. */
 const mayHideTags = ({ raw, format }: FileKind): boolean => raw || ['heic', 'avif', 'jxl'].includes(format);

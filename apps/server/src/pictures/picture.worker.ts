@@ -4,6 +4,7 @@ import sharp from 'sharp';
 import { worker } from 'workerpool';
 import { NodeDisk } from '../disk/nodeDisk';
 import { asTiff, decodeHeic, isHeic } from './heic';
+import { developRaw, sizeOfRaw } from './rawPicture';
 
 // The server may be killed at any moment: then there is nobody left to report to.
 process.on('error', () => process.exit());
@@ -27,12 +28,25 @@ const MAX_HEIC = 200 * 1024 * 1024;
 /** Strict at first; where that fails, as much as decodes. */
 type Care = 'error' | 'none';
 
-export interface PictureSource {
+/** A picture itself, or one that a camera put into a file. */
+export interface MadePicture {
   /** a path on this machine, or the bytes of an embedded picture */
   input: string | Uint8Array;
   /** Exif orientation to put on an embedded picture that lacks its own; null: as the picture says */
   orientation: number | null;
 }
+
+/** A raw file whose samples are to be developed, as it holds no picture of a useful size. */
+export interface RawSource {
+  /** its path on this machine */
+  raw: string;
+  /** of its frame, 1…8 */
+  orientation: number;
+  /** the small picture that stands in where it cannot be developed; null: there is none */
+  instead: Uint8Array | null;
+}
+
+export type PictureSource = MadePicture | RawSource;
 
 export interface MadePreviews {
   thumb: Uint8Array;
@@ -42,9 +56,12 @@ export interface MadePreviews {
   height: number;
   /** only a part of the file could be decoded */
   incomplete: boolean;
+  /** made from the sensor's samples */
+  developed: boolean;
 }
 
-export interface RenderOrder extends PictureSource {
+export interface RenderOrder {
+  source: PictureSource;
   width: number;
   height: number;
   quality: number;
@@ -54,7 +71,34 @@ export interface RenderOrder extends PictureSource {
   xmp: string | null;
 }
 
-async function open(source: PictureSource, care: Care = 'error') {
+/** Bytes: the samples of 150 megapixels, 16 bits each, with a picture beside them. */
+const MAX_RAW = 400 * 1024 * 1024;
+
+/** `side`: pixels of the longer side that are wanted; Infinity: all. */
+async function open(
+  source: PictureSource,
+  side: number,
+  care: Care = 'error',
+): Promise<{ image: sharp.Sharp; developed: boolean }> {
+  if (!('raw' in source)) return { image: await openMade(source, care), developed: false };
+  const { raw, orientation, instead } = source;
+  try {
+    const bytes = await disk.readAll(raw, MAX_RAW);
+    const { data, width, height } = await developRaw(bytes, { side, pixelLimit: PIXEL_LIMIT });
+    const pixels = { raw: { width, height, channels: 3 as const }, limitInputPixels: PIXEL_LIMIT };
+    // Turned by itself: what follows may count on upright pixels.
+    const image = sharp(await upright(sharp(data, pixels), orientation).raw().toBuffer(), {
+      ...pixels,
+      raw: { ...pixels.raw, ...(orientation >= 5 ? { width: height, height: width } : {}) },
+    });
+    return { image, developed: true };
+  } catch (error) {
+    if (instead === null) throw error;
+    return { image: await openMade({ input: instead, orientation }, care), developed: false };
+  }
+}
+
+async function openMade(source: MadePicture, care: Care = 'error'): Promise<sharp.Sharp> {
   const input = typeof source.input === 'string' ? source.input : Buffer.from(source.input);
   const options = { limitInputPixels: PIXEL_LIMIT, failOn: care } as const;
   // The container's own turns are applied by then.
@@ -96,13 +140,16 @@ function upright(image: sharp.Sharp, orientation: number): sharp.Sharp {
 
 /** Pixels of a picture that fit a size, in sRGB; of a file that breaks off, what there is. */
 async function decoded(source: PictureSource, side: number) {
-  const pixels = async (care: Care) =>
-    (await open(source, care))
+  const pixels = async (care: Care) => {
+    const { image, developed } = await open(source, side, care);
+    const made = await image
       .resize(side, side, { fit: 'inside', withoutEnlargement: true })
       .toColourspace('srgb')
       .flatten({ background: '#000' })
       .raw({ depth: 'uchar' })
       .toBuffer({ resolveWithObject: true });
+    return { ...made, developed };
+  };
   try {
     return { ...(await pixels('error')), incomplete: false };
   } catch (error) {
@@ -114,13 +161,13 @@ async function decoded(source: PictureSource, side: number) {
 
 /** Thumbnail and screen preview from one decode. */
 async function previews(source: PictureSource, thumbSide: number, screenSide: number): Promise<MadePreviews> {
-  const { data, info, incomplete } = await decoded(source, screenSide);
+  const { data, info, incomplete, developed } = await decoded(source, screenSide);
   const raw = { width: info.width, height: info.height, channels: info.channels };
   const [screen, thumb] = await Promise.all([
     sharp(data, { raw }).jpeg({ quality: 80 }).toBuffer(),
     sharp(data, { raw }).resize(thumbSide, thumbSide, { fit: 'inside' }).webp({ quality: 78 }).toBuffer(),
   ]);
-  return { thumb, screen, width: info.width, height: info.height, incomplete };
+  return { thumb, screen, width: info.width, height: info.height, incomplete, developed };
 }
 
 /** A JPEG that fits a size, to be looked at once. */
@@ -130,15 +177,16 @@ async function fitted(source: PictureSource, side: number): Promise<Uint8Array> 
   return sharp(data, { raw }).jpeg({ quality: 80 }).toBuffer();
 }
 
-/** An embedded picture as it is, only turned upright where its file says so and it does not. */
-async function embedded(source: PictureSource): Promise<Uint8Array> {
-  const image = await open(source);
+/** A picture in all its pixels as a JPEG, turned upright where its file says so and it does not. */
+async function whole(source: PictureSource): Promise<Uint8Array> {
+  const { image } = await open(source, Infinity);
   return image.jpeg({ quality: 85 }).toBuffer();
 }
 
 /** A finished file for delivery: fitted, sharpened for its size, sRGB, with the metadata that was asked for. */
 async function render(order: RenderOrder): Promise<Uint8Array> {
-  let image = (await open(order)).resize(order.width, order.height, {
+  const opened = await open(order.source, Math.max(order.width, order.height));
+  let image = opened.image.resize(order.width, order.height, {
     fit: 'inside',
     withoutEnlargement: true,
   });
@@ -159,16 +207,26 @@ async function render(order: RenderOrder): Promise<Uint8Array> {
 
 /** Upright size in pixels. */
 async function measure(source: PictureSource): Promise<{ width: number; height: number }> {
-  const { autoOrient, width, height, orientation } = await (await open(source)).metadata();
+  if ('raw' in source) {
+    const { raw, orientation, instead } = source;
+    try {
+      const size = await sizeOfRaw(await disk.readAll(raw, MAX_RAW));
+      return orientation >= 5 ? { width: size.height, height: size.width } : size;
+    } catch (error) {
+      if (instead === null) throw error;
+      return measure({ input: instead, orientation });
+    }
+  }
+  const { autoOrient, width, height, orientation } = await (await openMade(source)).metadata();
   if (orientation || source.orientation === null || source.orientation < 5)
     return { width: autoOrient.width, height: autoOrient.height };
   return { width: height, height: width };
 }
 
 /** How sharp a picture is, as it is kept: in its greys, at the size it has. */
-async function sharpness(source: PictureSource): Promise<Uint8Array> {
+async function sharpness(source: MadePicture): Promise<Uint8Array> {
   const { data, info } = await (
-    await open(source)
+    await openMade(source)
   )
     .greyscale()
     .raw({ depth: 'uchar' })
@@ -176,4 +234,4 @@ async function sharpness(source: PictureSource): Promise<Uint8Array> {
   return packSharpness(sharpnessOf({ width: info.width, height: info.height, data }));
 }
 
-worker({ previews, embedded, fitted, render, measure, sharpness });
+worker({ previews, whole, fitted, render, measure, sharpness });

@@ -1,7 +1,7 @@
 import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
 import { pool, type Pool } from 'workerpool';
-import type { MadePreviews, PictureSource, RenderOrder } from './picture.worker';
+import type { MadePicture, MadePreviews, PictureSource, RenderOrder } from './picture.worker';
 
 /** Pixels of the longer side. 320 fills the largest thumbnail at one device pixel; 2,560 a common large screen. */
 export const THUMB_SIDE = 320;
@@ -31,8 +31,9 @@ export class PictureMaker implements OnApplicationShutdown {
     return this.run<Uint8Array>(file, 'fitted', [source, side]);
   }
 
-  embedded(file: string, source: PictureSource): Promise<Uint8Array> {
-    return this.run<Uint8Array>(file, 'embedded', [source]);
+  /** All its pixels, upright, as a JPEG. */
+  whole(file: string, source: PictureSource): Promise<Uint8Array> {
+    return this.run<Uint8Array>(file, 'whole', [source]);
   }
 
   render(file: string, order: RenderOrder): Promise<Uint8Array> {
@@ -40,7 +41,7 @@ export class PictureMaker implements OnApplicationShutdown {
   }
 
   /** How sharp it is, as `packSharpness` gives it. */
-  sharpness(file: string, source: PictureSource): Promise<Uint8Array> {
+  sharpness(file: string, source: MadePicture): Promise<Uint8Array> {
     return this.run<Uint8Array>(file, 'sharpness', [source]);
   }
 

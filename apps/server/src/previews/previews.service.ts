@@ -6,6 +6,7 @@ import {
   isDecoded,
   pictureOf,
   withMeantProfile,
+  type Detail,
   type PreviewSize,
 } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
@@ -42,6 +43,16 @@ interface Located {
   file: string;
   /** Exif orientation 1…8 of its frame */
   orientation: number;
+  /** pixels of the longer side, as its camera wrote them; 0: not known */
+  side: number;
+}
+
+/** What shows a file, and how much of it. */
+interface Inside {
+  source: PictureSource;
+  /** false where the file ends before it does */
+  whole: boolean;
+  detail: Detail;
 }
 
 /** Previews by content: made once in child processes, kept under the key of their picture, served for ever. */
@@ -94,7 +105,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
 
   /**
    * Every pixel that can be shown. A JPEG is sent as it is, which costs a reading and nothing else; what browsers do not
-   * decode is made a JPEG of its own size once; a raw shows the largest picture that the camera put in.
+   * decode is made a JPEG of its own size once; a raw shows the largest picture that the camera put in, or is developed.
    */
   private async full(key: string): Promise<Buffer> {
     const kept = await this.store.read(key, 'full');
@@ -106,10 +117,9 @@ export class PreviewsService implements BeforeApplicationShutdown {
       const meant = withMeantProfile(bytes);
       return meant ? Buffer.from(meant) : bytes;
     }
-    if (asset.role !== 'clip' && !isDecoded(asset)) return this.get(key, 'embedded');
-    const { source } = await this.inside(found);
-    if (!source) throw noPicture(name, asset);
-    const made = Buffer.from(await this.maker.embedded(name, source));
+    const { source, detail } = await this.inside(found);
+    if (detail === 'embedded') return this.get(key, 'embedded');
+    const made = Buffer.from(await this.maker.whole(name, source));
     await this.store.keep(key, 'full', made);
     return made;
   }
@@ -183,24 +193,25 @@ export class PreviewsService implements BeforeApplicationShutdown {
 
   private async makeDecoded(key: string): Promise<void> {
     const found = await this.locate(key);
-    const { source, whole } = await this.inside(found);
-    if (!source) {
-      if (!whole) await this.sign(found.asset, INCOMPLETE);
-      throw noPicture(found.name, found.asset);
-    }
+    const { source, whole, detail } = await this.inside(found);
     const made = await this.maker.previews(found.name, source, THUMB_SIDE, SCREEN_SIDE);
-    await this.sign(found.asset, made.incomplete || !whole ? INCOMPLETE : null);
+    await this.seen(found.asset, {
+      sign: made.incomplete || !whole ? INCOMPLETE : null,
+      // What cannot be developed shows the small picture that stood in.
+      detail: detail === 'developed' && !made.developed ? 'embedded' : detail,
+    });
     await this.store.keep(key, 'thumb', made.thumb);
     await this.store.keep(key, 'screen', made.screen);
+    this.happenings.tell('previewed', { picture: key });
   }
 
   /** Says at a frame what was seen when its picture was decoded; nothing is written where that is known. */
-  private async sign({ frameId }: PlacedAsset, sign: string | null): Promise<void> {
+  private async seen({ frameId }: PlacedAsset, seen: Pick<Frame, 'sign' | 'detail'>): Promise<void> {
     const frame = frameId === null ? null : await this.reading.manager.findOneBy(Frame, { id: frameId });
-    if (!frame || frame.sign === sign) return;
+    if (!frame || (frame.sign === seen.sign && frame.detail === seen.detail)) return;
     const { id, shootId } = frame;
     await this.work.write(async (manager) => {
-      await this.frameStore.setSign(manager, id, sign);
+      await this.frameStore.setSeen(manager, id, seen);
       const revision = await this.shoots.touch(manager, shootId);
       this.happenings.after(manager, 'frames', { shootId, revision, ids: [id] });
     });
@@ -211,29 +222,35 @@ export class PreviewsService implements BeforeApplicationShutdown {
     const { asset, name, file, orientation } = found;
     const { bytes } = await this.contents.embedded(file, asset, 'largest');
     if (!bytes) throw noPicture(found.name, found.asset);
-    const upright =
-      orientation === 1 ? bytes : await this.maker.embedded(name, { input: bytes, orientation });
+    const upright = orientation === 1 ? bytes : await this.maker.whole(name, { input: bytes, orientation });
     await this.store.keep(key, 'embedded', upright);
   }
 
   /** What to decode for an asset; throws `picture.none` where nothing in it can be shown. */
   async source(key: string): Promise<{ name: string; source: PictureSource }> {
     const found = await this.locate(key);
-    const { source } = await this.inside(found);
-    if (!source) throw noPicture(found.name, found.asset);
-    return { name: found.name, source };
+    return { name: found.name, source: (await this.inside(found)).source };
   }
 
-  /** The picture itself where it can be decoded, else the largest that the camera put in, or a clip's poster. */
-  private async inside(found: Located): Promise<{ source: PictureSource | null; whole: boolean }> {
-    const { asset, file, orientation } = found;
+  /**
+   * The picture itself where it can be decoded, a raw's largest that the camera put in, or, where that is no larger than a
+   * thumbnail, what is developed of its samples; a clip's poster.
+   */
+  private async inside({ asset, name, file, orientation, side }: Located): Promise<Inside> {
     if (asset.role === 'clip') {
       const poster = await this.posters.of(file);
-      return { source: poster && { input: poster, orientation: 1 }, whole: true };
+      if (poster) return { source: { input: poster, orientation: 1 }, whole: true, detail: 'poster' };
+      throw noPicture(name, asset);
     }
-    if (isDecoded(asset)) return { source: { input: file, orientation: null }, whole: true };
-    const { bytes, whole } = await this.contents.embedded(file, asset, 'largest');
-    return { source: bytes && { input: bytes, orientation }, whole };
+    if (isDecoded(asset)) return { source: { input: file, orientation: null }, whole: true, detail: 'full' };
+    const found = await this.contents.embedded(file, asset, 'largest');
+    const { bytes, whole } = found;
+    // What is as large as the sensor is no thumbnail, however small that is.
+    if (asset.raw && found.small && (found.side === 0 || found.side < side / 2))
+      return { source: { raw: file, orientation, instead: bytes }, whole, detail: 'developed' };
+    if (bytes) return { source: { input: bytes, orientation }, whole, detail: 'embedded' };
+    if (!whole) await this.seen(asset, { sign: INCOMPLETE, detail: null });
+    throw noPicture(name, asset);
   }
 
   private async locate(key: string): Promise<Located> {
@@ -241,6 +258,8 @@ export class PreviewsService implements BeforeApplicationShutdown {
     if (!asset) throw new ArkivError('not-found', { what: 'picture', id: key });
     const frame = asset.frameId ? await this.reading.manager.findOneBy(Frame, { id: asset.frameId }) : null;
     const { file } = await this.frames.locate(asset.id);
-    return { asset, name: path.posix.basename(asset.at), file, orientation: frame?.orientation ?? 1 };
+    const side = Math.max(frame?.width ?? 0, frame?.height ?? 0);
+    const name = path.posix.basename(asset.at);
+    return { asset, name, file, orientation: frame?.orientation ?? 1, side };
   }
 }

@@ -209,7 +209,7 @@ export class ReadersService implements OnModuleInit {
   private async upright(bytes: Buffer, place: DiskPath, known: CardFrameFile): Promise<Uint8Array> {
     const { orientation } = (await this.contents.facts(place, known)).facts;
     if (orientation === 1 || (await this.contents.isTurned(bytes))) return bytes;
-    return this.maker.embedded(known.path, { input: bytes, orientation });
+    return this.maker.whole(known.path, { input: bytes, orientation });
   }
 
   private async made(

@@ -16,6 +16,7 @@ import {
 } from 'class-validator';
 import { Type } from 'class-transformer';
 import {
+  asksFor,
   filterProblem,
   LABELS,
   type Filter,
@@ -29,6 +30,13 @@ import type { KeptByName, LabelWords } from './settings.service';
 import { FolderPlanDto, OutputSpecDto, SCOPES, TemplateTextsDto } from './plans.dto';
 
 /** A filter from outside: checked by core's own rules. */
+/** A rule asks for what is kept with a frame: its numbers are kept, and drives come and go. */
+const ruleProblem = (value: unknown): ReturnType<typeof filterProblem> =>
+  filterProblem(value) ??
+  (asksFor(value as Filter, 'away')
+    ? { path: '/', expected: 'what is kept with a frame', found: 'the drives that are here' }
+    : null);
+
 function IsFilter() {
   return (target: object, propertyName: string) =>
     registerDecorator({
@@ -36,9 +44,9 @@ function IsFilter() {
       target: target.constructor,
       propertyName,
       validator: {
-        validate: (value: unknown) => filterProblem(value) === null,
+        validate: (value: unknown) => ruleProblem(value) === null,
         defaultMessage: (args) => {
-          const problem = filterProblem(args?.value);
+          const problem = ruleProblem(args?.value);
           return problem
             ? `filter at ${problem.path}: expected ${problem.expected}, found ${problem.found}`
             : '';

@@ -47,6 +47,13 @@ export class ShootsController {
     return this.shoots.correctClocks(id, body.corrections);
   }
 
+  /** Ids of its frames whose pictures lie on drives that are away. */
+  @Get(':id/away')
+  @ApiOkResponse({ type: [String] })
+  away(@Param('id') id: string): Promise<string[]> {
+    return this.shoots.away(id);
+  }
+
   /** Its frames as packed columns: all of them, or some by their ids. */
   @Get(':id/frames')
   @ApiOkResponse({ type: FrameColumnsDto })

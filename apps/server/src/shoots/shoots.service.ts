@@ -207,6 +207,11 @@ export class ShootsService implements BeforeApplicationShutdown {
     return this.frames.columns(id, shoot.revision, asked);
   }
 
+  async away(id: string): Promise<string[]> {
+    await this.get(id);
+    return this.frames.away(id);
+  }
+
   /** Counts a change; every change that windows must learn of goes through here, in the change's transaction. */
   async touch(manager: EntityManager, id: string): Promise<number> {
     const { revision } = await manager.findOneByOrFail(Shoot, { id });

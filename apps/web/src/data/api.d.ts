@@ -464,6 +464,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shoots/{id}/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Shoots_away"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shoots/{id}/frames": {
         parameters: {
             query?: never;
@@ -1050,6 +1066,22 @@ export interface paths {
         get: operations["Features_sharpest"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/features/shoots/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Features_measure"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2142,6 +2174,10 @@ export interface components {
             /** @description share of the height */
             y: number;
         };
+        MeasuringDto: {
+            /** @description pictures that are measured now */
+            pictures: number;
+        };
         StandInSlotDto: {
             id: string;
             name: string;
@@ -2913,6 +2949,27 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    Shoots_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
             };
         };
     };
@@ -3940,6 +3997,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SpotDto"];
+                };
+            };
+        };
+    };
+    Features_measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuringDto"];
                 };
             };
         };

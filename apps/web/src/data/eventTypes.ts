@@ -2,6 +2,7 @@
 export const EVENT_TYPES = [
   'job',
   'marks',
+  'measured',
   'frames',
   'shoots',
   'volumes',

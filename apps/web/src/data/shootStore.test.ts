@@ -23,6 +23,8 @@ describe('a shoot in a window', () => {
   /** what the server has of the journal: its newest page, and the one before */
   let journal: MarkOperation[];
   let older: MarkOperation[];
+  /** frames on drives that are away */
+  let away: string[];
   beforeEach(() => {
     jest.useFakeTimers();
     hear.clear();
@@ -32,9 +34,11 @@ describe('a shoot in a window', () => {
     stars = [0, 0];
     journal = [];
     older = [];
+    away = [];
     jest.mocked(get).mockImplementation(async (where: string) => {
       if (where.endsWith('/history')) return { operations: journal, before: older.length > 0 ? 1 : null };
       if (where.endsWith('/history?before=1')) return { operations: older, before: null };
+      if (where.endsWith('/away')) return away;
       loads += 1;
       const loaded = [...stars];
       await new Promise((resolve) => setTimeout(resolve, LOADING));
@@ -80,6 +84,7 @@ describe('a shoot in a window', () => {
     const asked: string[] = [];
     jest.mocked(get).mockImplementation((where: string) => {
       asked.push(where);
+      if (where.endsWith('/away')) return Promise.resolve(away);
       const columns = {
         id: [f(7)],
         name: ['b'],
@@ -106,7 +111,40 @@ describe('a shoot in a window', () => {
     hear.get('frames')!({ shootId: 's', ids: [f(1)] });
     hear.get('frames')!({ shootId: 's', ids: null });
     await jest.advanceTimersByTimeAsync(10 * LOADING);
-    expect(asked).toEqual(['/shoots/s/frames']);
+    expect(asked).toEqual(['/shoots/s/frames', '/shoots/s/away']);
+  });
+
+  it('learns how sharp frames are without loading them, and what is not in it stays out', async () => {
+    const made = await store();
+    const { order, version } = made.snapshot();
+    hear.get('measured')!({
+      shootId: 's',
+      sharpness: [
+        [f(1), 41.5],
+        ['of another', 3],
+      ],
+    });
+    hear.get('measured')!({ shootId: 'other', sharpness: [[f(0), 7]] });
+    const now = made.snapshot();
+    expect(now.frames.map(({ sharpness }) => sharpness)).toEqual([undefined, 41.5]);
+    expect([now.order === order, now.changedSince(version), now.measured, loads]).toEqual([true, [1], 1, 1]);
+    made.mark([f(1)], 'stars', 2);
+    expect(made.snapshot().frames[1]).toMatchObject({ sharpness: 41.5, stars: 2 });
+  });
+
+  it('knows which frames lie on drives that are away, also of those that are loaded anew', async () => {
+    away = [f(1)];
+    const made = await store();
+    const known = () => made.snapshot().frames.map((frame) => frame.away !== null);
+    await jest.advanceTimersByTimeAsync(LOADING);
+    expect(known()).toEqual([false, true]);
+    hear.get('frames')!({ shootId: 's', ids: null });
+    await jest.advanceTimersByTimeAsync(10 * LOADING);
+    expect(known()).toEqual([false, true]);
+    away = [f(0)];
+    hear.get('volumes')!({});
+    await jest.advanceTimersByTimeAsync(LOADING);
+    expect(known()).toEqual([true, false]);
   });
 
   it('keeps every frame’s place when one is marked, and tells which ones changed', async () => {

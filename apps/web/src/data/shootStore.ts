@@ -1,5 +1,6 @@
 import {
   applyMark,
+  AWAY,
   History,
   invertGroup,
   markEach,
@@ -32,6 +33,8 @@ export interface ShootState {
   byId: { get(id: string): LoadedFrame | undefined; has(id: string): boolean };
   /** counts what changed the frames */
   version: number;
+  /** counts what was found out of frames that are here */
+  measured: number;
   /** places of the frames that marks changed since a version; null: too long ago, or the order has changed since */
   changedSince(version: number): readonly number[] | null;
   loaded: boolean;
@@ -46,6 +49,7 @@ const EMPTY: ShootState = {
   order: NOTHING,
   byId: { get: () => undefined, has: () => false },
   version: 0,
+  measured: 0,
   changedSince: () => null,
   loaded: false,
   failure: null,
@@ -121,6 +125,9 @@ export class ShootStore {
   /** what the server told of while a loading was under way: the answer may be older */
   private meanwhile: MarkOperation[] = [];
 
+  /** ids of frames whose pictures lie on drives that are away */
+  private away: ReadonlySet<string> = new Set();
+
   /** the pass in which marks are made; null: none */
   pass: string | null = null;
 
@@ -136,6 +143,10 @@ export class ShootStore {
       listen<{ shootId: string; ids?: string[] | null }>('frames', ({ shootId: id, ids }) => {
         if (id === this.shootId) this.arrived(ids ?? null);
       }),
+      listen<{ shootId: string; sharpness: [string, number][] }>('measured', ({ shootId: id, sharpness }) => {
+        if (id === this.shootId) this.learn(sharpness.map(([of, its]) => [of, { sharpness: its }]));
+      }),
+      listen('volumes', () => void this.askAway()),
       listen('reset', () => void this.load()),
       markQueue.subscribe(() => this.queueChanged()),
     ];
@@ -332,11 +343,48 @@ export class ShootStore {
       places.push(place);
     }
     if (!frames) return this.set({});
+    this.set({ frames, version: this.remember(places) });
+  }
+
+  /** Says at frames what was found out of them. */
+  private learn(found: readonly (readonly [string, Partial<LoadedFrame>])[]): void {
+    const { order, frames: shown } = this.state;
+    const frames = shown.slice();
+    const places: number[] = [];
+    for (const [id, facts] of found) {
+      const place = order.placeOf(id);
+      if (place < 0) continue;
+      frames[place] = { ...frames[place]!, ...facts };
+      places.push(place);
+    }
+    if (places.length === 0) return;
+    const version = this.remember(places);
+    this.set({ frames, version, measured: this.state.measured + 1 });
+  }
+
+  /** Remembers which places have changed, under the next version. */
+  private remember(places: readonly number[]): number {
     const version = this.state.version + 1;
     this.changes.push({ version, places });
     if (this.changes.length > REMEMBERED) this.changes.shift();
-    this.set({ frames, version });
+    return version;
   }
+
+  /** Which frames lie on drives that are away: asked when drives came or went, and with all frames. */
+  private async askAway(): Promise<void> {
+    // While the server cannot be asked, what was known stays.
+    const ids = await get(`/shoots/${this.shootId}/away`).catch(() => null);
+    if (ids === null) return;
+    this.away = new Set(ids);
+    this.learn(
+      this.state.frames.flatMap(({ id, away = null }) => {
+        const now = this.awayFact(id);
+        return away === now ? [] : [[id, { away: now }] as const];
+      }),
+    );
+  }
+
+  private awayFact = (id: string): string | null => (this.away.has(id) ? AWAY : null);
 
   private changedSince = (version: number): readonly number[] | null => {
     if (version < this.orderedAt) return null;
@@ -405,7 +453,10 @@ export class ShootStore {
       const loaded = framesOf(await get(some ? `${all}?only=${[...some].join(',')}` : all));
       await markQueue.ready();
       for (const id of some ?? this.ground.keys()) this.ground.delete(id);
-      for (const frame of loaded) this.ground.set(frame.id, marksOfFrame(frame));
+      for (const frame of loaded) {
+        this.ground.set(frame.id, marksOfFrame(frame));
+        frame.away = this.awayFact(frame.id);
+      }
       for (const id of answered) this.over.delete(id);
       for (const operation of markQueue.waiting) if (!this.heard.has(operation.id)) this.over.add(operation);
       // Marks that lie over frames which stay are in them already.
@@ -420,6 +471,7 @@ export class ShootStore {
           () => this.takeWaiting(),
           () => undefined,
         );
+      if (!some) void this.askAway();
       const meanwhile = this.meanwhile.splice(0);
       this.onGround(meanwhile);
       this.show([...meanwhile, ...this.over.all]);

@@ -1,4 +1,3 @@
-import type { Marks } from '@arkiv/core';
 import { FrameOrder } from '../data/frameOrder';
 import type { LoadedFrame } from '../data/frames';
 import type { ShootState } from '../data/shootStore';
@@ -23,7 +22,7 @@ function stateOf(
 ): ShootState {
   const begun = version - changes.length;
   const state: ShootState = {
-    ...{ frames, order, version, loaded: true, failure: null, canUndo: false, canRedo: false },
+    ...{ frames, order, version, measured: 0, loaded: true, failure: null, canUndo: false, canRedo: false },
     byId: { get: (id) => frames[order.placeOf(id)], has: (id) => order.has(id) },
     changedSince: (since) =>
       since < begun ? null : changes.filter((c) => c.version > since).flatMap(({ places }) => [...places]),
@@ -32,7 +31,7 @@ function stateOf(
   return state;
 }
 
-export function marked(shoot: ShootState, marks: Readonly<Record<string, Partial<Marks>>>): ShootState {
+export function marked(shoot: ShootState, marks: Readonly<Record<string, Partial<LoadedFrame>>>): ShootState {
   const frames = shoot.frames.map((frame) => ({ ...frame, ...marks[frame.id] }));
   const change = {
     version: shoot.version + 1,

@@ -1,3 +1,4 @@
+import type { Detail } from '../query/fields';
 import type { AssetRole } from './types';
 
 /** Three facts of a file, each on its own: its part in a frame, its format, and whether that is a camera's raw. */
@@ -79,6 +80,10 @@ export const isShot = ({ role }: Pick<FileKind, 'role'>): boolean => role === 'o
 /** Whether the picture itself can be decoded; of others there is an embedded picture, a poster, or nothing. */
 export const isDecoded = ({ role, raw, format }: FileKind): boolean =>
   role === 'original' && !raw && !NOT_DECODED.includes(format);
+
+/** What a file's picture shows as a rule. A raw without a useful picture inside is developed: that is seen when it is opened. */
+export const usualDetail = (file: FileKind): Detail =>
+  file.role === 'clip' ? 'poster' : isDecoded(file) ? 'full' : 'embedded';
 
 const NAMES: Readonly<Record<string, string>> = { jxl: 'JPEG XL', jp2: 'JPEG 2000', webp: 'WebP' };
 

@@ -25,9 +25,26 @@ export interface QueryFrame {
   raw: string;
   /** what is wrong with its picture, seen when it was decoded: `incomplete file` */
   sign: string | null;
+  /** how much of its file its picture shows */
+  detail: Detail | null;
+  /** the best of `sharpnessOf` */
+  sharpness: number | null;
+  /** whether it has a voice note: {@link VOICE_NOTE} */
+  voice: string | null;
+  /** {@link AWAY} where no drive that is here holds its picture; drives come and go, so no frame keeps it */
+  away?: string | null;
   /** ids of the piles that it is in, joined by `+` */
   piles: string;
 }
+
+/**
+ * How much of its file a frame's picture shows: all of it; what the camera put into a raw; what was developed of a raw's
+ * samples; one moment of a clip.
+ */
+export type Detail = 'full' | 'embedded' | 'developed' | 'poster';
+
+export const VOICE_NOTE = 'voice note';
+export const AWAY = 'on drives that are away';
 
 /** The sign of a picture of which only a part can be decoded. */
 export const INCOMPLETE = 'incomplete file';
@@ -87,6 +104,10 @@ const FACTS: Readonly<Record<Fact, FactField>> = {
   format: { type: 'choice', facet: 'values', words: 'format', column: 'format' },
   raw: { type: 'choice', facet: 'values', words: 'raw', column: 'raw' },
   sign: { type: 'choice', facet: 'values', words: 'sign', column: 'sign' },
+  detail: { type: 'choice', facet: 'values', words: 'detail', column: 'detail' },
+  sharpness: { type: 'number', facet: 'range', words: 'sharpness', column: 'sharpness' },
+  voice: { type: 'choice', facet: 'values', words: 'voice note', column: 'voice' },
+  away: { type: 'choice', facet: 'values', words: 'drives', column: 'away' },
 };
 
 const COMPOSED = {
@@ -119,5 +140,8 @@ export type QueryField = Fact | keyof typeof COMPOSED;
 /** One list of fields for interface, SQL and docs. */
 export const QUERY_FIELDS: Readonly<Record<QueryField, FieldInfo>> = { ...FACTS, ...COMPOSED };
 
-/** Facts of a frame by which filters go. */
-export const QUERY_FACTS: readonly (keyof QueryFrame)[] = [...(Object.keys(FACTS) as Fact[]), 'piles'];
+/** Facts by which filters go that are kept with a frame. */
+export const QUERY_FACTS: readonly (keyof QueryFrame)[] = [
+  ...(Object.keys(FACTS) as Fact[]).filter((fact) => fact !== 'away'),
+  'piles',
+];

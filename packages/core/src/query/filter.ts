@@ -86,6 +86,14 @@ export function filterProblem(value: unknown): FilterProblem | null {
   return visit(value, '', 0);
 }
 
+/** Whether a filter asks about a field. */
+export function asksFor(filter: Filter, field: QueryField): boolean {
+  if ('not' in filter) return asksFor(filter.not, field);
+  if ('all' in filter || 'any' in filter)
+    return ('all' in filter ? filter.all : filter.any).some((part) => asksFor(part, field));
+  return filter.field === field;
+}
+
 const isNumber = (v: unknown): boolean => typeof v === 'number' && Number.isFinite(v);
 const isText = (v: unknown): boolean => typeof v === 'string';
 const isPair = (v: unknown): boolean => Array.isArray(v) && v.length === 2 && v.every(isNumber);

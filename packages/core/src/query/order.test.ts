@@ -10,14 +10,14 @@ import {
 } from './order';
 
 const frame = (name: string, change: Partial<OrderedFrame> = {}): OrderedFrame => ({
-  ...{ name, stars: 0, label: null, body: 'A', time: '2031-04-18T09:00:00.000', bytes: 10 },
+  ...{ name, stars: 0, label: null, body: 'A', time: '2031-04-18T09:00:00.000', bytes: 10, sharpness: null },
   ...change,
 });
 const FRAMES = [
-  frame('p_9', { stars: 1, time: '2031-04-18T09:10:00.000', bytes: 30 }),
+  frame('p_9', { sharpness: 120, stars: 1, time: '2031-04-18T09:10:00.000', bytes: 30 }),
   frame('p_10', { stars: 5, time: '2031-04-18T10:00:00.000', body: 'B', bytes: 20 }),
-  frame('p_11', { stars: 3, time: '2031-04-19T10:00:00.000', label: 'M', bytes: null }),
-  frame('p_2', { stars: 5, time: null, label: 'A', bytes: 40 }),
+  frame('p_11', { sharpness: 900, stars: 3, time: '2031-04-19T10:00:00.000', label: 'M', bytes: null }),
+  frame('p_2', { sharpness: 450, stars: 5, time: null, label: 'A', bytes: 40 }),
 ];
 const order = (change: Partial<FrameOrdering>) =>
   orderedPlaces(FRAMES, { ...BY_TIME, heading: 'none', ...change }).map((place) => FRAMES[place]!.name);
@@ -35,6 +35,11 @@ describe('the order of frames', () => {
     expect(order({ by: 'stars' })).toEqual(['p_10', 'p_2', 'p_11', 'p_9']);
     expect(order({ by: 'stars', reverse: true })).toEqual(['p_9', 'p_11', 'p_10', 'p_2']);
     expect(order({ by: 'size' })).toEqual(['p_2', 'p_9', 'p_10', 'p_11']);
+  });
+
+  it('has the sharpest or the softest first, and what was not measured last either way', () => {
+    expect(order({ by: 'sharpness' })).toEqual(['p_11', 'p_2', 'p_9', 'p_10']);
+    expect(order({ by: 'sharpness', reverse: true })).toEqual(['p_9', 'p_2', 'p_11', 'p_10']);
   });
 
   it('stands under headings, each together, what is not known last', () => {
@@ -57,6 +62,7 @@ describe('the order of frames', () => {
         null,
       ),
       bytes: fc.constantFrom(1, 2, null),
+      sharpness: fc.constantFrom(1, 2, null),
     });
     fc.assert(
       fc.property(

@@ -1,7 +1,7 @@
 import type { QueryFrame } from './fields';
 
 /** What frames can be ordered by; frames that are equal in it stand in order of time. */
-export const ORDERS = ['time', 'name', 'stars', 'size'] as const;
+export const ORDERS = ['time', 'name', 'stars', 'sharpness', 'size'] as const;
 export type OrderBy = (typeof ORDERS)[number];
 
 /** What frames can stand together under. */
@@ -18,7 +18,7 @@ export interface FrameOrdering {
 export const BY_TIME: FrameOrdering = { by: 'time', reverse: false, heading: 'hour' };
 
 /** What ordering needs to know of a frame. */
-export interface OrderedFrame extends Pick<QueryFrame, 'name' | 'stars' | 'label' | 'body'> {
+export interface OrderedFrame extends Pick<QueryFrame, 'name' | 'stars' | 'label' | 'body' | 'sharpness'> {
   /** the corrected wall clock, `YYYY-MM-DDTHH:mm:ss.SSS` */
   time: string | null;
   /** bytes of the file that shows it */
@@ -90,6 +90,11 @@ function comparison(
       return { unknown: () => 0, known: (a, b) => BY_NAME.compare(frames[a]!.name, frames[b]!.name) };
     case 'stars':
       return { unknown: () => 0, known: (a, b) => frames[b]!.stars - frames[a]!.stars };
+    case 'sharpness':
+      return {
+        unknown: last(({ sharpness }) => sharpness === null),
+        known: (a, b) => (frames[b]!.sharpness ?? 0) - (frames[a]!.sharpness ?? 0),
+      };
     case 'size':
       return {
         unknown: last(({ bytes }) => bytes === null),

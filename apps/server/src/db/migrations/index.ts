@@ -10,6 +10,7 @@ import { Piles1803000000000 } from './1803000000000-piles';
 import { Passes1804000000000 } from './1804000000000-passes';
 import { Bin1805000000000 } from './1805000000000-bin';
 import { Note1806000000000 } from './1806000000000-note';
+import { Measured1807000000000 } from './1807000000000-measured';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -27,4 +28,5 @@ export const MIGRATIONS = [
   Passes1804000000000,
   Bin1805000000000,
   Note1806000000000,
+  Measured1807000000000,
 ];

@@ -5,14 +5,14 @@ import { cameraClockOf, clockOf, lengthOf, numberOf, type LoadedFrame } from '..
 import { LabelTab, Stars } from '../../parts/Marks';
 import { GROUND, INK, MARKER, STRIKE_TEXT } from '../../theme/theme';
 import { CELLS } from './cullState';
-import type { Detail } from './ladder';
+import type { DetailSaid } from './ladder';
 import styles from './CaptionLine.module.css';
 
 interface Props {
   frame: LoadedFrame | null;
   position: string;
   facts: 'none' | 'short' | 'full';
-  detail: Detail | null;
+  detail: DetailSaid | null;
   labels: Record<string, string>;
   /** the piles that it is in, as they are called */
   piles: string;

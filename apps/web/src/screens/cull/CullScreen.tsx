@@ -28,7 +28,7 @@ import { Histogram } from './Histogram';
 import { JumpLine } from './JumpLine';
 import { KeptPart } from './KeptPart';
 import { KeysDialog } from './KeysDialog';
-import type { Detail } from './ladder';
+import type { DetailSaid } from './ladder';
 import { Line } from './Line';
 import { NoteLine } from './NoteLine';
 import { OrderPart } from './OrderPart';
@@ -44,6 +44,7 @@ import { SideView } from './SideView';
 import { TakeColumn } from './TakeColumn';
 import { TouchBar, useFingers } from './TouchBar';
 import { useCull } from './useCull';
+import { useMeasuring } from './useMeasuring';
 import { useRunThrough } from './useRunThrough';
 import styles from './Cull.module.css';
 import drawerStyles from './FilterDrawer.module.css';
@@ -74,9 +75,9 @@ function Cull({ shootId }: { shootId: string }) {
   const cull = useCull(shootId);
   const { shoot, state, shown, at, current, dispatch, looking, names: labels, run } = cull;
   const { frames } = shoot;
-  const [detail, setDetail] = useState<Detail | null>(null);
+  const [detail, setDetail] = useState<DetailSaid | null>(null);
   const onDetail = useCallback(
-    (next: Detail) => setDetail((now) => (now?.words === next.words ? now : next)),
+    (next: DetailSaid) => setDetail((now) => (now?.words === next.words ? now : next)),
     [],
   );
   const ids = aroundIds(shown, at);
@@ -109,6 +110,7 @@ function Cull({ shootId }: { shootId: string }) {
   const position = shown.length > 0 ? `frame ${count(at + 1)} of ${count(shown.length)}` : '';
   const large = state.view !== 'sheet';
   const fingers = useFingers();
+  const measuring = useMeasuring(shootId, shoot, state.order);
   const caption = (
     <CaptionLine
       frame={current}
@@ -267,7 +269,11 @@ function Cull({ shootId }: { shootId: string }) {
               />
             }
           >
-            <OrderPart order={state.order} onOrder={(order) => dispatch({ type: 'order', order })} />
+            <OrderPart
+              order={state.order}
+              measuring={measuring}
+              onOrder={(order) => dispatch({ type: 'order', order })}
+            />
             <KeptPart
               list="layouts"
               title="Layouts"

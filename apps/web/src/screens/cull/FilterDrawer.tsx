@@ -1,12 +1,12 @@
 import { Button, TextField } from '@mui/material';
-import { INCOMPLETE, type KeeperRules } from '@arkiv/core';
+import type { KeeperRules } from '@arkiv/core';
 import { memo, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useOfOrder } from '../../data/ofOrder';
 import type { Api } from '../../data/http';
 import type { ShootState } from '../../data/shootStore';
 import { Tally } from '../../data/tally';
 import { TextLink } from '../../parts/TextLink';
-import { NO_FILTER, type CullFilter, type StarsKind } from './cullFilter';
+import { NO_FILTER, TRUTHS, type CullFilter, type StarsKind } from './cullFilter';
 import { CHOSEN, TIMES, type Chosen, type ChosenTime, type Value } from './facetValues';
 import { facetKey, facetKeys, facetsOf, STARS_CHOICES, TITLES, VERDICTS } from './facets';
 import styles from './FilterDrawer.module.css';
@@ -46,15 +46,8 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
   const [tally] = useState(() => new Tally());
   const counts = tally.of(shoot, keys);
   const countFor = (section: string, value: Value) => counts.get(facetKey(section, value)) ?? 0;
-  const {
-    verdicts,
-    stars,
-    chosen = {},
-    times = [],
-    piles: inPiles = [],
-    incomplete = false,
-    note = null,
-  } = filter;
+  const { verdicts, stars, chosen = {}, times = [], piles: inPiles = [], note = null } = filter;
+  const truths = TRUTHS.filter(({ part, fact, is }) => countFor(fact, is) > 0 || filter[part]);
   const choose = (fact: Chosen, value: Value) =>
     onFilter({ ...filter, chosen: { ...chosen, [fact]: toggled(chosen[fact] ?? [], value) } });
   const chooseTime = ({ key, from, to }: ChosenTime) => {
@@ -191,15 +184,18 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
           ))}
         </section>
       )}
-      {(facets.broken || incomplete) && (
+      {truths.length > 0 && (
         <section className={styles.part}>
           <h2>Files</h2>
-          <Choice
-            pressed={incomplete}
-            words={INCOMPLETE}
-            count={countFor('sign', INCOMPLETE)}
-            onClick={() => onFilter({ ...filter, incomplete: !incomplete })}
-          />
+          {truths.map(({ part, fact, is, words }) => (
+            <Choice
+              key={part}
+              pressed={filter[part] ?? false}
+              words={words}
+              count={countFor(fact, is)}
+              onClick={() => onFilter({ ...filter, [part]: !filter[part] })}
+            />
+          ))}
         </section>
       )}
       <div className={styles.part}>

@@ -1,10 +1,14 @@
 import { HEADINGS, ORDERS, type FrameOrdering, type Heading, type OrderBy } from '@arkiv/core';
+import { Problem } from '../../parts/Problem';
+import { many } from '../../data/format';
+import type { Measuring } from './useMeasuring';
 import styles from './FilterDrawer.module.css';
 
 const ORDER_WORDS: Readonly<Record<OrderBy, readonly [string, string]>> = {
   time: ['time, the first first', 'time, the last first'],
   name: ['name, from A', 'name, from Z'],
   stars: ['stars, the most first', 'stars, the fewest first'],
+  sharpness: ['sharpness, the sharpest first', 'sharpness, the softest first'],
   size: ['size, the largest first', 'size, the smallest first'],
 };
 const HEADING_WORDS: Readonly<Record<Heading, string>> = {
@@ -19,9 +23,11 @@ const HEADING_WORDS: Readonly<Record<Heading, string>> = {
 /** In which order frames stand, and under which headings. */
 export function OrderPart({
   order,
+  measuring: { waiting, action },
   onOrder,
 }: {
   order: FrameOrdering;
+  measuring: Measuring;
   onOrder: (order: FrameOrdering) => void;
 }) {
   return (
@@ -46,6 +52,15 @@ export function OrderPart({
           )}
         </select>
       </div>
+      {action.error !== null ? (
+        <Problem error={action.error} again={action.again} />
+      ) : (
+        waiting > 0 && (
+          <p className={styles.hint} role="status">
+            {many(waiting, 'frame is', 'frames are')} not measured yet and stand last.
+          </p>
+        )
+      )}
       <div className={styles.row} style={{ marginTop: 6 }}>
         <select
           aria-label="Headings"

@@ -14,7 +14,7 @@ import { numberOf, previewUrl, uprightSize, type LoadedFrame } from '../../data/
 import { ApiFailure, get } from '../../data/http';
 import { overlayOf, type Over } from '../../data/pixels';
 import { pictureTries } from '../../data/pictureTries';
-import { bestReady, detailOf, screenIsAll, sizeOf, wishes, type Detail, type Rung } from './ladder';
+import { bestReady, detailOf, screenIsAll, sizeOf, wishes, type DetailSaid, type Rung } from './ladder';
 import type { Looking } from './looking';
 import { pictures } from './pictures';
 import { placed, type Placed, type Size } from './zoom';
@@ -29,7 +29,7 @@ interface Props {
   looking: Looking;
   /** what is laid over the picture */
   over?: 'none' | Over;
-  onDetail?: (detail: Detail) => void;
+  onDetail?: (detail: DetailSaid) => void;
   /** a finger that goes across the whole picture: to the next or the previous frame */
   onSwipe?: (by: 1 | -1) => void;
   /** a spot of the picture is asked for: a click gives it, in shares of its width and height */
@@ -113,7 +113,7 @@ export const Pane = memo(function Pane(props: Props) {
       best === null && failed
         ? { words: 'not decoded', full: false }
         : detailOf({
-            ...{ rung, width: image.naturalWidth, scale: zoom.scale },
+            ...{ rung, detail: now.detail, width: image.naturalWidth, scale: zoom.scale },
             frameWidth: size.width,
             onScreen: at.width * devicePixelRatio,
             better:

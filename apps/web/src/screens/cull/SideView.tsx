@@ -5,7 +5,7 @@ import type { Over } from '../../data/pixels';
 import { LabelTab, Stars } from '../../parts/Marks';
 import { SURROUNDS } from '../../theme/theme';
 import { paneOf } from './commands';
-import type { Detail } from './ladder';
+import type { DetailSaid } from './ladder';
 import type { Looking } from './looking';
 import { Pane } from './Pane';
 import { useFollowing } from './useFollowing';
@@ -133,9 +133,9 @@ function One({
   facts: Facts;
   onGo: (id: string) => void;
 }) {
-  const [detail, setDetail] = useState<Detail | null>(null);
+  const [detail, setDetail] = useState<DetailSaid | null>(null);
   const onDetail = useCallback(
-    (next: Detail) => setDetail((now) => (now?.words === next.words ? now : next)),
+    (next: DetailSaid) => setDetail((now) => (now?.words === next.words ? now : next)),
     [],
   );
   const go = () => !current && onGo(frame.id);

@@ -1,9 +1,11 @@
 import {
+  AWAY,
   DEFAULT_RULES,
   describe,
   EVERYTHING,
   INCOMPLETE,
   standingFilter,
+  VOICE_NOTE,
   type Filter,
   type KeeperRules,
   type Standing,
@@ -39,6 +41,10 @@ export interface CullFilter {
   note?: boolean | null;
   /** only frames whose file is incomplete */
   incomplete?: boolean;
+  /** only frames with a voice note */
+  voice?: boolean;
+  /** only frames whose pictures lie on drives that are away */
+  away?: boolean;
   /** what a frame is by the studio's rules; missing: all */
   standing?: Standing | null;
 }
@@ -48,6 +54,13 @@ export interface PileChoice {
   id: string;
   name: string;
 }
+
+/** What is true of a frame or not: the filter's part, and the fact with the value that says so. */
+export const TRUTHS = [
+  { part: 'voice', fact: 'voice', is: VOICE_NOTE, words: 'with a voice note' },
+  { part: 'incomplete', fact: 'sign', is: INCOMPLETE, words: INCOMPLETE },
+  { part: 'away', fact: 'away', is: AWAY, words: AWAY },
+] as const;
 
 export const NO_FILTER: CullFilter = { verdicts: [], stars: { kind: 'any', n: null } };
 
@@ -106,7 +119,6 @@ export function partsOf(filter: CullFilter, rules: KeeperRules): Part[] {
     times = [],
     piles = [],
     note = null,
-    incomplete = false,
     standing = null,
   } = filter;
   const parts: Part[] = [];
@@ -127,7 +139,8 @@ export function partsOf(filter: CullFilter, rules: KeeperRules): Part[] {
   const noted: Filter = { field: 'note', none: true };
   if (note !== null)
     add('note', note ? { not: noted } : noted, { note: null }, note ? 'with a note' : 'without a note');
-  if (incomplete) add('sign', { field: 'sign', is: INCOMPLETE }, { incomplete: false });
+  for (const { part, fact, is, words } of TRUTHS)
+    if (filter[part]) add(fact, { field: fact, is }, { [part]: false }, words);
   const contains = text.trim();
   if (contains !== '')
     add(

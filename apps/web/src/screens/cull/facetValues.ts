@@ -16,6 +16,7 @@ export const CHOSEN = [
   'exposure',
   'iso',
   'focalLength',
+  'detail',
 ] as const;
 export type Chosen = (typeof CHOSEN)[number];
 /** Times are chosen as stretches of the shoot. */

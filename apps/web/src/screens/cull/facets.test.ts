@@ -1,7 +1,7 @@
 import fc from 'fast-check';
-import { DEFAULT_RULES, INCOMPLETE, LABELS, matches } from '@arkiv/core';
+import { AWAY, DEFAULT_RULES, INCOMPLETE, LABELS, matches, VOICE_NOTE } from '@arkiv/core';
 import type { LoadedFrame } from '../../data/frames';
-import { NO_FILTER, toFilter, type CullFilter } from './cullFilter';
+import { NO_FILTER, toFilter, TRUTHS, type CullFilter } from './cullFilter';
 import { CHOSEN, type Chosen, type Value } from './facetValues';
 import { facetKey, facetKeys, facetsOf, STARS_CHOICES, VERDICTS } from './facets';
 
@@ -20,6 +20,9 @@ const frame = fc.record({
   name: fc.constantFrom('press_1', 'press_2', 'other'),
   original: fc.constantFrom('OCK_1', 'OCK_2'),
   sign: fc.constantFrom(INCOMPLETE, null),
+  detail: fc.constantFrom('full', 'developed', null),
+  voice: fc.constantFrom(VOICE_NOTE, null),
+  away: fc.constantFrom(AWAY, null, undefined),
   piles: fc.constantFrom('', 'P1', 'P2', 'P1+P2'),
   hour: fc.constantFrom(8, 9, 33, null),
 });
@@ -52,6 +55,8 @@ describe('choices of the drawer', () => {
           }),
           text: fc.constantFrom('', 'press', 'ock_1'),
           incomplete: fc.boolean(),
+          voice: fc.boolean(),
+          away: fc.boolean(),
           piles: fc.subarray(['P1', 'P2', '']).map((ids) => ids.map((id) => ({ id, name: id }))),
           standing: fc.constantFrom('left', 'keeper', null),
         }) as fc.Arbitrary<CullFilter>,
@@ -87,7 +92,8 @@ describe('choices of the drawer', () => {
               ]);
           for (const id of ['P1', 'P2', ''])
             expect([id, counted(facetKey('piles', id))]).toEqual([id, shows({ piles: [{ id, name: id }] })]);
-          expect(counted(facetKey('sign', INCOMPLETE))).toBe(shows({ incomplete: true }));
+          for (const { part, fact, is } of TRUTHS)
+            expect([part, counted(facetKey(fact, is))]).toEqual([part, shows({ [part]: true })]);
         },
       ),
       { numRuns: 150 },

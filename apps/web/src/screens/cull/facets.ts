@@ -1,15 +1,15 @@
 import {
   formatWords,
-  INCOMPLETE,
   LABELS,
   matches,
   pilesOf,
+  type Detail,
   type KeeperRules,
   type Verdict,
 } from '@arkiv/core';
 import type { LoadedFrame } from '../../data/frames';
 import type { KeysOf } from '../../data/tally';
-import { partsOf, starsPass, type CullFilter, type StarsKind } from './cullFilter';
+import { partsOf, starsPass, TRUTHS, type CullFilter, type StarsKind } from './cullFilter';
 import {
   CHOSEN,
   TIMES,
@@ -31,6 +31,7 @@ export const TITLES: Readonly<Record<Chosen | Stretch, string>> = {
   exposure: 'Shutter time',
   iso: 'ISO',
   focalLength: 'Focal length',
+  detail: 'Detail',
   day: 'Day',
   hour: 'Hour',
 };
@@ -40,8 +41,6 @@ export interface Facets {
   /** by fact: its values, with what they are called */
   values: Readonly<Record<Chosen, readonly { value: Value; words: string }[]>>;
   times: Readonly<Record<Stretch, readonly (ChosenTime & { words: string })[]>>;
-  /** whether any frame's file is incomplete */
-  broken: boolean;
 }
 
 /** Made when frames come or go: marks change no value of these but labels, which are five. */
@@ -52,7 +51,7 @@ export function facetsOf(frames: readonly LoadedFrame[]): Facets {
   const times = Object.fromEntries(
     TIMES.map((stretch) => [stretch, timesIn(stretch, frames)]),
   ) as unknown as Facets['times'];
-  return { values, times, broken: frames.some(({ sign }) => sign === INCOMPLETE) };
+  return { values, times };
 }
 
 function valuesIn(fact: Chosen, frames: readonly LoadedFrame[]): { value: Value; words: string }[] {
@@ -83,10 +82,20 @@ function wordsOf(fact: Chosen, value: Value, frame: LoadedFrame): string {
       return frame.exposureText ? `${frame.exposureText} s` : `${value} s`;
     case 'focalLength':
       return `${Math.round(Number(value))} mm`;
+    case 'detail':
+      return DETAIL_WORDS[value as Detail];
     default:
       return String(value);
   }
 }
+
+/** How much of its file is seen of a frame. */
+const DETAIL_WORDS: Readonly<Record<Detail, string>> = {
+  full: 'full detail',
+  embedded: 'embedded picture',
+  developed: 'developed picture',
+  poster: 'one moment of a clip',
+};
 
 function timesIn(stretch: Stretch, frames: readonly LoadedFrame[]): (ChosenTime & { words: string })[] {
   const found = new Map<string, ChosenTime & { words: string }>();
@@ -107,7 +116,10 @@ export const VERDICTS: readonly Verdict[] = ['keep', 'undecided', 'reject'];
 export const STARS_CHOICES = [5, 4, 3, 2, 1, 0] as const;
 
 /** The drawer's sections, by the parts of the filter that are chosen in them. */
-const SECTIONS: readonly string[] = ['verdict', 'stars', ...CHOSEN, 'times', 'piles', 'note', 'sign'];
+const SECTIONS: readonly string[] = [
+  ...['verdict', 'stars', ...CHOSEN, 'times', 'piles', 'note'],
+  ...TRUTHS.map(({ fact }) => fact),
+];
 
 /** Each section's choices that a frame is one of, in the order of {@link SECTIONS}; those of stars go by the filter. */
 const fixed = new WeakMap<LoadedFrame, readonly (readonly string[])[]>();
@@ -116,7 +128,7 @@ const fixed = new WeakMap<LoadedFrame, readonly (readonly string[])[]>();
 function fixedKeys(frame: LoadedFrame): readonly (readonly string[])[] {
   const known = fixed.get(frame);
   if (known) return known;
-  const { verdict, time, sign, note } = frame;
+  const { verdict, time, note } = frame;
   const piles = pilesOf(frame);
   const made = [
     [facetKey('verdict', verdict)],
@@ -125,7 +137,7 @@ function fixedKeys(frame: LoadedFrame): readonly (readonly string[])[] {
     time === null ? NONE : [facetKey('day', time.slice(0, 10)), facetKey('hour', time.slice(0, 13))],
     piles.length > 0 ? piles.map((id) => facetKey('piles', id)) : [facetKey('piles', '')],
     [facetKey('note', note === null ? '' : 'with')],
-    sign === INCOMPLETE ? [facetKey('sign', INCOMPLETE)] : NONE,
+    ...TRUTHS.map(({ fact, is }) => (frame[fact] === is ? [facetKey(fact, is)] : NONE)),
   ];
   fixed.set(frame, made);
   return made;

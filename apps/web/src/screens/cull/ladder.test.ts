@@ -2,10 +2,11 @@ import { previewUrl } from '../../data/frames';
 import { bestReady, detailOf, wishes } from './ladder';
 
 const frame = (picture: string, width = 6000) => ({
-  ...{ picture, width, height: (width / 3) * 2, orientation: 1, raw: 'none' },
+  ...{ picture, width, height: (width / 3) * 2, orientation: 1 },
 });
 const shown = {
   rung: 'screen',
+  detail: 'full',
   width: 2560,
   frameWidth: 6000,
   onScreen: 1200,
@@ -35,6 +36,25 @@ describe('the sign of detail', () => {
       full: true,
     });
   });
+});
+
+describe('a raw’s picture', () => {
+  const close = { ...shown, rung: 'full', scale: 1, onScreen: 6000 } as const;
+
+  it('says that it is the one the camera put in, however large', () => {
+    expect(detailOf({ ...close, detail: 'embedded', width: 6000 }).words).toBe(
+      '100 % · embedded picture, full detail',
+    );
+    expect(detailOf({ ...close, detail: 'embedded', width: 1620 })).toEqual({
+      words: '100 % · embedded picture, 1620 of 6000 px',
+      full: false,
+    });
+  });
+
+  it('says that it was developed', () =>
+    expect(detailOf({ ...close, detail: 'developed', width: 6000 }).words).toBe(
+      '100 % · developed picture, full detail',
+    ));
 });
 
 describe('what is asked for', () => {

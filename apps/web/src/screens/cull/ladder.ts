@@ -1,3 +1,4 @@
+import type { Detail } from '@arkiv/core';
 import { previewUrl, uprightSize, type LoadedFrame } from '../../data/frames';
 import type { Pictures } from './pictures';
 import type { Size } from './zoom';
@@ -16,7 +17,7 @@ const WORDS: Readonly<Record<Rung, string>> = {
   full: 'full detail',
 };
 
-type Shown = Pick<LoadedFrame, 'picture' | 'width' | 'height' | 'orientation' | 'raw'>;
+type Shown = Pick<LoadedFrame, 'picture' | 'width' | 'height' | 'orientation'>;
 
 /** Whether a screen preview has all pixels of a frame. */
 export const screenIsAll = (frame: Shown): boolean => Math.max(frame.width ?? 0, frame.height ?? 0) <= SCREEN;
@@ -80,8 +81,14 @@ export function wishes(
   return [...new Set(all)];
 }
 
+/** What a picture is that does not show its file's own pixels. */
+const MADE: Readonly<Partial<Record<Detail, string>>> = {
+  embedded: 'embedded picture',
+  developed: 'developed picture',
+};
+
 /** How much of a frame's detail is on screen. */
-export interface Detail {
+export interface DetailSaid {
   words: string;
   /** nothing more could be seen here */
   full: boolean;
@@ -90,6 +97,8 @@ export interface Detail {
 /** Loaded, and what for: whether more is still on its way. */
 export interface OnScreen {
   rung: Rung;
+  /** how much of its file the frame's picture shows */
+  detail: Detail | null;
   /** pixels of the picture that is shown, across */
   width: number;
   /** pixels of the frame, across, where they are known */
@@ -106,14 +115,18 @@ export interface OnScreen {
  * Says honestly what is shown. Fitted, detail is full for this size with as many pixels as the screen can show here; at
  * 100 % with as many as the frame has. With fewer, a soft picture may only be a small one.
  */
-export function detailOf({ rung, width, frameWidth, onScreen, scale, better }: OnScreen): Detail {
+export function detailOf({ rung, detail, width, frameWidth, onScreen, scale, better }: OnScreen): DetailSaid {
   const percent = scale === null ? '' : `${Math.round(scale * 100)} % · `;
+  const made = detail === null ? undefined : MADE[detail];
   const wanted = Math.min(Math.round(onScreen), frameWidth ?? Math.round(onScreen));
   // One pixel is lost to rounding when a picture is fitted.
-  if (width + 1 >= wanted)
-    return { words: `${percent}full detail${scale === null ? ' at this size' : ''}`, full: true };
+  if (width + 1 >= wanted) {
+    const all = made ? `${made}, full detail` : 'full detail';
+    return { words: `${percent}${all}${scale === null ? ' at this size' : ''}`, full: true };
+  }
   const coming = better ? ', loading full detail' : '';
-  return { words: `${percent}${WORDS[rung]}, ${width} of ${wanted} px${coming}`, full: false };
+  const shown = rung === 'full' && made ? made : WORDS[rung];
+  return { words: `${percent}${shown}, ${width} of ${wanted} px${coming}`, full: false };
 }
 
 /** A frame's upright pixels; of one whose size nobody has read those of what is shown. */

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { EVERYTHING, matches, type Filter } from '@arkiv/core';
 import type { LoadedFrame } from '../../data/frames';
+import type { ShootState } from '../../data/shootStore';
 import { madeShoot, marked, ordered } from '../../testing/madeShoot';
 import { NO_FILTER, toFilter } from './cullFilter';
 import { reduceCull, START } from './cullState';
@@ -14,6 +15,7 @@ const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
     label: null,
     note: null,
     piles: '',
+    sharpness: null,
     instant: 0,
     name: id,
     ...change,
@@ -29,6 +31,26 @@ describe('what is shown', () => {
     ['atMost', ['a', 'b', 'c', 'd']],
   ] as const)('by stars (%s 3) is %j', (kind, ids) => {
     expect(show(toFilter({ verdicts: [], stars: { kind, n: 3 } })).slice()).toEqual(ids);
+  });
+
+  it('by sharpness stands anew with what is measured, and by anything else stays as it is', () => {
+    const showing = new Showing();
+    const bySharpness = { by: 'sharpness', reverse: false, heading: 'none' } as const;
+    const filter = toFilter(NO_FILTER);
+    const held: string[] = [];
+    const learned = (of: ShootState, sharpness: Record<string, number>) => ({
+      ...marked(
+        of,
+        Object.fromEntries(Object.entries(sharpness).map(([id, its]) => [id, { sharpness: its }])),
+      ),
+      measured: of.measured + 1,
+    });
+    expect(showing.of(shoot, filter, held, bySharpness).slice()).toEqual(['a', 'b', 'c', 'd', 'e']);
+    const some = learned(shoot, { c: 5, e: 9 });
+    expect(showing.of(some, filter, held, bySharpness).slice()).toEqual(['e', 'c', 'a', 'b', 'd']);
+    const all = learned(some, { a: 7, b: 1, d: 2 });
+    expect(showing.of(all, filter, held, bySharpness).slice()).toEqual(['e', 'a', 'c', 'd', 'b']);
+    expect(showing.of(all, filter, held).slice()).toEqual(['a', 'b', 'c', 'd', 'e']);
   });
 
   it('is found by the frame’s name or by the one its camera gave, in any case', () => {

@@ -2,7 +2,7 @@ import { BY_TIME, headingOf, matches, orderedPlaces, type Filter, type FrameOrde
 import type { FrameOrder } from '../../data/frameOrder';
 import type { ShootState } from '../../data/shootStore';
 
-type Shoot = Pick<ShootState, 'frames' | 'order' | 'version' | 'changedSince'>;
+type Shoot = Pick<ShootState, 'frames' | 'order' | 'version' | 'measured' | 'changedSince'>;
 
 /** What is shown of a shoot: what the filter lets through, and frames that are held though they no longer pass. */
 export class Shown {
@@ -114,8 +114,10 @@ export class Showing {
     const asBefore = last?.filter === filter && last.order === order && last.only === only;
     if (asBefore && last.shoot === shoot && last.held === held) return last.shown;
     // Marks put nothing in another place while they are made: an order is made when it is chosen, and with what arrives.
-    if (last?.order !== order || last.shoot.order !== shoot.order) this.ordered = orderOf(shoot, order);
-    const same = asBefore && last.shoot.order === shoot.order;
+    const learned = order.by === 'sharpness' && last?.shoot.measured !== shoot.measured;
+    const ordered = last?.order === order && last.shoot.order === shoot.order && !learned;
+    if (!ordered) this.ordered = orderOf(shoot, order);
+    const same = asBefore && ordered;
     this.only = only;
     const changed = same ? shoot.changedSince(last.shoot.version) : null;
     const shown = changed ? this.next(last!, shoot, filter, held, changed) : this.anew(shoot, filter, held);

@@ -1,0 +1,34 @@
+import type { FrameOrdering } from '@arkiv/core';
+import { useEffect, useMemo } from 'react';
+import { post } from '../../data/http';
+import type { ShootState } from '../../data/shootStore';
+import { useAction, type Action } from '../../parts/useAction';
+
+export interface Measuring {
+  /** frames whose sharpness is not known yet: they stand last; 0 where nobody asks for it */
+  waiting: number;
+  action: Action<[]>;
+}
+
+/**
+ * An order by sharpness has what it goes by measured, once: frames that came before there were measures, and those whose
+ * preview nobody has made yet. The measures come as the server has them.
+ */
+export function useMeasuring(shootId: string, shoot: ShootState, { by }: FrameOrdering): Measuring {
+  const action = useAction(() => post(`/features/shoots/${shootId}`));
+  const { run } = action;
+  const asked = by === 'sharpness' && shoot.loaded;
+  useEffect(() => {
+    if (asked) run();
+  }, [asked, run]);
+  const { frames } = shoot;
+  const waiting = useMemo(
+    () =>
+      asked
+        ? frames.filter(({ sharpness, picture, away }) => sharpness === null && picture !== null && !away)
+            .length
+        : 0,
+    [asked, frames],
+  );
+  return { waiting, action };
+}
