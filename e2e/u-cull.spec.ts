@@ -375,8 +375,18 @@ test.describe('in Cull', () => {
     await page.getByLabel('Headings').selectOption('stars');
     await expect(page.getByText('5★ · 3')).toBeVisible();
     await expect(page.getByText(/^no stars · \d+$/)).toBeVisible();
-    await page.getByLabel('Order', { exact: true }).selectOption('name back');
+    // By sharpness: what was not measured yet is measured now, and comes into order.
     await page.getByLabel('Headings').selectOption('none');
+    await page.getByLabel('Order', { exact: true }).selectOption('sharpness');
+    await expect
+      .poll(async () => (await columns(page)).sharpness.every((its) => its !== null), { timeout: 60_000 })
+      .toBe(true);
+    const { id, sharpness } = await columns(page);
+    const sharpest = [...id.keys()].sort((a, b) => Number(sharpness[b]) - Number(sharpness[a]))[0]!;
+    await expect(page.getByText(/not measured yet/)).toBeHidden();
+    await page.keyboard.press('Home');
+    await expect.poll(() => new URL(page.url()).searchParams.get('frame')).toBe(id[sharpest]);
+    await page.getByLabel('Order', { exact: true }).selectOption('name back');
     const { name } = await columns(page);
     const last = [...name].map(String).sort().at(-1)!;
     await page.keyboard.press('Home');
@@ -609,6 +619,91 @@ test.describe('in Cull', () => {
     // What took the pass back is a decision like others.
     await page.keyboard.press('Control+z');
     await expect.poll(() => verdicts(page, 3)).toEqual(['keep', 'keep', 'reject']);
+  });
+
+  test('a pass goes over several shoots by keys alone, shoot by shoot, and two people’s are compared', async ({
+    page,
+  }) => {
+    const send = async (where: string, data: object) =>
+      (await page.request.post(`/api${where}`, { data, headers: { 'x-arkiv': '1' } })).json();
+    const ended = (jobId: string) =>
+      expect
+        .poll(async () => (await (await page.request.get(`/api/jobs/${jobId}`)).json()).job.state)
+        .toBe('done');
+    const ids = (await columns(page)).id as string[];
+    const title = 'Late set';
+    const split = await send('/moves', {
+      ...{ kind: 'split', shootId, frameIds: ids.slice(-3), title, rename: false },
+    });
+    await ended(split.jobId);
+    const rest = ids.length - 3;
+
+    await page.goto('/shoots');
+    await page.getByLabel('Title, client or place').fill(title);
+    await page.getByRole('button', { name: 'Begin a pass …' }).click();
+    const over = page.getByRole('dialog', { name: `A pass over 1 shoot with “${title}”` });
+    await expect(over.getByRole('button', { name: 'undecided · 3' })).toBeFocused();
+    await accessible(page);
+    await page.keyboard.press('Escape');
+    await page.getByLabel('Title, client or place').fill('');
+    // Over these two shoots, whatever else the archive holds.
+    const frames = [ids.at(-1), ids[0], ids[1], ids.at(-2)];
+    const pass = await send('/passes', {
+      ...{ id: '01K00000000000000000000PA1', name: 'all frames · Ada', over: { frames } },
+    });
+    await page.goto(`/shoots/${split.shootId}/cull?view=single&frame=${pass.at}&pass=${pass.id}`);
+    const line = page.getByText(/shoot \d of 2$/);
+    const progress = page.getByText(/ seen · /);
+    await expect(line).toHaveText(/shoot 1 of 2$/);
+    await expect(position(page)).toHaveText('frame 2 of 2');
+    await page.keyboard.press('f');
+    await expect(progress).toContainText('1 of 4 seen · 3 left · 1 kept');
+    await page.keyboard.press('ArrowLeft');
+    await expect(progress).toContainText('2 of 4 seen');
+    await page.keyboard.press('End');
+    await page.keyboard.press('ArrowRight');
+    await expect(page.getByText(/The pass goes on in “.+”, 2 frames not seen: Y/)).toBeVisible();
+    await page.keyboard.press('y');
+    await expect(line).toHaveText(/shoot 2 of 2$/);
+    await expect(position(page)).toHaveText('frame 1 of 2');
+    // What was kept in the other shoot still counts, and what was seen there.
+    await expect(progress).toContainText('3 of 4 seen');
+    await expect(progress).toContainText('1 kept');
+    await page.keyboard.press('f');
+    await page.keyboard.press('ArrowRight');
+    await expect(progress).toContainText('4 of 4 seen');
+    await page.keyboard.press('y');
+    await expect(page.getByText('No other shoot of this pass has frames that were not seen')).toBeVisible();
+    await page.keyboard.press('m');
+    await expect(progress).toBeHidden();
+
+    // Another pair of eyes, on what stands there now.
+    await page.keyboard.press('m');
+    await page.getByLabel('Who goes through').fill('Bo');
+    await page.getByRole('button', { name: `all frames · ${rest}` }).click();
+    await expect(position(page)).toHaveText(`frame 1 of ${rest}`);
+    await expect(progress).toContainText(`1 of ${rest} seen`);
+    await page.keyboard.press('d');
+    await page.keyboard.press('ArrowRight');
+    await expect(progress).toContainText(`2 of ${rest} seen`);
+    await page.keyboard.press('f');
+    await expect(progress).toContainText('1 kept · 1 rejected');
+    await page.keyboard.press('m');
+    await expect(progress).toBeHidden();
+    await page.keyboard.press('m');
+    const compare = page.getByRole('button', { name: 'Compare', exact: true });
+    await compare.first().click();
+    await expect(page.getByText('Choose the pass that “all frames · Bo” is compared with.')).toBeVisible();
+    await compare.first().click();
+    const compared = page.getByRole('region', { name: 'Two passes compared' });
+    await expect(compared).toContainText('1only “all frames · Ada” kept');
+    await expect(compared).toContainText('1only “all frames · Bo” kept');
+    await expect(compared).toContainText('2 frames more, which only one of them has seen.');
+    await accessible(page);
+    await compared.getByRole('button', { name: 'Look at these' }).nth(2).click();
+    await expect(position(page)).toHaveText('frame 1 of 1');
+    await page.keyboard.press('m');
+    await ended((await send(`/moves/${split.jobId}/undo`, {})).jobId);
   });
 
   test('rejects are set aside into their own folder, said before, and brought back', async ({ page }) => {

@@ -15,6 +15,7 @@ import { Delivery, DeliveryFile } from './ledger/delivery.entity';
 import { Handoff, HandoffFile } from './ledger/handoff.entity';
 import { Pile } from './marks/pile.entity';
 import { Pass } from './passes/pass.entity';
+import { PassPart } from './passes/passPart.entity';
 import { FolderReader, ReaderDevice } from './readers/reader.entity';
 import { Setting } from './settings/setting.entity';
 import { Shoot } from './shoots/shoot.entity';
@@ -37,6 +38,7 @@ export const ENTITIES = [
   JournalEntry,
   Pile,
   Pass,
+  PassPart,
   Bin,
   BinnedFrameRow,
   BinnedFile,

@@ -13,6 +13,10 @@ interface Pass {
   undoneAt: number | null;
 }
 
+interface Whole extends Pass {
+  parts: { shootId: string; title: string; frames: number; kept: number; rejected: number }[];
+}
+
 describe('a pass over a shoot', () => {
   let arkiv: TestArkiv;
   let data: string;
@@ -33,13 +37,14 @@ describe('a pass over a shoot', () => {
     removeFolder(data);
   });
 
-  const begin = () =>
-    arkiv.post<Pass>(`/shoots/${shootId}/passes`, { id: pass, name: 'undecided', frames: ids });
+  const begin = () => arkiv.post<Pass>('/passes', { id: pass, name: 'undecided', over: { frames: ids } });
   const mark = (i: number, kind: string, from: unknown, to: unknown, more: object = {}) => ({
     ...{ id: ulid(), subject: ids[i]!, kind, from, to, at: Date.now(), group: ulid(), window: 'w' },
     ...more,
   });
-  const progress = { seen: '0-1', seenCount: 2, kept: 1, rejected: 0, activeMillis: 4000, ended: false };
+  const progress = () => ({
+    ...{ shootId, seen: '0-1', seenCount: 2, kept: 1, rejected: 0, activeMillis: 4000, ended: false },
+  });
 
   it('is begun once, however often it is sent, and is kept with what it is about', async () => {
     await begin();
@@ -48,12 +53,12 @@ describe('a pass over a shoot', () => {
     expect(list).toHaveLength(1);
     expect(list[0]).not.toHaveProperty('frames');
     expect(
-      (await arkiv.ask('POST', `/shoots/${shootId}/passes`, { id: ulid(), name: 'none', frames: [] })).status,
+      (await arkiv.ask('POST', '/passes', { id: ulid(), name: 'none', over: { frames: [] } })).status,
     ).toBe(400);
   });
 
   it('goes on where it was left, after a restart of the server too', async () => {
-    const saved = await arkiv.ask('PUT', `/passes/${pass}`, { ...progress, at: ids[2], ended: true });
+    const saved = await arkiv.ask('PUT', `/passes/${pass}`, { ...progress(), at: ids[2], ended: true });
     expect(saved.status).toBe(204);
     await arkiv.stop();
     arkiv = await startArkiv(data);
@@ -61,7 +66,7 @@ describe('a pass over a shoot', () => {
       ...{ seen: '0-1', seenCount: 2, kept: 1, at: ids[2], activeMillis: 4000 },
       endedAt: expect.any(Number) as number,
     });
-    await arkiv.ask('PUT', `/passes/${pass}`, { ...progress, at: ids[2] });
+    await arkiv.ask('PUT', `/passes/${pass}`, { ...progress(), at: ids[2] });
     expect((await arkiv.get<Pass>(`/passes/${pass}`)).endedAt).toBeNull();
   });
 
@@ -91,6 +96,115 @@ describe('a pass over a shoot', () => {
 
   it('that never was is not found', async () => {
     expect((await arkiv.ask('GET', `/passes/${ulid()}`)).status).toBe(404);
-    expect((await arkiv.ask('PUT', `/passes/${ulid()}`, progress)).status).toBe(404);
+    expect((await arkiv.ask('PUT', `/passes/${ulid()}`, progress())).status).toBe(404);
+  });
+
+  describe('over several shoots', () => {
+    let other: string;
+    let moved: string[];
+    let over: Whole;
+    beforeAll(async () => {
+      moved = ids.slice(0, 2);
+      const { jobId } = await arkiv.post<{ jobId: string }>('/moves', {
+        ...{ kind: 'split', shootId, frameIds: moved, title: 'Curtain call', rename: false },
+      });
+      await arkiv.rest(jobId);
+      const shoots = await arkiv.get<{ id: string }[]>('/shoots');
+      other = shoots.find(({ id }) => id !== shootId)!.id;
+      await arkiv.post('/marks', {
+        operations: [
+          ...ids.map((_, i) => mark(i, 'verdict', null, i < 3 ? 'keep' : 'undecided')),
+          ...ids.map((_, i) => mark(i, 'stars', null, i === 3 ? 4 : 0)),
+        ],
+      });
+    });
+
+    it('has the frames of one shoot together, each shoot as its first frame comes', async () => {
+      const mixed = [ids[4]!, moved[0]!, ids[3]!, moved[1]!];
+      over = await arkiv.post<Whole>('/passes', { id: ulid(), name: 'mixed', over: { frames: mixed } });
+      expect(over.frames).toEqual([ids[4], ids[3], moved[0], moved[1]]);
+      expect(over.parts).toMatchObject([
+        { shootId, frames: 2, kept: 0 },
+        { shootId: other, title: 'Curtain call', frames: 2 },
+      ]);
+      for (const id of [shootId, other])
+        expect((await arkiv.get<{ id: string; shoots: number }[]>(`/shoots/${id}/passes`))[0]).toMatchObject({
+          id: over.id,
+          shoots: 2,
+        });
+    });
+
+    it('counts what is kept of each shoot, and all of it together', async () => {
+      const said = { ...progress(), seen: '0,2', seenCount: 2, at: moved[0] };
+      const put = (change: object) => arkiv.ask('PUT', `/passes/${over.id}`, { ...said, ...change });
+      await put({ kept: 1, rejected: 1 });
+      await put({ shootId: other, kept: 2, rejected: 0 });
+      expect(await arkiv.get(`/passes/${over.id}`)).toMatchObject({
+        ...{ kept: 3, rejected: 1, at: moved[0] },
+        parts: [
+          { kept: 1, rejected: 1 },
+          { kept: 2, rejected: 0 },
+        ],
+      });
+      expect((await put({ shootId: ulid() })).status).toBe(404);
+    });
+
+    it('can be about what the studio’s rules or stars say, of frames or of the shoots that words find', async () => {
+      const choices = (asked: object) => arkiv.post<object>('/passes/choices', { over: asked });
+      const left = ids.length - 3;
+      const all = { all: ids.length, left, keepers: 3, stars: [1, 1, 1, 1, 0] };
+      expect(await choices({ frames: ids })).toEqual(all);
+      expect(await choices({ find: '' })).toEqual(all);
+      expect(await choices({ find: 'curtain' })).toEqual({
+        all: 2,
+        left: 0,
+        keepers: 2,
+        stars: [0, 0, 0, 0, 0],
+      });
+      const begun = (asked: object, what?: object) =>
+        arkiv.post<Whole>('/passes', { id: ulid(), name: 'x', over: asked, ...(what && { what }) });
+      expect((await begun({ find: 'CURTAIN' })).frames).toEqual(moved);
+      expect((await begun({ find: '' }, { standing: 'keeper' })).frames.sort()).toEqual(
+        ids.slice(0, 3).sort(),
+      );
+      expect((await begun({ frames: ids }, { stars: 4 })).frames).toEqual([ids[3]]);
+      const none = await arkiv.ask<{ code: string }>('POST', '/passes', {
+        ...{ id: ulid(), name: 'x', over: { frames: ids }, what: { stars: 5 } },
+      });
+      expect([none.status, none.body.code]).toEqual([409, 'pass.frames']);
+    });
+
+    it('is compared with another: what both kept, what one did, and what only one has seen', async () => {
+      const one = await arkiv.post<Whole>('/passes', { id: ulid(), name: 'Ada', over: { frames: ids } });
+      const two = await arkiv.post<Whole>('/passes', { id: ulid(), name: 'Bo', over: { frames: ids } });
+      const places = (wanted: readonly string[], of: Whole) =>
+        wanted.map((id) => of.frames.indexOf(id)).join(',');
+      const seen = (of: Whole, wanted: readonly string[]) =>
+        arkiv.ask('PUT', `/passes/${of.id}`, {
+          ...{ ...progress(), seen: places(wanted, of), seenCount: wanted.length, at: wanted[0] },
+        });
+      // Both see 0–3; only the first sees 4. 0 stood kept before both began, and both leave it.
+      await arkiv.post('/marks', {
+        operations: [
+          mark(1, 'verdict', 'keep', 'reject', { pass: one.id }),
+          mark(3, 'verdict', 'undecided', 'keep', { pass: one.id }),
+          mark(3, 'verdict', 'keep', 'reject', { pass: two.id }),
+          mark(2, 'verdict', 'keep', 'reject', { pass: two.id }),
+          mark(1, 'verdict', 'reject', 'keep', { pass: two.id }),
+          mark(2, 'verdict', 'reject', 'undecided'),
+        ],
+      });
+      await seen(one, ids.slice(0, 5));
+      await seen(two, ids.slice(0, 4));
+      expect(await arkiv.get(`/passes/${one.id}/compare/${two.id}`)).toEqual({
+        both: [ids[0]],
+        onlyFirst: expect.arrayContaining([ids[2], ids[3]]) as string[],
+        onlySecond: [ids[1]],
+        neither: [],
+        seenByOne: 1,
+      });
+      const back = await arkiv.get<{ onlySecond: string[] }>(`/passes/${two.id}/compare/${one.id}`);
+      expect(back.onlySecond.sort()).toEqual([ids[2], ids[3]].sort());
+    });
   });
 });

@@ -39,6 +39,7 @@ export * from './takes/byTime';
 export * from './card/cardTrees';
 export * from './colour/jpegColour';
 export * from './colour/profile';
+export * from './passes/comparison';
 export * from './passes/pass';
 export * from './previews/previewAddress';
 export * from './metadata/clipTime';

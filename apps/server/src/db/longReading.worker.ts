@@ -3,6 +3,7 @@
 import { gzipSync } from 'node:zlib';
 import Database from 'better-sqlite3';
 import { Transfer, worker } from 'workerpool';
+import { addFolding } from './folding';
 
 /** Kilobytes of pages: what is read long is read once, and the system keeps the file's pages too. */
 const CACHE = 16_384;
@@ -13,6 +14,7 @@ function connection(file: string): Database.Database {
   if (known) return known;
   const made = new Database(file, { readonly: true, fileMustExist: true });
   made.pragma(`cache_size = -${CACHE}`);
+  addFolding(made);
   open.set(file, made);
   return made;
 }

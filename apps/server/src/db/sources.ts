@@ -1,8 +1,8 @@
 import path from 'node:path';
-import { foldText } from '@arkiv/core';
 import { DataSource } from 'typeorm';
 import type { Disk } from '../disk/disk';
 import type { Clock } from '../system/clock';
+import { addFolding } from './folding';
 import { MIGRATIONS } from './migrations';
 import { ArkivError } from '@arkiv/core';
 
@@ -29,9 +29,7 @@ const CACHE = { read: 49_152, write: 24_576 } as const;
 
 function prepare(connection: SqliteConnection, cache: number): void {
   connection.pragma(`cache_size = -${cache}`);
-  connection.function('arkiv_fold', { deterministic: true }, (value) =>
-    value === null ? null : foldText(String(value)),
-  );
+  addFolding(connection);
 }
 
 /**

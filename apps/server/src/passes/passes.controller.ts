@@ -1,6 +1,16 @@
 import { Body, Controller, Get, HttpCode, Param, Post, Put } from '@nestjs/common';
 import { ApiCreatedResponse, ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { DecisionDto, NewPassDto, PassDto, PassProgressDto, UndonePassDto, WholePassDto } from './passes.dto';
+import {
+  ComparedPassesDto,
+  DecisionDto,
+  NewPassDto,
+  PassChoicesAskedDto,
+  PassChoicesDto,
+  PassDto,
+  PassProgressDto,
+  UndonePassDto,
+  WholePassDto,
+} from './passes.dto';
 import { PassesService } from './passes.service';
 
 @ApiTags('passes')
@@ -14,10 +24,19 @@ export class PassesController {
     return this.passes.list(id);
   }
 
-  @Post('shoots/:id/passes')
+  /** Begins a pass over frames of one shoot or several; sent twice it is one. */
+  @Post('passes')
   @ApiCreatedResponse({ type: WholePassDto })
-  begin(@Param('id') id: string, @Body() asked: NewPassDto): Promise<WholePassDto> {
-    return this.passes.begin(id, asked);
+  begin(@Body() asked: NewPassDto): Promise<WholePassDto> {
+    return this.passes.begin(asked);
+  }
+
+  /** How many frames a pass could be about. */
+  @Post('passes/choices')
+  @HttpCode(200)
+  @ApiOkResponse({ type: PassChoicesDto })
+  choices(@Body() { over }: PassChoicesAskedDto): Promise<PassChoicesDto> {
+    return this.passes.choices(over);
   }
 
   @Get('passes/:id')
@@ -39,6 +58,13 @@ export class PassesController {
   @ApiOkResponse({ type: [DecisionDto] })
   async decisions(@Param('id') id: string): Promise<DecisionDto[]> {
     return (await this.passes.decisions(id)).map(({ subject, kind, at }) => ({ subject, kind, at }));
+  }
+
+  /** What both kept, and what only one did, of the frames that both have seen. */
+  @Get('passes/:id/compare/:other')
+  @ApiOkResponse({ type: ComparedPassesDto })
+  compare(@Param('id') id: string, @Param('other') other: string): Promise<ComparedPassesDto> {
+    return this.passes.compare(id, other);
   }
 
   /** Takes back all marks that were made in it, but those that were changed since. */

@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { FramesModule } from '../frames/frames.module';
 import { JournalModule } from '../journal/journal.module';
 import { MarksModule } from '../marks/marks.module';
 import { ShootsModule } from '../shoots/shoots.module';
@@ -6,7 +7,7 @@ import { PassesController } from './passes.controller';
 import { PassesService } from './passes.service';
 
 @Module({
-  imports: [JournalModule, MarksModule, ShootsModule],
+  imports: [FramesModule, JournalModule, MarksModule, ShootsModule],
   controllers: [PassesController],
   providers: [PassesService],
 })

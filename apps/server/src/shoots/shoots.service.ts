@@ -70,6 +70,13 @@ const CHOSEN_AT_ONCE = 500;
 const FOLDED = `arkiv_fold(s.title || ' ' || s.client || ' ' || s.place || ' ' || s.date)`;
 const words = (find = ''): string[] => foldText(find.trim()).split(/\s+/).filter(Boolean);
 
+/** The shoots that words find, as a condition over `shoot s`; those that went into others are none. */
+export function foundShoots(find?: string): { where: string; parameters: string[] } {
+  const wanted = words(find);
+  const where = ['s."mergedInto" IS NULL', ...wanted.map(() => `instr(${FOLDED}, ?) > 0`)].join(' AND ');
+  return { where, parameters: wanted };
+}
+
 @Injectable()
 export class ShootsService implements BeforeApplicationShutdown {
   private readonly log = new Logger('shoots');
@@ -137,13 +144,12 @@ export class ShootsService implements BeforeApplicationShutdown {
 
   /** All shoots in numbers, by month; `find`: only those that have its words in title, client, place or date. */
   async totals(find?: string): Promise<ShootTotals> {
-    const wanted = words(find);
+    const { where, parameters } = foundShoots(find);
     const months: (ShootMonth & { missingCopies: number })[] = await this.reading.source.query(
       `SELECT substr(s.date, 1, 7) AS month, COUNT(*) AS shoots, SUM(s.frames) AS frames,
          SUM(s."missingCopies") AS "missingCopies"
-       FROM shoot s WHERE s."mergedInto" IS NULL ${wanted.map(() => `AND instr(${FOLDED}, ?) > 0`).join(' ')}
-       GROUP BY 1 ORDER BY 1`,
-      wanted,
+       FROM shoot s WHERE ${where} GROUP BY 1 ORDER BY 1`,
+      parameters,
     );
     const sum = (key: 'shoots' | 'frames' | 'missingCopies') =>
       months.reduce((total, month) => total + month[key], 0);

@@ -601,7 +601,39 @@ export interface paths {
         };
         get: operations["Passes_list"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
         post: operations["Passes_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passes/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Passes_choices"];
         delete?: never;
         options?: never;
         head?: never;
@@ -632,6 +664,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["Passes_decisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passes/{id}/compare/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Passes_compare"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1788,12 +1836,37 @@ export interface components {
             changedAt: number;
             endedAt: number | null;
             undoneAt: number | null;
+            /** @description shoots that it goes over */
+            shoots: number;
+        };
+        PassOverDto: {
+            /** @description ids of frames, in their order */
+            frames?: string[];
+            /** @description the shoots with these words in title, client, place or date; empty: all */
+            find?: string;
+        };
+        PassWhatDto: {
+            /**
+             * @description by the studio’s rules
+             * @enum {string}
+             */
+            standing?: "left" | "keeper";
+            /** @description this many stars or more */
+            stars?: number;
         };
         NewPassDto: {
             id: string;
             name: string;
-            /** @description ids of its frames, in their order */
-            frames: string[];
+            over: components["schemas"]["PassOverDto"];
+            /** @description missing: all of them */
+            what?: components["schemas"]["PassWhatDto"];
+        };
+        PassPartDto: {
+            shootId: string;
+            title: string;
+            frames: number;
+            kept: number;
+            rejected: number;
         };
         WholePassDto: {
             id: string;
@@ -1810,6 +1883,18 @@ export interface components {
             changedAt: number;
             endedAt: number | null;
             undoneAt: number | null;
+            parts: components["schemas"]["PassPartDto"][];
+        };
+        PassChoicesAskedDto: {
+            over: components["schemas"]["PassOverDto"];
+        };
+        PassChoicesDto: {
+            all: number;
+            /** @description undecided by the studio’s rules */
+            left: number;
+            keepers: number;
+            /** @description with 1, 2 … 5 stars or more */
+            stars: number[];
         };
         PassProgressDto: {
             /** @description places of the seen ones among its frames: 0-33,40 */
@@ -1817,6 +1902,8 @@ export interface components {
             seenCount: number;
             /** @description the frame where it goes on */
             at?: string | null;
+            /** @description the shoot that is looked at: `kept` and `rejected` are of its frames */
+            shootId: string;
             kept: number;
             rejected: number;
             /** @description milliseconds in which somebody was at it */
@@ -1831,6 +1918,16 @@ export interface components {
             kind: string;
             /** @description milliseconds since 1970 */
             at: number;
+        };
+        ComparedPassesDto: {
+            /** @description ids of frames that both have seen and kept */
+            both: string[];
+            onlyFirst: string[];
+            onlySecond: string[];
+            /** @description seen by both and kept by neither */
+            neither: string[];
+            /** @description frames of either that only one of them has seen */
+            seenByOne: number;
         };
         UndonePassDto: {
             /** @description marks that are again what they were before it */
@@ -3218,9 +3315,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                id: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody: {
@@ -3235,6 +3330,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WholePassDto"];
+                };
+            };
+        };
+    };
+    Passes_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassChoicesAskedDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassChoicesDto"];
                 };
             };
         };
@@ -3300,6 +3418,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DecisionDto"][];
+                };
+            };
+        };
+    };
+    Passes_compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                other: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparedPassesDto"];
                 };
             };
         };

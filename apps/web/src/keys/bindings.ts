@@ -63,6 +63,12 @@ export class Bindings {
     );
   }
 
+  /** The first key of an action, as it is read; empty: it has none. `id`: as in {@link ACTIONS}. */
+  shown(id: string): string {
+    const action = ACTIONS.find((one) => one.id === id);
+    return action ? shownKey(this.keysOf(action)[0] ?? '') : '';
+  }
+
   /** The same with one more key for an action, taken from whatever had it. */
   with(key: string, of: Action): OwnKeys {
     const taken = this.inTheWay(key, of).map((action) => [

@@ -27,6 +27,11 @@ export const ERRORS = {
     message: 'There is a pile “{pile}” already.',
     next: 'Choose it, or give the new one another name.',
   },
+  'pass.frames': {
+    status: 409,
+    message: 'A pass has {most} frames at most, and at least one; these are {frames}.',
+    next: 'Choose fewer, or others: keepers alone, or one shoot.',
+  },
   'bin.typed': {
     status: 409,
     message: 'It is {frames} frames that would be deleted, and {typed} was typed.',

@@ -11,6 +11,7 @@ import { Passes1804000000000 } from './1804000000000-passes';
 import { Bin1805000000000 } from './1805000000000-bin';
 import { Note1806000000000 } from './1806000000000-note';
 import { Measured1807000000000 } from './1807000000000-measured';
+import { PassParts1808000000000 } from './1808000000000-pass-parts';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -29,4 +30,5 @@ export const MIGRATIONS = [
   Bin1805000000000,
   Note1806000000000,
   Measured1807000000000,
+  PassParts1808000000000,
 ];

@@ -4,6 +4,7 @@ import type { Api } from '../../data/http';
 import { useLatestArrival } from '../../data/live';
 import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
+import { PassOver } from '../../parts/PassOver';
 import { PlacedSheet } from '../../parts/PlacedSheet';
 import { Problem } from '../../parts/Problem';
 import { useScreenTitle } from '../../parts/screenTitle';
@@ -38,7 +39,10 @@ export function ArrivalScreen() {
       sx={{ display: 'grid', gridTemplateRows: 'auto minmax(0, 1fr)', minHeight: 0, pl: 3 }}
     >
       <Box sx={{ py: 2, pr: 3 }}>
-        <Typography variant="h1">Latest arrival: {arrival.card}</Typography>
+        <Box sx={{ display: 'flex', justifyContent: 'space-between', gap: 2 }}>
+          <Typography variant="h1">Latest arrival: {arrival.card}</Typography>
+          <PassOver words="the latest arrival" over={{ frames: frames.map(({ id }) => id) }} />
+        </Box>
         <Typography sx={{ color: 'text.secondary' }}>
           {many(frames.length, 'frame')} taken in {momentOf(arrival.at)}, now in{' '}
           {[...shoots].map(([id, title], i) => (

@@ -159,13 +159,20 @@ function Cull({ shootId }: { shootId: string }) {
           onEnd={() => state.noteLine && dispatch({ type: 'toggle', what: 'noteLine' })}
         />
       )}
-      {cull.pass.progress && <PassLine progress={cull.pass.progress} onStop={cull.pass.stop} />}
+      {cull.pass.progress && (
+        <PassLine
+          progress={cull.pass.progress}
+          keyOf={cull.keyOf}
+          onNext={() => run({ do: 'nextShoot' })}
+          onStop={cull.pass.stop}
+        />
+      )}
       {state.view === 'run' && <RunLine run={state.run} waits={waits} onRun={cull.run} />}
       {cull.prompt && <Line words={cull.prompt} note="Esc leaves" />}
       {cull.offer && (
         <Line
           words={cull.offer}
-          action={{ words: 'Undo', keys: 'Ctrl Z', run: () => cull.run({ do: 'undo' }) }}
+          actions={[{ words: 'Undo', keys: cull.keyOf('undo'), run: () => cull.run({ do: 'undo' }) }]}
           onEnd={cull.endOffer}
         />
       )}

@@ -7,12 +7,12 @@ interface Props {
   note?: string;
   /** a field to type in */
   input?: ReactNode;
-  action?: { words: string; keys: string; run: () => void };
+  actions?: readonly { words: string; keys: string; run: () => void }[];
   onEnd?: () => void;
 }
 
 /** A line over the caption that stands until it is answered. */
-export function Line({ words, note, input, action, onEnd }: Props) {
+export function Line({ words, note, input, actions = [], onEnd }: Props) {
   return (
     <Box
       role="status"
@@ -45,14 +45,21 @@ export function Line({ words, note, input, action, onEnd }: Props) {
           {note}
         </Box>
       )}
-      {action && (
-        <Button size="small" variant="outlined" color="inherit" sx={{ px: 1, py: 0 }} onClick={action.run}>
+      {actions.map((action) => (
+        <Button
+          key={action.words}
+          size="small"
+          variant="outlined"
+          color="inherit"
+          sx={{ px: 1, py: 0 }}
+          onClick={action.run}
+        >
           {action.words}
           <Box component="kbd" sx={{ ...CAPTION, color: INK.soft, ml: 1 }}>
             {action.keys}
           </Box>
         </Button>
-      )}
+      ))}
       <Box sx={{ flex: 1 }} />
       {onEnd && (
         <Button size="small" color="inherit" sx={{ px: 1, py: 0 }} onClick={onEnd}>

@@ -46,7 +46,7 @@ export function NoteLine({ note, spot, frames, canPoint, onWrite, onEnd }: Props
           }}
         />
       }
-      action={{ words: 'Write', keys: 'Enter', run: write }}
+      actions={[{ words: 'Write', keys: 'Enter', run: write }]}
       onEnd={onEnd}
       note={[
         text === null

@@ -18,11 +18,13 @@ export function RunLine({
     <Line
       words={run.paused ? 'Run-through stopped' : `Run-through ${way}, ${run.seconds} s a frame`}
       note={waits ? 'waiting for the picture' : '+ and − change its pace, Shift R its way, Esc leaves it'}
-      action={{
-        words: run.paused ? 'Go on' : 'Stop',
-        keys: 'P',
-        run: () => onRun({ do: 'pause' }),
-      }}
+      actions={[
+        {
+          words: run.paused ? 'Go on' : 'Stop',
+          keys: 'P',
+          run: () => onRun({ do: 'pause' }),
+        },
+      ]}
     />
   );
 }

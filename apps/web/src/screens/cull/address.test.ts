@@ -1,5 +1,6 @@
 import { addressed, addressOf, isStep } from './address';
 import { NO_FILTER, type CullFilter } from './cullFilter';
+import { reduceCull, START } from './cullState';
 
 const filter: CullFilter = {
   ...{ verdicts: ['keep'], stars: { kind: 'atLeast', n: 3 }, text: 'a&b=c' },
@@ -24,6 +25,14 @@ describe('the address of a look', () => {
     expect(addressed('?frame=F2')).toEqual({ view: 'single', current: 'F2', filter: NO_FILTER });
     expect(addressed('')).toBeNull();
     expect(addressed('?job=3')).toBeNull();
+  });
+
+  it('may name a pass that one comes with; without, the one that there was stays', () => {
+    expect(addressed('?view=single&frame=F2&pass=P1')).toMatchObject({ current: 'F2', pass: 'P1' });
+    expect(addressed('?view=single&frame=F2')).not.toHaveProperty('pass');
+    const going = { ...START, pass: 'P0' };
+    const come = (search: string) => reduceCull(going, { type: 'address', ...addressed(search)! }).pass;
+    expect([come('?frame=F2&pass=P1'), come('?frame=F2')]).toEqual(['P1', 'P0']);
   });
 
   it.each(['{', 'null', '[]', '{"verdicts":3}', '{"stars":null}', '7'])('takes %s for no filter', (text) => {

@@ -1,12 +1,5 @@
 import { NO_FILTER, type CullFilter } from './cullFilter';
-import type { CullState } from './cullState';
-
-/** What of a look stands in the address, so that it can be come back to, kept and passed on. */
-export interface Addressed {
-  view: 'single' | 'sheet';
-  current: string | null;
-  filter: CullFilter;
-}
+import type { Addressed, CullState } from './cullState';
 
 /** The query of an address, with its question mark. What goes by or stands side by side is come to as one frame. */
 export function addressOf(
@@ -26,7 +19,11 @@ export function addressed(search: string): Addressed | null {
   const current = query.get('frame');
   const view = query.get('view');
   if (view === null && current === null) return null;
-  return { view: view === 'sheet' ? 'sheet' : 'single', current, filter: filterOf(query.get('filter')) };
+  const pass = query.get('pass');
+  return {
+    ...{ view: view === 'sheet' ? 'sheet' : 'single', current, filter: filterOf(query.get('filter')) },
+    ...(pass !== null && { pass }),
+  };
 }
 
 /** Whether going from one address to the other is a step that Back takes back: not from frame to frame. */

@@ -2,6 +2,7 @@ import {
   deedOf,
   pileKind,
   pilesOf,
+  shownName,
   standingOf,
   type Deed,
   type KeeperRules,
@@ -11,6 +12,7 @@ import {
 } from '@arkiv/core';
 import type { Dispatch } from 'react';
 import { many } from '../../data/format';
+import type { NextPart } from '../../data/passParts';
 import type { ShootState, ShootStore, Step } from '../../data/shootStore';
 import type { CullCommand } from '../../keys/actions';
 import { NO_FILTER, type PileChoice } from './cullFilter';
@@ -48,8 +50,10 @@ export interface Seen {
   goTo: (where: 'handoff' | 'nextShoot' | 'pile') => void;
   /** frames that were seen, which a pass counts */
   see: (ids: readonly string[]) => void;
-  /** in a pass: whether a frame of it was seen, and how it is stopped; null: there is none */
-  pass: { isSeen: (id: string) => boolean; stop: () => void } | null;
+  /** in a pass: whether a frame of it was seen, how it is stopped, where it goes on; null: there is none */
+  pass: { isSeen: (id: string) => boolean; stop: () => void; next: () => NextPart | null } | null;
+  /** the first key of an action, as it is read */
+  keyOf: (action: string) => string;
   /** the pile that frames go into; null: none is chosen yet */
   pile: PileChoice | null;
   /** as the studio keeps them */
@@ -218,14 +222,24 @@ function another(by: 1 | -1, { state, dispatch, shown, at, notices }: Seen): voi
 }
 
 /** The next frame that is still left by the studio's rules, in a pass the next that was not seen; past the end it begins anew. */
-function nextUndecided(by: 1 | -1, { dispatch, shoot, rules, shown, at, notices, pass }: Seen): void {
+function nextUndecided(by: 1 | -1, seen: Seen): void {
+  const { dispatch, shoot, rules, shown, at, notices, pass } = seen;
   for (let step = 1; step <= shown.length; step++) {
     const i = (at + by * step + shown.length * 2) % shown.length;
     const frame = shoot.frames[shown.places[i]!]!;
     const left = pass ? !pass.isSeen(frame.id) : standingOf(rules, frame) === 'left';
     if (left && i !== at) return dispatch({ type: 'go', id: frame.id });
   }
+  if (pass?.next()) return sayNext(seen);
   notices.say(pass ? 'All of this pass was seen' : 'Nothing else is undecided among what is shown');
+}
+
+/** A pass over several shoots goes on in another one. */
+function sayNext({ pass, keyOf, notices }: Seen): void {
+  const next = pass?.next();
+  if (!next) return;
+  const left = many(next.left, 'frame');
+  notices.say(`The pass goes on in “${shownName(next.title)}”, ${left} not seen: ${keyOf('next-shoot')}`);
 }
 
 /** Undo and redo: said, and gone to where the marks were made. */
@@ -268,7 +282,10 @@ export function runCommand(command: CullCommand, seen: Seen): void {
   if (command.do !== 'undo' && command.do !== 'redo') notices.say('');
   switch (command.do) {
     case 'step': {
-      if (state.view !== 'side') return goTo(at + command.by);
+      if (state.view !== 'side') {
+        if (command.by === 1 && at === shown.length - 1) sayNext(seen);
+        return goTo(at + command.by);
+      }
       const beside = state.panes[state.panes.indexOf(current ?? '') + command.by];
       return beside === undefined ? undefined : dispatch({ type: 'go', id: beside });
     }
@@ -331,12 +348,14 @@ export function runCommand(command: CullCommand, seen: Seen): void {
     case 'pile':
       return seen.pile ? intoPile(seen.pile, seen) : dispatch({ type: 'toggle', what: 'pileLine' });
     case 'onlyPile': {
-      if (!seen.pile) return notices.say('No pile is chosen yet: Shift V chooses one');
+      if (!seen.pile) return notices.say(`No pile is chosen yet: ${seen.keyOf('pile-choose')} chooses one`);
       const piles = (state.filter.piles ?? []).some(({ id }) => id === seen.pile!.id) ? [] : [seen.pile];
       return dispatch({ type: 'filter', filter: { ...state.filter, piles } });
     }
     case 'allOfPile':
-      return seen.pile ? seen.goTo('pile') : notices.say('No pile is chosen yet: Shift V chooses one');
+      return seen.pile
+        ? seen.goTo('pile')
+        : notices.say(`No pile is chosen yet: ${seen.keyOf('pile-choose')} chooses one`);
     case 'undo':
       return takeBack(store.undo(), 'undo', seen);
     case 'redo':

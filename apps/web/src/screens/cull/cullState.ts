@@ -3,6 +3,15 @@ import type { Place } from '../../data/keptPlaces';
 import type { Over } from '../../data/pixels';
 import { NO_FILTER, type CullFilter } from './cullFilter';
 
+/** What of a look stands in the address, so that it can be come back to, kept and passed on. */
+export interface Addressed {
+  view: 'single' | 'sheet';
+  current: string | null;
+  filter: CullFilter;
+  /** the pass that one comes with; missing: what there was stays */
+  pass?: string;
+}
+
 export type View = 'single' | 'sheet' | 'side' | 'run';
 
 /** The run-through: the frames go by alone. */
@@ -140,7 +149,7 @@ export type CullAction =
   | { type: 'selectNone' }
   | { type: 'marked'; held: readonly string[] }
   | { type: 'return'; place: Place }
-  | { type: 'address'; view: 'single' | 'sheet'; current: string | null; filter: CullFilter }
+  | ({ type: 'address' } & Addressed)
   | { type: 'filter'; filter: CullFilter }
   | { type: 'cycle'; what: 'surround' | 'facts' }
   | {
@@ -252,9 +261,10 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
       return { ...state, view, current, anchor: current, selection, held };
     }
     case 'address': {
-      const { view, filter } = action;
+      const { view, filter, pass = state.pass } = action;
       const current = action.current ?? state.current;
-      return { ...state, view, filter, current, anchor: current, selection: [], held: [], alone: false };
+      const left = { selection: [], held: [], alone: false };
+      return { ...state, ...left, view, filter, pass, current, anchor: current };
     }
     case 'filter':
       return { ...state, filter: action.filter, held: [], selection: [] };

@@ -21,7 +21,8 @@ import { Takes } from './takes';
 import { useAddress } from './useAddress';
 import { useCullKeys } from './useCullKeys';
 import { useTogether } from './useTogether';
-import { useLooked, usePass } from './passes/usePass';
+import { passAddress } from '../../data/passParts';
+import { useLooked, usePass, type PassOf } from './passes/usePass';
 
 /** Everything Cull knows and does; the screen only draws it. */
 export function useCull(shootId: string) {
@@ -50,9 +51,11 @@ export function useCull(shootId: string) {
   const layouts = (settings?.layouts ?? NO_LAYOUTS) as Seen['layouts'];
   const piles = usePiles().data ?? NO_PILES;
   const [pile, choosePile] = useCurrentPile(piles);
-  const goTo = useGoTo(shootId, pile?.id ?? null, notices.say);
+  const goTo = useGoTo(shootId, pile?.id ?? null, pass, state.pass, notices.say);
+  const bindings = useBindings();
+  const keyOf = (action: string) => bindings.shown(action);
   const seen = { store, shoot, rules, state, dispatch, shown, takes, current, at, selected, notices };
-  const all = { ...seen, looking, layout, goTo, layouts, pile, see: pass.see, pass: pass.running };
+  const all = { ...seen, looking, layout, goTo, layouts, pile, see: pass.see, pass: pass.running, keyOf };
   useLooked(pass, state, current);
   useTogether(shootId, state.together, current, (id) => shown.has(id), dispatch);
   const run = useLatest((command: CullCommand) => runCommand(command, all));
@@ -61,7 +64,6 @@ export function useCull(shootId: string) {
     intoPile(one, all, false);
   });
   const note = useLatest((text: string | null) => writeNote(text, all));
-  const bindings = useBindings();
   const prefix = useCullKeys(bindings, run, notices.say);
   useKeptPlace(shootId, state, current);
   useAddress(state, current, dispatch);
@@ -72,6 +74,7 @@ export function useCull(shootId: string) {
     piles,
     pile,
     pass,
+    keyOf,
     putInto,
     note,
     targets: selected.length > 0 ? selected.length : current === null ? 0 : 1,
@@ -161,12 +164,24 @@ function useNotices(store: ShootStore): Notices {
 }
 
 /** On to what comes after this shoot. */
-function useGoTo(shootId: string, pileId: string | null, say: (words: string) => void): Seen['goTo'] {
+function useGoTo(
+  shootId: string,
+  pileId: string | null,
+  { running, save }: PassOf,
+  passId: string | null,
+  say: (words: string) => void,
+): Seen['goTo'] {
   const navigate = useNavigate();
   return useCallback(
     (where) => {
       if (where === 'handoff') return void navigate(`/shoots/${shootId}/handoff`);
       if (where === 'pile') return void navigate(`/piles/${pileId}`);
+      if (running && passId !== null) {
+        const next = running.next();
+        if (!next) return say('No other shoot of this pass has frames that were not seen');
+        // What was seen here is with the server before the other shoot asks for it.
+        return void save().then(() => navigate(passAddress(next.shootId, passId, next.frame)));
+      }
       void get('/shoots').then(
         (shoots) => {
           const here = shoots.findIndex(({ id }) => id === shootId);
@@ -178,7 +193,7 @@ function useGoTo(shootId: string, pileId: string | null, say: (words: string) =>
         (error: Error) => say(error.message),
       );
     },
-    [navigate, shootId, pileId, say],
+    [navigate, shootId, pileId, running, passId, save, say],
   );
 }
 

@@ -6,6 +6,7 @@ import { del, patch, type Api } from '../../data/http';
 import { usePile, usePiles } from '../../data/live';
 import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
+import { PassOver } from '../../parts/PassOver';
 import { PlacedSheet } from '../../parts/PlacedSheet';
 import { Problem } from '../../parts/Problem';
 import { useScreenTitle } from '../../parts/screenTitle';
@@ -99,6 +100,14 @@ function Head({ pile }: { pile: Pile }) {
               ? `${many(frames, 'frame')} of ${many(shoots, 'shoot')}. Enter or a double click opens one in its shoot.`
               : 'empty'}
         </Typography>
+        {shown.length > 0 && (
+          <PassOver
+            words={
+              frames > shown.length ? `the first ${many(shown.length, 'frame')}` : `the pile “${pile.name}”`
+            }
+            over={{ frames: shown.map((frame) => frame.id) }}
+          />
+        )}
         <Button color="inherit" onClick={() => setAsked('rename')}>
           Rename
         </Button>

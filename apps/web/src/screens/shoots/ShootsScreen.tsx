@@ -8,6 +8,7 @@ import { useShootPages, useShootTotals } from '../../data/live';
 import { LeadStrip } from '../../parts/LeadStrip';
 import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
+import { PassOver } from '../../parts/PassOver';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
@@ -57,13 +58,25 @@ export function ShootsScreen() {
       title="Shoots"
       lead={totals && `${many(totals.shoots, 'shoot')}, ${many(totals.frames, 'frame')}`}
       actions={
-        <TextField
-          label="Title, client or place"
-          value={text}
-          onChange={(e) => setText(e.target.value)}
-          onKeyDown={(e) => e.key === 'Escape' && setText('')}
-          sx={{ width: 260 }}
-        />
+        <>
+          {totals && totals.frames > 0 && (
+            <PassOver
+              words={
+                find === ''
+                  ? `all ${many(totals.shoots, 'shoot')}`
+                  : `${many(totals.shoots, 'shoot')} with “${find}”`
+              }
+              over={{ find }}
+            />
+          )}
+          <TextField
+            label="Title, client or place"
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+            onKeyDown={(e) => e.key === 'Escape' && setText('')}
+            sx={{ width: 260 }}
+          />
+        </>
       }
     >
       <Problem error={error} />

@@ -10,6 +10,8 @@ import { Problem } from '../../../parts/Problem';
 import { useAction } from '../../../parts/useAction';
 import { GROUND, INK } from '../../../theme/theme';
 import type { PileChoice } from '../cullFilter';
+import { PassChoices } from '../../../parts/PassChoices';
+import { Comparison } from './Comparison';
 import { PassResults } from './PassResults';
 import type { Shown } from '../shown';
 
@@ -32,6 +34,8 @@ export function PassesDialog(props: Props) {
   const { data: passes, error } = usePasses(shootId);
   const { run, busy, error: failed } = useAction((work: () => Promise<unknown>) => work());
   const [open, setOpen] = useState<string | null>(null);
+  const [chosen, setChosen] = useState<readonly string[]>([]);
+  const compared = chosen.filter((id) => passes?.some((pass) => pass.id === id));
   const choices = useMemo(() => {
     const of = (name: string, is: (frame: LoadedFrame) => boolean) => ({
       name,
@@ -40,7 +44,10 @@ export function PassesDialog(props: Props) {
     return [
       of('undecided', (frame) => standingOf(rules, frame) === 'left'),
       of('keepers', (frame) => standingOf(rules, frame) === 'keeper'),
-      ...[5, 4, 3, 2, 1].map((n) => of(n === 5 ? '5★' : `${n}★ and more`, ({ stars }) => stars >= n)),
+      // What no frame has in between would be the same choice once more.
+      ...[5, 4, 3, 2, 1]
+        .filter((n) => shoot.frames.some(({ stars }) => stars === n))
+        .map((n) => of(n === 5 ? '5★' : `${n}★ and more`, ({ stars }) => stars >= n)),
       ...(pile ? [of(`pile “${pile.name}”`, (frame) => pilesOf(frame).includes(pile.id))] : []),
       ...(chips.length > 0 ? [{ name: chips.join(', '), frames: shown.slice() }] : []),
       of('all frames', () => true),
@@ -64,21 +71,27 @@ export function PassesDialog(props: Props) {
           A pass goes through the frames that it begins with, whatever they become, and counts what was seen.
           It can be stopped at any time and goes on where it was.
         </Typography>
-        <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mb: 3 }}>
-          {choices.map(({ name, frames }, i) => (
-            <Button
-              key={name}
-              variant={i === 0 ? 'contained' : 'outlined'}
-              color={i === 0 ? 'primary' : 'inherit'}
-              autoFocus={i === 0}
-              disabled={busy}
-              onClick={() => run(() => onBegin(name.slice(0, 200), frames))}
-            >
-              {name} · {count(frames.length)}
-            </Button>
-          ))}
-        </Box>
+        <PassChoices
+          busy={busy}
+          choices={choices.map(({ name, frames }) => ({
+            ...{ name, frames: frames.length },
+            begin: (called: string) => run(() => onBegin(called, frames)),
+          }))}
+        />
         <Problem error={failed ?? error} />
+        {compared.length === 1 && (
+          <Typography role="status" sx={{ mb: 1.5 }}>
+            Choose the pass that “{passes!.find(({ id }) => id === compared[0])!.name}” is compared with.
+          </Typography>
+        )}
+        {compared.length === 2 && (
+          <Comparison
+            key={compared.join(' ')}
+            passes={compared.map((id) => passes!.find((pass) => pass.id === id)!)}
+            here={shoot.order}
+            onLook={(name, frames) => run(() => onBegin(name, frames))}
+          />
+        )}
         {(passes ?? []).map((pass) => (
           <Row
             key={pass.id}
@@ -86,6 +99,8 @@ export function PassesDialog(props: Props) {
             open={open === pass.id}
             onOpen={() => setOpen(open === pass.id ? null : pass.id)}
             onGoOn={() => run(() => onGoOn(pass.id))}
+            compared={compared.includes(pass.id)}
+            onCompare={() => setChosen(toggled(compared, pass.id))}
             results={<PassResults id={pass.id} shoot={shoot} rules={rules} />}
           />
         ))}
@@ -97,15 +112,24 @@ export function PassesDialog(props: Props) {
   );
 }
 
+/** Two at once: the third takes the place of the first. */
+const toggled = (ids: readonly string[], id: string): string[] =>
+  ids.includes(id) ? ids.filter((one) => one !== id) : [...ids.slice(-1), id];
+
 function Row({
   pass,
   open,
+  compared,
+  onCompare,
   onOpen,
   onGoOn,
   results,
 }: {
   pass: Api['PassDto'];
   open: boolean;
+  /** it is one of the two that are compared */
+  compared: boolean;
+  onCompare: () => void;
   onOpen: () => void;
   onGoOn: () => void;
   results: React.ReactNode;
@@ -132,8 +156,12 @@ function Row({
         <Box sx={{ flex: 1, color: INK.soft, minWidth: 260 }}>
           {momentOf(pass.begunAt)} · {count(pass.seenCount)} of {count(pass.total)} seen · {count(pass.kept)}{' '}
           kept · {count(pass.rejected)} rejected{pace}
+          {pass.shoots > 1 && ` · over ${many(pass.shoots, 'shoot')}`}
           {pass.undoneAt !== null && ' · taken back'}
         </Box>
+        <Button size="small" color="inherit" aria-pressed={compared} onClick={onCompare}>
+          {compared ? 'Compared' : 'Compare'}
+        </Button>
         <Button size="small" color="inherit" aria-expanded={open} onClick={onOpen}>
           {open ? 'Close' : 'What came of it'}
         </Button>

@@ -1,21 +1,27 @@
 import { activeAfter, paceOf, placesOfText, placesText, standingOf, type KeeperRules } from '@arkiv/core';
 import { useCallback, useEffect, useMemo, useRef, useState, type Dispatch } from 'react';
+import { useNavigate } from 'react-router';
 import { ulid } from 'ulid';
 import { get, post, put, type Api } from '../../../data/http';
 import type { LoadedFrame } from '../../../data/frames';
 import type { ShootState, ShootStore } from '../../../data/shootStore';
 import { Tally } from '../../../data/tally';
 import type { CullAction, CullState } from '../cullState';
+import { nextPart, passAddress, shootOf, type NextPart } from '../../../data/passParts';
 
 /** Milliseconds between two times that progress is written down: what a crash costs of it. */
 const SAVE = 2000;
 /** Milliseconds that a frame stands before it is seen: a held arrow goes by faster, and an eye needs as long. */
 const LOOK = 200;
 
+type Part = Api['PassPartDto'];
+
 interface Running {
   id: string;
   name: string;
   frames: readonly string[];
+  /** the shoots that it goes over; the frames of each stand together */
+  parts: readonly Part[];
   /** by id, its place among them */
   placeOf: ReadonlyMap<string, number>;
   seen: Set<number>;
@@ -32,21 +38,26 @@ export interface Progress {
   rejected: number;
   perMinute: number | null;
   minutesLeft: number | null;
+  /** which of its shoots this one is, from 1, and of how many */
+  shoot: { nth: number; of: number };
 }
 
 export interface PassOf {
   /** the frames that it is about; null: no pass is on, or it is still fetched */
   only: ReadonlySet<string> | null;
   progress: Progress | null;
-  running: { isSeen: (id: string) => boolean; stop: () => void } | null;
+  /** `next`: of its shoots, with frames that were not seen; null: there is none */
+  running: { isSeen: (id: string) => boolean; stop: () => void; next: () => NextPart | null } | null;
+  /** what was seen is written down */
+  save: () => Promise<void>;
   see: (ids: readonly string[]) => void;
   begin: (name: string, frames: readonly string[]) => Promise<void>;
   goOn: (id: string) => Promise<void>;
   stop: () => void;
 }
 
-const asRunning = ({ id, name, frames, seen, total, activeMillis }: Api['WholePassDto']): Running => ({
-  ...{ id, name, frames, activeMillis, sign: null },
+const asRunning = ({ id, name, frames, parts, seen, total, activeMillis }: Api['WholePassDto']): Running => ({
+  ...{ id, name, frames, parts, activeMillis, sign: null },
   placeOf: new Map(frames.map((frame, place) => [frame, place])),
   seen: placesOfText(seen, total),
 });
@@ -101,17 +112,20 @@ export function usePass(shootId: string, { store, shoot, rules, state, dispatch 
   useEffect(() => {
     latest.current = { on, kept, rejected, at: state.current };
   });
-  const save = useCallback(async (ended: boolean) => {
-    const { on: its, at, ...counted } = latest.current;
-    if (!its || !(dirty.current || ended)) return;
-    dirty.current = false;
-    const { seen, activeMillis } = its;
-    const said = { seen: placesText(seen), seenCount: seen.size, at, ...counted };
-    await put(`/passes/${its.id}`, { ...said, activeMillis: Math.round(activeMillis), ended }).catch(() => {
-      // The server is away, which is said over the screen: it is written down with the next.
-      dirty.current = true;
-    });
-  }, []);
+  const save = useCallback(
+    async (ended: boolean) => {
+      const { on: its, at, ...counted } = latest.current;
+      if (!its || !(dirty.current || ended)) return;
+      dirty.current = false;
+      const { seen, activeMillis } = its;
+      const said = { seen: placesText(seen), seenCount: seen.size, at, shootId, ...counted };
+      await put(`/passes/${its.id}`, { ...said, activeMillis: Math.round(activeMillis), ended }).catch(() => {
+        // The server is away, which is said over the screen: it is written down with the next.
+        dirty.current = true;
+      });
+    },
+    [shootId],
+  );
   const onId = on?.id;
   useEffect(() => {
     if (onId === undefined) return;
@@ -138,17 +152,20 @@ export function usePass(shootId: string, { store, shoot, rules, state, dispatch 
     dirty.current = true;
     drawn((n) => n + 1);
   }, []);
+  const navigate = useNavigate();
   const start = useCallback(
     (whole: Api['WholePassDto']) => {
+      const there = whole.at === null ? null : shootOf(whole, whole.at);
+      if (there !== null && there !== shootId) return void navigate(passAddress(there, whole.id, whole.at!));
       setPass(asRunning(whole));
       dispatch({ type: 'pass', id: whole.id, at: whole.at });
     },
-    [dispatch],
+    [dispatch, navigate, shootId],
   );
   const begin = useCallback(
     async (name: string, frames: readonly string[]) =>
-      start(await post(`/shoots/${shootId}/passes`, { id: ulid(), name, frames: [...frames] })),
-    [shootId, start],
+      start(await post('/passes', { id: ulid(), name, over: { frames: [...frames] } })),
+    [start],
   );
   const goOn = useCallback(async (id: string) => start(await get(`/passes/${id}`)), [start]);
   const stop = useCallback(() => {
@@ -161,13 +178,29 @@ export function usePass(shootId: string, { store, shoot, rules, state, dispatch 
     return place !== undefined && its!.seen.has(place);
   }, []);
   const only = useMemo(() => on && new Set(on.frames), [on]);
-  const running = useMemo(() => (onId === undefined ? null : { isSeen, stop }), [onId, isSeen, stop]);
+  const next = useCallback(() => {
+    const { on: its } = latest.current;
+    return its && nextPart(its, shootId);
+  }, [shootId]);
+  const running = useMemo(
+    () => (onId === undefined ? null : { isSeen, stop, next }),
+    [onId, isSeen, stop, next],
+  );
   const progress: Progress | null = on && {
-    ...{ name: on.name, total: on.frames.length, seen: on.seen.size, kept, rejected },
+    ...{ name: on.name, total: on.frames.length, seen: on.seen.size },
+    kept: kept + elsewhere(on, shootId, 'kept'),
+    rejected: rejected + elsewhere(on, shootId, 'rejected'),
     ...paceOf({ total: on.frames.length, seen: on.seen.size, activeMillis: on.activeMillis }),
+    shoot: { nth: on.parts.findIndex((part) => part.shootId === shootId) + 1, of: on.parts.length },
   };
-  return { only, progress, running, see, begin, goOn, stop };
+  const write = useCallback(() => save(false), [save]);
+  return { only, progress, running, save: write, see, begin, goOn, stop };
 }
+
+/** What the other shoots of a pass counted when they were looked at last. */
+const elsewhere = ({ parts }: Running, shootId: string, key: 'kept' | 'rejected'): number =>
+  parts.reduce((sum, part) => (part.shootId === shootId ? sum : sum + part[key]), 0);
+
 const NONE: readonly string[] = [];
 
 /** What stands large for a moment was seen. */
