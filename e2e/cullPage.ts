@@ -2,7 +2,7 @@ import { expect, type Page } from '@playwright/test';
 
 interface Columns {
   columns: Record<
-    'id' | 'stars' | 'verdict' | 'label' | 'name' | 'piles' | 'note',
+    'id' | 'stars' | 'verdict' | 'label' | 'name' | 'piles' | 'note' | 'sharpness',
     (string | number | null)[]
   >;
 }

@@ -234,7 +234,8 @@ export class MarkQueue {
     const [stored, aside] = [await store.all(), await store.asides()];
     if (this.store !== store) return;
     this.stored = stored;
-    this.aside = aside;
+    // The same while there are none: whoever shows them has nothing to draw anew.
+    if (aside.length > 0 || this.aside.length > 0) this.aside = aside;
     this.say();
   }
 

@@ -72,11 +72,11 @@ export function ContactSheet(props: Props) {
     count: rows.count,
     getScrollElement: () => scroller.current,
     estimateSize: size,
-    overscan: 4,
+    overscan: 2,
   });
   // Before anything is drawn: rows of two heights may have changed places.
   useLayoutEffect(() => virtual.measure(), [virtual, height, rows]);
-  useStay(scroller, list, rows, height + GAP);
+  useStay(scroller, list, rows, height + GAP, follow);
   const currentKey = list.key(current);
   const newest = useRef({ rows, current, height, seen: room.height });
   useEffect(() => {
@@ -139,6 +139,8 @@ export function ContactSheet(props: Props) {
                 top: 0,
                 height: item.size,
                 transform: `translateY(${item.start}px)`,
+                // A layout of its own: a change in one row asks nothing of the others.
+                contain: 'layout style size',
                 display: 'flex',
                 gap: GAP,
               }}
@@ -241,14 +243,16 @@ function useStay(
   list: SheetList,
   rows: SheetRows,
   height: number,
+  follow: unknown,
 ): void {
-  const before = useRef<{ list: SheetList; rows: SheetRows; height: number } | null>(null);
+  const before = useRef<{ list: SheetList; rows: SheetRows; height: number; follow: unknown } | null>(null);
   useLayoutEffect(() => {
     const was = before.current;
-    before.current = { list, rows, height };
+    before.current = { list, rows, height, follow };
     const box = scroller.current;
-    // Another size of cells, or another width, is another sheet: there the current frame is brought into view.
-    if (!box || !was || was.list === list || was.height !== height || was.rows.across !== rows.across) return;
+    if (!box || !was || was.list === list) return;
+    // Another size of cells, another width or filter is another sheet: there the current frame is brought into view.
+    if (was.height !== height || was.rows.across !== rows.across || was.follow !== follow) return;
     const anchor = was.rows.firstAt(box.scrollTop, HEADING, height);
     const key = anchor === null ? undefined : was.list.key(anchor);
     const now = key === undefined ? -1 : list.indexOf(key);
@@ -256,5 +260,5 @@ function useStay(
     const top = (in_: SheetRows, i: number) => in_.top(in_.rowOf(i), HEADING, height);
     const moved = top(rows, now) - top(was.rows, anchor);
     if (moved !== 0) box.scrollTop += moved;
-  }, [scroller, list, rows, height]);
+  }, [scroller, list, rows, height, follow]);
 }

@@ -6,7 +6,7 @@ import { count, many } from '../data/format';
 import { useReaders, useSettings, useShoot, useShootTotals } from '../data/live';
 import type { LoadedFrame } from '../data/frames';
 import { shootStore } from '../data/shootStore';
-import { Tally } from '../data/tally';
+import { Tally, tallyKey } from '../data/tally';
 import { GROUND, INK, MARKER } from '../theme/theme';
 import { JobsPanel } from './JobsPanel';
 
@@ -63,7 +63,6 @@ const Step = memo(function Step({
 /** The line over every screen: the steps of the job in working order, with what is left in each. */
 export function JobLine() {
   const shootId = useMatch('/shoots/:id/*')?.params.id;
-  const { data: shoot } = useShoot(shootId);
   const { data: readers } = useReaders();
   const { data: totals } = useShootTotals();
   const cards = readers?.filter((r) => r.card).length ?? 0;
@@ -112,31 +111,7 @@ export function JobLine() {
         <Step to="/shoots" end note={totals && count(totals.shoots)}>
           Shoots
         </Step>
-        {shootId && shoot && (
-          <>
-            <Box
-              sx={{
-                alignSelf: 'center',
-                display: 'none',
-                [WORDS]: { display: 'block' },
-                mx: 1.5,
-                flex: '0 1 auto',
-                minWidth: 40,
-                maxWidth: 220,
-                overflow: 'hidden',
-                textOverflow: 'ellipsis',
-                whiteSpace: 'nowrap',
-                color: INK.full,
-                fontStretch: '85%',
-                borderLeft: `1px solid ${GROUND.line}`,
-                pl: 2,
-              }}
-            >
-              {shownName(shoot.title)}
-            </Box>
-            <ShootSteps id={shootId} />
-          </>
-        )}
+        {shootId && <OneShoot id={shootId} />}
       </Box>
       <Box sx={{ flex: 1 }} />
       <Box component="nav" aria-label="Settings">
@@ -147,20 +122,52 @@ export function JobLine() {
   );
 }
 
+/** By itself: a shoot's numbers change with each mark, and the rest of the line need not be drawn anew. */
+function OneShoot({ id }: { id: string }) {
+  const title = useShoot(id).data?.title;
+  if (title === undefined) return null;
+  return (
+    <>
+      <Box
+        sx={{
+          alignSelf: 'center',
+          display: 'none',
+          [WORDS]: { display: 'block' },
+          mx: 1.5,
+          flex: '0 1 auto',
+          minWidth: 40,
+          maxWidth: 220,
+          overflow: 'hidden',
+          textOverflow: 'ellipsis',
+          whiteSpace: 'nowrap',
+          color: INK.full,
+          fontStretch: '85%',
+          borderLeft: `1px solid ${GROUND.line}`,
+          pl: 2,
+        }}
+      >
+        {shownName(title)}
+      </Box>
+      <ShootSteps id={id} />
+    </>
+  );
+}
+
 /** Counts come from the frames in this window, so that they move with the key. */
-function ShootSteps({ id }: { id: string }) {
+const ShootSteps = memo(function ShootSteps({ id }: { id: string }) {
   const store = shootStore(id);
   const shown = useSyncExternalStore(store.subscribe, store.snapshot);
   const { data: settings } = useSettings();
-  const { data: shoot } = useShoot(id);
   // Nothing is said while it is on its way: “0 left” would mean that all is done.
   const known = shown.loaded && settings !== undefined;
   const rules = settings?.rules as unknown as KeeperRules | undefined;
-  const standing = useMemo(() => (frame: LoadedFrame) => (rules ? [standingOf(rules, frame)] : []), [rules]);
+  const standing = useMemo(
+    () => (frame: LoadedFrame) => (rules ? [[tallyKey('standing', standingOf(rules, frame))]] : []),
+    [rules],
+  );
   const [tally] = useState(() => new Tally());
   const counts = tally.of(shown, standing);
-  const [keepers, left] = [counts.get('keeper') ?? 0, counts.get('left') ?? 0];
-  const sets = shoot?.deliveries ?? 0;
+  const [keepers, left] = [counts.of('standing', 'keeper'), counts.of('standing', 'left')];
   return (
     <>
       <Step to={`/shoots/${id}/cull`} note={known && `${count(left)} left`}>
@@ -169,10 +176,17 @@ function ShootSteps({ id }: { id: string }) {
       <Step to={`/shoots/${id}/handoff`} note={known && count(keepers)}>
         Hand-off
       </Step>
-      <Step to={`/shoots/${id}/deliver`} note={sets > 0 && many(sets, 'set')}>
-        Deliver
-      </Step>
+      <DeliverStep id={id} />
       <Step to={`/shoots/${id}/files`}>Files</Step>
     </>
   );
-}
+});
+
+const DeliverStep = memo(function DeliverStep({ id }: { id: string }) {
+  const sets = useShoot(id).data?.deliveries ?? 0;
+  return (
+    <Step to={`/shoots/${id}/deliver`} note={sets > 0 && many(sets, 'set')}>
+      Deliver
+    </Step>
+  );
+});

@@ -1,5 +1,5 @@
 import { Box, ButtonBase, Popover, Typography } from '@mui/material';
-import { useRef, useState } from 'react';
+import { memo, useRef, useState } from 'react';
 import { many } from '../data/format';
 import { isOpen, useJobs } from '../data/live';
 import { GROUND, INK, STRIKE_TEXT } from '../theme/theme';
@@ -10,7 +10,7 @@ import { JobSign } from './JobSign';
 const LATEST = 12;
 
 /** The job line's right end: what runs, what waits for someone, and behind it every job with its report. */
-export function JobsPanel() {
+export const JobsPanel = memo(function JobsPanel() {
   const { data: jobs } = useJobs();
   const [shown, setShown] = useState(false);
   const anchor = useRef<HTMLButtonElement>(null);
@@ -85,4 +85,4 @@ export function JobsPanel() {
       </Popover>
     </>
   );
-}
+});

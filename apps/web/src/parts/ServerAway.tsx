@@ -10,7 +10,12 @@ const clock = new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-d
 /** On every screen, at once: that the server is away, what waits for it, and what it refused. Silent while all is well. */
 export function ServerAway() {
   const since = useSyncExternalStore(serverState.subscribe, serverState.awaySince);
-  const { waiting, trouble, aside } = useSyncExternalStore(markQueue.subscribe, markQueue.snapshot);
+  const trouble = useSyncExternalStore(markQueue.subscribe, () => markQueue.snapshot().trouble);
+  const aside = useSyncExternalStore(markQueue.subscribe, () => markQueue.snapshot().aside);
+  // While all is well a mark waits for some milliseconds: nothing is said of it, and nothing drawn.
+  const waiting = useSyncExternalStore(markQueue.subscribe, () =>
+    since !== null || trouble !== null ? markQueue.snapshot().waiting : 0,
+  );
   const wait = many(waiting, 'mark waits', 'marks wait');
   return (
     <Box role="status" sx={{ minHeight: 0 }}>

@@ -18,23 +18,63 @@ export type Filter =
 /** The filter that lets everything through. */
 export const EVERYTHING: Filter = { all: [] };
 
-export function matches(filter: Filter, frame: QueryFrame): boolean {
-  if ('all' in filter) return filter.all.every((f) => matches(f, frame));
-  if ('any' in filter) return filter.any.some((f) => matches(f, frame));
-  if ('not' in filter) return !matches(filter.not, frame);
+type Predicate = (frame: QueryFrame) => boolean;
+
+/** Filters that were asked before: a screen asks one of ten thousand frames, with each change of it. */
+const asked = new WeakMap<Filter, Predicate>();
+
+export const matches = (filter: Filter, frame: QueryFrame): boolean => predicate(filter)(frame);
+
+/** The filter as a question that is quickly asked of many frames. */
+export function predicate(filter: Filter): Predicate {
+  let known = asked.get(filter);
+  if (!known) asked.set(filter, (known = made(filter)));
+  return known;
+}
+
+function made(filter: Filter): Predicate {
+  if ('all' in filter) {
+    const parts = filter.all.map(predicate);
+    return (frame) => {
+      for (const part of parts) if (!part(frame)) return false;
+      return true;
+    };
+  }
+  if ('any' in filter) {
+    const parts = filter.any.map(predicate);
+    return (frame) => {
+      for (const part of parts) if (part(frame)) return true;
+      return false;
+    };
+  }
+  if ('not' in filter) {
+    const part = predicate(filter.not);
+    return (frame) => !part(frame);
+  }
   const field = QUERY_FIELDS[filter.field];
-  const values = valuesOf(field, frame);
-  if ('none' in filter) return values.length === 0;
-  if ('is' in filter) return values.includes(filter.is);
-  if ('oneOf' in filter) return filter.oneOf.some((wanted) => values.includes(wanted));
-  if ('contains' in filter)
-    return values.some((value) => fold(String(value)).includes(fold(filter.contains)));
-  return values.some((value) => {
-    if (typeof value !== 'number') return false;
-    if ('atLeast' in filter) return value >= filter.atLeast;
-    if ('atMost' in filter) return value <= filter.atMost;
-    return value >= filter.between[0] && value <= filter.between[1];
-  });
+  if ('none' in filter) return (frame) => valuesOf(field, frame).length === 0;
+  const is = condition(filter);
+  if (field.type === 'set') return (frame) => field.of(frame).some(is);
+  if (field.type === 'words') return (frame) => valuesOf(field, frame).some(is);
+  const { column } = field;
+  return (frame) => {
+    const value = frame[column];
+    return value !== null && value !== undefined && is(value);
+  };
+}
+
+/** Whether one value is what a leaf asks for. */
+function condition(leaf: Exclude<Leaf, { none: true }>): (value: Scalar) => boolean {
+  if ('is' in leaf) return (value) => value === leaf.is;
+  if ('oneOf' in leaf) return (value) => leaf.oneOf.includes(value);
+  if ('contains' in leaf) {
+    const wanted = fold(leaf.contains);
+    return (value) => fold(String(value)).includes(wanted);
+  }
+  if ('atLeast' in leaf) return (value) => typeof value === 'number' && value >= leaf.atLeast;
+  if ('atMost' in leaf) return (value) => typeof value === 'number' && value <= leaf.atMost;
+  const [from, to] = leaf.between;
+  return (value) => typeof value === 'number' && value >= from && value <= to;
 }
 
 /** What a frame has of a field; nothing where it is not known. */

@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from '@mui/material';
 import { visuallyHidden } from '@mui/utils';
 import { pilesOf, shownName } from '@arkiv/core';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { memo, useCallback, useEffect, useMemo, useState } from 'react';
 import { useParams } from 'react-router';
 import { clockOf, type LoadedFrame } from '../../data/frames';
 import { count } from '../../data/format';
@@ -102,8 +102,6 @@ function Cull({ shootId }: { shootId: string }) {
   const points = state.noteLine && state.view === 'single' && cull.targets === 1;
   // Another frame, or another note, is pointed into anew.
   useEffect(() => setSpot(null), [current?.id, state.noteLine]);
-  const { data: about } = useShoot(shootId);
-  useScreenTitle(about ? `Cull · ${shownName(about.title)}` : 'Cull');
   useAlone(state.alone);
   const waits = useRunThrough(state, current, shown, at, dispatch);
   const ticks = useOfOrder(shoot, ticksOf);
@@ -181,6 +179,7 @@ function Cull({ shootId }: { shootId: string }) {
   return (
     <main className={styles.cull} data-alone={state.alone || undefined}>
       <h1 style={visuallyHidden}>Cull</h1>
+      <Title shootId={shootId} />
       {!state.alone && (
         <div className={styles.above}>
           <TimeStrip
@@ -205,7 +204,7 @@ function Cull({ shootId }: { shootId: string }) {
               <Problem error={shoot.failure} />
             </Box>
           )}
-          {shoot.loaded && shoot.order.length === 0 && <NothingYet mergedInto={about?.mergedInto ?? null} />}
+          {shoot.loaded && shoot.order.length === 0 && <NothingYet shootId={shootId} />}
           {cull.empty && (
             <AllHidden
               words={cull.empty}
@@ -333,6 +332,13 @@ function Cull({ shootId }: { shootId: string }) {
   );
 }
 
+/** By itself: the shoot's numbers change with each mark, and what stands beside them need not be drawn anew. */
+const Title = memo(function Title({ shootId }: { shootId: string }) {
+  const { data: about } = useShoot(shootId);
+  useScreenTitle(about ? `Cull · ${shownName(about.title)}` : 'Cull');
+  return null;
+});
+
 /** The piles that a frame is in, as they are called. */
 const pileNames = (frame: LoadedFrame, piles: readonly Api['PileDto'][]): string =>
   pilesOf(frame)
@@ -378,7 +384,8 @@ function AllHidden({ words, count, onShow }: { words: string; count: number; onS
   );
 }
 
-function NothingYet({ mergedInto }: { mergedInto: string | null }) {
+function NothingYet({ shootId }: { shootId: string }) {
+  const mergedInto = useShoot(shootId).data?.mergedInto ?? null;
   const { data: other } = useShoot(mergedInto ?? undefined);
   if (mergedInto !== null)
     return (

@@ -8,7 +8,7 @@ import { Tally } from '../../data/tally';
 import { TextLink } from '../../parts/TextLink';
 import { NO_FILTER, TRUTHS, type CullFilter, type StarsKind } from './cullFilter';
 import { CHOSEN, TIMES, type Chosen, type ChosenTime, type Value } from './facetValues';
-import { facetKey, facetKeys, facetsOf, STARS_CHOICES, TITLES, VERDICTS } from './facets';
+import { facetKeys, facetsOf, STARS_CHOICES, TITLES, VERDICTS } from './facets';
 import styles from './FilterDrawer.module.css';
 
 interface Props {
@@ -45,7 +45,7 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
   const keys = useMemo(() => facetKeys(filter, rules), [filter, rules]);
   const [tally] = useState(() => new Tally());
   const counts = tally.of(shoot, keys);
-  const countFor = (section: string, value: Value) => counts.get(facetKey(section, value)) ?? 0;
+  const countFor = (section: string, value: Value) => counts.of(section, value);
   const { verdicts, stars, chosen = {}, times = [], piles: inPiles = [], note = null } = filter;
   const truths = TRUTHS.filter(({ part, fact, is }) => countFor(fact, is) > 0 || filter[part]);
   const choose = (fact: Chosen, value: Value) =>

@@ -1,14 +1,14 @@
 import {
   formatWords,
   LABELS,
-  matches,
   pilesOf,
+  predicate,
   type Detail,
   type KeeperRules,
   type Verdict,
 } from '@arkiv/core';
 import type { LoadedFrame } from '../../data/frames';
-import type { KeysOf } from '../../data/tally';
+import { tallyKey, type KeysOf } from '../../data/tally';
 import { partsOf, starsPass, TRUTHS, type CullFilter, type StarsKind } from './cullFilter';
 import {
   CHOSEN,
@@ -122,23 +122,30 @@ const SECTIONS: readonly string[] = [
 ];
 
 /** Each section's choices that a frame is one of, in the order of {@link SECTIONS}; those of stars go by the filter. */
-const fixed = new WeakMap<LoadedFrame, readonly (readonly string[])[]>();
+interface FixedKeys {
+  sections: readonly (readonly number[])[];
+  /** all of them at once */
+  all: readonly number[];
+}
+
+const fixed = new WeakMap<LoadedFrame, FixedKeys>();
 
 /** A frame's own: made once, since ten thousand of them are counted with each change of the filter. */
-function fixedKeys(frame: LoadedFrame): readonly (readonly string[])[] {
+function fixedKeys(frame: LoadedFrame): FixedKeys {
   const known = fixed.get(frame);
   if (known) return known;
   const { verdict, time, note } = frame;
   const piles = pilesOf(frame);
-  const made = [
-    [facetKey('verdict', verdict)],
+  const sections = [
+    [tallyKey('verdict', verdict)],
     NONE,
-    ...CHOSEN.map((fact) => valuesOf(fact, frame).map((value) => facetKey(fact, value))),
-    time === null ? NONE : [facetKey('day', time.slice(0, 10)), facetKey('hour', time.slice(0, 13))],
-    piles.length > 0 ? piles.map((id) => facetKey('piles', id)) : [facetKey('piles', '')],
-    [facetKey('note', note === null ? '' : 'with')],
-    ...TRUTHS.map(({ fact, is }) => (frame[fact] === is ? [facetKey(fact, is)] : NONE)),
+    ...CHOSEN.map((fact) => valuesOf(fact, frame).map((value) => tallyKey(fact, value))),
+    time === null ? NONE : [tallyKey('day', time.slice(0, 10)), tallyKey('hour', time.slice(0, 13))],
+    piles.length > 0 ? piles.map((id) => tallyKey('piles', id)) : [tallyKey('piles', '')],
+    [tallyKey('note', note === null ? '' : 'with')],
+    ...TRUTHS.map(({ fact, is }) => (frame[fact] === is ? [tallyKey(fact, is)] : NONE)),
   ];
+  const made = { sections, all: sections.flat() };
   fixed.set(frame, made);
   return made;
 }
@@ -150,29 +157,26 @@ const STARS_SECTION = SECTIONS.indexOf('stars');
  * none, what its own section hides still is. So all counts come from one pass.
  */
 export function facetKeys(filter: CullFilter, rules: KeeperRules): KeysOf {
-  const parts = partsOf(filter, rules).map(({ section, part }) => ({ i: SECTIONS.indexOf(section), part }));
+  const parts = partsOf(filter, rules).map(({ section, part }) => ({
+    ...{ i: SECTIONS.indexOf(section), passes: predicate(part) },
+  }));
   const { stars } = filter;
   const kind: StarsKind = stars.kind === 'any' ? 'is' : stars.kind;
   const starsKeys = [0, 1, 2, 3, 4, 5].map((its) =>
-    STARS_CHOICES.filter((n) => starsPass(kind, n, its)).map((n) => facetKey('stars', n)),
+    STARS_CHOICES.filter((n) => starsPass(kind, n, its)).map((n) => tallyKey('stars', n)),
   );
   return (frame) => {
     let hiding = -1;
-    for (const { i, part } of parts) {
-      if (matches(part, frame)) continue;
+    for (const { i, passes } of parts) {
+      if (passes(frame)) continue;
       // What stands over all sections, or a second one: none of the choices alone would show it.
       if (hiding >= 0 || i < 0) return NONE;
       hiding = i;
     }
-    const its = fixedKeys(frame);
+    const { sections, all } = fixedKeys(frame);
     const ofStars = starsKeys[frame.stars]!;
-    if (hiding >= 0) return hiding === STARS_SECTION ? ofStars : its[hiding]!;
-    const all: string[] = [...ofStars];
-    for (const keys of its) for (const key of keys) all.push(key);
-    return all;
+    if (hiding >= 0) return [hiding === STARS_SECTION ? ofStars : sections[hiding]!];
+    return [ofStars, all];
   };
 }
-const NONE: readonly string[] = [];
-
-/** Under which a choice is counted. */
-export const facetKey = (section: string, value: Value): string => `${section} ${value ?? ''}`;
+const NONE: readonly never[] = [];

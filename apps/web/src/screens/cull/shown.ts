@@ -126,7 +126,8 @@ export class Showing {
   }
 
   private anew({ frames, order }: Shoot, filter: Filter, held: readonly string[]): Shown {
-    this.passes = Uint8Array.from(frames, (frame) => this.judge(filter, frame));
+    this.passes = new Uint8Array(frames.length);
+    frames.forEach((frame, place) => (this.passes[place] = this.judge(filter, frame)));
     const kept = new Set(held.map((id) => order.placeOf(id)));
     const places: number[] = [];
     let hidden = 0;

@@ -9,7 +9,7 @@ const REST = 300;
 /** Keeps view, filter and frame in the address, and goes where Back, Forward or a link lead. */
 export function useAddress(state: CullState, current: string | null, dispatch: Dispatch<CullAction>): void {
   const navigate = useNavigate();
-  const { pathname, search } = useLocation();
+  const { pathname, search, key } = useLocation();
   /** the address as this window last wrote or read it */
   const known = useRef(search);
   /** what was written and has not been seen in the address yet: it comes when the screen has time for it */
@@ -21,17 +21,20 @@ export function useAddress(state: CullState, current: string | null, dispatch: D
     known.current = search;
     const asked = addressed(search);
     if (asked) dispatch({ type: 'address', ...asked });
-  }, [search, dispatch]);
+    // By its key: what was written below is not known to the router, which may be sent to what it knows already.
+  }, [search, key, dispatch]);
   const wanted = addressOf(state, current);
   useEffect(() => {
     const timer = setTimeout(() => {
       if (wanted === known.current || current === null) return;
       // The hand has gone on to another screen, which comes as soon as it is drawn.
       if (window.location.pathname !== pathname) return;
-      const replace = !isStep(known.current, wanted);
+      const step = isStep(known.current, wanted);
       known.current = wanted;
+      // Past the router, which would draw every screen's links anew: the next frame's address is nobody else's business.
+      if (!step) return window.history.replaceState(window.history.state, '', pathname + wanted);
       coming.current.push(wanted);
-      void navigate({ search: wanted }, { replace });
+      void navigate({ search: wanted });
     }, REST);
     return () => clearTimeout(timer);
   }, [wanted, current, search, pathname, navigate]);

@@ -5,7 +5,7 @@ import { ulid } from 'ulid';
 import { get, post, put, type Api } from '../../../data/http';
 import type { LoadedFrame } from '../../../data/frames';
 import type { ShootState, ShootStore } from '../../../data/shootStore';
-import { Tally } from '../../../data/tally';
+import { Tally, tallyKey } from '../../../data/tally';
 import type { CullAction, CullState } from '../cullState';
 import { nextPart, passAddress, shootOf, type NextPart } from '../../../data/passParts';
 
@@ -97,12 +97,13 @@ export function usePass(shootId: string, { store, shoot, rules, state, dispatch 
 
   const [tally] = useState(() => new Tally());
   const standing = useMemo(
-    () => (frame: LoadedFrame) => (on?.placeOf.has(frame.id) ? [standingOf(rules, frame)] : NONE),
+    () => (frame: LoadedFrame) =>
+      on?.placeOf.has(frame.id) ? [[tallyKey('standing', standingOf(rules, frame))]] : NONE,
     [on, rules],
   );
   const counts = on ? tally.of(shoot, standing) : null;
-  const kept = counts?.get('keeper') ?? 0;
-  const rejected = counts?.get('reject') ?? 0;
+  const kept = counts?.of('standing', 'keeper') ?? 0;
+  const rejected = counts?.of('standing', 'reject') ?? 0;
 
   // A mark is progress too.
   useEffect(() => {
@@ -201,7 +202,7 @@ export function usePass(shootId: string, { store, shoot, rules, state, dispatch 
 const elsewhere = ({ parts }: Running, shootId: string, key: 'kept' | 'rejected'): number =>
   parts.reduce((sum, part) => (part.shootId === shootId ? sum : sum + part[key]), 0);
 
-const NONE: readonly string[] = [];
+const NONE: readonly never[] = [];
 
 /** What stands large for a moment was seen. */
 export function useLooked(
