@@ -60,6 +60,18 @@ describe('the colours that a camera means', () => {
     expect(withProfileOf(jpeg(JFIF), inside)).toBe(inside);
   });
 
+  it('are those of a picture inside a raw where the raw’s own Exif says so, in either byte order', () => {
+    const inside = jpeg(JFIF);
+    const raw = (index: string, little: boolean) => new Uint8Array(exif(index, little).slice(6));
+    for (const little of [true, false]) {
+      expect(withProfileOf(raw('R03', little), inside).length).toBeGreaterThan(inside.length);
+      expect(withProfileOf(raw('R98', little), inside)).toBe(inside);
+      const whole = raw('R03', little);
+      for (let end = 0; end < whole.length; end++)
+        expect(withProfileOf(whole.subarray(0, end), inside).length).toBeGreaterThanOrEqual(inside.length);
+    }
+  });
+
   it('are not searched for beyond a broken file’s end', () => {
     const whole = jpeg(JFIF, R03);
     for (let end = 0; end < whole.length; end++) {

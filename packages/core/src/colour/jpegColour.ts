@@ -42,8 +42,12 @@ function withProfile(jpeg: Uint8Array): Uint8Array | null {
 export const withProfileOf = (head: Uint8Array, inside: Uint8Array): Uint8Array =>
   (meansOptionalColour(head) && withProfile(inside)) || inside;
 
-/** Whether a file's head may need {@link withMeantProfile}: it need not be the whole file. */
+/**
+ * Whether a file's head says that colours are the optional ones and gives no profile: of a JPEG, or of a raw that is built as
+ * a TIFF (TIFF 6.0, and makers' own numbers in its place). It need not be the whole file.
+ */
 export function meansOptionalColour(head: Uint8Array): boolean {
+  if (isTiff(head)) return isOptional(head);
   const found = read(head);
   return found !== null && found.optional && !found.hasProfile;
 }
@@ -74,6 +78,9 @@ function read(jpeg: Uint8Array): { hasProfile: boolean; optional: boolean; after
   }
   return { hasProfile, optional, after: Math.min(after, jpeg.length) };
 }
+
+/** Its two letters say which way numbers are written. */
+const isTiff = (head: Uint8Array): boolean => startsWith(head, 0, 'II') || startsWith(head, 0, 'MM');
 
 const startsWith = (bytes: Uint8Array, at: number, words: string): boolean =>
   [...words].every((letter, i) => bytes[at + i] === letter.charCodeAt(0));
