@@ -35,7 +35,7 @@ export async function cull({ files = 25, rounds = 5, log }) {
     const { jobId, shootId } = await server.post('/intakes', request);
     await jobDone(server, jobId);
     const { columns } = await server.frames(shootId);
-    const urls = columns.picture.map((sum) => `${server.base}/api/previews/v3/${sum}/screen`);
+    const urls = columns.picture.map((sum) => `${server.base}/api/previews/v4/${sum}/screen`);
     for (const url of urls) await bytesOf(url);
     const open = async (where) => {
       const page = await browser.newPage({ viewport: VIEW });

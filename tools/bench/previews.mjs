@@ -37,7 +37,7 @@ export async function previews({ files = 24, rounds = 5, log }) {
       const left = [...columns.picture];
       const lane = async () => {
         for (let sum = left.shift(); sum; sum = left.shift()) {
-          await bytesOf(`${server.base}/api/previews/v3/${sum}/screen`);
+          await bytesOf(`${server.base}/api/previews/v4/${sum}/screen`);
         }
       };
       await Promise.all([lane(), lane(), lane()]);

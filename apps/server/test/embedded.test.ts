@@ -55,14 +55,21 @@ describe('a picture inside a raw', () => {
   });
 
   it('counts as small where it is no larger than a thumbnail, or there is none', async () => {
-    const small = async (found: object[], hidden: Buffer | null) => {
-      const { small: is, side } = await contents(head('R98'), found, hidden).embedded('x', RAW, 'largest');
+    const small = async (width: number | null, hidden: Buffer | null) => {
+      const picture = width === null ? Buffer.alloc(0) : await flat(width);
+      const place = { offset: 64, length: picture.length, width, height: (width ?? 0) / 2 };
+      const raw = Buffer.concat([head('R98'), picture]);
+      const { small: is, side } = await contents(raw, width === null ? [] : [place], hidden).embedded(
+        'x',
+        RAW,
+        'largest',
+      );
       return [is, side];
     };
-    const place = (width: number, length: number) => ({ offset: 0, length, width, height: width / 2 });
-    expect(await small([], null)).toEqual([true, 0]);
-    expect(await small([place(1620, 300_000)], null)).toEqual([false, 0]);
-    expect(await small([], Buffer.alloc(20_000))).toEqual([true, 0]);
-    expect(await small([], Buffer.alloc(400_000))).toEqual([false, 0]);
+    expect(await small(null, null)).toEqual([true, 0]);
+    expect(await small(160, null)).toEqual([true, 160]);
+    expect(await small(1620, null)).toEqual([false, 1620]);
+    expect(await small(null, Buffer.alloc(20_000))).toEqual([true, 0]);
+    expect(await small(null, Buffer.alloc(400_000))).toEqual([false, 0]);
   });
 });

@@ -1,5 +1,5 @@
 /** Goes up whenever a preview would come out differently; older ones are then made anew. */
-export const MAKER_VERSION = 3;
+export const MAKER_VERSION = 4;
 
 /**
  * `thumb` fills a cell, `screen` a screen; `embedded` is what the camera put into the file, there at once; `full` has every
