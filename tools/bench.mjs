@@ -28,8 +28,9 @@ const groups = {
   previews: () => import('./bench/previews.mjs').then((m) => m.previews),
   cull: async () => {
     const { cull } = await import('./bench/cull.mjs');
+    const { cullJob } = await import('./bench/cullJob.mjs');
     const { cullMany } = await import('./bench/cullMany.mjs');
-    return async (asked) => [...(await cull(asked)), ...(await cullMany(asked))];
+    return async (asked) => [...(await cull(asked)), ...(await cullJob(asked)), ...(await cullMany(asked))];
   },
   scale: () => import('./bench/scale.mjs').then((m) => m.scale),
 };

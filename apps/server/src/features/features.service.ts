@@ -41,6 +41,7 @@ export class FeaturesService implements BeforeApplicationShutdown {
   private readonly measured = new Map<string, { data: Uint8Array; best: number }>();
   private writing: Promise<void> = Promise.resolve();
   private timer: NodeJS.Timeout | null = null;
+  private stopped = false;
 
   constructor(
     private readonly reading: Reading,
@@ -59,6 +60,7 @@ export class FeaturesService implements BeforeApplicationShutdown {
   }
 
   async beforeApplicationShutdown(): Promise<void> {
+    this.stopped = true;
     this.waiting.clear();
     await this.write();
   }
@@ -110,7 +112,8 @@ export class FeaturesService implements BeforeApplicationShutdown {
     const data = kept?.data ?? (await this.make(picture));
     // A frame that came to a picture which is known has its measure as well.
     this.measured.set(picture, { data, best: unpackSharpness(data).best });
-    this.timer ??= setTimeout(() => void this.write(), BETWEEN).unref();
+    // What is measured while the server stops is measured again one day.
+    if (!this.stopped) this.timer ??= setTimeout(() => void this.write(), BETWEEN).unref();
     return data;
   }
 

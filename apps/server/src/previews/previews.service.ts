@@ -117,9 +117,9 @@ export class PreviewsService implements BeforeApplicationShutdown {
       const meant = withMeantProfile(bytes);
       return meant ? Buffer.from(meant) : bytes;
     }
-    const { source, detail } = await this.inside(found);
-    if (detail === 'embedded') return this.get(key, 'embedded');
-    const made = Buffer.from(await this.maker.whole(name, source));
+    const inside = await this.inside(found);
+    if (inside.detail === 'embedded') return this.get(key, 'embedded');
+    const made = Buffer.from(await this.shown(found, inside, () => this.maker.whole(name, inside.source)));
     await this.store.keep(key, 'full', made);
     return made;
   }
@@ -193,8 +193,11 @@ export class PreviewsService implements BeforeApplicationShutdown {
 
   private async makeDecoded(key: string): Promise<void> {
     const found = await this.locate(key);
-    const { source, whole, detail } = await this.inside(found);
-    const made = await this.maker.previews(found.name, source, THUMB_SIDE, SCREEN_SIDE);
+    const inside = await this.inside(found);
+    const { source, whole, detail } = inside;
+    const made = await this.shown(found, inside, () =>
+      this.maker.previews(found.name, source, THUMB_SIDE, SCREEN_SIDE),
+    );
     await this.seen(found.asset, {
       sign: made.incomplete || !whole ? INCOMPLETE : null,
       // What cannot be developed shows the small picture that stood in.
@@ -203,6 +206,21 @@ export class PreviewsService implements BeforeApplicationShutdown {
     await this.store.keep(key, 'thumb', made.thumb);
     await this.store.keep(key, 'screen', made.screen);
     this.happenings.tell('previewed', { picture: key });
+  }
+
+  /** A raw that holds no picture and cannot be developed has nothing to show. */
+  private async shown<T>(
+    { asset, name }: Located,
+    { source, whole }: Inside,
+    make: () => Promise<T>,
+  ): Promise<T> {
+    try {
+      return await make();
+    } catch (error) {
+      if (!('raw' in source) || source.instead !== null) throw error;
+      if (!whole) await this.seen(asset, { sign: INCOMPLETE, detail: null });
+      throw noPicture(name, asset);
+    }
   }
 
   /** Says at a frame what was seen when its picture was decoded; nothing is written where that is known. */

@@ -2,11 +2,12 @@ import { activeAfter, paceOf, placesOfText, placesText, standingOf, type KeeperR
 import { useCallback, useEffect, useMemo, useRef, useState, type Dispatch } from 'react';
 import { useNavigate } from 'react-router';
 import { ulid } from 'ulid';
-import { get, post, put, type Api } from '../../../data/http';
+import { get, post, type Api } from '../../../data/http';
 import type { LoadedFrame } from '../../../data/frames';
 import type { ShootState, ShootStore } from '../../../data/shootStore';
 import { Tally, tallyKey } from '../../../data/tally';
 import type { CullAction, CullState } from '../cullState';
+import { writeProgress } from '../../../data/passProgress';
 import { nextPart, passAddress, shootOf, type NextPart } from '../../../data/passParts';
 
 /** Milliseconds between two times that progress is written down: what a crash costs of it. */
@@ -120,10 +121,7 @@ export function usePass(shootId: string, { store, shoot, rules, state, dispatch 
       dirty.current = false;
       const { seen, activeMillis } = its;
       const said = { seen: placesText(seen), seenCount: seen.size, at, shootId, ...counted };
-      await put(`/passes/${its.id}`, { ...said, activeMillis: Math.round(activeMillis), ended }).catch(() => {
-        // The server is away, which is said over the screen: it is written down with the next.
-        dirty.current = true;
-      });
+      await writeProgress(its.id, { ...said, activeMillis: Math.round(activeMillis), ended });
     },
     [shootId],
   );
