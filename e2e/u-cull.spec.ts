@@ -692,6 +692,8 @@ test.describe('in Cull', () => {
     await expect(progress).toBeHidden();
     await page.keyboard.press('m');
     const compare = page.getByRole('button', { name: 'Compare', exact: true });
+    // The newest stands first, once the list knows of it.
+    await expect(page.getByText('all frames · Bo')).toBeVisible();
     await compare.first().click();
     await expect(page.getByText('Choose the pass that “all frames · Bo” is compared with.')).toBeVisible();
     await compare.first().click();
