@@ -77,7 +77,10 @@ async function standard(server, page, drives, log) {
     if (n % KEPT_OF !== 0) await press('d');
     else {
       await press('z');
-      await page.getByText(/^100 % · .*full detail$/).waitFor();
+      await page
+        .getByTestId('detail')
+        .filter({ hasText: /100 % · .*full detail/ })
+        .waitFor();
       await press('f');
       if (n < count) await at(n + 1);
       await press('z');
@@ -87,10 +90,11 @@ async function standard(server, page, drives, log) {
   const wanted = columns.id.map((_, i) => ((i + 1) % KEPT_OF === 0 ? 'keep' : 'reject'));
   if (JSON.stringify(decided) !== JSON.stringify(wanted))
     throw new Error('not every frame is decided as it was meant');
-  return figure('cull.standard', 'key presses a frame', presses / count, STANDARD, {
+  const found = figure('cull.standard', 'key presses a frame', presses / count, STANDARD, {
     frames: count,
     presses,
   });
+  return { figure: found, targets: first.targets };
 }
 
 /** The marks once none is undecided any more. */
