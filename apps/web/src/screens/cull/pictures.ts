@@ -118,18 +118,16 @@ export class Pictures {
     this.held.set(url, begun);
   }
 
-  /** One that stands on screen keeps its pixels as long as it stands there. */
   private giveUp(url: string, { image }: Held): void {
     this.held.delete(url);
-    if (!image.isConnected) image.removeAttribute('src');
+    image.removeAttribute('src');
   }
 
   private letGo(wanted: ReadonlySet<string>): void {
     const counts = { full: 0, screen: 0, small: 0 };
     for (const [url, its] of [...this.held].reverse()) {
       counts[its.kind] += 1;
-      // Its pixels go now: left to itself the browser keeps them for minutes, hundreds of megabytes of them.
-      if (counts[its.kind] > HELD[its.kind] && !wanted.has(url)) this.giveUp(url, its);
+      if (counts[its.kind] > HELD[its.kind] && !wanted.has(url)) this.held.delete(url);
     }
   }
 }
