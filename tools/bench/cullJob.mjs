@@ -126,7 +126,7 @@ async function durable(server, page, targets, log) {
     window.pressed = [];
     window.answered = [];
     window.addEventListener('keydown', (event) => window.pressed.push(event.timeStamp), { capture: true });
-    new PerformanceObserver((list) => {
+    new window.PerformanceObserver((list) => {
       for (const entry of list.getEntries())
         if (new URL(entry.name).pathname === '/api/marks') window.answered.push(entry.responseEnd);
     }).observe({ type: 'resource' });
