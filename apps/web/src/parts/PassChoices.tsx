@@ -46,8 +46,11 @@ export function PassChoices({ choices, busy }: Props) {
         label="Who goes through (may stay empty)"
         value={who}
         onChange={(event) => setWho(event.target.value)}
-        // Letters typed here are no keys of the dialog.
-        onKeyDown={(event) => event.stopPropagation()}
+        onKeyDown={(event) => {
+          // Letters typed here are no keys of the dialog; Escape is.
+          if (event.key !== 'Escape') event.stopPropagation();
+          if (event.key === 'Enter' && !busy) begin(choices[0]!);
+        }}
         size="small"
         sx={{ width: 280, mb: 3 }}
         slotProps={{ htmlInput: { maxLength: MOST.who }, inputLabel: { shrink: true } }}

@@ -17,6 +17,9 @@ const LOOK = 200;
 
 type Part = Api['PassPartDto'];
 
+/** Letters of a name that the server takes: two compared passes' names in one may be more. */
+const MOST_LETTERS = 200;
+
 interface Running {
   id: string;
   name: string;
@@ -163,7 +166,13 @@ export function usePass(shootId: string, { store, shoot, rules, state, dispatch 
   );
   const begin = useCallback(
     async (name: string, frames: readonly string[]) =>
-      start(await post('/passes', { id: ulid(), name, over: { frames: [...frames] } })),
+      start(
+        await post('/passes', {
+          id: ulid(),
+          name: name.slice(0, MOST_LETTERS),
+          over: { frames: [...frames] },
+        }),
+      ),
     [start],
   );
   const goOn = useCallback(async (id: string) => start(await get(`/passes/${id}`)), [start]);
