@@ -59,8 +59,8 @@ function PassOverDialog({ words, over, onClose }: Props & { onClose: () => void 
       </DialogTitle>
       <DialogContent>
         <Typography sx={{ color: 'text.secondary', mb: 1.5 }}>
-          It goes through their frames shoot by shoot, whatever they become, and counts what was seen. It can
-          be stopped at any time and goes on where it was.
+          It goes through the frames shoot by shoot, whatever they become, and counts what was seen. It can be
+          stopped at any time and goes on where it was.
         </Typography>
         <Problem error={error ?? failed} />
         {!data && !error && <Loading what="what there is to look at" />}
