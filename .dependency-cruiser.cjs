@@ -25,6 +25,7 @@ const SERVER = [
   'sidecars',
   'previews',
   'features',
+  'takes',
   'copies',
   'moves',
   'bin',

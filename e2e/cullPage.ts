@@ -2,7 +2,18 @@ import { expect, type Page } from '@playwright/test';
 
 interface Columns {
   columns: Record<
-    'id' | 'stars' | 'verdict' | 'label' | 'name' | 'piles' | 'note' | 'sharpness',
+    | 'id'
+    | 'stars'
+    | 'verdict'
+    | 'label'
+    | 'name'
+    | 'piles'
+    | 'note'
+    | 'sharpness'
+    | 'take'
+    | 'close'
+    | 'serial'
+    | 'picture',
     (string | number | null)[]
   >;
 }
@@ -13,7 +24,28 @@ export const columnsOf = async (page: Page, shootId: string): Promise<Columns['c
 
 /** Where one stands in Cull: “frame 3 of 57”. */
 export const position = (page: Page) => page.getByText(/^frame \d+ of \d+$/).first();
-export const cells = (page: Page) => page.getByRole('option');
+/** Cells of the contact sheet; what a select offers is none. */
+export const cells = (page: Page) => page.locator('[role="option"]');
+
+/** Waits until each picture of a shoot was compared with the one of its body before it: takes are what they will be. */
+export async function compared(page: Page, shootId: string): Promise<void> {
+  const waiting = async () => {
+    const { close, serial, picture } = await columnsOf(page, shootId);
+    const begun = new Set<unknown>();
+    return close.filter((value, i) => {
+      if (picture[i] === null) return false;
+      const isFirst = !begun.has(serial[i]);
+      begun.add(serial[i]);
+      return !isFirst && value === null;
+    }).length;
+  };
+  if ((await waiting()) === 0) return;
+  // In the background, at the pace of previews: minutes where a machine is busy otherwise.
+  await expect.poll(waiting, { timeout: 240_000 }).toBe(0);
+  // The window hears of it a little later than who asks.
+  await page.reload();
+  await expect(position(page)).toBeVisible();
+}
 
 /** A shoot in Cull, all of its frames shown and unmarked, on the contact sheet, at the first one. */
 export async function enterUnmarked(page: Page, shootId: string): Promise<void> {

@@ -1,5 +1,6 @@
 import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
 import { accessible } from './accessible';
+import { compared } from './cullPage';
 
 // Plays after the whole job: one shoot is archived, and the potter's card lies on the table.
 
@@ -214,17 +215,19 @@ test.describe('the contact sheet', () => {
 
   test('lays takes on a common line, and single view shows the take beside the picture', async ({ page }) => {
     await expect(sheet(page).locator('[data-take=first]').first()).toBeVisible();
+    await compared(page, /shoots\/([0-9A-Z]+)\//.exec(page.url())![1]!);
     await page.keyboard.press('Home');
     await page.keyboard.press('w');
     const take = page.getByRole('complementary', { name: 'Take' });
-    await expect(take.getByRole('listitem')).toHaveCount(3);
-    await expect(take.getByText('1 of 3')).toBeVisible();
+    // One bowl: three exposures, and closer twice.
+    await expect(take.getByRole('listitem')).toHaveCount(7);
+    await expect(take.getByText('1 of 7')).toBeVisible();
     await take.getByRole('button', { name: /^Frame 0002/ }).click();
-    await expect(page.getByText('2 of 90')).toBeVisible();
+    await expect(page.getByText('frame 2 of 90')).toBeVisible();
     await page.keyboard.press('ArrowDown');
-    await expect(page.getByText('4 of 90')).toBeVisible();
+    await expect(page.getByText('frame 8 of 90')).toBeVisible();
     await page.keyboard.press('ArrowUp');
-    await expect(page.getByText('1 of 90')).toBeVisible();
+    await expect(page.getByText('frame 1 of 90')).toBeVisible();
     await accessible(page);
     await page.keyboard.press('j');
     await expect(take).toBeHidden();

@@ -125,7 +125,7 @@ test.describe('an archive of one’s own', () => {
       ...{ pattern, folders, seqStart: 1, zoneMinutes: 0, targets: [volume.id] },
     });
     await page.goto(`${own.base}/shoots/${shootId}/cull`);
-    await expect(page.getByText('1 of 2')).toBeVisible();
+    await expect(page.getByText('frame 1 of 2')).toBeVisible();
     // Screens' code is fetched beside the first one; what is there before the server goes can be gone to without it.
     const fetched = ['Handoff', 'Deliver', 'Files', 'Studio', 'Shoots'];
     await page.waitForFunction((names) => {

@@ -312,6 +312,8 @@ test.describe('in Cull', () => {
     await page.keyboard.press('q');
     const cell = page.getByRole('option', { name: new RegExp(`^Frame ${/\d+$/.exec(name)![0]},`) });
     await expect(cell).toContainText(corrected);
+    // Back leads to what stands in the address, which follows when the keys rest.
+    await expect.poll(() => new URL(page.url()).searchParams.get('view')).toBe('sheet');
     await page.keyboard.press('c');
     await page.keyboard.press('c');
     await clock('+0:00:00');

@@ -1,6 +1,6 @@
 // `npm run bench [-- group] [--json] [--files N] [--rounds N] [--frames N]`: measures this program against plain tools that do the
 // same work, side by side in one run. Groups: intake (with card), card, previews, cull, scale. A ratio is our time divided by the floor's.
-import { rmSync } from 'node:fs';
+import { existsSync, rmSync } from 'node:fs';
 import { ensureBuilt, ensureChromium, ensureInstalled, ensureTools } from './bootstrap.mjs';
 
 const args = process.argv.slice(2);
@@ -14,7 +14,17 @@ const option = (name) => {
   }
   return n;
 };
-const settings = { files: option('--files'), rounds: option('--rounds'), frames: option('--frames') };
+const pairs = args.includes('--pairs') ? args[args.indexOf('--pairs') + 1] : undefined;
+if (args.includes('--pairs') && !existsSync(pairs ?? '')) {
+  console.error(
+    `--pairs needs a file of pairs (path, path, 1 or 0, parted by tabs), found “${pairs ?? ''}”.`,
+  );
+  process.exit(1);
+}
+const settings = {
+  ...{ files: option('--files'), rounds: option('--rounds'), frames: option('--frames') },
+  pairs,
+};
 await ensureInstalled();
 await ensureBuilt();
 const groups = {
@@ -33,13 +43,19 @@ const groups = {
     return async (asked) => [...(await cull(asked)), ...(await cullJob(asked)), ...(await cullMany(asked))];
   },
   scale: () => import('./bench/scale.mjs').then((m) => m.scale),
+  takes: async () => {
+    const { takes } = await import('./bench/takes.mjs');
+    const { takesSpeed } = await import('./bench/takesSpeed.mjs');
+    return async (asked) =>
+      asked.pairs ? takes(asked) : [...(await takes(asked)), ...(await takesSpeed(asked))];
+  },
 };
 const named = args.filter(
-  (arg, i) => !arg.startsWith('--') && !['--files', '--rounds', '--frames'].includes(args[i - 1]),
+  (arg, i) => !arg.startsWith('--') && !['--files', '--rounds', '--frames', '--pairs'].includes(args[i - 1]),
 );
 // Without a name each is measured once: the card's figures belong to intake, and a large archive is asked for by name.
 const wanted =
-  named.length > 0 ? named : Object.keys(groups).filter((name) => !['card', 'scale'].includes(name));
+  named.length > 0 ? named : Object.keys(groups).filter((name) => !['card', 'scale', 'takes'].includes(name));
 const unknown = wanted.find((name) => !groups[name]);
 if (unknown) {
   console.error(`There is no group “${unknown}”: choose one of ${Object.keys(groups).join(', ')}.`);
@@ -53,6 +69,7 @@ if (
 )
   process.exit(1);
 if (wanted.includes('cull') && !ensureChromium()) process.exit(1);
+if (wanted.includes('takes') && !ensureTools({ ffmpeg: 'ffmpeg' }, 'the bench')) process.exit(1);
 
 const { PLACE } = await import('./bench/lib.mjs');
 const log = (text) => process.stderr.write(`${text}\n`);

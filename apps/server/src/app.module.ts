@@ -25,6 +25,7 @@ import { StandInDiskModule } from './standins/standInDisk.module';
 import { StandInsModule } from './standins/standins.module';
 import { SettingsModule } from './settings/settings.module';
 import { SystemModule } from './system/system.module';
+import { TakesModule } from './takes/takes.module';
 import { VolumesModule } from './volumes/volumes.module';
 
 @Module({})
@@ -62,6 +63,7 @@ export class AppModule {
         HandoffModule,
         DeliveryModule,
         FeaturesModule,
+        TakesModule,
         ...(config.standIns ? [StandInsModule] : []),
       ],
     };

@@ -35,7 +35,7 @@ describe('measures of pictures', () => {
 
   it('are made from the stored preview, once, however many ask', async () => {
     const [picture] = pictures;
-    const made = jest.spyOn(arkiv.app.get(PictureMaker), 'sharpness');
+    const made = jest.spyOn(arkiv.app.get(PictureMaker), 'features');
     const [first, second] = await Promise.all([
       features().sharpness(picture!),
       features().sharpness(picture!),

@@ -219,7 +219,18 @@ describe('what work leaves behind', () => {
     const { id } = await arkiv.frames(shootId);
     const asked = { frameIds: [id[0], '01J0000000000000000000000Z'] };
     expect(await arkiv.post('/marks/now', asked)).toEqual({
-      frames: [{ id: id[0], shootId, verdict: 'undecided', stars: 0, label: null, note: null, piles: '' }],
+      frames: [
+        {
+          id: id[0],
+          shootId,
+          verdict: 'undecided',
+          stars: 0,
+          label: null,
+          note: null,
+          take: null,
+          piles: '',
+        },
+      ],
     });
   });
 });

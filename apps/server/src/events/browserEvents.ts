@@ -7,6 +7,7 @@ const SHOWN: readonly DomainEvent[] = [
   'frames',
   'marks',
   'measured',
+  'compared',
   'sidecars',
   'sidecar',
   'shoots',

@@ -42,6 +42,13 @@ export interface DomainEvents {
   previewed: { picture: string };
   /** how sharp frames are, by their ids: measured since just now */
   measured: { shootId: string; sharpness: readonly (readonly [string, number])[] };
+  /** what a picture is compared by is kept since just now */
+  looked: { picture: string };
+  /** how much frames look like the one before them, by their ids: compared since just now */
+  compared: {
+    shootId: string;
+    frames: readonly (readonly [id: string, close: number | null, dx: number | null, dy: number | null])[];
+  };
   /** with the shoot's numbers after them, so that nobody has to ask for these */
   marks: { shootId: string; revision: number; counts: MarkCounts; operations: MarkOperation[] };
   /** frames have something that their sidecars do not say yet */

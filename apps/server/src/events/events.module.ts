@@ -1,5 +1,6 @@
 import { Global, Module } from '@nestjs/common';
 import { BrowserEvents } from './browserEvents';
+import { Copying } from './copying';
 import { Happenings } from './domainEvents';
 import { EventsController } from './events.controller';
 import { EventsService } from './events.service';
@@ -7,7 +8,7 @@ import { EventsService } from './events.service';
 @Global()
 @Module({
   controllers: [EventsController],
-  providers: [Happenings, EventsService, BrowserEvents],
-  exports: [Happenings, EventsService],
+  providers: [Happenings, Copying, EventsService, BrowserEvents],
+  exports: [Happenings, Copying, EventsService],
 })
 export class EventsModule {}

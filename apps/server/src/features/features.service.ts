@@ -1,11 +1,13 @@
 import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { MAKER_VERSION, unpackSharpness, type Sharpness } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { Copying } from '../events/copying';
 import { Happenings } from '../events/domainEvents';
 import { FrameStore } from '../frames/frameStore';
 import { FramesService } from '../frames/frames.service';
 import { PictureMaker } from '../pictures/pictureMaker';
 import { PreviewsService } from '../previews/previews.service';
+import { PreviewStore } from '../previews/previewStore';
 import { Feature, type FeatureKind } from './feature.entity';
 
 /** Goes up whenever a measure would come out differently from the same preview. */
@@ -35,8 +37,6 @@ export class FeaturesService implements BeforeApplicationShutdown {
   /** pictures that are to be measured in the background, one after the other */
   private readonly waiting = new Set<string>();
   private busy = false;
-  /** intakes that are copying: proof comes first */
-  private readonly copying = new Set<string>();
   /** measured and not written yet, by picture */
   private readonly measured = new Map<string, { data: Uint8Array; best: number }>();
   private writing: Promise<void> = Promise.resolve();
@@ -49,14 +49,13 @@ export class FeaturesService implements BeforeApplicationShutdown {
     private readonly frames: FramesService,
     private readonly frameStore: FrameStore,
     private readonly previews: PreviewsService,
+    private readonly kept: PreviewStore,
     private readonly maker: PictureMaker,
     private readonly happenings: Happenings,
+    private readonly copying: Copying,
   ) {
     happenings.on('previewed', ({ picture }) => this.later([picture]));
-    happenings.on('job', ({ id, first, state }) => {
-      if (first && state === 'running') this.copying.add(id);
-      else if (this.copying.delete(id)) void this.carryOn();
-    });
+    copying.after(() => void this.carryOn());
   }
 
   async beforeApplicationShutdown(): Promise<void> {
@@ -77,19 +76,26 @@ export class FeaturesService implements BeforeApplicationShutdown {
     return pictures.length;
   }
 
-  private later(pictures: readonly string[]): void {
+  /** What a picture is compared by, as it is kept; null: nobody has made it yet. */
+  look(picture: string): Promise<Buffer | null> {
+    return this.kept.read(picture, 'look');
+  }
+
+  /** Measures pictures in the background: how sharp they are, and what they are compared by. */
+  later(pictures: readonly string[]): void {
     for (const picture of pictures) this.waiting.add(picture);
     void this.carryOn();
   }
 
   private async carryOn(): Promise<void> {
-    if (this.busy || this.copying.size > 0) return;
+    if (this.busy || this.copying.isUnderWay) return;
     const [next] = this.waiting;
     if (next === undefined) return;
     this.busy = true;
     this.waiting.delete(next);
     try {
       await this.of(next, 'sharpness');
+      await this.makeLook(next);
     } catch {
       // The frame says what is wrong with its picture when someone looks at it; it stays without a measure.
     } finally {
@@ -117,9 +123,23 @@ export class FeaturesService implements BeforeApplicationShutdown {
     return data;
   }
 
+  /** It lies beside the preview that it is made from: ten kilobytes a picture have no place in a database that is copied daily. */
+  private async makeLook(picture: string): Promise<void> {
+    if (await this.kept.read(picture, 'look')) return;
+    const input = await this.previews.get(picture, 'screen');
+    await this.keepLook(picture, (await this.maker.features(picture, { input, orientation: 1 })).look);
+  }
+
+  private async keepLook(picture: string, look: Uint8Array): Promise<void> {
+    await this.kept.keep(picture, 'look', look);
+    this.happenings.tell('looked', { picture });
+  }
+
   private async make(picture: string): Promise<Uint8Array> {
     const preview = await this.previews.get(picture, 'screen');
-    return this.maker.sharpness(picture, { input: preview, orientation: 1 });
+    const { sharpness, look } = await this.maker.features(picture, { input: preview, orientation: 1 });
+    await this.keepLook(picture, look);
+    return sharpness;
   }
 
   /** Writes what was measured, and says it at the frames that show it. */

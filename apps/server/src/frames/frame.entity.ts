@@ -63,6 +63,15 @@ export class Frame {
   @Column('real', { nullable: true }) sharpness: number | null;
   /** `voice note` where a file of it is one */
   @Column('text', { nullable: true }) voice: string | null;
+  /** what was said of its place among takes, see `correctionOf`; null: nothing */
+  @Column('text', { nullable: true }) take: string | null;
+  /** how much it looks like the frame of its body before it, see `closeness`; null: not compared, or nothing to compare */
+  @Column('real', { nullable: true }) close: number | null;
+  /** where the middle of that frame lies in it, as shares of width and height beside the middle */
+  @Column('real', { nullable: true }) dx: number | null;
+  @Column('real', { nullable: true }) dy: number | null;
+  /** which two pictures were compared, and by which measure; null: none yet */
+  @Column('text', { nullable: true }) closeTo: string | null;
   /** ids of the piles that it is in, in order, joined by `+` */
   @Column('text') piles: string;
   /** time of the last mark, for merging with a sidecar that changed outside */

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { pictureOf, usualDetail, VOICE_NOTE, type Label, type Verdict } from '@arkiv/core';
+import { pictureOf, usualDetail, VOICE_NOTE } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
 import { insertRows } from '../db/insertRows';
 import { Happenings } from '../events/domainEvents';
@@ -14,8 +14,19 @@ import { ShootCounts } from './shootCounts';
 
 export type NewFrame = Omit<
   Frame,
-  'key' | 'state' | 'shownBy' | 'chosen' | 'sidecarDue' | 'sign' | 'detail' | 'sharpness' | 'voice'
+  | 'key'
+  | 'state'
+  | 'shownBy'
+  | 'chosen'
+  | 'sidecarDue'
+  | 'sign'
+  | 'detail'
+  | 'sharpness'
+  | 'voice'
+  | keyof CloseFacts
 >;
+/** How much a frame looks like the one before it, see {@link Frame}. */
+export type CloseFacts = Pick<Frame, 'close' | 'dx' | 'dy' | 'closeTo'>;
 export type NewAsset = Pick<
   Asset,
   'shootId' | 'frameId' | 'role' | 'format' | 'raw' | 'sha256' | 'size' | 'cardPath'
@@ -62,7 +73,7 @@ export interface TakenOut {
 /** A file that comes back into the archive, under the id it had. */
 export type ReturningFile = Omit<Asset, 'shootId' | 'frameId' | 'name' | 'devices'> & { to: string };
 
-type MarkChange = Partial<{ verdict: Verdict; stars: number; label: Label | null; note: string | null }> & {
+type MarkChange = Partial<Pick<Frame, 'verdict' | 'stars' | 'label' | 'note' | 'take'>> & {
   markedAt: number;
 };
 
@@ -328,6 +339,11 @@ export class FrameStore {
     );
     for (const { id } of frames) await this.change(manager, id, { sharpness });
     return frames;
+  }
+
+  /** How much frames look like the one before them. No filter asks for it, so nothing is counted anew. */
+  async setClose(manager: EntityManager, frameId: string, close: CloseFacts): Promise<void> {
+    await manager.update(Frame, { id: frameId }, close);
   }
 
   /** What is found out of a frame later than it came. */

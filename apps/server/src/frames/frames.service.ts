@@ -43,12 +43,29 @@ export const FRAME_COLUMNS = [
   'sharpness',
   'voice',
   'note',
+  'take',
+  'close',
+  'dx',
+  'dy',
   'piles',
   'folder',
 ] as const;
 
 /** Facts as the camera wrote them, which stand beside the frame. */
 const TEXT_COLUMNS = ['apertureText', 'exposureText'] as const;
+
+/** A frame among those of its shoot. */
+export interface FrameInRow {
+  id: string;
+  /** what tells its camera from others; null: its file does not say */
+  body: string | null;
+  /** milliseconds since 1970 UTC, corrected; null: not known */
+  instant: number | null;
+  /** key of the picture that shows it */
+  picture: string | null;
+  /** see {@link Frame.closeTo} */
+  closeTo: string | null;
+}
 
 export interface PlacedCopy {
   copy: CopyAt;
@@ -115,6 +132,26 @@ export class FramesService {
       [shootId],
     );
     return rows.flatMap(({ picture }) => picture ?? []);
+  }
+
+  /** A shoot's frames in order of time, with what tells which follows which, and what was compared. */
+  inRow(shootId: string): Promise<FrameInRow[]> {
+    return this.long.rows<FrameInRow>(
+      `SELECT f.id, coalesce(f.serial, f.body) AS body, f.instant, f."closeTo", ${PICTURE} AS picture FROM frame_here f
+       WHERE f."shootId" = ? ORDER BY f.instant IS NULL, f.instant, f.name`,
+      [shootId],
+    );
+  }
+
+  /** The shoots in which a picture shows a frame. */
+  async shootsShownBy(picture: string): Promise<string[]> {
+    const rows: { shootId: string }[] = await this.reading.source.query(
+      `SELECT DISTINCT f."shootId" FROM asset a JOIN frame_here f ON f.id = a."frameId" AND f."shownBy" = a.id
+       WHERE a.id IN (SELECT id FROM asset WHERE picture = ?
+         UNION ALL SELECT id FROM asset WHERE sha256 = ? AND picture IS NULL)`,
+      [picture, picture],
+    );
+    return rows.map(({ shootId }) => shootId);
   }
 
   /** Keys of the pictures that show a shoot's frames, by frame. */

@@ -306,6 +306,7 @@ function newFrame(
     stars: 0,
     label: null,
     note: null,
+    take: null,
     instant: facts.capture ? instantMillis(facts.capture, zoneMinutes) : null,
     local: facts.capture?.local ?? null,
     millis: facts.capture?.millis ?? 0,

@@ -35,7 +35,7 @@ export class MarkOperationDto {
   @ApiProperty() @IsString() @Length(26, 26) id: string;
   @ApiProperty({
     type: String,
-    description: 'verdict, stars, label, note, or “pile ” with the id of one',
+    description: 'verdict, stars, label, note, take, or “pile ” with the id of one',
     pattern: MARK_KIND.source,
   })
   @Matches(MARK_KIND)
@@ -102,6 +102,8 @@ export class FrameMarksDto {
   @ApiProperty() stars: number;
   @ApiProperty({ enum: LABELS, nullable: true }) label: Label | null;
   @ApiProperty({ type: String, nullable: true, description: 'words to whoever edits it' }) note:
+    string | null;
+  @ApiProperty({ type: String, nullable: true, description: 'what was said of its place among takes' }) take:
     string | null;
   @ApiProperty({ description: 'ids of the piles that it is in, joined by +' }) piles: string;
 }

@@ -1,5 +1,16 @@
 // Runs in a process of its own, which may die on a bad picture without taking the server along.
-import { meansOptionalColour, packSharpness, sharpnessOf, withMeantProfile } from '@arkiv/core';
+import {
+  closest,
+  LOOK_SIDE,
+  lookOf,
+  meansOptionalColour,
+  packLook,
+  packSharpness,
+  sharpnessOf,
+  unpackLook,
+  withMeantProfile,
+  type Close,
+} from '@arkiv/core';
 import sharp from 'sharp';
 import { worker } from 'workerpool';
 import { NodeDisk } from '../disk/nodeDisk';
@@ -58,6 +69,12 @@ export interface MadePreviews {
   incomplete: boolean;
   /** made from the sensor's samples */
   developed: boolean;
+}
+
+/** What is measured of a preview, as it is kept. */
+export interface MadeFeatures {
+  sharpness: Uint8Array;
+  look: Uint8Array;
 }
 
 export interface RenderOrder {
@@ -223,6 +240,11 @@ async function measure(source: PictureSource): Promise<{ width: number; height: 
   return { width: height, height: width };
 }
 
+/** Both measures of a preview, from one passing of its bytes. */
+async function features(source: MadePicture): Promise<MadeFeatures> {
+  return { sharpness: await sharpness(source), look: await look(source) };
+}
+
 /** How sharp a picture is, as it is kept: in its greys, at the size it has. */
 async function sharpness(source: MadePicture): Promise<Uint8Array> {
   const { data, info } = await (
@@ -234,4 +256,28 @@ async function sharpness(source: MadePicture): Promise<Uint8Array> {
   return packSharpness(sharpnessOf({ width: info.width, height: info.height, data }));
 }
 
-worker({ previews, whole, fitted, render, measure, sharpness });
+/** What a picture is compared by, as it is kept. */
+async function look(source: MadePicture): Promise<Uint8Array> {
+  const { data, info } = await (
+    await openMade(source)
+  )
+    .resize(LOOK_SIDE, LOOK_SIDE, { fit: 'inside' })
+    .toColourspace('srgb')
+    .flatten({ background: '#000' })
+    .raw({ depth: 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  return packLook(lookOf({ width: info.width, height: info.height, data }));
+}
+
+/** A frame's kept look, and those before it, the last first; `gap` as `closest` takes it. */
+export interface Compared {
+  own: Uint8Array;
+  before: readonly Uint8Array[];
+  gap: number | null;
+}
+
+/** How close frames are to those before them, in their order; null: there is none before. */
+const compare = (frames: readonly Compared[]): (Close | null)[] =>
+  frames.map(({ own, before, gap }) => closest(before.map(unpackLook), unpackLook(own), gap));
+
+worker({ previews, whole, fitted, render, measure, features, compare });

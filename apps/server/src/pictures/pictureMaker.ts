@@ -1,7 +1,14 @@
 import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
-import { ArkivError } from '@arkiv/core';
+import { ArkivError, type Close } from '@arkiv/core';
 import { pool, type Pool } from 'workerpool';
-import type { MadePicture, MadePreviews, PictureSource, RenderOrder } from './picture.worker';
+import type {
+  Compared,
+  MadeFeatures,
+  MadePicture,
+  MadePreviews,
+  PictureSource,
+  RenderOrder,
+} from './picture.worker';
 
 /** Pixels of the longer side. 320 fills the largest thumbnail at one device pixel; 2,560 a common large screen. */
 export const THUMB_SIDE = 320;
@@ -40,9 +47,14 @@ export class PictureMaker implements OnApplicationShutdown {
     return this.run<Uint8Array>(file, 'render', [order]);
   }
 
-  /** How sharp it is, as `packSharpness` gives it. */
-  sharpness(file: string, source: MadePicture): Promise<Uint8Array> {
-    return this.run<Uint8Array>(file, 'sharpness', [source]);
+  /** How sharp it is, and what it is compared by, as `packSharpness` and `packLook` give them. */
+  features(file: string, source: MadePicture): Promise<MadeFeatures> {
+    return this.run(file, 'features', [source]);
+  }
+
+  /** How close frames are to those before them, in their order. */
+  compare(frames: readonly Compared[]): Promise<(Close | null)[]> {
+    return this.run('pictures of a shoot', 'compare', [frames]);
   }
 
   measure(file: string, source: PictureSource): Promise<{ width: number; height: number }> {

@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { Injectable, Logger, type OnApplicationBootstrap } from '@nestjs/common';
-import { ArkivError, MAKER_VERSION, type PreviewSize } from '@arkiv/core';
+import { ArkivError, LOOK_VERSION, MAKER_VERSION, type PreviewSize } from '@arkiv/core';
 import { ArkivConfig } from '../config/config';
 import { Reading } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
@@ -10,17 +10,22 @@ import { Clock } from '../system/clock';
 import { SettingsService } from '../settings/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
 
-const FILE = {
+/** What is kept of a picture: its previews, and what it is compared by. */
+export type KeptSize = PreviewSize | 'look';
+
+const FILE: Readonly<Record<KeptSize, string>> = {
   thumb: 'thumb.webp',
   screen: 'screen.jpg',
   embedded: 'embedded.jpg',
   full: 'full.jpg',
-} as const;
-const SIZE_OF: Readonly<Record<string, PreviewSize>> = {
+  look: `look-${LOOK_VERSION}`,
+};
+const SIZE_OF: Readonly<Record<string, KeptSize>> = {
   'thumb.webp': 'thumb',
   'screen.jpg': 'screen',
   'embedded.jpg': 'embedded',
   'full.jpg': 'full',
+  [FILE.look]: 'look',
 };
 /** An embedded full-size picture of a 150-megapixel camera stays under 100 MB. */
 const MAX_PREVIEW = 100 * 1024 * 1024;
@@ -36,7 +41,7 @@ const PART = 200;
 interface Kept {
   file: string;
   key: string;
-  size: PreviewSize;
+  size: KeptSize;
   bytes: number;
   usedAt: number;
   /** made by an earlier maker: served only while nothing better can be made */
@@ -77,7 +82,7 @@ export class PreviewStore implements OnApplicationBootstrap {
   }
 
   /** A preview that is kept, or null. */
-  async read(key: string, size: PreviewSize): Promise<Buffer | null> {
+  async read(key: string, size: KeptSize): Promise<Buffer | null> {
     const file = this.place(key, size);
     const facts = await this.disk.facts(file);
     if (!facts) return null;
@@ -95,7 +100,7 @@ export class PreviewStore implements OnApplicationBootstrap {
   }
 
   /** Made twice at once, it is kept once: the second finds the first one's file, or waits for it. */
-  async keep(key: string, size: PreviewSize, bytes: Uint8Array): Promise<void> {
+  async keep(key: string, size: KeptSize, bytes: Uint8Array): Promise<void> {
     const place = this.place(key, size);
     const under = this.placing.get(place) ?? this.placeOnce(place, bytes);
     this.placing.set(place, under);
@@ -257,7 +262,7 @@ export class PreviewStore implements OnApplicationBootstrap {
     return path.join(this.config.dataDir, 'previews');
   }
 
-  private place(key: string, size: PreviewSize, version = MAKER_VERSION): string {
+  private place(key: string, size: KeptSize, version = MAKER_VERSION): string {
     return path.join(this.root, `v${version}`, key.slice(0, 2), `${key}.${FILE[size]}`);
   }
 }

@@ -11,6 +11,7 @@ import {
 } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
+import { Copying } from '../events/copying';
 import { Happenings } from '../events/domainEvents';
 import type { PlacedAsset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
@@ -61,8 +62,6 @@ export class PreviewsService implements BeforeApplicationShutdown {
   private readonly making = new Map<string, Promise<void>>();
   private readonly waiting: string[] = [];
   private busy = 0;
-  /** intakes that are copying: proof comes before pictures that nobody has asked for yet */
-  private readonly copying = new Set<string>();
 
   constructor(
     private readonly store: PreviewStore,
@@ -76,12 +75,10 @@ export class PreviewsService implements BeforeApplicationShutdown {
     private readonly maker: PictureMaker,
     private readonly posters: Posters,
     private readonly happenings: Happenings,
+    private readonly copying: Copying,
   ) {
     happenings.on('arrived', ({ picture }) => this.later(picture));
-    happenings.on('job', ({ id, first, state }) => {
-      if (first && state === 'running') this.copying.add(id);
-      else if (this.copying.delete(id)) void this.carryOn();
-    });
+    copying.after(() => void this.carryOn());
   }
 
   /** The bytes of a preview; makes it first where it is not kept yet. */
@@ -139,7 +136,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
 
   private async carryOn(): Promise<void> {
     // One of the two processes stays free for what is on screen.
-    if (this.busy >= 1 || this.copying.size > 0) return;
+    if (this.busy >= 1 || this.copying.isUnderWay) return;
     const next = this.waiting.shift();
     if (!next) return;
     this.busy += 1;

@@ -341,7 +341,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     const now = marksOf(merged, labelOf);
     const stamp = { newId: () => this.ids.newId(), at: this.clock.now(), window: 'sidecar', by: PROGRAM };
     const shared = stamped(stamp);
-    const operations = (['verdict', 'stars', 'label', 'note'] as MarkField[])
+    const operations = (['verdict', 'stars', 'label', 'note', 'take'] as MarkField[])
       .filter((kind) => now[kind] !== frame[kind])
       .map((kind): MarkOperation => ({
         ...{ id: this.ids.newId(), kind, subject: frame.id, from: frame[kind], to: now[kind] },
@@ -368,6 +368,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       stars: frame.stars,
       label: frame.label ? settings.labels[frame.label] : foreignLabel(text?.sidecarBase ?? null, settings),
       note: frame.note,
+      take: frame.take,
       ...saidOf(frame, settings),
       preservedFileName: frame.original,
       clockCorrection: frame.correctionMillis || null,

@@ -1136,6 +1136,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/takes/shoots/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Takes_compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stand-ins": {
         parameters: {
             query?: never;
@@ -1731,7 +1747,7 @@ export interface components {
         };
         MarkOperationDto: {
             id: string;
-            /** @description verdict, stars, label, note, or “pile ” with the id of one */
+            /** @description verdict, stars, label, note, take, or “pile ” with the id of one */
             kind: string;
             /** @description id of the frame */
             subject: string;
@@ -1769,6 +1785,8 @@ export interface components {
             label: "A" | "B" | "M" | "S" | "P" | null;
             /** @description words to whoever edits it */
             note: string | null;
+            /** @description what was said of its place among takes */
+            take: string | null;
             /** @description ids of the piles that it is in, joined by + */
             piles: string;
         };
@@ -2273,6 +2291,10 @@ export interface components {
         };
         MeasuringDto: {
             /** @description pictures that are measured now */
+            pictures: number;
+        };
+        ComparingDto: {
+            /** @description pictures that are looked at first */
             pictures: number;
         };
         StandInSlotDto: {
@@ -4158,6 +4180,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeasuringDto"];
+                };
+            };
+        };
+    };
+    Takes_compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparingDto"];
                 };
             };
         };

@@ -3,6 +3,7 @@ export const EVENT_TYPES = [
   'job',
   'marks',
   'measured',
+  'compared',
   'frames',
   'shoots',
   'volumes',

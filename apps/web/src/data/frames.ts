@@ -11,6 +11,11 @@ export interface LoadedFrame extends QueryFrame {
   offsetMinutes: number | null;
   correctionMillis: number;
   serial: string | null;
+  /** how much it looks like the frame of its body before it; null: not compared */
+  close: number | null;
+  /** where the middle of that frame lies in it, as shares of width and height beside the middle */
+  dx: number | null;
+  dy: number | null;
   apertureText: string | null;
   exposureText: string | null;
   /** pixels as stored; `orientation` 5…8 turns them */
@@ -57,11 +62,12 @@ export const withTime = (frame: Omit<LoadedFrame, 'time'>): LoadedFrame => ({
   time: timeOf(frame),
 });
 
-export const marksOfFrame = ({ verdict, stars, label, note, piles }: Marks): Marks => ({
+export const marksOfFrame = ({ verdict, stars, label, note, take, piles }: Marks): Marks => ({
   verdict,
   stars,
   label,
   note,
+  take,
   piles,
 });
 

@@ -257,7 +257,16 @@ describe('a shoot in a window', () => {
     expect(starsOf(made)).toEqual([0]);
     jest.mocked(post).mockResolvedValueOnce({
       frames: [
-        { id: f(1), shootId: 'other', verdict: 'undecided', stars: 4, label: null, note: null, piles: '' },
+        {
+          id: f(1),
+          shootId: 'other',
+          verdict: 'undecided',
+          stars: 4,
+          label: null,
+          note: null,
+          take: null,
+          piles: '',
+        },
       ],
     });
     expect(await made.undo()).toEqual({ ids: [f(1)], skipped: 0, elsewhere: 1, place });
@@ -274,7 +283,16 @@ describe('a shoot in a window', () => {
     await expect(made.undo()).rejects.toThrow('away');
     jest.mocked(post).mockResolvedValueOnce({
       frames: [
-        { id: f(1), shootId: 'other', verdict: 'undecided', stars: 4, label: null, note: null, piles: '' },
+        {
+          id: f(1),
+          shootId: 'other',
+          verdict: 'undecided',
+          stars: 4,
+          label: null,
+          note: null,
+          take: null,
+          piles: '',
+        },
       ],
     });
     expect(await made.undo()).toMatchObject({ ids: [f(1)], elsewhere: 1 });

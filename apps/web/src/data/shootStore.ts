@@ -146,6 +146,12 @@ export class ShootStore {
       listen<{ shootId: string; sharpness: [string, number][] }>('measured', ({ shootId: id, sharpness }) => {
         if (id === this.shootId) this.learn(sharpness.map(([of, its]) => [of, { sharpness: its }]));
       }),
+      listen<{ shootId: string; frames: [string, number | null, number | null, number | null][] }>(
+        'compared',
+        ({ shootId: id, frames }) => {
+          if (id === this.shootId) this.learn(frames.map(([of, close, dx, dy]) => [of, { close, dx, dy }]));
+        },
+      ),
       listen('volumes', () => void this.askAway()),
       listen('reset', () => void this.load()),
       markQueue.subscribe(() => this.queueChanged()),

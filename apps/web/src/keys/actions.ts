@@ -1,4 +1,4 @@
-import { LABELS, type Label, type Verdict } from '@arkiv/core';
+import { LABELS, TAKE_KIND_WORDS, TAKE_KINDS, type Label, type TakeKind, type Verdict } from '@arkiv/core';
 
 /** What a key does in Cull. */
 export type CullCommand =
@@ -16,10 +16,14 @@ export type CullCommand =
   | { do: 'only'; what: 'undecided' | 'keepers' }
   | { do: 'size'; by: 1 | -1 }
   | { do: 'layout'; number: number }
+  | { do: 'take'; deed: 'split' | 'join' | 'out' | 'together' | 'lead' | 'machine' }
+  | { do: 'takeKind'; kind: TakeKind }
   | {
       do:
         | 'undo'
         | 'redo'
+        | 'fold'
+        | 'doubts'
         | 'stepOn'
         | 'facts'
         | 'camera'
@@ -56,7 +60,7 @@ export type CullCommand =
         | 'selectNone';
     };
 
-export const GROUPS = ['Move', 'Select', 'Mark', 'Look', 'Find', 'Undo'] as const;
+export const GROUPS = ['Move', 'Select', 'Mark', 'Takes', 'Look', 'Find', 'Undo'] as const;
 export type Group = (typeof GROUPS)[number];
 
 /** Something that keys can be bound to. */
@@ -113,7 +117,10 @@ export const ACTIONS: readonly Action[] = [
     ['page', 'page-back'],
     'Move',
     (by) => ({ do: 'page', by }),
-    ['a screenful on', 'a screenful back'],
+    [
+      'a screenful on · side by side: the take’s next page',
+      'a screenful back · side by side: the page before',
+    ],
     [['pagedown'], ['pageup']],
   ),
   one('jump', 'Move', 'go to a number, a time or a name', ['n'], { do: 'jump' }),
@@ -139,7 +146,10 @@ export const ACTIONS: readonly Action[] = [
     ['walk', 'walk-back'],
     'Select',
     (by) => ({ do: 'walk', by }),
-    ['move on, and keep what is selected', 'move back, and keep what is selected'],
+    [
+      'move on, and keep what is selected · side by side: another frame here',
+      'move back, and keep what is selected · side by side: an earlier frame here',
+    ],
     [['ctrl+arrowright'], ['ctrl+arrowleft']],
   ),
   ...both(
@@ -168,6 +178,24 @@ export const ACTIONS: readonly Action[] = [
   one('pile-choose', 'Mark', 'into another pile …', ['shift+v'], { do: 'pileLine' }),
   one('note', 'Mark', 'a note to whoever edits it …', ['shift+n'], { do: 'noteLine' }),
   one('step-on', 'Mark', 'step on after marking, on or off', ['a'], { do: 'stepOn' }),
+
+  one('take-split', 'Takes', 'a new take begins here', ['shift+s'], { do: 'take', deed: 'split' }),
+  one('take-join', 'Takes', 'join with the take before', ['shift+a'], { do: 'take', deed: 'join' }),
+  one('take-out', 'Takes', 'out of its take, alone', ['shift+x'], { do: 'take', deed: 'out' }),
+  one('take-together', 'Takes', 'what is selected belongs together', ['shift+b'], {
+    ...{ do: 'take', deed: 'together' },
+  }),
+  one('take-lead', 'Takes', 'stand for its take', ['shift+l'], { do: 'take', deed: 'lead' }),
+  one('take-machine', 'Takes', 'correct nothing in this take any more', ['shift+0'], {
+    ...{ do: 'take', deed: 'machine' },
+  }),
+  ...TAKE_KINDS.map((kind, i) =>
+    one(`take-kind-${kind}`, 'Takes', `call the take ${TAKE_KIND_WORDS[kind]}`, [`shift+k>${i + 1}`], {
+      ...{ do: 'takeKind', kind },
+    }),
+  ),
+  one('take-doubts', 'Takes', 'go through what is doubtful', ['shift+d'], { do: 'doubts' }),
+  one('fold', 'Takes', 'sheet: one frame for each take, or all', ['shift+q'], { do: 'fold' }),
 
   one('sheet', 'Look', 'contact sheet', ['q'], { do: 'view', to: 'sheet' }),
   one('single', 'Look', 'single', ['w', 'enter'], { do: 'view', to: 'single' }),

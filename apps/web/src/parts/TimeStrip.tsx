@@ -11,6 +11,7 @@ import {
   nearestTick,
   WHOLE,
   zoomed,
+  type StripRows,
   type StripTick,
   type StripView,
 } from './stripView';
@@ -35,6 +36,8 @@ interface Props {
   clock?: string;
   /** whether the filter hides one */
   hides?: (place: number) => boolean;
+  /** bodies that shot beside each other, and takes: each body has a lane; not given: there is one, and no takes */
+  rows?: StripRows;
   /** frames before which a shoot is split */
   cuts?: readonly number[];
   label?: string;
@@ -47,11 +50,12 @@ interface Props {
 }
 
 const SHOWN = (): boolean => false;
+const ONE_LANE: StripRows = { lanes: 1, laneOf: () => 0, takeOf: () => -1 };
 
 /** All frames over time: a click or a drag goes there, the wheel looks closer. */
 export const TimeStrip = memo(function TimeStrip(props: Props) {
   const { frames, ticks, current, clock, hides = SHOWN, cuts = [], label = 'Time of the shoot' } = props;
-  const { version = 0, changedSince, judged, onGo } = props;
+  const { rows = ONE_LANE, version = 0, changedSince, judged, onGo } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const [width, setWidth] = useState(0);
   const here = ticks[current]?.at;
@@ -76,14 +80,14 @@ export const TimeStrip = memo(function TimeStrip(props: Props) {
   useEffect(() => {
     if (!canvas.current || width === 0) return;
     // Marks change a few places; anything else draws the whole strip.
-    const of = [width, ticks, view, lettered, judged, ...(changedSince ? [] : [frames, hides])];
+    const of = [width, ticks, rows, view, lettered, judged, ...(changedSince ? [] : [frames, hides])];
     const same = drawn.current?.of.every((value, i) => value === of[i]) ?? false;
     const changed = same ? (changedSince?.(drawn.current!.version) ?? null) : null;
-    const drawing = { width, frames, ticks, hides, view };
+    const drawing = { width, frames, ticks, rows, hides, view };
     if (changed) drawPlaces(canvas.current, drawing, changed);
     else draw(canvas.current, drawing);
     drawn.current = { version, of };
-  }, [width, frames, ticks, hides, judged, view, lettered, version, changedSince]);
+  }, [width, frames, ticks, rows, hides, judged, view, lettered, version, changedSince]);
   const span = Math.max(1, width - 2 * MARGIN);
   const x = (at: number) => MARGIN + ((at - view.from) / (view.to - view.from)) * span;
   const whereIs = (clientX: number) => {
@@ -215,8 +219,17 @@ interface Drawing {
   width: number;
   frames: readonly StripFrame[];
   ticks: readonly StripTick[];
+  rows: StripRows;
   hides: (place: number) => boolean;
   view: StripView;
+}
+
+/** Where a lane's frames stand, and the line below its takes: pixels from the top. */
+function laneBox(lanes: number, lane: number): { top: number; height: number; line: number } {
+  const each = (HEIGHT - 1 - FRAMES_TOP) / lanes;
+  const top = Math.round(FRAMES_TOP + 1 + lane * each);
+  const height = Math.round(each - (lanes === 1 ? 12 : 5));
+  return { top, height, line: top + height + 2 };
 }
 
 /** Pixels from the top: clocks above, frames below. */
@@ -256,6 +269,31 @@ function draw(canvas: HTMLCanvasElement, drawing: Drawing): void {
     drawPixel(g, drawing, px, place, next);
     place = next;
   }
+  drawTakes(g, drawing, first, end);
+}
+
+/** A line below each take's frames, from its first to its last. */
+function drawTakes(g: CanvasRenderingContext2D, drawing: Drawing, first: number, end: number): void {
+  const { lanes, laneOf, takeOf } = drawing.rows;
+  const open = new Map<number, { take: number; from: number; to: number }>();
+  const close = (lane: number) => {
+    const run = open.get(lane);
+    open.delete(lane);
+    if (!run || run.take < 0 || run.from === run.to) return;
+    const [from, to] = [pixelOf(drawing, run.from), pixelOf(drawing, run.to)];
+    g.fillStyle = INK.faint;
+    g.fillRect(from, laneBox(lanes, lane).line, Math.max(2, to - from + thinOf(drawing)), 1);
+  };
+  for (let place = first; place < end; place++) {
+    const [lane, take] = [laneOf(place), takeOf(place)];
+    const run = open.get(lane);
+    if (run?.take === take) run.to = place;
+    else {
+      close(lane);
+      open.set(lane, { take, from: place, to: place });
+    }
+  }
+  for (const lane of [...open.keys()]) close(lane);
 }
 
 /** Draws anew the pixels in which some frames stand. */
@@ -267,9 +305,13 @@ function drawPlaces(canvas: HTMLCanvasElement, drawing: Drawing, places: readonl
   for (const px of new Set(places.map((place) => pixelOf(drawing, place)))) {
     g.save();
     g.beginPath();
-    g.rect(px, FRAMES_TOP, thin, HEIGHT);
+    // The lines below the takes stay.
+    for (let lane = 0; lane < drawing.rows.lanes; lane++) {
+      const { top, height } = laneBox(drawing.rows.lanes, lane);
+      g.rect(px, top, thin, height);
+      g.clearRect(px, top, thin, height);
+    }
     g.clip();
-    g.clearRect(px, FRAMES_TOP, thin, HEIGHT);
     const at = (pixel: number) => firstWhere(ticks.length, (place) => pixelOf(drawing, place) >= pixel);
     // What stands beside it may be two pixels wide.
     for (const beside of [px - 1, px, px + 1]) {
@@ -280,7 +322,7 @@ function drawPlaces(canvas: HTMLCanvasElement, drawing: Drawing, places: readonl
   }
 }
 
-/** Of the frames that share a pixel the one that matters most is drawn, keepers before all. */
+/** Of the frames of a lane that share a pixel the one that matters most is drawn, keepers before all. */
 function drawPixel(
   g: CanvasRenderingContext2D,
   drawing: Drawing,
@@ -288,17 +330,32 @@ function drawPixel(
   from: number,
   to: number,
 ): void {
-  const { frames, hides } = drawing;
+  for (let lane = 0; lane < drawing.rows.lanes; lane++) drawLane(g, drawing, px, from, to, lane);
+}
+
+function drawLane(
+  g: CanvasRenderingContext2D,
+  drawing: Drawing,
+  px: number,
+  from: number,
+  to: number,
+  lane: number,
+): void {
+  const { frames, rows, hides } = drawing;
   let best = { rank: -1, verdict: 'undecided' as Verdict, hidden: false };
   for (let place = from; place < to && best.rank < 5; place++) {
+    if (rows.laneOf(place) !== lane) continue;
     const { verdict } = frames[place]!;
     const hidden = hides(place);
     const rank = (hidden ? 0 : 3) + (verdict === 'keep' ? 2 : verdict === 'reject' ? 0 : 1);
     if (rank > best.rank) best = { rank, verdict, hidden };
   }
+  if (best.rank < 0) return;
+  const { top, height } = laneBox(rows.lanes, lane);
   const reject = best.verdict === 'reject';
+  const low = Math.round(height / 3);
   g.globalAlpha = best.hidden ? 0.3 : 1;
   g.fillStyle = best.verdict === 'keep' ? MARKER : reject ? STRIKE : INK.soft;
-  g.fillRect(px, reject ? 36 : 20, thinOf(drawing), reject ? 8 : 24);
+  g.fillRect(px, reject ? top + height - low : top, thinOf(drawing), reject ? low : height);
   g.globalAlpha = 1;
 }

@@ -13,6 +13,14 @@ export interface StripTick {
   clock: string | null;
 }
 
+/** Lanes of the strip: bodies that shot beside each other, and takes that are whole in each. By place in the order of time. */
+export interface StripRows {
+  lanes: number;
+  laneOf: (place: number) => number;
+  /** number of the take; -1: no line is drawn */
+  takeOf: (place: number) => number;
+}
+
 /** Seconds of a pause that ends one scene: bursts and their neighbours stay together, changes of scene part. */
 const PAUSE = 20;
 

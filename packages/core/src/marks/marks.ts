@@ -1,5 +1,5 @@
 import { stamped, type Operation, type Stamp } from '../journal/operation';
-
+import { isCorrection } from '../takes/correction';
 import { isNote } from './note';
 
 export type Verdict = 'keep' | 'reject' | 'undecided';
@@ -14,6 +14,8 @@ export interface Marks {
   label: Label | null;
   /** words to whoever edits it, perhaps at a spot of it (see `noteOf`); null: none */
   note: string | null;
+  /** what was said of its place among takes (see `correctionOf`); null: nothing */
+  take: string | null;
   /** ids of the piles that it is in, in order, joined by `+` */
   piles: string;
 }
@@ -23,6 +25,7 @@ export const UNMARKED: Readonly<Marks> = {
   stars: 0,
   label: null,
   note: null,
+  take: null,
   piles: '',
 };
 
@@ -39,7 +42,7 @@ export type PileKind = `pile ${string}`;
 /** The kind of what puts frames into a pile (true) or takes them out (false). A pile's id is a ULID. */
 export const pileKind = (pileId: string): PileKind => `pile ${pileId}`;
 /** Every kind that there is; the one group is a pile's id. */
-export const MARK_KIND = /^(?:verdict|stars|label|note|pile ([0-9A-Z]{26}))$/;
+export const MARK_KIND = /^(?:verdict|stars|label|note|take|pile ([0-9A-Z]{26}))$/;
 /** The pile of a kind; null: it is of another kind. */
 export const pileOfKind = (kind: string): string | null => MARK_KIND.exec(kind)?.[1] ?? null;
 
@@ -62,6 +65,8 @@ export function isMarkValue(field: MarkKind, value: unknown): value is MarkValue
       return value === null || LABELS.includes(value as Label);
     case 'note':
       return value === null || isNote(value);
+    case 'take':
+      return value === null || isCorrection(value);
     default:
       return pileOfKind(field) !== null && typeof value === 'boolean';
   }

@@ -39,7 +39,7 @@ describe('what is decided at a key', () => {
   it('writes the verdict where the verdict is what the studio reads', () => {
     expect(deedOf(DEFAULT_RULES, 'keep', frameOf(PLAIN))).toEqual([{ field: 'verdict', to: 'keep' }]);
     expect(marked(DEFAULT_RULES, 'reject', { ...PLAIN, verdict: 'keep', stars: 4 })).toEqual({
-      ...{ verdict: 'reject', stars: 4, label: null, note: null, piles: '' },
+      ...{ verdict: 'reject', stars: 4, label: null, note: null, take: null, piles: '' },
     });
   });
 
@@ -86,6 +86,7 @@ describe('what is decided at a key', () => {
       stars: fc.integer({ min: 0, max: 5 }),
       label: fc.constantFrom(...LABELS, null),
       note: fc.constant(null),
+      take: fc.constant(null),
       piles: fc.constant(''),
     });
     fc.assert(

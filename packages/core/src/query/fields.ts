@@ -9,6 +9,8 @@ export interface QueryFrame {
   label: Label | null;
   /** words to whoever edits it; see `Note` */
   note: string | null;
+  /** what was said of its place among takes; see `Correction`. No filter asks for it. */
+  take: string | null;
   /** corrected instant, milliseconds since 1970 UTC */
   instant: number | null;
   body: string | null;
@@ -50,7 +52,7 @@ export const AWAY = 'on drives that are away';
 export const INCOMPLETE = 'incomplete file';
 
 /** A fact that a frame has once, or not. */
-export type Fact = Exclude<keyof QueryFrame, 'piles'>;
+export type Fact = Exclude<keyof QueryFrame, 'piles' | 'take'>;
 
 /** What is offered to choose from: each value with its count, a range, or nothing but what is typed. */
 export type FacetKind = 'values' | 'range' | 'none';

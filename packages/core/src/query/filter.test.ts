@@ -24,6 +24,7 @@ const frame = (change: Partial<QueryFrame> = {}): QueryFrame => ({
   sharpness: null,
   voice: null,
   note: null,
+  take: null,
   piles: '',
   ...change,
 });

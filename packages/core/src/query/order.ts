@@ -47,12 +47,20 @@ const BY_NAME = new Intl.Collator(undefined, { numeric: true });
 
 /**
  * The places of frames, which are given in order of time, as they stand under their headings and in their order. The
- * most stars come first, under headings and as an order; what is not known comes last, whichever way the order goes.
+ * most stars come first, under headings and as an order; what is not known comes last, whichever way the order goes. `rows`:
+ * places of frames that stay together where time is the order; they stand where the first of each would.
  */
 export function orderedPlaces(
   frames: readonly OrderedFrame[],
   { by, reverse, heading }: FrameOrdering,
+  rows: readonly (readonly number[])[] | null = null,
 ): number[] {
+  if (rows && by === 'time') {
+    const firsts = rows.map(([first]) => frames[first!]!);
+    return orderedPlaces(firsts, { by, reverse, heading }).flatMap((row) =>
+      reverse ? [...rows[row]!].reverse() : rows[row]!,
+    );
+  }
   const places = frames.map((_, place) => place);
   const heads = heading === 'none' ? null : frames.map((frame) => headingOf(heading, frame));
   const compareHeads = (a: number, b: number): number => {

@@ -51,7 +51,7 @@ export function peakOf(
   for (let i = 0; i < aRe.length; i++) {
     const re = bRe[i]! * aRe[i]! + bIm[i]! * aIm[i]!;
     const im = bIm[i]! * aRe[i]! - bRe[i]! * aIm[i]!;
-    const size = Math.hypot(re, im) || 1;
+    const size = (re * re + im * im) ** 0.5 || 1;
     aRe[i] = re / size;
     aIm[i] = im / size;
   }

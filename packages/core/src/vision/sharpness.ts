@@ -38,20 +38,38 @@ export function sharpnessOf({ width, height, data }: Grey): Sharpness {
     for (let tx = 0; tx < across; tx++) {
       const [left, top] = [Math.max(1, tx * size), Math.max(1, ty * size)];
       const [right, bottom] = [Math.min(width - 1, (tx + 1) * size), Math.min(height - 1, (ty + 1) * size)];
-      let [n, sum, squares, blind] = [0, 0, 0, 0];
-      for (let y = top; y < bottom; y++)
-        for (let x = left; x < right; x++) {
-          const i = y * width + x;
-          const [up, low] = [i - width, i + width];
-          const own = 4 * data[i]!;
-          const beside = data[i - 1]! + data[i + 1]! + data[up]! + data[low]!;
-          const laplace = beside - own;
-          const mask = data[up - 1]! + data[up + 1]! + data[low - 1]! + data[low + 1]! - 2 * beside + own;
+      const n = Math.max(0, right - left) * Math.max(0, bottom - top);
+      let sum = 0;
+      let squares = 0;
+      let blind = 0;
+      for (let y = top; y < bottom; y++) {
+        const from = y * width + left;
+        const end = y * width + right;
+        // Columns of three, from left to right: each pixel is read once a row.
+        let leftUp = data[from - 1 - width]!;
+        let leftOwn = data[from - 1]!;
+        let leftLow = data[from - 1 + width]!;
+        let up = data[from - width]!;
+        let own = data[from]!;
+        let low = data[from + width]!;
+        for (let i = from; i < end; i++) {
+          const rightUp = data[i + 1 - width]!;
+          const rightOwn = data[i + 1]!;
+          const rightLow = data[i + 1 + width]!;
+          const beside = leftOwn + rightOwn + up + low;
+          const laplace = beside - 4 * own;
+          const mask = leftUp + rightUp + leftLow + rightLow - 2 * beside + 4 * own;
           sum += laplace;
           squares += laplace * laplace;
           blind += mask * mask;
-          n += 1;
+          leftUp = up;
+          leftOwn = own;
+          leftLow = low;
+          up = rightUp;
+          own = rightOwn;
+          low = rightLow;
         }
+      }
       if (n === 0) continue;
       // Of grain of variance 1 the mask makes 36, the Laplacian 4² + 4 · 1² = 20: their numbers squared, added up.
       const grain = blind / n / 36;

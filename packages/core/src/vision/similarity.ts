@@ -2,6 +2,8 @@ import { transform } from './fourier';
 import { halved, type Grey } from './grey';
 import { peakOf, shiftBetween, SIDE, spectrumOf, SURE } from './registration';
 
+const { floor, log1p, sqrt } = Math;
+
 /** How one picture lies over another of the same size, moved, turned and closer or further. */
 export interface Similarity {
   /** 1: as large; 1.1: what is in the first is a tenth larger in the second */
@@ -84,18 +86,22 @@ function turnBetween(first: Grey, second: Grey): { angle: number; scale: number 
 /** The size of the spectrum by logarithm of the radius (across) and angle (down, half a turn), as a spectrum of its own. */
 function polar(grey: Grey): [Float64Array, Float64Array] {
   const [re, im] = spectrumOf(grey);
-  const size = (x: number, y: number) => {
-    const i = ((y + SIDE) % SIDE) * SIDE + ((x + SIDE) % SIDE);
-    return Math.log1p(Math.hypot(re[i]!, im[i]!));
-  };
+  const sizes = re.map((value, i) => log1p(sqrt(value * value + im[i]! * im[i]!)));
+  const size = (x: number, y: number) => sizes[((y + SIDE) % SIDE) * SIDE + ((x + SIDE) % SIDE)]!;
   const out = new Float64Array(SIDE * SIDE);
   let sum = 0;
-  for (let row = 0; row < SIDE; row++)
+  const radii = Float64Array.from(
+    { length: SIDE },
+    (_, column) => INNER * (OUTER / INNER) ** (column / SIDE),
+  );
+  for (let row = 0; row < SIDE; row++) {
+    const angle = (row / SIDE) * Math.PI;
+    const [c, s] = [Math.cos(angle), Math.sin(angle)];
     for (let column = 0; column < SIDE; column++) {
-      const radius = INNER * (OUTER / INNER) ** (column / SIDE);
-      const angle = (row / SIDE) * Math.PI;
-      const [fx, fy] = [radius * Math.cos(angle), radius * Math.sin(angle)];
-      const [x, y] = [Math.floor(fx), Math.floor(fy)];
+      const fx = radii[column]! * c;
+      const fy = radii[column]! * s;
+      const x = floor(fx);
+      const y = floor(fy);
       const [rx, ry] = [fx - x, fy - y];
       const value =
         size(x, y) * (1 - rx) * (1 - ry) +
@@ -105,6 +111,7 @@ function polar(grey: Grey): [Float64Array, Float64Array] {
       out[row * SIDE + column] = value;
       sum += value;
     }
+  }
   const mean = sum / out.length;
   // Angles go round; radii end, and are faded out to their ends.
   for (let i = 0; i < out.length; i++) {
@@ -121,12 +128,12 @@ function warped({ width, height, data }: Grey, scale: number, angle: number): Gr
   const out = new Float32Array(width * height);
   const [c, s] = [Math.cos(angle) * scale, Math.sin(angle) * scale];
   const [cx, cy] = [width / 2, height / 2];
-  const held = (value: number, most: number) => Math.min(most, Math.max(0, value));
+  const held = (value: number, most: number) => (value < 0 ? 0 : value > most ? most : value);
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       const [px, py] = [x + 0.5 - cx, y + 0.5 - cy];
       const [fx, fy] = [c * px - s * py + cx - 0.5, s * px + c * py + cy - 0.5];
-      const [x0, y0] = [Math.floor(fx), Math.floor(fy)];
+      const [x0, y0] = [floor(fx), floor(fy)];
       const [rx, ry] = [fx - x0, fy - y0];
       const at = (dx: number, dy: number) =>
         data[held(y0 + dy, height - 1) * width + held(x0 + dx, width - 1)]!;

@@ -5,6 +5,9 @@ import { isSure, detailFrom, detailIn, similarityBetween } from './similarity';
 import { packSharpness, unpackSharpness } from './keptSharpness';
 import { sharpnessOf } from './sharpness';
 
+// Looked up once: in a test's own world each look at a global costs as much as a pixel.
+const { abs, cos, hypot, max, min, round, sin } = Math;
+
 /** Numbers 0 … 1 that look like chance and are the same each time (Park and Miller 1988). */
 function chance(seed: number): () => number {
   let state = seed;
@@ -18,16 +21,15 @@ function scene(width: number, height: number, seed: number): Grey {
   for (let n = 0; n < 220; n++) {
     const [w, h] = [4 + random() * 60, 4 + random() * 60];
     const [left, top, grey] = [random() * width - w / 2, random() * height - h / 2, 30 + random() * 190];
-    for (let y = Math.max(0, Math.round(top)); y < Math.min(height, top + h); y++)
-      for (let x = Math.max(0, Math.round(left)); x < Math.min(width, left + w); x++)
-        data[y * width + x] = grey;
+    for (let y = max(0, round(top)); y < min(height, top + h); y++)
+      for (let x = max(0, round(left)); x < min(width, left + w); x++) data[y * width + x] = grey;
   }
   return { width, height, data };
 }
 
 const changed = (grey: Grey, change: (value: number) => number): Grey => ({
   ...grey,
-  data: Float32Array.from(grey.data, (value) => Math.min(255, Math.max(0, change(value)))),
+  data: Float32Array.from(grey.data, (value) => min(255, max(0, change(value)))),
 });
 
 /** Each pixel the mean of those around it, some times over: close to a Gauss. */
@@ -64,12 +66,12 @@ describe('the Fourier transform', () => {
   it('goes there and back, and finds a wave where it is', () => {
     const side = 16;
     const re = Float64Array.from({ length: side * side }, (_, i) =>
-      Math.cos((2 * Math.PI * 3 * (i % side)) / side),
+      cos((2 * Math.PI * 3 * (i % side)) / side),
     );
     const im = new Float64Array(side * side);
     const before = [...re];
     transform(re, im, side);
-    const strong = [...re].flatMap((value, i) => (Math.hypot(value, im[i]!) > 1e-6 ? [i] : []));
+    const strong = [...re].flatMap((value, i) => (hypot(value, im[i]!) > 1e-6 ? [i] : []));
     expect(strong).toEqual([3, side - 3]);
     transform(re, im, side, true);
     re.forEach((value, i) => expect(value).toBeCloseTo(before[i]!, 9));
@@ -98,7 +100,7 @@ describe('the shift between two pictures', () => {
     [96, 64],
   ])('is found to the pixel: %d, %d', (dx, dy) => {
     const found = shiftBetween(first, cut(whole, 100 - dx, 80 - dy, 480, 320));
-    expect(Math.hypot(found.dx - dx, found.dy - dy)).toBeLessThan(1.5);
+    expect(hypot(found.dx - dx, found.dy - dy)).toBeLessThan(1.5);
     expect(found.sureness).toBeGreaterThan(SURE);
   });
 
@@ -109,7 +111,7 @@ describe('the shift between two pictures', () => {
       3,
     );
     const found = shiftBetween(first, other);
-    expect(Math.hypot(found.dx - 30, found.dy + 15)).toBeLessThan(2);
+    expect(hypot(found.dx - 30, found.dy + 15)).toBeLessThan(2);
     expect(found.sureness).toBeGreaterThan(SURE);
   });
 
@@ -127,17 +129,14 @@ describe('the shift between two pictures', () => {
 function seen(whole: Grey, scale: number, angle: number, dx: number, dy: number): Grey {
   const [width, height] = [480, 320];
   const data = new Float32Array(width * height);
-  const [c, s] = [Math.cos(angle) / scale, Math.sin(angle) / scale];
+  const [c, s] = [cos(angle) / scale, sin(angle) / scale];
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       const [px, py] = [x - width / 2, y - height / 2];
-      const wx = Math.round(whole.width / 2 + c * px + s * py - dx);
-      const wy = Math.round(whole.height / 2 - s * px + c * py - dy);
+      const wx = round(whole.width / 2 + c * px + s * py - dx);
+      const wy = round(whole.height / 2 - s * px + c * py - dy);
       data[y * width + x] =
-        whole.data[
-          Math.min(whole.height - 1, Math.max(0, wy)) * whole.width +
-            Math.min(whole.width - 1, Math.max(0, wx))
-        ]!;
+        whole.data[min(whole.height - 1, max(0, wy)) * whole.width + min(whole.width - 1, max(0, wx))]!;
     }
   return { width, height, data };
 }
@@ -171,12 +170,12 @@ describe('how one picture lies over another', () => {
         [0.5, 0.75],
       ] as const) {
         const [px, py] = [(x - 0.5) * 480 + dx, (y - 0.5) * 320 + dy];
-        const [c, s] = [Math.cos(turn * degrees) * scale, Math.sin(turn * degrees) * scale];
+        const [c, s] = [cos(turn * degrees) * scale, sin(turn * degrees) * scale];
         const truth = { x: (c * px - s * py) / 480 + 0.5, y: (s * px + c * py) / 320 + 0.5 };
         const at = detailIn(found, first, { x, y });
-        expect(Math.hypot((at.x - truth.x) * 480, (at.y - truth.y) * 320)).toBeLessThan(2.5);
+        expect(hypot((at.x - truth.x) * 480, (at.y - truth.y) * 320)).toBeLessThan(2.5);
         const back = detailFrom(found, first, at);
-        expect([back.x, back.y].map((share, i) => Math.abs(share - [x, y][i]!) < 1e-9)).toEqual([true, true]);
+        expect([back.x, back.y].map((share, i) => abs(share - [x, y][i]!) < 1e-9)).toEqual([true, true]);
       }
     },
   );
@@ -236,7 +235,7 @@ describe('sharpness as it is kept', () => {
     expect(back).toMatchObject({ across: measured.across, down: measured.down });
     expect(back.best).toBeCloseTo(measured.best, 1);
     back.tiles.forEach((tile, i) => {
-      expect(Math.abs(tile - measured.tiles[i]!)).toBeLessThanOrEqual(0.03 * measured.tiles[i]! + 0.05);
+      expect(abs(tile - measured.tiles[i]!)).toBeLessThanOrEqual(0.03 * measured.tiles[i]! + 0.05);
     });
   });
 

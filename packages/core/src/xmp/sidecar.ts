@@ -1,6 +1,7 @@
 import { DOMParser, XMLSerializer, type Document, type Element, type Node } from '@xmldom/xmldom';
 import { EMPTY_DESCRIPTION, type Description } from '../description/description';
 import { isNote } from '../marks/note';
+import { isCorrection } from '../takes/correction';
 import type { MarkField, Marks, Verdict } from '../marks/marks';
 
 /** What Arkiv keeps in a frame's sidecar. Null: the property is absent. */
@@ -13,6 +14,8 @@ export interface SidecarModel extends Description {
   label: string | null;
   /** words to whoever edits the frame; see `Note` */
   note: string | null;
+  /** what was said of its place among takes; null: nothing */
+  take: string | null;
   /** what `xmp:Rating` and `xmp:Label` say of a keeper that has no stars and no label, for programs that know no verdict */
   saidStars: number | null;
   saidLabel: string | null;
@@ -29,6 +32,7 @@ export const EMPTY_SIDECAR: Readonly<SidecarModel> = {
   stars: 0,
   label: null,
   note: null,
+  take: null,
   saidStars: null,
   saidLabel: null,
   preservedFileName: null,
@@ -97,6 +101,7 @@ export function writeSidecar(model: SidecarModel, existing?: string): string {
     model.verdict === 'undecided' ? null : model.verdict === 'keep' ? 'True' : 'False',
   );
   setSimple(document, 'arkiv', 'note', model.note);
+  setSimple(document, 'arkiv', 'take', model.take);
   setSimple(document, 'xmpMM', 'PreservedFileName', model.preservedFileName);
   setSimple(document, 'xmp', 'MetadataDate', model.metadataDate);
   setSimple(
@@ -188,6 +193,7 @@ export function marksOf(
     stars: model.stars,
     label: model.label === null ? null : labelOf(model.label),
     note: model.note !== null && isNote(model.note) ? model.note : null,
+    take: model.take !== null && isCorrection(model.take) ? model.take : null,
   };
 }
 
@@ -283,6 +289,7 @@ function modelOf(document: Document): SidecarModel {
     stars: Number.isFinite(stars) ? Math.min(5, Math.max(0, Math.round(stars))) : 0,
     label: saidLabel === null ? label : null,
     note: simple(document, 'arkiv', 'note'),
+    take: simple(document, 'arkiv', 'take'),
     saidStars,
     saidLabel,
     preservedFileName: simple(document, 'xmpMM', 'PreservedFileName'),

@@ -12,6 +12,7 @@ import { Bin1805000000000 } from './1805000000000-bin';
 import { Note1806000000000 } from './1806000000000-note';
 import { Measured1807000000000 } from './1807000000000-measured';
 import { PassParts1808000000000 } from './1808000000000-pass-parts';
+import { Takes1809000000000 } from './1809000000000-takes';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -31,4 +32,5 @@ export const MIGRATIONS = [
   Note1806000000000,
   Measured1807000000000,
   PassParts1808000000000,
+  Takes1809000000000,
 ];

@@ -11,6 +11,8 @@ import styles from './CaptionLine.module.css';
 interface Props {
   frame: LoadedFrame | null;
   position: string;
+  /** which take of how many; empty: the position says it */
+  takePosition: string;
   facts: 'none' | 'short' | 'full';
   detail: DetailSaid | null;
   labels: Record<string, string>;
@@ -39,8 +41,8 @@ const MARKS = {
 
 /** The line below the picture, like a film's edge: number, time, facts, detail; at the right the marks. */
 export const CaptionLine = memo(function CaptionLine(props: Props) {
-  const { frame, position, facts, detail, labels, piles, selected, stepOn, notice, cell, onCell, onCamera } =
-    props;
+  const { frame, position, takePosition, facts, detail, labels, piles, selected } = props;
+  const { stepOn, notice, cell, onCell, onCamera } = props;
   const parts = frame ? factsOf(frame, facts) : [];
   return (
     <div className={styles.line}>
@@ -90,6 +92,7 @@ export const CaptionLine = memo(function CaptionLine(props: Props) {
       )}
       {selected > 1 && <span>{selected} selected</span>}
       {stepOn && <span>step on after marking</span>}
+      {takePosition && <span style={{ flex: 'none' }}>{takePosition}</span>}
       <span style={{ flex: 'none' }}>{position}</span>
       {frame && <MarksOf frame={frame} labels={labels} />}
     </div>

@@ -41,7 +41,9 @@ import type { Shown } from './shown';
 import { StepPart } from './StepPart';
 import { SheetView } from './SheetView';
 import { SideView } from './SideView';
-import { TakeColumn } from './TakeColumn';
+import { stripRows } from './takes/takes';
+import { TakesPart } from './takes/TakesPart';
+import { TakeColumn } from './takes/TakeColumn';
 import { TouchBar, useFingers } from './TouchBar';
 import { useCull } from './useCull';
 import { useMeasuring } from './useMeasuring';
@@ -105,7 +107,17 @@ function Cull({ shootId }: { shootId: string }) {
   useAlone(state.alone);
   const waits = useRunThrough(state, current, shown, at, dispatch);
   const ticks = useOfOrder(shoot, ticksOf);
-  const position = shown.length > 0 ? `frame ${count(at + 1)} of ${count(shown.length)}` : '';
+  // Marks move no frame and no take: the frames of the order are enough.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const rows = useMemo(() => stripRows(frames, cull.takes), [shoot.order, cull.takes]);
+  // On a folded sheet each frame is one take.
+  const position = current
+    ? `${cull.folds ? 'take' : 'frame'} ${count(at + 1)} of ${count(shown.length)}`
+    : '';
+  const takePosition =
+    current && !cull.folds
+      ? `take ${count(cull.takes.numberOf(current.id))} of ${count(cull.takes.length)}`
+      : '';
   const large = state.view !== 'sheet';
   const fingers = useFingers();
   const measuring = useMeasuring(shootId, shoot, state.order);
@@ -113,6 +125,7 @@ function Cull({ shootId }: { shootId: string }) {
     <CaptionLine
       frame={current}
       position={position}
+      takePosition={takePosition}
       facts={state.facts}
       detail={state.view === 'single' || state.view === 'run' ? detail : null}
       labels={labels}
@@ -165,6 +178,25 @@ function Cull({ shootId }: { shootId: string }) {
           onStop={cull.pass.stop}
         />
       )}
+      {state.doubts && (
+        <Line
+          words={`Doubtful ${count(state.doubts.at + 1)} of ${count(state.doubts.of.length)}: one take, or does another begin?`}
+          actions={[
+            {
+              words: 'One take',
+              keys: cull.keyOf('take-join'),
+              run: () => run({ do: 'take', deed: 'join' }),
+            },
+            {
+              words: 'Another',
+              keys: cull.keyOf('take-split'),
+              run: () => run({ do: 'take', deed: 'split' }),
+            },
+            { words: 'Leave it', keys: cull.keyOf('next'), run: () => run({ do: 'step', by: 1 }) },
+            { words: 'Done', keys: cull.keyOf('leave'), run: () => run({ do: 'selectNone' }) },
+          ]}
+        />
+      )}
       {state.view === 'run' && <RunLine run={state.run} waits={waits} onRun={cull.run} />}
       {cull.prompt && <Line words={cull.prompt} note="Esc leaves" />}
       {cull.offer && (
@@ -185,6 +217,7 @@ function Cull({ shootId }: { shootId: string }) {
           <TimeStrip
             frames={frames}
             ticks={ticks}
+            rows={rows}
             current={current ? shoot.order.placeOf(current.id) : -1}
             clock={current ? clockOf(current).slice(0, 5) : undefined}
             hides={shown.hides}
@@ -252,6 +285,11 @@ function Cull({ shootId }: { shootId: string }) {
           <TakeColumn
             frames={state.column ? takeFrames : NO_FRAMES}
             current={current.id}
+            kind={cull.ofTake?.kind ?? null}
+            lead={cull.ofTake?.lead ?? current.id}
+            corrected={cull.ofTake?.corrected ?? false}
+            onTake={run}
+            keyOf={cull.keyOf}
             hides={shown.hidesFrame}
             onGo={goToFrame}
           >
@@ -279,6 +317,21 @@ function Cull({ shootId }: { shootId: string }) {
               order={state.order}
               measuring={measuring}
               onOrder={(order) => dispatch({ type: 'order', order })}
+            />
+            <TakesPart
+              shootId={shootId}
+              takes={cull.takes}
+              frames={shoot.order.length}
+              strict={state.strict}
+              together={state.bodiesTogether}
+              bodies={rows.lanes}
+              onTogether={() => dispatch({ type: 'toggle', what: 'bodiesTogether' })}
+              onDoubts={() => run({ do: 'doubts' })}
+              doubtKeys={cull.keyOf('take-doubts')}
+              folded={state.folded}
+              keys={cull.keyOf('fold')}
+              onStrict={(strict) => dispatch({ type: 'strict', strict })}
+              onFold={() => run({ do: 'fold' })}
             />
             <KeptPart
               list="layouts"

@@ -40,7 +40,7 @@ const OPEN: readonly string[] = ['label'];
 export const FilterDrawer = memo(function FilterDrawer(props: Props) {
   const { shoot, filter, rules, labels, piles, onFilter, onPile, children, below } = props;
   const first = useRef<HTMLElement>(null);
-  useEffect(() => first.current?.querySelector<HTMLElement>('button')?.focus(), []);
+  useEffect(() => first.current?.querySelector<HTMLElement>('button:not([data-later])')?.focus(), []);
   const facets = useOfOrder(shoot, facetsOf);
   const keys = useMemo(() => facetKeys(filter, rules), [filter, rules]);
   const [tally] = useState(() => new Tally());

@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import { bodyNames, type Heading } from '@arkiv/core';
+import { bodyNames, TAKE_KIND_WORDS, type Heading, type Take } from '@arkiv/core';
 import { useCallback, useEffect, useMemo, useRef, type MouseEvent } from 'react';
 import {
   clockOf,
@@ -20,7 +20,7 @@ import type { useCull } from './useCull';
 
 /** The contact sheet of Cull. */
 export function SheetView({ cull }: { cull: ReturnType<typeof useCull> }) {
-  const { shoot, shown, takes, state, dispatch, at } = cull;
+  const { shoot, shown, takes, folds, state, dispatch, at } = cull;
   const selection = useMemo(() => new Set(cull.selected), [cull.selected]);
   const { heading } = state.order;
   // Another filter or order is another sheet: the frame that one stands at is brought into view.
@@ -66,13 +66,13 @@ export function SheetView({ cull }: { cull: ReturnType<typeof useCull> }) {
               id={id}
               src={frame.picture ? previewUrl(frame.picture, 'thumb') : null}
               name={`Frame ${numberOf(frame.name)}, ${frame.verdict}, ${frame.stars} stars`}
-              caption={captionOf(frame)}
+              caption={captionOf(frame, folds ? takes.with(frame.id) : null)}
               verdict={frame.verdict}
               stars={frame.stars}
               label={frame.label}
               selected={selection.has(frame.id)}
               current={i === at}
-              take={takes.placeOf(shown, i)}
+              take={folds ? null : takes.placeOf(shown, i)}
               noPicture={placeholderOf(frame)}
               sign={frame.sign}
               width={width}
@@ -135,8 +135,12 @@ function aspectOf(frame: LoadedFrame): number | null {
   return size && size.width / size.height;
 }
 
-const captionOf = (frame: LoadedFrame): string =>
+/** `take`: the one that it stands for. */
+const captionOf = (frame: LoadedFrame, take: Take | null): string =>
   [
+    ...(take && take.ids.length > 1
+      ? [`+${take.ids.length - 1} ${take.kind ? TAKE_KIND_WORDS[take.kind] : ''}`]
+      : []),
     numberOf(frame.name),
     clockOf(frame).slice(0, 8),
     ...(frame.seconds ? [`clip ${lengthOf(frame.seconds)}`] : []),

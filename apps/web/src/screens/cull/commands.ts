@@ -1,5 +1,6 @@
 import {
   deedOf,
+  doubtsOf,
   pileKind,
   pilesOf,
   shownName,
@@ -20,7 +21,8 @@ import { type CullAction, type CullState, type Layout } from './cullState';
 import { deedWords, markWords, stepWords } from './cullWords';
 import type { Looking } from './looking';
 import type { Shown } from './shown';
-import type { Takes } from './takes';
+import { corrected, said, type TakeDeed } from './takes/corrections';
+import type { Takes } from './takes/takes';
 
 /** What Cull says of what was done. */
 export interface Notices {
@@ -121,6 +123,56 @@ export function writeNote(note: string | null, seen: Seen): void {
   seen.dispatch({ type: 'marked', held: targets });
 }
 
+/** Corrects takes, as one step of the history. Nothing steps on. */
+export function correctTake(deed: TakeDeed, seen: Seen): void {
+  const { store, shoot, dispatch, takes, current, notices } = seen;
+  if (current === null) return;
+  const targets = targetsOf(seen);
+  const { changes, words } = corrected(deed, {
+    takes,
+    frames: shoot.frames,
+    byId: shoot.byId,
+    current,
+    targets,
+  });
+  if (changes.length === 0) return notices.say(words);
+  store.markEach(changes, { current, selection: targets.length > 1 ? targets : [] });
+  notices.offerBack(`${words}.`);
+  notices.say('');
+  dispatch({ type: 'marked', held: targets });
+}
+
+/** Begins to go through what is doubtful among what is shown. */
+function beginDoubts({ shown, takes, state, dispatch, notices }: Seen): void {
+  const of = doubtsOf(takes.of, state.strict).filter(({ id, before }) => shown.has(id) && shown.has(before));
+  if (of.length === 0) return notices.say('Nothing is doubtful where the slider stands now');
+  dispatch({ type: 'doubts', of, at: 0 });
+}
+
+/** What a key means while one goes through doubts; false: what it means otherwise. */
+function answerDoubt(
+  command: CullCommand,
+  { of, at }: NonNullable<CullState['doubts']>,
+  seen: Seen,
+): boolean {
+  const { store, shoot, dispatch, notices } = seen;
+  const go = (to: number) => {
+    if (to >= of.length) notices.say('That was the last doubtful one');
+    dispatch({ type: 'doubts', of, at: Math.max(0, to) });
+  };
+  if (command.do === 'step') {
+    go(at + command.by);
+    return true;
+  }
+  if (command.do !== 'take' || (command.deed !== 'split' && command.deed !== 'join')) return false;
+  const { id } = of[at]!;
+  store.markEach(said([id], { place: command.deed === 'split' ? 'cut' : 'join' }, shoot), {
+    ...{ current: id, selection: [] },
+  });
+  go(at + 1);
+  return true;
+}
+
 /** Puts what is marked into a pile; where all of it is in there already, takes it out. Nothing steps on. */
 export function intoPile({ id: pileId, name }: PileChoice, seen: Seen, out = true): void {
   const { store, shoot, dispatch, current, notices } = seen;
@@ -189,14 +241,46 @@ function decideAmong(winner: string | null, seen: Seen): void {
   dispatch({ type: 'marked', held: ids });
 }
 
-/** What stands side by side around a frame: its take as far as it is shown, or it and the next one. */
+/** What stands side by side around a frame: the page of its take that it is on, or it and the next one. */
 function panesAt(at: number, { shown, takes }: Seen): string[] {
   const id = shown.id(at);
   if (id === undefined) return [];
-  const take = takes.idsWith(id).filter((its) => shown.has(its));
-  if (take.length < 2) return [id, ...(shown.id(at + 1) ? [shown.id(at + 1)!] : [])];
-  const first = Math.max(0, Math.min(take.indexOf(id) - 1, take.length - MOST_PANES));
-  return take.slice(first, first + MOST_PANES);
+  const pages = pagesOf(takes.idsWith(id).filter((its) => shown.has(its)));
+  return pages.find((page) => page.includes(id)) ?? [id, ...(shown.id(at + 1) ? [shown.id(at + 1)!] : [])];
+}
+
+/** A take in pages of six; a last frame alone has the one before it beside it. None where there is nothing beside a frame. */
+export function pagesOf(take: readonly string[]): string[][] {
+  const pages: string[][] = [];
+  if (take.length < 2) return pages;
+  for (let at = 0; at < take.length; at += MOST_PANES)
+    pages.push(take.slice(at === take.length - 1 ? at - 1 : at, at + MOST_PANES));
+  return pages;
+}
+
+/** Side by side the next page of the take, and past its end the next take. */
+function pageBeside(by: 1 | -1, seen: Seen): void {
+  const { state, dispatch, shown, takes, current } = seen;
+  if (current === null) return;
+  const pages = pagesOf(takes.idsWith(current).filter((id) => shown.has(id)));
+  const page = pages.findIndex((ids) => ids.includes(state.panes[0] ?? ''));
+  const panes = page < 0 ? undefined : pages[page + by];
+  if (panes) return dispatch({ type: 'side', panes, current: panes[0]! });
+  takeBeside(by, seen);
+}
+
+/** Side by side the frames of the next take, or of the one before. */
+function takeBeside(by: 1 | -1, seen: Seen): void {
+  const { state, dispatch, shown, takes, at, notices } = seen;
+  const begins = takes.step(shown, at, by);
+  // Back from within a take leads to its own beginning first.
+  const to =
+    by === -1 && state.panes.includes(shown.id(begins) ?? '') ? takes.step(shown, begins, by) : begins;
+  const panes = panesAt(to, seen);
+  const id = shown.id(to);
+  if (id === undefined || panes.length < 2 || state.panes.includes(id))
+    return notices.say(by === 1 ? 'That was the last take shown' : 'That was the first take shown');
+  dispatch({ type: 'side', panes, current: id });
 }
 
 function sideBySide(seen: Seen): void {
@@ -223,7 +307,7 @@ function another(by: 1 | -1, { state, dispatch, shown, at, notices }: Seen): voi
 
 /** The next frame that is still left by the studio's rules, in a pass the next that was not seen; past the end it begins anew. */
 function nextUndecided(by: 1 | -1, seen: Seen): void {
-  const { dispatch, shoot, rules, shown, at, notices, pass } = seen;
+  const { dispatch, shoot, rules, shown, takes, at, notices, pass } = seen;
   for (let step = 1; step <= shown.length; step++) {
     const i = (at + by * step + shown.length * 2) % shown.length;
     const frame = shoot.frames[shown.places[i]!]!;
@@ -231,7 +315,9 @@ function nextUndecided(by: 1 | -1, seen: Seen): void {
     if (left && i !== at) return dispatch({ type: 'go', id: frame.id });
   }
   if (pass?.next()) return sayNext(seen);
-  notices.say(pass ? 'All of this pass was seen' : 'Nothing else is undecided among what is shown');
+  if (!pass) return notices.say('Nothing else is undecided among what is shown');
+  const bare = takes.withoutKeeper(shown, (id) => standingOf(rules, shoot.byId.get(id)!) === 'keeper');
+  notices.say(`All of this pass was seen${bare > 0 ? ` · of ${many(bare, 'take')} nothing is kept` : ''}`);
 }
 
 /** A pass over several shoots goes on in another one. */
@@ -280,6 +366,7 @@ export function runCommand(command: CullCommand, seen: Seen): void {
   /** the frame that a step leads to; past either end there is none */
   const stepped = ({ by, row }: { by: 1 | -1; row?: boolean }) => shown.id(row ? rowStep(by) : at + by);
   if (command.do !== 'undo' && command.do !== 'redo') notices.say('');
+  if (state.doubts && state.view === 'side' && answerDoubt(command, state.doubts, seen)) return;
   switch (command.do) {
     case 'step': {
       if (state.view !== 'side') {
@@ -290,8 +377,9 @@ export function runCommand(command: CullCommand, seen: Seen): void {
       return beside === undefined ? undefined : dispatch({ type: 'go', id: beside });
     }
     case 'row':
-      return state.view === 'side' ? another(command.by, seen) : goTo(rowStep(command.by));
+      return state.view === 'side' ? takeBeside(command.by, seen) : goTo(rowStep(command.by));
     case 'page':
+      if (state.view === 'side') return pageBeside(command.by, seen);
       return goTo(at + command.by * (sheet ? layout.current.across * layout.current.rows : PAGE));
     case 'end':
       return goTo(command.to === 'first' ? 0 : shown.length - 1);
@@ -302,6 +390,7 @@ export function runCommand(command: CullCommand, seen: Seen): void {
       return id ? dispatch({ type: 'pick', id, how: 'range', visible: shown }) : undefined;
     }
     case 'walk': {
+      if (state.view === 'side') return another(command.by, seen);
       const id = stepped(command);
       return id ? dispatch({ type: 'walk', id }) : undefined;
     }
@@ -318,6 +407,15 @@ export function runCommand(command: CullCommand, seen: Seen): void {
       return mark(command.do, command.to, seen);
     case 'view':
       return command.to === 'side' ? sideBySide(seen) : dispatch({ type: 'view', view: command.to });
+    case 'take':
+      return correctTake({ deed: command.deed }, seen);
+    case 'takeKind':
+      return correctTake({ deed: 'kind', kind: command.kind }, seen);
+    case 'doubts':
+      return beginDoubts(seen);
+    case 'fold':
+      if (!state.folded) notices.say('One frame for each take: marks go to that frame alone');
+      return dispatch({ type: 'fold', current });
     case 'drop':
       return dispatch({ type: 'drop' });
     case 'zoom':

@@ -27,6 +27,10 @@ const frame = (change: Partial<LoadedFrame> = {}): LoadedFrame =>
     verdict: 'undecided',
     stars: 0,
     label: null,
+    take: null,
+    close: null,
+    dx: null,
+    dy: null,
     instant: 0,
     local: '2026-10-16T19:45:04',
     millis: 630,
@@ -84,6 +88,7 @@ describe('parts of Cull', () => {
       <CaptionLine
         frame={frame(change)}
         position="5 of 57"
+        takePosition="take 2 of 8"
         facts={facts}
         detail={null}
         labels={{ M: 'Moss' }}
@@ -100,12 +105,12 @@ describe('parts of Cull', () => {
 
   it('the caption line reads like a film’s edge', () => {
     caption({ verdict: 'keep', stars: 4, label: 'M' });
-    expect(text()).toBe('004219:45:04.63 · 1/160 · f/4 · ISO 1600 · 43 mm5 of 57keep4★MMoss');
+    expect(text()).toBe('004219:45:04.63 · 1/160 · f/4 · ISO 1600 · 43 mmtake 2 of 85 of 57keep4★MMoss');
   });
 
   it('the caption line shows no facts, or all of them', () => {
     caption({}, 'none');
-    expect(text()).toBe('00425 of 57undecided');
+    expect(text()).toBe('0042take 2 of 85 of 57undecided');
     caption({}, 'full');
     for (const part of [
       'press-night_20261016_0042',
@@ -119,7 +124,7 @@ describe('parts of Cull', () => {
 
   it('the caption line leaves out what the camera did not say', () => {
     caption({ local: null, exposureText: null, apertureText: null, iso: null, focalLength: null });
-    expect(text()).toBe('0042no time5 of 57undecided');
+    expect(text()).toBe('0042no timetake 2 of 85 of 57undecided');
   });
 
   it('the caption line says when a picture has not its full detail yet', () => {
@@ -227,7 +232,7 @@ describe('parts of Cull', () => {
   it.each([
     ['ArrowRight', 'ArrowRight', '→', 'next frame'],
     ['ArrowDown', 'ArrowDown', '↓', 'row below · next take'],
-    ['PageDown', 'PageDown', 'Page ↓', 'a screenful on'],
+    ['PageDown', 'PageDown', 'Page ↓', 'a screenful on · side by side: the take’s next page'],
     ['KeyF', 'f', 'F', 'keep'],
     ['KeyD', 'd', 'D', 'reject'],
     ['KeyS', 's', 'S', 'back to undecided'],

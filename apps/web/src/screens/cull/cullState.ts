@@ -1,4 +1,4 @@
-import { BY_TIME, type FrameOrdering, type MarkField } from '@arkiv/core';
+import { BY_TIME, type Doubt, type FrameOrdering, type MarkField } from '@arkiv/core';
 import type { Place } from '../../data/keptPlaces';
 import type { Over } from '../../data/pixels';
 import { NO_FILTER, type CullFilter } from './cullFilter';
@@ -68,6 +68,14 @@ export interface CullState {
   /** passes are being looked at */
   passes: boolean;
   order: FrameOrdering;
+  /** −1, loosely … 1, strictly: how frames are grouped into takes */
+  strict: number;
+  /** takes that two bodies shot at one moment are one */
+  bodiesTogether: boolean;
+  /** on the sheet one frame stands for its take */
+  folded: boolean;
+  /** what is doubtful is gone through: frames with the one before each, and at which one stands; null: it is not */
+  doubts: { of: readonly Pick<Doubt, 'id' | 'before'>[]; at: number } | null;
 }
 
 /** The steps of the keys: from a dozen across a laptop's window to three, each about a third larger. */
@@ -101,6 +109,10 @@ export const START: CullState = {
   together: false,
   passes: false,
   order: BY_TIME,
+  strict: 0,
+  bodiesTogether: false,
+  folded: false,
+  doubts: null,
 };
 
 /** What is shown, as far as choosing needs it: an array of ids is one. */
@@ -137,7 +149,7 @@ export const keptOf = (state: CullState): Partial<CullState> =>
 
 const KEPT = [
   ...(['view', 'stepOn', 'stepAfter', 'surround', 'facts', 'cell', 'column', 'histogram'] as const),
-  ...(['filter', 'order', 'run', 'pass', 'together'] as const),
+  ...(['filter', 'order', 'strict', 'bodiesTogether', 'folded', 'run', 'pass', 'together'] as const),
 ] as const satisfies readonly (keyof CullState)[];
 
 export type CullAction =
@@ -166,8 +178,12 @@ export type CullAction =
         | 'noteLine'
         | 'passes'
         | 'together'
+        | 'bodiesTogether'
         | 'histogram';
     }
+  | { type: 'strict'; strict: number }
+  | { type: 'doubts'; of: readonly Pick<Doubt, 'id' | 'before'>[]; at: number }
+  | { type: 'fold'; current: string | null }
   | { type: 'stepAfter'; kinds: readonly MarkField[] }
   | { type: 'pass'; id: string | null; at: string | null }
   | { type: 'over'; over: Over }
@@ -223,6 +239,22 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
       return { ...state, over: state.over === action.over ? 'none' : action.over };
     case 'order':
       return { ...state, order: action.order };
+    case 'doubts': {
+      const doubt = action.of[action.at];
+      if (!doubt) return { ...state, doubts: null, view: 'single' };
+      const beside = { type: 'side', panes: [doubt.before, doubt.id], current: doubt.id } as const;
+      return { ...reduceCull(state, beside), doubts: { of: action.of, at: action.at } };
+    }
+    case 'strict':
+      return { ...state, strict: action.strict };
+    case 'fold':
+      return {
+        ...state,
+        folded: !state.folded,
+        view: 'sheet',
+        current: action.current ?? state.current,
+        selection: [],
+      };
     case 'pace': {
       const { seconds } = state.run;
       const next =
@@ -291,6 +323,7 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
       return {
         ...state,
         view: action.view,
+        doubts: null,
         selection: action.view === 'sheet' ? state.selection : [],
         run: action.view === 'run' ? { ...state.run, paused: false } : state.run,
       };
@@ -310,7 +343,7 @@ function leave(state: CullState): CullState {
     return { ...state, jump: false, pileLine: false, noteLine: false };
   if (state.alone) return { ...state, alone: false };
   if (state.drawer) return { ...state, drawer: false };
-  if (state.view === 'side' || state.view === 'run') return { ...state, view: 'single' };
+  if (state.view === 'side' || state.view === 'run') return { ...state, view: 'single', doubts: null };
   return { ...state, selection: [], anchor: state.current };
 }
 

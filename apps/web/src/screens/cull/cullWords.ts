@@ -8,6 +8,7 @@ export const markWords = (field: MarkField, to: MarkValue): string => {
   if (field === 'stars') return to === 0 ? 'no stars' : `${to}★`;
   if (field === 'label') return to === null ? 'no label' : `label ${to}`;
   if (field === 'note') return to === null ? 'no note' : 'note';
+  if (field === 'take') return 'another take';
   return String(to);
 };
 

@@ -66,6 +66,15 @@ export class Shown {
     });
   }
 
+  /** Of each take the frame that stands for it, and no other. */
+  folded(takes: Folding): Shown {
+    const places = this.places.filter((place) => {
+      const id = this.order.ids[place]!;
+      return takes.standsFor(id, this) === id;
+    });
+    return new Shown(this.order, places, this.passes, this.hidden, this.judged, this.ordered);
+  }
+
   /** Where to stand for a frame that is not shown: the nearest shown one after it, or the last. */
   nearest(id: string | null): string | null {
     if (this.length === 0) return null;
@@ -96,32 +105,39 @@ export class Showing {
     held: readonly string[];
     order: FrameOrdering;
     only: ReadonlySet<string> | null;
+    rows: Rows;
     shown: Shown;
   } | null = null;
   private passes = new Uint8Array();
   private ordered: Ordered = OWN_ORDER;
   private only: ReadonlySet<string> | null = null;
 
-  /** `only`: ids of the frames that it is about; null: all of the shoot. */
+  /**
+   * `only`: ids of the frames that it is about; null: all of the shoot. `rows`: places of frames that stay together, as
+   * {@link orderedPlaces} takes them.
+   */
   of(
     shoot: Shoot,
     filter: Filter,
     held: readonly string[],
     order: FrameOrdering = BY_TIME,
     only: ReadonlySet<string> | null = null,
+    rows: Rows = null,
   ): Shown {
     const { last } = this;
-    const asBefore = last?.filter === filter && last.order === order && last.only === only;
+    const asBefore =
+      last?.filter === filter && last.order === order && last.only === only && last.rows === rows;
     if (asBefore && last.shoot === shoot && last.held === held) return last.shown;
     // Marks put nothing in another place while they are made: an order is made when it is chosen, and with what arrives.
     const learned = order.by === 'sharpness' && last?.shoot.measured !== shoot.measured;
-    const ordered = last?.order === order && last.shoot.order === shoot.order && !learned;
-    if (!ordered) this.ordered = orderOf(shoot, order);
+    const ordered =
+      last?.order === order && last.shoot.order === shoot.order && last.rows === rows && !learned;
+    if (!ordered) this.ordered = orderOf(shoot, order, rows);
     const same = asBefore && ordered;
     this.only = only;
     const changed = same ? shoot.changedSince(last.shoot.version) : null;
     const shown = changed ? this.next(last!, shoot, filter, held, changed) : this.anew(shoot, filter, held);
-    this.last = { shoot, filter, held, order, only, shown };
+    this.last = { shoot, filter, held, order, only, rows, shown };
     return shown;
   }
 
@@ -193,10 +209,18 @@ interface Ordered {
 
 const OWN_ORDER: Ordered = { places: null, ranks: null, groups: [] };
 
-function orderOf({ frames }: Shoot, order: FrameOrdering): Ordered {
+/** Which frame stands for a frame's take, among what is shown; null: none does. */
+interface Folding {
+  standsFor(id: string, shown: Shown): string | null;
+}
+
+type Rows = readonly (readonly number[])[] | null;
+
+function orderOf({ frames }: Shoot, order: FrameOrdering, rows: Rows): Ordered {
   // Frames stand by time, so that days and hours are in one piece as they are.
-  const own = order.by === 'time' && !order.reverse && ['none', 'day', 'hour'].includes(order.heading);
-  const places = own ? null : orderedPlaces(frames, order);
+  const own =
+    order.by === 'time' && !order.reverse && ['none', 'day', 'hour'].includes(order.heading) && rows === null;
+  const places = own ? null : orderedPlaces(frames, order, rows);
   let ranks: Int32Array | null = null;
   if (places) {
     ranks = new Int32Array(frames.length);

@@ -5,7 +5,6 @@ import { useBindings } from '../../data/bindings';
 import { get, type Api } from '../../data/http';
 import { labelNames } from '../../data/labels';
 import { usePiles, useSettings } from '../../data/live';
-import { useOfOrder } from '../../data/ofOrder';
 import { shootStore, type ShootState, type ShootStore } from '../../data/shootStore';
 import { listen } from '../../data/stream';
 import type { CullCommand } from '../../keys/actions';
@@ -17,7 +16,7 @@ import { keptOf, reduceCull, type CullState } from './cullState';
 import { prefixWords } from './cullWords';
 import { Looking } from './looking';
 import { Showing, type Shown } from './shown';
-import { Takes } from './takes';
+import { Grouping, type Takes } from './takes/takes';
 import { useAddress } from './useAddress';
 import { useCullKeys } from './useCullKeys';
 import { useTogether } from './useTogether';
@@ -32,12 +31,15 @@ export function useCull(shootId: string) {
   const { data: settings } = useSettings();
   const rules = (settings?.rules as KeeperRules | undefined) ?? DEFAULT_RULES;
   const pass = usePass(shootId, { store, shoot, rules, state, dispatch });
-  const shown = useShown(shoot, state, rules, pass.only);
-  const takes = useTakes(shoot);
+  const takes = useTakes(shoot, state.strict, state.bodiesTogether);
+  const unfolded = useShown(shoot, state, rules, pass.only, takes);
+  const folds = state.folded && state.view === 'sheet';
+  const shown = useMemo(() => (folds ? unfolded.folded(takes) : unfolded), [folds, unfolded, takes]);
   const current =
     state.current !== null && (shown.has(state.current) || stands(state, shoot))
       ? state.current
-      : shown.nearest(state.current);
+      : ((folds && state.current !== null ? takes.standsFor(state.current, shown) : null) ??
+        shown.nearest(state.current));
   const at = current === null ? -1 : shown.indexOf(current);
   // Where nothing was gone to yet, one stands at the first frame: and stays there in another order.
   const stood = state.current !== null;
@@ -53,7 +55,7 @@ export function useCull(shootId: string) {
   const [pile, choosePile] = useCurrentPile(piles);
   const goTo = useGoTo(shootId, pile?.id ?? null, pass, state.pass, notices.say);
   const bindings = useBindings();
-  const keyOf = (action: string) => bindings.shown(action);
+  const keyOf = useCallback((action: string) => bindings.shown(action), [bindings]);
   const seen = { store, shoot, rules, state, dispatch, shown, takes, current, at, selected, notices };
   const all = { ...seen, looking, layout, goTo, layouts, pile, see: pass.see, pass: pass.running, keyOf };
   useLooked(pass, state, current);
@@ -83,6 +85,7 @@ export function useCull(shootId: string) {
     dispatch,
     shown,
     takes,
+    folds,
     rules,
     looking,
     bindings,
@@ -94,6 +97,7 @@ export function useCull(shootId: string) {
     at,
     /** ids of the current frame's take, in order of time */
     take: useMemo(() => (current === null ? [] : takes.idsWith(current)), [takes, current]),
+    ofTake: current === null ? null : takes.with(current),
     selected,
     notice: notices.notice,
     say: notices.say,
@@ -132,13 +136,17 @@ function useShown(
   { filter, held, order }: CullState,
   rules: KeeperRules,
   only: ReadonlySet<string> | null,
+  takes: Takes,
 ): Shown {
   const [showing] = useState(() => new Showing());
   const asked = useMemo(() => toFilter(filter, rules), [filter, rules]);
-  return showing.of(shoot, asked, held, order, only);
+  return showing.of(shoot, asked, held, order, only, takes.rows);
 }
 
-const useTakes = (shoot: ShootState): Takes => useOfOrder(shoot, Takes.of);
+function useTakes(shoot: ShootState, strict: number, together: boolean): Takes {
+  const [grouping] = useState(() => new Grouping());
+  return grouping.of(shoot, strict, together);
+}
 
 /** A mark goes to what is seen: what the filter hides, and what the single view does not show, gets none. */
 const useSelected = ({ view, selection }: CullState, shown: Shown): readonly string[] =>

@@ -88,6 +88,7 @@ export function LookScreen() {
               key={state.position}
               labels={labelNames(settings)}
               piles=""
+              takePosition="take 2 of 13"
               cell={null}
               onCell={() => undefined}
               onCamera={() => undefined}

@@ -1,0 +1,13 @@
+import { Module } from '@nestjs/common';
+import { FeaturesModule } from '../features/features.module';
+import { FramesModule } from '../frames/frames.module';
+import { PicturesModule } from '../pictures/pictures.module';
+import { ClosenessService } from './closeness.service';
+import { TakesController } from './takes.controller';
+
+@Module({
+  imports: [FeaturesModule, FramesModule, PicturesModule],
+  controllers: [TakesController],
+  providers: [ClosenessService],
+})
+export class TakesModule {}

@@ -1,0 +1,161 @@
+import { expect, test, type Page } from '@playwright/test';
+import { cells, columnsOf, compared, enterUnmarked, position } from './cullPage';
+
+// Takes as hands correct them: what the machine found, what somebody says of it, and that it stays.
+test.describe('takes', () => {
+  let shootId: string;
+  test.beforeAll(async ({ request }) => {
+    const shoots = (await (await request.get('/api/shoots')).json()) as { id: string; frames: number }[];
+    shootId = shoots.find(({ frames }) => frames >= 20)!.id;
+  });
+  const takePlace = (page: Page) => page.getByText(/^take \d+ of \d+$/).first();
+  const takes = async (page: Page) => Number(/of (\d+)/.exec((await takePlace(page).textContent())!)![1]);
+  const column = (page: Page) => page.getByRole('complementary', { name: 'Take' });
+  const said = async (page: Page) =>
+    ((await columnsOf(page, shootId)).take as (string | null)[]).filter((take) => take !== null);
+
+  test.beforeEach(async ({ page }) => {
+    await enterUnmarked(page, shootId);
+    await page.keyboard.press('w');
+    await page.keyboard.press('Home');
+    await expect(position(page)).toHaveText(/^frame 1 of/);
+    await compared(page, shootId);
+    expect(await said(page)).toEqual([]);
+  });
+  test.afterEach(async ({ page }) => {
+    // Whatever was said is taken back: the next test finds the machine's own.
+    await page.goto(`/shoots/${shootId}/cull`);
+    await page.keyboard.press('q');
+    for (let i = 0; i < 20 && (await said(page)).length > 0; i++) {
+      await page.keyboard.press('Control+z');
+      await page.waitForTimeout(150);
+    }
+  });
+
+  test('are walked through by keys, split, joined and called by name, and undone', async ({ page }) => {
+    const before = await takes(page);
+    // The first is three exposures of the empty stage.
+    await expect(column(page)).toContainText('1 of 3');
+    await expect(column(page)).toContainText('bracket');
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('Shift+S');
+    await expect(takePlace(page)).toHaveText(`take 2 of ${before + 1}`);
+    await expect(column(page)).toContainText('corrected');
+    await page.keyboard.press('Shift+A');
+    await expect(takePlace(page)).toHaveText(`take 1 of ${before}`);
+    await page.keyboard.press('Shift+K');
+    await page.keyboard.press('4');
+    await expect(column(page)).toContainText('near-duplicates');
+    for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
+    await expect(takePlace(page)).toHaveText(`take 1 of ${before}`);
+    await expect(column(page)).not.toContainText('corrected');
+    await page.keyboard.press('ArrowDown');
+    await expect(takePlace(page)).toHaveText(`take 2 of ${before}`);
+    await page.keyboard.press('ArrowUp');
+    await expect(position(page)).toHaveText(/^frame 1 of/);
+  });
+
+  test('stay as they were corrected by mouse, through regrouping and a reload', async ({ page }) => {
+    const before = await takes(page);
+    await page.keyboard.press('ArrowRight');
+    await column(page).getByRole('button', { name: 'Out' }).click();
+    await expect(takePlace(page)).toHaveText(`take 2 of ${before + 1}`);
+    // It stands after the take that it was in, and a click beside the picture leaves the keys where they were.
+    await expect(position(page)).toHaveText(/^frame 3 of/);
+    await page.keyboard.press('ArrowLeft');
+    await page.keyboard.press('ArrowLeft');
+    await expect(position(page)).toHaveText(/^frame 1 of/);
+    await expect(column(page)).toContainText('1 of 2');
+    await page.keyboard.press('h');
+    const slider = page.getByRole('slider', { name: 'How strictly frames are grouped' });
+    await slider.fill('1');
+    const strictly = await takes(page);
+    await slider.fill('-1');
+    await expect.poll(() => takes(page)).toBeLessThan(strictly);
+    await slider.fill('0');
+    await expect(takePlace(page)).toHaveText(`take 1 of ${before + 1}`);
+    await expect.poll(() => said(page)).toHaveLength(1);
+    await page.reload();
+    await expect(takePlace(page)).toHaveText(`take 1 of ${before + 1}`);
+    await expect(column(page)).toContainText('1 of 2');
+  });
+
+  test('are gone through where they are doubtful, two frames large, by one key each, and stay decided', async ({
+    page,
+  }) => {
+    const line = page.getByText(/^Doubtful \d+ of \d+:/);
+    await page.keyboard.press('Shift+D');
+    await expect(line).toBeVisible();
+    const all = Number(/of (\d+):/.exec((await line.textContent())!)![1]);
+    await expect(page.getByTestId('stage')).toHaveCount(2);
+    expect(all).toBeGreaterThan(0);
+    await page.keyboard.press('Shift+S');
+    await expect.poll(() => said(page)).toEqual(['cut']);
+    if (all > 1) {
+      await expect(line).toContainText(`Doubtful 2 of ${all}`);
+      await page.keyboard.press('ArrowLeft');
+      await expect(line).toContainText(`Doubtful 1 of ${all}`);
+      await page.keyboard.press('ArrowRight');
+      await page.keyboard.press('Shift+A');
+      await expect.poll(async () => (await said(page)).sort()).toEqual(['cut', 'join']);
+    }
+    await page.keyboard.press('Escape');
+    await expect(line).toBeHidden();
+    // What was decided is not asked again.
+    await page.keyboard.press('Shift+D');
+    if (all > 2) await expect(line).toContainText(`of ${all - 2}:`);
+    else await expect(line).toBeHidden();
+  });
+
+  test('are walked through side by side, take by take', async ({ page }) => {
+    await page.keyboard.press('e');
+    await expect(page.getByTestId('stage')).toHaveCount(3);
+    await page.keyboard.press('ArrowDown');
+    await expect(takePlace(page)).toHaveText(/^take 2 of/);
+    await page.keyboard.press('ArrowUp');
+    await expect(takePlace(page)).toHaveText(/^take 1 of/);
+    await expect(page.getByTestId('stage')).toHaveCount(3);
+    await page.keyboard.press('g');
+    await expect(takePlace(page)).toHaveText(/^take 2 of/);
+    // Painted at once, sent after: the server is asked until it has them.
+    await expect
+      .poll(async () => (await columnsOf(page, shootId)).verdict.slice(0, 3))
+      .toEqual(['keep', 'reject', 'reject']);
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Control+z');
+  });
+
+  test('fold on the sheet to one frame each, and open at the frame that stood for them', async ({ page }) => {
+    const before = await takes(page);
+    const frames = (await columnsOf(page, shootId)).id.length;
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('Shift+L');
+    await page.keyboard.press('Shift+Q');
+    await expect(page.getByText(`take 1 of ${before}`, { exact: true })).toBeVisible();
+    await expect(cells(page).first()).toContainText('+2 bracket');
+    const second = (await columnsOf(page, shootId)).name[1] as string;
+    await expect(cells(page).first()).toHaveAccessibleName(new RegExp(`Frame ${second.slice(-4)}`));
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('Enter');
+    await expect(position(page)).toHaveText(new RegExp(` of ${frames}$`));
+    await expect(takePlace(page)).toHaveText(/^take 2 of/);
+    await page.keyboard.press('q');
+    await page.keyboard.press('Shift+Q');
+    await expect(position(page)).toHaveText(/^frame \d+ of/);
+  });
+
+  test('are made by hand of what was selected on the sheet', async ({ page }) => {
+    const before = await takes(page);
+    await page.keyboard.press('q');
+    await page.keyboard.press('Home');
+    await page.keyboard.press('Shift+ArrowRight');
+    for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight');
+    await page.keyboard.press('Shift+B');
+    // Three of the stage, and two of what came after it.
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Home');
+    await page.keyboard.press('w');
+    await expect(column(page)).toContainText('1 of 5');
+    expect(await takes(page)).toBeLessThanOrEqual(before);
+  });
+});

@@ -1,0 +1,79 @@
+import type { TakeKind } from './correction';
+
+/** What tells the kinds of takes apart. */
+export interface TakeFacts {
+  /** milliseconds since 1970 UTC, corrected; null where the camera wrote no time */
+  instant: number | null;
+  /** f-number, seconds and ISO speed; null where the camera wrote none */
+  aperture: number | null;
+  exposure: number | null;
+  iso: number | null;
+  /** where the middle of the frame before lies in it, as shares of its width and height beside the middle; null: not compared */
+  dx: number | null;
+  dy: number | null;
+}
+
+/** Milliseconds between the frames of a burst, as a rule: three frames a second and more, and some of the slower. */
+const BURST_GAP = 750;
+/** Milliseconds that one of a burst's gaps may last: a buffer that fills, a finger that rests. */
+const BURST_PAUSE = 3000;
+/** Milliseconds between the frames of a bracket: a person who turns a wheel between two needs no more. */
+const BRACKET_GAP = 4000;
+/** The least step of a bracket, in EV: cameras step by thirds. */
+const BRACKET_STEP = 0.3;
+/** Milliseconds between the parts of a panorama. */
+const PANORAMA_GAP = 15_000;
+/** How far neighbours of a panorama are shifted, as shares of a side: less is a hand that shook, more leaves nothing to join. */
+const [PANORAMA_LEAST, PANORAMA_MOST] = [0.15, 0.95];
+
+/**
+ * Exposure value at ISO 100 (APEX, Exif 2.32 annex C: Av + Tv − log₂(ISO / 100)); what is brighter by one stop is exposed by
+ * one EV less. Null where a part is unknown.
+ */
+export function exposureValue({
+  aperture,
+  exposure,
+  iso,
+}: Omit<TakeFacts, 'instant' | 'dx' | 'dy'>): number | null {
+  if (!aperture || !exposure || !iso) return null;
+  return 2 * Math.log2(aperture) - Math.log2(exposure) - Math.log2(iso / 100);
+}
+
+/** The kind of frames that belong together, in order of time; null: there is one alone. */
+export function takeKindOf(frames: readonly TakeFacts[]): TakeKind | null {
+  if (frames.length < 2) return null;
+  if (isBracket(frames)) return 'bracket';
+  if (isPanorama(frames)) return 'panorama';
+  const gaps = gapsOf(frames).sort((a, b) => a - b);
+  return gaps[gaps.length >> 1]! <= BURST_GAP && gaps.at(-1)! <= BURST_PAUSE ? 'burst' : 'near';
+}
+
+/** Milliseconds from each to the next; Infinity where one has no time. */
+const gapsOf = (frames: readonly TakeFacts[]): number[] =>
+  frames.slice(1).map(({ instant }, i) => {
+    const before = frames[i]!.instant;
+    return instant === null || before === null ? Infinity : Math.abs(instant - before);
+  });
+
+/** Three and more, each exposed otherwise than the one before, by a step at least. */
+function isBracket(frames: readonly TakeFacts[]): boolean {
+  if (frames.length < 3 || gapsOf(frames).some((gap) => gap > BRACKET_GAP)) return false;
+  const values = frames.map(exposureValue);
+  if (values.some((value) => value === null)) return false;
+  return values.slice(1).every((value, i) => Math.abs(value! - values[i]!) >= BRACKET_STEP);
+}
+
+/** Three and more, each shifted in one direction from the one before. */
+function isPanorama(frames: readonly TakeFacts[]): boolean {
+  if (frames.length < 3 || gapsOf(frames).some((gap) => gap > PANORAMA_GAP)) return false;
+  const steps = frames.slice(1).map(({ dx, dy }) => [dx ?? 0, dy ?? 0] as const);
+  const [sumX, sumY] = [total(steps.map(([x]) => x)), total(steps.map(([, y]) => y))];
+  const along = Math.abs(sumX) >= Math.abs(sumY) ? 0 : 1;
+  const direction = Math.sign(along === 0 ? sumX : sumY);
+  return steps.every((step) => {
+    const size = step[along] * direction;
+    return size >= PANORAMA_LEAST && size <= PANORAMA_MOST && Math.abs(step[1 - along]!) < size / 2;
+  });
+}
+
+const total = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0);
