@@ -46,8 +46,11 @@ const groups = {
   takes: async () => {
     const { takes } = await import('./bench/takes.mjs');
     const { takesSpeed } = await import('./bench/takesSpeed.mjs');
+    const { soft } = await import('./bench/soft.mjs');
     return async (asked) =>
-      asked.pairs ? takes(asked) : [...(await takes(asked)), ...(await takesSpeed(asked))];
+      asked.pairs
+        ? takes(asked)
+        : [...(await takes(asked)), ...(await soft(asked)), ...(await takesSpeed(asked))];
   },
 };
 const named = args.filter(

@@ -55,8 +55,9 @@ export async function developPixels(plate, shot, width, height) {
   };
   if (shot.defocus) image = (await pixels(image)).blur(shot.defocus);
   if (shot.shake) image = (await pixels(image)).convolve(motionKernel(shot.shake));
-  if (shot.defocus || shot.shake) image = await pixels(image);
-  const data = await image.resize(ow, oh, { kernel: 'linear', fit: 'fill' }).removeAlpha().raw().toBuffer();
+  // As cameras do: plates are rendered smooth, and are made larger here.
+  image = await pixels((await pixels(image)).sharpen({ sigma: 0.8 }));
+  const data = await image.resize(ow, oh, { kernel: 'cubic', fit: 'fill' }).removeAlpha().raw().toBuffer();
   const exposed = exposureTable(shot.stops);
   const tile = grainTile();
   const amount = 1.1 + 0.0011 * shot.iso ** 0.95;

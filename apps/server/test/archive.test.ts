@@ -215,6 +215,7 @@ function generated(): { pool: fc.Arbitrary<QueryFrame>; filters: fc.Arbitrary<Fi
     detail: ['full', 'embedded'],
     voice: ['voice note'],
     piles: ['', 'P1', 'P2', 'P1+P2', 'P12+P2'],
+    advice: ['', 'soft', 'soft+shaken', 'over-exposed+tilted'],
   };
   const NUMBERS: Record<string, readonly number[]> = {
     stars: [0, 1, 2, 3, 4, 5],
@@ -225,7 +226,7 @@ function generated(): { pool: fc.Arbitrary<QueryFrame>; filters: fc.Arbitrary<Fi
     focalLength: [24, 50.5],
     sharpness: [0, 41.5],
   };
-  const always = ['name', 'original', 'verdict', 'stars', 'role', 'format', 'raw', 'piles'];
+  const always = ['name', 'original', 'verdict', 'stars', 'role', 'format', 'raw', 'piles', 'advice'];
   const facts = Object.entries({ ...TEXTS, ...NUMBERS }).map(([fact, values]) => {
     const known = fc.constantFrom<string | number | null>(...values);
     return [fact, always.includes(fact) ? known : fc.option(known, { nil: null })];
@@ -235,6 +236,7 @@ function generated(): { pool: fc.Arbitrary<QueryFrame>; filters: fc.Arbitrary<Fi
   const SETS: Record<string, readonly string[]> = {
     formats: ['jpeg', 'dng', 'png', 'jpe'],
     piles: ['P1', 'P2', 'P12', 'P'],
+    advice: ['soft', 'shaken', 'exposed', 'tilted'],
   };
   // Drives come and go: which are away is no fact that a frame keeps.
   const kept = Object.entries(QUERY_FIELDS).filter(([field]) => field !== 'away');

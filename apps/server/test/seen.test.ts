@@ -1,7 +1,7 @@
 import { rmSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
-import { AWAY } from '@arkiv/core';
+import { AWAY, measuredFacts, measuresIn } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../src/db/unitOfWork';
 import { Happenings, type DomainEvents } from '../src/events/domainEvents';
 import { FrameStore } from '../src/frames/frameStore';
@@ -73,24 +73,29 @@ describe('what is found out of a frame’s files after it came', () => {
     expect([raw.raw, (await frame('OCK_9979')).detail]).toEqual(['only', 'embedded']);
   });
 
-  it('is how sharp its picture is, measured when its preview is made, and windows are told of it', async () => {
-    await until(async () => (await frames()).every(({ sharpness }) => sharpness !== null));
-    const measured = new Map(told.flatMap(({ sharpness }) => sharpness));
-    for (const { id, sharpness } of await frames()) {
-      expect(sharpness).toBeGreaterThan(0);
-      expect(measured.get(String(id))).toBe(sharpness);
+  it('is what its picture is measured as when its preview is made, and windows are told of it', async () => {
+    await until(async () => (await frames()).every(({ measures }) => measures !== null));
+    const measured = new Map(told.flatMap(({ measures }) => measures));
+    for (const { id, measures } of await frames()) {
+      expect(measuresIn(String(measures))!.sharp).toBeGreaterThan(0);
+      expect(measured.get(String(id))).toBe(measures);
     }
+    // Filters ask for what the text says.
+    const rows: { measures: string; sharpness: number; advice: string }[] = await arkiv.app
+      .get(Reading)
+      .source.query('SELECT measures, sharpness, advice FROM frame');
+    for (const { measures, ...facts } of rows) expect(facts).toEqual(measuredFacts(measures));
     expect(new Set(told.map((event) => event.shootId))).toEqual(new Set([shootId]));
   });
 
   it('is measured anew on request where it is not known, and only there', async () => {
-    const { id, sharpness } = await frame('OCK_9975');
+    const { id, measures } = await frame('OCK_9975');
     expect(await arkiv.post(`/features/shoots/${shootId}`)).toEqual({ pictures: 0 });
     await arkiv.app
       .get(UnitOfWork)
-      .write((manager) => manager.query('UPDATE frame SET sharpness = NULL WHERE id = ?', [id]));
+      .write((manager) => manager.query('UPDATE frame SET measures = NULL WHERE id = ?', [id]));
     expect(await arkiv.post(`/features/shoots/${shootId}`)).toEqual({ pictures: 1 });
-    await until(async () => (await frame('OCK_9975')).sharpness === sharpness);
+    await until(async () => (await frame('OCK_9975')).measures === measures);
   });
 
   it('is forgotten with another picture', async () => {
@@ -103,7 +108,7 @@ describe('what is found out of a frame’s files after it came', () => {
       .write((manager) =>
         arkiv.app.get(FrameStore).setDisplay(manager, String(id), files.find(({ raw }) => raw)!.id),
       );
-    expect(await frame('OCK_9980')).toMatchObject({ detail: 'embedded', sharpness: null });
+    expect(await frame('OCK_9980')).toMatchObject({ detail: 'embedded', measures: null });
   });
 
   it('is whether any drive that is here holds its picture', async () => {

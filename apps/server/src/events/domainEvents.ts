@@ -40,8 +40,8 @@ export interface DomainEvents {
   arrived: FrameArrived;
   /** the preview of a picture was made, by its key */
   previewed: { picture: string };
-  /** how sharp frames are, by their ids: measured since just now */
-  measured: { shootId: string; sharpness: readonly (readonly [string, number])[] };
+  /** what was measured of frames just now, by their ids, as `measuresText` gives it */
+  measured: { shootId: string; measures: readonly (readonly [string, string])[] };
   /** what a picture is compared by is kept since just now */
   looked: { picture: string };
   /** how much frames look like the one before them, by their ids: compared since just now */

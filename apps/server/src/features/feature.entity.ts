@@ -1,8 +1,8 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
-export type FeatureKind = 'sharpness';
+export type FeatureKind = 'measures';
 
-/** One measure of a picture, by the newest maker that made it. It can be made again from the preview at any time. */
+/** What is measured of a picture, by the newest maker that made it. It can be made again from the preview at any time. */
 @Entity('feature')
 export class Feature {
   /** picture key */

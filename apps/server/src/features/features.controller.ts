@@ -21,7 +21,7 @@ export class FeaturesController {
   @Get(':picture/sharpest')
   @ApiOkResponse({ type: SpotDto })
   async sharpest(@Param('picture') picture: string): Promise<SpotDto> {
-    return sharpestSpot(await this.features.sharpness(picture));
+    return sharpestSpot((await this.features.measures(picture)).sharpness);
   }
 
   /** Measures what was not measured yet of a shoot, in the background; windows hear of it. */

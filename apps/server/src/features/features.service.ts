@@ -1,5 +1,5 @@
 import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
-import { MAKER_VERSION, unpackSharpness, type Sharpness } from '@arkiv/core';
+import { MAKER_VERSION, measuresText, unpackMeasures, type KeptMeasures } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Copying } from '../events/copying';
 import { Happenings } from '../events/domainEvents';
@@ -11,12 +11,14 @@ import { PreviewStore } from '../previews/previewStore';
 import { Feature, type FeatureKind } from './feature.entity';
 
 /** Goes up whenever a measure would come out differently from the same preview. */
-const VERSIONS: Readonly<Record<FeatureKind, number>> = { sharpness: 1 };
+const VERSIONS: Readonly<Record<FeatureKind, number>> = { measures: 1 };
 /** Versions of a measure that each maker of previews has room for. */
 const ROOM = 1000;
 
 /** A measure goes with the preview that it was made from: either one's new version makes it anew. */
 export const makerOf = (kind: FeatureKind): number => MAKER_VERSION * ROOM + VERSIONS[kind];
+
+const NEWEST = { kind: 'measures', maker: makerOf('measures') } as const;
 
 /**
  * Milliseconds between two writings of what was measured: in the background some six pictures are measured a second, and
@@ -38,7 +40,7 @@ export class FeaturesService implements BeforeApplicationShutdown {
   private readonly waiting = new Set<string>();
   private busy = false;
   /** measured and not written yet, by picture */
-  private readonly measured = new Map<string, { data: Uint8Array; best: number }>();
+  private readonly measured = new Map<string, Uint8Array>();
   private writing: Promise<void> = Promise.resolve();
   private timer: NodeJS.Timeout | null = null;
   private stopped = false;
@@ -64,9 +66,9 @@ export class FeaturesService implements BeforeApplicationShutdown {
     await this.write();
   }
 
-  /** How sharp a picture is. Throws what its preview cannot be made for: `volume.offline`, `picture.undecodable` … */
-  async sharpness(picture: string): Promise<Sharpness> {
-    return unpackSharpness(await this.of(picture, 'sharpness'));
+  /** What is measured of a picture, and where it is sharp. Throws what its preview cannot be made for: `volume.offline`, `picture.undecodable` … */
+  async measures(picture: string): Promise<KeptMeasures> {
+    return unpackMeasures(await this.of(picture));
   }
 
   /** Measures all frames of a shoot that were not measured yet, in the background. Returns how many these are. */
@@ -94,7 +96,7 @@ export class FeaturesService implements BeforeApplicationShutdown {
     this.busy = true;
     this.waiting.delete(next);
     try {
-      await this.of(next, 'sharpness');
+      await this.of(next);
       await this.makeLook(next);
     } catch {
       // The frame says what is wrong with its picture when someone looks at it; it stays without a measure.
@@ -104,20 +106,19 @@ export class FeaturesService implements BeforeApplicationShutdown {
     void this.carryOn();
   }
 
-  private async of(picture: string, kind: FeatureKind): Promise<Uint8Array> {
-    const name = `${kind} ${picture}`;
-    const under = this.making.get(name) ?? this.find(picture, kind).finally(() => this.making.delete(name));
-    this.making.set(name, under);
+  private async of(picture: string): Promise<Uint8Array> {
+    const under = this.making.get(picture) ?? this.find(picture).finally(() => this.making.delete(picture));
+    this.making.set(picture, under);
     return under;
   }
 
-  private async find(picture: string, kind: FeatureKind): Promise<Uint8Array> {
-    const kept =
+  private async find(picture: string): Promise<Uint8Array> {
+    const data =
       this.measured.get(picture) ??
-      (await this.reading.manager.findOneBy(Feature, { picture, kind, maker: makerOf(kind) }));
-    const data = kept?.data ?? (await this.make(picture));
-    // A frame that came to a picture which is known has its measure as well.
-    this.measured.set(picture, { data, best: unpackSharpness(data).best });
+      (await this.reading.manager.findOneBy(Feature, { picture, ...NEWEST }))?.data ??
+      (await this.make(picture));
+    // A frame that came to a picture which is known has its measures as well.
+    this.measured.set(picture, data);
     // What is measured while the server stops is measured again one day.
     if (!this.stopped) this.timer ??= setTimeout(() => void this.write(), BETWEEN).unref();
     return data;
@@ -137,9 +138,9 @@ export class FeaturesService implements BeforeApplicationShutdown {
 
   private async make(picture: string): Promise<Uint8Array> {
     const preview = await this.previews.get(picture, 'screen');
-    const { sharpness, look } = await this.maker.features(picture, { input: preview, orientation: 1 });
+    const { measures, look } = await this.maker.features(picture, { input: preview, orientation: 1 });
     await this.keepLook(picture, look);
-    return sharpness;
+    return measures;
   }
 
   /** Writes what was measured, and says it at the frames that show it. */
@@ -156,21 +157,21 @@ export class FeaturesService implements BeforeApplicationShutdown {
     return this.writing;
   }
 
-  private async writePart(part: readonly [string, { data: Uint8Array; best: number }][]): Promise<void> {
+  private async writePart(part: readonly [string, Uint8Array][]): Promise<void> {
     await this.work.write(async (manager) => {
-      const found = new Map<string, [string, number][]>();
-      for (const [picture, { data, best }] of part) {
-        const row = { picture, kind: 'sharpness' as const, maker: makerOf('sharpness') };
+      const found = new Map<string, [string, string][]>();
+      for (const [picture, data] of part) {
         // An earlier maker's goes with it.
-        await manager.upsert(Feature, { ...row, data: Buffer.from(data) }, ['picture', 'kind']);
-        for (const { id, shootId } of await this.frameStore.setSharpness(manager, picture, best)) {
+        await manager.upsert(Feature, { picture, ...NEWEST, data: Buffer.from(data) }, ['picture', 'kind']);
+        const { measures } = unpackMeasures(data);
+        for (const { id, shootId } of await this.frameStore.setMeasures(manager, picture, measures)) {
           const ofShoot = found.get(shootId) ?? [];
-          ofShoot.push([id, best]);
+          ofShoot.push([id, measuresText(measures)]);
           found.set(shootId, ofShoot);
         }
       }
-      for (const [shootId, sharpness] of found)
-        this.happenings.after(manager, 'measured', { shootId, sharpness });
+      for (const [shootId, measures] of found)
+        this.happenings.after(manager, 'measured', { shootId, measures });
     });
     for (const [picture, one] of part) if (this.measured.get(picture) === one) this.measured.delete(picture);
   }

@@ -59,8 +59,12 @@ export class Frame {
   @Column('text', { nullable: true }) sign: string | null;
   /** how much of its file its picture shows, seen when it was decoded; null: not yet */
   @Column('text', { nullable: true }) detail: Detail | null;
-  /** of its picture, see `sharpnessOf`; null: not measured yet */
+  /** of its picture, see `sharpnessOf`; null: not measured yet, or nothing to tell by */
   @Column('real', { nullable: true }) sharpness: number | null;
+  /** of its picture, see `measuresText`; null: not measured yet */
+  @Column('text', { nullable: true }) measures: string | null;
+  /** what is said of its picture by itself, see `adviceOf`, joined by `+` */
+  @Column('text') advice: string;
   /** `voice note` where a file of it is one */
   @Column('text', { nullable: true }) voice: string | null;
   /** what was said of its place among takes, see `correctionOf`; null: nothing */

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { pictureOf, usualDetail, VOICE_NOTE } from '@arkiv/core';
+import { measuredFacts, measuresText, pictureOf, usualDetail, VOICE_NOTE, type Measures } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
 import { insertRows } from '../db/insertRows';
 import { Happenings } from '../events/domainEvents';
@@ -22,6 +22,8 @@ export type NewFrame = Omit<
   | 'sign'
   | 'detail'
   | 'sharpness'
+  | 'measures'
+  | 'advice'
   | 'voice'
   | keyof CloseFacts
 >;
@@ -78,7 +80,7 @@ type MarkChange = Partial<Pick<Frame, 'verdict' | 'stars' | 'label' | 'note' | '
 };
 
 /** What is known of a frame before its picture was decoded. */
-const NOTHING_SEEN = { sign: null, detail: null, sharpness: null };
+const NOTHING_SEEN = { sign: null, detail: null, sharpness: null, measures: null, advice: '' };
 
 /** SQLite takes 32,766 parameters in one statement: 500 frames of 40 stay well below. */
 const ROWS = 500;
@@ -325,19 +327,21 @@ export class FrameStore {
     await this.change(manager, frameId, seen);
   }
 
-  /** How sharp a picture is, see `sharpnessOf`. Returns the frames that are shown by it and did not know yet. */
-  async setSharpness(
+  /** What is measured of a picture. Returns the frames that are shown by it and did not know yet. */
+  async setMeasures(
     manager: EntityManager,
     picture: string,
-    sharpness: number,
+    measures: Measures,
   ): Promise<{ id: string; shootId: string }[]> {
+    const text = measuresText(measures);
     const frames: { id: string; shootId: string }[] = await manager.query(
       `SELECT f.id, f."shootId" FROM asset a JOIN frame f ON f.id = a."frameId" AND f."shownBy" = a.id
        WHERE a.id IN (SELECT id FROM asset WHERE picture = ?
-         UNION ALL SELECT id FROM asset WHERE sha256 = ? AND picture IS NULL) AND f.sharpness IS NOT ?`,
-      [picture, picture, sharpness],
+         UNION ALL SELECT id FROM asset WHERE sha256 = ? AND picture IS NULL) AND f.measures IS NOT ?`,
+      [picture, picture, text],
     );
-    for (const { id } of frames) await this.change(manager, id, { sharpness });
+    const change = { measures: text, ...measuredFacts(text) };
+    for (const { id } of frames) await this.change(manager, id, change);
     return frames;
   }
 

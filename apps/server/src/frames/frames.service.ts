@@ -40,7 +40,7 @@ export const FRAME_COLUMNS = [
   'raw',
   'sign',
   'detail',
-  'sharpness',
+  'measures',
   'voice',
   'note',
   'take',
@@ -124,10 +124,10 @@ export class FramesService {
     return rows.map(({ id }) => id);
   }
 
-  /** Keys of the pictures of a shoot whose sharpness is not known, in order of time. */
+  /** Keys of the pictures of a shoot that were not measured yet, in order of time. */
   async unmeasured(shootId: string): Promise<string[]> {
     const rows = await this.long.rows<{ picture: string | null }>(
-      `SELECT ${PICTURE} AS picture FROM frame_here f WHERE f."shootId" = ? AND f.sharpness IS NULL
+      `SELECT ${PICTURE} AS picture FROM frame_here f WHERE f."shootId" = ? AND f.measures IS NULL
        ORDER BY f.instant IS NULL, f.instant, f.name`,
       [shootId],
     );

@@ -1,12 +1,14 @@
 // Runs in a process of its own, which may die on a bad picture without taking the server along.
 import {
   closest,
+  greyOf,
   LOOK_SIDE,
   lookOf,
+  MEASURED_SIDE,
   meansOptionalColour,
+  measuresOf,
   packLook,
-  packSharpness,
-  sharpnessOf,
+  packMeasures,
   unpackLook,
   withMeantProfile,
   type Close,
@@ -73,7 +75,7 @@ export interface MadePreviews {
 
 /** What is measured of a preview, as it is kept. */
 export interface MadeFeatures {
-  sharpness: Uint8Array;
+  measures: Uint8Array;
   look: Uint8Array;
 }
 
@@ -240,33 +242,27 @@ async function measure(source: PictureSource): Promise<{ width: number; height: 
   return { width: height, height: width };
 }
 
-/** Both measures of a preview, from one passing of its bytes. */
+/** What is measured of a preview and what it is compared by, from one decode of it. */
 async function features(source: MadePicture): Promise<MadeFeatures> {
-  return { sharpness: await sharpness(source), look: await look(source) };
-}
-
-/** How sharp a picture is, as it is kept: in its greys, at the size it has. */
-async function sharpness(source: MadePicture): Promise<Uint8Array> {
   const { data, info } = await (
     await openMade(source)
   )
-    .greyscale()
-    .raw({ depth: 'uchar' })
-    .toBuffer({ resolveWithObject: true });
-  return packSharpness(sharpnessOf({ width: info.width, height: info.height, data }));
-}
-
-/** What a picture is compared by, as it is kept. */
-async function look(source: MadePicture): Promise<Uint8Array> {
-  const { data, info } = await (
-    await openMade(source)
-  )
-    .resize(LOOK_SIDE, LOOK_SIDE, { fit: 'inside' })
+    // Between two pixels in a straight line: at half the size as good, and quicker than the usual.
+    .resize(MEASURED_SIDE, MEASURED_SIDE, { fit: 'inside', kernel: 'linear', withoutEnlargement: true })
     .toColourspace('srgb')
     .flatten({ background: '#000' })
     .raw({ depth: 'uchar' })
     .toBuffer({ resolveWithObject: true });
-  return packLook(lookOf({ width: info.width, height: info.height, data }));
+  const { width, height } = info;
+  const look = await sharp(data, { raw: { width, height, channels: 3 } })
+    .resize(LOOK_SIDE, LOOK_SIDE, { fit: 'inside' })
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const small = { width: look.info.width, height: look.info.height, data: look.data };
+  return {
+    measures: packMeasures(measuresOf(greyOf({ width, height, data }), small)),
+    look: packLook(lookOf(small)),
+  };
 }
 
 /** A frame's kept look, and those before it, the last first; `gap` as `closest` takes it. */

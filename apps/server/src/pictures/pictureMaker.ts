@@ -47,7 +47,7 @@ export class PictureMaker implements OnApplicationShutdown {
     return this.run<Uint8Array>(file, 'render', [order]);
   }
 
-  /** How sharp it is, and what it is compared by, as `packSharpness` and `packLook` give them. */
+  /** What is measured of it, and what it is compared by, as `packMeasures` and `packLook` give them. */
   features(file: string, source: MadePicture): Promise<MadeFeatures> {
     return this.run(file, 'features', [source]);
   }

@@ -1,4 +1,11 @@
-import { correctedLocal, formatWords, shownName, type Marks, type QueryFrame } from '@arkiv/core';
+import {
+  correctedLocal,
+  formatWords,
+  measuredFacts,
+  shownName,
+  type Marks,
+  type QueryFrame,
+} from '@arkiv/core';
 
 /** A frame as Cull sees it. */
 export interface LoadedFrame extends QueryFrame {
@@ -11,6 +18,8 @@ export interface LoadedFrame extends QueryFrame {
   offsetMinutes: number | null;
   correctionMillis: number;
   serial: string | null;
+  /** see `measuresText`; null: not measured yet */
+  measures: string | null;
   /** how much it looks like the frame of its body before it; null: not compared */
   close: number | null;
   /** where the middle of that frame lies in it, as shares of width and height beside the middle */
@@ -44,7 +53,7 @@ export function framesOf({ count, columns }: FrameColumns): LoadedFrame[] {
     const frame = {} as Record<string, unknown> & LoadedFrame;
     for (const [key, column] of entries) frame[key as 'name'] = column[i] as string;
     frame.time = timeOf(frame);
-    return frame;
+    return Object.assign(frame, measuredFacts(frame.measures));
   });
 }
 

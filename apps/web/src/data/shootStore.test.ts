@@ -114,19 +114,22 @@ describe('a shoot in a window', () => {
     expect(asked).toEqual(['/shoots/s/frames', '/shoots/s/away']);
   });
 
-  it('learns how sharp frames are without loading them, and what is not in it stays out', async () => {
+  /** sharp by 41.5, a tenth of it white */
+  const MEASURES = '41.5 0.2 10 0.5 0.5 0.12 0.1 -2 255 0 0 -';
+  it('learns what is measured of frames without loading them, and what is not in it stays out', async () => {
     const made = await store();
     const { order, version } = made.snapshot();
     hear.get('measured')!({
       shootId: 's',
-      sharpness: [
-        [f(1), 41.5],
-        ['of another', 3],
+      measures: [
+        [f(1), MEASURES],
+        ['of another', MEASURES],
       ],
     });
-    hear.get('measured')!({ shootId: 'other', sharpness: [[f(0), 7]] });
+    hear.get('measured')!({ shootId: 'other', measures: [[f(0), MEASURES]] });
     const now = made.snapshot();
-    expect(now.frames.map(({ sharpness }) => sharpness)).toEqual([undefined, 41.5]);
+    expect(now.frames.map(({ sharpness }) => sharpness)).toEqual([null, 41.5]);
+    expect(now.frames.map(({ advice }) => advice)).toEqual(['', 'over-exposed']);
     expect([now.order === order, now.changedSince(version), now.measured, loads]).toEqual([true, [1], 1, 1]);
     made.mark([f(1)], 'stars', 2);
     expect(made.snapshot().frames[1]).toMatchObject({ sharpness: 41.5, stars: 2 });

@@ -4,6 +4,7 @@ import {
   History,
   invertGroup,
   markEach,
+  measuredFacts,
   STUDIO,
   type Group,
   markOf,
@@ -143,8 +144,9 @@ export class ShootStore {
       listen<{ shootId: string; ids?: string[] | null }>('frames', ({ shootId: id, ids }) => {
         if (id === this.shootId) this.arrived(ids ?? null);
       }),
-      listen<{ shootId: string; sharpness: [string, number][] }>('measured', ({ shootId: id, sharpness }) => {
-        if (id === this.shootId) this.learn(sharpness.map(([of, its]) => [of, { sharpness: its }]));
+      listen<{ shootId: string; measures: [string, string][] }>('measured', ({ shootId: id, measures }) => {
+        if (id === this.shootId)
+          this.learn(measures.map(([of, its]) => [of, { measures: its, ...measuredFacts(its) }]));
       }),
       listen<{ shootId: string; frames: [string, number | null, number | null, number | null][] }>(
         'compared',

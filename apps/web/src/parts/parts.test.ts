@@ -46,8 +46,8 @@ describe('frames and figures', () => {
   it('come back from columns', () =>
     expect(framesOf({ count: 2, columns: { id: ['a', 'b'], stars: [2, 1], raw: ['none', 'none'] } })).toEqual(
       [
-        { id: 'a', stars: 2, raw: 'none', time: null },
-        { id: 'b', stars: 1, raw: 'none', time: null },
+        { id: 'a', stars: 2, raw: 'none', time: null, sharpness: null, advice: '' },
+        { id: 'b', stars: 1, raw: 'none', time: null, sharpness: null, advice: '' },
       ],
     ));
   it('show the corrected time, and the camera’s own beside it', () => {

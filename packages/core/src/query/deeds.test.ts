@@ -16,6 +16,7 @@ const frameOf = (marks: Marks): QueryFrame => ({
     sign: null,
     detail: 'full',
     sharpness: null,
+    advice: '',
     voice: null,
     note: null,
     piles: '',

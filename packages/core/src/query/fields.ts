@@ -29,8 +29,10 @@ export interface QueryFrame {
   sign: string | null;
   /** how much of its file its picture shows */
   detail: Detail | null;
-  /** the best of `sharpnessOf` */
+  /** see `sharpnessOf` */
   sharpness: number | null;
+  /** what is said of its picture, see `adviceOf`, joined by `+` */
+  advice: string;
   /** whether it has a voice note: {@link VOICE_NOTE} */
   voice: string | null;
   /** {@link AWAY} where no drive that is here holds its picture; drives come and go, so no frame keeps it */
@@ -52,7 +54,7 @@ export const AWAY = 'on drives that are away';
 export const INCOMPLETE = 'incomplete file';
 
 /** A fact that a frame has once, or not. */
-export type Fact = Exclude<keyof QueryFrame, 'piles' | 'take'>;
+export type Fact = Exclude<keyof QueryFrame, 'piles' | 'take' | 'advice'>;
 
 /** What is offered to choose from: each value with its count, a range, or nothing but what is typed. */
 export type FacetKind = 'values' | 'range' | 'none';
@@ -119,6 +121,14 @@ const COMPOSED = {
     words: 'text',
     columns: ['name', 'original', 'body', 'lens', 'note'],
   },
+  advice: {
+    type: 'set',
+    facet: 'values',
+    words: 'advice',
+    of: ({ advice }) => advice.split('+').filter((part) => part !== ''),
+    has: (alias) => `instr('+' || "${alias}"."advice" || '+', '+' || ? || '+') > 0`,
+    any: (alias) => `"${alias}"."advice" <> ''`,
+  },
   formats: {
     type: 'set',
     facet: 'values',
@@ -146,4 +156,5 @@ export const QUERY_FIELDS: Readonly<Record<QueryField, FieldInfo>> = { ...FACTS,
 export const QUERY_FACTS: readonly (keyof QueryFrame)[] = [
   ...(Object.keys(FACTS) as Fact[]).filter((fact) => fact !== 'away'),
   'piles',
+  'advice',
 ];

@@ -22,6 +22,7 @@ const frame = (change: Partial<QueryFrame> = {}): QueryFrame => ({
   sign: null,
   detail: 'full',
   sharpness: null,
+  advice: '',
   voice: null,
   note: null,
   take: null,

@@ -1,7 +1,8 @@
 import { dctHash, differenceHash, bitsSet, hashDistance } from './hashes';
 import { keypointsOf } from './keypoints';
 import { likenessOf } from './likeness';
-import { lookOf, packLook, unpackLook, type Rgb } from './look';
+import type { Rgb } from './light';
+import { lookOf, packLook, unpackLook } from './look';
 import { commonOf } from './matching';
 import type { Grey } from './grey';
 

@@ -1,13 +1,7 @@
 import { resized, type Grey } from './grey';
+import type { Rgb } from './light';
 import { dctHash, differenceHash, type Hash } from './hashes';
 import { keypointsOf, WORDS, type Keypoints } from './keypoints';
-
-/** Pixels in red, green and blue, row by row. */
-export interface Rgb {
-  width: number;
-  height: number;
-  data: Uint8Array;
-}
 
 /** A picture of some dozen pixels, in luma and colour (Rec. 601, as JPEG's own): what is seen of it from afar. */
 export interface Small {
@@ -83,7 +77,7 @@ function gathered(values: Uint8Array, width: number, height: number): Uint8Array
 }
 
 /** The first number of all looks that are kept so; it goes up whenever a look would come out differently. */
-export const LOOK_VERSION = 1;
+export const LOOK_VERSION = 2;
 
 /**
  * A look as bytes, little-endian: version, size of the small picture, size of the picture that keypoints stand in, their

@@ -2,65 +2,10 @@ import { transform } from './fourier';
 import { cut, halved, type Grey } from './grey';
 import { shiftBetween, SURE } from './registration';
 import { isSure, detailFrom, detailIn, similarityBetween } from './similarity';
-import { packSharpness, unpackSharpness } from './keptSharpness';
-import { sharpnessOf } from './sharpness';
+import { changed, grainy, scene } from './scenes.testing';
 
 // Looked up once: in a test's own world each look at a global costs as much as a pixel.
 const { abs, cos, hypot, max, min, round, sin } = Math;
-
-/** Numbers 0 … 1 that look like chance and are the same each time (Park and Miller 1988). */
-function chance(seed: number): () => number {
-  let state = seed;
-  return () => (state = (state * 48271) % 2147483647) / 2147483647;
-}
-
-/** Boxes of many sizes and greys: structure with edges, as pictures have. */
-function scene(width: number, height: number, seed: number): Grey {
-  const random = chance(seed);
-  const data = new Float32Array(width * height).fill(110);
-  for (let n = 0; n < 220; n++) {
-    const [w, h] = [4 + random() * 60, 4 + random() * 60];
-    const [left, top, grey] = [random() * width - w / 2, random() * height - h / 2, 30 + random() * 190];
-    for (let y = max(0, round(top)); y < min(height, top + h); y++)
-      for (let x = max(0, round(left)); x < min(width, left + w); x++) data[y * width + x] = grey;
-  }
-  return { width, height, data };
-}
-
-const changed = (grey: Grey, change: (value: number) => number): Grey => ({
-  ...grey,
-  data: Float32Array.from(grey.data, (value) => min(255, max(0, change(value)))),
-});
-
-/** Each pixel the mean of those around it, some times over: close to a Gauss. */
-function blurred(grey: Grey, times: number): Grey {
-  let { data } = grey;
-  const { width, height } = grey;
-  for (let n = 0; n < times; n++) {
-    const out = new Float32Array(data.length);
-    for (let y = 0; y < height; y++)
-      for (let x = 0; x < width; x++) {
-        let [sum, of] = [0, 0];
-        for (let dy = -1; dy <= 1; dy++)
-          for (let dx = -1; dx <= 1; dx++) {
-            const [px, py] = [x + dx, y + dy];
-            if (px < 0 || py < 0 || px >= width || py >= height) continue;
-            sum += data[py * width + px]!;
-            of += 1;
-          }
-        out[y * width + x] = sum / of;
-      }
-    data = out;
-  }
-  return { width, height, data };
-}
-
-const grainy = (grey: Grey, deviation: number, seed: number): Grey => {
-  const random = chance(seed);
-  // Twelve even chances added up are close to Gauss, of variance 1.
-  const gauss = () => Array.from({ length: 12 }, random).reduce((a, b) => a + b, -6);
-  return changed(grey, (value) => value + gauss() * deviation);
-};
 
 describe('the Fourier transform', () => {
   it('goes there and back, and finds a wave where it is', () => {
@@ -183,68 +128,5 @@ describe('how one picture lies over another', () => {
   it('is unsure between pictures of different things', () => {
     for (let seed = 31; seed < 43; seed++)
       expect(isSure(similarityBetween(first, scene(480, 320, seed)))).toBe(false);
-  });
-});
-
-describe('sharpness', () => {
-  const sharp = scene(720, 480, 5);
-  it('falls with blur, and stands in the tiles that are sharp', () => {
-    const soft = blurred(sharp, 1);
-    const softer = blurred(sharp, 6);
-    const best = [sharp, soft, softer].map((grey) => sharpnessOf(grey).best);
-    expect(best[1]!).toBeLessThan(best[0]! * 0.5);
-    expect(best[2]!).toBeLessThan(best[1]! * 0.3);
-    // The left half in focus, the right half not.
-    const half = {
-      ...sharp,
-      data: Float32Array.from(sharp.data, (value, i) => (i % 720 < 360 ? value : softer.data[i]!)),
-    };
-    const { tiles, across } = sharpnessOf(half);
-    const mean = (left: boolean) => {
-      const own = [...tiles].filter((_, i) => i % across < across / 2 === left);
-      return own.reduce((a, b) => a + b, 0) / own.length;
-    };
-    expect(mean(true)).toBeGreaterThan(10 * mean(false));
-  });
-
-  it('of a blurred picture with strong grain stays far below that of a sharp one with the same grain', () => {
-    for (const grain of [12, 25]) {
-      const [clear, soft] = [sharp, blurred(sharp, 6)].map((grey) => sharpnessOf(grainy(grey, grain, 9)));
-      expect(clear!.best).toBeGreaterThan(5 * soft!.best);
-      expect(soft!.grain).toBeGreaterThan(grain * 0.9);
-      expect(soft!.grain).toBeLessThan(grain * 1.1);
-    }
-  });
-
-  it('is none where nothing is', () => {
-    const { best, grain } = sharpnessOf({ width: 100, height: 60, data: new Uint8Array(6000).fill(90) });
-    expect([best, grain]).toEqual([0, 0]);
-  });
-
-  it('has one tile where the picture is hardly one', () => {
-    expect(sharpnessOf({ width: 6, height: 4, data: new Uint8Array(24) }).tiles).toHaveLength(1);
-  });
-});
-
-describe('sharpness as it is kept', () => {
-  it('comes back, each tile to a few hundredths, in a byte a tile', () => {
-    const measured = sharpnessOf(scene(480, 320, 5));
-    const bytes = packSharpness(measured);
-    expect(bytes).toHaveLength(14 + measured.tiles.length);
-    const back = unpackSharpness(bytes);
-    expect(back).toMatchObject({ across: measured.across, down: measured.down });
-    expect(back.best).toBeCloseTo(measured.best, 1);
-    back.tiles.forEach((tile, i) => {
-      expect(abs(tile - measured.tiles[i]!)).toBeLessThanOrEqual(0.03 * measured.tiles[i]! + 0.05);
-    });
-  });
-
-  it('is refused where the bytes are something else', () => {
-    const bytes = packSharpness(sharpnessOf(scene(96, 64, 1)));
-    expect(() => unpackSharpness(bytes.subarray(0, 9))).toThrow('no kept sharpness');
-    expect(() => unpackSharpness(bytes.subarray(0, 20))).toThrow('has 20 bytes');
-    expect(() => unpackSharpness(Uint8Array.from(bytes, (byte, i) => (i === 0 ? 9 : byte)))).toThrow(
-      'no kept',
-    );
   });
 });

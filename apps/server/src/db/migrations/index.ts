@@ -13,6 +13,7 @@ import { Note1806000000000 } from './1806000000000-note';
 import { Measured1807000000000 } from './1807000000000-measured';
 import { PassParts1808000000000 } from './1808000000000-pass-parts';
 import { Takes1809000000000 } from './1809000000000-takes';
+import { Measures1810000000000 } from './1810000000000-measures';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -33,4 +34,5 @@ export const MIGRATIONS = [
   Measured1807000000000,
   PassParts1808000000000,
   Takes1809000000000,
+  Measures1810000000000,
 ];

@@ -120,7 +120,7 @@ function Cull({ shootId }: { shootId: string }) {
       : '';
   const large = state.view !== 'sheet';
   const fingers = useFingers();
-  const measuring = useMeasuring(shootId, shoot, state.order);
+  const measuring = useMeasuring(shootId, shoot, state.order, state.filter);
   const caption = (
     <CaptionLine
       frame={current}

@@ -57,7 +57,8 @@ export function OrderPart({
       ) : (
         waiting > 0 && (
           <p className={styles.hint} role="status">
-            {many(waiting, 'frame is', 'frames are')} not measured yet and stand last.
+            {many(waiting, 'frame is', 'frames are')} not measured yet
+            {order.by === 'sharpness' && ' and stand last'}.
           </p>
         )
       )}

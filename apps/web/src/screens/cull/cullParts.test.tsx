@@ -57,6 +57,8 @@ const frame = (change: Partial<LoadedFrame> = {}): LoadedFrame =>
     sign: null,
     detail: 'full',
     sharpness: null,
+    measures: null,
+    advice: '',
     voice: null,
     note: null,
     piles: '',

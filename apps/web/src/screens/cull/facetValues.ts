@@ -17,6 +17,7 @@ export const CHOSEN = [
   'iso',
   'focalLength',
   'detail',
+  'advice',
 ] as const;
 export type Chosen = (typeof CHOSEN)[number];
 /** Times are chosen as stretches of the shoot. */
@@ -33,12 +34,12 @@ export interface ChosenTime {
 
 type Seen = Pick<LoadedFrame, Exclude<Chosen, 'formats'> | 'format'>;
 
+const parted = (joined: string): readonly Value[] => (joined === '' ? UNKNOWN : joined.split('+'));
+
 /** The values that a frame has of a fact: several formats, one of the others, or none. */
 export function valuesOf(fact: Chosen, frame: Seen): readonly Value[] {
-  if (fact === 'formats') {
-    const formats = frame.format.split('+').filter((part) => part !== '');
-    return formats.length > 0 ? formats : UNKNOWN;
-  }
+  if (fact === 'formats') return parted(frame.format);
+  if (fact === 'advice') return parted(frame.advice);
   const value = frame[fact];
   return value === null || value === '' ? UNKNOWN : [value];
 }

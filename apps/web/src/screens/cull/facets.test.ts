@@ -25,12 +25,13 @@ const frame = fc.record({
   voice: fc.constantFrom(VOICE_NOTE, null),
   away: fc.constantFrom(AWAY, null, undefined),
   piles: fc.constantFrom('', 'P1', 'P2', 'P1+P2'),
+  advice: fc.constantFrom('', 'soft', 'soft+tilted'),
   hour: fc.constantFrom(8, 9, 33, null),
 });
 const made = ({ hour, ...its }: Record<string, unknown> & { hour: number | null }): LoadedFrame => {
   const instant = hour === null ? null : Date.UTC(2031, 3, 18, hour);
   return {
-    ...{ id: 'x', raw: 'none', apertureText: null, exposureText: null },
+    ...{ id: 'x', raw: 'none', apertureText: null, exposureText: null, advice: '' },
     ...its,
     instant,
     time: instant === null ? null : new Date(instant).toISOString().slice(0, 23),
@@ -53,6 +54,7 @@ describe('choices of the drawer', () => {
             formats: fc.subarray<Value>(['jpeg', 'dng', null]),
             body: fc.subarray<Value>(['A', null]),
             iso: fc.subarray<Value>([100, 400]),
+            advice: fc.subarray<Value>(['soft', 'tilted', null]),
           }),
           text: fc.constantFrom('', 'press', 'ock_1'),
           incomplete: fc.boolean(),

@@ -32,6 +32,7 @@ export const TITLES: Readonly<Record<Chosen | Stretch, string>> = {
   iso: 'ISO',
   focalLength: 'Focal length',
   detail: 'Detail',
+  advice: 'Advice',
   day: 'Day',
   hour: 'Hour',
 };
@@ -66,7 +67,7 @@ function valuesIn(fact: Chosen, frames: readonly LoadedFrame[]): { value: Value;
     typeof a === 'number' && typeof b === 'number' ? a - b : String(a) < String(b) ? -1 : 1,
   );
   const all = known.map(([value, its]) => ({ value, words: its }));
-  return words.has(null) ? [...all, { value: null, words: 'unknown' }] : all;
+  return words.has(null) ? [...all, { value: null, words: fact === 'advice' ? 'none' : 'unknown' }] : all;
 }
 
 function wordsOf(fact: Chosen, value: Value, frame: LoadedFrame): string {

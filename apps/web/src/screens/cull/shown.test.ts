@@ -16,6 +16,8 @@ const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
     note: null,
     piles: '',
     sharpness: null,
+    measures: null,
+    advice: '',
     instant: 0,
     name: id,
     ...change,

@@ -2,22 +2,28 @@ import type { FrameOrdering } from '@arkiv/core';
 import { useEffect, useMemo } from 'react';
 import { post } from '../../data/http';
 import type { ShootState } from '../../data/shootStore';
+import type { CullFilter } from './cullFilter';
 import { useAction, type Action } from '../../parts/useAction';
 
 export interface Measuring {
-  /** frames whose sharpness is not known yet: they stand last; 0 where nobody asks for it */
+  /** frames that were not measured yet: by sharpness they stand last; 0 where nobody asks for it */
   waiting: number;
   action: Action<[]>;
 }
 
 /**
- * An order by sharpness has what it goes by measured, once: frames that came before there were measures, and those whose
+ * An order by sharpness and a filter by advice have what they go by measured, once: frames that came before there were measures, and those whose
  * preview nobody has made yet. The measures come as the server has them.
  */
-export function useMeasuring(shootId: string, shoot: ShootState, { by }: FrameOrdering): Measuring {
+export function useMeasuring(
+  shootId: string,
+  shoot: ShootState,
+  { by }: FrameOrdering,
+  { chosen }: CullFilter,
+): Measuring {
   const action = useAction(() => post(`/features/shoots/${shootId}`));
   const { run } = action;
-  const asked = by === 'sharpness' && shoot.loaded;
+  const asked = (by === 'sharpness' || (chosen?.advice?.length ?? 0) > 0) && shoot.loaded;
   useEffect(() => {
     if (asked) run();
   }, [asked, run]);
@@ -25,7 +31,7 @@ export function useMeasuring(shootId: string, shoot: ShootState, { by }: FrameOr
   const waiting = useMemo(
     () =>
       asked
-        ? frames.filter(({ sharpness, picture, away }) => sharpness === null && picture !== null && !away)
+        ? frames.filter(({ measures, picture, away }) => measures === null && picture !== null && !away)
             .length
         : 0,
     [asked, frames],

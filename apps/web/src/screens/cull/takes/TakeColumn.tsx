@@ -1,5 +1,5 @@
-import { TAKE_KIND_WORDS, TAKE_KINDS, type TakeKind } from '@arkiv/core';
-import { memo, useEffect, useRef, type ReactNode } from 'react';
+import { measuresIn, meritsOf, TAKE_KIND_WORDS, TAKE_KINDS, type Merit, type TakeKind } from '@arkiv/core';
+import { memo, useEffect, useMemo, useRef, type ReactNode } from 'react';
 import { numberOf, previewUrl, secondsOf, type LoadedFrame } from '../../../data/frames';
 import { many } from '../../../data/format';
 import type { CullCommand } from '../../../keys/actions';
@@ -45,7 +45,14 @@ export const TakeColumn = memo(function TakeColumn(props: Props) {
     if (at >= 0 && frames.length * FRAME > room.current)
       list.current?.children[at]?.scrollIntoView({ block: 'nearest' });
   }, [at, frames]);
-  const sharpest = Math.max(0, ...frames.map(({ sharpness }) => sharpness ?? 0));
+  const merits = useMemo(
+    () =>
+      meritsOf(
+        frames.map(({ id, measures }) => ({ id, measures: measuresIn(measures) })),
+        kind,
+      ),
+    [frames, kind],
+  );
   const [first, last] = [frames[0], frames.at(-1)];
   const seconds =
     first && last && first !== last ? ((last.instant ?? 0) - (first.instant ?? 0)) / 1000 : null;
@@ -75,7 +82,7 @@ export const TakeColumn = memo(function TakeColumn(props: Props) {
             current={frame.id === current}
             hidden={hides(frame.id)}
             lead={frames.length > 1 && frame.id === lead}
-            sharp={frames.length > 1 ? sharpnessIn(frame.sharpness, sharpest) : null}
+            merit={merits.get(frame.id) ?? null}
             onGo={onGo}
           />
         ))}
@@ -148,15 +155,15 @@ function TakeTools({
   );
 }
 
-/** Pixels that a frame takes up in the column: picture, caption line, bar and what is around them. */
-const FRAME = 122;
+/** Pixels that a frame takes up in the column: picture, caption line, bar, a line of words and what is around them. */
+const FRAME = 138;
 
 const TakeFrame = memo(function TakeFrame({
   frame,
   current,
   hidden,
   lead,
-  sharp,
+  merit,
   onGo,
 }: {
   frame: LoadedFrame;
@@ -164,8 +171,8 @@ const TakeFrame = memo(function TakeFrame({
   hidden: boolean;
   /** it stands for its take */
   lead: boolean;
-  /** 0 … 1, against the sharpest of its take; null: not measured, or alone */
-  sharp: number | null;
+  /** what is said of it beside the others of its take; null: nothing */
+  merit: Merit | null;
   onGo: (id: string) => void;
 }) {
   return (
@@ -201,17 +208,7 @@ const TakeFrame = memo(function TakeFrame({
           <Stars stars={frame.stars} />
           {frame.label && <LabelTab label={frame.label} />}
         </div>
-        {sharp !== null && (
-          <div
-            className={styles.sharp}
-            title={
-              sharp === 1 ? 'The sharpest of the take' : 'How sharp it is, against the sharpest of the take'
-            }
-          >
-            <Unseen>{sharp === 1 ? 'the sharpest' : `sharpness ${Math.round(sharp * 100)} %`}</Unseen>
-            <span style={{ width: `${Math.round(sharp * 100)}%` }} data-best={sharp === 1 || undefined} />
-          </div>
-        )}
+        {merit && <MeritLine merit={merit} />}
       </button>
     </li>
   );
@@ -220,8 +217,35 @@ const TakeFrame = memo(function TakeFrame({
 /** Doublings below the sharpest at which a bar is empty: what is an eighth as sharp is out of focus or shaken. */
 const DOUBLINGS = 3;
 
-/** How sharp a frame is against the sharpest of its take, by doublings: 1, as sharp; 0, an eighth of it or less. */
-function sharpnessIn(own: number | null, sharpest: number): number | null {
-  if (own === null || sharpest <= 0) return null;
-  return Math.max(0, 1 + Math.log2(Math.max(1e-9, own / sharpest)) / DOUBLINGS);
+/** How sharp a frame is beside the sharpest of its take, as a bar, and what else tells it from the others, in words. */
+function MeritLine({ merit: { place, softer, words } }: { merit: Merit }) {
+  const share = softer === null ? null : Math.max(0, 1 - softer / DOUBLINGS);
+  const told = words.join(', ');
+  return (
+    <>
+      {share !== null && (
+        <div className={styles.sharp} title="How sharp it is, beside the sharpest of the take">
+          <span style={{ width: `${Math.round(share * 100)}%` }} data-best={share === 1 || undefined} />
+        </div>
+      )}
+      {(place !== null || told !== '') && (
+        <div className={styles.merit} title={told === '' ? undefined : told}>
+          {place !== null && (
+            <>
+              <Unseen>in order of merit </Unseen>
+              {ordinal(place)}
+              {told !== '' && ' · '}
+            </>
+          )}
+          {told}
+        </div>
+      )}
+    </>
+  );
+}
+
+/** Third, as it is read: 3rd. */
+function ordinal(n: number): string {
+  const ending = n % 100 > 10 && n % 100 < 14 ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th');
+  return `${n}${ending}`;
 }
