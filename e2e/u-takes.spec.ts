@@ -158,4 +158,51 @@ test.describe('takes', () => {
     await expect(column(page)).toContainText('1 of 5');
     expect(await takes(page)).toBeLessThanOrEqual(before);
   });
+
+  test('have the clock of a second body proposed by what both saw, corrected by one key and taken back', async ({
+    page,
+    request,
+  }) => {
+    const columns = await columnsOf(page, shootId);
+    const bodies = [...new Set(columns.body as string[])];
+    expect(bodies).toHaveLength(2);
+    const second = bodies.find((body) => body.includes('Three'))!;
+    const isSecond = (columns.body as string[]).map((body) => body === second);
+    const corrections = async () =>
+      new Set(((await columnsOf(page, shootId)).correctionMillis as number[]).filter((_, i) => isSecond[i]))
+        .size;
+    const set = (millis: number) =>
+      request.put(`/api/shoots/${shootId}/clocks`, {
+        data: { corrections: [{ body: second, millis }] },
+        headers: { 'x-arkiv': '1' },
+      });
+    const correction = async () => {
+      const { body, correctionMillis } = await columnsOf(page, shootId);
+      return (correctionMillis as number[])[(body as string[]).indexOf(second)]!;
+    };
+    expect(await corrections()).toBe(1);
+    const before = await correction();
+    await set(0);
+    await page.reload();
+    const line = page.getByText(/^The clock of Ockham Three seems to be off beside Ockham Five: \+0:03:2\d/);
+    await compared(page, shootId);
+    await expect(line).toBeVisible({ timeout: 60_000 });
+    await page.keyboard.press('Shift+O');
+    await expect(page.getByTestId('stage')).toHaveCount(2);
+    expect(await correction()).toBe(0);
+    await page.keyboard.press('Shift+M');
+    await expect(page.getByText(/^The clock of Ockham Three was corrected by \+0:03:2\d/)).toBeVisible();
+    // The two seconds that a proposal may be off.
+    await expect.poll(async () => Math.abs((await correction()) - 207_400)).toBeLessThan(2000);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect.poll(correction).toBe(0);
+    await expect(line).toBeVisible();
+    await page.getByRole('button', { name: 'Leave it so' }).click();
+    await expect(line).toBeHidden();
+    await page.reload();
+    await expect(position(page)).toBeVisible();
+    await page.keyboard.press('Shift+M');
+    await expect(page.getByText('No clock seems to be off')).toBeVisible();
+    await set(before);
+  });
 });

@@ -59,8 +59,11 @@ export interface FrameInRow {
   id: string;
   /** what tells its camera from others; null: its file does not say */
   body: string | null;
+  /** what its camera is called, as corrections of clocks name it; null: its file does not say */
+  camera: string | null;
   /** milliseconds since 1970 UTC, corrected; null: not known */
   instant: number | null;
+  correctionMillis: number;
   /** key of the picture that shows it */
   picture: string | null;
   /** see {@link Frame.closeTo} */
@@ -137,7 +140,7 @@ export class FramesService {
   /** A shoot's frames in order of time, with what tells which follows which, and what was compared. */
   inRow(shootId: string): Promise<FrameInRow[]> {
     return this.long.rows<FrameInRow>(
-      `SELECT f.id, coalesce(f.serial, f.body) AS body, f.instant, f."closeTo", ${PICTURE} AS picture FROM frame_here f
+      `SELECT f.id, coalesce(f.serial, f.body) AS body, f.body AS camera, f.instant, f."correctionMillis", f."closeTo", ${PICTURE} AS picture FROM frame_here f
        WHERE f."shootId" = ? ORDER BY f.instant IS NULL, f.instant, f.name`,
       [shootId],
     );

@@ -1,5 +1,6 @@
 // Runs in a process of its own, which may die on a bad picture without taking the server along.
 import {
+  clockBetween,
   closest,
   greyOf,
   LOOK_SIDE,
@@ -11,6 +12,7 @@ import {
   packMeasures,
   unpackLook,
   withMeantProfile,
+  type ClockOffset,
   type Close,
 } from '@arkiv/core';
 import sharp from 'sharp';
@@ -276,4 +278,18 @@ export interface Compared {
 const compare = (frames: readonly Compared[]): (Close | null)[] =>
   frames.map(({ own, before, gap }) => closest(before.map(unpackLook), unpackLook(own), gap));
 
-worker({ previews, whole, fitted, render, measure, features, compare });
+/** A moment of a body, with the kept look of one of its frames. */
+export interface MomentLooked {
+  at: number;
+  id: string;
+  look: Uint8Array | null;
+}
+
+/** By how much the second body's clock is off, by what both saw; null: nothing tells. */
+function clock(first: readonly MomentLooked[], second: readonly MomentLooked[]): ClockOffset | null {
+  const looked = (moments: readonly MomentLooked[]) =>
+    moments.map(({ at, id, look }) => ({ at, id, look: look && unpackLook(look) }));
+  return clockBetween(looked(first), looked(second));
+}
+
+worker({ previews, whole, fitted, render, measure, features, compare, clock });

@@ -1,14 +1,17 @@
 import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
-import { ArkivError, type Close } from '@arkiv/core';
+import { ArkivError, type ClockOffset, type Close } from '@arkiv/core';
 import { pool, type Pool } from 'workerpool';
 import type {
   Compared,
   MadeFeatures,
   MadePicture,
   MadePreviews,
+  MomentLooked,
   PictureSource,
   RenderOrder,
 } from './picture.worker';
+
+export type { MomentLooked };
 
 /** Pixels of the longer side. 320 fills the largest thumbnail at one device pixel; 2,560 a common large screen. */
 export const THUMB_SIDE = 320;
@@ -55,6 +58,11 @@ export class PictureMaker implements OnApplicationShutdown {
   /** How close frames are to those before them, in their order. */
   compare(frames: readonly Compared[]): Promise<(Close | null)[]> {
     return this.run('pictures of a shoot', 'compare', [frames]);
+  }
+
+  /** By how much the second body's clock is off, by what both saw; null: nothing tells. */
+  clock(first: readonly MomentLooked[], second: readonly MomentLooked[]): Promise<ClockOffset | null> {
+    return this.run('pictures of a shoot', 'clock', [first, second]);
   }
 
   measure(file: string, source: PictureSource): Promise<{ width: number; height: number }> {

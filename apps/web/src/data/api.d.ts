@@ -1136,6 +1136,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/takes/shoots/{id}/clocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Takes_proposals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/takes/shoots/{id}": {
         parameters: {
             query?: never;
@@ -2292,6 +2308,20 @@ export interface components {
         MeasuringDto: {
             /** @description pictures that are measured now */
             pictures: number;
+        };
+        ClockProposalDto: {
+            /** @description the body whose clock seems to be off */
+            body: string;
+            /** @description the body beside which it is off */
+            beside: string;
+            /** @description milliseconds to be added to its times as they are now */
+            millis: number;
+            /** @description its whole correction then, milliseconds beside the camera’s own clock */
+            correction: number;
+            /** @description moments of both that agree in time and in what they show */
+            agree: number;
+            /** @description two frames of each such moment, that body’s second */
+            pairs: string[][];
         };
         ComparingDto: {
             /** @description pictures that are looked at first */
@@ -4180,6 +4210,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeasuringDto"];
+                };
+            };
+        };
+    };
+    Takes_proposals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockProposalDto"][];
                 };
             };
         };

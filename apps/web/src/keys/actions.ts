@@ -24,6 +24,8 @@ export type CullCommand =
         | 'redo'
         | 'fold'
         | 'doubts'
+        | 'clock'
+        | 'clockLook'
         | 'stepOn'
         | 'facts'
         | 'camera'
@@ -195,6 +197,10 @@ export const ACTIONS: readonly Action[] = [
     }),
   ),
   one('take-doubts', 'Takes', 'go through what is doubtful', ['shift+d'], { do: 'doubts' }),
+  one('clock', 'Takes', 'correct the clock that seems to be off', ['shift+m'], { do: 'clock' }),
+  one('clock-look', 'Takes', 'what both bodies saw, by which a clock seems to be off', ['shift+o'], {
+    ...{ do: 'clockLook' },
+  }),
   one('fold', 'Takes', 'sheet: one frame for each take, or all', ['shift+q'], { do: 'fold' }),
 
   one('sheet', 'Look', 'contact sheet', ['q'], { do: 'view', to: 'sheet' }),

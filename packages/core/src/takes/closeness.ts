@@ -1,6 +1,8 @@
 import { likenessOf, type Likeness } from '../vision/likeness';
 import type { Look } from '../vision/look';
 
+const { log1p, max, min } = Math;
+
 /** Goes up whenever the same two looks would come out differently. */
 export const CLOSENESS_VERSION = 1;
 
@@ -15,10 +17,10 @@ const [UNSURE, LAID] = [9, 13];
  * what it was fitted on and tried on stands in docs/grouping.md.
  */
 export function closeness({ inliers, changed, other, colour, hash }: Likeness): number {
-  const laid = Math.min(1, Math.max(0, (inliers - UNSURE) / (LAID - UNSURE)));
+  const laid = min(1, max(0, (inliers - UNSURE) / (LAID - UNSURE)));
   return (
-    WEIGHTS.inliers * Math.log1p(Math.min(MANY, inliers)) +
-    WEIGHTS.other * laid * Math.min(1, changed / TOLD) * other +
+    WEIGHTS.inliers * log1p(min(MANY, inliers)) +
+    WEIGHTS.other * laid * min(1, changed / TOLD) * other +
     WEIGHTS.colour * colour +
     WEIGHTS.hash * (hash / 32) +
     WEIGHTS.changed * laid * changed +
@@ -58,7 +60,7 @@ export function closest(before: readonly Look[], own: Look, gap: number | null):
   if (gap === null || gap > AT_ONCE)
     for (const look of further) {
       if (close >= SURELY) break;
-      close = Math.max(close, closeness(likenessOf(look, own)));
+      close = max(close, closeness(likenessOf(look, own)));
     }
   return { close, dx, dy };
 }

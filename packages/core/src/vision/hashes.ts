@@ -62,7 +62,9 @@ function bits(count: number, isSet: (i: number) => boolean): Hash {
 export function bitsSet(word: number): number {
   let v = word - ((word >>> 1) & 0x55555555);
   v = (v & 0x33333333) + ((v >>> 2) & 0x33333333);
-  return Math.imul((v + (v >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24;
+  v = (v + (v >>> 4)) & 0x0f0f0f0f;
+  v += v >>> 8;
+  return (v + (v >>> 16)) & 0x3f;
 }
 
 /** Bits in which two differ, 0 … 64. */

@@ -2,6 +2,8 @@ import { LOOK_SIDE, SMALL_SIDE, type Look, type Small } from './look';
 import { commonOf, type Way } from './matching';
 import { hashDistance } from './hashes';
 
+const { abs, floor, hypot, max, min } = Math;
+
 /** What two pictures have in common, and what not. */
 export interface Likeness {
   /** bits of 64 that differ, of the hash that differs less */
@@ -37,14 +39,14 @@ const CHANGED = 24;
  */
 export function likenessOf(a: Look, b: Look): Likeness {
   const { way, inliers } = commonOf(a.points, b.points);
-  const hash = Math.min(hashDistance(a.dct, b.dct), hashDistance(a.difference, b.difference));
+  const hash = min(hashDistance(a.dct, b.dct), hashDistance(a.difference, b.difference));
   const far = SMALL_SIDE / LOOK_SIDE;
   const laid = way !== null && inliers >= FEW;
   const used: Way = laid ? { ...way, dx: way.dx * far, dy: way.dy * far } : { a: 1, b: 0, dx: 0, dy: 0 };
   const { width, height } = a.small;
   const [mx, my] = [width / 2, height / 2];
   return {
-    ...{ hash, inliers, scale: Math.hypot(used.a, used.b) },
+    ...{ hash, inliers, scale: hypot(used.a, used.b) },
     dx: (used.a * mx - used.b * my + used.dx) / b.small.width - 0.5,
     dy: (used.b * mx + used.a * my + used.dy) / b.small.height - 0.5,
     ...leftOver(a.small, laidOver(a.small, b.small, used), laid ? null : liftOf(b.small) / liftOf(a.small)),
@@ -59,8 +61,8 @@ function laidOver(a: Small, b: Small, way: Way): Float32Array {
       const bx = way.a * (x + 0.5) - way.b * (y + 0.5) + way.dx - 0.5;
       const by = way.b * (x + 0.5) + way.a * (y + 0.5) + way.dy - 0.5;
       if (bx < 0 || by < 0 || bx > b.width - 1 || by > b.height - 1) continue;
-      const x0 = Math.min(b.width - 2, Math.floor(bx));
-      const y0 = Math.min(b.height - 2, Math.floor(by));
+      const x0 = min(b.width - 2, floor(bx));
+      const y0 = min(b.height - 2, floor(by));
       if (x0 < 0 || y0 < 0) continue;
       const rx = bx - x0;
       const ry = by - y0;
@@ -100,7 +102,7 @@ function leftOver(
   const { slope, offset } = gain === null ? exposureBetween(a, over) : { slope: gain, offset: 0 };
   for (let i = 0; i < all * 3; i += 3) {
     if (over[i]! < 0) continue;
-    over[i] = Math.min(255, Math.max(0, slope * over[i]! + offset));
+    over[i] = min(255, max(0, slope * over[i]! + offset));
     over[i + 1] = 128 + (over[i + 1]! - 128) * slope;
     over[i + 2] = 128 + (over[i + 2]! - 128) * slope;
   }
@@ -115,7 +117,7 @@ function leftOver(
       if (over[i * 3]! < 0) continue;
       put(firstAll, a.luma[i]!, a.blue[i]!, a.red[i]!, lift);
       put(secondAll, over[i * 3]!, over[i * 3 + 1]!, over[i * 3 + 2]!, lift);
-      const central = 1 - 0.75 * Math.min(1, Math.hypot((2 * x) / a.width - 1, (2 * y) / a.height - 1));
+      const central = 1 - 0.75 * min(1, hypot((2 * x) / a.width - 1, (2 * y) / a.height - 1));
       weight += central;
       if (leastDifference(a, over, x, y) * lift < CHANGED) continue;
       changed += central;
@@ -135,14 +137,12 @@ const tells = (grey: number): boolean => grey > 1 && grey < 249;
 function leastDifference(a: Small, over: Float32Array, x: number, y: number): number {
   const i = y * a.width + x;
   let least = Infinity;
-  for (let py = Math.max(0, y - 1); py <= Math.min(a.height - 1, y + 1); py++)
-    for (let px = Math.max(0, x - 1); px <= Math.min(a.width - 1, x + 1); px++) {
+  for (let py = max(0, y - 1); py <= min(a.height - 1, y + 1); py++)
+    for (let px = max(0, x - 1); px <= min(a.width - 1, x + 1); px++) {
       const j = (py * a.width + px) * 3;
       if (over[j]! < 0) continue;
       const difference =
-        Math.abs(a.luma[i]! - over[j]!) +
-        Math.abs(a.blue[i]! - over[j + 1]!) +
-        Math.abs(a.red[i]! - over[j + 2]!);
+        abs(a.luma[i]! - over[j]!) + abs(a.blue[i]! - over[j + 1]!) + abs(a.red[i]! - over[j + 2]!);
       if (difference < least) least = difference;
     }
   return least;
@@ -156,7 +156,7 @@ function exposureBetween(a: Small, over: Float32Array): { slope: number; offset:
     for (let i = 0; i < a.luma.length; i++) {
       const x = over[i * 3]!;
       const y = a.luma[i]!;
-      if (x < 0 || x > 250 || y > 250 || Math.abs(y - slope * x - offset) > limit) continue;
+      if (x < 0 || x > 250 || y > 250 || abs(y - slope * x - offset) > limit) continue;
       n += 1;
       sx += x;
       sy += y;
@@ -166,7 +166,7 @@ function exposureBetween(a: Small, over: Float32Array): { slope: number; offset:
     if (n < LEAST_COMMON / 3) break;
     const spread = sxx - (sx * sx) / n;
     // A flat picture has no slope; four stops are the most that a bracket has between two.
-    slope = spread < n * 4 ? 1 : Math.min(4, Math.max(0.25, (sxy - (sx * sy) / n) / spread));
+    slope = spread < n * 4 ? 1 : min(4, max(0.25, (sxy - (sx * sy) / n) / spread));
     offset = (sy - slope * sx) / n;
     limit = 40 / (round + 1);
   }
@@ -177,7 +177,7 @@ function exposureBetween(a: Small, over: Float32Array): { slope: number; offset:
 function liftOf({ luma }: Small): number {
   let sum = 0;
   for (const grey of luma) sum += grey;
-  return Math.min(5, Math.max(0.7, 110 / Math.max(1, sum / luma.length)));
+  return min(5, max(0.7, 110 / max(1, sum / luma.length)));
 }
 
 /** Five steps of luma and of both colours; a value counts in the two nearest of each, so that no edge decides. */
@@ -190,9 +190,9 @@ function put(into: Float32Array, luma: number, blue: number, red: number, lift: 
   const l = step(luma * lift, 0, 255);
   const b = step(128 + (blue - 128) * lift, 128 - COLOURFUL, 128 + COLOURFUL);
   const r = step(128 + (red - 128) * lift, 128 - COLOURFUL, 128 + COLOURFUL);
-  const fl = Math.floor(l);
-  const fb = Math.floor(b);
-  const fr = Math.floor(r);
+  const fl = floor(l);
+  const fb = floor(b);
+  const fr = floor(r);
   for (let i = 0; i < 8; i++) {
     const dl = i & 1;
     const db = (i >> 1) & 1;
@@ -203,7 +203,7 @@ function put(into: Float32Array, luma: number, blue: number, red: number, lift: 
 }
 
 const step = (value: number, low: number, high: number): number =>
-  Math.min(STEPS - 1.001, Math.max(0, ((value - low) / (high - low)) * (STEPS - 1)));
+  min(STEPS - 1.001, max(0, ((value - low) / (high - low)) * (STEPS - 1)));
 
 /** 0 … 1: half of what two histograms differ by; empty ones not at all. */
 function apart(a: Float32Array, b: Float32Array): number {
@@ -214,6 +214,6 @@ function apart(a: Float32Array, b: Float32Array): number {
   }
   if (sumA === 0 || sumB === 0) return 0;
   let sum = 0;
-  for (let i = 0; i < BINS; i++) sum += Math.abs(a[i]! / sumA - b[i]! / sumB);
+  for (let i = 0; i < BINS; i++) sum += abs(a[i]! / sumA - b[i]! / sumB);
   return sum / 2;
 }

@@ -5,73 +5,7 @@ import type { Rgb } from './light';
 import { lookOf, packLook, unpackLook } from './look';
 import { commonOf } from './matching';
 import type { Grey } from './grey';
-
-// Looked up once: in a test's own world each look at a global costs as much as a pixel.
-const { min, max, floor } = Math;
-
-/** Numbers 0 … 1 that look like chance and are the same each time (Park and Miller 1988). */
-function chance(seed: number): () => number {
-  let state = seed;
-  return () => (state = (state * 48271) % 2147483647) / 2147483647;
-}
-
-interface Box {
-  x: number;
-  y: number;
-  w: number;
-  h: number;
-  colour: readonly [number, number, number];
-}
-
-/** Boxes of many sizes and colours in a world of 1,000 × 700. */
-function world(seed: number, many = 160): Box[] {
-  const random = chance(seed);
-  return Array.from({ length: many }, () => ({
-    ...{ x: random() * 1000, y: random() * 700, w: 10 + random() * 90, h: 10 + random() * 70 },
-    colour: [40 + random() * 180, 40 + random() * 180, 40 + random() * 180] as const,
-  }));
-}
-
-const painted = new WeakMap<readonly Box[], Uint8Array>();
-
-/** The world as it is looked at, pixel by pixel. */
-function paint(boxes: readonly Box[]): Uint8Array {
-  const known = painted.get(boxes);
-  if (known) return known;
-  const data = new Uint8Array(1000 * 700 * 3);
-  for (let i = 0; i < data.length; i++) data[i] = i % 3 === 0 ? 96 : i % 3 === 1 ? 90 : 84;
-  for (const { x, y, w, h, colour } of boxes)
-    for (let py = Math.round(y); py < Math.min(700, y + h); py++)
-      for (let px = Math.round(x), at = (py * 1000 + px) * 3; px < Math.min(1000, x + w); px++, at += 3)
-        for (let i = 0; i < 3; i++) data[at + i] = colour[i]!;
-  painted.set(boxes, data);
-  return data;
-}
-
-/** What a camera sees of it: `scale` times as large, turned by `angle` about its middle, from a place; brighter by `gain`. */
-function shot(
-  boxes: readonly Box[],
-  { scale = 1, angle = 0, x = 0, y = 0, gain = 1, grain = 0, seed = 9 } = {},
-): Rgb {
-  const [width, height] = [480, 320];
-  const random = chance(seed);
-  const seen = paint(boxes);
-  const data = new Uint8Array(width * height * 3);
-  const [c, s] = [Math.cos(-angle) / scale, Math.sin(-angle) / scale];
-  for (let py = 0; py < height; py++)
-    for (let px = 0; px < width; px++) {
-      const ox = px - width / 2;
-      const oy = py - height / 2;
-      const wx = min(999, max(0, floor(c * ox - s * oy + 500 + x)));
-      const wy = min(699, max(0, floor(s * ox + c * oy + 350 + y)));
-      for (let i = 0; i < 3; i++) {
-        const noise = grain === 0 ? 0 : (random() + random() + random() - 1.5) * 2 * grain;
-        const value = seen[(wy * 1000 + wx) * 3 + i]! * gain + noise;
-        data[(py * width + px) * 3 + i] = min(255, max(0, value));
-      }
-    }
-  return { width, height, data };
-}
+import { chance, shot, world } from './scenes.testing';
 
 function greyOf({ width, height, data }: Rgb): Grey {
   const grey = new Float32Array(width * height);

@@ -3,6 +3,8 @@ import type { Rgb } from './light';
 import { dctHash, differenceHash, type Hash } from './hashes';
 import { keypointsOf, WORDS, type Keypoints } from './keypoints';
 
+const { max, round } = Math;
+
 /** A picture of some dozen pixels, in luma and colour (Rec. 601, as JPEG's own): what is seen of it from afar. */
 export interface Small {
   width: number;
@@ -37,8 +39,8 @@ export function lookOf({ width, height, data }: Rgb): Look {
     blue[i] = 128 - 0.168736 * r - 0.331264 * g + 0.5 * b;
     red[i] = 128 + 0.5 * r - 0.418688 * g - 0.081312 * b;
   }
-  const scale = SMALL_SIDE / Math.max(width, height);
-  const [w, h] = [Math.max(1, Math.round(width * scale)), Math.max(1, Math.round(height * scale))];
+  const scale = SMALL_SIDE / max(width, height);
+  const [w, h] = [max(1, round(width * scale)), max(1, round(height * scale))];
   const grey: Grey = { width, height, data: luma };
   const small = resized(grey, w, h);
   return {

@@ -1,6 +1,8 @@
 import { bitsSet } from './hashes';
 import { STEP, WORDS, type Keypoints } from './keypoints';
 
+const { cos, hypot, sin } = Math;
+
 /** A turn, a change of size and a shift: (x, y) → (a·x − b·y + dx, b·x + a·y + dy), in pixels. */
 export interface Way {
   a: number;
@@ -86,8 +88,8 @@ export function commonOf(first: Keypoints, second: Keypoints): Common {
     const j = matches[2 * k + 1]!;
     const scale = STEP ** (second.level[j]! - first.level[i]!);
     const angle = ((second.angle[j]! - first.angle[i]!) * Math.PI) / 128;
-    const a = Math.cos(angle) * scale;
-    const b = Math.sin(angle) * scale;
+    const a = cos(angle) * scale;
+    const b = sin(angle) * scale;
     const dx = second.x[j]! - a * first.x[i]! + b * first.y[i]!;
     const dy = second.y[j]! - b * first.x[i]! - a * first.y[i]!;
     const way = { a, b, dx, dy };
@@ -104,7 +106,7 @@ export function commonOf(first: Keypoints, second: Keypoints): Common {
       near = nearOf(places, fitted, round === 0 ? (LOOSE + TOLERANCE) / 2 : TOLERANCE);
       way = fitted;
     }
-    const scale = way ? Math.hypot(way.a, way.b) : 0;
+    const scale = way ? hypot(way.a, way.b) : 0;
     const possible = scale < MOST_SCALE && scale > 1 / MOST_SCALE;
     if (way && possible && near.length > best.near.length) best = { way, near };
   }

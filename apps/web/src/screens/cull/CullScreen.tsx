@@ -42,6 +42,7 @@ import { StepPart } from './StepPart';
 import { SheetView } from './SheetView';
 import { SideView } from './SideView';
 import { stripRows } from './takes/takes';
+import { ClockLine } from './takes/ClockLine';
 import { TakesPart } from './takes/TakesPart';
 import { TakeColumn } from './takes/TakeColumn';
 import { TouchBar, useFingers } from './TouchBar';
@@ -197,6 +198,7 @@ function Cull({ shootId }: { shootId: string }) {
           ]}
         />
       )}
+      {cull.clock && <ClockLine clock={cull.clock} keyOf={cull.keyOf} run={run} />}
       {state.view === 'run' && <RunLine run={state.run} waits={waits} onRun={cull.run} />}
       {cull.prompt && <Line words={cull.prompt} note="Esc leaves" />}
       {cull.offer && (

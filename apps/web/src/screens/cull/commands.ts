@@ -23,6 +23,7 @@ import type { Looking } from './looking';
 import type { Shown } from './shown';
 import { corrected, said, type TakeDeed } from './takes/corrections';
 import type { Takes } from './takes/takes';
+import type { ClockOffer } from './takes/useClocks';
 
 /** What Cull says of what was done. */
 export interface Notices {
@@ -54,6 +55,8 @@ export interface Seen {
   see: (ids: readonly string[]) => void;
   /** in a pass: whether a frame of it was seen, how it is stopped, where it goes on; null: there is none */
   pass: { isSeen: (id: string) => boolean; stop: () => void; next: () => NextPart | null } | null;
+  /** the clock that seems to be off; null: none */
+  clock: ClockOffer | null;
   /** the first key of an action, as it is read */
   keyOf: (action: string) => string;
   /** the pile that frames go into; null: none is chosen yet */
@@ -413,6 +416,13 @@ export function runCommand(command: CullCommand, seen: Seen): void {
       return correctTake({ deed: 'kind', kind: command.kind }, seen);
     case 'doubts':
       return beginDoubts(seen);
+    case 'clock':
+      return seen.clock?.accept ? seen.clock.accept() : notices.say('No clock seems to be off');
+    case 'clockLook': {
+      const pair = seen.clock?.look?.();
+      if (!pair) return notices.say('No clock seems to be off');
+      return dispatch({ type: 'side', panes: pair, current: pair[1] });
+    }
     case 'fold':
       if (!state.folded) notices.say('One frame for each take: marks go to that frame alone');
       return dispatch({ type: 'fold', current });

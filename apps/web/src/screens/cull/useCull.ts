@@ -17,6 +17,7 @@ import { prefixWords } from './cullWords';
 import { Looking } from './looking';
 import { Showing, type Shown } from './shown';
 import { Grouping, type Takes } from './takes/takes';
+import { useClocks } from './takes/useClocks';
 import { useAddress } from './useAddress';
 import { useCullKeys } from './useCullKeys';
 import { useTogether } from './useTogether';
@@ -53,11 +54,23 @@ export function useCull(shootId: string) {
   const layouts = (settings?.layouts ?? NO_LAYOUTS) as Seen['layouts'];
   const piles = usePiles().data ?? NO_PILES;
   const [pile, choosePile] = useCurrentPile(piles);
+  const clock = useClocks(shootId, shoot, takes);
   const goTo = useGoTo(shootId, pile?.id ?? null, pass, state.pass, notices.say);
   const bindings = useBindings();
   const keyOf = useCallback((action: string) => bindings.shown(action), [bindings]);
   const seen = { store, shoot, rules, state, dispatch, shown, takes, current, at, selected, notices };
-  const all = { ...seen, looking, layout, goTo, layouts, pile, see: pass.see, pass: pass.running, keyOf };
+  const all = {
+    ...seen,
+    looking,
+    layout,
+    goTo,
+    layouts,
+    pile,
+    see: pass.see,
+    pass: pass.running,
+    keyOf,
+    clock,
+  };
   useLooked(pass, state, current);
   useTogether(shootId, state.together, current, (id) => shown.has(id), dispatch);
   const run = useLatest((command: CullCommand) => runCommand(command, all));
@@ -85,6 +98,7 @@ export function useCull(shootId: string) {
     dispatch,
     shown,
     takes,
+    clock,
     folds,
     rules,
     looking,

@@ -1,0 +1,84 @@
+import { Injectable } from '@nestjs/common';
+import { momentsOf, type ClockOffset } from '@arkiv/core';
+import { FeaturesService } from '../features/features.service';
+import { FramesService, type FrameInRow } from '../frames/frames.service';
+import { PictureMaker, type MomentLooked } from '../pictures/pictureMaker';
+
+/** A body whose clock seems to be off beside the one that took most of the shoot. */
+export interface ClockProposal extends ClockOffset {
+  /** the body that would be corrected, and the one beside which it is off */
+  body: string;
+  beside: string;
+  /** what its correction would be then, milliseconds beside the camera's own clock */
+  correction: number;
+}
+
+/**
+ * Pictures of a body that are compared, spread over what it took: each costs eight comparisons, a hundredth of a second; of
+ * 300, some ten pairs agree by chance nowhere and dozens where the offset is.
+ */
+const PICTURES = 300;
+/** Milliseconds below which nothing is proposed: people press that much apart. */
+const LEAST = 1500;
+
+type Timed = FrameInRow & { instant: number; camera: string };
+
+/** Proposes corrections of clocks from what several bodies saw; it changes none. */
+@Injectable()
+export class ClocksService {
+  /** the last answers, by shoot, with what they were made from */
+  private readonly known = new Map<string, { from: string; proposals: Promise<ClockProposal[]> }>();
+
+  constructor(
+    private readonly frames: FramesService,
+    private readonly features: FeaturesService,
+    private readonly maker: PictureMaker,
+  ) {}
+
+  async proposals(shootId: string): Promise<ClockProposal[]> {
+    const rows = (await this.frames.inRow(shootId)).filter(
+      (row): row is Timed => row.instant !== null && row.camera !== null,
+    );
+    // Frames, their times and what was compared of them: what an answer is made from.
+    const from = rows.map(({ id, instant, closeTo }) => `${id} ${instant} ${closeTo !== null}`).join();
+    const known = this.known.get(shootId);
+    if (known?.from === from) return known.proposals;
+    const proposals = this.make(rows);
+    this.known.set(shootId, { from, proposals });
+    proposals.catch(() => this.known.delete(shootId));
+    return proposals;
+  }
+
+  private async make(rows: readonly Timed[]): Promise<ClockProposal[]> {
+    const bodies = new Map<string, Timed[]>();
+    for (const row of rows) bodies.set(row.camera, [...(bodies.get(row.camera) ?? []), row]);
+    const [most, ...others] = [...bodies].sort(([, a], [, b]) => b.length - a.length);
+    if (!most || others.length === 0) return [];
+    const first = await this.looked(most[1]);
+    const proposals: ClockProposal[] = [];
+    for (const [body, own] of others) {
+      const found = await this.maker.clock(first, await this.looked(own));
+      if (!found || Math.abs(found.millis) < LEAST) continue;
+      proposals.push({
+        ...found,
+        body,
+        beside: most[0],
+        correction: own[0]!.correctionMillis + found.millis,
+      });
+    }
+    return proposals;
+  }
+
+  private async looked(frames: readonly Timed[]): Promise<MomentLooked[]> {
+    const pictures = new Map(frames.map(({ id, picture }) => [id, picture]));
+    const moments = momentsOf(frames);
+    const each = Math.max(1, moments.length / PICTURES);
+    return Promise.all(
+      moments.map(async (moment, i) => {
+        const picture = pictures.get(moment.id);
+        const isSpread = Math.floor(i / each) !== Math.floor((i - 1) / each);
+        return { ...moment, look: picture && isSpread ? await this.features.look(picture) : null };
+      }),
+    );
+  }
+}
