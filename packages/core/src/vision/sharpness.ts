@@ -59,7 +59,7 @@ interface Energies {
  * there is to see change both alike. Grain is taken off, as strong grain looks like structure: it is what a mask finds that
  * is blind to edges and slopes (Immerkær 1996), in the calmest tiles. Only the tiles with the finest edges count, so that a
  * blurred background does no harm. Each direction is told by itself, and the softer one counts: a shaken picture is
- * still sharp along the way that it moved. Limits were chosen on twelve open scenes; see docs/grouping.md.
+ * still sharp along the way that it moved. Limits were chosen on thirteen open scenes; see docs/grouping.md.
  */
 export function sharpnessOf(grey: Grey): Sharpness {
   const { width, height } = grey;
