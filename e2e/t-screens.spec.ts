@@ -15,6 +15,8 @@ const screens = (): [string, RegExp][] => [
   ['/shoots', /^Shoots$/],
   ['/arrival', /^Latest arrival/],
   ['/studio', /^Studio$/],
+  ['/bin', /^Bin$/],
+  ['/duplicates', /^Duplicates$/],
   [`/shoots/${shootId}/cull`, /^Cull$/],
   [`/shoots/${shootId}/handoff`, /^Hand-off$/],
   [`/shoots/${shootId}/deliver`, /^Deliver$/],

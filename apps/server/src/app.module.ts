@@ -25,6 +25,7 @@ import { StandInDiskModule } from './standins/standInDisk.module';
 import { StandInsModule } from './standins/standins.module';
 import { SettingsModule } from './settings/settings.module';
 import { SystemModule } from './system/system.module';
+import { DuplicatesModule } from './duplicates/duplicates.module';
 import { TakesModule } from './takes/takes.module';
 import { VolumesModule } from './volumes/volumes.module';
 
@@ -63,6 +64,7 @@ export class AppModule {
         HandoffModule,
         DeliveryModule,
         FeaturesModule,
+        DuplicatesModule,
         TakesModule,
         ...(config.standIns ? [StandInsModule] : []),
       ],

@@ -1136,6 +1136,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/duplicates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Duplicates_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/takes/shoots/{id}/clocks": {
         parameters: {
             query?: never;
@@ -2308,6 +2324,48 @@ export interface components {
         MeasuringDto: {
             /** @description pictures that are measured now */
             pictures: number;
+        };
+        DuplicateFrameDto: {
+            id: string;
+            shootId: string;
+            /** @description title */
+            shoot: string;
+            name: string;
+            folder: string;
+            /** @description corrected wall clock */
+            time: string | null;
+            body: string | null;
+            /** @enum {string} */
+            verdict: "keep" | "reject" | "undecided";
+            stars: number;
+            /** @enum {string|null} */
+            label: "A" | "B" | "M" | "S" | "P" | null;
+            /** @description original, clip */
+            role: string;
+            format: string;
+            picture: string | null;
+            note: string | null;
+            /** @description ids of the piles that it is in */
+            piles: string[];
+            /** @description hand-offs that it was in */
+            handedOff: number;
+            /** @description deliveries that it was in */
+            delivered: number;
+            files: number;
+            /** @description of all copies of its files, on all drives */
+            bytes: number;
+            /** @description the others that hold all its files as well */
+            within: string[];
+        };
+        DuplicateDto: {
+            /** @description SHA-256 of a file that they share */
+            id: string;
+            frames: components["schemas"]["DuplicateFrameDto"][];
+        };
+        DuplicatesDto: {
+            groups: components["schemas"]["DuplicateDto"][];
+            /** @description what to ask for next; null: that was all */
+            next: string | null;
         };
         ClockProposalDto: {
             /** @description the body whose clock seems to be off */
@@ -4210,6 +4268,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeasuringDto"];
+                };
+            };
+        };
+    };
+    Duplicates_page: {
+        parameters: {
+            query?: {
+                /** @description where the last page ended */
+                after?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DuplicatesDto"];
                 };
             };
         };

@@ -79,6 +79,9 @@ export const usePiles = () => useGet('/piles');
 export const usePile = (id: string) => useGet(`/piles/${id}`);
 /** What is in the bin, and what was forgotten with its files left. */
 export const useBin = () => useGet('/bin');
+/** A page of frames that hold equal content; `after`: where the page before ended. */
+export const useDuplicates = (after: string | null) =>
+  useGet(after === null ? '/duplicates' : `/duplicates?after=${after}`);
 /** The passes over a shoot, the newest first. */
 export const usePasses = (shootId: string) => useGet(`/shoots/${shootId}/passes`);
 export const useShoot = (id: string | undefined) => useGet(id ? `/shoots/${id}` : null);

@@ -1,5 +1,8 @@
-/** What kind of frames make up a take. `near`: near-duplicates, the same subject reframed or moments apart. */
-export const TAKE_KINDS = ['burst', 'bracket', 'panorama', 'near'] as const;
+/**
+ * What kind of frames make up a take. `near`: near-duplicates, the same subject reframed or moments apart; `variant`: one
+ * picture, processed in several ways.
+ */
+export const TAKE_KINDS = ['burst', 'bracket', 'panorama', 'near', 'variant'] as const;
 export type TakeKind = (typeof TAKE_KINDS)[number];
 
 /** What a take of that kind is called. */
@@ -8,6 +11,7 @@ export const TAKE_KIND_WORDS: Readonly<Record<TakeKind, string>> = {
   bracket: 'bracket',
   panorama: 'panorama',
   near: 'near-duplicates',
+  variant: 'variants',
 };
 
 /** What a person said about a frame's place among takes. It stays, whatever the machine finds later. */

@@ -61,4 +61,15 @@ describe('a take', () => {
     expect(takeKindOf([0.4, -0.4, 0.4].map((dx, i) => frame(i * 2, { dx })))).toBe('near');
     expect(takeKindOf([0.4, 0.4, 0.02].map((dx, i) => frame(i * 2, { dx })))).toBe('near');
   });
+
+  it('of one picture that was processed in several ways is of variants, and a burst of whole seconds is not', () => {
+    const named = (...names: string[]) => takeKindOf(names.map((original) => frame(7, { original })));
+    expect(named('OCK_0012', 'OCK_0012-bw', 'OCK_0012 (2)')).toBe('variant');
+    expect(named('OCK_0012', 'OCK_0013', 'OCK_0014')).toBe('burst');
+    expect(named('OCK_0012', 'OCK_00125')).toBe('burst');
+    expect(named('cover', 'cover-2')).toBe('burst');
+    expect(takeKindOf([frame(7, { original: 'OCK_0012' }), frame(9, { original: 'OCK_0012-bw' })])).toBe(
+      'near',
+    );
+  });
 });

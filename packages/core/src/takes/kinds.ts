@@ -2,6 +2,8 @@ import type { TakeKind } from './correction';
 
 /** What tells the kinds of takes apart. */
 export interface TakeFacts {
+  /** as its file was called by the camera, or by who processed it; not given: not known */
+  original?: string;
   /** milliseconds since 1970 UTC, corrected; null where the camera wrote no time */
   instant: number | null;
   /** f-number, seconds and ISO speed; null where the camera wrote none */
@@ -42,6 +44,7 @@ export function exposureValue({
 /** The kind of frames that belong together, in order of time; null: there is one alone. */
 export function takeKindOf(frames: readonly TakeFacts[]): TakeKind | null {
   if (frames.length < 2) return null;
+  if (areVariants(frames)) return 'variant';
   if (isBracket(frames)) return 'bracket';
   if (isPanorama(frames)) return 'panorama';
   const gaps = gapsOf(frames).sort((a, b) => a - b);
@@ -54,6 +57,22 @@ const gapsOf = (frames: readonly TakeFacts[]): number[] =>
     const before = frames[i]!.instant;
     return instant === null || before === null ? Infinity : Math.abs(instant - before);
   });
+
+/** What a camera calls a file: letters or signs, then its number; what comes after that others have added. */
+const CAMERA_NAME = /^(.*?\d{3,})(?!\d)/;
+
+/**
+ * One picture several times: the same moment by the clock, and the same number of the camera's (`OCK_0012`, `OCK_0012-bw`). Of
+ * a burst whose camera writes whole seconds only, each frame has a number of its own.
+ */
+function areVariants(frames: readonly TakeFacts[]): boolean {
+  const [first] = frames;
+  const name = CAMERA_NAME.exec(first!.original ?? '')?.[1];
+  if (name === undefined) return false;
+  return frames.every(
+    ({ original, instant }) => instant === first!.instant && CAMERA_NAME.exec(original ?? '')?.[1] === name,
+  );
+}
 
 /** Three and more, each exposed otherwise than the one before, by a step at least. */
 function isBracket(frames: readonly TakeFacts[]): boolean {

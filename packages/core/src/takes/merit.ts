@@ -10,7 +10,7 @@ export interface JudgedFrame {
 
 /** What is said of a frame beside the others of its take. It is advice: nothing is marked by it. */
 export interface Merit {
-  /** from 1, the best, which several may share; null: there is no order (a bracket, a panorama, a frame alone or not measured) */
+  /** from 1, the best, which several may share; null: there is no order (a bracket, a panorama, variants, a frame alone or not measured) */
   place: number | null;
   /** how sharp it is beside the sharpest, in doublings below it; null: not to be told */
   softer: number | null;
@@ -50,15 +50,15 @@ interface Said {
 }
 
 /**
- * The frames of a take beside each other, in the order given. In a bracket exposure differs on purpose, in a panorama what
- * is seen: there no frame is better than another, and only sharpness is told, or nothing.
+ * The frames of a take beside each other, in the order given. In a bracket exposure differs on purpose, in variants all else, in a
+ * panorama what is seen: there no frame is better than another, and only sharpness is told, or nothing.
  */
 export function meritsOf(frames: readonly JudgedFrame[], kind: TakeKind | null): Map<string, Merit> {
   const known = frames.flatMap(({ id, measures }) => (measures ? [{ id, measures }] : []));
   const merits = new Map<string, Merit>(
     frames.map(({ id }) => [id, { place: null, softer: null, words: [] }]),
   );
-  if (frames.length < 2 || kind === 'panorama') {
+  if (frames.length < 2 || kind === 'panorama' || kind === 'variant') {
     for (const { id, measures } of known)
       merits.set(id, {
         place: null,

@@ -5,7 +5,7 @@ import type { Rgb } from './light';
 import { lookOf, packLook, unpackLook } from './look';
 import { commonOf } from './matching';
 import type { Grey } from './grey';
-import { chance, shot, world } from './scenes.testing';
+import { chance, shot, world, type Box } from './scenes.testing';
 
 function greyOf({ width, height, data }: Rgb): Grey {
   const grey = new Float32Array(width * height);

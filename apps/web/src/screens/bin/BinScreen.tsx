@@ -8,6 +8,7 @@ import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
+import { TextLink } from '../../parts/TextLink';
 import { TypedNumber } from '../../parts/TypedNumber';
 import { useAction } from '../../parts/useAction';
 import { BinTime } from './BinTime';
@@ -32,7 +33,7 @@ export function BinScreen() {
       {!data && !error && <Loading what="the bin" />}
       {data && (
         <Box sx={{ maxWidth: 980 }}>
-          <Section title="In the bin">
+          <Section title="In the bin" aside={<TextLink to="/duplicates">Duplicates</TextLink>}>
             {binned.length === 0 && (
               <Typography sx={{ color: 'text.secondary' }}>
                 Nothing is in it. A shoot’s rejects are put in under Files.

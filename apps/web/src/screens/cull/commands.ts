@@ -500,7 +500,15 @@ export function runCommand(command: CullCommand, seen: Seen): void {
       return dispatch({ type: 'selectAll', visible: shown });
     case 'selectNone':
       // The line of the last mark stands over the pictures, below what is open.
-      if (notices.offer && !state.doubts && !state.jump && !state.pileLine && !state.noteLine && !state.alone && !state.drawer)
+      if (
+        notices.offer &&
+        !state.doubts &&
+        !state.jump &&
+        !state.pileLine &&
+        !state.noteLine &&
+        !state.alone &&
+        !state.drawer
+      )
         return notices.endOffer();
       return dispatch({ type: 'leave' });
     case 'size':
