@@ -159,6 +159,32 @@ test.describe('takes', () => {
     expect(await takes(page)).toBeLessThanOrEqual(before);
   });
 
+  test('get a frame that is dragged over another take on the sheet, and lose one that is dragged beside', async ({
+    page,
+  }) => {
+    const before = await takes(page);
+    await page.keyboard.press('q');
+    const frames = cells(page);
+    await frames.nth(3).click();
+    await frames.nth(3).dragTo(frames.nth(0));
+    await expect(page.getByText(/^1 frame goes to another take/)).toBeVisible();
+    await expect.poll(async () => (await said(page)).length).toBe(1);
+    await page.keyboard.press('Home');
+    await page.keyboard.press('w');
+    await expect(column(page)).toContainText('1 of 4');
+    await page.keyboard.press('Control+z');
+    await expect(column(page)).toContainText('1 of 3');
+    expect(await takes(page)).toBe(before);
+    // A hand that draws a rectangle from elsewhere selects as before.
+    await page.keyboard.press('q');
+    const [from, to] = [(await frames.nth(4).boundingBox())!, (await frames.nth(1).boundingBox())!];
+    await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(to.x + to.width / 2, to.y + to.height / 2, { steps: 5 });
+    await page.mouse.up();
+    await expect.poll(() => page.locator('[role="option"][aria-selected="true"]').count()).toBeGreaterThan(1);
+  });
+
   test('have the clock of a second body proposed by what both saw, corrected by one key and taken back', async ({
     page,
     request,

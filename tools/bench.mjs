@@ -47,10 +47,16 @@ const groups = {
     const { takes } = await import('./bench/takes.mjs');
     const { takesSpeed } = await import('./bench/takesSpeed.mjs');
     const { soft } = await import('./bench/soft.mjs');
+    const { clocks } = await import('./bench/clocks.mjs');
     return async (asked) =>
       asked.pairs
         ? takes(asked)
-        : [...(await takes(asked)), ...(await soft(asked)), ...(await takesSpeed(asked))];
+        : [
+            ...(await takes(asked)),
+            ...(await soft(asked)),
+            ...(await clocks(asked)),
+            ...(await takesSpeed(asked)),
+          ];
   },
 };
 const named = args.filter(

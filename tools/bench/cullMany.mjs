@@ -27,6 +27,7 @@ const LIMITS = {
   mark: 1,
   cold: 100,
   scroll: 150,
+  slider: 300,
 };
 
 const p95 = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length * 0.95)];
@@ -78,6 +79,7 @@ export async function cullMany({ log }) {
     }
     add('cull.open10k', 'ms', opened.sort((a, b) => a - b)[2], LIMITS.open);
     add('cull.filter', 'ms of script', await filters(page), LIMITS.filter);
+    add('takes.slider', 'ms', await slider(page), LIMITS.slider);
     await page.keyboard.press('w');
     await page.keyboard.press('Home');
     await page.waitForTimeout(1500);
@@ -129,6 +131,33 @@ async function filters(page) {
       await page.waitForTimeout(250);
       took.push((await script()) - before);
     }
+  await page.keyboard.press('h');
+  return p95(took);
+}
+
+/** A move of the slider that groups loosely or strictly: from the change until the number of takes is another one on the screen. */
+async function slider(page) {
+  await page.keyboard.press('h');
+  await page.getByRole('slider', { name: 'How strictly frames are grouped' }).waitFor();
+  await page.waitForTimeout(1000);
+  const took = await page.evaluate(async () => {
+    const input = document.querySelector('input[aria-label="How strictly frames are grouped"]');
+    const said = () => input.closest('section').querySelector('[role=status]').textContent;
+    const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
+    const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
+    const times = [];
+    for (let i = 0; i < 24; i++) {
+      const before = said();
+      const begun = performance.now();
+      set.call(input, String([-1, 0, 1, 0][i % 4]));
+      input.dispatchEvent(new Event('input', { bubbles: true }));
+      while (said() === before && performance.now() - begun < 3000) await frame();
+      // The frame in which it is painted.
+      await frame();
+      times.push(performance.now() - begun);
+    }
+    return times;
+  });
   await page.keyboard.press('h');
   return p95(took);
 }

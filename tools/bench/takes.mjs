@@ -5,24 +5,29 @@ import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { ROOT } from '../bootstrap.mjs';
 import { made } from './takes/made.mjs';
-import { isOneTake, real } from './takes/real.mjs';
+import { closeBy, fitted } from './takes/leftOut.mjs';
+import { isOneTake, real, SOURCES } from './takes/real.mjs';
 
 const core = createRequire(import.meta.url)('@arkiv/core');
-const { closest, LOOK_SIDE, LOOKED_BACK, likenessOf, closeness, lookOf, takesOf } = core;
+const { closest, LOOK_SIDE, LOOKED_BACK, likenessOf, MEASURED_SIDE, closeness, lookOf, takesOf } = core;
 
 const KEPT = path.join(ROOT, '.cache', 'takes');
 /** What weights and limits were tuned on, and what is reported. */
 const TUNED = [1, 2, 3];
 const REPORTED = [4, 5, 6];
 
-/** A picture's look, from its own pixels at the size that previews are looked at in. */
+/** A picture's look, made smaller in the steps in which the server does. */
 export async function lookAt(file) {
-  const { data, info } = await sharp(file)
-    .resize(2560, 2560, { fit: 'inside', withoutEnlargement: true })
-    .resize(LOOK_SIDE, LOOK_SIDE, { fit: 'inside' })
+  const measured = await sharp(file)
+    .resize(MEASURED_SIDE, MEASURED_SIDE, { fit: 'inside', kernel: 'linear', withoutEnlargement: true })
     .toColourspace('srgb')
     .flatten({ background: '#000' })
     .raw({ depth: 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  const { width, height } = measured.info;
+  const { data, info } = await sharp(measured.data, { raw: { width, height, channels: 3 } })
+    .resize(LOOK_SIDE, LOOK_SIDE, { fit: 'inside' })
+    .raw()
     .toBuffer({ resolveWithObject: true });
   return lookOf({ width: info.width, height: info.height, data });
 }
@@ -209,9 +214,23 @@ export async function takes({ pairs, log }) {
     return shoots;
   };
   log('made shoots');
-  const results = report('made', await madeOf(TUNED), await madeOf(REPORTED), log);
+  const tunedMade = await madeOf(TUNED);
+  const results = report('made', tunedMade, await madeOf(REPORTED), log);
   log('open pictures');
   const tuning = await looked(await real(path.join(KEPT, 'real'), 1));
-  results.push(...report('real', tuning, await looked(await real(path.join(KEPT, 'real'), 2)), log));
+  const reported = await looked(await real(path.join(KEPT, 'real'), 2));
+  results.push(...report('real', tuning, reported, log));
+  // Each source by weights that have not seen it.
+  for (const source of Object.keys(SOURCES)) {
+    const isOf = ([frame]) => frame.source === source;
+    const weights = fitted([...tunedMade, ...tuning.filter((shoot) => !isOf(shoot))]);
+    const own = reported.filter(isOf).map((shoot) => measured(shoot, closeBy(weights)));
+    const { f1: value, wrong, missed, positives, negatives } = scored(own, grouped);
+    log(`  ${source}, by weights ${weights.map((w) => w.toFixed(2)).join(' ')}`);
+    results.push({
+      ...{ name: `takes.f1.real.${source}.unseen`, value: round(value), unit: '0…1', floor: '', ratio: '' },
+      ...{ wrong, missed, positives, negatives },
+    });
+  }
   return results;
 }

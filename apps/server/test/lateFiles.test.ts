@@ -21,6 +21,7 @@ import {
   removeFolder,
   sha256sumCheck,
   startArkiv,
+  until,
   volumeOf,
   type TestArkiv,
 } from './testArkiv';
@@ -200,6 +201,10 @@ describe('files that come late, or not at all', () => {
         .slice(0, 3)
         .map((subject, i) => ({ ...mark, subject, id: `01J000000000000000000000D${i}` })),
     });
+    // Nothing is written to a drive any more when it goes.
+    const due = (): Promise<{ n: number }[]> =>
+      arkiv.app.get(Reading).source.query('SELECT COUNT(*) AS n FROM frame WHERE "sidecarDue" > 0');
+    await until(async () => (await due())[0]!.n === 0);
     const drives = ['working', 'backup'] as const;
     for (const name of drives) renameSync(volumeOf(data, name), `${volumeOf(data, name)}-away`);
     removeFolder(path.join(data, 'previews'));

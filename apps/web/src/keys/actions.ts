@@ -18,6 +18,7 @@ export type CullCommand =
   | { do: 'layout'; number: number }
   | { do: 'take'; deed: 'split' | 'join' | 'out' | 'together' | 'lead' | 'machine' }
   | { do: 'takeKind'; kind: TakeKind }
+  | { do: 'takeTo'; id: string }
   | {
       do:
         | 'undo'

@@ -1,5 +1,13 @@
 import type { Label, Verdict } from '@arkiv/core';
-import { memo, useRef, useState, useSyncExternalStore, type MouseEvent, type ReactNode } from 'react';
+import {
+  memo,
+  useRef,
+  useState,
+  useSyncExternalStore,
+  type DragEvent,
+  type MouseEvent,
+  type ReactNode,
+} from 'react';
 import { pictureTries } from '../data/pictureTries';
 import { CAPTION_HEIGHT, GAP, MARGIN } from './ContactSheet';
 import { KeepRing, LabelTab, RejectStrike, Stars } from './Marks';
@@ -35,7 +43,15 @@ interface Props {
   noPicture?: string;
   onPick: (index: number, held: Pick<MouseEvent, 'shiftKey' | 'ctrlKey' | 'metaKey'>) => void;
   onOpen?: (index: number) => void;
+  /** it can be taken by the mouse and let go over another cell */
+  drags?: boolean;
+  /** what was taken is let go over this one; not given: nothing is taken on this sheet */
+  onDrop?: (index: number) => void;
 }
+
+/** What is dragged is a frame of this sheet, and nothing from elsewhere. */
+export const DRAGGED = 'application/x-arkiv-frames';
+const isDragged = (event: DragEvent) => event.dataTransfer.types.includes(DRAGGED);
 
 /** Pixels at each side of a take: twice that and the gap lie between two. */
 const APART = 5;
@@ -74,7 +90,10 @@ export const SheetCell = memo(function SheetCell(props: Props) {
     noPicture = 'no picture',
     sign = null,
     control,
+    drags = false,
+    onDrop,
   } = props;
+  const [over, setOver] = useState(false);
   const selected = chosen && !plain;
   // Frames of a take lie close, and what is another's lies apart.
   const [left, right] = [
@@ -114,6 +133,22 @@ export const SheetCell = memo(function SheetCell(props: Props) {
       onPointerCancel={() => clearTimeout(press.current.timer)}
       onContextMenu={(event) => press.current.chose && event.preventDefault()}
       onDoubleClick={() => onOpen?.(index)}
+      draggable={drags || undefined}
+      onDragStart={(event) => event.dataTransfer.setData(DRAGGED, '')}
+      onDragOver={(event) => {
+        if (!onDrop || !isDragged(event)) return;
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        setOver(false);
+        if (!onDrop || !isDragged(event)) return;
+        event.preventDefault();
+        event.stopPropagation();
+        onDrop(index);
+      }}
+      data-over={over || undefined}
       className={styles.cell}
     >
       <div

@@ -53,9 +53,10 @@ export function useLasso(
       onPointerDown(event: PointerEvent) {
         drawn.current = false;
         const box = scroller.current!;
-        // Beside what is scrolled lies its bar.
+        // Beside what is scrolled lies its bar; what can be dragged is dragged.
         if (
           event.pointerType !== 'mouse' ||
+          (event.target as Element).closest('[draggable=true]') ||
           event.button !== 0 ||
           event.clientX > box.getBoundingClientRect().left + box.clientWidth
         )

@@ -16,22 +16,27 @@ const [UNSURE, LAID] = [9, 13];
  * Bowls of one glaze have reached 4. The weights are those of a logistic regression over made shoots and open series;
  * what it was fitted on and tried on stands in docs/grouping.md.
  */
-export function closeness({ inliers, changed, other, colour, hash }: Likeness): number {
+export function closeness(likeness: Likeness): number {
+  return closenessParts(likeness).reduce((sum, part, i) => sum + part * WEIGHTS[i]!, 0);
+}
+
+/** What is weighed of two pictures, in the order of the weights: for whoever fits these anew. */
+export function closenessParts({ inliers, changed, other, colour, hash }: Likeness): readonly number[] {
   const laid = min(1, max(0, (inliers - UNSURE) / (LAID - UNSURE)));
-  return (
-    WEIGHTS.inliers * log1p(min(MANY, inliers)) +
-    WEIGHTS.other * laid * min(1, changed / TOLD) * other +
-    WEIGHTS.colour * colour +
-    WEIGHTS.hash * (hash / 32) +
-    WEIGHTS.changed * laid * changed +
-    WEIGHTS.all
-  );
+  return [
+    log1p(min(MANY, inliers)),
+    laid * min(1, changed / TOLD) * other,
+    colour,
+    hash / 32,
+    laid * changed,
+    1,
+  ];
 }
 
 /** The share that has to change before its colours tell anything: less is what edges and grain make of one picture. */
 const TOLD = 0.06;
 
-const WEIGHTS = { inliers: 1.75, other: -9, colour: -10.7, hash: -0.64, changed: 10.7, all: -1.82 };
+const WEIGHTS = [1.75, -9, -10.7, -0.64, 10.7, -1.82];
 
 /** How much a frame looks like what came before it, and where the middle of the one before lies in it. */
 export interface Close {

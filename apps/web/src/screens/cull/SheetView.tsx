@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import { bodyNames, TAKE_KIND_WORDS, type Heading, type Take } from '@arkiv/core';
-import { useCallback, useEffect, useMemo, useRef, type MouseEvent } from 'react';
+import { useCallback, useEffect, useMemo, useRef, type DragEvent, type MouseEvent } from 'react';
 import {
   clockOf,
   lengthOf,
@@ -11,7 +11,7 @@ import {
   type LoadedFrame,
 } from '../../data/frames';
 import { ContactSheet } from '../../parts/ContactSheet';
-import { SheetCell } from '../../parts/SheetCell';
+import { DRAGGED, SheetCell } from '../../parts/SheetCell';
 import type { SheetList } from '../../parts/sheetRows';
 import { GROUND, SURROUNDS } from '../../theme/theme';
 import { timeWords } from './facetValues';
@@ -47,8 +47,22 @@ export function SheetView({ cull }: { cull: ReturnType<typeof useCull> }) {
       dispatch({ type: 'lasso', ids: indices.flatMap((i) => latest.current.id(i) ?? []), add }),
     [dispatch],
   );
+  const { run } = cull;
+  const drop = useCallback(
+    (i: number) => {
+      const id = latest.current.id(i);
+      if (id) run({ do: 'takeTo', id });
+    },
+    [run],
+  );
+  const isDragged = (event: DragEvent) => event.dataTransfer.types.includes(DRAGGED);
   return (
-    <Box sx={{ height: '100%', pl: 2, bgcolor: GROUND.base, ...SHEET_GROUNDS[state.surround] }}>
+    <Box
+      // Beside the frames it stands alone.
+      onDragOver={(event) => isDragged(event) && event.preventDefault()}
+      onDrop={(event) => isDragged(event) && run({ do: 'take', deed: 'out' })}
+      sx={{ height: '100%', pl: 2, bgcolor: GROUND.base, ...SHEET_GROUNDS[state.surround] }}
+    >
       <ContactSheet
         label="Contact sheet"
         list={list}
@@ -78,6 +92,8 @@ export function SheetView({ cull }: { cull: ReturnType<typeof useCull> }) {
               width={width}
               height={height}
               aspect={aspectOf(frame)}
+              drags={selection.has(frame.id) || (i === at && selection.size === 0)}
+              onDrop={drop}
               onPick={pick}
               onOpen={open}
             />

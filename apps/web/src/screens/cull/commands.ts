@@ -412,6 +412,8 @@ export function runCommand(command: CullCommand, seen: Seen): void {
       return command.to === 'side' ? sideBySide(seen) : dispatch({ type: 'view', view: command.to });
     case 'take':
       return correctTake({ deed: command.deed }, seen);
+    case 'takeTo':
+      return correctTake({ deed: 'to', id: command.id }, seen);
     case 'takeKind':
       return correctTake({ deed: 'kind', kind: command.kind }, seen);
     case 'doubts':

@@ -34,6 +34,15 @@ function after(frames: readonly LoadedFrame[], asked: TakeDeed, current: string,
 const TWO = { a: 0, x: 0.05, b: 0.2, y: 0.25, c: 0.4, d: 9, e: 9.2 };
 
 describe('what somebody says of takes', () => {
+  it('puts frames into the take that they are let go over, and leaves those that belong to it', () => {
+    const to = (id: string, targets: string[]) =>
+      after(shoot(TWO), { deed: 'to', id: ID(id) }, targets[0]!, targets);
+    expect(to('d', ['c']).takes).toEqual(['ab', 'xy', 'cde']);
+    expect(to('e', ['a', 'd']).takes).toEqual(['ade', 'xy', 'bc']);
+    expect(to('a', ['x']).takes).toEqual(['axbc', 'y', 'de']);
+    expect(to('b', ['a', 'c'])).toMatchObject({ changes: [], words: 'They are one take already' });
+  });
+
   it('begins a new take at a frame', () => {
     expect(after(shoot(TWO), { deed: 'split' }, 'b').takes).toEqual(['a', 'xy', 'bc', 'de']);
   });

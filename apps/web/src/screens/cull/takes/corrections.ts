@@ -14,7 +14,9 @@ import type { Takes } from './takes';
 
 /** What somebody says of takes. */
 export type TakeDeed =
-  { deed: 'split' | 'join' | 'out' | 'together' | 'lead' | 'machine' } | { deed: 'kind'; kind: TakeKind };
+  | { deed: 'split' | 'join' | 'out' | 'together' | 'lead' | 'machine' }
+  | { deed: 'kind'; kind: TakeKind }
+  | { deed: 'to'; id: string };
 
 /** What it changes, and what is said of it; no changes: why there are none. */
 export interface Corrected {
@@ -50,6 +52,8 @@ export function corrected(asked: TakeDeed, on: Asked): Corrected {
       };
     case 'together':
       return together(on);
+    case 'to':
+      return toTakeOf(asked.id, on);
     case 'lead':
       return {
         changes: [
@@ -104,6 +108,19 @@ function together({ targets, ...on }: Asked): Corrected {
   return {
     changes: said(others, { place: { with: first } }, on),
     words: `${many(targets.length, 'frame')} belong together`,
+  };
+}
+
+/** Into the take of another frame; what belongs to it already stays as it is. */
+function toTakeOf(id: string, { targets, ...on }: Asked): Corrected {
+  const home = on.takes.with(id);
+  const others = targets.filter((target) => on.takes.with(target) !== home);
+  if (!home || others.length === 0) return nothing('They are one take already');
+  // Its first one stays where it is, unless it is what goes.
+  const first = home.ids.find((its) => !targets.includes(its)) ?? id;
+  return {
+    changes: said(others, { place: { with: first } }, on),
+    words: `${many(others.length, 'frame goes', 'frames go')} to another take`,
   };
 }
 
