@@ -172,11 +172,22 @@ test.describe('takes', () => {
     await page.keyboard.press('Home');
     await page.keyboard.press('w');
     await expect(column(page)).toContainText('1 of 4');
+    // Undone, one stands where the frame came from.
     await page.keyboard.press('Control+z');
+    await expect(takePlace(page)).toHaveText(`take 2 of ${before}`);
+    await page.keyboard.press('Home');
     await expect(column(page)).toContainText('1 of 3');
-    expect(await takes(page)).toBe(before);
-    // A hand that draws a rectangle from elsewhere selects as before.
+    // Let go beside the frames, one stands alone.
     await page.keyboard.press('q');
+    await frames.nth(1).click();
+    const sheet = (await page.getByRole('listbox', { name: 'Contact sheet' }).boundingBox())!;
+    await frames.nth(1).hover();
+    await page.mouse.down();
+    for (const x of [sheet.x + 60, sheet.x - 6, sheet.x - 8]) await page.mouse.move(x, sheet.y + 90);
+    await page.mouse.up();
+    await expect(page.getByText(/^1 frame stands alone/)).toBeVisible();
+    await page.keyboard.press('Control+z');
+    // A hand that draws a rectangle from elsewhere selects as before.
     const [from, to] = [(await frames.nth(4).boundingBox())!, (await frames.nth(1).boundingBox())!];
     await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
     await page.mouse.down();
