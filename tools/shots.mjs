@@ -133,6 +133,8 @@ try {
   );
   await press('Home', 'ArrowRight', 'ArrowRight', 'ArrowRight', 'ArrowRight');
   await page.locator('[data-quality=screen]').waitFor();
+  // What is said of the frames of a take comes when their previews were measured.
+  await page.getByText('1st').first().waitFor({ timeout: 120_000 });
   await shot('cull-single');
   await press('e', 'z');
   await page.getByTitle('100 % · full detail').nth(1).waitFor();

@@ -143,14 +143,14 @@ async function slider(page) {
   const took = await page.evaluate(async () => {
     const input = document.querySelector('input[aria-label="How strictly frames are grouped"]');
     const said = () => input.closest('section').querySelector('[role=status]').textContent;
-    const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
-    const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
+    const set = Object.getOwnPropertyDescriptor(window.HTMLInputElement.prototype, 'value').set;
+    const frame = () => new Promise((resolve) => window.requestAnimationFrame(resolve));
     const times = [];
     for (let i = 0; i < 24; i++) {
       const before = said();
       const begun = performance.now();
       set.call(input, String(i % 2 === 0 ? -1 : 1));
-      input.dispatchEvent(new Event('input', { bubbles: true }));
+      input.dispatchEvent(new window.Event('input', { bubbles: true }));
       while (said() === before && performance.now() - begun < 3000) await frame();
       // The frame in which it is painted.
       await frame();
