@@ -92,7 +92,8 @@ export function SheetView({ cull }: { cull: ReturnType<typeof useCull> }) {
               width={width}
               height={height}
               aspect={aspectOf(frame)}
-              drags={selection.has(frame.id) || (i === at && selection.size === 0)}
+              // From any other frame a hand draws a rectangle.
+              drags={selection.has(frame.id)}
               onDrop={drop}
               onPick={pick}
               onOpen={open}
