@@ -1,7 +1,7 @@
 import { rmSync } from 'node:fs';
 import path from 'node:path';
 import { ulid } from 'ulid';
-import { Reading } from '../src/db/unitOfWork';
+import { Reading, UnitOfWork } from '../src/db/unitOfWork';
 import {
   outsideManifest,
   cardOf,
@@ -83,15 +83,15 @@ describe('frames with equal content', () => {
   });
 
   it('say what was done with each, and how much all copies of its files take', async () => {
-    const [first] = (await found()).groups;
-    const frame = first!.frames[1]!;
+    const alone = async () => (await found()).groups.find((group) => filesOf(group).join() === '1,1')!.frames;
+    const frame = (await alone())[1]!;
     const pile = await arkiv.post<{ id: string }>('/piles', { name: 'Wall' });
     const mark = (kind: string, to: unknown) => ({
       ...{ id: ulid(), group: ulid(), subject: frame.id, kind, from: null, to, at: Date.now() },
       ...{ window: 'w', pass: null, undoes: null },
     });
     await arkiv.post('/marks', { operations: [mark('stars', 4), mark(`pile ${pile.id}`, true)] });
-    const now = (await found()).groups[0]!.frames.find(({ id }) => id === frame.id)!;
+    const now = (await alone()).find(({ id }) => id === frame.id)!;
     expect(now).toMatchObject({ stars: 4, piles: [pile.id], delivered: 0 });
     // On the working drive and on its backup.
     const copies: { bytes: number }[] = await arkiv.app
@@ -116,6 +116,58 @@ describe('frames with equal content', () => {
     const back = await arkiv.post<{ jobId: string }>(`/bin/jobs/${jobId}/undo`);
     await arkiv.rest(back.jobId);
     expect((await found()).groups).toHaveLength(2);
+  });
+
+  it('stay where the one that is to stay holds less: its raw is never put into the bin for a picture', async () => {
+    const [withRaw, picture] = (await found()).groups.find(
+      (group) => filesOf(group).join() === '2,1',
+    )!.frames;
+    const asked = (frameId: string, going: string[]) =>
+      arkiv.ask<{ code: string }>('POST', '/duplicates/stays', { frameId, going });
+    const refused = await asked(picture!.id, [withRaw!.id]);
+    expect([refused.status, refused.body.code]).toEqual([409, 'duplicate.more']);
+    // One copy that is gone is one proven copy less: the other does not stand for it any more.
+    const lost = await arkiv.app
+      .get(Reading)
+      .source.query(
+        `SELECT c.* FROM copy c JOIN asset a ON a.id = c."assetId" WHERE a."frameId" = ? AND a.role <> 'sidecar' LIMIT 1`,
+        [picture!.id],
+      );
+    const before = await found();
+    await arkiv.app.get(UnitOfWork).write((manager) =>
+      manager.query(
+        `UPDATE copy SET "verifiedAt" = NULL WHERE "volumeId" = ? AND "assetId" IN
+             (SELECT id FROM asset WHERE "frameId" = ?)`,
+        [lost[0].volumeId, withRaw!.id],
+      ),
+    );
+    expect((await asked(withRaw!.id, [picture!.id])).body.code).toBe('duplicate.more');
+    await arkiv.app
+      .get(UnitOfWork)
+      .write((manager) => manager.query(`UPDATE copy SET "verifiedAt" = 1 WHERE "verifiedAt" IS NULL`));
+    expect(await found()).toEqual(before);
+  });
+
+  it('go but for one, which comes into their piles; what was decided meanwhile elsewhere is not done twice', async () => {
+    const alone = (await found()).groups.find((group) => filesOf(group).join() === '1,1')!.frames;
+    const piled = alone.find(({ piles }) => piles.length > 0)!;
+    const staying = alone.find(({ id }) => id !== piled.id)!;
+    const stays = (frameId: string, going: string[]) =>
+      arkiv.ask<{ jobIds: string[]; code: string }>('POST', '/duplicates/stays', { frameId, going });
+    // Two windows decide the other way round at once: at most one of them is heard, and one frame is left.
+    const answers = await Promise.all([stays(staying.id, [piled.id]), stays(piled.id, [staying.id])]);
+    for (const { body } of answers) for (const jobId of body.jobIds ?? []) await arkiv.rest(jobId);
+    expect(answers.filter(({ status }) => status === 201)).toHaveLength(1);
+    const left: { id: string; piles: string }[] = await arkiv.app
+      .get(Reading)
+      .source.query('SELECT id, piles FROM frame_here WHERE id IN (?, ?)', [staying.id, piled.id]);
+    expect(left).toHaveLength(1);
+    expect(left[0]!.piles).toBe(piled.piles[0]);
+    // A window that has not heard of it asks once more.
+    const gone = [staying.id, piled.id].find((id) => id !== left[0]!.id)!;
+    expect((await stays(gone, [left[0]!.id])).status).toBe(404);
+    const [job] = answers.flatMap(({ body }) => body.jobIds ?? []);
+    await arkiv.rest((await arkiv.post<{ jobId: string }>(`/bin/jobs/${job}/undo`)).jobId);
   });
 
   it('are asked for page by page, and by nothing that is no checksum', async () => {

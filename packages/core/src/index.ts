@@ -33,6 +33,7 @@ export * from './description/description';
 export * from './description/template';
 export * from './move/aside';
 export * from './move/bin';
+export { isWithin, type HeldFile } from './move/within';
 export * from './move/plan';
 export * from './errors/catalogue';
 export { clockBetween, momentsOf, type ClockOffset, type Moment } from './takes/clocks';

@@ -16,5 +16,6 @@ import { BinTexts } from './binTexts.service';
   imports: [FramesModule, JobsModule, MovesModule, ShootsModule, SidecarsModule, VolumesModule],
   controllers: [BinController],
   providers: [BinAway, BinHandler, BinService, BinStore, BinTexts],
+  exports: [BinService],
 })
 export class BinModule {}

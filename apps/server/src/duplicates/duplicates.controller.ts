@@ -1,6 +1,12 @@
-import { Controller, Get, Query } from '@nestjs/common';
-import { ApiOkResponse, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
-import { IsOptional, Matches } from 'class-validator';
+import { Body, Controller, Get, Post, Query } from '@nestjs/common';
+import {
+  ApiCreatedResponse,
+  ApiOkResponse,
+  ApiProperty,
+  ApiPropertyOptional,
+  ApiTags,
+} from '@nestjs/swagger';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsOptional, IsString, Length, Matches } from 'class-validator';
 import { PlacedFrameDto } from '../frames/placedFrame.dto';
 import {
   DuplicatesService,
@@ -38,6 +44,21 @@ export class DuplicatesDto implements Duplicates {
   next: string | null;
 }
 
+export class OneStaysDto {
+  @ApiProperty() @IsString() @Length(26, 26) frameId: string;
+  @ApiProperty({ type: [String], description: 'these go into the bin' })
+  @IsArray()
+  @ArrayMinSize(1)
+  // Of one content nobody has more frames.
+  @ArrayMaxSize(1000)
+  @IsString({ each: true })
+  going: string[];
+}
+
+export class OneStayedDto {
+  @ApiProperty({ type: [String], description: 'one for each shoot' }) jobIds: string[];
+}
+
 @ApiTags('duplicates')
 @Controller('api/duplicates')
 export class DuplicatesController {
@@ -48,5 +69,12 @@ export class DuplicatesController {
   @ApiOkResponse({ type: DuplicatesDto })
   page(@Query() { after }: DuplicatesAskedDto): Promise<Duplicates> {
     return this.duplicates.page(after ?? null);
+  }
+
+  /** One stays, the others go into the bin; it comes into their piles. Nothing is done where it does not hold all they have. */
+  @Post('stays')
+  @ApiCreatedResponse({ type: OneStayedDto })
+  async stays(@Body() { frameId, going }: OneStaysDto): Promise<OneStayedDto> {
+    return { jobIds: await this.duplicates.stays(frameId, going) };
   }
 }

@@ -1,7 +1,22 @@
 import { Injectable } from '@nestjs/common';
+import {
+  ArkivError,
+  isWithin,
+  pileKind,
+  pilesOf,
+  stamped,
+  STUDIO,
+  type HeldFile,
+  type MarkOperation,
+} from '@arkiv/core';
+import { BinService } from '../bin/bin.service';
 import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
 import { PLACED_FRAME, placedFrame, type PlacedFrame, type PlacedRow } from '../frames/placedFrame';
+import { OpenJobs } from '../jobs/openJobs.service';
+import { MarksService } from '../marks/marks.service';
+import { Clock } from '../system/clock';
+import { Ids } from '../system/ids';
 
 /** One of several frames that hold equal content. */
 export interface DuplicateFrame extends PlacedFrame {
@@ -34,18 +49,27 @@ export interface Duplicates {
 /** Contents that are looked at in one question: a page of the screen. */
 const PAGE = 100;
 
-interface FileRow {
+interface FileRow extends HeldFile {
   frameId: string;
-  sha256: string | null;
   bytes: number;
 }
 
-/** Frames that hold equal content, anywhere in the archive. It only looks. */
+/** In the journal, what was made by the server for a window that asked. */
+const WINDOW = 'server';
+
+/** Frames that hold equal content, anywhere in the archive, and one of them that stays alone. */
 @Injectable()
 export class DuplicatesService {
+  private turn: Promise<unknown> = Promise.resolve();
+
   constructor(
     private readonly reading: Reading,
     private readonly long: LongReading,
+    private readonly marks: MarksService,
+    private readonly bin: BinService,
+    private readonly openJobs: OpenJobs,
+    private readonly clock: Clock,
+    private readonly ids: Ids,
   ) {}
 
   /** A page of them, in the order of their checksums; `after`: where the last page ended. */
@@ -62,6 +86,68 @@ export class DuplicatesService {
     return { groups, next: contents.length === PAGE ? contents.at(-1)! : null };
   }
 
+  /**
+   * One stays, and the others go into the bin; the piles that these are in it comes into as well. Refused where it
+   * does not hold all that another one has by now, or is on its way itself. Returns the jobs, one for each shoot.
+   */
+  stays(frameId: string, going: readonly string[]): Promise<string[]> {
+    // One after the other: two windows that choose the other way round would both be right, and nothing would be left.
+    const own = this.turn.then(() => this.putAway(frameId, going));
+    this.turn = own.catch(() => undefined);
+    return own;
+  }
+
+  private async putAway(frameId: string, going: readonly string[]): Promise<string[]> {
+    const frames: { id: string; shootId: string; name: string; piles: string; title: string }[] =
+      await this.reading.source.query(
+        `SELECT f.id, f."shootId", f.name, f.piles, s.title FROM frame_here f JOIN shoot s ON s.id = f."shootId"
+         WHERE f.id IN (SELECT value FROM json_each(?))`,
+        [JSON.stringify([frameId, ...going])],
+      );
+    const staying = frames.find(({ id }) => id === frameId);
+    if (!staying) throw new ArkivError('not-found', { what: 'frame', id: frameId });
+    const others = frames.filter(({ id }) => id !== frameId);
+    const filesOf = await this.files(JSON.stringify(frames.map(({ id }) => id)));
+    const more = others.find(({ id }) => !within(id, frameId, filesOf));
+    if (more) throw new ArkivError('duplicate.more', { frame: more.name, other: staying.name });
+    for (const { shootId, title } of frames)
+      if (await this.openJobs.onShoots([shootId], { deed: 'moves' }))
+        throw new ArkivError('move.busy', { shoot: title });
+    await this.carryPiles(staying, others);
+    const jobs: string[] = [];
+    for (const shootId of new Set(others.map((frame) => frame.shootId))) {
+      const frameIds = others.flatMap((frame) => (frame.shootId === shootId ? frame.id : []));
+      jobs.push((await this.bin.start({ deed: 'bin', shootId, frameIds })).jobId);
+    }
+    return jobs;
+  }
+
+  private async carryPiles(staying: { id: string; piles: string }, others: readonly { piles: string }[]) {
+    const own = pilesOf(staying);
+    const piles = new Set(others.flatMap(pilesOf).filter((pile) => !own.includes(pile)));
+    if (piles.size === 0) return;
+    const shared = stamped({
+      ...{ newId: () => this.ids.newId(), at: this.clock.now(), window: WINDOW, by: STUDIO },
+    });
+    await this.marks.apply(
+      [...piles].map((pile): MarkOperation => ({
+        ...{ id: this.ids.newId(), kind: pileKind(pile), subject: staying.id, from: false, to: true },
+        ...shared,
+      })),
+    );
+  }
+
+  /** Files of frames, by frame: `ids` as JSON. */
+  private async files(ids: string): Promise<Map<string, FileRow[]>> {
+    const rows: FileRow[] = await this.reading.source.query(
+      `SELECT a."frameId", a.sha256, a.size * COUNT(c."assetId") AS bytes, COUNT(c."verifiedAt") AS copies
+       FROM asset a LEFT JOIN copy c ON c."assetId" = a.id
+       WHERE a."frameId" IN (SELECT value FROM json_each(?)) AND a.role <> 'sidecar' GROUP BY a.id`,
+      [ids],
+    );
+    return grouped(rows, ({ frameId }) => frameId);
+  }
+
   private async groups(contents: readonly string[]): Promise<Duplicate[]> {
     const { source } = this.reading;
     const holders: { sha256: string; frameId: string }[] = await source.query(
@@ -75,16 +161,11 @@ export class DuplicatesService {
        WHERE p.id IN (SELECT value FROM json_each(?))`,
       [ids],
     );
-    const files: FileRow[] = await source.query(
-      `SELECT a."frameId", a.sha256, a.size * (SELECT COUNT(*) FROM copy c WHERE c."assetId" = a.id) AS bytes
-       FROM asset a WHERE a."frameId" IN (SELECT value FROM json_each(?)) AND a.role <> 'sidecar'`,
-      [ids],
-    );
+    const filesOf = await this.files(ids);
     const [handedOff, delivered] = await Promise.all([
       this.counted('handoff_file', 'handoffId', 'copied', ids),
       this.counted('delivery_file', 'deliveryId', 'made', ids),
     ]);
-    const filesOf = grouped(files, ({ frameId }) => frameId);
     const frames = new Map(
       rows.map(({ note, piles, ...row }) => {
         const own = filesOf.get(row.id) ?? [];
@@ -92,7 +173,7 @@ export class DuplicatesService {
           row.id,
           {
             ...placedFrame(row),
-            ...{ note, piles: piles === '' ? [] : piles.split('+') },
+            ...{ note, piles: pilesOf({ piles }) },
             ...{ handedOff: handedOff.get(row.id) ?? 0, delivered: delivered.get(row.id) ?? 0 },
             ...{ files: own.length, bytes: own.reduce((sum, { bytes }) => sum + bytes, 0) },
           },
@@ -106,7 +187,12 @@ export class DuplicatesService {
         const held = of.flatMap(({ frameId }) => frames.get(frameId) ?? []);
         // A raw with its picture shares two contents with its double: they are one group, under the first.
         if (held.length < 2 || this.isFurther(id, held, filesOf)) return [];
-        const all = held.map((frame) => ({ ...frame, within: holdersOf(frame.id, held, filesOf) }));
+        const all = held.map((frame) => ({
+          ...frame,
+          within: held.flatMap(({ id: other }) =>
+            other !== frame.id && within(frame.id, other, filesOf) ? other : [],
+          ),
+        }));
         return [
           {
             id,
@@ -146,19 +232,8 @@ export class DuplicatesService {
   }
 }
 
-/** The others that hold all files of a frame. A file without a checksum is equal to nothing. */
-function holdersOf(
-  id: string,
-  held: readonly { id: string }[],
-  filesOf: ReadonlyMap<string, FileRow[]>,
-): string[] {
-  const own = filesOf.get(id) ?? [];
-  return held.flatMap((other) => {
-    if (other.id === id) return [];
-    const its = new Set(filesOf.get(other.id)?.map(({ sha256 }) => sha256));
-    return own.every(({ sha256 }) => sha256 !== null && its.has(sha256)) ? [other.id] : [];
-  });
-}
+const within = (id: string, other: string, filesOf: ReadonlyMap<string, FileRow[]>): boolean =>
+  isWithin(filesOf.get(id) ?? [], filesOf.get(other) ?? []);
 
 function grouped<T>(rows: readonly T[], keyOf: (row: T) => string): Map<string, T[]> {
   const groups = new Map<string, T[]>();

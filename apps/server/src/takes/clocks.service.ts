@@ -26,8 +26,8 @@ type Timed = FrameInRow & { instant: number; camera: string };
 /** Proposes corrections of clocks from what several bodies saw; it changes none. */
 @Injectable()
 export class ClocksService {
-  /** the last answers, by shoot, with what they were made from */
-  private readonly known = new Map<string, { from: string; proposals: Promise<ClockProposal[]> }>();
+  /** the last answer, with what it was made from: a shoot that is culled asks again and again */
+  private known: { from: string; proposals: Promise<ClockProposal[]> } | null = null;
 
   constructor(
     private readonly frames: FramesService,
@@ -41,22 +41,30 @@ export class ClocksService {
     );
     // Frames, their times and what was compared of them: what an answer is made from.
     const from = rows.map(({ id, instant, closeTo }) => `${id} ${instant} ${closeTo !== null}`).join();
-    const known = this.known.get(shootId);
-    if (known?.from === from) return known.proposals;
+    if (this.known?.from === from) return this.known.proposals;
     const proposals = this.make(rows);
-    this.known.set(shootId, { from, proposals });
-    proposals.catch(() => this.known.delete(shootId));
+    const own = { from, proposals };
+    this.known = own;
+    proposals.catch(() => {
+      if (this.known === own) this.known = null;
+    });
     return proposals;
   }
 
   private async make(rows: readonly Timed[]): Promise<ClockProposal[]> {
     const bodies = new Map<string, Timed[]>();
-    for (const row of rows) bodies.set(row.camera, [...(bodies.get(row.camera) ?? []), row]);
+    for (const row of rows) {
+      const own = bodies.get(row.camera);
+      if (own) own.push(row);
+      else bodies.set(row.camera, [row]);
+    }
     const [most, ...others] = [...bodies].sort(([, a], [, b]) => b.length - a.length);
     if (!most || others.length === 0) return [];
     const first = await this.looked(most[1]);
     const proposals: ClockProposal[] = [];
     for (const [body, own] of others) {
+      // Two cards of one body that were corrected differently: one number would not put both right.
+      if (own.some(({ correctionMillis }) => correctionMillis !== own[0]!.correctionMillis)) continue;
       const found = await this.maker.clock(first, await this.looked(own));
       if (!found || Math.abs(found.millis) < LEAST) continue;
       proposals.push({

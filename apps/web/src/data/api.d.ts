@@ -1152,6 +1152,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/duplicates/stays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Duplicates_stays"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/takes/shoots/{id}/clocks": {
         parameters: {
             query?: never;
@@ -2366,6 +2382,15 @@ export interface components {
             groups: components["schemas"]["DuplicateDto"][];
             /** @description what to ask for next; null: that was all */
             next: string | null;
+        };
+        OneStaysDto: {
+            frameId: string;
+            /** @description these go into the bin */
+            going: string[];
+        };
+        OneStayedDto: {
+            /** @description one for each shoot */
+            jobIds: string[];
         };
         ClockProposalDto: {
             /** @description the body whose clock seems to be off */
@@ -4290,6 +4315,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DuplicatesDto"];
+                };
+            };
+        };
+    };
+    Duplicates_stays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OneStaysDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OneStayedDto"];
                 };
             };
         };

@@ -32,6 +32,11 @@ export const ERRORS = {
     message: 'A pass has {most} frames at most, and at least one; these are {frames}.',
     next: 'Choose fewer, or others: keepers alone, or one shoot.',
   },
+  'duplicate.more': {
+    status: 409,
+    message: '“{frame}” has a file, or more proven copies of one, that “{other}” has not.',
+    next: 'Look again: it stays, or let it stay in place of the other. Nothing was put into the bin.',
+  },
   'bin.typed': {
     status: 409,
     message: 'It is {frames} frames that would be deleted, and {typed} was typed.',

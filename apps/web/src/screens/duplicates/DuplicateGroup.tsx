@@ -1,7 +1,5 @@
 import { Box, Button, Radio } from '@mui/material';
-import { pileKind } from '@arkiv/core';
 import { useState } from 'react';
-import { ulid } from 'ulid';
 import { bytes, many, mediumDay } from '../../data/format';
 import { placeholderOf, previewUrl } from '../../data/frames';
 import { post, type Api } from '../../data/http';
@@ -12,7 +10,7 @@ import { Problem } from '../../parts/Problem';
 import { TextLink } from '../../parts/TextLink';
 import { useAction } from '../../parts/useAction';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
-import { goingBeside, pilesToCarry, stayingOf, type DuplicateFrame } from './staying';
+import { goingBeside, stayingOf, type DuplicateFrame } from './staying';
 
 /** Frames of one content: where each is, what was done with it, and which one would stay. */
 export function DuplicateGroup({
@@ -27,7 +25,11 @@ export function DuplicateGroup({
   const staying = frames.find(({ id }) => id === chosen) ?? stayingOf(frames);
   const going = goingBeside(frames, staying.id);
   const { run, busy, error, again } = useAction(async () => {
-    await putAway(staying, going);
+    const { jobIds } = await post('/duplicates/stays', {
+      frameId: staying.id,
+      going: going.map(({ id }) => id),
+    });
+    for (const jobId of jobIds) await jobEnd(jobId);
     onDone(`${many(going.length, 'frame is', 'frames are')} in the bin, ${staying.name} stays.`);
   });
   return (
@@ -72,12 +74,14 @@ export function DuplicateGroup({
                 : `Put ${going.length === 1 ? 'the other' : `the ${going.length} others`} into the bin`}
             </Button>
           ) : (
-            <Box sx={{ color: INK.soft }}>Each has a file that the chosen one has not: all stay.</Box>
+            <Box sx={{ color: INK.soft }}>
+              Each has a file, or more copies of one, that the chosen one has not: all stay.
+            </Box>
           )}
           {going.length > 0 && (
             <Box sx={{ ...CAPTION, color: INK.soft }}>
               {bytes(going.reduce((sum, frame) => sum + frame.bytes, 0))} on all drives
-              {pilesToCarry(staying, going).length > 0 && ' · the one that stays comes into their piles'}
+              {going.some(({ piles }) => piles.length > 0) && ' · the one that stays comes into their piles'}
             </Box>
           )}
         </Box>
@@ -144,26 +148,4 @@ function FrameRow({
       </Box>
     </Box>
   );
-}
-
-/** What stays comes into the piles of the others first; then these go, shoot by shoot. */
-async function putAway(staying: DuplicateFrame, going: readonly DuplicateFrame[]): Promise<void> {
-  const group = ulid();
-  const operations = pilesToCarry(staying, going).map((pile) => ({
-    ...{
-      id: ulid(),
-      group,
-      subject: staying.id,
-      kind: pileKind(pile),
-      from: false,
-      to: true,
-      at: Date.now(),
-    },
-    ...{ window: 'duplicates', pass: null, undoes: null },
-  }));
-  if (operations.length > 0) await post('/marks', { operations });
-  for (const shootId of new Set(going.map((frame) => frame.shootId))) {
-    const frameIds = going.flatMap((frame) => (frame.shootId === shootId ? frame.id : []));
-    await jobEnd((await post('/bin', { deed: 'bin', shootId, frameIds })).jobId);
-  }
 }

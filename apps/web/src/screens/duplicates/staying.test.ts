@@ -1,4 +1,4 @@
-import { goingBeside, pilesToCarry, stayingOf, type DuplicateFrame } from './staying';
+import { goingBeside, stayingOf, type DuplicateFrame } from './staying';
 
 const frame = (id: string, more: Partial<DuplicateFrame> = {}): DuplicateFrame =>
   ({
@@ -21,10 +21,5 @@ describe('of frames with equal content', () => {
     expect(goingBeside(frames, 'both').map(({ id }) => id)).toEqual(['jpeg']);
     // The picture alone does not hold the raw.
     expect(goingBeside(frames, 'jpeg')).toEqual([]);
-  });
-
-  it('the one that stays comes into the piles of those that go', () => {
-    const going = [frame('b', { piles: ['p', 'q'] }), frame('c', { piles: ['q'] })];
-    expect(pilesToCarry(frame('a', { piles: ['p'] }), going)).toEqual(['q']);
   });
 });

@@ -25,7 +25,3 @@ export function stayingOf(frames: readonly DuplicateFrame[]): DuplicateFrame {
 /** Which of the others may go when one stays: those whose files it holds, all of them. The rest stays whatever is chosen. */
 export const goingBeside = (frames: readonly DuplicateFrame[], staying: string): DuplicateFrame[] =>
   frames.filter(({ id, within }) => id !== staying && within.includes(staying));
-
-/** Piles of those that go which the one that stays is not in yet. */
-export const pilesToCarry = (staying: DuplicateFrame, going: readonly DuplicateFrame[]): string[] =>
-  [...new Set(going.flatMap(({ piles }) => piles))].filter((pile) => !staying.piles.includes(pile));

@@ -23,6 +23,17 @@ export interface ClockOffer {
   again: () => void;
 }
 
+/** A correction that was made a moment ago. */
+interface Done {
+  body: string;
+  /** what it was before, and by how much it changed: milliseconds */
+  before: number;
+  by: number;
+}
+
+/** The share of pictures that may not have been compared: one that cannot be decoded never is. */
+const NOT_COMPARED = 0.05;
+
 const leftKey = (shootId: string) => `arkiv.clocks.left.${shootId}`;
 const proposalKey = ({ body, correction }: Proposal) => `${body} ${Math.round(correction / 1000)}`;
 
@@ -43,25 +54,27 @@ function correctionsOf({ frames }: Pick<ShootState, 'frames'>): Map<string, numb
 }
 
 /**
- * The clock that seems to be off, where two bodies shot a shoot; null: none, or it was left as it is. It is asked for when all
- * pictures were compared, and again when a clock was corrected. Nothing is corrected by itself.
+ * The clock that seems to be off, where two bodies shot a shoot; null: none, or it was left as it is. It is asked for when nearly
+ * all pictures were compared, and again when a clock was corrected. Nothing is corrected by itself.
  */
 export function useClocks(shootId: string, shoot: ShootState, takes: Takes): ClockOffer | null {
   // Marks change no clock.
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const corrections = useMemo(() => correctionsOf(shoot), [shoot.order]);
-  const asks = corrections.size > 1 && takes.waiting === 0;
+  const asks = corrections.size > 1 && takes.waiting <= NOT_COMPARED * shoot.frames.length;
   const now = [...corrections].map(([body, millis]) => `${body}=${millis}`).join();
   // The server answers from memory while nothing has changed; what stands behind `?` only makes it be asked again.
   const { data } = useGet(asks ? `/takes/shoots/${shootId}/clocks?now=${encodeURIComponent(now)}` : null);
   const [left, setLeft] = useState(() => leftOf(shootId));
   const [at, setAt] = useState(0);
-  const [done, setDone] = useState<{ body: string; before: number; by: number } | null>(null);
+  const [done, setDone] = useState<Done | null>(null);
   const names = useMemo(() => bodyNames(corrections.keys()), [corrections]);
   const nameOf = (body: string) => names.get(body) ?? body;
-  const { run, error, again } = useAction((body: string, millis: number) =>
-    put(`/shoots/${shootId}/clocks`, { corrections: [{ body, millis }] }),
-  );
+  // What was done is said once the server has done it.
+  const { run, error, again } = useAction(async (body: string, millis: number, then: Done | null) => {
+    await put(`/shoots/${shootId}/clocks`, { corrections: [{ body, millis }] });
+    setDone(then);
+  });
   const leave = useCallback(
     (proposal: Proposal) => {
       const next = [...leftOf(shootId), proposalKey(proposal)];
@@ -74,10 +87,7 @@ export function useClocks(shootId: string, shoot: ShootState, takes: Takes): Clo
     return {
       words: `The clock of ${nameOf(done.body)} was corrected by ${shiftWords(done.by)}.`,
       ...{ look: null, accept: null, leave: () => setDone(null), error, again },
-      undo: () => {
-        run(done.body, done.before);
-        setDone(null);
-      },
+      undo: () => run(done.body, done.before, null),
     };
   const proposal = data?.find((one) => !left.includes(proposalKey(one)));
   if (!proposal) return null;
@@ -89,10 +99,7 @@ export function useClocks(shootId: string, shoot: ShootState, takes: Takes): Clo
       const pair = pairs[at % pairs.length] as [string, string] | undefined;
       return pair && pair.every((id) => shoot.order.has(id)) ? pair : null;
     },
-    accept: () => {
-      setDone({ body, before: corrections.get(body) ?? 0, by: millis });
-      run(body, correction);
-    },
+    accept: () => run(body, correction, { body, before: corrections.get(body) ?? 0, by: millis }),
     undo: null,
     leave: () => leave(proposal),
     error,
