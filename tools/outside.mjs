@@ -70,7 +70,7 @@ try {
   const asked = {
     pictures: all.map(({ look, large }) => {
       const { across, down } = core.sharpnessOf(large);
-      const size = 2 * Math.max(4, Math.ceil(Math.max(large.width, large.height) / 24 / 2));
+      const size = core.tileSize(large);
       const { width, height, luma } = look.small;
       return { small: kept({ width, height, data: luma }), grey: kept(large), across, down, size };
     }),

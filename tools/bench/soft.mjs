@@ -5,6 +5,7 @@ import { createRequire } from 'node:module';
 import path from 'node:path';
 import sharp from 'sharp';
 import { ROOT } from '../bootstrap.mjs';
+import { exposureTable } from '../demo/develop.mjs';
 import { seeded } from '../demo/random.mjs';
 
 const core = createRequire(import.meta.url)('@arkiv/core');
@@ -23,13 +24,6 @@ const KINDS = [
 /** Standard deviation of the grain, in greys of a preview: of a low ISO speed, and of a high one after the camera's own smoothing. */
 const GRAINS = [1.5, 6];
 
-const stopsTable = (stops) =>
-  Float32Array.from({ length: 256 }, (_, v) => {
-    const s = v / 255;
-    const light = (s <= 0.04045 ? s / 12.92 : ((s + 0.055) / 1.055) ** 2.4) * 2 ** stops;
-    return Math.min(255, 255 * (light <= 0.0031308 ? 12.92 * light : 1.055 * light ** (1 / 2.4) - 0.055));
-  });
-
 const raw = ({ data, info }) => sharp(data, { raw: { width: info.width, height: info.height, channels: 3 } });
 const pixels = (image) => image.raw().toBuffer({ resolveWithObject: true });
 
@@ -44,7 +38,7 @@ async function taken(scene, { blur, motion, stops, grain, seed }) {
     image = image.convolve({ width: motion, height: motion, kernel });
   }
   const { data, info } = await pixels(image);
-  const table = stopsTable(stops);
+  const table = exposureTable(stops);
   const random = seeded(seed);
   for (let i = 0; i < data.length; i += 3) {
     const size = grain * Math.sqrt(-2 * Math.log(1 - random()));

@@ -27,7 +27,7 @@ function motionKernel(length) {
 }
 
 /** Exposure in stops, as it would be in linear light (sRGB transfer, IEC 61966-2-1). */
-function exposureTable(stops) {
+export function exposureTable(stops) {
   return Float32Array.from({ length: 256 }, (_, v) => {
     const s = v / 255;
     const linear = (s <= 0.04045 ? s / 12.92 : ((s + 0.055) / 1.055) ** 2.4) * 2 ** stops;

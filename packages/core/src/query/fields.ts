@@ -114,6 +114,13 @@ const FACTS: Readonly<Record<Fact, FactField>> = {
   away: { type: 'choice', facet: 'values', words: 'drives', column: 'away' },
 };
 
+/** What stands in one column, joined by `+`, taken apart. */
+export const joined = (text: string): string[] => text.split('+').filter((part) => part !== '');
+
+/** SQL that is 1 or 0: whether such a column has what its one parameter says. */
+const hasJoined = (alias: string, column: string): string =>
+  `instr('+' || "${alias}"."${column}" || '+', '+' || ? || '+') > 0`;
+
 const COMPOSED = {
   text: {
     type: 'words',
@@ -125,16 +132,16 @@ const COMPOSED = {
     type: 'set',
     facet: 'values',
     words: 'advice',
-    of: ({ advice }) => advice.split('+').filter((part) => part !== ''),
-    has: (alias) => `instr('+' || "${alias}"."advice" || '+', '+' || ? || '+') > 0`,
+    of: ({ advice }) => joined(advice),
+    has: (alias) => hasJoined(alias, 'advice'),
     any: (alias) => `"${alias}"."advice" <> ''`,
   },
   formats: {
     type: 'set',
     facet: 'values',
     words: 'file format',
-    of: ({ format }) => format.split('+').filter((part) => part !== ''),
-    has: (alias) => `instr('+' || "${alias}"."format" || '+', '+' || ? || '+') > 0`,
+    of: ({ format }) => joined(format),
+    has: (alias) => hasJoined(alias, 'format'),
     any: (alias) => `"${alias}"."format" <> ''`,
   },
   piles: {
@@ -142,7 +149,7 @@ const COMPOSED = {
     facet: 'values',
     words: 'pile',
     of: (frame) => pilesOf(frame),
-    has: (alias) => `instr('+' || "${alias}"."piles" || '+', '+' || ? || '+') > 0`,
+    has: (alias) => hasJoined(alias, 'piles'),
     any: (alias) => `"${alias}"."piles" <> ''`,
   },
 } as const satisfies Record<string, WordsField | SetField>;

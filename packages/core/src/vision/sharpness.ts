@@ -27,6 +27,9 @@ export interface Shake {
 
 /** Tiles along the longer side: a face that fills a sixth of the frame's height has several. */
 const TILES = 24;
+/** Pixels of a tile's side: even, so that a tile is whole at half its size. */
+export const tileSize = ({ width, height }: Pick<Grey, 'width' | 'height'>): number =>
+  2 * Math.max(4, Math.ceil(Math.max(width, height) / TILES / 2));
 /** The share of tiles that `sharp` is told from: a subject is rarely smaller, and a single bright point never counts alone. */
 const BEST = 0.05;
 /** Tiles count less the further out they are, in a corner half: what matters is rarely there. */
@@ -63,8 +66,7 @@ interface Energies {
  */
 export function sharpnessOf(grey: Grey): Sharpness {
   const { width, height } = grey;
-  // Even, so that a tile is whole at half its size.
-  const size = 2 * Math.max(4, Math.ceil(Math.max(width, height) / TILES / 2));
+  const size = tileSize(grey);
   const [across, down] = [Math.max(1, Math.floor(width / size)), Math.max(1, Math.floor(height / size))];
   const own = energiesOf(grey, across, down, size);
   const far = energiesOf(halved(grey), across, down, size / 2);

@@ -25,24 +25,18 @@ import { layoutOf, type Layout } from './cullState';
 import { FilterDrawer } from './FilterDrawer';
 import { FilterLine } from './FilterLine';
 import { Histogram } from './Histogram';
-import { JumpLine } from './JumpLine';
 import { KeptPart } from './KeptPart';
 import { KeysDialog } from './KeysDialog';
 import type { DetailSaid } from './ladder';
-import { Line } from './Line';
-import { NoteLine } from './NoteLine';
 import { OrderPart } from './OrderPart';
 import { Pane } from './Pane';
 import { PassesDialog } from './passes/PassesDialog';
-import { PassLine } from './passes/PassLine';
-import { PileLine } from './piles/PileLine';
-import { RunLine } from './RunLine';
 import type { Shown } from './shown';
 import { StepPart } from './StepPart';
 import { SheetView } from './SheetView';
 import { SideView } from './SideView';
 import { stripRows } from './takes/takes';
-import { ClockLine } from './takes/ClockLine';
+import { CullLines } from './CullLines';
 import { TakesPart } from './takes/TakesPart';
 import { TakeColumn } from './takes/TakeColumn';
 import { TouchBar, useFingers } from './TouchBar';
@@ -138,77 +132,6 @@ function Cull({ shootId }: { shootId: string }) {
       onCell={onCell}
       onCamera={onCamera}
     />
-  );
-  const lines = (
-    // One child, so that the rows of the grid stay where they are.
-    <div style={{ minWidth: 0 }}>
-      {state.jump && (
-        <JumpLine
-          count={shown.length}
-          frame={(i) => frames[shown.places[i]!]!}
-          at={at}
-          onGo={(i) => goToFrame(shown.id(i)!)}
-          onEnd={() => state.jump && dispatch({ type: 'toggle', what: 'jump' })}
-        />
-      )}
-      {state.pileLine && (
-        <PileLine
-          piles={cull.piles}
-          current={cull.pile?.id ?? null}
-          frames={cull.targets}
-          onPut={cull.putInto}
-          onEnd={() => state.pileLine && dispatch({ type: 'toggle', what: 'pileLine' })}
-        />
-      )}
-      {state.noteLine && current && (
-        <NoteLine
-          key={current.id}
-          note={current.note}
-          spot={spot}
-          frames={cull.targets}
-          canPoint={points}
-          onWrite={cull.note}
-          onEnd={() => state.noteLine && dispatch({ type: 'toggle', what: 'noteLine' })}
-        />
-      )}
-      {cull.pass.progress && (
-        <PassLine
-          progress={cull.pass.progress}
-          keyOf={cull.keyOf}
-          onNext={() => run({ do: 'nextShoot' })}
-          onStop={cull.pass.stop}
-        />
-      )}
-      {state.doubts && (
-        <Line
-          words={`Doubtful ${count(state.doubts.at + 1)} of ${count(state.doubts.of.length)}: one take, or does another begin?`}
-          actions={[
-            {
-              words: 'One take',
-              keys: cull.keyOf('take-join'),
-              run: () => run({ do: 'take', deed: 'join' }),
-            },
-            {
-              words: 'Another',
-              keys: cull.keyOf('take-split'),
-              run: () => run({ do: 'take', deed: 'split' }),
-            },
-            { words: 'Leave it', keys: cull.keyOf('next'), run: () => run({ do: 'step', by: 1 }) },
-            { words: 'Done', keys: cull.keyOf('leave'), run: () => run({ do: 'selectNone' }) },
-          ]}
-        />
-      )}
-      {cull.clock && <ClockLine clock={cull.clock} keyOf={cull.keyOf} run={run} />}
-      {state.view === 'run' && <RunLine run={state.run} waits={waits} onRun={cull.run} />}
-      {cull.prompt && <Line words={cull.prompt} note="Esc leaves" />}
-      {cull.offer && (
-        <Line
-          words={cull.offer}
-          actions={[{ words: 'Undo', keys: cull.keyOf('undo'), run: () => cull.run({ do: 'undo' }) }]}
-          onEnd={cull.endOffer}
-        />
-      )}
-    </div>
   );
   return (
     <main className={styles.cull} data-alone={state.alone || undefined}>
@@ -361,7 +284,7 @@ function Cull({ shootId }: { shootId: string }) {
           </FilterDrawer>
         )}
       </div>
-      {lines}
+      <CullLines cull={cull} spot={spot} points={points} waits={waits} onGo={goToFrame} />
       {!state.alone && (
         <div style={{ minWidth: 0 }}>
           {fingers && <TouchBar frame={current} view={state.view} canUndo={shoot.canUndo} onRun={run} />}

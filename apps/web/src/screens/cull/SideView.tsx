@@ -4,7 +4,7 @@ import { clockOf, numberOf, uprightSize, type LoadedFrame } from '../../data/fra
 import type { Over } from '../../data/pixels';
 import { LabelTab, Stars } from '../../parts/Marks';
 import { SURROUNDS } from '../../theme/theme';
-import { paneOf } from './commands';
+import { paneOf } from './sideCommands';
 import type { DetailSaid } from './ladder';
 import type { Looking } from './looking';
 import { Pane } from './Pane';

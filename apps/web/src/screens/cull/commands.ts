@@ -1,80 +1,26 @@
 import {
   deedOf,
-  doubtsOf,
   pileKind,
   pilesOf,
   shownName,
   standingOf,
   type Deed,
-  type KeeperRules,
   type MarkField,
   type MarkKind,
   type MarkValue,
 } from '@arkiv/core';
-import type { Dispatch } from 'react';
 import { many } from '../../data/format';
-import type { NextPart } from '../../data/passParts';
-import type { ShootState, ShootStore, Step } from '../../data/shootStore';
+import type { Step } from '../../data/shootStore';
 import type { CullCommand } from '../../keys/actions';
 import { NO_FILTER, type PileChoice } from './cullFilter';
-import { type CullAction, type CullState, type Layout } from './cullState';
 import { deedWords, markWords, stepWords } from './cullWords';
-import type { Looking } from './looking';
-import type { Shown } from './shown';
-import { corrected, said, type TakeDeed } from './takes/corrections';
-import type { Takes } from './takes/takes';
-import type { ClockOffer } from './takes/useClocks';
-
-/** What Cull says of what was done. */
-export interface Notices {
-  notice: string;
-  /** said of a mark on several frames, with the way back, until something else is marked */
-  offer: string;
-  say: (words: string) => void;
-  offerBack: (words: string) => void;
-  endOffer: () => void;
-}
-
-/** What a command works on. */
-export interface Seen {
-  store: ShootStore;
-  shoot: ShootState;
-  rules: KeeperRules;
-  state: CullState;
-  dispatch: Dispatch<CullAction>;
-  shown: Shown;
-  takes: Takes;
-  current: string | null;
-  at: number;
-  selected: readonly string[];
-  notices: Notices;
-  looking: Looking;
-  layout: { current: { across: number; rows: number } };
-  goTo: (where: 'handoff' | 'nextShoot' | 'pile') => void;
-  /** frames that were seen, which a pass counts */
-  see: (ids: readonly string[]) => void;
-  /** in a pass: whether a frame of it was seen, how it is stopped, where it goes on; null: there is none */
-  pass: { isSeen: (id: string) => boolean; stop: () => void; next: () => NextPart | null } | null;
-  /** the clock that seems to be off; null: none */
-  clock: ClockOffer | null;
-  /** the first key of an action, as it is read */
-  keyOf: (action: string) => string;
-  /** the pile that frames go into; null: none is chosen yet */
-  pile: PileChoice | null;
-  /** as the studio keeps them */
-  layouts: readonly { name: string; value: Partial<Layout> }[];
-}
+import { targetsOf, type Seen } from './seen';
+import { another, pageBeside, paneOf, panesAt, sideBySide, takeBeside } from './sideCommands';
+import { answerDoubt, beginDoubts, correctTake, lookAtClock } from './takes/takeCommands';
 
 /** Frames that a screenful is in the single view. */
 const PAGE = 10;
-/** Frames side by side at most: with more, each is smaller than a look at it is worth. */
-export const MOST_PANES = 6;
-
 type Changes = { id: string; field: MarkKind; to: MarkValue }[];
-
-/** What a mark goes to: what is selected, or the current frame. */
-const targetsOf = ({ selected, current }: Seen): readonly string[] =>
-  selected.length > 0 ? selected : current === null ? [] : [current];
 
 /** Marks, as one step of the history, and steps on where that is wanted after this kind of mark. */
 function commit(
@@ -124,56 +70,6 @@ export function writeNote(note: string | null, seen: Seen): void {
   if (operations.length > 0)
     seen.notices.say(`${note === null ? 'Note taken off' : 'Note on'} ${many(operations.length, 'frame')}`);
   seen.dispatch({ type: 'marked', held: targets });
-}
-
-/** Corrects takes, as one step of the history. Nothing steps on. */
-export function correctTake(deed: TakeDeed, seen: Seen): void {
-  const { store, shoot, dispatch, takes, current, notices } = seen;
-  if (current === null) return;
-  const targets = targetsOf(seen);
-  const { changes, words } = corrected(deed, {
-    takes,
-    frames: shoot.frames,
-    byId: shoot.byId,
-    current,
-    targets,
-  });
-  if (changes.length === 0) return notices.say(words);
-  store.markEach(changes, { current, selection: targets.length > 1 ? targets : [] });
-  notices.offerBack(`${words}.`);
-  notices.say('');
-  dispatch({ type: 'marked', held: targets });
-}
-
-/** Begins to go through what is doubtful among what is shown. */
-function beginDoubts({ shown, takes, state, dispatch, notices }: Seen): void {
-  const of = doubtsOf(takes.of, state.strict).filter(({ id, before }) => shown.has(id) && shown.has(before));
-  if (of.length === 0) return notices.say('Nothing is doubtful where the slider stands now');
-  dispatch({ type: 'doubts', of, at: 0 });
-}
-
-/** What a key means while one goes through doubts; false: what it means otherwise. */
-function answerDoubt(
-  command: CullCommand,
-  { of, at }: NonNullable<CullState['doubts']>,
-  seen: Seen,
-): boolean {
-  const { store, shoot, dispatch, notices } = seen;
-  const go = (to: number) => {
-    if (to >= of.length) notices.say('That was the last doubtful one');
-    dispatch({ type: 'doubts', of, at: Math.max(0, to) });
-  };
-  if (command.do === 'step') {
-    go(at + command.by);
-    return true;
-  }
-  if (command.do !== 'take' || (command.deed !== 'split' && command.deed !== 'join')) return false;
-  const { id } = of[at]!;
-  store.markEach(said([id], { place: command.deed === 'split' ? 'cut' : 'join' }, shoot), {
-    ...{ current: id, selection: [] },
-  });
-  go(at + 1);
-  return true;
 }
 
 /** Puts what is marked into a pile; where all of it is in there already, takes it out. Nothing steps on. */
@@ -244,70 +140,6 @@ function decideAmong(winner: string | null, seen: Seen): void {
   dispatch({ type: 'marked', held: ids });
 }
 
-/** What stands side by side around a frame: the page of its take that it is on, or it and the next one. */
-function panesAt(at: number, { shown, takes }: Seen): string[] {
-  const id = shown.id(at);
-  if (id === undefined) return [];
-  const pages = pagesOf(takes.idsWith(id).filter((its) => shown.has(its)));
-  return pages.find((page) => page.includes(id)) ?? [id, ...(shown.id(at + 1) ? [shown.id(at + 1)!] : [])];
-}
-
-/** A take in pages of six; a last frame alone has the one before it beside it. None where there is nothing beside a frame. */
-export function pagesOf(take: readonly string[]): string[][] {
-  const pages: string[][] = [];
-  if (take.length < 2) return pages;
-  for (let at = 0; at < take.length; at += MOST_PANES)
-    pages.push(take.slice(at === take.length - 1 ? at - 1 : at, at + MOST_PANES));
-  return pages;
-}
-
-/** Side by side the next page of the take, and past its end the next take. */
-function pageBeside(by: 1 | -1, seen: Seen): void {
-  const { state, dispatch, shown, takes, current } = seen;
-  if (current === null) return;
-  const pages = pagesOf(takes.idsWith(current).filter((id) => shown.has(id)));
-  const page = pages.findIndex((ids) => ids.includes(state.panes[0] ?? ''));
-  const panes = page < 0 ? undefined : pages[page + by];
-  if (panes) return dispatch({ type: 'side', panes, current: panes[0]! });
-  takeBeside(by, seen);
-}
-
-/** Side by side the frames of the next take, or of the one before. */
-function takeBeside(by: 1 | -1, seen: Seen): void {
-  const { state, dispatch, shown, takes, at, notices } = seen;
-  const begins = takes.step(shown, at, by);
-  // Back from within a take leads to its own beginning first.
-  const to =
-    by === -1 && state.panes.includes(shown.id(begins) ?? '') ? takes.step(shown, begins, by) : begins;
-  const panes = panesAt(to, seen);
-  const id = shown.id(to);
-  if (id === undefined || panes.length < 2 || state.panes.includes(id))
-    return notices.say(by === 1 ? 'That was the last take shown' : 'That was the first take shown');
-  dispatch({ type: 'side', panes, current: id });
-}
-
-function sideBySide(seen: Seen): void {
-  const { dispatch, selected, shown, current, at, notices } = seen;
-  if (current === null) return;
-  const chosen =
-    selected.length > 1 ? [...selected].sort((a, b) => shown.indexOf(a) - shown.indexOf(b)) : null;
-  const panes = (chosen ?? panesAt(at, seen)).slice(0, MOST_PANES);
-  if (panes.length < 2) return notices.say('There is nothing to stand beside this one');
-  if (chosen && chosen.length > MOST_PANES)
-    notices.say(`The first ${MOST_PANES} of ${many(chosen.length, 'frame')}`);
-  dispatch({ type: 'side', panes, current: panes.includes(current) ? current : panes[0]! });
-}
-
-/** Another frame in the place of the current one: the next or the previous that does not stand there yet. */
-function another(by: 1 | -1, { state, dispatch, shown, at, notices }: Seen): void {
-  for (let i = at + by; ; i += by) {
-    const id = shown.id(i);
-    if (id === undefined)
-      return notices.say(by === 1 ? 'That was the last one shown' : 'That was the first one shown');
-    if (!state.panes.includes(id)) return dispatch({ type: 'go', id });
-  }
-}
-
 /** The next frame that is still left by the studio's rules, in a pass the next that was not seen; past the end it begins anew. */
 function nextUndecided(by: 1 | -1, seen: Seen): void {
   const { dispatch, shoot, rules, shown, takes, at, notices, pass } = seen;
@@ -353,10 +185,6 @@ function size(by: 1 | -1, { state, dispatch, looking, current }: Seen): void {
   if (state.view === 'run') return dispatch({ type: 'pace', by: by === 1 ? -1 : 1 });
   if (current !== null) looking.step(paneOf(state, current), by === 1);
 }
-
-/** The place on screen that shows a frame. */
-export const paneOf = ({ view }: Pick<CullState, 'view'>, id: string): string =>
-  view === 'side' ? `side ${id}` : 'single';
 
 export function runCommand(command: CullCommand, seen: Seen): void {
   const { store, state, dispatch, shown, takes, current, at, notices, layout, looking } = seen;
@@ -420,11 +248,8 @@ export function runCommand(command: CullCommand, seen: Seen): void {
       return beginDoubts(seen);
     case 'clock':
       return seen.clock?.accept ? seen.clock.accept() : notices.say('No clock seems to be off');
-    case 'clockLook': {
-      const pair = seen.clock?.look?.();
-      if (!pair) return notices.say('No clock seems to be off');
-      return dispatch({ type: 'side', panes: pair, current: pair[1] });
-    }
+    case 'clockLook':
+      return lookAtClock(seen);
     case 'fold':
       if (!state.folded) notices.say('One frame for each take: marks go to that frame alone');
       return dispatch({ type: 'fold', current });

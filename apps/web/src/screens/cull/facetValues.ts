@@ -1,4 +1,4 @@
-import type { Filter } from '@arkiv/core';
+import { joined, type Filter } from '@arkiv/core';
 import { mediumDay } from '../../data/format';
 import type { LoadedFrame } from '../../data/frames';
 
@@ -34,7 +34,7 @@ export interface ChosenTime {
 
 type Seen = Pick<LoadedFrame, Exclude<Chosen, 'formats'> | 'format'>;
 
-const parted = (joined: string): readonly Value[] => (joined === '' ? UNKNOWN : joined.split('+'));
+const parted = (text: string): readonly Value[] => (text === '' ? UNKNOWN : joined(text));
 
 /** The values that a frame has of a fact: several formats, one of the others, or none. */
 export function valuesOf(fact: Chosen, frame: Seen): readonly Value[] {

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { previewUrl, type LoadedFrame } from '../../data/frames';
 import { similarityOf } from '../../data/pixels';
-import { paneOf } from './commands';
+import { paneOf } from './sideCommands';
 import { Following } from './following';
 import type { Looking } from './looking';
 

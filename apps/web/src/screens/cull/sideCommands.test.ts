@@ -1,4 +1,4 @@
-import { pagesOf } from './commands';
+import { pagesOf } from './sideCommands';
 
 const take = (frames: number) => Array.from({ length: frames }, (_, i) => `f${i + 1}`);
 const lengths = (frames: number) => pagesOf(take(frames)).map((page) => page.length);
