@@ -1,12 +1,9 @@
 import {
   applyMark,
   AWAY,
-  History,
   invertGroup,
   markEach,
   measuredFacts,
-  STUDIO,
-  type Group,
   markOf,
   type MarkKind,
   type MarkOperation,
@@ -17,9 +14,10 @@ import { ulid } from 'ulid';
 import { FrameOrder, withArrived } from './frameOrder';
 import { framesOf, marksOfFrame, type LoadedFrame } from './frames';
 import { get, post } from './http';
-import { keepPlaces, keptPlaces, type Place } from './keptPlaces';
+import type { Place } from './keptPlaces';
 import { browserParts, MarkQueue } from './markQueue';
 import { OverMarks } from './overMarks';
+import { ShootHistory } from './shootHistory';
 import { listen } from './stream';
 
 /** This window, in the journal of marks; a window that was made from another one is one of its own. */
@@ -94,14 +92,7 @@ export interface Step {
  */
 export class ShootStore {
   private state: ShootState = EMPTY;
-  private history = new History<MarkOperation>(STUDIO);
-  /** what the history is made of, in the journal's order as far as it is known here */
-  private decided: MarkOperation[] = [];
-  /** number before which the journal has more; undefined: it was not asked yet; null: all of it is here */
-  private before: number | null | undefined = undefined;
-  private readingBack: Promise<void> | null = null;
-  /** where each group of the history was made in this window, by the group's id */
-  private readonly places: Map<string, Place>;
+  private readonly history: ShootHistory;
   /** each frame's marks by the server's word */
   private readonly ground = new Map<string, Marks>();
   /** what lies over them, by operation: on its way, or with the server and not heard of yet */
@@ -133,8 +124,8 @@ export class ShootStore {
   pass: string | null = null;
 
   constructor(private readonly shootId: string) {
-    this.places = keptPlaces(shootId);
-    const keep = () => keepPlaces(shootId, this.places);
+    this.history = new ShootHistory(shootId, () => this.set({}));
+    const { keep } = this.history;
     window.addEventListener('pagehide', keep);
     this.stops = [
       () => window.removeEventListener('pagehide', keep),
@@ -163,7 +154,7 @@ export class ShootStore {
 
   /** Hears nothing more. What was marked stands in the queue or in the journal; another store of the shoot begins there. */
   end(): void {
-    keepPlaces(this.shootId, this.places);
+    this.history.keep();
     for (const stop of this.stops.splice(0)) stop();
   }
 
@@ -202,34 +193,30 @@ export class ShootStore {
       return frame ? [{ ...change, marks: marksOfFrame(frame) }] : [];
     });
     const operations = markEach(known, this.stamp());
-    this.madeAt(operations, place);
+    this.history.madeAt(operations, place);
     this.commit(operations);
     return operations;
   }
 
   /** Takes the last step back, in whatever window it was made; null: there is none. Rejects when the server is needed. */
   undo(): Promise<Step | null> {
-    return this.step(() => this.history.lastDone);
+    return this.step('lastDone');
   }
 
   redo(): Promise<Step | null> {
-    return this.step(() => this.history.lastUndone);
+    return this.step('lastUndone');
   }
 
   /** One step after the other: the next begins where the last one left the history. */
-  private step(last: () => Group<MarkOperation> | null): Promise<Step | null> {
+  private step(which: 'lastDone' | 'lastUndone'): Promise<Step | null> {
     const work = this.stepping.then(async () => {
-      // The oldest group that is known may have begun before: it is taken back whole.
-      const isWhole = (group: Group<MarkOperation> | null) =>
-        this.before === null || (group !== null && group.id !== this.decided[0]?.group);
-      while (!isWhole(last()) && (last() === null || this.before !== undefined)) await this.readBack();
-      const group = last();
+      const group = await this.history.last(which);
       if (!group) return null;
       const elsewhere = await this.elsewhere(group.operations);
       const { operations, skipped } = this.invert(group.operations, elsewhere);
-      const place = this.places.get(group.id) ?? null;
+      const place = this.history.placeOf(group.id);
       if (operations.length === 0) this.history.giveUp(group.id);
-      this.madeAt(operations, place);
+      this.history.madeAt(operations, place);
       this.commit(operations);
       const ids = operations.map((o) => o.subject);
       return { ids, skipped, elsewhere: ids.filter((id) => elsewhere.has(id)).length, place };
@@ -238,32 +225,10 @@ export class ShootStore {
     return work;
   }
 
-  /** Reads one page of the journal before what is known of it. */
-  private readBack(): Promise<void> {
-    this.readingBack ??= this.fetchBack().finally(() => (this.readingBack = null));
-    return this.readingBack;
-  }
-
-  private async fetchBack(): Promise<void> {
-    const history = `/shoots/${this.shootId}/history` as const;
-    const page = await get(this.before === undefined ? history : `${history}?before=${this.before}`);
-    const there = new Set(page.operations.map(({ id }) => id));
-    const since = this.decided.filter(({ id }) => !there.has(id));
-    this.decided = [];
-    this.history = new History(STUDIO);
-    this.before = page.before;
-    this.take([...(page.operations as MarkOperation[]), ...since]);
-    this.set({});
-  }
-
   /** What earlier windows of this browser left in the queue comes after what the journal has. */
   private takeWaiting(): void {
-    this.take(markQueue.waiting.filter(({ subject }) => this.state.byId.has(subject)));
+    this.history.take(markQueue.waiting.filter(({ subject }) => this.state.byId.has(subject)));
     this.set({});
-  }
-
-  private take(operations: readonly MarkOperation[]): void {
-    for (const operation of this.history.take(operations)) this.decided.push(operation);
   }
 
   /** The marks of frames that were marked here and are in another shoot now: moving changed none of them. */
@@ -272,11 +237,6 @@ export class ShootStore {
     if (ids.length === 0) return new Map();
     const { frames } = await post('/marks/now', { frameIds: ids });
     return new Map(frames.map((frame) => [frame.id, marksOfFrame(frame as Marks)]));
-  }
-
-  private madeAt(operations: readonly MarkOperation[], place: Place | null): void {
-    const group = operations[0]?.group;
-    if (group !== undefined && place) this.places.set(group, place);
   }
 
   private invert(group: readonly MarkOperation[], elsewhere: ReadonlyMap<string, Marks>) {
@@ -295,7 +255,7 @@ export class ShootStore {
   /** On screen first, then into the queue. */
   private commit(operations: readonly MarkOperation[]): void {
     for (const operation of operations) this.over.add(operation);
-    this.take(operations);
+    this.history.take(operations);
     this.show(operations);
     markQueue.add(operations);
   }
@@ -303,7 +263,7 @@ export class ShootStore {
   /** The server tells of marks, this window's own among them, in the order in which they count. */
   private told(operations: readonly MarkOperation[]): void {
     if (this.loading) this.meanwhile.push(...operations);
-    this.take(operations);
+    this.history.take(operations);
     this.onGround(operations);
     this.show(operations);
   }
@@ -474,8 +434,8 @@ export class ShootStore {
       const order = new FrameOrder(frames.map(({ id }) => id));
       this.set({ frames, order, version: this.orderedAt, loaded: true, failure: null });
       // What was decided before, so that it can be taken back; when the server is away, it is asked with the key.
-      if (this.before === undefined)
-        this.readBack().then(
+      if (!this.history.wasRead)
+        this.history.readBack().then(
           () => this.takeWaiting(),
           () => undefined,
         );
@@ -492,8 +452,7 @@ export class ShootStore {
   }
 
   private set(change: Partial<ShootState>): void {
-    const canUndo = this.history.lastDone !== null || typeof this.before === 'number';
-    const canRedo = this.history.lastUndone !== null;
+    const { canUndo, canRedo } = this.history;
     const same = canUndo === this.state.canUndo && canRedo === this.state.canRedo;
     if (same && Object.keys(change).length === 0) return;
     const next = { ...this.state, ...change, canUndo, canRedo, changedSince: this.changedSince };
