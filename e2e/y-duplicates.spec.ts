@@ -10,6 +10,17 @@ const card = path.resolve(
   '../node_modules/.arkiv/test-cards/press-night-a-600/DCIM/101OCKHM',
 );
 
+/** Makes a folder one that is read from, and returns where it is taken in. */
+async function readFrom(page: Page, folder: string, name: string): Promise<string> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Take in from a folder …' }).click();
+  await page.getByLabel('Full path of an existing folder').fill(folder);
+  await page.getByRole('textbox', { name: /^Name/ }).fill(name);
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  const link = page.getByRole('link', { name: new RegExp(`^Take in .*: ${path.basename(folder)}$`) });
+  return (await link.getAttribute('href'))!;
+}
+
 /** Takes in what stands at an address, and returns the shoot's id. */
 async function takeIn(page: Page, address: string, title: string): Promise<string> {
   await page.goto(address);
@@ -45,18 +56,12 @@ test('frames that are there twice are shown together, one stays by choice, and t
       // Some bytes more: otherwise they would be recognised as archived already.
       appendFileSync(path.join(folder, name), 'twice');
     }
-    await page.goto('/');
-    await page.getByRole('button', { name: 'Take in from a folder …' }).click();
-    await page.getByLabel('Full path of an existing folder').fill(folder);
-    await page.getByRole('textbox', { name: /^Name/ }).fill('Twice');
-    await page.getByRole('button', { name: 'Add', exact: true }).click();
-    const link = page.getByRole('link', { name: new RegExp(`^Take in .*: ${path.basename(folder)}$`) });
-    const address = (await link.getAttribute('href'))!;
-    const shootId = await takeIn(page, address, 'Twice');
+    const address = await readFrom(page, folder, 'Doubled');
+    const shootId = await takeIn(page, address, 'Doubled');
     const frameIds = (await columnsOf(page, shootId)).id;
     // They went into the bin, were taken in once more, and came back.
     const binned = await post(request, '/bin', { deed: 'bin', shootId, frameIds });
-    const again = await takeIn(page, address, 'Twice again');
+    const again = await takeIn(page, address, 'Doubled again');
     await post(request, `/bin/jobs/${binned}/undo`, {});
 
     await page.goto('/bin');
@@ -73,7 +78,7 @@ test('frames that are there twice are shown together, one stays by choice, and t
     await expect(groups.first().getByText('would go')).toBeVisible();
     await groups.first().getByRole('button', { name: 'Put the other into the bin' }).click();
     await expect(groups).toHaveCount(1);
-    await expect(page.getByText(/^1 frame is in the bin, twice-again_.* stays/)).toBeVisible();
+    await expect(page.getByText(/^1 frame is in the bin, doubled-again_.* stays/)).toBeVisible();
     expect((await columnsOf(page, shootId)).id).toHaveLength(1);
     expect((await columnsOf(page, again)).id).toHaveLength(2);
     // Its name leads to the frame, and Back to the list.
@@ -85,12 +90,47 @@ test('frames that are there twice are shown together, one stays by choice, and t
     await expect(groups).toHaveCount(1);
     await page.goto('/bin');
     await page
-      .getByRole('article', { name: /^1 frame of Twice/ })
+      .getByRole('article', { name: /^1 frame of Doubled/ })
       .getByRole('button', { name: /back/i })
       .click();
     await expect.poll(async () => (await columnsOf(page, shootId)).id.length).toBe(2);
     await page.goto('/duplicates');
     await expect(groups).toHaveCount(2);
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+});
+
+test('a picture that is there in black and white as well stays in both ways, as one take', async ({
+  page,
+}) => {
+  const folder = mkdtempSync(path.join(os.tmpdir(), 'arkiv-e2e-folder-'));
+  try {
+    const [name] = readdirSync(card).filter((file) => file.endsWith('.JPG'));
+    for (const [as, bytes] of [
+      [name!, 'whole'],
+      [name!.replace('.', '-BW.'), 'bw'],
+    ] as const) {
+      copyFileSync(path.join(card, name!), path.join(folder, as));
+      appendFileSync(path.join(folder, as), bytes);
+    }
+    const shootId = await takeIn(page, await readFrom(page, folder, 'Ways'), 'Ways');
+    await page.goto('/bin');
+    await page.getByRole('link', { name: 'Variants' }).click();
+    const group = page.getByRole('article', { name: /^2 variants of ways_/ });
+    await expect(group).toBeVisible();
+    await accessible(page);
+    await group.getByRole('button', { name: 'Keep all, as one take' }).focus();
+    await page.keyboard.press('Enter');
+    await expect(group.getByText('One take in Cull; each stays.')).toBeVisible();
+    await page.reload();
+    await expect(group.getByText('One take in Cull; each stays.')).toBeVisible();
+    await group.getByRole('link', { name: /_0002$/ }).click();
+    await expect(page.getByText('take 1 of 1')).toBeVisible();
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await columnsOf(page, shootId)).take).toEqual([null, null]);
+    await page.goBack();
+    await expect(group.getByRole('button', { name: 'Keep all, as one take' })).toBeVisible();
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { cpSync, existsSync, mkdirSync, renameSync, symlinkSync, unlinkSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { MountSource } from '../src/disk/mounts/mounts';
+import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { VolumesService } from '../src/volumes/volumes.service';
 import { bind, canMount, ImageDisk, unmount } from './realMounts';
 import {
@@ -208,6 +209,8 @@ onRealMounts('real drives and cards', () => {
     cpSync(path.join(testCard(), FRAME), at(`card/${FRAME}`));
     const card = await arkiv.post<Reader>('/readers', { root: at('card'), name: 'Folder' });
     await arkiv.rest(await takeIn(card.id));
+    // What a sidecar adds to the folder would make it another card.
+    await arkiv.app.get(SidecarsService).flush();
     const archived = filesBelow(at('one')).filter((file) => file.endsWith('.jpg'));
     expect(archived).toHaveLength(1);
     bind(path.join(at('one'), path.dirname(archived[0]!)), at('bound'));
