@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { devices, expect, test, type Page } from '@playwright/test';
 import { cells, columnsOf, compared, enterUnmarked, position } from './cullPage';
 
 // Takes as hands correct them: what the machine found, what somebody says of it, and that it stays.
@@ -185,6 +185,46 @@ test.describe('takes', () => {
     await page.keyboard.press('Control+z');
   });
 
+  test('are corrected by fingers: out, together again, and taken back', async ({ browser, baseURL }) => {
+    const { defaultBrowserType: _, ...tablet } = devices['Galaxy Tab S4 landscape']!;
+    const context = await browser.newContext({ ...tablet, baseURL });
+    const page = await context.newPage();
+    try {
+      await page.goto(`/shoots/${shootId}/cull`);
+      await expect(position(page)).toBeVisible();
+      const bar = page.getByRole('toolbar', { name: 'Marks and steps' });
+      const choose = async (words: string) => {
+        await bar.getByRole('button', { name: 'More' }).tap();
+        await page.getByRole('toolbar', { name: 'More' }).getByRole('button', { name: 'Takes' }).tap();
+        await page.getByRole('toolbar', { name: 'Takes' }).getByRole('button', { name: words }).tap();
+      };
+      if (await bar.getByRole('button', { name: 'Sheet' }).isVisible())
+        await bar.getByRole('button', { name: 'Sheet' }).tap();
+      const frames = cells(page);
+      await frames.nth(1).tap();
+      await choose('Out, alone');
+      await expect(page.getByText('1 frame stands alone.')).toBeVisible();
+      await expect.poll(async () => (await said(page)).length).toBe(1);
+      // A long press selects it with the one that one stands at: they belong together.
+      await frames.nth(0).tap();
+      const cell = (await frames.nth(1).boundingBox())!;
+      const cdp = await context.newCDPSession(page);
+      await cdp.send('Input.dispatchTouchEvent', {
+        type: 'touchStart',
+        touchPoints: [{ x: cell.x + 40, y: cell.y + 40 }],
+      });
+      await expect(page.getByText('2 selected')).toBeVisible();
+      await cdp.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+      await choose('Belong together');
+      await expect(page.getByText('2 frames belong together.')).toBeVisible();
+      await bar.getByRole('button', { name: 'Undo' }).tap();
+      await bar.getByRole('button', { name: 'Undo' }).tap();
+      await expect.poll(async () => (await said(page)).length).toBe(0);
+    } finally {
+      await context.close();
+    }
+  });
+
   test('say of each frame how it stands beside the others, and filters know what is said', async ({
     page,
   }) => {
@@ -248,11 +288,15 @@ test.describe('takes', () => {
     const line = page.getByText(/^The clock of Ockham Three seems to be off beside Ockham Five: \+0:03:2\d/);
     await compared(page, shootId);
     await expect(line).toBeVisible({ timeout: 60_000 });
+    // On the strip lines join what both saw, from the one lane to the other.
+    const joined = page.locator('svg[data-pairs] line');
+    expect(await joined.count()).toBeGreaterThan(3);
     await page.keyboard.press('Shift+O');
     await expect(page.getByTestId('stage')).toHaveCount(2);
     expect(await correction()).toBe(0);
     await page.keyboard.press('Shift+M');
     await expect(page.getByText(/^The clock of Ockham Three was corrected by \+0:03:2\d/)).toBeVisible();
+    await expect(joined).toHaveCount(0);
     // The two seconds that a proposal may be off.
     await expect.poll(async () => Math.abs((await correction()) - 207_400)).toBeLessThan(2000);
     await page.getByRole('button', { name: 'Undo' }).click();

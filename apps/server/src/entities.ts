@@ -1,6 +1,7 @@
 import { Password, Session } from './access/access.entity';
 import { Bin, BinnedCopy, BinnedFile, BinnedFrameRow } from './bin/binned.entity';
 import { Feature } from './features/feature.entity';
+import { PictureHash } from './features/pictureHash.entity';
 import { Asset } from './frames/asset.entity';
 import { Copy } from './frames/copy.entity';
 import { Damage } from './frames/damage.entity';
@@ -33,6 +34,7 @@ export const ENTITIES = [
   Copy,
   Damage,
   Feature,
+  PictureHash,
   OwnText,
   TextDue,
   JournalEntry,

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { factsFromTags, findEmbeddedJpegs, kindOf } from '@arkiv/core';
 import sharp from 'sharp';
@@ -9,7 +9,7 @@ import { Contents } from '../src/metadata/contents.service';
 import { MetadataTool } from '../src/metadata/metadataTool';
 import { Parser } from '../src/metadata/parser';
 import { readTags } from '../src/metadata/tags';
-import { filesBelow, testCard } from './testArkiv';
+import { filesBelow, temporaryFolder, testCard } from './testArkiv';
 
 interface Reference {
   SourceFile: string;
@@ -86,6 +86,33 @@ describe('facts of the demo card, held against the reference metadata tool', () 
       });
       expect(facts.exposure!.value).toBeCloseTo(wanted.ExposureTime, 6);
       expect(facts.aperture!.value).toBeCloseTo(wanted.FNumber, 6);
+    }
+  });
+
+  it('reads what brackets are told by as the tool wrote it: bias below zero, and what the lens was focused on', async () => {
+    const folder = temporaryFolder();
+    const picture = path.join(
+      card,
+      pictures.find((p) => p.endsWith('.JPG'))!,
+    );
+    const tool = new MetadataTool();
+    const facts = async (...told: string[]) => {
+      const file = path.join(folder, 'told.jpg');
+      rmSync(file, { force: true });
+      execFileSync('exiftool', ['-q', '-o', file, ...told, picture]);
+      const own = factsFromTags(readTags(readFileSync(file).subarray(0, 65536)));
+      const tools = factsFromTags(await tool.tags(file, false));
+      expect([own.exposureBias, own.focus]).toEqual([tools.exposureBias, tools.focus]);
+      return [own.exposureBias, own.focus];
+    };
+    try {
+      expect(await facts('-ExposureCompensation=-1.33', '-SubjectDistance=0.4')).toEqual([-1.33, 2.5]);
+      expect(await facts('-ExposureCompensation=0', '-SubjectDistance=inf')).toEqual([0, 0]);
+      expect(await facts('-SubjectDistance=0', '-ExposureCompensation=+2')).toEqual([2, null]);
+      expect(await facts('-XMP-aux:ApproximateFocusDistance=0.5')).toEqual([null, 2]);
+    } finally {
+      await tool.onApplicationShutdown();
+      rmSync(folder, { recursive: true });
     }
   });
 

@@ -31,6 +31,7 @@ const ArrivalScreen = screen('ArrivalScreen', () => import('./screens/arrival/Ar
 const BinScreen = screen('BinScreen', () => import('./screens/bin/BinScreen'));
 const CullScreen = screen('CullScreen', () => import('./screens/cull/CullScreen'));
 const DeliverScreen = screen('DeliverScreen', () => import('./screens/deliver/DeliverScreen'));
+const VariantsScreen = screen('VariantsScreen', () => import('./screens/duplicates/VariantsScreen'));
 const DuplicatesScreen = screen('DuplicatesScreen', () => import('./screens/duplicates/DuplicatesScreen'));
 const FilesScreen = screen('FilesScreen', () => import('./screens/files/FilesScreen'));
 const HandoffScreen = screen('HandoffScreen', () => import('./screens/handoff/HandoffScreen'));
@@ -91,6 +92,7 @@ function SignedIn() {
             <Route path="/arrival" element={<ArrivalScreen />} />
             <Route path="/bin" element={<BinScreen />} />
             <Route path="/duplicates" element={<DuplicatesScreen />} />
+            <Route path="/variants" element={<VariantsScreen />} />
             <Route path="/piles/:id" element={<PileScreen />} />
             <Route path="/studio" element={<StudioScreen />} />
             <Route path="/welcome" element={<WelcomeScreen />} />

@@ -41,6 +41,7 @@ export * from './takes/closeness';
 export * from './takes/correction';
 export * from './takes/grouping';
 export * from './takes/kinds';
+export * from './takes/variants';
 export { meritsOf, type JudgedFrame, type Merit } from './takes/merit';
 export * from './card/cardTrees';
 export * from './colour/jpegColour';
@@ -51,7 +52,15 @@ export * from './previews/previewAddress';
 export * from './metadata/clipTime';
 export * from './devices/devices';
 export * from './vision/grey';
-export { hashDistance } from './vision/hashes';
+export {
+  bandsBeside,
+  bandsOf,
+  FOUND_WITHIN,
+  hashDistance,
+  hashOfBands,
+  type Bands,
+  type Hash,
+} from './vision/hashes';
 export { tiltOf } from './vision/horizon';
 export * from './vision/keptMeasures';
 export { greyOf, lightOf, type Light, type Rgb } from './vision/light';

@@ -1,4 +1,4 @@
-import { Body, Controller, Get, Post, Query } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
 import {
   ApiCreatedResponse,
   ApiOkResponse,
@@ -14,6 +14,8 @@ import {
   type DuplicateFrame,
   type Duplicates,
 } from './duplicates.service';
+import type { UsedFrame } from './usedFrames.service';
+import { VariantsService, type VariantFrame, type VariantGroup, type Variants } from './variants.service';
 
 export class DuplicatesAskedDto {
   @ApiPropertyOptional({ description: 'where the last page ended' })
@@ -22,13 +24,16 @@ export class DuplicatesAskedDto {
   after?: string;
 }
 
-export class DuplicateFrameDto extends PlacedFrameDto implements DuplicateFrame {
+class UsedFrameDto extends PlacedFrameDto implements UsedFrame {
   @ApiProperty({ type: String, nullable: true }) note: string | null;
   @ApiProperty({ type: [String], description: 'ids of the piles that it is in' }) piles: string[];
   @ApiProperty({ description: 'hand-offs that it was in' }) handedOff: number;
   @ApiProperty({ description: 'deliveries that it was in' }) delivered: number;
   @ApiProperty() files: number;
   @ApiProperty({ description: 'of all copies of its files, on all drives' }) bytes: number;
+}
+
+export class DuplicateFrameDto extends UsedFrameDto implements DuplicateFrame {
   @ApiProperty({ type: [String], description: 'the others that hold all its files as well' })
   within: string[];
 }
@@ -59,10 +64,51 @@ export class OneStayedDto {
   @ApiProperty({ type: [String], description: 'one for each shoot' }) jobIds: string[];
 }
 
+export class VariantsAskedDto {
+  @ApiPropertyOptional({ description: 'where the last page ended' })
+  @IsOptional()
+  @Matches(/^(t\d{4}-\d\d-\d\dT\d\d:\d\d:\d{5}|p([0-9A-Z]{26})?)$/)
+  after?: string;
+}
+
+export class VariantFrameDto extends UsedFrameDto implements VariantFrame {
+  @ApiProperty({ description: 'as its file was called' }) original: string;
+  @ApiProperty({ type: Number, nullable: true, description: 'pixels, before orientation' })
+  width: number | null;
+  @ApiProperty({ type: Number, nullable: true }) height: number | null;
+  @ApiProperty({ type: String, nullable: true, description: 'what was said of its place among takes' })
+  take: string | null;
+}
+
+export class VariantGroupDto implements VariantGroup {
+  @ApiProperty({ description: 'of the first' }) id: string;
+  @ApiProperty({ type: [VariantFrameDto] }) frames: VariantFrameDto[];
+  @ApiProperty({ description: 'somebody has said that they are one take' }) together: boolean;
+}
+
+export class VariantsDto implements Variants {
+  @ApiProperty({ type: [VariantGroupDto] }) groups: VariantGroupDto[];
+  @ApiProperty({ type: String, nullable: true, description: 'what to ask for next; null: that was all' })
+  next: string | null;
+}
+
+export class OneTakeDto {
+  @ApiProperty({ type: [String], description: 'the first stands for them' })
+  @IsArray()
+  @ArrayMinSize(2)
+  // Of one picture nobody has more.
+  @ArrayMaxSize(1000)
+  @IsString({ each: true })
+  frameIds: string[];
+}
+
 @ApiTags('duplicates')
 @Controller('api/duplicates')
 export class DuplicatesController {
-  constructor(private readonly duplicates: DuplicatesService) {}
+  constructor(
+    private readonly duplicates: DuplicatesService,
+    private readonly variantsService: VariantsService,
+  ) {}
 
   /** Frames that hold equal content, anywhere in the archive. */
   @Get()
@@ -76,5 +122,19 @@ export class DuplicatesController {
   @ApiCreatedResponse({ type: OneStayedDto })
   async stays(@Body() { frameId, going }: OneStaysDto): Promise<OneStayedDto> {
     return { jobIds: await this.duplicates.stays(frameId, going) };
+  }
+
+  /** Frames that are one picture processed in several ways, anywhere in the archive. */
+  @Get('variants')
+  @ApiOkResponse({ type: VariantsDto })
+  variants(@Query() { after }: VariantsAskedDto): Promise<Variants> {
+    return this.variantsService.page(after ?? null);
+  }
+
+  /** All of them stay, as one take of variants; undone as any mark is. */
+  @Post('variants/together')
+  @HttpCode(204)
+  together(@Body() { frameIds }: OneTakeDto): Promise<void> {
+    return this.variantsService.together(frameIds);
   }
 }

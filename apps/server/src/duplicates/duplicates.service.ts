@@ -1,34 +1,16 @@
 import { Injectable } from '@nestjs/common';
-import {
-  ArkivError,
-  isWithin,
-  pileKind,
-  pilesOf,
-  stamped,
-  STUDIO,
-  type HeldFile,
-  type MarkOperation,
-} from '@arkiv/core';
+import { ArkivError, isWithin, pileKind, pilesOf, stamped, STUDIO, type MarkOperation } from '@arkiv/core';
 import { BinService } from '../bin/bin.service';
 import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
-import { PLACED_FRAME, placedFrame, type PlacedFrame, type PlacedRow } from '../frames/placedFrame';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { MarksService } from '../marks/marks.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
+import { grouped, UsedFrames, type FileRow, type UsedFrame } from './usedFrames.service';
 
 /** One of several frames that hold equal content. */
-export interface DuplicateFrame extends PlacedFrame {
-  note: string | null;
-  /** ids of the piles that it is in */
-  piles: string[];
-  /** how often it was handed to editing, and delivered */
-  handedOff: number;
-  delivered: number;
-  /** its files: how many, and the bytes of all their copies on all drives */
-  files: number;
-  bytes: number;
+export interface DuplicateFrame extends UsedFrame {
   /** ids of the others of the group that hold all its files as well: with one of these kept, nothing of it is lost */
   within: string[];
 }
@@ -49,11 +31,6 @@ export interface Duplicates {
 /** Contents that are looked at in one question: a page of the screen. */
 const PAGE = 100;
 
-interface FileRow extends HeldFile {
-  frameId: string;
-  bytes: number;
-}
-
 /** In the journal, what was made by the server for a window that asked. */
 const WINDOW = 'server';
 
@@ -65,6 +42,7 @@ export class DuplicatesService {
   constructor(
     private readonly reading: Reading,
     private readonly long: LongReading,
+    private readonly used: UsedFrames,
     private readonly marks: MarksService,
     private readonly bin: BinService,
     private readonly openJobs: OpenJobs,
@@ -107,7 +85,7 @@ export class DuplicatesService {
     const staying = frames.find(({ id }) => id === frameId);
     if (!staying) throw new ArkivError('not-found', { what: 'frame', id: frameId });
     const others = frames.filter(({ id }) => id !== frameId);
-    const filesOf = await this.files(JSON.stringify(frames.map(({ id }) => id)));
+    const filesOf = await this.used.files(JSON.stringify(frames.map(({ id }) => id)));
     const more = others.find(({ id }) => !within(id, frameId, filesOf));
     if (more) throw new ArkivError('duplicate.more', { frame: more.name, other: staying.name });
     for (const { shootId, title } of frames)
@@ -137,17 +115,6 @@ export class DuplicatesService {
     );
   }
 
-  /** Files of frames, by frame: `ids` as JSON. */
-  private async files(ids: string): Promise<Map<string, FileRow[]>> {
-    const rows: FileRow[] = await this.reading.source.query(
-      `SELECT a."frameId", a.sha256, a.size * COUNT(c."assetId") AS bytes, COUNT(c."verifiedAt") AS copies
-       FROM asset a LEFT JOIN copy c ON c."assetId" = a.id
-       WHERE a."frameId" IN (SELECT value FROM json_each(?)) AND a.role <> 'sidecar' GROUP BY a.id`,
-      [ids],
-    );
-    return grouped(rows, ({ frameId }) => frameId);
-  }
-
   private async groups(contents: readonly string[]): Promise<Duplicate[]> {
     const { source } = this.reading;
     const holders: { sha256: string; frameId: string }[] = await source.query(
@@ -156,30 +123,8 @@ export class DuplicatesService {
       [JSON.stringify(contents)],
     );
     const ids = JSON.stringify([...new Set(holders.map(({ frameId }) => frameId))]);
-    const rows: (PlacedRow & { note: string | null; piles: string })[] = await source.query(
-      `SELECT p.*, f.note, f.piles FROM (${PLACED_FRAME}) p JOIN frame f ON f.id = p.id
-       WHERE p.id IN (SELECT value FROM json_each(?))`,
-      [ids],
-    );
-    const filesOf = await this.files(ids);
-    const [handedOff, delivered] = await Promise.all([
-      this.counted('handoff_file', 'handoffId', 'copied', ids),
-      this.counted('delivery_file', 'deliveryId', 'made', ids),
-    ]);
-    const frames = new Map(
-      rows.map(({ note, piles, ...row }) => {
-        const own = filesOf.get(row.id) ?? [];
-        return [
-          row.id,
-          {
-            ...placedFrame(row),
-            ...{ note, piles: pilesOf({ piles }) },
-            ...{ handedOff: handedOff.get(row.id) ?? 0, delivered: delivered.get(row.id) ?? 0 },
-            ...{ files: own.length, bytes: own.reduce((sum, { bytes }) => sum + bytes, 0) },
-          },
-        ] as const;
-      }),
-    );
+    const filesOf = await this.used.files(ids);
+    const frames = await this.used.of(ids, filesOf);
     const byContent = grouped(holders, ({ sha256 }) => sha256);
     return [...byContent]
       .sort(([a], [b]) => (a < b ? -1 : 1))
@@ -215,32 +160,7 @@ export class DuplicatesService {
       (content) => content !== null && content < id && others.every((its) => its.has(content)),
     );
   }
-
-  /** In how many hand-offs or deliveries each frame was. */
-  private async counted(
-    table: 'handoff_file' | 'delivery_file',
-    of: string,
-    fate: string,
-    ids: string,
-  ): Promise<Map<string, number>> {
-    const rows: { frameId: string; n: number }[] = await this.reading.source.query(
-      `SELECT "frameId", COUNT(DISTINCT "${of}") AS n FROM "${table}"
-       WHERE "frameId" IN (SELECT value FROM json_each(?)) AND fate = ? GROUP BY 1`,
-      [ids, fate],
-    );
-    return new Map(rows.map(({ frameId, n }) => [frameId, n]));
-  }
 }
 
 const within = (id: string, other: string, filesOf: ReadonlyMap<string, FileRow[]>): boolean =>
   isWithin(filesOf.get(id) ?? [], filesOf.get(other) ?? []);
-
-function grouped<T>(rows: readonly T[], keyOf: (row: T) => string): Map<string, T[]> {
-  const groups = new Map<string, T[]>();
-  for (const row of rows) {
-    const group = groups.get(keyOf(row));
-    if (group) group.push(row);
-    else groups.set(keyOf(row), [row]);
-  }
-  return groups;
-}

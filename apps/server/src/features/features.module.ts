@@ -4,11 +4,12 @@ import { PicturesModule } from '../pictures/pictures.module';
 import { PreviewsModule } from '../previews/previews.module';
 import { FeaturesController } from './features.controller';
 import { FeaturesService } from './features.service';
+import { PictureHashes } from './pictureHashes.service';
 
 @Module({
   imports: [FramesModule, PicturesModule, PreviewsModule],
   controllers: [FeaturesController],
-  providers: [FeaturesService],
-  exports: [FeaturesService],
+  providers: [FeaturesService, PictureHashes],
+  exports: [FeaturesService, PictureHashes],
 })
 export class FeaturesModule {}

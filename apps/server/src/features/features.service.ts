@@ -9,6 +9,7 @@ import { PictureMaker } from '../pictures/pictureMaker';
 import { PreviewsService } from '../previews/previews.service';
 import { PreviewStore } from '../previews/previewStore';
 import { Feature, type FeatureKind } from './feature.entity';
+import { PictureHashes } from './pictureHashes.service';
 
 /** Goes up whenever a measure would come out differently from the same preview. */
 const VERSIONS: Readonly<Record<FeatureKind, number>> = { measures: 1 };
@@ -52,6 +53,7 @@ export class FeaturesService implements BeforeApplicationShutdown {
     private readonly frameStore: FrameStore,
     private readonly previews: PreviewsService,
     private readonly kept: PreviewStore,
+    private readonly hashes: PictureHashes,
     private readonly maker: PictureMaker,
     private readonly happenings: Happenings,
     private readonly copying: Copying,
@@ -126,13 +128,15 @@ export class FeaturesService implements BeforeApplicationShutdown {
 
   /** It lies beside the preview that it is made from: ten kilobytes a picture have no place in a database that is copied daily. */
   private async makeLook(picture: string): Promise<void> {
-    if (await this.kept.read(picture, 'look')) return;
+    const made = await this.kept.read(picture, 'look');
+    if (made) return this.hashes.note(picture, made);
     const input = await this.previews.get(picture, 'screen');
     await this.keepLook(picture, (await this.maker.features(picture, { input, orientation: 1 })).look);
   }
 
   private async keepLook(picture: string, look: Uint8Array): Promise<void> {
     await this.kept.keep(picture, 'look', look);
+    await this.hashes.note(picture, look);
     this.happenings.tell('looked', { picture });
   }
 

@@ -46,6 +46,10 @@ export class Frame {
   @Column('real', { nullable: true }) exposure: number | null;
   @Column('integer', { nullable: true }) iso: number | null;
   @Column('real', { nullable: true }) focalLength: number | null;
+  /** EV beside what the camera metered */
+  @Column('real', { nullable: true }) exposureBias: number | null;
+  /** what was focused on, in dioptres; 0: infinity */
+  @Column('real', { nullable: true }) focus: number | null;
   @Column('integer', { nullable: true }) width: number | null;
   @Column('integer', { nullable: true }) height: number | null;
   @Column('integer') orientation: number;

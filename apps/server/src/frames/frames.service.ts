@@ -31,6 +31,8 @@ export const FRAME_COLUMNS = [
   'exposure',
   'iso',
   'focalLength',
+  'exposureBias',
+  'focus',
   'width',
   'height',
   'orientation',

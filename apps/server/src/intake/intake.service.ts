@@ -319,6 +319,8 @@ function newFrame(
     exposure: facts.exposure?.value ?? null,
     iso: facts.iso,
     focalLength: facts.focalLength,
+    exposureBias: facts.exposureBias,
+    focus: facts.focus,
     width: facts.width,
     height: facts.height,
     orientation: facts.orientation,

@@ -13,8 +13,13 @@ const TAGS = [
   ...['Make', 'Model', 'SerialNumber', 'LensModel', 'DateTimeOriginal', 'SubSecTimeOriginal'],
   ...['OffsetTimeOriginal', 'ExposureTime', 'FNumber', 'ISO', 'FocalLength', 'ImageWidth', 'ImageHeight'],
   ...['Orientation', 'Artist', 'Copyright', 'ImageDescription', 'Duration', 'CreateDate', 'CreationDate'],
-  ...['MediaCreateDate', 'AndroidVersion'],
+  ...['MediaCreateDate', 'AndroidVersion', 'ExposureCompensation'],
+  ...['SubjectDistance', 'FocusDistance', 'ApproximateFocusDistance'],
 ];
+
+const DISTANCES = ['SubjectDistance', 'FocusDistance', 'ApproximateFocusDistance'];
+/** As Exif writes it. */
+const INFINITY: [number, number] = [0xffffffff, 1];
 
 type Told = Record<string, string | number | undefined>;
 
@@ -145,6 +150,11 @@ function tagsOf(told: Told, isClip: boolean): RawTags {
     fNumber: ratio('FNumber'),
     iso: number('ISO'),
     focalLength: ratio('FocalLength'),
+    exposureBias: ratio('ExposureCompensation'),
+    // What makers write in places of their own comes under names of the tool.
+    subjectDistance: DISTANCES.map((tag) => (told[tag] === 'inf' ? INFINITY : ratio(tag))).find(
+      (value) => value !== undefined,
+    ),
     width: number('ImageWidth'),
     height: number('ImageHeight'),
     orientation: number('Orientation'),

@@ -31,6 +31,8 @@ export function readTags(head: Buffer): RawTags {
     fNumber: pair(tags.FNumber),
     iso: number(tags.ISOSpeedRatings) ?? number(tags.PhotographicSensitivity),
     focalLength: pair(tags.FocalLength),
+    exposureBias: pair(tags.ExposureBiasValue),
+    subjectDistance: pair(tags.SubjectDistance) ?? written(tags.ApproximateFocusDistance),
     width: number(tags.PixelXDimension) ?? number(tags['Image Width']) ?? number(tags.ImageWidth),
     height: number(tags.PixelYDimension) ?? number(tags['Image Height']) ?? number(tags.ImageLength),
     orientation: number(tags.Orientation),
@@ -52,6 +54,12 @@ function text(tag: Tag): string | undefined {
 function number(tag: Tag): number | undefined {
   const value: unknown = Array.isArray(tag?.value) ? tag.value[0] : tag?.value;
   return typeof value === 'number' ? value : undefined;
+}
+
+/** A rational as XMP writes it: `145/100`. */
+function written(tag: Tag): [number, number] | undefined {
+  const found = /^(\d+)\/(\d+)$/.exec(text(tag) ?? '');
+  return found ? [Number(found[1]), Number(found[2])] : undefined;
 }
 
 function pair(tag: Tag): [number, number] | undefined {

@@ -10,6 +10,7 @@ import {
   measuresOf,
   packLook,
   packMeasures,
+  sameness,
   unpackLook,
   withMeantProfile,
   type ClockOffset,
@@ -278,6 +279,10 @@ export interface Compared {
 const compare = (frames: readonly Compared[]): (Close | null)[] =>
   frames.map(({ own, before, gap }) => closest(before.map(unpackLook), unpackLook(own), gap));
 
+/** How sure it is of each pair of kept looks that they are one picture, see `sameness`. */
+const same = (pairs: readonly (readonly [Uint8Array, Uint8Array])[]): number[] =>
+  pairs.map(([a, b]) => sameness(unpackLook(a), unpackLook(b)));
+
 /** A moment of a body, with the kept look of one of its frames. */
 export interface MomentLooked {
   at: number;
@@ -292,4 +297,4 @@ function clock(first: readonly MomentLooked[], second: readonly MomentLooked[]):
   return clockBetween(looked(first), looked(second));
 }
 
-worker({ previews, whole, fitted, render, measure, features, compare, clock });
+worker({ previews, whole, fitted, render, measure, features, compare, same, clock });

@@ -60,6 +60,11 @@ export class PictureMaker implements OnApplicationShutdown {
     return this.run('pictures of a shoot', 'compare', [frames]);
   }
 
+  /** How sure it is of each pair of kept looks that they are one picture, processed otherwise. */
+  same(pairs: readonly (readonly [Uint8Array, Uint8Array])[]): Promise<number[]> {
+    return this.run('pictures that look alike', 'same', [pairs]);
+  }
+
   /** By how much the second body's clock is off, by what both saw; null: nothing tells. */
   clock(first: readonly MomentLooked[], second: readonly MomentLooked[]): Promise<ClockOffset | null> {
     return this.run('pictures of a shoot', 'clock', [first, second]);

@@ -72,6 +72,10 @@ export class FrameFactsDto {
   @ApiProperty({ type: ShownDto, nullable: true }) aperture: ShownDto | null;
   @ApiProperty({ type: Number, nullable: true }) iso: number | null;
   @ApiProperty({ type: Number, nullable: true }) focalLength: number | null;
+  @ApiProperty({ type: Number, nullable: true, description: 'EV beside what the camera metered' })
+  exposureBias: number | null;
+  @ApiProperty({ type: Number, nullable: true, description: 'what was focused on, in dioptres; 0: infinity' })
+  focus: number | null;
   @ApiProperty({ type: Number, nullable: true }) width: number | null;
   @ApiProperty({ type: Number, nullable: true }) height: number | null;
   @ApiProperty() orientation: number;

@@ -1168,6 +1168,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/duplicates/variants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Duplicates_variants"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/duplicates/variants/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Duplicates_together"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/takes/shoots/{id}/clocks": {
         parameters: {
             query?: never;
@@ -1652,6 +1684,10 @@ export interface components {
             aperture: components["schemas"]["ShownDto"] | null;
             iso: number | null;
             focalLength: number | null;
+            /** @description EV beside what the camera metered */
+            exposureBias: number | null;
+            /** @description what was focused on, in dioptres; 0: infinity */
+            focus: number | null;
             width: number | null;
             height: number | null;
             orientation: number;
@@ -2391,6 +2427,59 @@ export interface components {
         OneStayedDto: {
             /** @description one for each shoot */
             jobIds: string[];
+        };
+        VariantFrameDto: {
+            id: string;
+            shootId: string;
+            /** @description title */
+            shoot: string;
+            name: string;
+            folder: string;
+            /** @description corrected wall clock */
+            time: string | null;
+            body: string | null;
+            /** @enum {string} */
+            verdict: "keep" | "reject" | "undecided";
+            stars: number;
+            /** @enum {string|null} */
+            label: "A" | "B" | "M" | "S" | "P" | null;
+            /** @description original, clip */
+            role: string;
+            format: string;
+            picture: string | null;
+            note: string | null;
+            /** @description ids of the piles that it is in */
+            piles: string[];
+            /** @description hand-offs that it was in */
+            handedOff: number;
+            /** @description deliveries that it was in */
+            delivered: number;
+            files: number;
+            /** @description of all copies of its files, on all drives */
+            bytes: number;
+            /** @description as its file was called */
+            original: string;
+            /** @description pixels, before orientation */
+            width: number | null;
+            height: number | null;
+            /** @description what was said of its place among takes */
+            take: string | null;
+        };
+        VariantGroupDto: {
+            /** @description of the first */
+            id: string;
+            frames: components["schemas"]["VariantFrameDto"][];
+            /** @description somebody has said that they are one take */
+            together: boolean;
+        };
+        VariantsDto: {
+            groups: components["schemas"]["VariantGroupDto"][];
+            /** @description what to ask for next; null: that was all */
+            next: string | null;
+        };
+        OneTakeDto: {
+            /** @description the first stands for them */
+            frameIds: string[];
         };
         ClockProposalDto: {
             /** @description the body whose clock seems to be off */
@@ -4339,6 +4428,49 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["OneStayedDto"];
                 };
+            };
+        };
+    };
+    Duplicates_variants: {
+        parameters: {
+            query?: {
+                /** @description where the last page ended */
+                after?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariantsDto"];
+                };
+            };
+        };
+    };
+    Duplicates_together: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OneTakeDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

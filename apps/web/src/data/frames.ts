@@ -18,6 +18,10 @@ export interface LoadedFrame extends QueryFrame {
   offsetMinutes: number | null;
   correctionMillis: number;
   serial: string | null;
+  /** EV beside what the camera metered; null: it does not say */
+  exposureBias: number | null;
+  /** what was focused on, in dioptres; 0: infinity; null: not known */
+  focus: number | null;
   /** see `measuresText`; null: not measured yet */
   measures: string | null;
   /** how much it looks like the frame of its body before it; null: not compared */

@@ -82,6 +82,9 @@ export const useBin = () => useGet('/bin');
 /** A page of frames that hold equal content; `after`: where the page before ended. */
 export const useDuplicates = (after: string | null) =>
   useGet(after === null ? '/duplicates' : `/duplicates?after=${after}`);
+/** A page of frames that are one picture, processed in several ways; `after`: where the page before ended. */
+export const useVariants = (after: string | null) =>
+  useGet(after === null ? '/duplicates/variants' : `/duplicates/variants?after=${after}`);
 /** The passes over a shoot, the newest first. */
 export const usePasses = (shootId: string) => useGet(`/shoots/${shootId}/passes`);
 export const useShoot = (id: string | undefined) => useGet(id ? `/shoots/${id}` : null);

@@ -38,6 +38,8 @@ interface Props {
   hides?: (place: number) => boolean;
   /** bodies that shot beside each other, and takes: each body has a lane; not given: there is one, and no takes */
   rows?: StripRows;
+  /** places of frames that seem to be of one moment, in two lanes: each is joined by a line */
+  pairs?: readonly (readonly [number, number])[];
   /** frames before which a shoot is split */
   cuts?: readonly number[];
   label?: string;
@@ -50,12 +52,13 @@ interface Props {
 }
 
 const SHOWN = (): boolean => false;
+const NO_PAIRS: readonly (readonly [number, number])[] = [];
 const ONE_LANE: StripRows = { lanes: 1, laneOf: () => 0, takeOf: () => -1 };
 
 /** All frames over time: a click or a drag goes there, the wheel looks closer. */
 export const TimeStrip = memo(function TimeStrip(props: Props) {
   const { frames, ticks, current, clock, hides = SHOWN, cuts = [], label = 'Time of the shoot' } = props;
-  const { rows = ONE_LANE, version = 0, changedSince, judged, onGo } = props;
+  const { rows = ONE_LANE, version = 0, changedSince, judged, pairs = NO_PAIRS, onGo } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const [width, setWidth] = useState(0);
   const here = ticks[current]?.at;
@@ -129,6 +132,14 @@ export const TimeStrip = memo(function TimeStrip(props: Props) {
       style={{ height: HEIGHT }}
     >
       <canvas ref={canvas} style={{ display: 'block', width: '100%', height: HEIGHT - 1 }} />
+      {pairs.length > 0 && (
+        <Pairs
+          of={pairs.map(([a, b]) =>
+            [a, b].map((place) => ({ at: x(ticks[place]?.at ?? 0), lane: rows.laneOf(place) })),
+          )}
+          lanes={rows.lanes}
+        />
+      )}
       {cuts.map((cut, i) => (
         <Cut key={cut} part={i + 2} left={x(((ticks[cut - 1]?.at ?? 0) + (ticks[cut]?.at ?? 0)) / 2)} />
       ))}
@@ -161,6 +172,37 @@ function Cut({ left, part }: { left: number; part: number }) {
         {part}
       </Box>
     </Box>
+  );
+}
+
+/** What two bodies saw at one moment, while their clocks say otherwise: a line from the one lane to the other. */
+function Pairs({ of, lanes }: { of: readonly (readonly { at: number; lane: number }[])[]; lanes: number }) {
+  return (
+    <svg
+      width="100%"
+      height={HEIGHT - 1}
+      aria-hidden="true"
+      data-pairs={of.length}
+      style={{ position: 'absolute', top: 0, left: 0, pointerEvents: 'none' }}
+    >
+      {of.map((pair) => {
+        const [high, low] = [...pair].sort((a, b) => a.lane - b.lane);
+        const [above, below] = [laneBox(lanes, high!.lane), laneBox(lanes, low!.lane)];
+        return (
+          <line
+            key={`${high!.at} ${low!.at}`}
+            {...{
+              x1: high!.at,
+              y1: above.top + above.height / 2,
+              x2: low!.at,
+              y2: below.top + below.height / 2,
+            }}
+            stroke={INK.full}
+            strokeWidth={1.5}
+          />
+        );
+      })}
+    </svg>
   );
 }
 

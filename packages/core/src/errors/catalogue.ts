@@ -32,6 +32,11 @@ export const ERRORS = {
     message: 'A pass has {most} frames at most, and at least one; these are {frames}.',
     next: 'Choose fewer, or others: keepers alone, or one shoot.',
   },
+  'take.shoots': {
+    status: 409,
+    message: 'These frames are of several shoots.',
+    next: 'A take is of one shoot: choose frames of one, or leave them where they are.',
+  },
   'duplicate.more': {
     status: 409,
     message: '“{frame}” has a file, or more proven copies of one, that “{other}” has not.',

@@ -13,6 +13,10 @@ export interface RawTags {
   fNumber?: [number, number];
   iso?: number;
   focalLength?: [number, number];
+  /** Exif ExposureBiasValue: may be below zero */
+  exposureBias?: [number, number];
+  /** Exif SubjectDistance: metres; 0 is unknown, 2³² − 1 over anything is infinity */
+  subjectDistance?: [number, number];
   width?: number;
   height?: number;
   orientation?: number;
@@ -47,6 +51,10 @@ export interface FrameFacts {
   iso: number | null;
   /** millimetres */
   focalLength: number | null;
+  /** by how many EV the picture was exposed otherwise than the camera metered */
+  exposureBias: number | null;
+  /** what the lens was focused on, in dioptres (one over metres; 0: infinity), as steps of a lens are even in these */
+  focus: number | null;
   /** pixels, before orientation */
   width: number | null;
   height: number | null;
@@ -75,6 +83,8 @@ export function factsFromTags(tags: RawTags): FrameFacts {
     aperture: apertureShown(tags.fNumber),
     iso: positive(tags.iso),
     focalLength: ratio(tags.focalLength),
+    exposureBias: biasOf(tags.exposureBias),
+    focus: dioptres(tags.subjectDistance),
     width: positive(tags.width),
     height: positive(tags.height),
     orientation: tags.orientation && tags.orientation >= 1 && tags.orientation <= 8 ? tags.orientation : 1,
@@ -156,6 +166,22 @@ function ratio(pair: [number, number] | undefined): number | null {
   if (!pair || !(pair[0] > 0) || !(pair[1] > 0)) return null;
   return pair[0] / pair[1];
 }
+
+/** Exif ExposureBiasValue (CIPA DC-008, 4.6.6): a signed rational; beyond ten stops it is no bias. */
+function biasOf(pair: [number, number] | undefined): number | null {
+  if (!pair || pair[1] === 0) return null;
+  const value = pair[0] / pair[1];
+  return Math.abs(value) <= 10 ? Math.round(value * 100) / 100 : null;
+}
+
+/** Exif SubjectDistance (CIPA DC-008, 4.6.6), as dioptres to a thousandth: 0/x is unknown, 0xFFFFFFFF/x is infinity, which some write as 1/0. */
+function dioptres(pair: [number, number] | undefined): number | null {
+  if (pair && pair[0] > 0 && (pair[0] === INFINITELY_FAR || pair[1] === 0)) return 0;
+  const metres = ratio(pair);
+  return metres === null ? null : Math.round(1000 / metres) / 1000;
+}
+
+const INFINITELY_FAR = 0xffffffff;
 
 function positive(value: number | undefined): number | null {
   return value !== undefined && Number.isFinite(value) && value > 0 ? value : null;

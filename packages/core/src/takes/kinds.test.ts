@@ -50,6 +50,33 @@ describe('a take', () => {
     expect(takeKindOf([100, 400, 50].map((iso, i) => frame(i * 0.4, { iso })))).toBe('bracket');
   });
 
+  it('whose exposure is set in steps beside the meter is a bracket, with a flash or a lens that tells no aperture', () => {
+    const biased = [0, -1, 1].map((exposureBias, i) => frame(i * 0.5, { exposureBias }));
+    expect(takeKindOf(biased)).toBe('bracket');
+    expect(takeKindOf(biased.map((one) => ({ ...one, aperture: null })))).toBe('bracket');
+    expect(takeKindOf([0, 0.33, 0.33].map((exposureBias, i) => frame(i * 0.5, { exposureBias })))).toBe(
+      'burst',
+    );
+    const unread = [1 / 125, 1 / 500, 1 / 30].map((exposure, i) =>
+      frame(i * 0.5, { exposure, aperture: null }),
+    );
+    expect(takeKindOf(unread)).toBe('bracket');
+  });
+
+  it('focused further on from frame to frame, in even steps, is a bracket; one that follows a subject is none', () => {
+    const focused = (values: readonly (number | null)[], more: Partial<TakeFacts> = {}) =>
+      takeKindOf(values.map((focus, i) => frame(i * 0.5, { focus, ...more })));
+    expect(focused([4, 3.5, 3.02, 2.5, 2])).toBe('bracket');
+    expect(focused([0, 0.02, 0.04])).toBe('bracket');
+    expect(focused([4, 3.5, 3.02], { dx: 0.02 })).toBe('bracket');
+    expect(focused([4, 3.5, 3.02], { dx: 0.1 })).toBe('burst');
+    expect(focused([0.2, 0.25, 0.4])).toBe('burst');
+    expect(focused([4, 3.5, 4])).toBe('burst');
+    expect(focused([4, 4, 4])).toBe('burst');
+    expect(focused([4, null, 3])).toBe('burst');
+    expect(takeKindOf([4, 3.5, 3].map((focus, i) => frame(i * 9, { focus })))).toBe('near');
+  });
+
   it('of two exposures, or of one that changed by itself once, is none', () => {
     expect(takeKindOf([frame(0), frame(0.3, { exposure: 1 / 500 })])).toBe('burst');
     expect(takeKindOf([frame(0), frame(0.3), frame(0.6, { exposure: 1 / 500 })])).toBe('burst');

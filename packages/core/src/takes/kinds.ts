@@ -10,6 +10,10 @@ export interface TakeFacts {
   aperture: number | null;
   exposure: number | null;
   iso: number | null;
+  /** EV beside what the camera metered; null or not given: it does not say */
+  exposureBias?: number | null;
+  /** what was focused on, in dioptres; null or not given: not known */
+  focus?: number | null;
   /** where the middle of the frame before lies in it, as shares of its width and height beside the middle; null: not compared */
   dx: number | null;
   dy: number | null;
@@ -23,6 +27,12 @@ const BURST_PAUSE = 3000;
 const BRACKET_GAP = 4000;
 /** The least step of a bracket, in EV: cameras step by thirds. */
 const BRACKET_STEP = 0.3;
+/** How even the steps of a focus bracket are: a lens steps by a motor, whose rings are read to some digits only. */
+const FOCUS_EVEN = 2.5;
+/** The least step of a focus bracket, in dioptres: what is written to a millimetre at a third of a metre. */
+const FOCUS_STEP = 0.005;
+/** How far a frame of a focus bracket may be shifted from the one before it, as a share of a side: a hand, and a lens that breathes. */
+const FOCUS_DRIFT = 0.06;
 /** Milliseconds between the parts of a panorama. */
 const PANORAMA_GAP = 15_000;
 /** How far neighbours of a panorama are shifted, as shares of a side: less is a hand that shook, more leaves nothing to join. */
@@ -36,7 +46,7 @@ export function exposureValue({
   aperture,
   exposure,
   iso,
-}: Omit<TakeFacts, 'instant' | 'dx' | 'dy'>): number | null {
+}: Pick<TakeFacts, 'aperture' | 'exposure' | 'iso'>): number | null {
   if (!aperture || !exposure || !iso) return null;
   return 2 * Math.log2(aperture) - Math.log2(exposure) - Math.log2(iso / 100);
 }
@@ -45,7 +55,7 @@ export function exposureValue({
 export function takeKindOf(frames: readonly TakeFacts[]): TakeKind | null {
   if (frames.length < 2) return null;
   if (areVariants(frames)) return 'variant';
-  if (isBracket(frames)) return 'bracket';
+  if (isBracket(frames) || isFocusBracket(frames)) return 'bracket';
   if (isPanorama(frames)) return 'panorama';
   const gaps = gapsOf(frames).sort((a, b) => a - b);
   return gaps[gaps.length >> 1]! <= BURST_GAP && gaps.at(-1)! <= BURST_PAUSE ? 'burst' : 'near';
@@ -61,25 +71,61 @@ const gapsOf = (frames: readonly TakeFacts[]): number[] =>
 /** What a camera calls a file: letters or signs, then its number; what comes after that others have added. */
 const CAMERA_NAME = /^(.*?\d{3,})(?!\d)/;
 
+/** The camera's own part of a name: `OCK_0012-bw` → `OCK_0012`; null: it has none. */
+export const cameraNameOf = (original: string): string | null => CAMERA_NAME.exec(original)?.[1] ?? null;
+
 /**
  * One picture several times: the same moment by the clock, and the same number of the camera's (`OCK_0012`, `OCK_0012-bw`). Of
  * a burst whose camera writes whole seconds only, each frame has a number of its own.
  */
 function areVariants(frames: readonly TakeFacts[]): boolean {
   const [first] = frames;
-  const name = CAMERA_NAME.exec(first!.original ?? '')?.[1];
-  if (name === undefined) return false;
+  const name = cameraNameOf(first!.original ?? '');
+  if (name === null) return false;
   return frames.every(
-    ({ original, instant }) => instant === first!.instant && CAMERA_NAME.exec(original ?? '')?.[1] === name,
+    ({ original, instant }) => instant === first!.instant && cameraNameOf(original ?? '') === name,
   );
 }
 
 /** Three and more, each exposed otherwise than the one before, by a step at least. */
 function isBracket(frames: readonly TakeFacts[]): boolean {
   if (frames.length < 3 || gapsOf(frames).some((gap) => gap > BRACKET_GAP)) return false;
-  const values = frames.map(exposureValue);
-  if (values.some((value) => value === null)) return false;
-  return values.slice(1).every((value, i) => Math.abs(value! - values[i]!) >= BRACKET_STEP);
+  return EXPOSED.some((told) => {
+    const values = frames.map(told);
+    return values.every(
+      (value, i) => value !== null && (i === 0 || Math.abs(value - values[i - 1]!) >= BRACKET_STEP),
+    );
+  });
+}
+
+/** What tells how a frame was exposed: all of it; what was set beside the meter, flash included; all but a ring that no camera reads. */
+const EXPOSED: readonly ((frame: TakeFacts) => number | null)[] = [
+  exposureValue,
+  ({ exposureBias }) => exposureBias ?? null,
+  ({ exposure, iso }) => exposureValue({ aperture: 1, exposure, iso }),
+];
+
+/**
+ * Three and more from the same place and exposed alike, each focused further on than the one before, in even steps. Dioptres
+ * are what a lens steps in; a subject that comes nearer moves the frame, or its steps grow.
+ */
+function isFocusBracket(frames: readonly TakeFacts[]): boolean {
+  if (frames.length < 3 || gapsOf(frames).some((gap) => gap > BRACKET_GAP)) return false;
+  const [first] = frames;
+  const steady = frames.every(
+    ({ aperture, exposure, iso, dx, dy }, i) =>
+      aperture === first!.aperture &&
+      exposure === first!.exposure &&
+      iso === first!.iso &&
+      (i === 0 || Math.max(Math.abs(dx ?? 0), Math.abs(dy ?? 0)) <= FOCUS_DRIFT),
+  );
+  const at = frames.map(({ focus }) => focus ?? NaN);
+  const steps = at.slice(1).map((value, i) => (value - at[i]!) * Math.sign(at[1]! - at[0]!));
+  return (
+    steady &&
+    steps.every((step) => step >= FOCUS_STEP) &&
+    Math.max(...steps) <= FOCUS_EVEN * Math.min(...steps)
+  );
 }
 
 /** Three and more, each shifted in one direction from the one before. */

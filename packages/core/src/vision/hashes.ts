@@ -67,5 +67,21 @@ export function bitsSet(word: number): number {
   return (v + (v >>> 16)) & 0x3f;
 }
 
+/** A hash in four parts of 16 bits, the lowest first. */
+export type Bands = readonly [number, number, number, number];
+export const bandsOf = ([low, high]: Hash): Bands => [low & 0xffff, low >>> 16, high & 0xffff, high >>> 16];
+
+/** The hash that is parted so. */
+export const hashOfBands = ([a, b, c, d]: Bands): Hash => [(a | (b << 16)) >>> 0, (c | (d << 16)) >>> 0];
+
+/** Bits by which hashes differ at most that are found by their bands: then one band differs by one bit, or none (4 × 1 + 3). */
+export const FOUND_WITHIN = 7;
+
+/** A band, and all that differ from it by one bit (Manku, Jain and Das Sarma 2007). */
+export const bandsBeside = (band: number): number[] => [
+  band,
+  ...Array.from({ length: 16 }, (_, bit) => band ^ (1 << bit)),
+];
+
 /** Bits in which two differ, 0 … 64. */
 export const hashDistance = (a: Hash, b: Hash): number => bitsSet(a[0] ^ b[0]) + bitsSet(a[1] ^ b[1]);

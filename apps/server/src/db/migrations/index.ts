@@ -14,6 +14,8 @@ import { Measured1807000000000 } from './1807000000000-measured';
 import { PassParts1808000000000 } from './1808000000000-pass-parts';
 import { Takes1809000000000 } from './1809000000000-takes';
 import { Measures1810000000000 } from './1810000000000-measures';
+import { BracketFacts1811000000000 } from './1811000000000-bracketFacts';
+import { Hashes1812000000000 } from './1812000000000-hashes';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -35,4 +37,6 @@ export const MIGRATIONS = [
   PassParts1808000000000,
   Takes1809000000000,
   Measures1810000000000,
+  BracketFacts1811000000000,
+  Hashes1812000000000,
 ];

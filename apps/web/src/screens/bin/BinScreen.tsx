@@ -33,7 +33,15 @@ export function BinScreen() {
       {!data && !error && <Loading what="the bin" />}
       {data && (
         <Box sx={{ maxWidth: 980 }}>
-          <Section title="In the bin" aside={<TextLink to="/duplicates">Duplicates</TextLink>}>
+          <Section
+            title="In the bin"
+            aside={
+              <>
+                <TextLink to="/duplicates">Duplicates</TextLink> ·{' '}
+                <TextLink to="/variants">Variants</TextLink>
+              </>
+            }
+          >
             {binned.length === 0 && (
               <Typography sx={{ color: 'text.secondary' }}>
                 Nothing is in it. A shoot’s rejects are put in under Files.

@@ -117,6 +117,11 @@ function MarksOf({ frame, labels }: { frame: LoadedFrame; labels: Record<string,
   );
 }
 
+const signed = (value: number): string => `${value < 0 ? '−' : '+'}${Math.abs(Math.round(value * 10) / 10)}`;
+
+/** As it stands on a lens: 0.34 m, 3 m. */
+const metres = (value: number): string => `${Number(value.toPrecision(2))} m`;
+
 function factsOf(frame: LoadedFrame, facts: Props['facts']): string[] {
   if (facts === 'none') return [];
   const size = frame.width && frame.height ? `${frame.width} × ${frame.height}` : null;
@@ -133,6 +138,8 @@ function factsOf(frame: LoadedFrame, facts: Props['facts']): string[] {
     short[0]!,
     cameraClockOf(frame),
     ...short.slice(1),
+    frame.exposureBias ? `${signed(frame.exposureBias)} EV` : null,
+    frame.focus !== null && `focused at ${frame.focus === 0 ? '∞' : metres(1 / frame.focus)}`,
     frame.body && (bodyNames([frame.body]).get(frame.body) ?? null),
     frame.serial && `serial ${frame.serial}`,
     frame.lens,

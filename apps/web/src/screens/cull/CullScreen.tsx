@@ -105,6 +105,16 @@ function Cull({ shootId }: { shootId: string }) {
   // Marks move no frame and no take: the frames of the order are enough.
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const rows = useMemo(() => stripRows(frames, cull.takes), [shoot.order, cull.takes]);
+  const clockPairs = cull.clock?.pairs;
+  const sameMoments = useMemo(
+    () =>
+      clockPairs?.flatMap(([a, b]) =>
+        shoot.order.has(a) && shoot.order.has(b)
+          ? [[shoot.order.placeOf(a), shoot.order.placeOf(b)] as const]
+          : [],
+      ),
+    [clockPairs, shoot.order],
+  );
   // On a folded sheet each frame is one take.
   const position = current
     ? `${cull.folds ? 'take' : 'frame'} ${count(at + 1)} of ${count(shown.length)}`
@@ -149,6 +159,7 @@ function Cull({ shootId }: { shootId: string }) {
             judged={shown.judged}
             version={shoot.version}
             changedSince={shoot.changedSince}
+            pairs={sameMoments}
             onGo={goToFrame}
           />
           <FilterLine chips={cull.chips} hidden={shown.hidden} all={shoot.order.length} onFilter={onFilter} />
@@ -287,7 +298,15 @@ function Cull({ shootId }: { shootId: string }) {
       <CullLines cull={cull} spot={spot} points={points} waits={waits} onGo={goToFrame} />
       {!state.alone && (
         <div style={{ minWidth: 0 }}>
-          {fingers && <TouchBar frame={current} view={state.view} canUndo={shoot.canUndo} onRun={run} />}
+          {fingers && (
+            <TouchBar
+              frame={current}
+              view={state.view}
+              selected={cull.selected.length}
+              canUndo={shoot.canUndo}
+              onRun={run}
+            />
+          )}
           {caption}
         </div>
       )}

@@ -20,62 +20,99 @@ export const useFingers = (): boolean => useSyncExternalStore(fingers.subscribe,
 interface Props {
   frame: LoadedFrame | null;
   view: View;
+  /** frames that are selected */
+  selected: number;
   canUndo: boolean;
   onRun: (command: CullCommand) => void;
 }
 
+type Further = 'stars' | 'takes' | 'more';
+interface Choice {
+  words: string;
+  /** another set of choices, or what is done */
+  to: CullCommand | Further;
+  pressed?: boolean;
+  disabled?: boolean;
+}
+
 /** What is wanted now and then, one tap further. */
-const MORE: readonly { words: string; command: CullCommand }[] = [
-  { words: 'Pile', command: { do: 'pileLine' } },
-  { words: 'Note', command: { do: 'noteLine' } },
-  { words: 'Pass', command: { do: 'passes' } },
-  { words: 'Filter', command: { do: 'drawer' } },
-  { words: 'Camera', command: { do: 'camera' } },
-  { words: 'Hand-off', command: { do: 'handoff' } },
+const MORE: readonly Choice[] = [
+  { words: 'Takes', to: 'takes' },
+  { words: 'Pile', to: { do: 'pileLine' } },
+  { words: 'Note', to: { do: 'noteLine' } },
+  { words: 'Pass', to: { do: 'passes' } },
+  { words: 'Filter', to: { do: 'drawer' } },
+  { words: 'Camera', to: { do: 'camera' } },
+  { words: 'Hand-off', to: { do: 'handoff' } },
 ];
 
-/** What fingers mark and move with: large, in the order in which a decision is made. */
-export const TouchBar = memo(function TouchBar({ frame, view, canUndo, onRun }: Props) {
-  const [stars, setStars] = useState(false);
-  const [more, setMore] = useState(false);
-  const sheet = view === 'sheet';
-  if (stars)
-    return (
-      <div className={styles.bar} role="toolbar" aria-label="Stars">
-        {[0, 1, 2, 3, 4, 5].map((n) => (
-          <button
-            key={n}
-            type="button"
-            aria-pressed={frame?.stars === n}
-            onClick={() => {
-              setStars(false);
-              onRun({ do: 'stars', to: n });
-            }}
-          >
-            {n === 0 ? 'none' : `${n}★`}
-          </button>
-        ))}
-      </div>
-    );
-  if (more)
-    return (
-      <div className={styles.bar} role="toolbar" aria-label="More">
-        {MORE.map(({ words, command }) => (
-          <button
-            key={words}
-            type="button"
-            onClick={() => {
-              setMore(false);
-              onRun(command);
-            }}
-          >
-            {words}
-          </button>
-        ))}
-        <button type="button" onClick={() => setMore(false)}>
-          Back
+/** What fingers say of takes: of the frame that one stands at, or of what is selected. */
+const takesWith = (selected: number, sheet: boolean): readonly Choice[] => [
+  { words: 'Begins here', to: { do: 'take', deed: 'split' } },
+  { words: 'Join with the one before', to: { do: 'take', deed: 'join' } },
+  { words: 'Belong together', to: { do: 'take', deed: 'together' }, disabled: selected < 2 },
+  { words: 'Out, alone', to: { do: 'take', deed: 'out' } },
+  { words: 'Stands for it', to: { do: 'take', deed: 'lead' } },
+  ...(sheet ? [{ words: 'Fold', to: { do: 'fold' } as const }] : []),
+  { words: 'Doubtful ones', to: { do: 'doubts' } },
+];
+
+const starsOf = (frame: LoadedFrame | null): readonly Choice[] =>
+  [0, 1, 2, 3, 4, 5].map((n) => ({
+    words: n === 0 ? 'none' : `${n}★`,
+    to: { do: 'stars', to: n },
+    pressed: frame?.stars === n,
+  }));
+
+const FURTHER_WORDS: Readonly<Record<Further, string>> = { stars: 'Stars', takes: 'Takes', more: 'More' };
+
+/** A further set of choices: one is chosen, and the bar stands there again. */
+function Choices({
+  label,
+  choices,
+  onChoose,
+}: {
+  label: string;
+  choices: readonly Choice[];
+  /** null: nothing was chosen */
+  onChoose: (to: Choice['to'] | null) => void;
+}) {
+  return (
+    <div className={styles.bar} role="toolbar" aria-label={label}>
+      {choices.map(({ words, to, pressed, disabled }) => (
+        <button
+          key={words}
+          type="button"
+          aria-pressed={pressed}
+          disabled={disabled}
+          onClick={() => onChoose(to)}
+        >
+          {words}
         </button>
-      </div>
+      ))}
+      <button type="button" onClick={() => onChoose(null)}>
+        Back
+      </button>
+    </div>
+  );
+}
+
+/** What fingers mark and move with: large, in the order in which a decision is made. */
+export const TouchBar = memo(function TouchBar({ frame, view, selected, canUndo, onRun }: Props) {
+  const [further, setFurther] = useState<Further | null>(null);
+  const sheet = view === 'sheet';
+  if (further !== null)
+    return (
+      <Choices
+        label={FURTHER_WORDS[further]}
+        choices={
+          further === 'stars' ? starsOf(frame) : further === 'takes' ? takesWith(selected, sheet) : MORE
+        }
+        onChoose={(to) => {
+          setFurther(typeof to === 'string' ? to : null);
+          if (to !== null && typeof to !== 'string') onRun(to);
+        }}
+      />
     );
   return (
     <div className={styles.bar} role="toolbar" aria-label="Marks and steps">
@@ -105,7 +142,7 @@ export const TouchBar = memo(function TouchBar({ frame, view, canUndo, onRun }: 
       >
         Keep
       </button>
-      <button type="button" onClick={() => setStars(true)}>
+      <button type="button" onClick={() => setFurther('stars')}>
         {frame && frame.stars > 0 ? `${frame.stars}★` : '★'}
       </button>
       <button type="button" disabled={!canUndo} onClick={() => onRun({ do: 'undo' })}>
@@ -119,7 +156,7 @@ export const TouchBar = memo(function TouchBar({ frame, view, canUndo, onRun }: 
           {view === 'side' ? 'Single' : 'Side by side'}
         </button>
       )}
-      <button type="button" onClick={() => setMore(true)}>
+      <button type="button" onClick={() => setFurther('more')}>
         More
       </button>
       <button type="button" aria-label="next frame" onClick={() => onRun({ do: 'step', by: 1 })}>

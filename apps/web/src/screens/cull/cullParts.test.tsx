@@ -44,6 +44,7 @@ const frame = (change: Partial<LoadedFrame> = {}): LoadedFrame =>
     exposure: 0.01,
     exposureText: '1/160',
     iso: 1600,
+    ...{ exposureBias: null, focus: null },
     focalLength: 43.2,
     width: 3000,
     height: 2000,

@@ -1,6 +1,6 @@
 import { Box, Button, Radio } from '@mui/material';
 import { useState } from 'react';
-import { bytes, many, mediumDay } from '../../data/format';
+import { bytes, many } from '../../data/format';
 import { placeholderOf, previewUrl } from '../../data/frames';
 import { post, type Api } from '../../data/http';
 import { jobEnd } from '../../data/jobEnd';
@@ -11,6 +11,7 @@ import { TextLink } from '../../parts/TextLink';
 import { useAction } from '../../parts/useAction';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
 import { goingBeside, stayingOf, type DuplicateFrame } from './staying';
+import { usesOf } from './uses';
 
 /** Frames of one content: where each is, what was done with it, and which one would stay. */
 export function DuplicateGroup({
@@ -104,23 +105,7 @@ function FrameRow({
   onStay: () => void;
 }) {
   const { data: piles = [] } = usePiles();
-  const said = [
-    frame.time === null
-      ? 'no capture time'
-      : `${mediumDay(frame.time.slice(0, 10))}, ${frame.time.slice(11, 19)}`,
-    ...frame.piles.flatMap((id) => {
-      const name = piles.find((pile) => pile.id === id)?.name;
-      return name === undefined ? [] : [`in “${name}”`];
-    }),
-    ...(frame.handedOff > 0
-      ? [`handed off ${frame.handedOff === 1 ? 'once' : `${frame.handedOff} times`}`]
-      : []),
-    ...(frame.delivered > 0
-      ? [`delivered ${frame.delivered === 1 ? 'once' : `${frame.delivered} times`}`]
-      : []),
-    ...(frame.note === null ? [] : ['with a note']),
-    many(frame.files, 'file'),
-  ];
+  const said = usesOf(frame, piles);
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: 'auto minmax(0, 1fr) auto', alignItems: 'center' }}>
       <Radio

@@ -16,6 +16,7 @@ export function DuplicatesScreen() {
   return (
     <Page
       title="Duplicates"
+      actions={<TextLink to="/variants">Variants</TextLink>}
       lead="Frames whose files are equal, byte for byte. Nothing is done by itself. What goes into the bin stays in each drive’s bin until you empty it."
     >
       <Box sx={{ maxWidth: 1080 }}>

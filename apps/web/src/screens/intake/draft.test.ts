@@ -11,6 +11,7 @@ const NO_FACTS = {
   exposure: null,
   aperture: null,
   iso: null,
+  ...{ exposureBias: null, focus: null },
   focalLength: null,
   width: null,
   height: null,

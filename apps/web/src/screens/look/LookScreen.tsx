@@ -300,6 +300,8 @@ const FRAME = {
   exposureText: '1/160',
   iso: 1600,
   focalLength: 43,
+  exposureBias: null,
+  focus: null,
   role: 'original',
   format: 'dng+jpeg',
   raw: 'pair',

@@ -139,8 +139,11 @@ const cameraOf = ({ serial, body }: Pick<LoadedFrame, 'serial' | 'body'>): strin
 
 /** What core groups by: the serial number tells two bodies of one model apart. */
 const grouped = (frame: LoadedFrame): GroupedFrame => {
-  const { id, original, instant, close, take, aperture, exposure, iso, dx, dy } = frame;
-  return { id, original, instant, close, take, aperture, exposure, iso, dx, dy, body: cameraOf(frame) };
+  const { id, original, instant, close, take, aperture, exposure, iso, exposureBias, focus, dx, dy } = frame;
+  return {
+    ...{ id, original, instant, close, take, aperture, exposure, iso, exposureBias, focus, dx, dy },
+    body: cameraOf(frame),
+  };
 };
 
 /** The facts of a frame that decide about its take. */

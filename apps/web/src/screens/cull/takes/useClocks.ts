@@ -12,6 +12,8 @@ type Proposal = Api['ClockProposalDto'];
 /** A body’s clock that seems to be off, as it is asked about; or that was corrected a moment ago. */
 export interface ClockOffer {
   words: string;
+  /** frames of moments that both bodies saw, for the strip */
+  pairs: readonly (readonly [string, string])[];
   /** two frames of a moment that both bodies saw, the next one each time; null: they are not in this shoot any more */
   look: (() => readonly [string, string] | null) | null;
   accept: (() => void) | null;
@@ -30,6 +32,8 @@ interface Done {
   before: number;
   by: number;
 }
+
+const NO_PAIRS: ClockOffer['pairs'] = [];
 
 /** The share of pictures that may not have been compared: one that cannot be decoded never is. */
 const NOT_COMPARED = 0.05;
@@ -86,7 +90,7 @@ export function useClocks(shootId: string, shoot: ShootState, takes: Takes): Clo
   if (done)
     return {
       words: `The clock of ${nameOf(done.body)} was corrected by ${shiftWords(done.by)}.`,
-      ...{ look: null, accept: null, leave: () => setDone(null), error, again },
+      ...{ pairs: NO_PAIRS, look: null, accept: null, leave: () => setDone(null), error, again },
       undo: () => run(done.body, done.before, null),
     };
   const proposal = data?.find((one) => !left.includes(proposalKey(one)));
@@ -94,6 +98,7 @@ export function useClocks(shootId: string, shoot: ShootState, takes: Takes): Clo
   const { body, beside, millis, correction, agree, pairs } = proposal;
   return {
     words: `The clock of ${nameOf(body)} seems to be off beside ${nameOf(beside)}: ${shiftWords(millis)}, ${many(agree, 'moment agrees', 'moments agree')}.`,
+    pairs: pairs as [string, string][],
     look: () => {
       setAt(at + 1);
       const pair = pairs[at % pairs.length] as [string, string] | undefined;

@@ -1,0 +1,71 @@
+import { Button, Typography } from '@mui/material';
+import { useState } from 'react';
+import { many } from '../../data/format';
+import { useVariants } from '../../data/live';
+import { Loading } from '../../parts/Loading';
+import { Page } from '../../parts/Page';
+import { Problem } from '../../parts/Problem';
+import { TextLink } from '../../parts/TextLink';
+import { VariantGroup } from './VariantGroup';
+
+/** Frames that are one picture, processed in several ways, anywhere in the archive: each stays, as one take where that is wanted. */
+export function VariantsScreen() {
+  // Where each page begins; the first one at the beginning.
+  const [pages, setPages] = useState<readonly (string | null)[]>([null]);
+  return (
+    <Page
+      title="Variants"
+      lead="One picture several times: cropped, in black and white, made small, in another format. Nothing is moved or removed here."
+      actions={<TextLink to="/duplicates">Duplicates</TextLink>}
+    >
+      {pages.map((after, i) => (
+        <VariantsPage
+          key={after ?? ''}
+          after={after}
+          isFirst={i === 0}
+          onMore={i === pages.length - 1 ? (next) => setPages([...pages, next]) : null}
+        />
+      ))}
+    </Page>
+  );
+}
+
+function VariantsPage({
+  after,
+  isFirst,
+  onMore,
+}: {
+  after: string | null;
+  isFirst: boolean;
+  onMore: ((next: string) => void) | null;
+}) {
+  const { data, error, mutate } = useVariants(after);
+  if (!data)
+    return (
+      <>
+        <Problem error={error} />
+        {!error && <Loading what="pictures that are there in several ways" />}
+      </>
+    );
+  const { groups, next } = data;
+  const rest = next === null ? '' : ' so far';
+  return (
+    <>
+      {isFirst && (
+        <Typography role="status" sx={{ color: 'text.secondary', mb: 2 }}>
+          {groups.length === 0
+            ? `No picture was found in several ways${rest}.`
+            : `${many(groups.length, 'picture is', 'pictures are')} there in several ways${rest}.`}
+        </Typography>
+      )}
+      {groups.map((group) => (
+        <VariantGroup key={group.id} group={group} onDone={() => void mutate()} />
+      ))}
+      {next !== null && onMore && (
+        <Button color="inherit" sx={{ ml: -1 }} onClick={() => onMore(next)}>
+          {groups.length === 0 ? 'Look further' : 'Show more'}
+        </Button>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,80 @@
+import fc from 'fast-check';
+import { bandsBeside, bandsOf, FOUND_WITHIN, hashDistance, hashOfBands, type Hash } from '../vision/hashes';
+import { picturesOf, toldOf, type MomentFrame } from './variants';
+
+const BODY = 'Ockham · Five · 1';
+const frame = (original: string, body: string | null = BODY): MomentFrame => ({
+  id: original,
+  original,
+  body,
+});
+const never = () => {
+  throw new Error('names told it already');
+};
+
+describe('of two frames of one moment', () => {
+  it.each([
+    ['OCK_0012', 'OCK_0012-bw', 'same'],
+    ['OCK_0012', 'OCK_0012', 'same'],
+    ['OCK_0012', 'OCK_0013', 'other'],
+    ['OCK_0012', 'web-0012', 'looks'],
+    ['OCK_0012', 'cover', 'looks'],
+    ['OCK_0012', 'OCK_00125', 'looks'],
+  ])('%s and %s are, by their names: %s', (a, b, told) => {
+    expect(toldOf(frame(a), frame(b))).toBe(told);
+    expect(toldOf(frame(b), frame(a))).toBe(told);
+  });
+
+  it('those of two cameras are never one picture; where a file names no camera, it may be of any', () => {
+    expect(toldOf(frame('OCK_0012'), frame('OCK_0012', 'Ockham · Five · 2'))).toBe('other');
+    expect(toldOf(frame('OCK_0012'), frame('OCK_0012-bw', null))).toBe('same');
+  });
+});
+
+describe('the frames of one moment', () => {
+  it('are parted into pictures by their names, and presses of a burst stay apart', () => {
+    const frames = ['OCK_0012', 'OCK_0013', 'OCK_0012-bw', 'OCK_0014', 'OCK_0013-web'].map((name) =>
+      frame(name),
+    );
+    expect(picturesOf(frames, never)).toEqual([
+      ['OCK_0012', 'OCK_0012-bw'],
+      ['OCK_0013', 'OCK_0013-web'],
+    ]);
+  });
+
+  it('whose names tell nothing are asked what they show', () => {
+    const frames = ['OCK_0012', 'OCK_0013', 'cover'].map((name) => frame(name));
+    expect(picturesOf(frames, (a, b) => a === 'OCK_0013' && b === 'cover')).toEqual([['OCK_0013', 'cover']]);
+    expect(picturesOf(frames, () => false)).toEqual([]);
+  });
+
+  it('never bring two presses together by something that looks like both', () => {
+    const frames = ['cover', 'OCK_0012', 'OCK_0013'].map((name) => frame(name));
+    expect(picturesOf(frames, () => true)).toEqual([['cover', 'OCK_0012']]);
+  });
+});
+
+describe('hashes that differ by few bits', () => {
+  it('share a band, or nearly: what is looked up beside the bands of one finds the other', () => {
+    const word = fc.nat(0xffffffff);
+    const changes = fc.uniqueArray(fc.nat(63), { maxLength: FOUND_WITHIN });
+    fc.assert(
+      fc.property(fc.tuple(word, word), changes, (hash: Hash, bits) => {
+        const other: [number, number] = [...hash];
+        for (const bit of bits) other[bit >> 5] = (other[bit >> 5]! ^ (1 << (bit & 31))) >>> 0;
+        expect(hashDistance(hash, other)).toBe(bits.length);
+        expect(hashOfBands(bandsOf(hash))).toEqual(hash);
+        const wanted = bandsOf(hash).map(bandsBeside);
+        expect(bandsOf(other).some((band, i) => wanted[i]!.includes(band))).toBe(true);
+      }),
+    );
+  });
+
+  it('are not all found so from eight on', () => {
+    // Two bits in each band.
+    const found = bandsOf([0x00030003, 0x00030003]).some((band, i) =>
+      bandsBeside(bandsOf([0, 0])[i]!).includes(band),
+    );
+    expect(found).toBe(false);
+  });
+});
