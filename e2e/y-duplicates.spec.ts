@@ -117,20 +117,21 @@ test('a picture that is there in black and white as well stays in both ways, as 
     const shootId = await takeIn(page, await readFrom(page, folder, 'Ways'), 'Ways');
     await page.goto('/bin');
     await page.getByRole('link', { name: 'Variants' }).click();
-    const group = page.getByRole('article', { name: /^2 variants of ways_/ });
+    // Beside the one that was taken in from a card.
+    const group = page.getByRole('article', { name: /^3 variants of / });
     await expect(group).toBeVisible();
     await accessible(page);
-    await group.getByRole('button', { name: 'Keep all, as one take' }).focus();
+    await group.getByRole('button', { name: 'Keep all of Ways, as one take' }).focus();
     await page.keyboard.press('Enter');
-    await expect(group.getByText('One take in Cull; each stays.')).toBeVisible();
+    await expect(group.getByText('Those of Ways are one take in Cull; each stays.')).toBeVisible();
     await page.reload();
-    await expect(group.getByText('One take in Cull; each stays.')).toBeVisible();
+    await expect(group.getByText('Those of Ways are one take in Cull; each stays.')).toBeVisible();
     await group.getByRole('link', { name: /_0002$/ }).click();
     await expect(page.getByText('take 1 of 1')).toBeVisible();
     await page.keyboard.press('Control+z');
     await expect.poll(async () => (await columnsOf(page, shootId)).take).toEqual([null, null]);
     await page.goBack();
-    await expect(group.getByRole('button', { name: 'Keep all, as one take' })).toBeVisible();
+    await expect(group.getByRole('button', { name: 'Keep all of Ways, as one take' })).toBeVisible();
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

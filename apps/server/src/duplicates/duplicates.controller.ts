@@ -15,7 +15,13 @@ import {
   type Duplicates,
 } from './duplicates.service';
 import type { UsedFrame } from './usedFrames.service';
-import { VariantsService, type VariantFrame, type VariantGroup, type Variants } from './variants.service';
+import {
+  VariantsService,
+  type VariantFrame,
+  type VariantGroup,
+  type Variants,
+  type VariantsOfShoot,
+} from './variants.service';
 
 export class DuplicatesAskedDto {
   @ApiPropertyOptional({ description: 'where the last page ended' })
@@ -80,10 +86,17 @@ export class VariantFrameDto extends UsedFrameDto implements VariantFrame {
   take: string | null;
 }
 
+export class VariantsOfShootDto implements VariantsOfShoot {
+  @ApiProperty() shootId: string;
+  @ApiProperty({ type: [String] }) frameIds: string[];
+  @ApiProperty({ description: 'somebody has said that they are one take' }) together: boolean;
+}
+
 export class VariantGroupDto implements VariantGroup {
   @ApiProperty({ description: 'of the first' }) id: string;
   @ApiProperty({ type: [VariantFrameDto] }) frames: VariantFrameDto[];
-  @ApiProperty({ description: 'somebody has said that they are one take' }) together: boolean;
+  @ApiProperty({ type: [VariantsOfShootDto], description: 'those of one shoot, where it has several' })
+  ofShoots: VariantsOfShootDto[];
 }
 
 export class VariantsDto implements Variants {

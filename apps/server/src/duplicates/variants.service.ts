@@ -39,6 +39,13 @@ export interface VariantGroup {
   /** id of the first */
   id: string;
   frames: VariantFrame[];
+  /** those of one shoot, where it has several: these can be one take */
+  ofShoots: VariantsOfShoot[];
+}
+
+export interface VariantsOfShoot {
+  shootId: string;
+  frameIds: string[];
   /** whether somebody has said already that they are one take */
   together: boolean;
 }
@@ -238,7 +245,10 @@ export class VariantsService {
         return frame ? [{ ...frame, ...moreOf.get(id)! }] : [];
       });
       if (held.length < 2) return [];
-      return [{ id: held[0]!.id, frames: held, together: areTogether(held) }];
+      const ofShoots = [...grouped(held, ({ shootId }) => shootId)].flatMap(([shootId, own]) =>
+        own.length > 1 ? [{ shootId, frameIds: own.map(({ id }) => id), together: areTogether(own) }] : [],
+      );
+      return [{ id: held[0]!.id, frames: held, ofShoots }];
     });
   }
 }

@@ -2465,12 +2465,18 @@ export interface components {
             /** @description what was said of its place among takes */
             take: string | null;
         };
+        VariantsOfShootDto: {
+            shootId: string;
+            frameIds: string[];
+            /** @description somebody has said that they are one take */
+            together: boolean;
+        };
         VariantGroupDto: {
             /** @description of the first */
             id: string;
             frames: components["schemas"]["VariantFrameDto"][];
-            /** @description somebody has said that they are one take */
-            together: boolean;
+            /** @description those of one shoot, where it has several */
+            ofShoots: components["schemas"]["VariantsOfShootDto"][];
         };
         VariantsDto: {
             groups: components["schemas"]["VariantGroupDto"][];

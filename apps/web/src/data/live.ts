@@ -79,12 +79,14 @@ export const usePiles = () => useGet('/piles');
 export const usePile = (id: string) => useGet(`/piles/${id}`);
 /** What is in the bin, and what was forgotten with its files left. */
 export const useBin = () => useGet('/bin');
+/** Nothing tells of it when it changes: what is kept is shown, and asked for again, however soon one comes back. */
+const ANEW = { dedupingInterval: 0 };
 /** A page of frames that hold equal content; `after`: where the page before ended. */
 export const useDuplicates = (after: string | null) =>
-  useGet(after === null ? '/duplicates' : `/duplicates?after=${after}`);
+  useGet(after === null ? '/duplicates' : `/duplicates?after=${after}`, ANEW);
 /** A page of frames that are one picture, processed in several ways; `after`: where the page before ended. */
 export const useVariants = (after: string | null) =>
-  useGet(after === null ? '/duplicates/variants' : `/duplicates/variants?after=${after}`);
+  useGet(after === null ? '/duplicates/variants' : `/duplicates/variants?after=${after}`, ANEW);
 /** The passes over a shoot, the newest first. */
 export const usePasses = (shootId: string) => useGet(`/shoots/${shootId}/passes`);
 export const useShoot = (id: string | undefined) => useGet(id ? `/shoots/${id}` : null);

@@ -13,10 +13,10 @@ import { usesOf } from './uses';
 
 /** One picture, in all the ways that it is there: side by side, with what each is. */
 export function VariantGroup({ group, onDone }: { group: Api['VariantGroupDto']; onDone: () => void }) {
-  const { frames, together } = group;
-  const shoots = new Set(frames.map(({ shootId }) => shootId)).size;
-  const { run, busy, error, again } = useAction(async () => {
-    await post('/duplicates/variants/together', { frameIds: frames.map(({ id }) => id) });
+  const { frames, ofShoots } = group;
+  const shoots = new Map(frames.map(({ shootId, shoot }) => [shootId, shoot]));
+  const { run, busy, error, again } = useAction(async (frameIds: string[]) => {
+    await post('/duplicates/variants/together', { frameIds });
     onDone();
   });
   return (
@@ -35,15 +35,23 @@ export function VariantGroup({ group, onDone }: { group: Api['VariantGroupDto'];
       </Box>
       <Problem error={error} again={again} />
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 1.5, color: INK.soft }}>
-        {shoots > 1 && `In ${shoots} shoots: each stays where it is.`}
-        {shoots === 1 && together && 'One take in Cull; each stays.'}
-        {shoots === 1 && !together && (
-          <>
-            <Button size="small" variant="outlined" color="inherit" disabled={busy} onClick={() => run()}>
-              Keep all, as one take
+        {shoots.size > 1 && <Box>In {shoots.size} shoots: each stays where it is.</Box>}
+        {ofShoots.map(({ shootId, frameIds, together }) => {
+          const which = shoots.size > 1 ? ` of ${shoots.get(shootId)}` : '';
+          return together ? (
+            <Box key={shootId}>Those{which} are one take in Cull; each stays.</Box>
+          ) : (
+            <Button
+              key={shootId}
+              {...{ size: 'small', variant: 'outlined', color: 'inherit', disabled: busy }}
+              onClick={() => run(frameIds)}
+            >
+              {`Keep all${which}, as one take`}
             </Button>
-            <Box sx={CAPTION}>In Cull they fold to one; Ctrl Z there takes it back.</Box>
-          </>
+          );
+        })}
+        {ofShoots.some(({ together }) => !together) && (
+          <Box sx={CAPTION}>In Cull they fold to one; Ctrl Z there takes it back.</Box>
         )}
       </Box>
     </Box>
