@@ -90,7 +90,7 @@ describe('what the server keeps for itself', () => {
 
   it('shows the thumbnail of an earlier maker while nothing better can be made, and lets it go then', async () => {
     await limit(20);
-    await ask(pictures[2]!, 'thumb');
+    await ask(pictures[2]!, 'screen');
     const older = fileOf(pictures[2]!, 'thumb.webp').replace(`v${MAKER_VERSION}`, `v${MAKER_VERSION - 1}`);
     mkdirSync(path.dirname(older), { recursive: true });
     renameSync(fileOf(pictures[2]!, 'thumb.webp'), older);

@@ -1,5 +1,7 @@
 import { execFileSync } from 'node:child_process';
+import { rmSync } from 'node:fs';
 import path from 'node:path';
+import { MAKER_VERSION } from '@arkiv/core';
 import sharp from 'sharp';
 import { PictureHashes } from '../src/features/pictureHashes.service';
 import { Reading } from '../src/db/unitOfWork';
@@ -9,7 +11,15 @@ interface Variants {
   groups: {
     id: string;
     ofShoots: { shootId: string; frameIds: string[]; together: boolean }[];
-    frames: { id: string; original: string; shootId: string; width: number; format: string; take: string }[];
+    frames: {
+      id: string;
+      picture: string;
+      original: string;
+      shootId: string;
+      width: number;
+      format: string;
+      take: string;
+    }[];
   }[];
   next: string | null;
 }
@@ -112,5 +122,24 @@ describe('pictures that are there in several ways', () => {
     expect(names(await found())).toEqual([['OCK_9976', 'SMALL']]);
     await arkiv.rest((await arkiv.post<{ jobId: string }>(`/bin/jobs/${jobId}/undo`)).jobId);
     expect((await found()).groups).toHaveLength(2);
+  });
+
+  it('show themselves, and not the picture of before that was left in their file', async () => {
+    const grey = (await found()).groups[0]!.frames.find(({ original }) => original === 'OCK_9972-BW')!;
+    const answer = await fetch(`${arkiv.base}/api/previews/v${MAKER_VERSION}/${grey.picture}/thumb`);
+    expect(answer.headers.get('cache-control')).toMatch(/immutable/);
+    const { data: pixels } = await sharp(Buffer.from(await answer.arrayBuffer()))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    for (let i = 0; i < pixels.length; i += 3) expect(Math.abs(pixels[i]! - pixels[i + 2]!)).toBeLessThan(16);
+    // While it is not made yet the one in its file stands in, and no browser keeps it for good.
+    rmSync(path.join(data, 'previews'), { recursive: true });
+    const quick = await fetch(`${arkiv.base}/api/previews/v${MAKER_VERSION}/${grey.picture}/thumb`);
+    expect(quick.headers.get('cache-control')).toBe('private, max-age=60');
+    expect((await fetch(`${arkiv.base}/api/previews/v${MAKER_VERSION}/${grey.picture}/screen`)).status).toBe(
+      200,
+    );
+    const last = await fetch(`${arkiv.base}/api/previews/v${MAKER_VERSION}/${grey.picture}/thumb`);
+    expect(last.headers.get('cache-control')).toMatch(/immutable/);
   });
 });

@@ -10,11 +10,17 @@ import { Clock } from '../system/clock';
 import { SettingsService } from '../settings/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
 
-/** What is kept of a picture: its previews, and what it is compared by. */
-export type KeptSize = PreviewSize | 'look';
+/**
+ * What is kept of a picture: its previews, what it is compared by, and until its own thumbnail is made the one that the camera, or
+ * who processed it, put into the file.
+ */
+export type KeptSize = PreviewSize | 'look' | 'quick';
+/** Small enough to be kept while anything else goes. */
+const isSmall = (size: KeptSize): boolean => size === 'thumb' || size === 'quick';
 
 const FILE: Readonly<Record<KeptSize, string>> = {
   thumb: 'thumb.webp',
+  quick: 'quick.webp',
   screen: 'screen.jpg',
   embedded: 'embedded.jpg',
   full: 'full.jpg',
@@ -22,6 +28,7 @@ const FILE: Readonly<Record<KeptSize, string>> = {
 };
 const SIZE_OF: Readonly<Record<string, KeptSize>> = {
   'thumb.webp': 'thumb',
+  'quick.webp': 'quick',
   'screen.jpg': 'screen',
   'embedded.jpg': 'embedded',
   'full.jpg': 'full',
@@ -109,6 +116,15 @@ export class PreviewStore implements OnApplicationBootstrap {
     if (this.bytesSince > previewGigabytes * GIGABYTE * BETWEEN_LOOKS) void this.tidySoon();
   }
 
+  /** What something better stands for now. */
+  async drop(key: string, size: KeptSize): Promise<void> {
+    const file = this.place(key, size);
+    const facts = await this.disk.facts(file);
+    if (!facts) return;
+    await this.disk.unlink(file);
+    if (this.total !== null) this.total -= facts.size;
+  }
+
   /** Bytes of all that is kept: counted when the server starts and at each tidying, in between kept in step. */
   async bytes(): Promise<number> {
     if (this.total === null) await this.tidySoon();
@@ -142,7 +158,7 @@ export class PreviewStore implements OnApplicationBootstrap {
     for await (const kept of this.all()) {
       total += kept.bytes;
       old ||= kept.old;
-      const days = kept.size === 'thumb' ? thumbs : large;
+      const days = isSmall(kept.size) ? thumbs : large;
       if (!kept.old) days.set(dayOf(kept), (days.get(dayOf(kept)) ?? 0) + kept.bytes);
     }
     // What comes in while it is tidied is added by whoever brings it.
@@ -162,7 +178,7 @@ export class PreviewStore implements OnApplicationBootstrap {
           going.add(day);
           bytes += ofDay;
         }
-        await this.free((k) => !k.old && (k.size === 'thumb') === isThumb && going.has(dayOf(k)), over());
+        await this.free((k) => !k.old && isSmall(k.size) === isThumb && going.has(dayOf(k)), over());
       }
     }
   }
@@ -195,7 +211,7 @@ export class PreviewStore implements OnApplicationBootstrap {
 
   /** Those that can be made again now, or that are no thumbnail, or that nothing in the archive is shown by. */
   private async mayGo(part: Kept[], online: readonly string[]): Promise<Kept[]> {
-    const thumbs = part.filter((kept) => kept.size === 'thumb').map((kept) => kept.key);
+    const thumbs = part.filter((kept) => isSmall(kept.size)).map((kept) => kept.key);
     if (thumbs.length === 0) return part;
     const rows: { key: string; here: number }[] = await this.reading.source.query(
       `SELECT w.value AS key, MAX(c."volumeId" IN (SELECT value FROM json_each(?))) AS here
@@ -206,7 +222,7 @@ export class PreviewStore implements OnApplicationBootstrap {
       [JSON.stringify(online), JSON.stringify(thumbs)],
     );
     const away = new Set(rows.filter((row) => !row.here).map((row) => row.key));
-    return part.filter((kept) => kept.size !== 'thumb' || !away.has(kept.key));
+    return part.filter((kept) => !isSmall(kept.size) || !away.has(kept.key));
   }
 
   private async *all(): AsyncGenerator<Kept> {

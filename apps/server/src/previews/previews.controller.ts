@@ -4,6 +4,9 @@ import { ArkivError, type PreviewSize } from '@arkiv/core';
 import type { Response } from 'express';
 import { PREVIEW_TYPE, PreviewsService } from './previews.service';
 
+/** Seconds that a sheet scrolls back and forth over what is there; then it is asked for once more. */
+const STANDS_IN = 'private, max-age=60';
+
 @ApiTags('previews')
 @Controller('api/previews')
 export class PreviewsController {
@@ -17,9 +20,9 @@ export class PreviewsController {
     @Res({ passthrough: true }) response: Response,
   ): Promise<StreamableFile> {
     if (!(size in PREVIEW_TYPE)) throw new ArkivError('not-found', { what: 'size', id: size });
-    const bytes = await this.previews.get(picture, size as PreviewSize);
-    // Named by content and maker version: it never changes under this address.
-    response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
+    const { bytes, last } = await this.previews.find(picture, size as PreviewSize);
+    // Named by content and maker version, it never changes under this address; what stands in for it does.
+    response.setHeader('Cache-Control', last ? 'private, max-age=31536000, immutable' : STANDS_IN);
     return new StreamableFile(bytes, { type: PREVIEW_TYPE[size as PreviewSize] });
   }
 }

@@ -83,17 +83,24 @@ export class PreviewsService implements BeforeApplicationShutdown {
 
   /** The bytes of a preview; makes it first where it is not kept yet. */
   async get(key: string, size: PreviewSize): Promise<Buffer> {
+    return (await this.find(key, size)).bytes;
+  }
+
+  /** A preview, and whether it is the last word: a thumbnail that was found in the file is not. */
+  async find(key: string, size: PreviewSize): Promise<{ bytes: Buffer; last: boolean }> {
     if (!PICTURE_KEY.test(key)) throw new ArkivError('not-found', { what: 'picture', id: key });
-    if (size === 'full') return this.full(key);
+    if (size === 'full') return { bytes: await this.full(key), last: true };
     for (let tries = 0; tries < 2; tries++) {
       const kept = await this.store.read(key, size);
-      if (kept) return kept;
+      if (kept) return { bytes: kept, last: true };
+      const quick = size === 'thumb' ? await this.store.read(key, 'quick') : null;
+      if (quick) return { bytes: quick, last: false };
       try {
         await this.once(key, size);
       } catch (error) {
         const away = error instanceof ArkivError && error.code === 'volume.offline';
         const older = away && size === 'thumb' ? await this.store.older(key) : null;
-        if (older) return older;
+        if (older) return { bytes: older, last: false };
         throw error;
       }
     }
@@ -167,20 +174,22 @@ export class PreviewsService implements BeforeApplicationShutdown {
     return this.makeDecoded(key);
   }
 
-  /** A thumbnail from the picture that the camera put into the file: twenty times quicker. False where it has none. */
+  /**
+   * A thumbnail from the kept preview, or from a picture that lies in the file: twenty times quicker than its own, which follows. Who
+   * processed a file may have left its first one in it. False where there is neither.
+   */
   private async makeQuickThumb(key: string): Promise<boolean> {
+    const screen = await this.store.read(key, 'screen');
     const { asset, name, file, orientation } = await this.locate(key);
-    const { bytes: input } = await this.contents.embedded(file, asset, 'largest');
+    const input = screen ?? (await this.contents.embedded(file, asset, 'largest')).bytes;
     if (!input) return false;
     try {
-      const { thumb, width } = await this.maker.previews(
-        name,
-        { input, orientation },
-        THUMB_SIDE,
-        THUMB_SIDE,
-      );
+      const source = { input, orientation: screen ? 1 : orientation };
+      const { thumb, width } = await this.maker.previews(name, source, THUMB_SIDE, THUMB_SIDE);
       if (width < THUMB_SIDE / 2) return false;
-      await this.store.keep(key, 'thumb', thumb);
+      await this.store.keep(key, screen ? 'thumb' : 'quick', thumb);
+      // Its own may have come meanwhile.
+      if (!screen && (await this.store.read(key, 'thumb'))) await this.store.drop(key, 'quick');
       return true;
     } catch {
       // What is wrong with the file is said when the picture itself is decoded.
@@ -201,6 +210,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
       detail: detail === 'developed' && !made.developed ? 'embedded' : detail,
     });
     await this.store.keep(key, 'thumb', made.thumb);
+    await this.store.drop(key, 'quick');
     await this.store.keep(key, 'screen', made.screen);
     this.happenings.tell('previewed', { picture: key });
   }

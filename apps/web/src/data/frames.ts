@@ -2,6 +2,7 @@ import {
   correctedLocal,
   formatWords,
   measuredFacts,
+  previewAddress,
   shownName,
   type Marks,
   type QueryFrame,
@@ -117,6 +118,16 @@ export function uprightSize(
 }
 
 export { previewAddress as previewUrl } from '@arkiv/core';
+
+/**
+ * A frame's thumbnail. Under another address once its picture was measured: until then one may stand in that was found in its file,
+ * which a browser has kept.
+ */
+export function thumbUrl({ picture, measures }: Pick<LoadedFrame, 'picture' | 'measures'>): string | null {
+  if (picture === null) return null;
+  const address = previewAddress(picture, 'thumb');
+  return measures === null ? address : `${address}?whole`;
+}
 
 /** A clip's length as it is read: 0:14, 12:05. */
 export function lengthOf(seconds: number): string {

@@ -10,7 +10,7 @@ import {
   type WheelEvent,
 } from 'react';
 import { noteOf } from '@arkiv/core';
-import { numberOf, previewUrl, uprightSize, type LoadedFrame } from '../../data/frames';
+import { numberOf, previewUrl, thumbUrl, uprightSize, type LoadedFrame } from '../../data/frames';
 import { ApiFailure, get } from '../../data/http';
 import { overlayOf, type Over } from '../../data/pixels';
 import { pictureTries } from '../../data/pictureTries';
@@ -331,7 +331,7 @@ const snapped = (value: number): number => Math.round(value * devicePixelRatio) 
 function placeIn(box: HTMLElement, image: HTMLImageElement | null, frame: LoadedFrame): HTMLImageElement {
   const now = box.firstElementChild as HTMLImageElement | null;
   if (image === null) {
-    const src = previewUrl(frame.picture!, 'thumb');
+    const src = thumbUrl(frame)!;
     // The small one stands until a better one is there; what showed another frame goes at once.
     if (now?.getAttribute('src') === src) return now;
     const small = new Image();

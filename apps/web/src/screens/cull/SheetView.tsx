@@ -6,7 +6,7 @@ import {
   lengthOf,
   numberOf,
   placeholderOf,
-  previewUrl,
+  thumbUrl,
   uprightSize,
   type LoadedFrame,
 } from '../../data/frames';
@@ -78,7 +78,7 @@ export function SheetView({ cull }: { cull: ReturnType<typeof useCull> }) {
             <SheetCell
               index={i}
               id={id}
-              src={frame.picture ? previewUrl(frame.picture, 'thumb') : null}
+              src={thumbUrl(frame)}
               name={`Frame ${numberOf(frame.name)}, ${frame.verdict}, ${frame.stars} stars`}
               caption={captionOf(frame, folds ? takes.with(frame.id) : null)}
               verdict={frame.verdict}

@@ -81,11 +81,11 @@ function Variant({ frame }: { frame: Api['VariantFrameDto'] }) {
         <Stars stars={frame.stars} />
         {frame.label && <LabelTab label={frame.label} />}
       </Box>
-      <Box sx={{ color: INK.soft }}>
-        {frame.shoot}, {frame.folder}
+      <Box sx={{ color: INK.soft }} title={frame.folder}>
+        {frame.shoot}
       </Box>
       <Box sx={{ ...CAPTION, color: INK.soft }}>
-        {[size, formatWords(frame.format), `${bytes(frame.bytes)} on all drives`].join(' · ')}
+        {[size, formatWords(frame.format), bytes(frame.bytes)].join(' · ')}
       </Box>
       <Box sx={{ ...CAPTION, color: INK.soft }}>
         {[`from ${frame.original}`, ...usesOf(frame, piles)].join(' · ')}

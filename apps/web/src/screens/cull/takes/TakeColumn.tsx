@@ -1,6 +1,6 @@
 import { measuresIn, meritsOf, TAKE_KIND_WORDS, TAKE_KINDS, type Merit, type TakeKind } from '@arkiv/core';
 import { memo, useEffect, useMemo, useRef, type ReactNode } from 'react';
-import { numberOf, previewUrl, secondsOf, type LoadedFrame } from '../../../data/frames';
+import { numberOf, secondsOf, thumbUrl, type LoadedFrame } from '../../../data/frames';
 import { many } from '../../../data/format';
 import type { CullCommand } from '../../../keys/actions';
 import { LabelTab, Stars } from '../../../parts/Marks';
@@ -188,11 +188,7 @@ const TakeFrame = memo(function TakeFrame({
         className={styles.frame}
       >
         <div className={styles.picture}>
-          {frame.picture ? (
-            <img src={previewUrl(frame.picture, 'thumb')} alt="" decoding="async" draggable={false} />
-          ) : (
-            'clip'
-          )}
+          {frame.picture ? <img src={thumbUrl(frame)!} alt="" decoding="async" draggable={false} /> : 'clip'}
         </div>
         <div className={styles.caption}>
           <span aria-hidden className={styles.verdict} />
