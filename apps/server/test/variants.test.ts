@@ -8,6 +8,7 @@ import { Reading } from '../src/db/unitOfWork';
 import { cardOf, dataWithCard, removeFolder, startArkiv, until, type TestArkiv } from './testArkiv';
 
 interface Variants {
+  waiting: number;
   groups: {
     id: string;
     ofShoots: { shootId: string; frameIds: string[]; together: boolean }[];
@@ -124,7 +125,7 @@ describe('pictures that are there in several ways', () => {
     expect((await found()).groups).toHaveLength(2);
   });
 
-  it('show themselves, and not the picture of before that was left in their file', async () => {
+  it('show themselves, not what was left in their file, and are looked at again when what is known of them was let go', async () => {
     const grey = (await found()).groups[0]!.frames.find(({ original }) => original === 'OCK_9972-BW')!;
     const answer = await fetch(`${arkiv.base}/api/previews/v${MAKER_VERSION}/${grey.picture}/thumb`);
     expect(answer.headers.get('cache-control')).toMatch(/immutable/);
@@ -133,6 +134,11 @@ describe('pictures that are there in several ways', () => {
       .toBuffer({ resolveWithObject: true });
     for (let i = 0; i < pixels.length; i += 3) expect(Math.abs(pixels[i]! - pixels[i + 2]!)).toBeLessThan(16);
     // While it is not made yet the one in its file stands in, and no browser keeps it for good.
+    rmSync(path.join(data, 'previews'), { recursive: true });
+    // What nobody has looked at any more is looked at again.
+    expect((await found()).waiting).toBeGreaterThan(0);
+    await until(async () => (await found()).waiting === 0);
+    expect((await found()).groups).toHaveLength(2);
     rmSync(path.join(data, 'previews'), { recursive: true });
     const quick = await fetch(`${arkiv.base}/api/previews/v${MAKER_VERSION}/${grey.picture}/thumb`);
     expect(quick.headers.get('cache-control')).toBe('private, max-age=60');

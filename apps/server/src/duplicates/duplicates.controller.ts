@@ -101,6 +101,8 @@ export class VariantGroupDto implements VariantGroup {
 
 export class VariantsDto implements Variants {
   @ApiProperty({ type: [VariantGroupDto] }) groups: VariantGroupDto[];
+  @ApiProperty({ description: 'pictures that are looked at now: what they show is known later' })
+  waiting: number;
   @ApiProperty({ type: String, nullable: true, description: 'what to ask for next; null: that was all' })
   next: string | null;
 }

@@ -52,6 +52,8 @@ export interface VariantsOfShoot {
 
 export interface Variants {
   groups: VariantGroup[];
+  /** pictures that nobody had looked at yet, and are looked at now: what they show is known later */
+  waiting: number;
   /** what to ask for next; null: that was all */
   next: string | null;
 }
@@ -101,15 +103,18 @@ export class VariantsService {
    */
   async page(after: string | null): Promise<Variants> {
     const found: string[][] = [];
+    const missing = new Set<string>();
     let next: string | null = after ?? 't';
     for (let round = 0; next !== null && round < ROUNDS && found.length < FULL; round++) {
       const [more, then]: [string[][], string | null] = next.startsWith('t')
-        ? await this.ofMoments(next.slice(1))
-        : await this.withoutTime(next.slice(1));
+        ? await this.ofMoments(next.slice(1), missing)
+        : await this.withoutTime(next.slice(1), missing);
       found.push(...more);
       next = then;
     }
-    return { groups: await this.told(found), next };
+    const waiting = this.features.hopeful(missing);
+    this.features.later(waiting);
+    return { groups: await this.told(found), waiting: waiting.length, next };
   }
 
   /** All of them stay, as one take of variants. They are of one shoot: a take is. */
@@ -139,7 +144,7 @@ export class VariantsService {
   }
 
   /** The pictures of some moments, and where to go on. `from`: a local time and milliseconds, or nothing. */
-  private async ofMoments(from: string): Promise<[string[][], string]> {
+  private async ofMoments(from: string, missing: Set<string>): Promise<[string[][], string]> {
     const [local, millis] = from === '' ? ['', 0] : [from.slice(0, -3), Number(from.slice(-3))];
     const moments = await this.long.rows<{ local: string; millis: number }>(
       `SELECT local, millis FROM frame_here WHERE local IS NOT NULL AND (local, millis) > (?, ?)
@@ -156,7 +161,7 @@ export class VariantsService {
     const pairs = byMoment.flatMap((frames) =>
       frames.length > MOST_OF_A_MOMENT ? [] : pairsOf(frames).filter(([a, b]) => toldOf(a, b) === 'looks'),
     );
-    const sure = await this.sameness(pairs);
+    const sure = await this.sameness(pairs, missing);
     const alike = (a: string, b: string) => (sure.get(pairKey(a, b)) ?? -Infinity) >= SAME_PICTURE;
     const last = moments.at(-1);
     const next = moments.length === PART ? `t${last!.local}${String(last!.millis).padStart(3, '0')}` : 'p';
@@ -164,13 +169,15 @@ export class VariantsService {
   }
 
   /** What frames without a time look like, and where to go on. `from`: the id of the last one, or nothing. */
-  private async withoutTime(from: string): Promise<[string[][], string | null]> {
+  private async withoutTime(from: string, missing: Set<string>): Promise<[string[][], string | null]> {
     const rows = await this.long.rows<Row>(
       `SELECT f.id, f.original, f.body, f.local, f.millis, ${PICTURE} AS picture FROM frame_here f
        WHERE f.local IS NULL AND f.role = 'original' AND f.id > ? ORDER BY f.id LIMIT ?`,
       [from, PART],
     );
-    const near = await this.hashes.near(rows.flatMap(({ picture }) => picture ?? []));
+    const own = rows.flatMap(({ picture }) => picture ?? []);
+    const near = await this.hashes.near(own);
+    for (const picture of own) if (!near.has(picture)) missing.add(picture);
     const wanted = new Set([...near.values()].flatMap((pictures) => pictures.slice(0, NEAREST)));
     const others = grouped(await this.shownBy([...wanted]), ({ picture }) => picture!);
     const pairs = rows.flatMap((own) =>
@@ -178,7 +185,7 @@ export class VariantsService {
         .slice(0, NEAREST)
         .flatMap((picture) => (others.get(picture) ?? []).map((other) => [own, other] as const)),
     );
-    const sure = await this.sameness(pairs);
+    const sure = await this.sameness(pairs, missing);
     // Each goes to the one that has its name, or that it looks like most: all frames of a burst look alike.
     const homes = rows.flatMap((own) => {
       const of = pairs.flatMap(([frame, other]) => {
@@ -204,12 +211,16 @@ export class VariantsService {
     );
   }
 
-  /** How sure it is that two frames show one picture, by {@link pairKey}; of what nobody has looked at there is nothing. */
-  private async sameness(pairs: readonly (readonly [Row, Row])[]): Promise<Map<string, number>> {
+  /** How sure it is that two frames show one picture, by {@link pairKey}; what nobody has looked at is `missing`. */
+  private async sameness(
+    pairs: readonly (readonly [Row, Row])[],
+    missing: Set<string>,
+  ): Promise<Map<string, number>> {
     const looks = new Map<string, Buffer>();
     for (const picture of new Set(pairs.flatMap(([a, b]) => [a.picture ?? [], b.picture ?? []].flat()))) {
       const look = await this.features.look(picture);
       if (look) looks.set(picture, look);
+      else missing.add(picture);
     }
     const lookOf = ({ picture }: Row) => (picture === null ? undefined : looks.get(picture));
     const ready = pairs.filter(([a, b]) => lookOf(a) && lookOf(b));

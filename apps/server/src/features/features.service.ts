@@ -39,6 +39,8 @@ export class FeaturesService implements BeforeApplicationShutdown {
   private readonly making = new Map<string, Promise<Uint8Array>>();
   /** pictures that are to be measured in the background, one after the other */
   private readonly waiting = new Set<string>();
+  /** pictures that could not be looked at since the server started */
+  private readonly failed = new Set<string>();
   private busy = false;
   /** measured and not written yet, by picture */
   private readonly measured = new Map<string, Uint8Array>();
@@ -85,6 +87,11 @@ export class FeaturesService implements BeforeApplicationShutdown {
     return this.kept.read(picture, 'look');
   }
 
+  /** Of some pictures those that can be looked at, as far as is known. */
+  hopeful(pictures: Iterable<string>): string[] {
+    return [...pictures].filter((picture) => !this.failed.has(picture));
+  }
+
   /** Measures pictures in the background: how sharp they are, and what they are compared by. */
   later(pictures: readonly string[]): void {
     for (const picture of pictures) this.waiting.add(picture);
@@ -102,6 +109,7 @@ export class FeaturesService implements BeforeApplicationShutdown {
       await this.makeLook(next);
     } catch {
       // The frame says what is wrong with its picture when someone looks at it; it stays without a measure.
+      this.failed.add(next);
     } finally {
       this.busy = false;
     }

@@ -15,8 +15,10 @@ import { VolumesService } from '../volumes/volumes.service';
  * who processed it, put into the file.
  */
 export type KeptSize = PreviewSize | 'look' | 'quick';
+/** What a frame is known by: never lost while its drives are away. */
+const isThumb = (size: KeptSize): boolean => size === 'thumb' || size === 'quick';
 /** Small enough to be kept while anything else goes. */
-const isSmall = (size: KeptSize): boolean => size === 'thumb' || size === 'quick';
+const isSmall = (size: KeptSize): boolean => isThumb(size) || size === 'look';
 
 const FILE: Readonly<Record<KeptSize, string>> = {
   thumb: 'thumb.webp',
@@ -166,7 +168,7 @@ export class PreviewStore implements OnApplicationBootstrap {
     const over = () => this.total! - (total > limit ? limit * (1 - FREED) : limit);
     // Earlier makers' go in any case; the rest while there is too much of it.
     if (old) await this.free((kept) => kept.old, Infinity);
-    for (const [days, isThumb] of [
+    for (const [days, small] of [
       [large, false],
       [thumbs, true],
     ] as const) {
@@ -178,7 +180,7 @@ export class PreviewStore implements OnApplicationBootstrap {
           going.add(day);
           bytes += ofDay;
         }
-        await this.free((k) => !k.old && isSmall(k.size) === isThumb && going.has(dayOf(k)), over());
+        await this.free((k) => !k.old && isSmall(k.size) === small && going.has(dayOf(k)), over());
       }
     }
   }
@@ -211,7 +213,7 @@ export class PreviewStore implements OnApplicationBootstrap {
 
   /** Those that can be made again now, or that are no thumbnail, or that nothing in the archive is shown by. */
   private async mayGo(part: Kept[], online: readonly string[]): Promise<Kept[]> {
-    const thumbs = part.filter((kept) => isSmall(kept.size)).map((kept) => kept.key);
+    const thumbs = part.filter((kept) => isThumb(kept.size)).map((kept) => kept.key);
     if (thumbs.length === 0) return part;
     const rows: { key: string; here: number }[] = await this.reading.source.query(
       `SELECT w.value AS key, MAX(c."volumeId" IN (SELECT value FROM json_each(?))) AS here
@@ -222,7 +224,7 @@ export class PreviewStore implements OnApplicationBootstrap {
       [JSON.stringify(online), JSON.stringify(thumbs)],
     );
     const away = new Set(rows.filter((row) => !row.here).map((row) => row.key));
-    return part.filter((kept) => !isSmall(kept.size) || !away.has(kept.key));
+    return part.filter((kept) => !isThumb(kept.size) || !away.has(kept.key));
   }
 
   private async *all(): AsyncGenerator<Kept> {

@@ -2480,6 +2480,8 @@ export interface components {
         };
         VariantsDto: {
             groups: components["schemas"]["VariantGroupDto"][];
+            /** @description pictures that are looked at now: what they show is known later */
+            waiting: number;
             /** @description what to ask for next; null: that was all */
             next: string | null;
         };

@@ -47,7 +47,7 @@ function VariantsPage({
         {!error && <Loading what="pictures that are there in several ways" />}
       </>
     );
-  const { groups, next } = data;
+  const { groups, waiting, next } = data;
   const rest = next === null ? '' : ' so far';
   return (
     <>
@@ -56,6 +56,14 @@ function VariantsPage({
           {groups.length === 0
             ? `No picture was found in several ways${rest}.`
             : `${many(groups.length, 'picture is', 'pictures are')} there in several ways${rest}.`}
+        </Typography>
+      )}
+      {waiting > 0 && (
+        <Typography role="status" sx={{ mb: 2 }}>
+          {many(waiting, 'picture is', 'pictures are')} looked at now: what they show is known in a while.
+          <Button color="inherit" size="small" sx={{ ml: 1 }} onClick={() => void mutate()}>
+            Look again
+          </Button>
         </Typography>
       )}
       {groups.map((group) => (
