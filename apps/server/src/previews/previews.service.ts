@@ -60,7 +60,7 @@ interface Inside {
 @Injectable()
 export class PreviewsService implements BeforeApplicationShutdown {
   private readonly making = new Map<string, Promise<void>>();
-  private readonly waiting: string[] = [];
+  private readonly waiting = new Set<string>();
   private busy = 0;
 
   constructor(
@@ -94,7 +94,10 @@ export class PreviewsService implements BeforeApplicationShutdown {
       const kept = await this.store.read(key, size);
       if (kept) return { bytes: kept, last: true };
       const quick = size === 'thumb' ? await this.store.read(key, 'quick') : null;
-      if (quick) return { bytes: quick, last: false };
+      if (quick) {
+        this.later(key);
+        return { bytes: quick, last: false };
+      }
       try {
         await this.once(key, size);
       } catch (error) {
@@ -133,19 +136,20 @@ export class PreviewsService implements BeforeApplicationShutdown {
    * screen asks for is made at once.
    */
   later(key: string): void {
-    this.waiting.push(key);
+    this.waiting.add(key);
     void this.carryOn();
   }
 
   beforeApplicationShutdown(): void {
-    this.waiting.length = 0;
+    this.waiting.clear();
   }
 
   private async carryOn(): Promise<void> {
     // One of the two processes stays free for what is on screen.
     if (this.busy >= 1 || this.copying.isUnderWay) return;
-    const next = this.waiting.shift();
-    if (!next) return;
+    const [next] = this.waiting;
+    if (next === undefined) return;
+    this.waiting.delete(next);
     this.busy += 1;
     try {
       await this.get(next, 'screen');

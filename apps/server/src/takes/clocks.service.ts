@@ -42,16 +42,23 @@ export class ClocksService {
     // Frames, their times and what was compared of them: what an answer is made from.
     const from = rows.map(({ id, instant, closeTo }) => `${id} ${instant} ${closeTo !== null}`).join();
     if (this.known?.from === from) return this.known.proposals;
-    const proposals = this.make(rows);
+    const missing = new Set<string>();
+    const proposals = this.make(rows, missing);
     const own = { from, proposals };
     this.known = own;
-    proposals.catch(() => {
+    const forget = () => {
       if (this.known === own) this.known = null;
-    });
+    };
+    // What is known of old pictures may have been let go: they are looked at again, and the next answer knows more.
+    proposals.then(() => {
+      const again = this.features.hopeful(missing);
+      this.features.later(again);
+      if (again.length > 0) forget();
+    }, forget);
     return proposals;
   }
 
-  private async make(rows: readonly Timed[]): Promise<ClockProposal[]> {
+  private async make(rows: readonly Timed[], missing: Set<string>): Promise<ClockProposal[]> {
     const bodies = new Map<string, Timed[]>();
     for (const row of rows) {
       const own = bodies.get(row.camera);
@@ -60,12 +67,12 @@ export class ClocksService {
     }
     const [most, ...others] = [...bodies].sort(([, a], [, b]) => b.length - a.length);
     if (!most || others.length === 0) return [];
-    const first = await this.looked(most[1]);
+    const first = await this.looked(most[1], missing);
     const proposals: ClockProposal[] = [];
     for (const [body, own] of others) {
       // Two cards of one body that were corrected differently: one number would not put both right.
       if (own.some(({ correctionMillis }) => correctionMillis !== own[0]!.correctionMillis)) continue;
-      const found = await this.maker.clock(first, await this.looked(own));
+      const found = await this.maker.clock(first, await this.looked(own, missing));
       if (!found || Math.abs(found.millis) < LEAST) continue;
       proposals.push({
         ...found,
@@ -77,7 +84,7 @@ export class ClocksService {
     return proposals;
   }
 
-  private async looked(frames: readonly Timed[]): Promise<MomentLooked[]> {
+  private async looked(frames: readonly Timed[], missing: Set<string>): Promise<MomentLooked[]> {
     const pictures = new Map(frames.map(({ id, picture }) => [id, picture]));
     const moments = momentsOf(frames);
     const each = Math.max(1, moments.length / PICTURES);
@@ -85,7 +92,9 @@ export class ClocksService {
       moments.map(async (moment, i) => {
         const picture = pictures.get(moment.id);
         const isSpread = Math.floor(i / each) !== Math.floor((i - 1) / each);
-        return { ...moment, look: picture && isSpread ? await this.features.look(picture) : null };
+        const look = picture && isSpread ? await this.features.look(picture) : null;
+        if (picture && isSpread && !look) missing.add(picture);
+        return { ...moment, look };
       }),
     );
   }
