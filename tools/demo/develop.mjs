@@ -36,6 +36,9 @@ export function exposureTable(stops) {
   });
 }
 
+/** Pixels of a card's width from which its pictures are sharpened: a third of a plate's. */
+const SHARPENED = 480;
+
 /** Upright pixels of a shot: { data [width × height × 3], width, height }. */
 export async function developPixels(plate, shot, width, height) {
   const { width: pw, height: ph } = await sharp(plate).metadata();
@@ -55,8 +58,8 @@ export async function developPixels(plate, shot, width, height) {
   };
   if (shot.defocus) image = (await pixels(image)).blur(shot.defocus);
   if (shot.shake) image = (await pixels(image)).convolve(motionKernel(shot.shake));
-  // As cameras do: plates are rendered smooth, and are made larger here.
-  image = await pixels((await pixels(image)).sharpen({ sigma: 0.8 }));
+  // As cameras do: plates are rendered smooth, and are made larger here. Of small cards' pictures nothing would be left of it.
+  if (width >= SHARPENED) image = await pixels((await pixels(image)).sharpen({ sigma: 0.8 }));
   const data = await image.resize(ow, oh, { kernel: 'cubic', fit: 'fill' }).removeAlpha().raw().toBuffer();
   const exposed = exposureTable(shot.stops);
   const tile = grainTile();
