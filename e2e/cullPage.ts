@@ -15,7 +15,9 @@ interface Columns {
     | 'take'
     | 'close'
     | 'serial'
-    | 'picture',
+    | 'picture'
+    | 'keywords'
+    | 'caption',
     (string | number | null)[]
   >;
 }

@@ -216,6 +216,8 @@ function generated(): { pool: fc.Arbitrary<QueryFrame>; filters: fc.Arbitrary<Fi
     voice: ['voice note'],
     piles: ['', 'P1', 'P2', 'P1+P2', 'P12+P2'],
     advice: ['', 'soft', 'soft+shaken', 'over-exposed+tilted'],
+    caption: ['Été at the pier', 'two\nlines'],
+    keywords: ['', 'heron', 'grey heron\nfish', 'fish\nHeron', 'fish + chips'],
   };
   const NUMBERS: Record<string, readonly number[]> = {
     stars: [0, 1, 2, 3, 4, 5],
@@ -226,7 +228,18 @@ function generated(): { pool: fc.Arbitrary<QueryFrame>; filters: fc.Arbitrary<Fi
     focalLength: [24, 50.5],
     sharpness: [0, 41.5],
   };
-  const always = ['name', 'original', 'verdict', 'stars', 'role', 'format', 'raw', 'piles', 'advice'];
+  const always = [
+    'name',
+    'original',
+    'verdict',
+    'stars',
+    'role',
+    'format',
+    'raw',
+    'piles',
+    'advice',
+    'keywords',
+  ];
   const facts = Object.entries({ ...TEXTS, ...NUMBERS }).map(([fact, values]) => {
     const known = fc.constantFrom<string | number | null>(...values);
     return [fact, always.includes(fact) ? known : fc.option(known, { nil: null })];
@@ -237,6 +250,7 @@ function generated(): { pool: fc.Arbitrary<QueryFrame>; filters: fc.Arbitrary<Fi
     formats: ['jpeg', 'dng', 'png', 'jpe'],
     piles: ['P1', 'P2', 'P12', 'P'],
     advice: ['soft', 'shaken', 'exposed', 'tilted'],
+    keywords: ['heron', 'fish', 'grey heron', 'chips', 'grey'],
   };
   // Drives come and go: which are away is no fact that a frame keeps.
   const kept = Object.entries(QUERY_FIELDS).filter(([field]) => field !== 'away');

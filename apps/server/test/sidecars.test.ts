@@ -158,6 +158,54 @@ describe('sidecars', () => {
     expect(readFileSync(file('backup', 0), 'utf8')).not.toMatch(/note|exit/);
   });
 
+  it('carry caption and keywords, as any program reads them, and take off what was taken off here or there', async () => {
+    const said = (kind: string, to: unknown, from: unknown = null) => ({
+      ...{ id: ulid(), subject: ids[0], kind, from, to, at: Date.now(), group: ulid(), window: 'w' },
+    });
+    const given = ['grey heron', 'Pier 4', 'fish'].map((word) => said(`keyword ${word}`, true, false));
+    await arkiv.post('/marks', {
+      operations: [...given, said('caption', 'Ebb at the pier,\n“gone” <fishing>')],
+    });
+    await flush();
+    const read = (volume: 'working' | 'backup') => {
+      const args = ['-j', '-XMP-dc:Subject', '-XMP-dc:Description', file(volume, 0)];
+      const [its] = JSON.parse(execFileSync('exiftool', args, { encoding: 'utf8' })) as Record<
+        string,
+        unknown
+      >[];
+      return [its!.Subject ?? null, its!.Description ?? null];
+    };
+    for (const drive of ['working', 'backup'] as const)
+      expect(read(drive)).toEqual([['grey heron', 'Pier 4', 'fish'], 'Ebb at the pier,\n“gone” <fishing>']);
+    // Another program takes one off, gives another, and says something else.
+    execFileSync('exiftool', [
+      ...['-q', '-overwrite_original', '-XMP-dc:Subject-=fish', '-XMP-dc:Subject+=ebb'],
+      ...['-XMP-dc:Description=Low water', file('working', 0)],
+    ]);
+    await arkiv.app
+      .get(UnitOfWork)
+      .write((m) => m.query('UPDATE frame SET "sidecarDue" = 1 WHERE id = ?', [ids[0]]));
+    await flush();
+    const now = async () => {
+      const { frames } = await arkiv.post<{ frames: object[] }>('/marks/now', { frameIds: [ids[0]] });
+      return frames[0];
+    };
+    expect(await now()).toMatchObject({ keywords: 'grey heron\nPier 4\nebb', caption: 'Low water' });
+    const changes = await query<{ kind: string }>(
+      `SELECT kind FROM operation WHERE "by" = 'program' ORDER BY kind`,
+    );
+    expect(changes.map(({ kind }) => kind)).toEqual(['caption', 'keyword ebb', 'keyword fish']);
+    // Taken off here, nothing of it is left on any drive.
+    const off = ['grey heron', 'PIER 4', 'ebb'].map((word) => said(`keyword ${word}`, false, true));
+    await arkiv.post('/marks', { operations: [...off, said('caption', null, 'Low water')] });
+    await flush();
+    await flush();
+    for (const drive of ['working', 'backup'] as const) expect(read(drive)).toEqual([null, null]);
+    expect((await arkiv.ask('POST', '/marks', { operations: [said('keyword  two', true)] })).status).toBe(
+      400,
+    );
+  });
+
   it('never get a time that is none: such a mark is refused', async () => {
     for (const at of [9e15, -1, 0]) expect((await mark(0, 3, at)).status).toBe(400);
     expect((await mark(0, 3)).status).toBe(200);

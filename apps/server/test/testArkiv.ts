@@ -235,6 +235,8 @@ export async function startArkiv(
   });
   setUp(app, config);
   await app.listen(0, '127.0.0.1');
+  // A test that waits longer than a connection lives would ask over one that is being closed.
+  app.getHttpServer().keepAliveTimeout = 600_000;
   const { port } = app.getHttpServer().address() as { port: number };
   const stop = async (): Promise<void> => {
     // Whatever a test has played: the numbers that are kept are what the rows say.

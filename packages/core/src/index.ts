@@ -30,6 +30,7 @@ export * from './intake/clocks';
 export * from './delivery/outputSpec';
 export * from './delivery/manifest';
 export * from './description/description';
+export * from './description/keywords';
 export * from './description/template';
 export * from './move/aside';
 export * from './move/bin';

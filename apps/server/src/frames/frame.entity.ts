@@ -82,6 +82,10 @@ export class Frame {
   @Column('text', { nullable: true }) closeTo: string | null;
   /** ids of the piles that it is in, in order, joined by `+` */
   @Column('text') piles: string;
+  /** what is said of it in words; null: nothing */
+  @Column('text', { nullable: true }) caption: string | null;
+  /** in the order given, joined by line ends, see `keywordsIn` */
+  @Column('text') keywords: string;
   /** time of the last mark, for merging with a sidecar that changed outside */
   @Column('integer') markedAt: number;
   /** counts the changes that the sidecars do not have yet; 0 when they are up to date */

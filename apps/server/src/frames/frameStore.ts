@@ -75,7 +75,9 @@ export interface TakenOut {
 /** A file that comes back into the archive, under the id it had. */
 export type ReturningFile = Omit<Asset, 'shootId' | 'frameId' | 'name' | 'devices'> & { to: string };
 
-type MarkChange = Partial<Pick<Frame, 'verdict' | 'stars' | 'label' | 'note' | 'take'>> & {
+type MarkChange = Partial<
+  Pick<Frame, 'verdict' | 'stars' | 'label' | 'note' | 'take' | 'caption' | 'keywords'>
+> & {
   markedAt: number;
 };
 

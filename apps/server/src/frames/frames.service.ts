@@ -50,6 +50,8 @@ export const FRAME_COLUMNS = [
   'dx',
   'dy',
   'piles',
+  'caption',
+  'keywords',
   'folder',
 ] as const;
 

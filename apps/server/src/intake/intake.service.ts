@@ -2,10 +2,12 @@ import { Injectable } from '@nestjs/common';
 import {
   ArkivError,
   bodyKey,
+  captionIn,
   describeFrame,
   describePatternProblem,
   frameKind,
   instantMillis,
+  joinedKeywords,
   startProgress,
   templateProblem,
   toNamePart,
@@ -169,7 +171,11 @@ export class IntakeService {
       const begins = beginsWith(facts, template, settings);
       const marked = begins.stars > 0 || begins.label !== null || begins.verdict !== 'undecided';
       const frame = newFrame(id, shootId, source, planned, request.zoneMinutes);
-      return { ...frame, ...begins, markedAt: marked ? this.clock.now() : 0 };
+      const words = {
+        caption: captionIn(description.caption ?? ''),
+        keywords: joinedKeywords(description.keywords),
+      };
+      return { ...frame, ...begins, ...words, markedAt: marked ? this.clock.now() : 0 };
     });
     const title = shoot?.title ?? request.title.trim();
     const arrival: Arrival = {
@@ -329,6 +335,8 @@ function newFrame(
     format,
     raw,
     piles: '',
+    caption: null,
+    keywords: '',
     markedAt: 0,
   };
 }

@@ -35,7 +35,8 @@ export class MarkOperationDto {
   @ApiProperty() @IsString() @Length(26, 26) id: string;
   @ApiProperty({
     type: String,
-    description: 'verdict, stars, label, note, take, or “pile ” with the id of one',
+    description:
+      'verdict, stars, label, note, take, caption, “pile ” with the id of one, or “keyword ” with it',
     pattern: MARK_KIND.source,
   })
   @Matches(MARK_KIND)
@@ -106,6 +107,9 @@ export class FrameMarksDto {
   @ApiProperty({ type: String, nullable: true, description: 'what was said of its place among takes' }) take:
     string | null;
   @ApiProperty({ description: 'ids of the piles that it is in, joined by +' }) piles: string;
+  @ApiProperty({ type: String, nullable: true, description: 'what is said of it in words' }) caption:
+    string | null;
+  @ApiProperty({ description: 'joined by line ends' }) keywords: string;
 }
 
 export class MarksNowDto {

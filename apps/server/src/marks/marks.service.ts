@@ -5,8 +5,8 @@ import {
   isMarkValue,
   markOf,
   pileOfKind,
-  type MarkField,
   type MarkOperation,
+  type Marks,
 } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
@@ -26,7 +26,7 @@ export interface AppliedMarks {
   unknown: string[];
 }
 
-export type FrameNow = Pick<Frame, 'id' | 'shootId' | MarkField | 'piles'>;
+export type FrameNow = Pick<Frame, 'id' | 'shootId' | keyof Marks>;
 
 /** Operations in one transaction: under 20 milliseconds of the writer on two cores. */
 const PART = 50;
@@ -90,8 +90,7 @@ export class MarksService {
         continue;
       }
       const { kind, from, at } = operation;
-      const { verdict, stars, label, note, take, piles } = frame;
-      const marks = { verdict, stars, label, note, take, piles };
+      const marks = marksOfRow(frame);
       entries.push({ operation, shootId: frame.shootId, overtook: markOf(marks, kind) !== from });
       // Sidecars know nothing of piles.
       const markedAt = pileOfKind(kind) === null ? at : frame.markedAt;
@@ -100,9 +99,10 @@ export class MarksService {
     }
     await this.journal.append(manager, entries);
     for (const id of new Set(done.map((o) => o.subject))) {
-      const { verdict, stars, label, note, take, markedAt, piles } = frames.get(id)!;
+      const frame = frames.get(id)!;
+      const { piles, ...marks } = marksOfRow(frame);
       if (done.some(({ subject, kind }) => subject === id && pileOfKind(kind) === null))
-        await this.store.mark(manager, before.get(id)!, { verdict, stars, label, note, take, markedAt });
+        await this.store.mark(manager, before.get(id)!, { ...marks, markedAt: frame.markedAt });
       if (piles !== before.get(id)!.piles) await this.store.pile(manager, id, piles);
     }
     await this.piles.changed(manager, done);
@@ -120,8 +120,12 @@ export class MarksService {
   /** The marks of frames, in whatever shoot they are; those that do not exist are left out. */
   now(frameIds: readonly string[]): Promise<FrameNow[]> {
     return this.reading.source.query(
-      `SELECT id, "shootId", verdict, stars, label, note, take, piles FROM frame WHERE id IN (SELECT value FROM json_each(?))`,
+      `SELECT id, "shootId", verdict, stars, label, note, take, piles, caption, keywords FROM frame WHERE id IN (SELECT value FROM json_each(?))`,
       [JSON.stringify(frameIds)],
     );
   }
 }
+
+const marksOfRow = ({ verdict, stars, label, note, take, piles, caption, keywords }: Frame): Marks => ({
+  ...{ verdict, stars, label, note, take, piles, caption, keywords },
+});

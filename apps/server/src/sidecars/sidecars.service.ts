@@ -8,6 +8,9 @@ import {
   ArkivError,
   EMPTY_DESCRIPTION,
   EMPTY_SIDECAR,
+  joinedKeywords,
+  keywordKind,
+  keywordsIn,
   marksOf,
   PROGRAM,
   stamped,
@@ -341,12 +344,16 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     const now = marksOf(merged, labelOf);
     const stamp = { newId: () => this.ids.newId(), at: this.clock.now(), window: 'sidecar', by: PROGRAM };
     const shared = stamped(stamp);
-    const operations = (['verdict', 'stars', 'label', 'note', 'take'] as MarkField[])
-      .filter((kind) => now[kind] !== frame[kind])
-      .map((kind): MarkOperation => ({
-        ...{ id: this.ids.newId(), kind, subject: frame.id, from: frame[kind], to: now[kind] },
-        ...shared,
-      }));
+    const changes: Pick<MarkOperation, 'kind' | 'from' | 'to'>[] = [
+      ...(['verdict', 'stars', 'label', 'note', 'take', 'caption'] as MarkField[])
+        .filter((kind) => now[kind] !== frame[kind])
+        .map((kind) => ({ kind, from: frame[kind], to: now[kind] })),
+      ...keywordChanges(frame.keywords, joinedKeywords(merged.keywords)),
+    ];
+    const operations = changes.map((change): MarkOperation => ({
+      ...{ id: this.ids.newId(), subject: frame.id, ...change },
+      ...shared,
+    }));
     if (operations.length > 0) await this.marks.apply(operations);
     return merged;
   }
@@ -375,9 +382,26 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       ...(text?.description ?? EMPTY_DESCRIPTION),
       creator: text?.description?.creator ?? (settings.creator || null),
       rights: text?.description?.rights ?? (settings.rights || null),
+      caption: frame.caption,
+      keywords: keywordsIn(frame.keywords),
       metadataDate: new Date(frame.markedAt || this.clock.now()).toISOString(),
     };
   }
+}
+
+/** Keywords that were given and taken, of one text of them to another. */
+function keywordChanges(from: string, to: string): Pick<MarkOperation, 'kind' | 'from' | 'to'>[] {
+  const [before, after] = [keywordsIn(from), keywordsIn(to)];
+  const has = (words: readonly string[], word: string) =>
+    words.some((its) => its.toLowerCase() === word.toLowerCase());
+  return [
+    ...before
+      .filter((word) => !has(after, word))
+      .map((word) => ({ kind: keywordKind(word), from: true, to: false })),
+    ...after
+      .filter((word) => !has(before, word))
+      .map((word) => ({ kind: keywordKind(word), from: false, to: true })),
+  ];
 }
 
 /** What the sidecar says of the frame in words, whoever wrote it. */

@@ -1831,7 +1831,7 @@ export interface components {
         };
         MarkOperationDto: {
             id: string;
-            /** @description verdict, stars, label, note, take, or “pile ” with the id of one */
+            /** @description verdict, stars, label, note, take, caption, “pile ” with the id of one, or “keyword ” with it */
             kind: string;
             /** @description id of the frame */
             subject: string;
@@ -1873,6 +1873,10 @@ export interface components {
             take: string | null;
             /** @description ids of the piles that it is in, joined by + */
             piles: string;
+            /** @description what is said of it in words */
+            caption: string | null;
+            /** @description joined by line ends */
+            keywords: string;
         };
         MarksNowDto: {
             /** @description those that are not in the archive are left out */

@@ -76,13 +76,24 @@ export const withTime = (frame: Omit<LoadedFrame, 'time'>): LoadedFrame => ({
   time: timeOf(frame),
 });
 
-export const marksOfFrame = ({ verdict, stars, label, note, take, piles }: Marks): Marks => ({
+export const marksOfFrame = ({
   verdict,
   stars,
   label,
   note,
   take,
   piles,
+  caption,
+  keywords,
+}: Marks): Marks => ({
+  verdict,
+  stars,
+  label,
+  note,
+  take,
+  piles,
+  caption,
+  keywords,
 });
 
 /** The short number on the film edge: the last digits of the name, else the name. */

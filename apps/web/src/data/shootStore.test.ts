@@ -269,6 +269,7 @@ describe('a shoot in a window', () => {
           note: null,
           take: null,
           piles: '',
+          ...{ caption: null, keywords: '' },
         },
       ],
     });
@@ -295,6 +296,7 @@ describe('a shoot in a window', () => {
           note: null,
           take: null,
           piles: '',
+          ...{ caption: null, keywords: '' },
         },
       ],
     });

@@ -4,7 +4,17 @@ import { OverMarks } from './overMarks';
 import { Tally, tallyKey, type Counts, type KeysOf } from './tally';
 
 const frame = (id: string, stars = 0) =>
-  ({ id, verdict: 'undecided', stars, label: null, note: null, take: null, piles: '' }) as LoadedFrame;
+  ({
+    id,
+    verdict: 'undecided',
+    stars,
+    label: null,
+    note: null,
+    take: null,
+    piles: '',
+    caption: null,
+    keywords: '',
+  }) as LoadedFrame;
 const byStars: KeysOf = ({ stars }) =>
   stars > 0 ? [[tallyKey('stars', stars)], [tallyKey('stars', 'any')]] : [];
 const counted = (counts: Counts) => [1, 2, 'any'].map((value) => counts.of('stars', value));
@@ -46,14 +56,41 @@ describe('marks that lie over the server’s', () => {
     over.add(operation('3', 'a', 4));
     expect(over.of('a').map(({ id }) => id)).toEqual(['1', '3']);
     expect(
-      over.over('a', { verdict: 'keep', stars: 0, label: null, note: null, take: null, piles: '' }),
+      over.over('a', {
+        verdict: 'keep',
+        stars: 0,
+        label: null,
+        note: null,
+        take: null,
+        piles: '',
+        caption: null,
+        keywords: '',
+      }),
     ).toEqual({
-      ...{ verdict: 'keep', stars: 4, label: null, note: null, take: null, piles: '' },
+      ...{
+        verdict: 'keep',
+        stars: 4,
+        label: null,
+        note: null,
+        take: null,
+        piles: '',
+        caption: null,
+        keywords: '',
+      },
     });
     expect(over.delete('3')).toBe(true);
     expect(over.delete('3')).toBe(false);
     expect(
-      over.over('a', { verdict: 'keep', stars: 0, label: null, note: null, take: null, piles: '' }).stars,
+      over.over('a', {
+        verdict: 'keep',
+        stars: 0,
+        label: null,
+        note: null,
+        take: null,
+        piles: '',
+        caption: null,
+        keywords: '',
+      }).stars,
     ).toBe(2);
     expect([over.has('1'), over.has('3'), over.ids]).toEqual([true, false, ['1', '2']]);
     expect(over.all).toHaveLength(2);

@@ -53,6 +53,7 @@ export type CullCommand =
         | 'pile'
         | 'pileLine'
         | 'noteLine'
+        | 'wordsLine'
         | 'onlyPile'
         | 'passes'
         | 'together'
@@ -180,6 +181,7 @@ export const ACTIONS: readonly Action[] = [
   one('pile', 'Mark', 'into the pile, or out of it', ['v'], { do: 'pile' }),
   one('pile-choose', 'Mark', 'into another pile …', ['shift+v'], { do: 'pileLine' }),
   one('note', 'Mark', 'a note to whoever edits it …', ['shift+n'], { do: 'noteLine' }),
+  one('words', 'Mark', 'keywords and caption …', ['shift+e'], { do: 'wordsLine' }),
   one('step-on', 'Mark', 'step on after marking, on or off', ['a'], { do: 'stepOn' }),
 
   one('take-split', 'Takes', 'a new take begins here', ['shift+s'], { do: 'take', deed: 'split' }),

@@ -1,6 +1,7 @@
 import type { Label } from '../marks/marks';
 import { parsePattern, renderText, type NameFacts, type PatternProblem } from '../naming/pattern';
 import { EMPTY_DESCRIPTION, type Description } from './description';
+import { joinedKeywords, keywordsIn } from './keywords';
 
 /** The text fields of a description, with what they are called and what belongs into them (IPTC Core 1.4). */
 export const DESCRIPTION_FIELDS = {
@@ -73,18 +74,7 @@ export function describeFrame(
 }
 
 /** Each keyword once, without regard to case, in the order given. */
-export function keywordsOf(text: string): string[] {
-  const seen = new Set<string>();
-  return text
-    .split(/[,;\n]/)
-    .map((word) => word.trim().replace(/\s+/g, ' '))
-    .filter((word) => {
-      const key = word.toLowerCase();
-      if (word === '' || seen.has(key)) return false;
-      seen.add(key);
-      return true;
-    });
-}
+export const keywordsOf = (text: string): string[] => keywordsIn(joinedKeywords(text.split(/[,;\n]/)));
 
 function render(text: string, facts: NameFacts): string {
   const parsed = parsePattern(text);

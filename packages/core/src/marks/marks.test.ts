@@ -1,6 +1,9 @@
 import { invertAll, invertGroup } from '../journal/operation';
 import {
   applyMark,
+  captionIn,
+  keywordKind,
+  markEach,
   markFrames,
   markOf,
   pileKind,
@@ -50,6 +53,11 @@ describe('marks', () => {
     ['label', 'Z'],
     ['pile 00P00000000000000000000001', 'in'],
     ['pile so-and-so', true],
+    ['caption', ' blanks around '],
+    ['caption', ''],
+    ['keyword  heron', true],
+    ['keyword grey  heron', true],
+    ['keyword heron', 'yes'],
   ] as const)('refuse %s = %s', (kind, to) =>
     expect(() => applyMark(UNMARKED, { kind, to: to as never })).toThrow(TypeError),
   );
@@ -62,6 +70,31 @@ describe('marks', () => {
     s.apply(operations);
     expect([...s.marks.values()]).toEqual([UNMARKED, UNMARKED]);
     expect(skipped).toBe(0);
+  });
+
+  it('give frames keywords one by one, each once whatever its case, and take them back to where they were', () => {
+    const s = shoot(['a', 'b']);
+    s.apply(markFrames(s.frames('a'), keywordKind('Heron'), true, stamp));
+    const group = markEach(
+      ['heron', 'grey heron'].flatMap((word) =>
+        s.frames('a', 'b').map((frame) => ({ ...frame, field: keywordKind(word), to: true })),
+      ),
+      stamp,
+    );
+    s.apply(group);
+    expect([s.of('a')!.keywords, s.of('b')!.keywords]).toEqual(['Heron\ngrey heron', 'heron\ngrey heron']);
+    // What it had already it keeps.
+    s.apply(invertGroup(group, s.current, stamp).operations);
+    expect([s.of('a')!.keywords, s.of('b')!.keywords]).toEqual(['Heron', '']);
+    s.apply(markFrames(s.frames('a'), keywordKind('HERON'), false, stamp));
+    expect(s.of('a')).toEqual(UNMARKED);
+  });
+
+  it('hold a caption of several lines as a sidecar gives it back', () => {
+    const caption = captionIn('  The pier,\r\nat low tide. ');
+    expect(caption).toBe('The pier,\nat low tide.');
+    expect(applyMark(UNMARKED, { kind: 'caption', to: caption })).toEqual({ ...UNMARKED, caption });
+    expect(captionIn(' \n ')).toBeNull();
   });
 
   it('put a frame into several piles, each for itself, and take it out of one alone', () => {

@@ -1,5 +1,6 @@
 import { stamped, type Operation, type Stamp } from '../journal/operation';
 import { isCorrection } from '../takes/correction';
+import { keywordsIn, isKeyword } from '../description/keywords';
 import { isNote } from './note';
 
 export type Verdict = 'keep' | 'reject' | 'undecided';
@@ -18,6 +19,10 @@ export interface Marks {
   take: string | null;
   /** ids of the piles that it is in, in order, joined by `+` */
   piles: string;
+  /** what is said of it in words, as it goes to whoever publishes it; null: nothing */
+  caption: string | null;
+  /** its keywords in the order given, each once, joined by line ends; see `keywordsIn` */
+  keywords: string;
 }
 
 export const UNMARKED: Readonly<Marks> = {
@@ -27,12 +32,14 @@ export const UNMARKED: Readonly<Marks> = {
   note: null,
   take: null,
   piles: '',
+  caption: null,
+  keywords: '',
 };
 
 /** Marks of which a frame has one value. */
-export type MarkField = Exclude<keyof Marks, 'piles'>;
-/** What a mark changes: one of these, or whether the frame is in one pile, whatever others it is in. */
-export type MarkKind = MarkField | PileKind;
+export type MarkField = Exclude<keyof Marks, 'piles' | 'keywords'>;
+/** What a mark changes: one of these, or whether the frame is in one pile, or has one keyword, whatever others it has. */
+export type MarkKind = MarkField | PileKind | KeywordKind;
 export type MarkValue = Marks[MarkField] | boolean;
 
 /** One decision about a frame, as the journal holds it. */
@@ -41,10 +48,16 @@ export type MarkOperation = Operation<MarkKind, MarkValue>;
 export type PileKind = `pile ${string}`;
 /** The kind of what puts frames into a pile (true) or takes them out (false). A pile's id is a ULID. */
 export const pileKind = (pileId: string): PileKind => `pile ${pileId}`;
-/** Every kind that there is; the one group is a pile's id. */
-export const MARK_KIND = /^(?:verdict|stars|label|note|take|pile ([0-9A-Z]{26}))$/;
+export type KeywordKind = `keyword ${string}`;
+/** The kind of what gives frames a keyword (true) or takes it from them (false). */
+export const keywordKind = (keyword: string): KeywordKind => `keyword ${keyword}`;
+/** Every kind that there is; the groups are a pile's id and a keyword. */
+export const MARK_KIND = /^(?:verdict|stars|label|note|take|caption|pile ([0-9A-Z]{26})|keyword (\S.*))$/;
 /** The pile of a kind; null: it is of another kind. */
 export const pileOfKind = (kind: string): string | null => MARK_KIND.exec(kind)?.[1] ?? null;
+
+/** The keyword of a kind; null: it is of another kind. */
+export const keywordOfKind = (kind: string): string | null => MARK_KIND.exec(kind)?.[2] ?? null;
 
 /** The piles that a frame is in. */
 export const pilesOf = ({ piles }: Pick<Marks, 'piles'>): string[] => (piles === '' ? [] : piles.split('+'));
@@ -52,7 +65,10 @@ export const pilesOf = ({ piles }: Pick<Marks, 'piles'>): string[] => (piles ===
 /** What a frame's mark of a kind is. */
 export function markOf(marks: Readonly<Marks>, kind: MarkKind): MarkValue {
   const pile = pileOfKind(kind);
-  return pile === null ? marks[kind as MarkField] : pilesOf(marks).includes(pile);
+  if (pile !== null) return pilesOf(marks).includes(pile);
+  const keyword = keywordOfKind(kind);
+  if (keyword === null) return marks[kind as MarkField];
+  return keywordsIn(marks.keywords).some((its) => same(its, keyword));
 }
 
 export function isMarkValue(field: MarkKind, value: unknown): value is MarkValue {
@@ -67,15 +83,38 @@ export function isMarkValue(field: MarkKind, value: unknown): value is MarkValue
       return value === null || isNote(value);
     case 'take':
       return value === null || isCorrection(value);
+    case 'caption':
+      return value === null || isCaption(value);
     default:
-      return pileOfKind(field) !== null && typeof value === 'boolean';
+      return (pileOfKind(field) !== null || isKeyword(keywordOfKind(field))) && typeof value === 'boolean';
   }
 }
+
+/** Upper and lower case tell no two keywords apart. */
+const same = (a: string, b: string): boolean => a.toLowerCase() === b.toLowerCase();
+
+/** Characters of a caption at most: a sidecar, which holds it, is read up to four times as many bytes. */
+const LONGEST_CAPTION = 1_000_000;
+
+/** A caption as it is kept: without blanks around it, lines ended by `\n`; null: nothing is said. */
+export const captionIn = (text: string): string | null =>
+  text.replace(/\r\n?/g, '\n').trim().slice(0, LONGEST_CAPTION).trimEnd() || null;
+
+const isCaption = (value: unknown): value is string =>
+  typeof value === 'string' && value === captionIn(value);
 
 /** The marks after an operation. An operation whose `from` no longer holds is applied all the same: the last wins. */
 export function applyMark(marks: Readonly<Marks>, operation: Pick<MarkOperation, 'kind' | 'to'>): Marks {
   if (!isMarkValue(operation.kind, operation.to)) {
     throw new TypeError(`${operation.kind} cannot be ${JSON.stringify(operation.to)}`);
+  }
+  const keyword = keywordOfKind(operation.kind);
+  if (keyword !== null) {
+    const others = keywordsIn(marks.keywords).filter((its) => !same(its, keyword));
+    if (!operation.to) return { ...marks, keywords: others.join('\n') };
+    // Given again it stays where it stands, as it was written first.
+    if (markOf(marks, operation.kind)) return marks;
+    return { ...marks, keywords: [...others, keyword].join('\n') };
   }
   const pile = pileOfKind(operation.kind);
   if (pile === null) return { ...marks, [operation.kind]: operation.to };

@@ -20,6 +20,7 @@ const frameOf = (marks: Marks): QueryFrame => ({
     voice: null,
     note: null,
     piles: '',
+    ...{ caption: null, keywords: '' },
   },
   ...marks,
 });
@@ -40,7 +41,16 @@ describe('what is decided at a key', () => {
   it('writes the verdict where the verdict is what the studio reads', () => {
     expect(deedOf(DEFAULT_RULES, 'keep', frameOf(PLAIN))).toEqual([{ field: 'verdict', to: 'keep' }]);
     expect(marked(DEFAULT_RULES, 'reject', { ...PLAIN, verdict: 'keep', stars: 4 })).toEqual({
-      ...{ verdict: 'reject', stars: 4, label: null, note: null, take: null, piles: '' },
+      ...{
+        verdict: 'reject',
+        stars: 4,
+        label: null,
+        note: null,
+        take: null,
+        piles: '',
+        caption: null,
+        keywords: '',
+      },
     });
   });
 
@@ -89,6 +99,8 @@ describe('what is decided at a key', () => {
       note: fc.constant(null),
       take: fc.constant(null),
       piles: fc.constant(''),
+      caption: fc.constant(null),
+      keywords: fc.constant(''),
     });
     fc.assert(
       fc.property(keeper, reject, marks, (k, r, its) => {

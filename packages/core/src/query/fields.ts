@@ -1,3 +1,4 @@
+import { keywordsIn } from '../description/keywords';
 import { pilesOf, type Label, type Verdict } from '../marks/marks';
 
 /** The facts of a frame that filters and orders can see. Missing facts are null. */
@@ -39,6 +40,9 @@ export interface QueryFrame {
   away?: string | null;
   /** ids of the piles that it is in, joined by `+` */
   piles: string;
+  caption: string | null;
+  /** joined by line ends */
+  keywords: string;
 }
 
 /**
@@ -54,7 +58,7 @@ export const AWAY = 'on drives that are away';
 export const INCOMPLETE = 'incomplete file';
 
 /** A fact that a frame has once, or not. */
-export type Fact = Exclude<keyof QueryFrame, 'piles' | 'take' | 'advice'>;
+export type Fact = Exclude<keyof QueryFrame, 'piles' | 'take' | 'advice' | 'keywords'>;
 
 /** What is offered to choose from: each value with its count, a range, or nothing but what is typed. */
 export type FacetKind = 'values' | 'range' | 'none';
@@ -75,7 +79,7 @@ export interface FactField extends Described {
 /** Words that may stand in any of several facts. */
 export interface WordsField extends Described {
   type: 'words';
-  columns: readonly Fact[];
+  columns: readonly (Fact | 'keywords')[];
 }
 
 /** What a frame has several of, or none: formats and piles; keywords and albums are of this kind. */
@@ -97,6 +101,7 @@ const FACTS: Readonly<Record<Fact, FactField>> = {
   stars: { type: 'number', facet: 'values', words: 'stars', column: 'stars' },
   label: { type: 'choice', facet: 'values', words: 'label', column: 'label' },
   note: { type: 'text', facet: 'none', words: 'note', column: 'note' },
+  caption: { type: 'text', facet: 'none', words: 'caption', column: 'caption' },
   instant: { type: 'number', facet: 'range', words: 'capture time', column: 'instant' },
   body: { type: 'choice', facet: 'values', words: 'body', column: 'body' },
   lens: { type: 'choice', facet: 'values', words: 'lens', column: 'lens' },
@@ -126,7 +131,7 @@ const COMPOSED = {
     type: 'words',
     facet: 'none',
     words: 'text',
-    columns: ['name', 'original', 'body', 'lens', 'note'],
+    columns: ['name', 'original', 'body', 'lens', 'note', 'caption', 'keywords'],
   },
   advice: {
     type: 'set',
@@ -143,6 +148,14 @@ const COMPOSED = {
     of: ({ format }) => joined(format),
     has: (alias) => hasJoined(alias, 'format'),
     any: (alias) => `"${alias}"."format" <> ''`,
+  },
+  keywords: {
+    type: 'set',
+    facet: 'values',
+    words: 'keyword',
+    of: ({ keywords }) => keywordsIn(keywords),
+    has: (alias) => `instr(char(10) || "${alias}"."keywords" || char(10), char(10) || ? || char(10)) > 0`,
+    any: (alias) => `"${alias}"."keywords" <> ''`,
   },
   piles: {
     type: 'set',
@@ -163,5 +176,6 @@ export const QUERY_FIELDS: Readonly<Record<QueryField, FieldInfo>> = { ...FACTS,
 export const QUERY_FACTS: readonly (keyof QueryFrame)[] = [
   ...(Object.keys(FACTS) as Fact[]).filter((fact) => fact !== 'away'),
   'piles',
+  'keywords',
   'advice',
 ];

@@ -60,6 +60,26 @@ describe('sidecars', () => {
     expect(conflicts).toEqual([]);
   });
 
+  it('give a caption and keywords, and take off what was taken off; what others wrote beside them stays', () => {
+    const said = {
+      ...EMPTY_SIDECAR,
+      caption: 'The pier,\nat low tide',
+      keywords: ['heron', 'grey heron'],
+      city: 'Hafen',
+    };
+    const text = writeSidecar(said);
+    const read = readSidecar(text);
+    expect(read.ok && [read.model.caption, read.model.keywords]).toEqual([said.caption, said.keywords]);
+    const foreign = text.replace(
+      'rdf:about=""',
+      'rdf:about="" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmp:Nickname="n"',
+    );
+    const less = writeSidecar({ ...said, caption: null, keywords: [] }, foreign);
+    expect(less).not.toMatch(/dc:(description|subject)/);
+    expect(less).toMatch(/Hafen/);
+    expect(less).toMatch(/xmp:Nickname="n"/);
+  });
+
   it('are the same text when nothing changed', () => {
     const once = writeSidecar(model({ stars: 2, creator: 'A' }));
     expect(writeSidecar(model({ stars: 2, creator: 'A' }), once)).toBe(once);

@@ -2,7 +2,7 @@ import { DOMParser, XMLSerializer, type Document, type Element, type Node } from
 import { EMPTY_DESCRIPTION, type Description } from '../description/description';
 import { isNote } from '../marks/note';
 import { isCorrection } from '../takes/correction';
-import type { MarkField, Marks, Verdict } from '../marks/marks';
+import { captionIn, type MarkField, type Marks, type Verdict } from '../marks/marks';
 
 /** What Arkiv keeps in a frame's sidecar. Null: the property is absent. */
 export interface SidecarModel extends Description {
@@ -136,14 +136,17 @@ const CONTACT = [
   ['website', 'CiUrlWork'],
 ] as const satisfies (readonly [keyof Description, string])[];
 
-/** What has no value in the model stays as it is in the file. */
+/** What has no value in the model stays as it is in the file, but for caption and keywords, which are marks. */
 function writeDescription(document: Document, model: Description): void {
   if (model.creator !== null) setList(document, 'dc', 'creator', 'Seq', [model.creator]);
   for (const [field, prefix, name] of SIMPLE_TEXTS)
     if (model[field] !== null) setSimple(document, prefix, name, model[field]);
   for (const [field, prefix, name] of LANGUAGE_TEXTS)
     if (model[field] !== null) setAlternative(document, prefix, name, model[field]);
+  // What was taken off is taken off here too.
+  if (model.caption === null) remove(document, 'dc', 'description');
   if (model.keywords.length > 0) setList(document, 'dc', 'subject', 'Bag', model.keywords);
+  else remove(document, 'dc', 'subject');
   for (const [field, name] of CONTACT) if (model[field] !== null) setContact(document, name, model[field]);
 }
 
@@ -194,6 +197,7 @@ export function marksOf(
     label: model.label === null ? null : labelOf(model.label),
     note: model.note !== null && isNote(model.note) ? model.note : null,
     take: model.take !== null && isCorrection(model.take) ? model.take : null,
+    caption: model.caption === null ? null : captionIn(model.caption),
   };
 }
 

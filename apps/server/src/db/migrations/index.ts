@@ -16,6 +16,7 @@ import { Takes1809000000000 } from './1809000000000-takes';
 import { Measures1810000000000 } from './1810000000000-measures';
 import { BracketFacts1811000000000 } from './1811000000000-bracketFacts';
 import { Hashes1812000000000 } from './1812000000000-hashes';
+import { Words1813000000000 } from './1813000000000-words';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -39,4 +40,5 @@ export const MIGRATIONS = [
   Measures1810000000000,
   BracketFacts1811000000000,
   Hashes1812000000000,
+  Words1813000000000,
 ];

@@ -1,6 +1,6 @@
 import { Slider } from '@mui/material';
 import { memo } from 'react';
-import { bodyNames, formatWords, noteOf, shownName } from '@arkiv/core';
+import { bodyNames, formatWords, keywordsIn, noteOf, shownName } from '@arkiv/core';
 import { cameraClockOf, clockOf, lengthOf, numberOf, type LoadedFrame } from '../../data/frames';
 import { LabelTab, Stars } from '../../parts/Marks';
 import { GROUND, INK, MARKER, STRIKE_TEXT } from '../../theme/theme';
@@ -146,6 +146,8 @@ function factsOf(frame: LoadedFrame, facts: Props['facts']): string[] {
     size,
     formatWords(frame.format),
     `from ${shownName(frame.original)}`,
+    keywordsIn(frame.keywords).join(', '),
+    frame.caption,
   ];
   return (facts === 'full' ? full : short).filter((part): part is string => Boolean(part));
 }

@@ -1,3 +1,4 @@
+import { useMemo } from 'react';
 import { count } from '../../data/format';
 import { JumpLine } from './JumpLine';
 import { Line } from './Line';
@@ -7,6 +8,8 @@ import { PileLine } from './piles/PileLine';
 import { RunLine } from './RunLine';
 import { ClockLine } from './takes/ClockLine';
 import type { useCull } from './useCull';
+import { WordsLine } from './words/WordsLine';
+import { wordsOf } from './words/words';
 
 interface Props {
   cull: ReturnType<typeof useCull>;
@@ -22,6 +25,9 @@ interface Props {
 export function CullLines({ cull, spot, points, waits, onGo }: Props) {
   const { shoot, state, shown, at, current, dispatch, run } = cull;
   const { frames } = shoot;
+  // Suggested as of when the line was opened.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const known = useMemo(() => (state.wordsLine ? wordsOf(frames).keywords : []), [state.wordsLine]);
   return (
     // One child, so that the rows of the grid stay where they are.
     <div style={{ minWidth: 0 }}>
@@ -52,6 +58,15 @@ export function CullLines({ cull, spot, points, waits, onGo }: Props) {
           canPoint={points}
           onWrite={cull.note}
           onEnd={() => state.noteLine && dispatch({ type: 'toggle', what: 'noteLine' })}
+        />
+      )}
+      {state.wordsLine && current && (
+        <WordsLine
+          key={`${cull.targetFrames.length} ${cull.targetFrames[0]?.id} ${cull.targetFrames.at(-1)?.id}`}
+          frames={cull.targetFrames}
+          known={known}
+          onWrite={cull.sayWords}
+          onEnd={() => state.wordsLine && dispatch({ type: 'toggle', what: 'wordsLine' })}
         />
       )}
       {cull.pass.progress && (

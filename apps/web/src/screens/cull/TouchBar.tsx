@@ -40,6 +40,7 @@ const MORE: readonly Choice[] = [
   { words: 'Takes', to: 'takes' },
   { words: 'Pile', to: { do: 'pileLine' } },
   { words: 'Note', to: { do: 'noteLine' } },
+  { words: 'Words', to: { do: 'wordsLine' } },
   { words: 'Pass', to: { do: 'passes' } },
   { words: 'Filter', to: { do: 'drawer' } },
   { words: 'Camera', to: { do: 'camera' } },

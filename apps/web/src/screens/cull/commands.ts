@@ -17,6 +17,7 @@ import { deedWords, markWords, stepWords } from './cullWords';
 import { targetsOf, type Seen } from './seen';
 import { another, pageBeside, paneOf, panesAt, sideBySide, takeBeside } from './sideCommands';
 import { answerDoubt, beginDoubts, correctTake, lookAtClock } from './takes/takeCommands';
+import { wordChanges, type WordsWish } from './words/words';
 
 /** Frames that a screenful is in the single view. */
 const PAGE = 10;
@@ -69,6 +70,18 @@ export function writeNote(note: string | null, seen: Seen): void {
   );
   if (operations.length > 0)
     seen.notices.say(`${note === null ? 'Note taken off' : 'Note on'} ${many(operations.length, 'frame')}`);
+  seen.dispatch({ type: 'marked', held: targets });
+}
+
+/** Keywords and caption of what is marked, as one step of the history. Nothing steps on. */
+export function writeWords(wish: WordsWish, seen: Seen): void {
+  const targets = targetsOf(seen);
+  if (seen.current === null) return;
+  const operations = seen.store.markEach(wordChanges(targets, wish), {
+    ...{ current: seen.current, selection: targets.length > 1 ? targets : [] },
+  });
+  const frames = new Set(operations.map(({ subject }) => subject)).size;
+  seen.notices.say(frames === 0 ? 'It is said already' : `Said of ${many(frames, 'frame')}`);
   seen.dispatch({ type: 'marked', held: targets });
 }
 
@@ -306,6 +319,7 @@ export function runCommand(command: CullCommand, seen: Seen): void {
     case 'jump':
     case 'pileLine':
     case 'noteLine':
+    case 'wordsLine':
     case 'camera':
     case 'keys':
       return dispatch({ type: 'toggle', what: command.do });
@@ -333,6 +347,7 @@ export function runCommand(command: CullCommand, seen: Seen): void {
         !state.jump &&
         !state.pileLine &&
         !state.noteLine &&
+        !state.wordsLine &&
         !state.alone &&
         !state.drawer
       )

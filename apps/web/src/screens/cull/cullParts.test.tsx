@@ -63,6 +63,7 @@ const frame = (change: Partial<LoadedFrame> = {}): LoadedFrame =>
     voice: null,
     note: null,
     piles: '',
+    ...{ caption: null, keywords: '' },
     seconds: null,
     ...change,
   });

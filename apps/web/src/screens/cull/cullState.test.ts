@@ -11,6 +11,7 @@ const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
     label: null,
     note: null,
     piles: '',
+    ...{ caption: null, keywords: '' },
     instant: 0,
     ...change,
   }) as LoadedFrame;

@@ -61,6 +61,7 @@ export interface CullState {
   pileLine: boolean;
   /** a note is being written */
   noteLine: boolean;
+  wordsLine: boolean;
   /** the pass that one is in; null: none */
   pass: string | null;
   /** all windows of this browser that show the shoot stand at the same frame */
@@ -105,6 +106,7 @@ export const START: CullState = {
   jump: false,
   pileLine: false,
   noteLine: false,
+  wordsLine: false,
   pass: null,
   together: false,
   passes: false,
@@ -176,6 +178,7 @@ export type CullAction =
         | 'jump'
         | 'pileLine'
         | 'noteLine'
+        | 'wordsLine'
         | 'passes'
         | 'together'
         | 'bodiesTogether'
@@ -339,8 +342,8 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
 
 /** One Escape, one thing left: what lies over the pictures first, then the way of looking, then the selection. */
 function leave(state: CullState): CullState {
-  if (state.jump || state.pileLine || state.noteLine)
-    return { ...state, jump: false, pileLine: false, noteLine: false };
+  if (state.jump || state.pileLine || state.noteLine || state.wordsLine)
+    return { ...state, jump: false, pileLine: false, noteLine: false, wordsLine: false };
   if (state.alone) return { ...state, alone: false };
   if (state.drawer) return { ...state, drawer: false };
   if (state.view === 'side' || state.view === 'run') return { ...state, view: 'single', doubts: null };

@@ -1,4 +1,4 @@
-import { joined, type Filter } from '@arkiv/core';
+import { joined, keywordsIn, type Filter } from '@arkiv/core';
 import { mediumDay } from '../../data/format';
 import type { LoadedFrame } from '../../data/frames';
 
@@ -18,8 +18,11 @@ export const CHOSEN = [
   'focalLength',
   'detail',
   'advice',
+  'keywords',
 ] as const;
 export type Chosen = (typeof CHOSEN)[number];
+/** What frames are called that have no value of a fact, where it is not that nobody knows. */
+export const NONE_WORDS: Partial<Record<Chosen, string>> = { advice: 'none', keywords: 'no keyword' };
 /** Times are chosen as stretches of the shoot. */
 export const TIMES = ['day', 'hour'] as const;
 export type Stretch = (typeof TIMES)[number];
@@ -35,11 +38,13 @@ export interface ChosenTime {
 type Seen = Pick<LoadedFrame, Exclude<Chosen, 'formats'> | 'format'>;
 
 const parted = (text: string): readonly Value[] => (text === '' ? UNKNOWN : joined(text));
+const inLines = (text: string): readonly Value[] => (text === '' ? UNKNOWN : keywordsIn(text));
 
 /** The values that a frame has of a fact: several formats, one of the others, or none. */
 export function valuesOf(fact: Chosen, frame: Seen): readonly Value[] {
   if (fact === 'formats') return parted(frame.format);
   if (fact === 'advice') return parted(frame.advice);
+  if (fact === 'keywords') return inLines(frame.keywords);
   const value = frame[fact];
   return value === null || value === '' ? UNKNOWN : [value];
 }

@@ -26,12 +26,14 @@ const frame = fc.record({
   away: fc.constantFrom(AWAY, null, undefined),
   piles: fc.constantFrom('', 'P1', 'P2', 'P1+P2'),
   advice: fc.constantFrom('', 'soft', 'soft+tilted'),
+  caption: fc.constantFrom(null, 'at press time'),
+  keywords: fc.constantFrom('', 'heron', 'grey heron\nheron'),
   hour: fc.constantFrom(8, 9, 33, null),
 });
 const made = ({ hour, ...its }: Record<string, unknown> & { hour: number | null }): LoadedFrame => {
   const instant = hour === null ? null : Date.UTC(2031, 3, 18, hour);
   return {
-    ...{ id: 'x', raw: 'none', apertureText: null, exposureText: null, advice: '' },
+    ...{ id: 'x', raw: 'none', apertureText: null, exposureText: null, advice: '', keywords: '' },
     ...its,
     instant,
     time: instant === null ? null : new Date(instant).toISOString().slice(0, 23),
@@ -55,6 +57,7 @@ describe('choices of the drawer', () => {
             body: fc.subarray<Value>(['A', null]),
             iso: fc.subarray<Value>([100, 400]),
             advice: fc.subarray<Value>(['soft', 'tilted', null]),
+            keywords: fc.subarray<Value>(['heron', 'grey heron', null]),
           }),
           text: fc.constantFrom('', 'press', 'ock_1'),
           incomplete: fc.boolean(),

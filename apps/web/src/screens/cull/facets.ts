@@ -12,6 +12,7 @@ import { tallyKey, type KeysOf } from '../../data/tally';
 import { partsOf, starsPass, TRUTHS, type CullFilter, type StarsKind } from './cullFilter';
 import {
   CHOSEN,
+  NONE_WORDS,
   TIMES,
   timeWords,
   valuesOf,
@@ -33,6 +34,7 @@ export const TITLES: Readonly<Record<Chosen | Stretch, string>> = {
   focalLength: 'Focal length',
   detail: 'Detail',
   advice: 'Advice',
+  keywords: 'Keywords',
   day: 'Day',
   hour: 'Hour',
 };
@@ -67,7 +69,7 @@ function valuesIn(fact: Chosen, frames: readonly LoadedFrame[]): { value: Value;
     typeof a === 'number' && typeof b === 'number' ? a - b : String(a) < String(b) ? -1 : 1,
   );
   const all = known.map(([value, its]) => ({ value, words: its }));
-  return words.has(null) ? [...all, { value: null, words: fact === 'advice' ? 'none' : 'unknown' }] : all;
+  return words.has(null) ? [...all, { value: null, words: NONE_WORDS[fact] ?? 'unknown' }] : all;
 }
 
 function wordsOf(fact: Chosen, value: Value, frame: LoadedFrame): string {

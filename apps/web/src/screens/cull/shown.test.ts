@@ -15,6 +15,7 @@ const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
     label: null,
     note: null,
     piles: '',
+    ...{ caption: null, keywords: '' },
     sharpness: null,
     measures: null,
     advice: '',

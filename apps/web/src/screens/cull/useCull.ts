@@ -8,8 +8,9 @@ import { usePiles, useSettings } from '../../data/live';
 import { shootStore, type ShootState, type ShootStore } from '../../data/shootStore';
 import { listen } from '../../data/stream';
 import type { CullCommand } from '../../keys/actions';
-import { intoPile, runCommand, writeNote } from './commands';
-import type { Notices, Seen } from './seen';
+import type { LoadedFrame } from '../../data/frames';
+import { intoPile, runCommand, writeNote, writeWords } from './commands';
+import { targetsOf, type Notices, type Seen } from './seen';
 import { useCurrentPile } from './piles/currentPile';
 import { filterEverywhere, keepEverywhere, keepPlace, keptPlace } from './cullPlace';
 import { filterChips, filterWords, toFilter, type CullFilter, type PileChoice } from './cullFilter';
@@ -22,6 +23,7 @@ import { useClocks } from './takes/useClocks';
 import { useAddress } from './useAddress';
 import { useCullKeys } from './useCullKeys';
 import { useTogether } from './useTogether';
+import type { WordsWish } from './words/words';
 import { passAddress } from '../../data/passParts';
 import { useLooked, usePass, type PassOf } from './passes/usePass';
 
@@ -80,6 +82,7 @@ export function useCull(shootId: string) {
     intoPile(one, all, false);
   });
   const note = useLatest((text: string | null) => writeNote(text, all));
+  const sayWords = useLatest((wish: WordsWish) => writeWords(wish, all));
   const prefix = useCullKeys(bindings, run, notices.say);
   useKeptPlace(shootId, state, current);
   useAddress(state, current, dispatch);
@@ -93,6 +96,8 @@ export function useCull(shootId: string) {
     keyOf,
     putInto,
     note,
+    sayWords,
+    targetFrames: state.wordsLine ? targetsOf(all).flatMap((id) => shoot.byId.get(id) ?? []) : NO_TARGETS,
     targets: selected.length > 0 ? selected.length : current === null ? 0 : 1,
     shoot,
     state,
@@ -220,6 +225,7 @@ function useGoTo(
   );
 }
 
+const NO_TARGETS: readonly LoadedFrame[] = [];
 const NO_PILES: Api['PileDto'][] = [];
 const NO_LAYOUTS: Api['KeptByNameDto'][] = [];
 

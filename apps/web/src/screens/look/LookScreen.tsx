@@ -308,6 +308,8 @@ const FRAME = {
   sign: null,
   note: null,
   piles: '',
+  caption: null,
+  keywords: '',
   seconds: null,
   width: 3000,
   height: 2000,

@@ -1,0 +1,140 @@
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { count, many } from '../../../data/format';
+import { Line } from '../Line';
+import styles from './WordsLine.module.css';
+import {
+  isLong,
+  suggested,
+  withSuggested,
+  wordsOf,
+  type KeywordOf,
+  type Worded,
+  type WordsWish,
+} from './words';
+
+interface Props {
+  /** what it would be said of */
+  frames: readonly Worded[];
+  /** keywords of the whole shoot */
+  known: readonly KeywordOf[];
+  onWrite: (wish: WordsWish) => void;
+  onEnd: () => void;
+}
+
+/** Keywords that are offered beside the field: a hand's width of them. */
+const OFFERED = 6;
+
+/** Keywords and caption of what is selected: what all have, what some have, and what is typed to come to it. */
+export function WordsLine({ frames, known, onWrite, onEnd }: Props) {
+  const field = useRef<HTMLInputElement>(null);
+  const { keywords, caption, different } = useMemo(() => wordsOf(frames), [frames]);
+  const [typed, setTyped] = useState('');
+  const [changed, setChanged] = useState<ReadonlyMap<string, boolean>>(new Map());
+  const [said, setSaid] = useState<string | null>(null);
+  useEffect(() => field.current?.focus(), []);
+  const write = () => {
+    const of = (to: boolean) => [...changed].filter(([, its]) => its === to).map(([word]) => word);
+    onWrite({ typed, off: of(false), on: of(true), caption: said });
+    onEnd();
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === 'Escape') onEnd();
+    if (event.key === 'Enter') write();
+  };
+  /** What all have goes off and comes back; what some have comes to all first. */
+  const turn = ({ word, frames: some }: KeywordOf) => {
+    const now = changed.get(word);
+    const next = new Map(changed);
+    if (some === frames.length) next.set(word, now === false);
+    else if (now === undefined) next.set(word, true);
+    else if (now) next.set(word, false);
+    else next.delete(word);
+    if (some === frames.length && now === false) next.delete(word);
+    setChanged(next);
+  };
+  const offers = suggested(
+    typed,
+    known,
+    keywords.map(({ word }) => word),
+    OFFERED,
+  );
+  return (
+    <Line
+      words="Keywords"
+      input={
+        <span className={styles.fields}>
+          <span className={styles.words}>
+            {keywords.map((of) => {
+              const to = changed.get(of.word);
+              const all = of.frames === frames.length;
+              return (
+                <button
+                  key={of.word}
+                  type="button"
+                  className={styles.word}
+                  data-to={to === undefined ? undefined : to ? 'on' : 'off'}
+                  title={wordTitle(all, to)}
+                  onClick={() => turn(of)}
+                >
+                  {of.word}
+                  {!all && <small> {to ? 'to all' : `${count(of.frames)} of ${count(frames.length)}`}</small>}
+                </button>
+              );
+            })}
+          </span>
+          <input
+            ref={field}
+            aria-label="Keywords, parted by commas"
+            value={typed}
+            spellCheck
+            autoComplete="off"
+            onChange={(event) => setTyped(event.target.value)}
+            onKeyDown={onKeyDown}
+          />
+          <span className={styles.words}>
+            {offers.map((word) => (
+              <button
+                key={word}
+                type="button"
+                tabIndex={-1}
+                className={styles.offer}
+                // The hand goes on typing.
+                onPointerDown={(event) => event.preventDefault()}
+                onClick={() => setTyped(withSuggested(typed, word))}
+              >
+                {word}
+              </button>
+            ))}
+          </span>
+          <input
+            aria-label="Caption"
+            className={styles.caption}
+            value={said ?? caption ?? ''}
+            spellCheck
+            placeholder={
+              different > 0
+                ? `captions differ in ${many(different + 1, 'frame')}: each keeps its own`
+                : 'Caption'
+            }
+            onChange={(event) => setSaid(event.target.value)}
+            onKeyDown={onKeyDown}
+          />
+        </span>
+      }
+      actions={[{ words: 'Write', keys: 'Enter', run: write }]}
+      onEnd={onEnd}
+      note={[
+        `on ${many(frames.length, 'frame')}`,
+        said !== null && isLong(said) ? 'longer than old programs read' : '',
+      ]
+        .filter((part) => part !== '')
+        .join(' · ')}
+    />
+  );
+}
+
+function wordTitle(all: boolean, to: boolean | undefined): string {
+  if (to === false) return all ? 'Taken off; a click leaves it' : 'Taken off; a click leaves it as it is';
+  if (to) return 'Comes to all; a click takes it off';
+  return all ? 'A click takes it off' : 'Some have it; a click gives it to all';
+}
