@@ -43,7 +43,7 @@ test.describe('keywords and captions', () => {
       .click({ modifiers: ['Control'] });
     await page.keyboard.press('Shift+E');
     await accessible(page);
-    await expect(page.getByPlaceholder(/^captions differ in/)).toBeVisible();
+    await expect(page.getByPlaceholder(/^not the same in all 4/)).toBeVisible();
     await page.getByRole('button', { name: 'stage 3 of 4' }).click();
     await page.getByRole('button', { name: 'full moon 3 of 4' }).click();
     await page.getByRole('button', { name: 'full moon to all' }).click();

@@ -185,4 +185,56 @@ describe('a database of an earlier version', () => {
       removeFolder(data);
     }
   });
+
+  it('has its captions and keywords as marks: what was stamped at an intake is there at once', async () => {
+    const data = temporaryFolder();
+    const before = MIGRATIONS.findIndex(({ name }) => name.startsWith('Words'));
+    const said = [
+      { caption: ' At the pier ', keywords: ['heron', 'grey heron'] },
+      { caption: '', keywords: [] },
+      { caption: null, keywords: ['fish'] },
+      null,
+    ];
+    await oldDatabase(data, before, async (source) => {
+      // What must be there and is not looked at is nothing.
+      const add = async (table: string, row: Record<string, unknown>) => {
+        const columns: { name: string; type: string; notnull: number; dflt_value: unknown; pk: number }[] =
+          await source.query(`PRAGMA table_info("${table}")`);
+        const filled = columns
+          .filter(({ notnull, dflt_value, pk }) => notnull && dflt_value === null && !pk)
+          .map(({ name, type }) => [name, type.toLowerCase() === 'text' ? '' : 0] as const);
+        const all = { ...Object.fromEntries(filled), ...row };
+        const names = Object.keys(all);
+        await source.query(
+          `INSERT INTO "${table}" (${names.map((name) => `"${name}"`).join(', ')}) VALUES (${names.map(() => '?').join(', ')})`,
+          Object.values(all),
+        );
+      };
+      await add('shoot', { id: 'S', folders: '[]', plan: '{}' });
+      for (const [i, description] of said.entries()) {
+        await add('frame', { id: `F${i}`, shootId: 'S', name: `n${i}`, state: 'here', verdict: 'undecided' });
+        await add('frame_text', {
+          frameId: `F${i}`,
+          description: description === null ? null : JSON.stringify(description),
+        });
+      }
+    });
+    const source = await new DataSource({
+      type: 'better-sqlite3',
+      database: path.join(data, 'archive.sqlite'),
+      migrations: MIGRATIONS,
+    }).initialize();
+    try {
+      await source.runMigrations();
+      expect(await source.query('SELECT caption, keywords FROM frame_here ORDER BY id')).toEqual([
+        { caption: 'At the pier', keywords: 'heron\ngrey heron' },
+        { caption: null, keywords: '' },
+        { caption: null, keywords: 'fish' },
+        { caption: null, keywords: '' },
+      ]);
+    } finally {
+      await source.destroy();
+      removeFolder(data);
+    }
+  });
 });

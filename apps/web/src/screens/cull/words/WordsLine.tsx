@@ -112,9 +112,7 @@ export function WordsLine({ frames, known, onWrite, onEnd }: Props) {
             value={said ?? caption ?? ''}
             spellCheck
             placeholder={
-              different > 0
-                ? `captions differ in ${many(different + 1, 'frame')}: each keeps its own`
-                : 'Caption'
+              different > 0 ? `not the same in all ${count(frames.length)}: each keeps its own` : 'Caption'
             }
             onChange={(event) => setSaid(event.target.value)}
             onKeyDown={onKeyDown}
