@@ -83,6 +83,9 @@ describe('marks', () => {
     );
     s.apply(group);
     expect([s.of('a')!.keywords, s.of('b')!.keywords]).toEqual(['Heron\ngrey heron', 'heron\ngrey heron']);
+    // Given again by another window it stays where it stands, as it was written first.
+    const two = { ...UNMARKED, keywords: 'Heron\nfish' };
+    expect(applyMark(two, { kind: keywordKind('heron'), to: true })).toEqual(two);
     // What it had already it keeps.
     s.apply(invertGroup(group, s.current, stamp).operations);
     expect([s.of('a')!.keywords, s.of('b')!.keywords]).toEqual(['Heron', '']);
