@@ -2,6 +2,7 @@ import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { bytes, many } from '../../data/format';
 import { useDuplicates } from '../../data/live';
+import { GrowingPages, type PageAsked } from '../../parts/GrowingPages';
 import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
@@ -11,8 +12,6 @@ import { goingBeside, stayingOf } from './staying';
 
 /** Frames that hold equal content, anywhere in the archive: where each of them is, and one of them alone where that is wanted. */
 export function DuplicatesScreen() {
-  // Where each page begins; the first one at the beginning.
-  const [pages, setPages] = useState<readonly (string | null)[]>([null]);
   return (
     <Page
       title="Duplicates"
@@ -20,28 +19,13 @@ export function DuplicatesScreen() {
       lead="Frames whose files are equal, byte for byte. Nothing is done by itself. What goes into the bin stays in each drive’s bin until you empty it."
     >
       <Box sx={{ maxWidth: 1080 }}>
-        {pages.map((after, i) => (
-          <DuplicatesPage
-            key={after ?? ''}
-            after={after}
-            isFirst={i === 0}
-            onMore={i === pages.length - 1 ? (next) => setPages([...pages, next]) : null}
-          />
-        ))}
+        <GrowingPages page={(asked) => <DuplicatesPage {...asked} />} />
       </Box>
     </Page>
   );
 }
 
-function DuplicatesPage({
-  after,
-  isFirst,
-  onMore,
-}: {
-  after: string | null;
-  isFirst: boolean;
-  onMore: ((next: string) => void) | null;
-}) {
+function DuplicatesPage({ after, isFirst, onMore }: PageAsked) {
   const { data, error, mutate } = useDuplicates(after);
   const [gone, setGone] = useState('');
   if (!data)

@@ -1,7 +1,7 @@
 import { Button, Typography } from '@mui/material';
-import { useState } from 'react';
 import { many } from '../../data/format';
 import { useVariants } from '../../data/live';
+import { GrowingPages, type PageAsked } from '../../parts/GrowingPages';
 import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
@@ -10,35 +10,18 @@ import { VariantGroup } from './VariantGroup';
 
 /** Frames that are one picture, processed in several ways, anywhere in the archive: each stays, as one take where that is wanted. */
 export function VariantsScreen() {
-  // Where each page begins; the first one at the beginning.
-  const [pages, setPages] = useState<readonly (string | null)[]>([null]);
   return (
     <Page
       title="Variants"
       lead="One picture several times: cropped, in black and white, made small, in another format. Nothing is moved or removed here."
       actions={<TextLink to="/duplicates">Duplicates</TextLink>}
     >
-      {pages.map((after, i) => (
-        <VariantsPage
-          key={after ?? ''}
-          after={after}
-          isFirst={i === 0}
-          onMore={i === pages.length - 1 ? (next) => setPages([...pages, next]) : null}
-        />
-      ))}
+      <GrowingPages page={(asked) => <VariantsPage {...asked} />} />
     </Page>
   );
 }
 
-function VariantsPage({
-  after,
-  isFirst,
-  onMore,
-}: {
-  after: string | null;
-  isFirst: boolean;
-  onMore: ((next: string) => void) | null;
-}) {
+function VariantsPage({ after, isFirst, onMore }: PageAsked) {
   const { data, error, mutate } = useVariants(after);
   if (!data)
     return (
