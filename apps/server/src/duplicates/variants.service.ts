@@ -204,8 +204,8 @@ export class VariantsService {
   private shownBy(pictures: readonly string[]): Promise<Row[]> {
     return this.reading.source.query(
       `SELECT f.id, f.original, f.body, f.local, f.millis, ${PICTURE} AS picture
-       FROM frame_here f WHERE f."shownBy" IN (
-         SELECT id FROM asset WHERE picture IN (SELECT value FROM json_each(?))
+       FROM asset a JOIN frame_here f ON f.id = a."frameId" AND f."shownBy" = a.id
+       WHERE a.id IN (SELECT id FROM asset WHERE picture IN (SELECT value FROM json_each(?))
          UNION ALL SELECT id FROM asset WHERE picture IS NULL AND sha256 IN (SELECT value FROM json_each(?)))`,
       [JSON.stringify(pictures), JSON.stringify(pictures)],
     );

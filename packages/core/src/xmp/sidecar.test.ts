@@ -128,6 +128,23 @@ describe('sidecars', () => {
 describe('merging a sidecar that changed outside', () => {
   const base = model({ stars: 1, verdict: 'undecided' });
 
+  it('merges keywords one by one: what either side gave is there, what either took is not', () => {
+    const of = (keywords: string[]) => model({ keywords });
+    const base = of(['pier', 'fish', 'ebb']);
+    const { merged, conflicts } = mergeSidecars(
+      base,
+      of(['pier', 'fish', 'heron']),
+      of(['Pier', 'ebb', 'boat']),
+      true,
+    );
+    expect([merged.keywords, conflicts]).toEqual([['Pier', 'boat', 'heron'], []]);
+    expect(mergeSidecars(base, base, of([]), true).merged.keywords).toEqual([]);
+    expect(mergeSidecars(of([]), of(['heron']), of(['HERON', 'boat']), true).merged.keywords).toEqual([
+      'HERON',
+      'boat',
+    ]);
+  });
+
   it('takes each side’s own change', () => {
     const { merged, conflicts } = mergeSidecars(
       base,

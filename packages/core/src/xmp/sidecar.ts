@@ -210,7 +210,8 @@ export interface MergeConflict {
 
 /**
  * Three-way merge, field by field, of what we last wrote (`base`), what we want to write (`ours`) and what lies
- * on disk (`theirs`). Changed on one side only: that side. On both: the later one; the loser is reported.
+ * on disk (`theirs`). Changed on one side only: that side. On both: the later one; the loser is reported. Keywords are merged one
+ * by one: what either side gave is there, what either took is not.
  */
 export function mergeSidecars(
   base: SidecarModel,
@@ -220,7 +221,7 @@ export function mergeSidecars(
 ): { merged: SidecarModel; conflicts: MergeConflict[] } {
   const merged: SidecarModel = { ...ours };
   const conflicts: MergeConflict[] = [];
-  const take = <K extends keyof SidecarModel>(field: K) => {
+  const take = <K extends Exclude<keyof SidecarModel, 'keywords'>>(field: K) => {
     const same = (a: SidecarModel, b: SidecarModel) => JSON.stringify(a[field]) === JSON.stringify(b[field]);
     if (field === 'metadataDate' || same(theirs, base) || same(theirs, ours)) return;
     if (same(ours, base)) merged[field] = theirs[field];
@@ -234,8 +235,25 @@ export function mergeSidecars(
       if (!oursIsLater) merged[field] = theirs[field];
     }
   };
-  (Object.keys(EMPTY_SIDECAR) as (keyof SidecarModel)[]).forEach(take);
+  for (const field of Object.keys(EMPTY_SIDECAR) as (keyof SidecarModel)[])
+    if (field === 'keywords') merged.keywords = mergedKeywords(base.keywords, ours.keywords, theirs.keywords);
+    else take(field);
   return { merged, conflicts };
+}
+
+function mergedKeywords(
+  base: readonly string[],
+  ours: readonly string[],
+  theirs: readonly string[],
+): string[] {
+  const keys = (words: readonly string[]) => new Set(words.map((word) => word.toLowerCase()));
+  const [inBase, inOurs, inTheirs] = [keys(base), keys(ours), keys(theirs)];
+  const given = (word: string, there: ReadonlySet<string>) =>
+    !inBase.has(word.toLowerCase()) && !there.has(word.toLowerCase());
+  return [
+    ...theirs.filter((word) => inOurs.has(word.toLowerCase()) || given(word, inOurs)),
+    ...ours.filter((word) => given(word, inTheirs)),
+  ];
 }
 
 const SKELETON =
