@@ -59,6 +59,14 @@ test.describe('keywords and captions', () => {
     await expect(cells(page)).toHaveCount(4);
     await page.reload();
     await expect(cells(page)).toHaveCount(4);
+    // What was typed before comes back by one key.
+    await page.keyboard.press('Shift+E');
+    await page.keyboard.press('ArrowUp');
+    await expect(keywords).toHaveValue('stage, full moon');
+    await page.keyboard.press('ArrowDown');
+    await expect(keywords).toHaveValue('');
+    await page.keyboard.press('Escape');
+    await expect(keywords).toBeHidden();
     await page.keyboard.press('Backspace');
     await page.keyboard.press('Control+z');
     await page.keyboard.press('Control+z');

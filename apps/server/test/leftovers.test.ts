@@ -229,6 +229,8 @@ describe('what work leaves behind', () => {
           note: null,
           take: null,
           piles: '',
+          caption: null,
+          keywords: '',
         },
       ],
     });

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import { count, many } from '../../../data/format';
 import { Line } from '../Line';
 import styles from './WordsLine.module.css';
+import { keepSet, lastSets } from './lastSets';
 import {
   isLong,
   suggested,
@@ -31,15 +32,28 @@ export function WordsLine({ frames, known, onWrite, onEnd }: Props) {
   const [typed, setTyped] = useState('');
   const [changed, setChanged] = useState<ReadonlyMap<string, boolean>>(new Map());
   const [said, setSaid] = useState<string | null>(null);
+  const [sets] = useState(lastSets);
+  /** which of the last sets stands in the field, counted from 1; 0: what was typed */
+  const [set, setSet] = useState(0);
   useEffect(() => field.current?.focus(), []);
   const write = () => {
     const of = (to: boolean) => [...changed].filter(([, its]) => its === to).map(([word]) => word);
+    keepSet(typed);
     onWrite({ typed, off: of(false), on: of(true), caption: said });
     onEnd();
   };
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key === 'Escape') onEnd();
     if (event.key === 'Enter') write();
+  };
+  /** As in a line of commands: up goes back through what was typed before, down comes back. */
+  const onSetKey = (event: KeyboardEvent) => {
+    const by = event.key === 'ArrowUp' ? 1 : event.key === 'ArrowDown' ? -1 : 0;
+    const next = Math.min(sets.length, Math.max(0, set + by));
+    if (by === 0 || next === set) return onKeyDown(event);
+    event.preventDefault();
+    setSet(next);
+    setTyped(next === 0 ? '' : sets[next - 1]!);
   };
   /** What all have goes off and comes back; what some have comes to all first. */
   const turn = ({ word, frames: some }: KeywordOf) => {
@@ -89,7 +103,7 @@ export function WordsLine({ frames, known, onWrite, onEnd }: Props) {
             spellCheck
             autoComplete="off"
             onChange={(event) => setTyped(event.target.value)}
-            onKeyDown={onKeyDown}
+            onKeyDown={onSetKey}
           />
           <span className={styles.words}>
             {offers.map((word) => (
@@ -123,6 +137,7 @@ export function WordsLine({ frames, known, onWrite, onEnd }: Props) {
       onEnd={onEnd}
       note={[
         `on ${many(frames.length, 'frame')}`,
+        sets.length > 0 && typed === '' ? '↑ the last keywords' : '',
         said !== null && isLong(said) ? 'longer than old programs read' : '',
       ]
         .filter((part) => part !== '')
