@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, isWithin, pileKind, pilesOf, stamped, STUDIO, type MarkOperation } from '@arkiv/core';
+import { ArkivError, isWithin, markEach, pileKind, pilesOf, UNMARKED } from '@arkiv/core';
 import { BinService } from '../bin/bin.service';
 import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
@@ -7,6 +7,7 @@ import { OpenJobs } from '../jobs/openJobs.service';
 import { MarksService } from '../marks/marks.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
+import { ownStamp } from './ownStamp';
 import { grouped, UsedFrames, type FileRow, type UsedFrame } from './usedFrames.service';
 
 /** One of several frames that hold equal content. */
@@ -30,9 +31,6 @@ export interface Duplicates {
 
 /** Contents that are looked at in one question: a page of the screen. */
 const PAGE = 100;
-
-/** In the journal, what was made by the server for a window that asked. */
-const WINDOW = 'server';
 
 /** Frames that hold equal content, anywhere in the archive, and one of them that stays alone. */
 @Injectable()
@@ -101,18 +99,11 @@ export class DuplicatesService {
   }
 
   private async carryPiles(staying: { id: string; piles: string }, others: readonly { piles: string }[]) {
-    const own = pilesOf(staying);
-    const piles = new Set(others.flatMap(pilesOf).filter((pile) => !own.includes(pile)));
-    if (piles.size === 0) return;
-    const shared = stamped({
-      ...{ newId: () => this.ids.newId(), at: this.clock.now(), window: WINDOW, by: STUDIO },
-    });
-    await this.marks.apply(
-      [...piles].map((pile): MarkOperation => ({
-        ...{ id: this.ids.newId(), kind: pileKind(pile), subject: staying.id, from: false, to: true },
-        ...shared,
-      })),
-    );
+    const marks = { ...UNMARKED, piles: staying.piles };
+    const piles = new Set(others.flatMap(pilesOf));
+    // Those that it is in already are left out.
+    const changes = [...piles].map((pile) => ({ id: staying.id, marks, field: pileKind(pile), to: true }));
+    await this.marks.apply(markEach(changes, ownStamp(this.ids, this.clock)));
   }
 
   private async groups(contents: readonly string[]): Promise<Duplicate[]> {

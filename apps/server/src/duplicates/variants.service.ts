@@ -6,7 +6,6 @@ import {
   markEach,
   picturesOf,
   SAME_PICTURE,
-  STUDIO,
   toldOf,
   UNMARKED,
   type Correction,
@@ -21,6 +20,7 @@ import { MarksService } from '../marks/marks.service';
 import { PictureMaker } from '../pictures/pictureMaker';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
+import { ownStamp } from './ownStamp';
 import { grouped, UsedFrames, type UsedFrame } from './usedFrames.service';
 
 /** One of several frames that are one picture, processed in several ways. */
@@ -69,9 +69,6 @@ const [FULL, ROUNDS] = [50, 25];
 const MOST_OF_A_MOMENT = 12;
 /** Of the pictures that look like one, how many are compared with it: a burst's frames all do. */
 const NEAREST = 6;
-
-/** In the journal, what was made by the server for a window that asked. */
-const WINDOW = 'server';
 
 interface Row extends MomentFrame {
   local: string | null;
@@ -138,7 +135,7 @@ export class VariantsService {
         ids.map((id) =>
           id === first ? said(id, { kind: 'variant' }) : said(id, { place: { with: first! } }),
         ),
-        { newId: () => this.ids.newId(), at: this.clock.now(), window: WINDOW, by: STUDIO },
+        ownStamp(this.ids, this.clock),
       ),
     );
   }

@@ -4,7 +4,9 @@ import {
   ArkivError,
   isMarkValue,
   markOf,
+  marksIn,
   pileOfKind,
+  UNMARKED,
   type MarkOperation,
   type Marks,
 } from '@arkiv/core';
@@ -90,7 +92,7 @@ export class MarksService {
         continue;
       }
       const { kind, from, at } = operation;
-      const marks = marksOfRow(frame);
+      const marks = marksIn(frame);
       entries.push({ operation, shootId: frame.shootId, overtook: markOf(marks, kind) !== from });
       // Sidecars know nothing of piles.
       const markedAt = pileOfKind(kind) === null ? at : frame.markedAt;
@@ -100,7 +102,7 @@ export class MarksService {
     await this.journal.append(manager, entries);
     for (const id of new Set(done.map((o) => o.subject))) {
       const frame = frames.get(id)!;
-      const { piles, ...marks } = marksOfRow(frame);
+      const { piles, ...marks } = marksIn(frame);
       if (done.some(({ subject, kind }) => subject === id && pileOfKind(kind) === null))
         await this.store.mark(manager, before.get(id)!, { ...marks, markedAt: frame.markedAt });
       if (piles !== before.get(id)!.piles) await this.store.pile(manager, id, piles);
@@ -120,12 +122,9 @@ export class MarksService {
   /** The marks of frames, in whatever shoot they are; those that do not exist are left out. */
   now(frameIds: readonly string[]): Promise<FrameNow[]> {
     return this.reading.source.query(
-      `SELECT id, "shootId", verdict, stars, label, note, take, piles, caption, keywords FROM frame WHERE id IN (SELECT value FROM json_each(?))`,
+      `SELECT ${['id', 'shootId', ...Object.keys(UNMARKED)].map((fact) => `"${fact}"`).join(', ')} FROM frame
+       WHERE id IN (SELECT value FROM json_each(?))`,
       [JSON.stringify(frameIds)],
     );
   }
 }
-
-const marksOfRow = ({ verdict, stars, label, note, take, piles, caption, keywords }: Frame): Marks => ({
-  ...{ verdict, stars, label, note, take, piles, caption, keywords },
-});

@@ -9,7 +9,7 @@ import {
   EMPTY_DESCRIPTION,
   EMPTY_SIDECAR,
   joinedKeywords,
-  keywordKind,
+  keywordChanges,
   keywordsIn,
   marksOf,
   PROGRAM,
@@ -345,7 +345,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     const stamp = { newId: () => this.ids.newId(), at: this.clock.now(), window: 'sidecar', by: PROGRAM };
     const shared = stamped(stamp);
     const changes: Pick<MarkOperation, 'kind' | 'from' | 'to'>[] = [
-      ...(['verdict', 'stars', 'label', 'note', 'take', 'caption'] as MarkField[])
+      ...(Object.keys(now) as MarkField[])
         .filter((kind) => now[kind] !== frame[kind])
         .map((kind) => ({ kind, from: frame[kind], to: now[kind] })),
       ...keywordChanges(frame.keywords, joinedKeywords(merged.keywords)),
@@ -387,21 +387,6 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       metadataDate: new Date(frame.markedAt || this.clock.now()).toISOString(),
     };
   }
-}
-
-/** Keywords that were given and taken, of one text of them to another. */
-function keywordChanges(from: string, to: string): Pick<MarkOperation, 'kind' | 'from' | 'to'>[] {
-  const [before, after] = [keywordsIn(from), keywordsIn(to)];
-  const has = (words: readonly string[], word: string) =>
-    words.some((its) => its.toLowerCase() === word.toLowerCase());
-  return [
-    ...before
-      .filter((word) => !has(after, word))
-      .map((word) => ({ kind: keywordKind(word), from: true, to: false })),
-    ...after
-      .filter((word) => !has(before, word))
-      .map((word) => ({ kind: keywordKind(word), from: false, to: true })),
-  ];
 }
 
 /** What the sidecar says of the frame in words, whoever wrote it. */

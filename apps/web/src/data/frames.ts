@@ -4,7 +4,6 @@ import {
   measuredFacts,
   previewAddress,
   shownName,
-  type Marks,
   type QueryFrame,
 } from '@arkiv/core';
 
@@ -74,26 +73,6 @@ const timeOf = ({
 export const withTime = (frame: Omit<LoadedFrame, 'time'>): LoadedFrame => ({
   ...frame,
   time: timeOf(frame),
-});
-
-export const marksOfFrame = ({
-  verdict,
-  stars,
-  label,
-  note,
-  take,
-  piles,
-  caption,
-  keywords,
-}: Marks): Marks => ({
-  verdict,
-  stars,
-  label,
-  note,
-  take,
-  piles,
-  caption,
-  keywords,
 });
 
 /** The short number on the film edge: the last digits of the name, else the name. */

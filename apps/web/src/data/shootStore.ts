@@ -5,6 +5,7 @@ import {
   markEach,
   measuredFacts,
   markOf,
+  marksIn,
   type MarkKind,
   type MarkOperation,
   type MarkValue,
@@ -12,7 +13,7 @@ import {
 } from '@arkiv/core';
 import { ulid } from 'ulid';
 import { FrameOrder, withArrived } from './frameOrder';
-import { framesOf, marksOfFrame, type LoadedFrame } from './frames';
+import { framesOf, type LoadedFrame } from './frames';
 import { get, post } from './http';
 import type { Place } from './keptPlaces';
 import { browserParts, MarkQueue } from './markQueue';
@@ -190,7 +191,7 @@ export class ShootStore {
   ): readonly MarkOperation[] {
     const known = changes.flatMap((change) => {
       const frame = this.state.byId.get(change.id);
-      return frame ? [{ ...change, marks: marksOfFrame(frame) }] : [];
+      return frame ? [{ ...change, marks: marksIn(frame) }] : [];
     });
     const operations = markEach(known, this.stamp());
     this.history.madeAt(operations, place);
@@ -236,13 +237,13 @@ export class ShootStore {
     const ids = [...new Set(operations.map((o) => o.subject))].filter((id) => !this.state.byId.has(id));
     if (ids.length === 0) return new Map();
     const { frames } = await post('/marks/now', { frameIds: ids });
-    return new Map(frames.map((frame) => [frame.id, marksOfFrame(frame as Marks)]));
+    return new Map(frames.map((frame) => [frame.id, marksIn(frame as Marks)]));
   }
 
   private invert(group: readonly MarkOperation[], elsewhere: ReadonlyMap<string, Marks>) {
     const current = (id: string, kind: MarkKind) => {
       const frame = this.state.byId.get(id);
-      const marks = frame ? marksOfFrame(frame) : elsewhere.get(id);
+      const marks = frame ? marksIn(frame) : elsewhere.get(id);
       return marks && markOf(marks, kind);
     };
     return invertGroup(group, current, this.stamp());
@@ -422,7 +423,7 @@ export class ShootStore {
       await markQueue.ready();
       for (const id of some ?? this.ground.keys()) this.ground.delete(id);
       for (const frame of loaded) {
-        this.ground.set(frame.id, marksOfFrame(frame));
+        this.ground.set(frame.id, marksIn(frame));
         frame.away = this.awayFact(frame.id);
       }
       for (const id of answered) this.over.delete(id);

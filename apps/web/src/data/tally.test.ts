@@ -1,3 +1,4 @@
+import { UNMARKED } from '@arkiv/core';
 import { madeShoot, marked, ordered } from '../testing/madeShoot';
 import type { LoadedFrame } from './frames';
 import { OverMarks } from './overMarks';
@@ -6,14 +7,8 @@ import { Tally, tallyKey, type Counts, type KeysOf } from './tally';
 const frame = (id: string, stars = 0) =>
   ({
     id,
-    verdict: 'undecided',
+    ...UNMARKED,
     stars,
-    label: null,
-    note: null,
-    take: null,
-    piles: '',
-    caption: null,
-    keywords: '',
   }) as LoadedFrame;
 const byStars: KeysOf = ({ stars }) =>
   stars > 0 ? [[tallyKey('stars', stars)], [tallyKey('stars', 'any')]] : [];
@@ -51,47 +46,15 @@ describe('marks that lie over the server’s', () => {
 
   it('are given by frame, in the order made, until they are taken away', () => {
     const over = new OverMarks();
+    const kept = { ...UNMARKED, verdict: 'keep' as const };
     over.add(operation('1', 'a', 2));
     over.add(operation('2', 'b', 5));
     over.add(operation('3', 'a', 4));
     expect(over.of('a').map(({ id }) => id)).toEqual(['1', '3']);
-    expect(
-      over.over('a', {
-        verdict: 'keep',
-        stars: 0,
-        label: null,
-        note: null,
-        take: null,
-        piles: '',
-        caption: null,
-        keywords: '',
-      }),
-    ).toEqual({
-      ...{
-        verdict: 'keep',
-        stars: 4,
-        label: null,
-        note: null,
-        take: null,
-        piles: '',
-        caption: null,
-        keywords: '',
-      },
-    });
+    expect(over.over('a', kept)).toEqual({ ...kept, stars: 4 });
     expect(over.delete('3')).toBe(true);
     expect(over.delete('3')).toBe(false);
-    expect(
-      over.over('a', {
-        verdict: 'keep',
-        stars: 0,
-        label: null,
-        note: null,
-        take: null,
-        piles: '',
-        caption: null,
-        keywords: '',
-      }).stars,
-    ).toBe(2);
+    expect(over.over('a', kept).stars).toBe(2);
     expect([over.has('1'), over.has('3'), over.ids]).toEqual([true, false, ['1', '2']]);
     expect(over.all).toHaveLength(2);
   });

@@ -8,6 +8,13 @@ export const isKeyword = (value: unknown): value is string =>
 /** A keyword as it is kept; empty: there is none. */
 export const tidy = (text: string): string => text.trim().replace(/\s+/g, ' ').slice(0, LONGEST).trimEnd();
 
+/** What tells two keywords apart: not upper and lower case. */
+export const keywordKey = (word: string): string => word.toLowerCase();
+
+/** Whether a keyword is among some, in whatever case. */
+export const hasKeyword = (words: readonly string[], word: string): boolean =>
+  words.some((its) => keywordKey(its) === keywordKey(word));
+
 /** Keywords that are kept joined, in their order. */
 export const keywordsIn = (joined: string): string[] => (joined === '' ? [] : joined.split('\n'));
 
@@ -17,7 +24,7 @@ export function joinedKeywords(words: readonly string[]): string {
   return words
     .map(tidy)
     .filter((word) => {
-      const key = word.toLowerCase();
+      const key = keywordKey(word);
       if (word === '' || seen.has(key)) return false;
       seen.add(key);
       return true;

@@ -1,6 +1,6 @@
 import { stamped, type Operation, type Stamp } from '../journal/operation';
 import { isCorrection } from '../takes/correction';
-import { keywordsIn, isKeyword } from '../description/keywords';
+import { hasKeyword, isKeyword, keywordKey, keywordsIn } from '../description/keywords';
 import { isNote } from './note';
 
 export type Verdict = 'keep' | 'reject' | 'undecided';
@@ -36,6 +36,11 @@ export const UNMARKED: Readonly<Marks> = {
   keywords: '',
 };
 
+/** The marks out of what is known of a frame. */
+export const marksIn = ({ verdict, stars, label, note, take, piles, caption, keywords }: Marks): Marks => ({
+  ...{ verdict, stars, label, note, take, piles, caption, keywords },
+});
+
 /** Marks of which a frame has one value. */
 export type MarkField = Exclude<keyof Marks, 'piles' | 'keywords'>;
 /** What a mark changes: one of these, or whether the frame is in one pile, or has one keyword, whatever others it has. */
@@ -68,7 +73,7 @@ export function markOf(marks: Readonly<Marks>, kind: MarkKind): MarkValue {
   if (pile !== null) return pilesOf(marks).includes(pile);
   const keyword = keywordOfKind(kind);
   if (keyword === null) return marks[kind as MarkField];
-  return keywordsIn(marks.keywords).some((its) => same(its, keyword));
+  return hasKeyword(keywordsIn(marks.keywords), keyword);
 }
 
 export function isMarkValue(field: MarkKind, value: unknown): value is MarkValue {
@@ -90,9 +95,6 @@ export function isMarkValue(field: MarkKind, value: unknown): value is MarkValue
   }
 }
 
-/** Upper and lower case tell no two keywords apart. */
-const same = (a: string, b: string): boolean => a.toLowerCase() === b.toLowerCase();
-
 /** Characters of a caption at most: a sidecar, which holds it, is read up to four times as many bytes. */
 const LONGEST_CAPTION = 1_000_000;
 
@@ -103,6 +105,19 @@ export const captionIn = (text: string): string | null =>
 const isCaption = (value: unknown): value is string =>
   typeof value === 'string' && value === captionIn(value);
 
+/** What gives and takes keywords so that one kept text of them becomes another. */
+export function keywordChanges(
+  from: string,
+  to: string,
+): { kind: KeywordKind; from: boolean; to: boolean }[] {
+  const [before, after] = [keywordsIn(from), keywordsIn(to)];
+  const of = (words: readonly string[], other: readonly string[], given: boolean) =>
+    words
+      .filter((word) => !hasKeyword(other, word))
+      .map((word) => ({ kind: keywordKind(word), from: !given, to: given }));
+  return [...of(before, after, false), ...of(after, before, true)];
+}
+
 /** The marks after an operation. An operation whose `from` no longer holds is applied all the same: the last wins. */
 export function applyMark(marks: Readonly<Marks>, operation: Pick<MarkOperation, 'kind' | 'to'>): Marks {
   if (!isMarkValue(operation.kind, operation.to)) {
@@ -110,7 +125,7 @@ export function applyMark(marks: Readonly<Marks>, operation: Pick<MarkOperation,
   }
   const keyword = keywordOfKind(operation.kind);
   if (keyword !== null) {
-    const others = keywordsIn(marks.keywords).filter((its) => !same(its, keyword));
+    const others = keywordsIn(marks.keywords).filter((its) => keywordKey(its) !== keywordKey(keyword));
     if (!operation.to) return { ...marks, keywords: others.join('\n') };
     // Given again it stays where it stands, as it was written first.
     if (markOf(marks, operation.kind)) return marks;

@@ -1,5 +1,6 @@
 import { DOMParser, XMLSerializer, type Document, type Element, type Node } from '@xmldom/xmldom';
 import { EMPTY_DESCRIPTION, type Description } from '../description/description';
+import { hasKeyword } from '../description/keywords';
 import { isNote } from '../marks/note';
 import { isCorrection } from '../takes/correction';
 import { captionIn, type MarkField, type Marks, type Verdict } from '../marks/marks';
@@ -246,13 +247,11 @@ function mergedKeywords(
   ours: readonly string[],
   theirs: readonly string[],
 ): string[] {
-  const keys = (words: readonly string[]) => new Set(words.map((word) => word.toLowerCase()));
-  const [inBase, inOurs, inTheirs] = [keys(base), keys(ours), keys(theirs)];
-  const given = (word: string, there: ReadonlySet<string>) =>
-    !inBase.has(word.toLowerCase()) && !there.has(word.toLowerCase());
+  const given = (word: string, there: readonly string[]) =>
+    !hasKeyword(base, word) && !hasKeyword(there, word);
   return [
-    ...theirs.filter((word) => inOurs.has(word.toLowerCase()) || given(word, inOurs)),
-    ...ours.filter((word) => given(word, inTheirs)),
+    ...theirs.filter((word) => hasKeyword(ours, word) || given(word, ours)),
+    ...ours.filter((word) => given(word, theirs)),
   ];
 }
 

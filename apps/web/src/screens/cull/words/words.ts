@@ -1,6 +1,7 @@
 import {
   captionIn,
   joinedKeywords,
+  keywordKey,
   keywordKind,
   keywordsIn,
   type MarkKind,
@@ -32,8 +33,8 @@ export function wordsOf(frames: readonly Worded[]): WordsOf {
   const found = new Map<string, KeywordOf>();
   for (const { keywords } of frames)
     for (const word of keywordsIn(keywords)) {
-      const known = found.get(word.toLowerCase());
-      found.set(word.toLowerCase(), { word: known?.word ?? word, frames: (known?.frames ?? 0) + 1 });
+      const known = found.get(keywordKey(word));
+      found.set(keywordKey(word), { word: known?.word ?? word, frames: (known?.frames ?? 0) + 1 });
     }
   const [first] = frames;
   const different = frames.filter(({ caption }) => caption !== first?.caption).length;
