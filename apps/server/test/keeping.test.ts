@@ -1,4 +1,5 @@
 import {
+  existsSync,
   mkdirSync,
   readdirSync,
   readFileSync,
@@ -9,7 +10,7 @@ import {
 } from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
-import { MAKER_VERSION } from '@arkiv/core';
+import { LOOK_VERSION, MAKER_VERSION } from '@arkiv/core';
 import { DatabaseCopies } from '../src/db/databaseCopies';
 import { PreviewStore } from '../src/previews/previewStore';
 import { FileLogger } from '../src/system/fileLogger';
@@ -21,6 +22,7 @@ import {
   startArkiv,
   temporaryFolder,
   type TestArkiv,
+  until,
 } from './testArkiv';
 
 const DAY = 24 * 60 * 60 * 1000;
@@ -39,6 +41,9 @@ describe('what the server keeps for itself', () => {
   const drives = async (state: string) => {
     for (const name of ['working', 'backup']) await arkiv.ask('PUT', `/stand-ins/drives/${name}`, { state });
   };
+  /** Each preview is looked at in the background once it is made: a use of its own, which leaves a file. */
+  const measured = (which: readonly string[]) =>
+    until(() => which.every((picture) => existsSync(fileOf(picture, `look-${LOOK_VERSION}`))));
   const limit = async (gigabytes: number) => {
     await arkiv.app.get(SettingsService).set({ previewGigabytes: gigabytes });
     await arkiv.app.get(PreviewStore).tidySoon();
@@ -51,6 +56,7 @@ describe('what the server keeps for itself', () => {
     await arkiv.rest(jobId);
     pictures = (await arkiv.frames(shootId)).picture;
     for (const picture of pictures) for (const size of ['thumb', 'screen']) await ask(picture, size);
+    await measured(pictures);
   });
   afterAll(async () => {
     await arkiv.stop();
@@ -74,6 +80,7 @@ describe('what the server keeps for itself', () => {
     expect(left).toContain(path.relative(previews(), fileOf(fresh, 'screen.jpg')));
     // What has gone is made again when it is asked for.
     expect((await ask(old, 'screen')).status).toBe(200);
+    await measured([old]);
   });
 
   it('never lets the thumbnail of a frame go whose drives are away', async () => {
