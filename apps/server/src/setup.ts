@@ -59,6 +59,9 @@ export function setUp(app: NestExpressApplication, config: ArkivConfig): void {
   if (config.webDir) serveInterface(app, path.resolve(config.webDir));
 }
 
+/** The screen that shows a whole shoot: its frames are on their way while the browser still reads the program. */
+const CULL = /^\/shoots\/([0-9A-Z]{26})\/cull$/;
+
 function serveInterface(app: NestExpressApplication, root: string): void {
   app.useStaticAssets(root, {
     setHeaders: (response, file) => {
@@ -71,6 +74,9 @@ function serveInterface(app: NestExpressApplication, root: string): void {
     if (request.method !== 'GET' || request.path.startsWith('/api') || request.path.startsWith('/assets'))
       return next();
     response.setHeader('Cache-Control', 'no-cache');
+    const [, shoot] = CULL.exec(request.path) ?? [];
+    if (shoot)
+      response.setHeader('Link', `</api/shoots/${shoot}/frames>; rel=preload; as=fetch; crossorigin`);
     response.sendFile(path.join(root, 'index.html'), { dotfiles: 'allow' });
   });
 }

@@ -218,6 +218,8 @@ function generated(): { pool: fc.Arbitrary<QueryFrame>; filters: fc.Arbitrary<Fi
     advice: ['', 'soft', 'soft+shaken', 'over-exposed+tilted'],
     caption: ['Été at the pier', 'two\nlines'],
     keywords: ['', 'heron', 'grey heron\nfish', 'fish\nHeron', 'fish + chips'],
+    persons: ['', 'Ana Pinto', 'Bo\nAna Pinto'],
+    texts: ['', '{"headline":"Été at the pier"}', '{"credit":"two\\nlines","city":"Öckham"}'],
   };
   const NUMBERS: Record<string, readonly number[]> = {
     stars: [0, 1, 2, 3, 4, 5],
@@ -239,18 +241,21 @@ function generated(): { pool: fc.Arbitrary<QueryFrame>; filters: fc.Arbitrary<Fi
     'piles',
     'advice',
     'keywords',
+    'persons',
+    'texts',
   ];
   const facts = Object.entries({ ...TEXTS, ...NUMBERS }).map(([fact, values]) => {
     const known = fc.constantFrom<string | number | null>(...values);
     return [fact, always.includes(fact) ? known : fc.option(known, { nil: null })];
   });
   const pool = fc.record(Object.fromEntries(facts)) as unknown as fc.Arbitrary<QueryFrame>;
-  const asked = [...Object.values(TEXTS).flat(), 'x', 'ock', 'E', ''];
+  const asked = [...Object.values(TEXTS).flat(), 'x', 'ock', 'E', 'headline', ''];
   const SETS: Record<string, readonly string[]> = {
     formats: ['jpeg', 'dng', 'png', 'jpe'],
     piles: ['P1', 'P2', 'P12', 'P'],
     advice: ['soft', 'shaken', 'exposed', 'tilted'],
     keywords: ['heron', 'fish', 'grey heron', 'chips', 'grey'],
+    persons: ['Ana Pinto', 'Bo', 'Ana'],
   };
   // Drives come and go: which are away is no fact that a frame keeps.
   const kept = Object.entries(QUERY_FIELDS).filter(([field]) => field !== 'away');

@@ -230,7 +230,7 @@ describe('what work leaves behind', () => {
           take: null,
           piles: '',
           caption: null,
-          keywords: '',
+          ...{ keywords: '', persons: '', texts: '' },
         },
       ],
     });

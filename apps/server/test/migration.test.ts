@@ -1,6 +1,6 @@
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { matches, type Filter, type QueryFrame } from '@arkiv/core';
+import { keptTexts, matches, type Filter, type QueryFrame } from '@arkiv/core';
 import { DataSource } from 'typeorm';
 import { MIGRATIONS } from '../src/db/migrations';
 import { Recounts } from '../src/frames/recounts.service';
@@ -186,12 +186,12 @@ describe('a database of an earlier version', () => {
     }
   });
 
-  it('has its captions and keywords as marks: what was stamped at an intake is there at once', async () => {
+  it('has its captions, keywords and texts as marks: what was stamped at an intake is there at once', async () => {
     const data = temporaryFolder();
     const before = MIGRATIONS.findIndex(({ name }) => name.startsWith('Words'));
     const said = [
-      { caption: ' At the pier ', keywords: ['heron', 'grey heron'] },
-      { caption: '', keywords: [] },
+      { creator: 'A. “B.”', credit: null, caption: ' At the pier ', keywords: ['heron', 'grey heron'] },
+      { creator: null, city: 'Hafen', region: 'Süd', caption: '', keywords: [] },
       { caption: null, keywords: ['fish'] },
       null,
     ];
@@ -226,11 +226,17 @@ describe('a database of an earlier version', () => {
     }).initialize();
     try {
       await source.runMigrations();
-      expect(await source.query('SELECT caption, keywords FROM frame_here ORDER BY id')).toEqual([
-        { caption: 'At the pier', keywords: 'heron\ngrey heron' },
-        { caption: null, keywords: '' },
-        { caption: null, keywords: 'fish' },
-        { caption: null, keywords: '' },
+      const none = { caption: null, keywords: '', persons: '', texts: '' };
+      expect(
+        await source.query('SELECT caption, keywords, persons, texts FROM frame_here ORDER BY id'),
+      ).toEqual([
+        {
+          ...{ ...none, caption: 'At the pier', keywords: 'heron\ngrey heron' },
+          texts: keptTexts({ creator: 'A. “B.”' }),
+        },
+        { ...none, texts: keptTexts({ region: 'Süd', city: 'Hafen' }) },
+        { ...none, keywords: 'fish' },
+        none,
       ]);
     } finally {
       await source.destroy();

@@ -1,10 +1,12 @@
 import { execFileSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { readSidecar } from '@arkiv/core';
+import { readSidecar, TEXT_FIELDS, textsIn, type TextField } from '@arkiv/core';
 import { ulid } from 'ulid';
 import { Reading, UnitOfWork } from '../src/db/unitOfWork';
 import { EventsService } from '../src/events/events.service';
+import { SettingsService } from '../src/settings/settings.service';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { dataWithCard, removeFolder, startArkiv, volumeOf, type TestArkiv } from './testArkiv';
 
@@ -204,6 +206,125 @@ describe('sidecars', () => {
     expect((await arkiv.ask('POST', '/marks', { operations: [said('keyword  two', true)] })).status).toBe(
       400,
     );
+  });
+
+  /** Each text, as the reference metadata tool calls its place (IPTC Photo Metadata Standard 2023.2, XMP). */
+  const PLACES = {
+    creator: 'XMP-dc:Creator',
+    credit: 'XMP-photoshop:Credit',
+    rights: 'XMP-dc:Rights',
+    usageTerms: 'XMP-xmpRights:UsageTerms',
+    email: 'XMP-iptcCore:CreatorWorkEmail',
+    phone: 'XMP-iptcCore:CreatorWorkTelephone',
+    website: 'XMP-iptcCore:CreatorWorkURL',
+    title: 'XMP-dc:Title',
+    headline: 'XMP-photoshop:Headline',
+    instructions: 'XMP-photoshop:Instructions',
+    sublocation: 'XMP-iptcCore:Location',
+    city: 'XMP-photoshop:City',
+    region: 'XMP-photoshop:State',
+    country: 'XMP-photoshop:Country',
+    countryCode: 'XMP-iptcCore:CountryCode',
+  } as const satisfies Record<TextField, string>;
+
+  it('carry every text and who is shown in the places of the standard, from here and back, and take off what was taken off', async () => {
+    const frameId = ids[1]!;
+    const said = (kind: string, to: unknown, from: unknown = null) => ({
+      ...{ id: ulid(), subject: frameId, kind, from, to, at: Date.now(), group: ulid(), window: 'w' },
+    });
+    const words = Object.fromEntries(TEXT_FIELDS.map((field) => [field, `${field} & “more” é`]));
+    await arkiv.post('/marks', {
+      operations: [
+        ...TEXT_FIELDS.map((field) => said(`text ${field}`, words[field])),
+        ...['Ana Pinto', 'Bo Lind'].map((person) => said(`person ${person}`, true, false)),
+      ],
+    });
+    await flush();
+    const read = (volume: 'working' | 'backup') => {
+      const tags = [...Object.values(PLACES), 'XMP-iptcExt:PersonInImage'];
+      const args = ['-j', '-G1', ...tags.map((tag) => `-${tag}`), file(volume, 1)];
+      const [its] = JSON.parse(execFileSync('exiftool', args, { encoding: 'utf8' })) as Record<
+        string,
+        unknown
+      >[];
+      return its!;
+    };
+    for (const drive of ['working', 'backup'] as const) {
+      const there = read(drive);
+      for (const field of TEXT_FIELDS) expect([field, there[PLACES[field]]]).toEqual([field, words[field]]);
+      expect(there['XMP-iptcExt:PersonInImage']).toEqual(['Ana Pinto', 'Bo Lind']);
+    }
+    // Another program says something else in each place, and takes one off.
+    execFileSync('exiftool', [
+      ...['-q', '-overwrite_original'],
+      ...TEXT_FIELDS.filter((field) => field !== 'city').map((field) => `-${PLACES[field]}=other ${field}`),
+      ...['-XMP-photoshop:City=', '-XMP-iptcExt:PersonInImage-=Bo Lind', file('working', 1)],
+    ]);
+    const due = () =>
+      arkiv.app
+        .get(UnitOfWork)
+        .write((m) => m.query('UPDATE frame SET "sidecarDue" = 1 WHERE id = ?', [frameId]));
+    await due();
+    await flush();
+    const now = async () => {
+      const { frames } = await arkiv.post<{ frames: { texts: string; persons: string }[] }>('/marks/now', {
+        frameIds: [frameId],
+      });
+      return { ...frames[0]!, texts: textsIn(frames[0]!.texts) };
+    };
+    const { city: _, ...others } = Object.fromEntries(TEXT_FIELDS.map((field) => [field, `other ${field}`]));
+    expect(await now()).toMatchObject({ texts: others, persons: 'Ana Pinto' });
+    await flush();
+    expect(read('backup')['XMP-photoshop:City']).toBeUndefined();
+    // Taken off here, nothing of it is left on any drive, but what the studio says of each frame.
+    await arkiv.post('/marks', {
+      operations: [
+        ...TEXT_FIELDS.map((field) => said(`text ${field}`, null, `other ${field}`)),
+        said('person ana pinto', false, true),
+      ],
+    });
+    await flush();
+    await flush();
+    const { creator, rights } = await arkiv.app.get(SettingsService).all();
+    for (const drive of ['working', 'backup'] as const) {
+      const { SourceFile: _file, ...rest } = read(drive);
+      expect(rest).toEqual({
+        ...(creator && { [PLACES.creator]: creator }),
+        ...(rights && { [PLACES.rights]: rights }),
+      });
+    }
+    for (const [kind, to] of [
+      ['text city', ' blanks '],
+      ['text city', true],
+      ['text unknown', 'x'],
+      ['person  two', true],
+    ] as const)
+      expect((await arkiv.ask('POST', '/marks', { operations: [said(kind, to)] })).status).toBe(400);
+  });
+
+  it('that were written before a field was known are read for it first: what another program said there is kept', async () => {
+    const frameId = ids[2]!;
+    await mark(2, 4);
+    await flush();
+    execFileSync('exiftool', ['-q', '-overwrite_original', '-XMP-dc:Title=Low tide', file('working', 2)]);
+    // As an earlier Arkiv left it: it wrote the file as it is, and knew of no titles.
+    const text = readFileSync(file('working', 2));
+    const sha256 = createHash('sha256').update(text).digest('hex');
+    await arkiv.app.get(UnitOfWork).write(async (m) => {
+      await m.query(
+        `UPDATE frame_text SET "sidecarBase" = json_remove("sidecarBase", '$.title') WHERE "frameId" = ?`,
+        [frameId],
+      );
+      await m.query('UPDATE own_text SET sha256 = ? WHERE path LIKE ?', [sha256, `%/${names[2]}.xmp`]);
+      await m.query('UPDATE frame SET "sidecarDue" = 1 WHERE id = ?', [frameId]);
+    });
+    await flush();
+    const { frames } = await arkiv.post<{ frames: { texts: string }[] }>('/marks/now', {
+      frameIds: [frameId],
+    });
+    expect(textsIn(frames[0]!.texts)).toEqual({ title: 'Low tide' });
+    await flush();
+    expect(readFileSync(file('backup', 2), 'utf8')).toContain('Low tide');
   });
 
   it('never get a time that is none: such a mark is refused', async () => {

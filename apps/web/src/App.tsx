@@ -1,10 +1,10 @@
 import { Box } from '@mui/material';
-import { lazy, Suspense, useEffect, useSyncExternalStore, type ComponentType } from 'react';
+import { lazy, Suspense, useEffect, useState, useSyncExternalStore, type ComponentType } from 'react';
 import { ErrorBoundary } from 'react-error-boundary';
-import { Route, Routes, useLocation } from 'react-router';
+import { matchPath, Route, Routes, useLocation } from 'react-router';
 import { useLiveData, useSettings } from './data/live';
 import { session } from './data/session';
-import { markQueue } from './data/shootStore';
+import { markQueue, shootStore } from './data/shootStore';
 import { Arrived } from './parts/Arrived';
 import { Loading } from './parts/Loading';
 import { JobLine } from './parts/JobLine';
@@ -79,6 +79,11 @@ function SignedIn() {
   useEffect(() => {
     if (archive) markQueue.belongsTo(archive);
   }, [archive]);
+  // A shoot's frames are asked for while the code of its screen is on its way.
+  useState(() => {
+    const cull = matchPath('/shoots/:id/cull', pathname);
+    if (cull) shootStore(cull.params.id!);
+  });
   useEffect(() => loads.forEach((load) => void load().catch(() => undefined)), []);
   return (
     <Box data-app sx={{ display: 'grid', gridTemplateRows: '48px auto minmax(0, 1fr)', height: '100vh' }}>

@@ -32,6 +32,7 @@ export * from './delivery/manifest';
 export * from './description/description';
 export * from './description/keywords';
 export * from './description/template';
+export * from './description/texts';
 export * from './move/aside';
 export * from './move/bin';
 export { isWithin, type HeldFile } from './move/within';

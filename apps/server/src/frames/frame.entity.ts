@@ -86,6 +86,10 @@ export class Frame {
   @Column('text', { nullable: true }) caption: string | null;
   /** in the order given, joined by line ends, see `keywordsIn` */
   @Column('text') keywords: string;
+  /** who is shown, joined in the same way */
+  @Column('text') persons: string;
+  /** what else is said of it, see `textsIn` */
+  @Column('text') texts: string;
   /** time of the last mark, for merging with a sidecar that changed outside */
   @Column('integer') markedAt: number;
   /** counts the changes that the sidecars do not have yet; 0 when they are up to date */

@@ -1,5 +1,13 @@
 import { Injectable } from '@nestjs/common';
-import { measuredFacts, measuresText, pictureOf, usualDetail, VOICE_NOTE, type Measures } from '@arkiv/core';
+import {
+  measuredFacts,
+  measuresText,
+  pictureOf,
+  usualDetail,
+  VOICE_NOTE,
+  type Marks,
+  type Measures,
+} from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
 import { insertRows } from '../db/insertRows';
 import { Happenings } from '../events/domainEvents';
@@ -75,9 +83,7 @@ export interface TakenOut {
 /** A file that comes back into the archive, under the id it had. */
 export type ReturningFile = Omit<Asset, 'shootId' | 'frameId' | 'name' | 'devices'> & { to: string };
 
-type MarkChange = Partial<
-  Pick<Frame, 'verdict' | 'stars' | 'label' | 'note' | 'take' | 'caption' | 'keywords'>
-> & {
+type MarkChange = Partial<Pick<Frame, Exclude<keyof Marks, 'piles'>>> & {
   markedAt: number;
 };
 
@@ -394,7 +400,7 @@ export class FrameStore {
     manager: EntityManager,
     frameId: string,
     due: number,
-    written: Pick<FrameText, 'sidecarBase' | 'description'> | null,
+    written: Pick<FrameText, 'sidecarBase'> | null,
   ): Promise<void> {
     await manager.update(Frame, { id: frameId }, { sidecarDue: due });
     if (written) await this.setText(manager, frameId, written);
@@ -407,7 +413,7 @@ export class FrameStore {
   ): Promise<void> {
     const { affected } = await manager.update(FrameText, { frameId }, change);
     if (affected) return;
-    const none = { apertureText: null, exposureText: null, sidecarBase: null, description: null };
+    const none = { apertureText: null, exposureText: null, sidecarBase: null };
     await manager.insert(FrameText, { frameId, ...none, ...change } as FrameText);
   }
 

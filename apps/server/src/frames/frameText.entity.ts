@@ -1,7 +1,7 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
-import type { Description, SidecarModel } from '@arkiv/core';
+import type { SidecarModel } from '@arkiv/core';
 
-/** What is kept of a frame and no filter asks: facts as the camera wrote them, words, and the base of a merge. */
+/** What is kept of a frame and no filter asks: facts as the camera wrote them, and the base of a merge. */
 @Entity('frame_text')
 export class FrameText {
   @PrimaryColumn('text') frameId: string;
@@ -9,6 +9,4 @@ export class FrameText {
   @Column('text', { nullable: true }) exposureText: string | null;
   /** what was last written to the sidecars */
   @Column('simple-json', { nullable: true }) sidecarBase: SidecarModel | null;
-  /** what is said about it in words; null: nothing yet */
-  @Column('simple-json', { nullable: true }) description: Description | null;
 }

@@ -52,6 +52,8 @@ export const FRAME_COLUMNS = [
   'piles',
   'caption',
   'keywords',
+  'persons',
+  'texts',
   'folder',
 ] as const;
 

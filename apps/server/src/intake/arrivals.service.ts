@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { pictureOf } from '@arkiv/core';
+import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
 import { PLACED_FRAME, placedFrame, type PlacedFrame, type PlacedRow } from '../frames/placedFrame';
 import type { Arrival } from '../ledger/arrival.entity';
@@ -16,6 +17,7 @@ export interface LatestArrival {
 export class ArrivalsService {
   constructor(
     private readonly reading: Reading,
+    private readonly long: LongReading,
     private readonly readers: ReadersService,
   ) {}
 
@@ -85,7 +87,7 @@ export class ArrivalsService {
        ORDER BY a.at DESC, a.id DESC LIMIT 1`,
     );
     if (!last) return null;
-    const rows: PlacedRow[] = await this.reading.source.query(
+    const rows = await this.long.rows<PlacedRow>(
       `${PLACED_FRAME} WHERE f.id IN (SELECT x."frameId" FROM arrival a JOIN arrival_file x ON x."arrivalId" = a.id
          WHERE a.visit = ?) ORDER BY f.instant IS NULL, f.instant, f.name`,
       [last.visit],

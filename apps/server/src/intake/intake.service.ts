@@ -2,12 +2,14 @@ import { Injectable } from '@nestjs/common';
 import {
   ArkivError,
   bodyKey,
-  captionIn,
+  saidIn,
   describeFrame,
   describePatternProblem,
   frameKind,
   instantMillis,
   joinedKeywords,
+  keptTexts,
+  textsOf,
   startProgress,
   templateProblem,
   toNamePart,
@@ -166,14 +168,16 @@ export class IntakeService {
       );
       const apertureText = facts.aperture?.text ?? null;
       const exposureText = facts.exposure?.text ?? null;
-      if (apertureText ?? exposureText ?? description)
-        texts.set(id, { frameId: id, apertureText, exposureText, description, sidecarBase: null });
+      if (apertureText ?? exposureText)
+        texts.set(id, { frameId: id, apertureText, exposureText, sidecarBase: null });
       const begins = beginsWith(facts, template, settings);
       const marked = begins.stars > 0 || begins.label !== null || begins.verdict !== 'undecided';
       const frame = newFrame(id, shootId, source, planned, request.zoneMinutes);
       const words = {
-        caption: captionIn(description.caption ?? ''),
+        caption: saidIn(description.caption ?? ''),
         keywords: joinedKeywords(description.keywords),
+        persons: joinedKeywords(description.persons),
+        texts: keptTexts(textsOf(description)),
       };
       return { ...frame, ...begins, ...words, markedAt: marked ? this.clock.now() : 0 };
     });
@@ -337,6 +341,8 @@ function newFrame(
     piles: '',
     caption: null,
     keywords: '',
+    persons: '',
+    texts: '',
     markedAt: 0,
   };
 }

@@ -36,7 +36,7 @@ export class MarkOperationDto {
   @ApiProperty({
     type: String,
     description:
-      'verdict, stars, label, note, take, caption, “pile ” with the id of one, or “keyword ” with it',
+      'verdict, stars, label, note, take, caption, “text ” with the field, “pile ” with the id of one, or “keyword ” or “person ” with the word',
     pattern: MARK_KIND.source,
   })
   @Matches(MARK_KIND)
@@ -110,6 +110,8 @@ export class FrameMarksDto {
   @ApiProperty({ type: String, nullable: true, description: 'what is said of it in words' }) caption:
     string | null;
   @ApiProperty({ description: 'joined by line ends' }) keywords: string;
+  @ApiProperty({ description: 'who is shown, joined by line ends' }) persons: string;
+  @ApiProperty({ description: 'JSON of what else is said of it, by field; empty: nothing' }) texts: string;
 }
 
 export class MarksNowDto {

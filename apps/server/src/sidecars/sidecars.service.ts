@@ -9,15 +9,18 @@ import {
   EMPTY_DESCRIPTION,
   EMPTY_SIDECAR,
   joinedKeywords,
-  keywordChanges,
   keywordsIn,
   marksOf,
   PROGRAM,
+  saidIn,
   stamped,
+  TEXT_FIELDS,
+  textKind,
+  textsIn,
+  wordChanges,
   mergeSidecars,
   sidecarOf,
   writeSidecar,
-  type Description,
   type Label,
   type MarkField,
   type MarkOperation,
@@ -286,7 +289,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       for (const volumeId of written) await this.due.settle(manager, volumeId, 'sidecar', frame.id);
       await this.due.owe(manager, away, 'sidecar', frame.id);
       const rest = complete && now.sidecarDue === frame.sidecarDue ? 0 : Math.max(1, now.sidecarDue);
-      const said = complete ? { sidecarBase: model, description: descriptionOf(model) } : null;
+      const said = complete ? { sidecarBase: model } : null;
       await this.store.sidecarsWritten(manager, frame.id, rest, said);
     });
   }
@@ -304,7 +307,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     for (let attempt = 0; attempt < 3; attempt++) {
       const found = await this.texts.read(volume, path);
       let wanted = model;
-      if (found.text !== null && found.changedOutside) {
+      if (found.text !== null && (found.changedOutside || !knowsAll(text?.sidecarBase ?? null))) {
         const theirs = await this.parser.readSidecar(found.text);
         if (!theirs.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: theirs.reason });
         wanted = await this.merge(frame, text, model, theirs.model, settings);
@@ -348,7 +351,13 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       ...(Object.keys(now) as MarkField[])
         .filter((kind) => now[kind] !== frame[kind])
         .map((kind) => ({ kind, from: frame[kind], to: now[kind] })),
-      ...keywordChanges(frame.keywords, joinedKeywords(merged.keywords)),
+      // What the studio says where a frame says nothing is no word of the frame's.
+      ...TEXT_FIELDS.filter((field) => merged[field] !== ours[field]).map((field) => {
+        const to = saidIn(merged[field] ?? '');
+        return { kind: textKind(field), from: textsIn(frame.texts)[field] ?? null, to };
+      }),
+      ...wordChanges('keywords', frame.keywords, joinedKeywords(merged.keywords)),
+      ...wordChanges('persons', frame.persons, joinedKeywords(merged.persons)),
     ];
     const operations = changes.map((change): MarkOperation => ({
       ...{ id: this.ids.newId(), subject: frame.id, ...change },
@@ -379,21 +388,21 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       ...saidOf(frame, settings),
       preservedFileName: frame.original,
       clockCorrection: frame.correctionMillis || null,
-      ...(text?.description ?? EMPTY_DESCRIPTION),
-      creator: text?.description?.creator ?? (settings.creator || null),
-      rights: text?.description?.rights ?? (settings.rights || null),
+      ...EMPTY_DESCRIPTION,
+      creator: settings.creator || null,
+      rights: settings.rights || null,
+      ...textsIn(frame.texts),
       caption: frame.caption,
       keywords: keywordsIn(frame.keywords),
+      persons: keywordsIn(frame.persons),
       metadataDate: new Date(frame.markedAt || this.clock.now()).toISOString(),
     };
   }
 }
 
-/** What the sidecar says of the frame in words, whoever wrote it. */
-function descriptionOf(model: SidecarModel): Description {
-  const fields = Object.keys(EMPTY_DESCRIPTION) as (keyof Description)[];
-  return Object.fromEntries(fields.map((field) => [field, model[field]])) as unknown as Description;
-}
+/** Whether a sidecar was last written with all that is known by now: of the rest it may say something that nobody has read. */
+const knowsAll = (base: SidecarModel | null): boolean =>
+  base === null || Object.keys(EMPTY_SIDECAR).every((field) => field in base);
 
 /** A label that another program wrote and the studio has no colour for stays as it is. */
 function foreignLabel(base: SidecarModel | null, settings: StudioSettings): string | null {

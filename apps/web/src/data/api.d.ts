@@ -1831,7 +1831,7 @@ export interface components {
         };
         MarkOperationDto: {
             id: string;
-            /** @description verdict, stars, label, note, take, caption, “pile ” with the id of one, or “keyword ” with it */
+            /** @description verdict, stars, label, note, take, caption, “text ” with the field, “pile ” with the id of one, or “keyword ” or “person ” with the word */
             kind: string;
             /** @description id of the frame */
             subject: string;
@@ -1877,6 +1877,10 @@ export interface components {
             caption: string | null;
             /** @description joined by line ends */
             keywords: string;
+            /** @description who is shown, joined by line ends */
+            persons: string;
+            /** @description JSON of what else is said of it, by field; empty: nothing */
+            texts: string;
         };
         MarksNowDto: {
             /** @description those that are not in the archive are left out */

@@ -269,7 +269,7 @@ describe('a shoot in a window', () => {
           note: null,
           take: null,
           piles: '',
-          ...{ caption: null, keywords: '' },
+          ...{ caption: null, keywords: '', persons: '', texts: '' },
         },
       ],
     });
@@ -296,7 +296,7 @@ describe('a shoot in a window', () => {
           note: null,
           take: null,
           piles: '',
-          ...{ caption: null, keywords: '' },
+          ...{ caption: null, keywords: '', persons: '', texts: '' },
         },
       ],
     });

@@ -419,7 +419,9 @@ export class ShootStore {
       .map(({ id }) => id);
     try {
       const all = `/shoots/${this.shootId}/frames` as const;
-      const loaded = framesOf(await get(some ? `${all}?only=${[...some].join(',')}` : all));
+      const columns = get(some ? `${all}?only=${[...some].join(',')}` : all);
+      if (!some) void this.askAway();
+      const loaded = framesOf(await columns);
       await markQueue.ready();
       for (const id of some ?? this.ground.keys()) this.ground.delete(id);
       for (const frame of loaded) {
@@ -440,7 +442,6 @@ export class ShootStore {
           () => this.takeWaiting(),
           () => undefined,
         );
-      if (!some) void this.askAway();
       const meanwhile = this.meanwhile.splice(0);
       this.onGround(meanwhile);
       this.show([...meanwhile, ...this.over.all]);

@@ -1,7 +1,7 @@
 import { yearsOf } from './YearLine';
 import { bytes, duration, many } from '../data/format';
 import { lengthOf, placeholderOf, secondsOf } from '../data/frames';
-import { cameraClockOf, clockOf, framesOf, numberOf, uprightSize } from '../data/frames';
+import { cameraClockOf, clockOf, framesOf, NO_FRAME, numberOf, uprightSize } from '../data/frames';
 import { including, moved, nearestTick, stripTicks, WHOLE, zoomed } from './stripView';
 
 describe('the time strip', () => {
@@ -44,10 +44,10 @@ describe('the time strip', () => {
 
 describe('frames and figures', () => {
   it('come back from columns', () =>
-    expect(framesOf({ count: 2, columns: { id: ['a', 'b'], stars: [2, 1], raw: ['none', 'none'] } })).toEqual(
+    expect(framesOf({ count: 2, columns: { id: ['a', 'b'], stars: [2, 1], raw: ['none', 'pair'] } })).toEqual(
       [
-        { id: 'a', stars: 2, raw: 'none', time: null, sharpness: null, advice: '' },
-        { id: 'b', stars: 1, raw: 'none', time: null, sharpness: null, advice: '' },
+        { ...NO_FRAME, id: 'a', stars: 2, raw: 'none' },
+        { ...NO_FRAME, id: 'b', stars: 1, raw: 'pair' },
       ],
     ));
   it('show the corrected time, and the camera’s own beside it', () => {

@@ -1,25 +1,7 @@
 import type { Label } from '../marks/marks';
 import { parsePattern, renderText, type NameFacts, type PatternProblem } from '../naming/pattern';
-import { EMPTY_DESCRIPTION, type Description } from './description';
+import { EMPTY_DESCRIPTION, type Description, type DescriptionField } from './description';
 import { joinedKeywords, keywordsIn } from './keywords';
-
-/** The text fields of a description, with what they are called and what belongs into them (IPTC Core 1.4). */
-export const DESCRIPTION_FIELDS = {
-  creator: 'Creator',
-  credit: 'Credit line',
-  rights: 'Copyright notice',
-  usageTerms: 'Usage terms',
-  email: 'E-mail',
-  phone: 'Phone',
-  website: 'Website',
-  headline: 'Headline',
-  caption: 'Caption',
-  sublocation: 'Sublocation',
-  city: 'City',
-  region: 'Region',
-  country: 'Country',
-} as const satisfies Record<Exclude<keyof Description, 'keywords'>, string>;
-export type DescriptionField = keyof typeof DESCRIPTION_FIELDS;
 
 /** Metadata that is stamped on many frames. Texts may use the fields of name patterns. */
 export interface MetadataTemplate {

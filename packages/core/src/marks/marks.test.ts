@@ -1,14 +1,17 @@
 import { invertAll, invertGroup } from '../journal/operation';
+import { saidIn, textsIn } from '../description/texts';
 import {
   applyMark,
-  captionIn,
   keywordKind,
   markEach,
   markFrames,
   markOf,
   pileKind,
+  personKind,
   pilesOf,
+  textKind,
   UNMARKED,
+  wordChanges,
   type MarkKind,
   type MarkOperation,
   type Marks,
@@ -58,6 +61,10 @@ describe('marks', () => {
     ['keyword  heron', true],
     ['keyword grey  heron', true],
     ['keyword heron', 'yes'],
+    ['text city', ' Hafen'],
+    ['text city', 4],
+    ['text town', 'Hafen'],
+    ['person ', true],
   ] as const)('refuse %s = %s', (kind, to) =>
     expect(() => applyMark(UNMARKED, { kind, to: to as never })).toThrow(TypeError),
   );
@@ -93,11 +100,32 @@ describe('marks', () => {
     expect(s.of('a')).toEqual(UNMARKED);
   });
 
+  it('say several texts of a frame, each for itself, and who is shown', () => {
+    const s = shoot(['a', 'b']);
+    s.apply(markFrames(s.frames('a', 'b'), textKind('city'), 'Hafen', stamp));
+    const group = markFrames(s.frames('a'), textKind('credit'), 'A. B.', stamp);
+    s.apply(group);
+    expect(textsIn(s.of('a')!.texts)).toEqual({ credit: 'A. B.', city: 'Hafen' });
+    expect(s.current('a', textKind('city'))).toBe('Hafen');
+    s.apply(invertGroup(group, s.current, stamp).operations);
+    // What is said alike is kept alike, in whatever order it was said.
+    expect(s.of('a')!.texts).toBe(s.of('b')!.texts);
+    s.apply(markFrames(s.frames('a'), textKind('city'), null, stamp));
+    expect(s.of('a')).toEqual(UNMARKED);
+    s.apply(markFrames(s.frames('a', 'b'), personKind('Ana Pinto'), true, stamp));
+    s.apply(markFrames(s.frames('b'), personKind('ana pinto'), false, stamp));
+    expect([s.of('a')!.persons, s.of('b')!.persons]).toEqual(['Ana Pinto', '']);
+    expect(wordChanges('persons', 'Ana Pinto\nBo', 'Bo\nCy')).toEqual([
+      { kind: 'person Ana Pinto', from: true, to: false },
+      { kind: 'person Cy', from: false, to: true },
+    ]);
+  });
+
   it('hold a caption of several lines as a sidecar gives it back', () => {
-    const caption = captionIn('  The pier,\r\nat low tide. ');
+    const caption = saidIn('  The pier,\r\nat low tide. ');
     expect(caption).toBe('The pier,\nat low tide.');
     expect(applyMark(UNMARKED, { kind: 'caption', to: caption })).toEqual({ ...UNMARKED, caption });
-    expect(captionIn(' \n ')).toBeNull();
+    expect(saidIn(' \n ')).toBeNull();
   });
 
   it('put a frame into several piles, each for itself, and take it out of one alone', () => {

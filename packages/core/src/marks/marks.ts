@@ -1,6 +1,7 @@
 import { stamped, type Operation, type Stamp } from '../journal/operation';
 import { isCorrection } from '../takes/correction';
 import { hasKeyword, isKeyword, keywordKey, keywordsIn } from '../description/keywords';
+import { isSaid, keptTexts, TEXT_FIELDS, textsIn, type TextField } from '../description/texts';
 import { isNote } from './note';
 
 export type Verdict = 'keep' | 'reject' | 'undecided';
@@ -23,6 +24,10 @@ export interface Marks {
   caption: string | null;
   /** its keywords in the order given, each once, joined by line ends; see `keywordsIn` */
   keywords: string;
+  /** who is shown, joined in the same way */
+  persons: string;
+  /** what else is said of it: headline, place, rights; see `textsIn` */
+  texts: string;
 }
 
 export const UNMARKED: Readonly<Marks> = {
@@ -34,17 +39,20 @@ export const UNMARKED: Readonly<Marks> = {
   piles: '',
   caption: null,
   keywords: '',
+  persons: '',
+  texts: '',
 };
 
 /** The marks out of what is known of a frame. */
-export const marksIn = ({ verdict, stars, label, note, take, piles, caption, keywords }: Marks): Marks => ({
-  ...{ verdict, stars, label, note, take, piles, caption, keywords },
-});
+export const marksIn = (its: Marks): Marks => {
+  const { verdict, stars, label, note, take, piles, caption, keywords, persons, texts } = its;
+  return { verdict, stars, label, note, take, piles, caption, keywords, persons, texts };
+};
 
 /** Marks of which a frame has one value. */
-export type MarkField = Exclude<keyof Marks, 'piles' | 'keywords'>;
-/** What a mark changes: one of these, or whether the frame is in one pile, or has one keyword, whatever others it has. */
-export type MarkKind = MarkField | PileKind | KeywordKind;
+export type MarkField = Exclude<keyof Marks, 'piles' | 'texts' | WordSet>;
+/** What a mark changes: one of these, one of its texts, or whether the frame is in one pile, or has one keyword or person, whatever others it has. */
+export type MarkKind = MarkField | PileKind | WordKind | TextKind;
 export type MarkValue = Marks[MarkField] | boolean;
 
 /** One decision about a frame, as the journal holds it. */
@@ -53,16 +61,36 @@ export type MarkOperation = Operation<MarkKind, MarkValue>;
 export type PileKind = `pile ${string}`;
 /** The kind of what puts frames into a pile (true) or takes them out (false). A pile's id is a ULID. */
 export const pileKind = (pileId: string): PileKind => `pile ${pileId}`;
+/** Marks that are sets of words. */
+export type WordSet = 'keywords' | 'persons';
 export type KeywordKind = `keyword ${string}`;
+export type PersonKind = `person ${string}`;
+export type WordKind = KeywordKind | PersonKind;
 /** The kind of what gives frames a keyword (true) or takes it from them (false). */
 export const keywordKind = (keyword: string): KeywordKind => `keyword ${keyword}`;
-/** Every kind that there is; the groups are a pile's id and a keyword. */
-export const MARK_KIND = /^(?:verdict|stars|label|note|take|caption|pile ([0-9A-Z]{26})|keyword (\S.*))$/;
+/** The kind of what says that somebody is shown (true), or is not (false). */
+export const personKind = (person: string): PersonKind => `person ${person}`;
+const KIND_OF_SET = { keywords: keywordKind, persons: personKind } as const;
+const SET_OF_KIND: Readonly<Record<string, WordSet>> = { keyword: 'keywords', person: 'persons' };
+export type TextKind = `text ${TextField}`;
+/** The kind of what one of a frame's texts says; null: nothing. */
+export const textKind = (field: TextField): TextKind => `text ${field}`;
+/** Every kind that there is; the groups are a text's field, a pile's id, and which set a word is of and the word. */
+export const MARK_KIND = new RegExp(
+  `^(?:verdict|stars|label|note|take|caption|text (${TEXT_FIELDS.join('|')})|pile ([0-9A-Z]{26})|(keyword|person) (\\S.*))$`,
+);
 /** The pile of a kind; null: it is of another kind. */
-export const pileOfKind = (kind: string): string | null => MARK_KIND.exec(kind)?.[1] ?? null;
+export const pileOfKind = (kind: string): string | null => MARK_KIND.exec(kind)?.[2] ?? null;
 
-/** The keyword of a kind; null: it is of another kind. */
-export const keywordOfKind = (kind: string): string | null => MARK_KIND.exec(kind)?.[2] ?? null;
+/** The word of a kind, and the set that it is of; null: it is of another kind. */
+export function wordOfKind(kind: string): { set: WordSet; word: string } | null {
+  const [, , , of, word] = MARK_KIND.exec(kind) ?? [];
+  return of === undefined || word === undefined ? null : { set: SET_OF_KIND[of]!, word };
+}
+
+/** The text of a kind; null: it is of another kind. */
+export const textOfKind = (kind: string): TextField | null =>
+  (MARK_KIND.exec(kind)?.[1] as TextField | undefined) ?? null;
 
 /** The piles that a frame is in. */
 export const pilesOf = ({ piles }: Pick<Marks, 'piles'>): string[] => (piles === '' ? [] : piles.split('+'));
@@ -71,9 +99,10 @@ export const pilesOf = ({ piles }: Pick<Marks, 'piles'>): string[] => (piles ===
 export function markOf(marks: Readonly<Marks>, kind: MarkKind): MarkValue {
   const pile = pileOfKind(kind);
   if (pile !== null) return pilesOf(marks).includes(pile);
-  const keyword = keywordOfKind(kind);
-  if (keyword === null) return marks[kind as MarkField];
-  return hasKeyword(keywordsIn(marks.keywords), keyword);
+  const of = wordOfKind(kind);
+  if (of !== null) return hasKeyword(keywordsIn(marks[of.set]), of.word);
+  const text = textOfKind(kind);
+  return text === null ? marks[kind as MarkField] : (textsIn(marks.texts)[text] ?? null);
 }
 
 export function isMarkValue(field: MarkKind, value: unknown): value is MarkValue {
@@ -89,32 +118,24 @@ export function isMarkValue(field: MarkKind, value: unknown): value is MarkValue
     case 'take':
       return value === null || isCorrection(value);
     case 'caption':
-      return value === null || isCaption(value);
+      return value === null || isSaid(value);
     default:
-      return (pileOfKind(field) !== null || isKeyword(keywordOfKind(field))) && typeof value === 'boolean';
+      if (textOfKind(field) !== null) return value === null || isSaid(value);
+      return (pileOfKind(field) !== null || isKeyword(wordOfKind(field)?.word)) && typeof value === 'boolean';
   }
 }
 
-/** Characters of a caption at most: a sidecar, which holds it, is read up to four times as many bytes. */
-const LONGEST_CAPTION = 1_000_000;
-
-/** A caption as it is kept: without blanks around it, lines ended by `\n`; null: nothing is said. */
-export const captionIn = (text: string): string | null =>
-  text.replace(/\r\n?/g, '\n').trim().slice(0, LONGEST_CAPTION).trimEnd() || null;
-
-const isCaption = (value: unknown): value is string =>
-  typeof value === 'string' && value === captionIn(value);
-
-/** What gives and takes keywords so that one kept text of them becomes another. */
-export function keywordChanges(
+/** What gives and takes words so that one kept text of them becomes another. */
+export function wordChanges(
+  set: WordSet,
   from: string,
   to: string,
-): { kind: KeywordKind; from: boolean; to: boolean }[] {
+): { kind: WordKind; from: boolean; to: boolean }[] {
   const [before, after] = [keywordsIn(from), keywordsIn(to)];
   const of = (words: readonly string[], other: readonly string[], given: boolean) =>
     words
       .filter((word) => !hasKeyword(other, word))
-      .map((word) => ({ kind: keywordKind(word), from: !given, to: given }));
+      .map((word) => ({ kind: KIND_OF_SET[set](word), from: !given, to: given }));
   return [...of(before, after, false), ...of(after, before, true)];
 }
 
@@ -123,13 +144,19 @@ export function applyMark(marks: Readonly<Marks>, operation: Pick<MarkOperation,
   if (!isMarkValue(operation.kind, operation.to)) {
     throw new TypeError(`${operation.kind} cannot be ${JSON.stringify(operation.to)}`);
   }
-  const keyword = keywordOfKind(operation.kind);
-  if (keyword !== null) {
-    const others = keywordsIn(marks.keywords).filter((its) => keywordKey(its) !== keywordKey(keyword));
-    if (!operation.to) return { ...marks, keywords: others.join('\n') };
+  const of = wordOfKind(operation.kind);
+  if (of !== null) {
+    const { set, word } = of;
+    const others = keywordsIn(marks[set]).filter((its) => keywordKey(its) !== keywordKey(word));
+    if (!operation.to) return { ...marks, [set]: others.join('\n') };
     // Given again it stays where it stands, as it was written first.
     if (markOf(marks, operation.kind)) return marks;
-    return { ...marks, keywords: [...others, keyword].join('\n') };
+    return { ...marks, [set]: [...others, word].join('\n') };
+  }
+  const text = textOfKind(operation.kind);
+  if (text !== null) {
+    const texts = { ...textsIn(marks.texts), [text]: operation.to as string | null };
+    return { ...marks, texts: keptTexts(texts) };
   }
   const pile = pileOfKind(operation.kind);
   if (pile === null) return { ...marks, [operation.kind]: operation.to };

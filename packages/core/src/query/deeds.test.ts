@@ -20,7 +20,7 @@ const frameOf = (marks: Marks): QueryFrame => ({
     voice: null,
     note: null,
     piles: '',
-    ...{ caption: null, keywords: '' },
+    ...{ caption: null, keywords: '', persons: '', texts: '' },
   },
   ...marks,
 });
@@ -49,7 +49,7 @@ describe('what is decided at a key', () => {
         take: null,
         piles: '',
         caption: null,
-        keywords: '',
+        ...{ keywords: '', persons: '', texts: '' },
       },
     });
   });
@@ -100,7 +100,7 @@ describe('what is decided at a key', () => {
       take: fc.constant(null),
       piles: fc.constant(''),
       caption: fc.constant(null),
-      keywords: fc.constant(''),
+      ...{ keywords: fc.constant(''), persons: fc.constant(''), texts: fc.constant('') },
     });
     fc.assert(
       fc.property(keeper, reject, marks, (k, r, its) => {

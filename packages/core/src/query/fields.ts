@@ -1,5 +1,5 @@
 import { keywordsIn } from '../description/keywords';
-import { pilesOf, type Label, type Verdict } from '../marks/marks';
+import { pilesOf, type Label, type Verdict, type WordSet } from '../marks/marks';
 
 /** The facts of a frame that filters and orders can see. Missing facts are null. */
 export interface QueryFrame {
@@ -43,6 +43,9 @@ export interface QueryFrame {
   caption: string | null;
   /** joined by line ends */
   keywords: string;
+  persons: string;
+  /** see `textsIn` */
+  texts: string;
 }
 
 /**
@@ -58,7 +61,7 @@ export const AWAY = 'on drives that are away';
 export const INCOMPLETE = 'incomplete file';
 
 /** A fact that a frame has once, or not. */
-export type Fact = Exclude<keyof QueryFrame, 'piles' | 'take' | 'advice' | 'keywords'>;
+export type Fact = Exclude<keyof QueryFrame, 'piles' | 'take' | 'advice' | 'texts' | WordSet>;
 
 /** What is offered to choose from: each value with its count, a range, or nothing but what is typed. */
 export type FacetKind = 'values' | 'range' | 'none';
@@ -79,7 +82,7 @@ export interface FactField extends Described {
 /** Words that may stand in any of several facts. */
 export interface WordsField extends Described {
   type: 'words';
-  columns: readonly (Fact | 'keywords')[];
+  columns: readonly (Fact | WordSet | 'texts')[];
 }
 
 /** What a frame has several of, or none: formats and piles; keywords and albums are of this kind. */
@@ -126,12 +129,20 @@ export const joined = (text: string): string[] => text.split('+').filter((part) 
 const hasJoined = (alias: string, column: string): string =>
   `instr('+' || "${alias}"."${column}" || '+', '+' || ? || '+') > 0`;
 
+/** A field of words that are kept joined by line ends. */
+const wordSet = (set: WordSet, words: string): SetField => ({
+  ...{ type: 'set', facet: 'values', words },
+  of: (frame) => keywordsIn(frame[set]),
+  has: (alias) => `instr(char(10) || "${alias}"."${set}" || char(10), char(10) || ? || char(10)) > 0`,
+  any: (alias) => `"${alias}"."${set}" <> ''`,
+});
+
 const COMPOSED = {
   text: {
     type: 'words',
     facet: 'none',
     words: 'text',
-    columns: ['name', 'original', 'body', 'lens', 'note', 'caption', 'keywords'],
+    columns: ['name', 'original', 'body', 'lens', 'note', 'caption', 'keywords', 'persons', 'texts'],
   },
   advice: {
     type: 'set',
@@ -149,14 +160,8 @@ const COMPOSED = {
     has: (alias) => hasJoined(alias, 'format'),
     any: (alias) => `"${alias}"."format" <> ''`,
   },
-  keywords: {
-    type: 'set',
-    facet: 'values',
-    words: 'keyword',
-    of: ({ keywords }) => keywordsIn(keywords),
-    has: (alias) => `instr(char(10) || "${alias}"."keywords" || char(10), char(10) || ? || char(10)) > 0`,
-    any: (alias) => `"${alias}"."keywords" <> ''`,
-  },
+  keywords: wordSet('keywords', 'keyword'),
+  persons: wordSet('persons', 'person'),
   piles: {
     type: 'set',
     facet: 'values',
@@ -177,5 +182,7 @@ export const QUERY_FACTS: readonly (keyof QueryFrame)[] = [
   ...(Object.keys(FACTS) as Fact[]).filter((fact) => fact !== 'away'),
   'piles',
   'keywords',
+  'persons',
+  'texts',
   'advice',
 ];

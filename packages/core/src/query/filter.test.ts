@@ -27,7 +27,7 @@ const frame = (change: Partial<QueryFrame> = {}): QueryFrame => ({
   note: null,
   take: null,
   piles: '',
-  ...{ caption: null, keywords: '' },
+  ...{ caption: null, keywords: '', persons: '', texts: '' },
   ...change,
 });
 

@@ -1,3 +1,4 @@
+import { spoken } from '../description/texts';
 import { QUERY_FIELDS, type FieldInfo, type QueryField, type QueryFrame } from './fields';
 
 export type Scalar = string | number;
@@ -81,7 +82,7 @@ function condition(leaf: Exclude<Leaf, { none: true }>): (value: Scalar) => bool
 function valuesOf(field: FieldInfo, frame: QueryFrame): readonly Scalar[] {
   if (field.type === 'set') return field.of(frame);
   const facts = field.type === 'words' ? field.columns : [field.column];
-  return facts.flatMap((fact) => frame[fact] ?? []);
+  return facts.flatMap((fact) => (fact === 'texts' ? spoken(frame.texts) : (frame[fact] ?? [])));
 }
 
 /** Case and accents do not matter when looking for text. */
@@ -248,7 +249,10 @@ function leafSql(f: Leaf, field: FieldInfo, alias: string, negated: boolean, par
         : '0'
       : `${not}(${wanted.map(() => field.has(alias)).join(' OR ')})`;
   }
-  const columns = (field.type === 'words' ? field.columns : [field.column]).map((c) => `"${alias}"."${c}"`);
+  const columns = (field.type === 'words' ? field.columns : [field.column]).map((c) =>
+    // arkiv_spoken is registered on every connection.
+    c === 'texts' ? `arkiv_spoken("${alias}"."texts")` : `"${alias}"."${c}"`,
+  );
   if ('none' in f) return `(${columns.map((c) => `${c} IS ${not}NULL`).join(negated ? ' OR ' : ' AND ')})`;
   const condition = columns.map((column) => {
     const asked = comparison(f, column, parameters);

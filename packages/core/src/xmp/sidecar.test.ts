@@ -80,6 +80,18 @@ describe('sidecars', () => {
     expect(less).toMatch(/xmp:Nickname="n"/);
   });
 
+  it('change what a text says where no language is asked for, and leave what it says in others', () => {
+    const several = writeSidecar(model({ title: 'Low water' })).replace(
+      '</rdf:Alt>',
+      '<rdf:li xml:lang="de">Ebbe</rdf:li></rdf:Alt>',
+    );
+    expect(read(several).title).toBe('Low water');
+    const changed = writeSidecar(model({ title: 'High water' }), several);
+    expect(read(changed).title).toBe('High water');
+    expect(changed).toContain('<rdf:li xml:lang="de">Ebbe</rdf:li>');
+    expect(writeSidecar(model(), several)).not.toMatch(/dc:title/);
+  });
+
   it('are the same text when nothing changed', () => {
     const once = writeSidecar(model({ stars: 2, creator: 'A' }));
     expect(writeSidecar(model({ stars: 2, creator: 'A' }), once)).toBe(once);

@@ -3,7 +3,8 @@ import { EMPTY_DESCRIPTION, type Description } from '../description/description'
 import { hasKeyword } from '../description/keywords';
 import { isNote } from '../marks/note';
 import { isCorrection } from '../takes/correction';
-import { captionIn, type MarkField, type Marks, type Verdict } from '../marks/marks';
+import { saidIn } from '../description/texts';
+import type { MarkField, Marks, Verdict, WordSet } from '../marks/marks';
 
 /** What Arkiv keeps in a frame's sidecar. Null: the property is absent. */
 export interface SidecarModel extends Description {
@@ -53,6 +54,7 @@ const NS = {
   xmpRights: 'http://ns.adobe.com/xap/1.0/rights/',
   dc: 'http://purl.org/dc/elements/1.1/',
   photoshop: 'http://ns.adobe.com/photoshop/1.0/',
+  Iptc4xmpExt: 'http://iptc.org/std/Iptc4xmpExt/2008-02-29/',
   Iptc4xmpCore: 'http://iptc.org/std/Iptc4xmpCore/1.0/xmlns/',
   arkiv: 'https://ns.arkiv.invalid/frame/1/',
 } as const;
@@ -119,15 +121,18 @@ export function writeSidecar(model: SidecarModel, existing?: string): string {
 const SIMPLE_TEXTS = [
   ['credit', 'photoshop', 'Credit'],
   ['headline', 'photoshop', 'Headline'],
+  ['instructions', 'photoshop', 'Instructions'],
   ['sublocation', 'Iptc4xmpCore', 'Location'],
   ['city', 'photoshop', 'City'],
   ['region', 'photoshop', 'State'],
   ['country', 'photoshop', 'Country'],
+  ['countryCode', 'Iptc4xmpCore', 'CountryCode'],
 ] as const satisfies (readonly [keyof Description, Prefix, string])[];
 /** Text fields that may be there in several languages; ours is the default one. */
 const LANGUAGE_TEXTS = [
   ['rights', 'dc', 'rights'],
   ['usageTerms', 'xmpRights', 'UsageTerms'],
+  ['title', 'dc', 'title'],
   ['caption', 'dc', 'description'],
 ] as const satisfies (readonly [keyof Description, Prefix, string])[];
 /** Parts of Iptc4xmpCore:CreatorContactInfo. */
@@ -137,27 +142,30 @@ const CONTACT = [
   ['website', 'CiUrlWork'],
 ] as const satisfies (readonly [keyof Description, string])[];
 
-/** What has no value in the model stays as it is in the file, but for caption and keywords, which are marks. */
+/** Sets of words. */
+const WORD_SETS = [
+  ['keywords', 'dc', 'subject'],
+  ['persons', 'Iptc4xmpExt', 'PersonInImage'],
+] as const satisfies (readonly [keyof Description, Prefix, string])[];
+
+/** What the model says nothing of is taken off here too. */
 function writeDescription(document: Document, model: Description): void {
-  if (model.creator !== null) setList(document, 'dc', 'creator', 'Seq', [model.creator]);
-  for (const [field, prefix, name] of SIMPLE_TEXTS)
-    if (model[field] !== null) setSimple(document, prefix, name, model[field]);
-  for (const [field, prefix, name] of LANGUAGE_TEXTS)
-    if (model[field] !== null) setAlternative(document, prefix, name, model[field]);
-  // What was taken off is taken off here too.
-  if (model.caption === null) remove(document, 'dc', 'description');
-  if (model.keywords.length > 0) setList(document, 'dc', 'subject', 'Bag', model.keywords);
-  else remove(document, 'dc', 'subject');
-  for (const [field, name] of CONTACT) if (model[field] !== null) setContact(document, name, model[field]);
+  setList(document, 'dc', 'creator', 'Seq', model.creator === null ? [] : [model.creator]);
+  for (const [field, prefix, name] of SIMPLE_TEXTS) setSimple(document, prefix, name, model[field]);
+  for (const [field, prefix, name] of LANGUAGE_TEXTS) setAlternative(document, prefix, name, model[field]);
+  for (const [field, prefix, name] of WORD_SETS) setList(document, prefix, name, 'Bag', model[field]);
+  for (const [field, name] of CONTACT) setContact(document, name, model[field]);
 }
 
 function readDescription(document: Document): Description {
   const description: Description = { ...EMPTY_DESCRIPTION, creator: firstItem(document, 'dc', 'creator') };
   for (const [field, prefix, name] of SIMPLE_TEXTS) description[field] = simple(document, prefix, name);
-  for (const [field, prefix, name] of LANGUAGE_TEXTS) description[field] = firstItem(document, prefix, name);
+  for (const [field, prefix, name] of LANGUAGE_TEXTS)
+    description[field] =
+      defaultItem(propertyElements(document, prefix, name)[0])?.textContent?.trim() || null;
   for (const [field, name] of CONTACT)
     description[field] = contactPart(document, name)?.textContent?.trim() || null;
-  description.keywords = items(document, 'dc', 'subject');
+  for (const [field, prefix, name] of WORD_SETS) description[field] = items(document, prefix, name);
   return description;
 }
 
@@ -167,10 +175,11 @@ function contactPart(document: Document, name: string): Element | undefined {
 }
 
 /** One part of the contact, beside the others that are there. */
-function setContact(document: Document, name: string, value: string): void {
+function setContact(document: Document, name: string, value: string | null): void {
   const there = contactPart(document, name);
-  if (there?.textContent?.trim() === value) return;
+  if ((there?.textContent?.trim() || null) === value) return;
   there?.parentNode?.removeChild(there);
+  if (value === null) return;
   const description = home(document);
   const prefix = prefixFor(description, 'Iptc4xmpCore');
   let contact = propertyElements(document, 'Iptc4xmpCore', 'CreatorContactInfo')[0];
@@ -198,7 +207,7 @@ export function marksOf(
     label: model.label === null ? null : labelOf(model.label),
     note: model.note !== null && isNote(model.note) ? model.note : null,
     take: model.take !== null && isCorrection(model.take) ? model.take : null,
-    caption: model.caption === null ? null : captionIn(model.caption),
+    caption: model.caption === null ? null : saidIn(model.caption),
   };
 }
 
@@ -211,8 +220,8 @@ export interface MergeConflict {
 
 /**
  * Three-way merge, field by field, of what we last wrote (`base`), what we want to write (`ours`) and what lies
- * on disk (`theirs`). Changed on one side only: that side. On both: the later one; the loser is reported. Keywords are merged one
- * by one: what either side gave is there, what either took is not.
+ * on disk (`theirs`). Changed on one side only: that side. On both: the later one; the loser is reported. Keywords and persons
+ * are merged one by one: what either side gave is there, what either took is not.
  */
 export function mergeSidecars(
   base: SidecarModel,
@@ -222,7 +231,7 @@ export function mergeSidecars(
 ): { merged: SidecarModel; conflicts: MergeConflict[] } {
   const merged: SidecarModel = { ...ours };
   const conflicts: MergeConflict[] = [];
-  const take = <K extends Exclude<keyof SidecarModel, 'keywords'>>(field: K) => {
+  const take = <K extends Exclude<keyof SidecarModel, WordSet>>(field: K) => {
     const same = (a: SidecarModel, b: SidecarModel) => JSON.stringify(a[field]) === JSON.stringify(b[field]);
     if (field === 'metadataDate' || same(theirs, base) || same(theirs, ours)) return;
     if (same(ours, base)) merged[field] = theirs[field];
@@ -237,16 +246,13 @@ export function mergeSidecars(
     }
   };
   for (const field of Object.keys(EMPTY_SIDECAR) as (keyof SidecarModel)[])
-    if (field === 'keywords') merged.keywords = mergedKeywords(base.keywords, ours.keywords, theirs.keywords);
+    if (field === 'keywords' || field === 'persons')
+      merged[field] = mergedWords(base[field], ours[field], theirs[field]);
     else take(field);
   return { merged, conflicts };
 }
 
-function mergedKeywords(
-  base: readonly string[],
-  ours: readonly string[],
-  theirs: readonly string[],
-): string[] {
+function mergedWords(base: readonly string[], ours: readonly string[], theirs: readonly string[]): string[] {
   const given = (word: string, there: readonly string[]) =>
     !hasKeyword(base, word) && !hasKeyword(there, word);
   return [
@@ -403,9 +409,10 @@ function setList(
   texts: readonly string[],
   language?: string,
 ): void {
-  const there = kind === 'Bag' ? items(document, prefix, name) : [firstItem(document, prefix, name)];
+  const there = items(document, prefix, name).slice(0, kind === 'Bag' ? undefined : 1);
   if (there.length === texts.length && there.every((text, i) => text === texts[i])) return;
   remove(document, prefix, name);
+  if (texts.length === 0) return;
   const description = home(document);
   const element = document.createElementNS(NS[prefix], `${prefixFor(description, prefix)}:${name}`);
   const list = document.createElementNS(NS.rdf, `${prefixFor(description, 'rdf')}:${kind}`);
@@ -419,8 +426,17 @@ function setList(
   append(document, description, element);
 }
 
-function setAlternative(document: Document, prefix: Prefix, name: string, value: string): void {
-  setList(document, prefix, name, 'Alt', [value], 'x-default');
+/** Sets what a text says where no language is asked for; what it says in others stays. */
+function setAlternative(document: Document, prefix: Prefix, name: string, value: string | null): void {
+  const own = value === null ? null : defaultItem(propertyElements(document, prefix, name)[0]);
+  if (!own) setList(document, prefix, name, 'Alt', value === null ? [] : [value], 'x-default');
+  else if (own.textContent?.trim() !== value) own.textContent = value;
+}
+
+/** The item of a text that stands for all languages: the one that says so, else the first. */
+function defaultItem(element: Element | undefined): Element | null {
+  const all = Array.from(element?.getElementsByTagNameNS(NS.rdf, 'li') ?? []);
+  return all.find((item) => item.getAttributeNS(NS.xml, 'lang') === 'x-default') ?? all[0] ?? null;
 }
 
 function append(document: Document, description: Element, element: Element): void {

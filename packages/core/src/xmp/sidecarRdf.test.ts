@@ -40,6 +40,26 @@ async function statements(text: string): Promise<Map<string, string[]>> {
   return by;
 }
 
+/** Where each text with one value belongs (IPTC Photo Metadata Standard 2023.2). */
+const PLAIN = {
+  creator: `${DC}creator`,
+  rights: `${DC}rights`,
+  title: `${DC}title`,
+  usageTerms: `${XMP}rights/UsageTerms`,
+  ...Object.fromEntries(
+    Object.entries({
+      credit: 'Credit',
+      headline: 'Headline',
+      instructions: 'Instructions',
+      city: 'City',
+      region: 'State',
+      country: 'Country',
+    }).map(([field, name]) => [field, `http://ns.adobe.com/photoshop/1.0/${name}`]),
+  ),
+  sublocation: 'http://iptc.org/std/Iptc4xmpCore/1.0/xmlns/Location',
+  countryCode: 'http://iptc.org/std/Iptc4xmpCore/1.0/xmlns/CountryCode',
+};
+
 // Whatever XML can hold: line ends are made one kind by every parser, and control characters have no place in it.
 const text = fc
   .string({ unit: 'grapheme', minLength: 1, maxLength: 24 })
@@ -53,8 +73,9 @@ const model: fc.Arbitrary<SidecarModel> = fc.record({
   saidStars: fc.option(fc.integer({ min: 1, max: 5 }), { nil: null }),
   saidLabel: fc.option(text, { nil: null }),
   caption: fc.option(text, { nil: null }),
-  headline: fc.option(text, { nil: null }),
+  ...Object.fromEntries(Object.keys(PLAIN).map((field) => [field, fc.option(text, { nil: null })])),
   keywords: fc.uniqueArray(text, { maxLength: 4 }),
+  persons: fc.uniqueArray(text, { maxLength: 3 }),
 }) as unknown as fc.Arbitrary<SidecarModel>;
 
 describe('sidecars, as a parser that is not ours reads them', () => {
@@ -71,9 +92,11 @@ describe('sidecars, as a parser that is not ours reads them', () => {
         );
         expect(said.get(`${DC}subject`) ?? []).toEqual(its.keywords);
         expect(said.get(`${DC}description`) ?? []).toEqual([its.caption ?? []].flat());
-        expect(said.get('http://ns.adobe.com/photoshop/1.0/Headline') ?? []).toEqual(
-          [its.headline ?? []].flat(),
+        expect(said.get('http://iptc.org/std/Iptc4xmpExt/2008-02-29/PersonInImage') ?? []).toEqual(
+          its.persons,
         );
+        for (const [field, place] of Object.entries(PLAIN))
+          expect([field, said.get(place) ?? []]).toEqual([field, [its[field as 'title'] ?? []].flat()]);
       }),
       { numRuns: 200 },
     );

@@ -17,6 +17,7 @@ import { Measures1810000000000 } from './1810000000000-measures';
 import { BracketFacts1811000000000 } from './1811000000000-bracketFacts';
 import { Hashes1812000000000 } from './1812000000000-hashes';
 import { Words1813000000000 } from './1813000000000-words';
+import { Texts1814000000000 } from './1814000000000-texts';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -41,4 +42,5 @@ export const MIGRATIONS = [
   BracketFacts1811000000000,
   Hashes1812000000000,
   Words1813000000000,
+  Texts1814000000000,
 ];

@@ -3,7 +3,7 @@ import { act, cleanup, render, type RenderResult } from '@testing-library/react'
 import type { ReactElement } from 'react';
 import { ErrorBoundary } from 'react-error-boundary';
 import { MemoryRouter } from 'react-router';
-import { withTime, type LoadedFrame } from '../../data/frames';
+import { NO_FRAME, withTime, type LoadedFrame } from '../../data/frames';
 import { serverState } from '../../data/serverState';
 import { Problem } from '../../parts/Problem';
 import { ScreenFailed } from '../../parts/ScreenFailed';
@@ -21,50 +21,28 @@ jest.mock('../../data/stream', () => ({ listen: () => () => undefined, heard: ()
 
 const frame = (change: Partial<LoadedFrame> = {}): LoadedFrame =>
   withTime({
+    ...NO_FRAME,
     id: 'a',
     name: 'press-night_20261016_0042',
     original: 'OCK_0042',
-    verdict: 'undecided',
-    stars: 0,
-    label: null,
-    take: null,
-    close: null,
-    dx: null,
-    dy: null,
     instant: 0,
     local: '2026-10-16T19:45:04',
     millis: 630,
-    offsetMinutes: null,
-    correctionMillis: 0,
     body: 'Ockham Five',
-    serial: null,
     lens: '35-90mm',
-    aperture: 4,
-    apertureText: 'f/4',
-    exposure: 0.01,
-    exposureText: '1/160',
-    iso: 1600,
-    ...{ exposureBias: null, focus: null },
-    focalLength: 43.2,
+    ...{
+      aperture: 4,
+      apertureText: 'f/4',
+      exposure: 0.01,
+      exposureText: '1/160',
+      iso: 1600,
+      focalLength: 43.2,
+    },
     width: 3000,
     height: 2000,
-    orientation: 1,
-    picture: null,
     bytes: 1,
-    folder: '',
-    role: 'original',
     format: 'jpeg',
-    raw: 'none',
-    sign: null,
     detail: 'full',
-    sharpness: null,
-    measures: null,
-    advice: '',
-    voice: null,
-    note: null,
-    piles: '',
-    ...{ caption: null, keywords: '' },
-    seconds: null,
     ...change,
   });
 

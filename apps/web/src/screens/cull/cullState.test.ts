@@ -11,7 +11,7 @@ const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
     label: null,
     note: null,
     piles: '',
-    ...{ caption: null, keywords: '' },
+    ...{ caption: null, keywords: '', persons: '', texts: '' },
     instant: 0,
     ...change,
   }) as LoadedFrame;

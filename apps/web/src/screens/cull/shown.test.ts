@@ -15,7 +15,7 @@ const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
     label: null,
     note: null,
     piles: '',
-    ...{ caption: null, keywords: '' },
+    ...{ caption: null, keywords: '', persons: '', texts: '' },
     sharpness: null,
     measures: null,
     advice: '',

@@ -10,7 +10,7 @@ import {
 } from '@mui/material';
 import { LABELS, type Label, type Verdict } from '@arkiv/core';
 import type { ReactNode } from 'react';
-import { previewUrl, type LoadedFrame } from '../../data/frames';
+import { previewUrl, NO_FRAME, type LoadedFrame } from '../../data/frames';
 import type { Api } from '../../data/http';
 import { useSettings, useShoots } from '../../data/live';
 import { labelName, labelNames } from '../../data/labels';
@@ -281,7 +281,8 @@ function Swatch({ colour, words }: { colour: string; words: string }) {
   );
 }
 
-const FRAME = {
+const FRAME: LoadedFrame = {
+  ...NO_FRAME,
   id: 'sample',
   name: 'press-night_20261016_0042',
   original: 'OCK_0009',
@@ -300,23 +301,11 @@ const FRAME = {
   exposureText: '1/160',
   iso: 1600,
   focalLength: 43,
-  exposureBias: null,
-  focus: null,
-  role: 'original',
   format: 'dng+jpeg',
   raw: 'pair',
-  sign: null,
-  note: null,
-  piles: '',
-  caption: null,
-  keywords: '',
-  seconds: null,
   width: 3000,
   height: 2000,
-  orientation: 1,
-  picture: null,
-  folder: '',
-} as LoadedFrame;
+};
 
 const FULL = { words: 'full detail at this size', full: true };
 const STATES = [

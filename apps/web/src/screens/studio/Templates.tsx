@@ -23,9 +23,10 @@ export function Templates({ settings, sample }: { settings: Api['SettingsDto']; 
     again,
   } = useAction((change: (now: Api['SettingsDto']) => Api['ChangeSettingsDto']) => changeSettings(change));
   const example = (template: MetadataTemplate) => {
-    const { keywords, ...texts } = describeFrame(template, facts, NO_WORDS);
+    const { keywords, persons, ...texts } = describeFrame(template, facts, NO_WORDS);
     const said = [
       ...Object.values(texts).filter(Boolean),
+      ...persons,
       ...keywords,
       template.stars ? `${template.stars}★` : '',
       template.label ? `label ${template.label} ${labelName(settings, template.label)}` : '',

@@ -1,5 +1,5 @@
 import {
-  captionIn,
+  saidIn,
   joinedKeywords,
   keywordKey,
   keywordKind,
@@ -66,7 +66,7 @@ export function wordChanges(
   return ids.flatMap((id) => [
     ...off.map((word) => ({ id, field: keywordKind(word), to: false })),
     ...given.map((word) => ({ id, field: keywordKind(word), to: true })),
-    ...(caption === null ? [] : [{ id, field: 'caption' as const, to: captionIn(caption) }]),
+    ...(caption === null ? [] : [{ id, field: 'caption' as const, to: saidIn(caption) }]),
   ]);
 }
 
