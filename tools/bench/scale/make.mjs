@@ -198,8 +198,8 @@ function fill(file, frames, log) {
   );
   run(
     'texts',
-    `INSERT INTO frame_text SELECT ${frameId('a.n')}, ?, ?, ?, ? FROM at a ORDER BY a.n`,
-    ...[text.apertureText, text.exposureText, text.sidecarBase, text.description],
+    `INSERT INTO frame_text SELECT ${frameId('a.n')}, ?, ?, ? FROM at a ORDER BY a.n`,
+    ...[text.apertureText, text.exposureText, text.sidecarBase],
   );
   // A raw and a JPEG each, and a note to every fifth.
   const kinds = [

@@ -63,13 +63,18 @@ function IsDescriptionFields() {
 /** What is stamped on every frame; texts may use the fields of name patterns. */
 export class TemplateTextsDto implements Pick<
   MetadataTemplate,
-  'mode' | 'fields' | 'keywords' | 'stars' | 'label'
+  'mode' | 'fields' | 'keywords' | 'persons' | 'stars' | 'label'
 > {
   @ApiProperty({ enum: MODES }) @IsIn(MODES) mode: MetadataTemplate['mode'];
   @ApiProperty({ type: 'object', additionalProperties: { type: 'string' } })
   @IsDescriptionFields()
   fields: MetadataTemplate['fields'];
   @ApiProperty() @IsString() @MaxLength(4000) keywords: string;
+  @ApiPropertyOptional({ description: 'who is shown, parted by commas' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(4000)
+  persons?: string;
   @ApiPropertyOptional({ description: 'stars that frames begin with' })
   @IsOptional()
   @IsInt()

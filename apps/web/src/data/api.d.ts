@@ -1377,6 +1377,8 @@ export interface components {
                 [key: string]: string;
             };
             keywords: string;
+            /** @description who is shown, parted by commas */
+            persons?: string;
             /** @description stars that frames begin with */
             stars?: number;
             /**
@@ -2059,6 +2061,8 @@ export interface components {
                 [key: string]: string;
             };
             keywords: string;
+            /** @description who is shown, parted by commas */
+            persons?: string;
             /** @description stars that frames begin with */
             stars?: number;
             /**

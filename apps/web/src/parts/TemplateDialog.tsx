@@ -135,6 +135,15 @@ export function TemplateDialog({ settings, template, facts, camera, useWords, on
             />
           ))}
           <Line
+            label="Persons shown, separated by commas"
+            value={now.persons ?? ''}
+            said={said.persons.join(' · ')}
+            problem={
+              problem?.field === 'persons' ? describePatternProblem(problem.text, problem.problem) : null
+            }
+            onChange={(persons) => setNow({ ...now, persons })}
+          />
+          <Line
             label="Keywords, separated by commas"
             value={now.keywords}
             said={said.keywords.join(' · ')}

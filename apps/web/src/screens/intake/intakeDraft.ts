@@ -106,9 +106,16 @@ export function namesIn(
 }
 
 /** A template without its own name: what frames get of it, the stars and the label they begin with among them. */
-function textsOf({ mode, fields, keywords, stars, label }: MetadataTemplate): Api['TemplateTextsDto'] {
+function textsOf({
+  mode,
+  fields,
+  keywords,
+  persons,
+  stars,
+  label,
+}: MetadataTemplate): Api['TemplateTextsDto'] {
   return {
-    ...{ mode, fields, keywords },
+    ...{ mode, fields, keywords, ...(persons && { persons }) },
     ...(stars !== undefined && { stars }),
     ...(label !== undefined && { label }),
   } as Api['TemplateTextsDto'];

@@ -30,9 +30,13 @@ export function hoursOf({ day, from, to, keys }: SplitPart): string {
   return span + many(keys.length, 'frame');
 }
 
-export function stampWords({ mode, fields, keywords }: MetadataTemplate): string {
+export function stampWords({ mode, fields, keywords, persons = '' }: MetadataTemplate): string {
   const n = Object.values(fields).filter((text) => text !== '').length;
-  const words = [n > 0 && many(n, 'field'), keywords.trim() !== '' && 'keywords']
+  const words = [
+    n > 0 && many(n, 'field'),
+    persons.trim() !== '' && 'persons',
+    keywords.trim() !== '' && 'keywords',
+  ]
     .filter(Boolean)
     .join(' and ');
   return `${words || 'nothing'}, ${mode === 'replace' ? 'over what the camera wrote' : 'only where the camera wrote nothing'}`;
