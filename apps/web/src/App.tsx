@@ -32,6 +32,7 @@ const BinScreen = screen('BinScreen', () => import('./screens/bin/BinScreen'));
 const CullScreen = screen('CullScreen', () => import('./screens/cull/CullScreen'));
 const DeliverScreen = screen('DeliverScreen', () => import('./screens/deliver/DeliverScreen'));
 const VariantsScreen = screen('VariantsScreen', () => import('./screens/duplicates/VariantsScreen'));
+const DescribeScreen = screen('DescribeScreen', () => import('./screens/describe/DescribeScreen'));
 const DuplicatesScreen = screen('DuplicatesScreen', () => import('./screens/duplicates/DuplicatesScreen'));
 const FilesScreen = screen('FilesScreen', () => import('./screens/files/FilesScreen'));
 const HandoffScreen = screen('HandoffScreen', () => import('./screens/handoff/HandoffScreen'));
@@ -103,6 +104,7 @@ function SignedIn() {
             <Route path="/welcome" element={<WelcomeScreen />} />
             <Route path="/shoots" element={<ShootsScreen />} />
             <Route path="/shoots/:id/cull" element={<CullScreen />} />
+            <Route path="/shoots/:id/describe" element={<DescribeScreen />} />
             <Route path="/shoots/:id/files" element={<FilesScreen />} />
             <Route path="/shoots/:id/handoff" element={<HandoffScreen />} />
             <Route path="/shoots/:id/deliver" element={<DeliverScreen />} />

@@ -173,6 +173,7 @@ const ShootSteps = memo(function ShootSteps({ id }: { id: string }) {
       <Step to={`/shoots/${id}/cull`} note={known && `${count(left)} left`}>
         Cull
       </Step>
+      <Step to={`/shoots/${id}/describe`}>Describe</Step>
       <Step to={`/shoots/${id}/handoff`} note={known && count(keepers)}>
         Hand-off
       </Step>

@@ -18,6 +18,19 @@ export const saidIn = (text: string): string | null =>
 export const isSaid = (value: unknown): value is string =>
   typeof value === 'string' && value === saidIn(value);
 
+/** Bytes from which programs that know only the old form of captions (IIM 4.2, dataset 2:120) show them cut. */
+const OLD_LIMIT = 2000;
+
+/** Whether a caption is longer than old programs read; nothing is cut. */
+export function isLong(caption: string): boolean {
+  let bytes = 0;
+  for (const char of caption) {
+    const code = char.codePointAt(0)!;
+    bytes += code < 0x80 ? 1 : code < 0x800 ? 2 : code < 0x10000 ? 3 : 4;
+  }
+  return bytes > OLD_LIMIT;
+}
+
 /** Texts as they are kept with a frame: JSON of those that say something, always in one order; empty: none does. */
 export function keptTexts(texts: Readonly<Partial<Record<TextField, string | null>>>): string {
   const said = TEXT_FIELDS.flatMap((field) => (texts[field] ? [[field, texts[field]] as const] : []));

@@ -7,6 +7,7 @@ import {
   replaceIn,
   together,
   writeField,
+  writeWords,
   written,
   type FrameChange,
   type Replacement,
@@ -45,6 +46,18 @@ describe('what is written into a field', () => {
     ]);
     expect(writeField(frames, 'city', 'Süd', 'add').map(({ to }) => to)).toEqual(['Süd', 'Süd', 'Hafen Süd']);
     expect(fieldOf(frames[2]!.marks, 'city')).toBe('Hafen');
+  });
+});
+
+describe('words that are written as a list', () => {
+  it('are all that a frame has then, each once, and change only what is another', () => {
+    const its = frame('a', { keywords: 'heron\nfish\nPier', persons: 'Bo' });
+    const changes = writeWords(its, 'keywords', 'Heron, ebb;pier\nebb');
+    expect(changes).toEqual([
+      { id: 'a', field: 'keyword fish', to: false },
+      { id: 'a', field: 'keyword ebb', to: true },
+    ]);
+    expect(after(its, writeWords(its, 'persons', ' ')).persons).toBe('');
   });
 });
 

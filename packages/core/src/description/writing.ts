@@ -1,16 +1,18 @@
 import {
   markOf,
   textKind,
+  wordChanges,
   type MarkKind,
   type Marks,
   type MarkValue,
+  type WordSet,
   keywordKind,
   personKind,
 } from '../marks/marks';
 import type { NameFacts } from '../naming/pattern';
 import { DESCRIPTION_FIELDS, type DescriptionField } from './description';
 import { keywordsIn } from './keywords';
-import { templateSays, type MetadataTemplate } from './template';
+import { keywordsOf, templateSays, type MetadataTemplate } from './template';
 import { saidIn, type TextField } from './texts';
 
 /** The kind of the mark that holds a text field of a description. */
@@ -22,10 +24,10 @@ export const fieldOf = (marks: Readonly<Marks>, field: DescriptionField): string
   markOf(marks, fieldKind(field)) as string | null;
 
 /** How what is written goes with what is there: in its place, after it, or only where nothing is. */
-export type Way = 'replace' | 'add' | 'fill';
+export type WriteWay = 'replace' | 'add' | 'fill';
 
 /** What a field says after something was written into it. */
-export function written(before: string | null, typed: string, way: Way): string | null {
+export function written(before: string | null, typed: string, way: WriteWay): string | null {
   const text = saidIn(typed);
   if (before === null || way === 'replace') return text;
   if (way === 'fill' || text === null) return before;
@@ -51,13 +53,19 @@ export function writeField(
   frames: readonly Describable[],
   field: DescriptionField,
   typed: string,
-  way: Way,
+  way: WriteWay,
 ): FrameChange[] {
   return frames.flatMap(({ id, marks }) => {
     const before = fieldOf(marks, field);
     const to = written(before, typed, way);
     return to === before ? [] : [{ id, field: fieldKind(field), to }];
   });
+}
+
+/** What makes a frame's words those that are typed, parted by commas: what is not among them goes. */
+export function writeWords({ id, marks }: Describable, set: WordSet, typed: string): FrameChange[] {
+  const to = keywordsOf(typed).join('\n');
+  return wordChanges(set, marks[set], to).map(({ kind, to: given }) => ({ id, field: kind, to: given }));
 }
 
 /** What frames say in a field, together. */

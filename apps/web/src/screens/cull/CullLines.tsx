@@ -9,7 +9,7 @@ import { RunLine } from './RunLine';
 import { ClockLine } from './takes/ClockLine';
 import type { useCull } from './useCull';
 import { WordsLine } from './words/WordsLine';
-import { wordsOf } from './words/words';
+import { wordsOf } from '../../data/words';
 
 interface Props {
   cull: ReturnType<typeof useCull>;

@@ -17,7 +17,7 @@ import { deedWords, markWords, stepWords } from './cullWords';
 import { targetsOf, type Seen } from './seen';
 import { another, pageBeside, paneOf, panesAt, sideBySide, takeBeside } from './sideCommands';
 import { answerDoubt, beginDoubts, correctTake, lookAtClock } from './takes/takeCommands';
-import { wordChanges, type WordsWish } from './words/words';
+import { wordChanges, type WordsWish } from '../../data/words';
 
 /** Frames that a screenful is in the single view. */
 const PAGE = 10;

@@ -23,7 +23,7 @@ import { useClocks } from './takes/useClocks';
 import { useAddress } from './useAddress';
 import { useCullKeys } from './useCullKeys';
 import { useTogether } from './useTogether';
-import type { WordsWish } from './words/words';
+import type { WordsWish } from '../../data/words';
 import { passAddress } from '../../data/passParts';
 import { useLooked, usePass, type PassOf } from './passes/usePass';
 

@@ -1,17 +1,17 @@
+import { isLong } from '@arkiv/core';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { count, many } from '../../../data/format';
 import { Line } from '../Line';
 import styles from './WordsLine.module.css';
-import { keepSet, lastSets } from './lastSets';
+import { keepSet, lastSets } from '../../../data/lastSets';
 import {
-  isLong,
   suggested,
   withSuggested,
   wordsOf,
   type KeywordOf,
   type Worded,
   type WordsWish,
-} from './words';
+} from '../../../data/words';
 
 interface Props {
   /** what it would be said of */

@@ -1,4 +1,4 @@
-import { isLong, suggested, withSuggested, wordChanges, wordsOf } from './words';
+import { suggested, withSuggested, wordChanges, wordsOf } from './words';
 
 const frame = (keywords: string[], caption: string | null = null) => ({
   keywords: keywords.join('\n'),
@@ -43,10 +43,6 @@ describe('what is wanted', () => {
     expect(wordChanges(['a'], { ...nothing, caption: '' })).toEqual([
       { id: 'a', field: 'caption', to: null },
     ]);
-  });
-
-  it('is told to be longer than old programs read by its bytes', () => {
-    expect([isLong('a'.repeat(2000)), isLong('é'.repeat(1001))]).toEqual([false, true]);
   });
 });
 

@@ -28,18 +28,23 @@ export interface WordsOf {
   different: number;
 }
 
-/** What some frames have in common, keywords in the order in which they come. */
-export function wordsOf(frames: readonly Worded[]): WordsOf {
+/** What is in sets of words as frames keep them, in the order in which they come, each with how many have it. */
+export function wordsIn(sets: readonly string[]): KeywordOf[] {
   const found = new Map<string, KeywordOf>();
-  for (const { keywords } of frames)
-    for (const word of keywordsIn(keywords)) {
+  for (const set of sets)
+    for (const word of keywordsIn(set)) {
       const known = found.get(keywordKey(word));
       found.set(keywordKey(word), { word: known?.word ?? word, frames: (known?.frames ?? 0) + 1 });
     }
+  return [...found.values()];
+}
+
+/** What some frames have in common, keywords in the order in which they come. */
+export function wordsOf(frames: readonly Worded[]): WordsOf {
   const [first] = frames;
   const different = frames.filter(({ caption }) => caption !== first?.caption).length;
   return {
-    keywords: [...found.values()],
+    keywords: wordsIn(frames.map(({ keywords }) => keywords)),
     caption: different === 0 ? (first?.caption ?? null) : null,
     different,
   };
@@ -69,12 +74,6 @@ export function wordChanges(
     ...(caption === null ? [] : [{ id, field: 'caption' as const, to: saidIn(caption) }]),
   ]);
 }
-
-/** Bytes from which programs that know only the old form of captions (IIM 2:120) show them cut. */
-const OLD_LIMIT = 2000;
-
-/** Whether a caption is longer than old programs read; nothing is cut. */
-export const isLong = (caption: string): boolean => new TextEncoder().encode(caption).length > OLD_LIMIT;
 
 /** Keywords that go on with what is typed last, the most frequent first, without those that are there already. */
 export function suggested(
