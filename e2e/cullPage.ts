@@ -17,7 +17,9 @@ interface Columns {
     | 'serial'
     | 'picture'
     | 'keywords'
-    | 'caption',
+    | 'caption'
+    | 'persons'
+    | 'texts',
     (string | number | null)[]
   >;
 }

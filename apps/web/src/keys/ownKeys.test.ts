@@ -1,4 +1,4 @@
-import { belongsToControl } from './ownKeys';
+import { belongsToControl, leaveControl } from './ownKeys';
 
 function control(html: string): Element {
   document.body.innerHTML = `<main>${html}</main>`;
@@ -34,6 +34,22 @@ describe('keys of Cull', () => {
     for (const name of ['d', '4', 'l', 'ctrl+z', 'q'])
       expect([name, belongsToControl(control(html), name, true)]).toEqual([name, false]);
     expect(belongsToControl(control(html), 'arrowright', true)).toBe(own.includes('arrowright'));
+  });
+
+  it.each([
+    ['a button', BUTTON, true],
+    ['a text field', TEXT, false],
+    ['a button of a dialog', DIALOG, false],
+    ['what has opened a menu', '<button aria-haspopup="true" data-it>x</button>', false],
+  ])('are the screen’s again after a click on %s, if it is no more than pressed', (_, html, left) => {
+    const its = control(html) as HTMLElement;
+    its.focus();
+    expect(document.activeElement).toBe(its);
+    // A click on something else takes nothing from it.
+    leaveControl(document.body, its);
+    expect(document.activeElement).toBe(its);
+    leaveControl(its, document.activeElement);
+    expect(document.activeElement === its).toBe(!left);
   });
 
   it('are letters in a field that is typed in', () => {

@@ -21,5 +21,15 @@ export function belongsToControl(target: Element, name: string, cameByKeys: bool
   return /^((ctrl|shift)\+)*(arrow|home|end|page)/.test(name) && target.closest(MOVED) !== null;
 }
 
+/**
+ * Takes the focus from a control that a hand clicked, so that the keys are the screen's. Browsers draw the focus of such a
+ * control as one that came by keys as soon as any key is pressed. What opens something of its own, and a dialog, keep it.
+ */
+export function leaveControl(target: EventTarget | null, focused: Element | null): void {
+  if (!(target instanceof Element) || !(focused instanceof HTMLElement) || !focused.contains(target)) return;
+  if (focused.matches(PRESSED) && !focused.closest('[role=dialog], [aria-haspopup], [aria-expanded]'))
+    focused.blur();
+}
+
 /** Whether the focus came by keys, as the browser draws it. */
 export const cameByKeys = (target: Element): boolean => target.matches(':focus-visible');

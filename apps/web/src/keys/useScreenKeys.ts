@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { belongsToControl, cameByKeys, isTyped } from './ownKeys';
+import { belongsToControl, cameByKeys, isTyped, leaveControl } from './ownKeys';
 import { pressNames } from './pressed';
 
 /** Keys that say nothing alone. */
@@ -27,7 +27,15 @@ export function useScreenKeys(onKey: (names: readonly string[], event: KeyboardE
       if (belongsToControl(target, names.at(-1)!, cameByKeys(target))) return;
       if (latest.current(names, event)) event.preventDefault();
     };
+    // A control that was clicked has done its work: it does not take the next key for its own.
+    const clicked = (event: MouseEvent) => {
+      if (event.detail > 0) leaveControl(event.target, document.activeElement);
+    };
     window.addEventListener('keydown', hear);
-    return () => window.removeEventListener('keydown', hear);
+    window.addEventListener('click', clicked, true);
+    return () => {
+      window.removeEventListener('keydown', hear);
+      window.removeEventListener('click', clicked, true);
+    };
   }, []);
 }

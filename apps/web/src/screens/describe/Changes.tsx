@@ -2,7 +2,7 @@ import { Box, Typography } from '@mui/material';
 import { DESCRIPTION_FIELDS, markOf, textOfKind, wordOfKind, type FrameChange } from '@arkiv/core';
 import { useMemo } from 'react';
 import { count, many } from '../../data/format';
-import type { LoadedFrame } from '../../data/frames';
+import { numberOf, thumbUrl, type LoadedFrame } from '../../data/frames';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
 
 /** Changes that are shown one by one; the rest are counted. */
@@ -48,7 +48,7 @@ export function Changes({
       <Box component="table" sx={{ width: '100%', borderCollapse: 'collapse', tableLayout: 'fixed' }}>
         <Box component="thead" sx={{ ...CAPTION, color: INK.soft, textAlign: 'left' }}>
           <tr>
-            <Box component="th" sx={{ width: 190, py: 0.75, fontWeight: 400 }}>
+            <Box component="th" sx={{ width: 130, py: 0.75, fontWeight: 400 }}>
               Frame
             </Box>
             <Box component="th" sx={{ width: 130, fontWeight: 400 }}>
@@ -72,8 +72,8 @@ export function Changes({
                 key={`${change.id} ${change.field}`}
                 sx={{ verticalAlign: 'top', borderTop: `1px solid ${GROUND.line}`, overflowWrap: 'anywhere' }}
               >
-                <Box component="td" sx={{ ...CAPTION, py: 0.6, pr: 1 }}>
-                  {frame.name}
+                <Box component="td" sx={{ ...CAPTION, py: 0.6, pr: 1 }} title={frame.name}>
+                  <Thumb frame={frame} /> {numberOf(frame.name)}
                 </Box>
                 <Box component="td" sx={{ color: INK.soft, pr: 1 }}>
                   {about}
@@ -95,6 +95,21 @@ export function Changes({
         </Typography>
       )}
     </Box>
+  );
+}
+
+function Thumb({ frame }: { frame: LoadedFrame }) {
+  const src = thumbUrl(frame);
+  return (
+    src && (
+      <Box
+        component="img"
+        src={src}
+        alt=""
+        loading="lazy"
+        sx={{ width: 54, height: 36, objectFit: 'contain', verticalAlign: 'top', mr: 0.5 }}
+      />
+    )
   );
 }
 

@@ -16,7 +16,7 @@ import { DescribeSheet, DescribeSingle } from './DescribeSheet';
 import { DescribeTable } from './DescribeTable';
 import { FieldsPanel } from './FieldsPanel';
 import { ReplaceDialog } from './ReplaceDialog';
-import { PARTS, useDescribe, VIEWS, type Part, type View } from './useDescribe';
+import { LACKS, PARTS, useDescribe, VIEWS, type Lack, type View } from './useDescribe';
 
 /** What is said of a shoot's frames: keywords, captions, places, rights. */
 export function DescribeScreen() {
@@ -27,7 +27,8 @@ export function DescribeScreen() {
 function DescribeShoot({ shootId }: { shootId: string }) {
   const describe = useDescribe(shootId);
   const { data: about, error } = useShoot(shootId);
-  const { shoot, shown, view, setView, part, setPart, counts, targets, notice, write } = describe;
+  const { shoot, shown, view, setView, part, setPart, lack, setLack, counts, targets, notice, write } =
+    describe;
   const [dialog, setDialog] = useState<'template' | 'replace' | null>(null);
   const panel = useRef<HTMLDivElement>(null);
   const layout = useRef<SheetLayout>({ across: 1, rows: 1 });
@@ -56,6 +57,7 @@ function DescribeShoot({ shootId }: { shootId: string }) {
       n: () => toField('note'),
       m: () => setDialog('template'),
       f: () => setDialog('replace'),
+      g: describe.chooseTake,
       'ctrl+a': describe.chooseAll,
       escape: describe.chooseOne,
     };
@@ -95,35 +97,15 @@ function DescribeShoot({ shootId }: { shootId: string }) {
         <Typography variant="h1" sx={{ fontSize: 19 }}>
           Describe
         </Typography>
-        <ToggleButtonGroup
-          exclusive
-          size="small"
-          aria-label="How they are shown"
-          value={view}
-          onChange={(_, next: View | null) => next && setView(next)}
-        >
-          {(Object.keys(VIEWS) as View[]).map((one) => (
-            <ToggleButton key={one} value={one} sx={{ px: 1.25, py: 0.25 }}>
-              {VIEWS[one]}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
-        <ToggleButtonGroup
-          exclusive
-          size="small"
-          aria-label="Which frames are shown"
+        <Choice label="How they are shown" names={VIEWS} value={view} onChange={setView} />
+        <Choice
+          label="Which frames are shown"
+          names={PARTS}
           value={part}
-          onChange={(_, next: Part | null) => setPart(next ?? part)}
-        >
-          {(Object.keys(PARTS) as Part[]).map((one) => (
-            <ToggleButton key={one} value={one} sx={{ px: 1.25, py: 0.25 }}>
-              {PARTS[one]}{' '}
-              <Box component="span" sx={{ color: INK.soft, ml: 0.75 }}>
-                {count(counts[one])}
-              </Box>
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
+          counts={counts}
+          onChange={setPart}
+        />
+        <Choice label="What they lack" names={LACKS} value={lack} counts={counts} onChange={setLack} />
         <Box sx={{ flex: 1 }} />
         <Button
           color="inherit"
@@ -143,7 +125,11 @@ function DescribeShoot({ shootId }: { shootId: string }) {
         </Button>
       </Box>
       {shown.length === 0 ? (
-        <Empty part={part} frames={shoot.frames.length} onAll={() => setPart('all')} />
+        <Empty
+          lack={lack}
+          frames={shoot.frames.length}
+          onAll={() => (lack === 'nothing' ? setPart('all') : setLack('nothing'))}
+        />
       ) : view === 'table' ? (
         <DescribeTable describe={describe} />
       ) : (
@@ -192,7 +178,7 @@ function DescribeShoot({ shootId }: { shootId: string }) {
         }}
       >
         <Box role="status" sx={{ color: INK.full, minHeight: 18 }}>
-          {notice !== '' && `${notice} · Ctrl Z undoes`}
+          {notice}
         </Box>
         <Box sx={{ ml: 'auto' }}>{HINTS[view]}</Box>
       </Box>
@@ -217,32 +203,65 @@ function DescribeShoot({ shootId }: { shootId: string }) {
 }
 
 const FIELD_HINTS =
-  'Enter caption · P persons · K keywords · N note · Ctrl Enter writes and goes on · Esc back to the pictures';
+  'G whole take · Enter caption · P persons · K keywords · N note · Ctrl Enter writes and goes on · Esc back to the pictures';
 const HINTS: Readonly<Record<View, string>> = {
   sheet: FIELD_HINTS,
   single: FIELD_HINTS,
-  table:
-    'Enter edits · Tab goes on · Ctrl D fills down · Ctrl V pastes columns of a spreadsheet · Ctrl Z undoes',
+  table: 'Enter edits · Tab goes on · Ctrl D fills down · Ctrl V pastes columns of a spreadsheet',
 };
 
-function Empty({ part, frames, onAll }: { part: Part; frames: number; onAll: () => void }) {
+function Empty({ lack, frames, onAll }: { lack: Lack; frames: number; onAll: () => void }) {
+  const words = {
+    nothing: frames === 0 ? 'The shoot has no frames.' : 'No frame is a keeper yet.',
+    caption: 'Every one of these frames has a caption.',
+    keywords: 'Every one of these frames has keywords.',
+  }[lack];
   return (
     <Box sx={{ p: 3 }}>
-      <Typography sx={{ mb: 1.5 }}>
-        {frames === 0
-          ? 'The shoot has no frames.'
-          : part === 'keepers'
-            ? 'No frame is a keeper yet.'
-            : part === 'uncaptioned'
-              ? 'Every frame has a caption.'
-              : 'Every frame has keywords.'}
-      </Typography>
+      <Typography sx={{ mb: 1.5 }}>{words}</Typography>
       {frames > 0 && (
         <Button variant="contained" onClick={onAll}>
-          Show all {many(frames, 'frame')}
+          {lack === 'nothing' ? `Show all ${many(frames, 'frame')}` : 'Show those that have one'}
         </Button>
       )}
     </Box>
+  );
+}
+
+/** One of a few ways, each with how many frames it is about. */
+function Choice<K extends string>({
+  label,
+  names,
+  value,
+  counts,
+  onChange,
+}: {
+  label: string;
+  names: Readonly<Record<K, string>>;
+  value: K;
+  counts?: Readonly<Record<K, number>>;
+  onChange: (next: K) => void;
+}) {
+  return (
+    <ToggleButtonGroup
+      exclusive
+      size="small"
+      aria-label={label}
+      value={value}
+      // A press on what is chosen already shows anew what belongs there by now.
+      onChange={(_, next: K | null) => onChange(next ?? value)}
+    >
+      {(Object.keys(names) as K[]).map((one) => (
+        <ToggleButton key={one} value={one} sx={{ px: 1.25, py: 0.25 }}>
+          {names[one]}
+          {counts && (
+            <Box component="span" sx={{ color: INK.full, fontWeight: 400, ml: 0.75 }}>
+              {count(counts[one])}
+            </Box>
+          )}
+        </ToggleButton>
+      ))}
+    </ToggleButtonGroup>
   );
 }
 

@@ -92,7 +92,7 @@ export function WordsField({ name, label, set, frames, known, onGive, onTake }: 
           <TextField
             {...params}
             label={label}
-            placeholder="more, parted by commas"
+            placeholder={words.length === 0 ? 'parted by commas' : 'more, parted by commas'}
             onBlur={() => tidy(typed) !== '' && give(typed)}
             onKeyDown={(event) => event.key === 'Escape' && setTyped('')}
             slotProps={{

@@ -5,24 +5,21 @@ import type { LoadedFrame } from '../../data/frames';
 import { many } from '../../data/format';
 import { useSettings } from '../../data/live';
 import { shootStore } from '../../data/shootStore';
+import { Takes } from '../cull/takes/takes';
 import { all, FIRST, meant, pick, placeOf, step, type Chosen, type Order } from './chosen';
 
-/** Which frames of the shoot are shown. */
-export const PARTS = {
-  keepers: 'Keepers',
-  all: 'All',
-  uncaptioned: 'Without caption',
-  unworded: 'Without keywords',
-} as const;
+/** Which frames of the shoot are shown, and of these all, or those that lack something. */
+export const PARTS = { keepers: 'Keepers', all: 'All' } as const;
 export type Part = keyof typeof PARTS;
+export const LACKS = { nothing: 'Any', caption: 'Without caption', keywords: 'Without keywords' } as const;
+export type Lack = keyof typeof LACKS;
 export const VIEWS = { sheet: 'Contact sheet', single: 'Single', table: 'Table' } as const;
 export type View = keyof typeof VIEWS;
 
 const inPart = (part: Part, rules: KeeperRules | undefined, frame: LoadedFrame): boolean =>
-  part === 'all' ||
-  (part === 'uncaptioned' && frame.caption === null) ||
-  (part === 'unworded' && frame.keywords === '') ||
-  (part === 'keepers' && rules !== undefined && standingOf(rules, frame) === 'keeper');
+  part === 'all' || (rules !== undefined && standingOf(rules, frame) === 'keeper');
+const lacks = (lack: Lack, frame: LoadedFrame): boolean =>
+  lack === 'nothing' || (lack === 'caption' ? frame.caption === null : frame.keywords === '');
 
 /** One of some names in the address; the first where none is. */
 function useNamed<K extends string>(key: string, names: Readonly<Record<K, string>>, none: NoInfer<K>) {
@@ -49,21 +46,28 @@ export function useDescribe(shootId: string) {
   const { data: settings } = useSettings();
   const rules = settings?.rules as unknown as KeeperRules | undefined;
   const [view, setView] = useNamed('view', VIEWS, 'sheet');
-  const counts = useMemo(() => {
-    const of = Object.fromEntries(Object.keys(PARTS).map((part) => [part, 0])) as Record<Part, number>;
-    for (const frame of shoot.frames)
-      for (const part of Object.keys(PARTS) as Part[]) if (inPart(part, rules, frame)) of[part] += 1;
-    return of;
-  }, [shoot.frames, rules]);
+  const whole = shoot.frames;
+  const keepers = useMemo(() => whole.filter((frame) => inPart('keepers', rules, frame)), [whole, rules]);
   // Before anything is decided there is all to describe.
-  const [hasKeepers] = useFirst(shoot.loaded && rules !== undefined, counts.keepers > 0);
+  const hasKeepers = useFirst(shoot.loaded && rules !== undefined, keepers.length > 0);
   const [part, setPart] = useNamed('show', PARTS, hasKeepers ? 'keepers' : 'all');
+  const [lack, setLack] = useNamed('without', LACKS, 'nothing');
+  const counts = useMemo(() => {
+    const of = part === 'keepers' ? keepers : whole;
+    const lacking = (what: Lack) => of.filter((frame) => lacks(what, frame)).length;
+    return {
+      ...{ keepers: keepers.length, all: whole.length },
+      ...{ nothing: of.length, caption: lacking('caption'), keywords: lacking('keywords') },
+    };
+  }, [whole, keepers, part]);
   const [asked, setAsked] = useState(0);
   // Words that are written take no frame away from under the hand: what is shown stands until it is asked for again.
   const { order } = shoot;
   const shown = useMemo(() => {
     void asked;
-    const ids = shoot.frames.filter((frame) => inPart(part, rules, frame)).map(({ id }) => id);
+    const ids = shoot.frames
+      .filter((frame) => inPart(part, rules, frame) && lacks(lack, frame))
+      .map(({ id }) => id);
     const places = new Map(ids.map((id, place) => [id, place]));
     return {
       ids,
@@ -72,8 +76,9 @@ export function useDescribe(shootId: string) {
       placeOf: (id: string) => places.get(id) ?? -1,
     } satisfies Order & { ids: readonly string[] };
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [order, part, rules, asked]);
+  }, [order, part, lack, rules, asked]);
   const [chosen, setChosen] = useState<Chosen>(FIRST);
+  /** what was done last; `undoes`: it can be taken back */
   const [notice, setNotice] = useState('');
   const targets = useMemo(
     () => meant(chosen, shown).flatMap((id) => shoot.byId.get(id) ?? []),
@@ -85,7 +90,7 @@ export function useDescribe(shootId: string) {
       if (changes.length === 0) return;
       const operations = store.markEach(changes);
       const frames = new Set(operations.map(({ subject }) => subject)).size;
-      if (frames > 0) setNotice(`${words}: ${many(frames, 'frame')}`);
+      if (frames > 0) setNotice(`${words}: ${many(frames, 'frame')} · Ctrl Z undoes`);
     },
     [store],
   );
@@ -103,10 +108,14 @@ export function useDescribe(shootId: string) {
     [store],
   );
   return {
-    ...{ shoot, settings, view, setView, part, counts, shown, at, chosen, targets, notice, write },
+    ...{ shoot, settings, view, setView, part, lack, counts, shown, at, chosen, targets, notice, write },
     current: shoot.byId.get(shown.id(at) ?? '') ?? null,
     setPart: (next: Part) => {
       setPart(next);
+      setAsked((n) => n + 1);
+    },
+    setLack: (next: Lack) => {
+      setLack(next);
       setAsked((n) => n + 1);
     },
     undo: () => void turn('undo'),
@@ -118,6 +127,17 @@ export function useDescribe(shootId: string) {
     step: (by: number, extend = false) => setChosen((now) => step(now, shown, by, extend)),
     chooseAll: () => setChosen((now) => all(now, shown)),
     chooseOne: () => setChosen((now) => ({ ...now, ids: new Set<string>() })),
+    /** All of the take of the frame that is stood at, as it is grouped by itself. */
+    chooseTake: () => {
+      const id = shown.id(at);
+      if (id === undefined) return;
+      const takes = Takes.of(shoot.frames, { strictness: 0, bodiesTogether: false });
+      const ids = takes.idsWith(id).filter((its) => shown.placeOf(its) >= 0);
+      setChosen({ at: id, anchor: ids[0]!, ids: new Set(ids) });
+      setNotice(
+        ids.length === 1 ? 'It is a take of its own' : `Chosen: ${many(ids.length, 'frame')} of its take`,
+      );
+    },
     chooseThese: (ids: readonly string[]) =>
       setChosen({ at: ids[0] ?? null, anchor: ids[0] ?? null, ids: new Set(ids) }),
   };
@@ -126,8 +146,8 @@ export function useDescribe(shootId: string) {
 export type Describe = ReturnType<typeof useDescribe>;
 
 /** A value as it was when it was known first. */
-function useFirst<T>(known: boolean, value: T): readonly [T] {
+function useFirst<T>(known: boolean, value: T): T {
   const [first, setFirst] = useState<{ value: T } | null>(null);
   if (known && first === null) setFirst({ value });
-  return [first ? first.value : value];
+  return first ? first.value : value;
 }
