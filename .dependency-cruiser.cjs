@@ -22,6 +22,7 @@ const SERVER = [
   'marks',
   'piles',
   'passes',
+  'vocabulary',
   'sidecars',
   'previews',
   'features',

@@ -17,6 +17,7 @@ import { MarksModule } from './marks/marks.module';
 import { MountsModule } from './mounts/mounts.module';
 import { MovesModule } from './moves/moves.module';
 import { PassesModule } from './passes/passes.module';
+import { VocabularyModule } from './vocabulary/vocabulary.module';
 import { PilesModule } from './piles/piles.module';
 import { ReadersModule } from './readers/readers.module';
 import { ShootsModule } from './shoots/shoots.module';
@@ -56,6 +57,7 @@ export class AppModule {
         MarksModule,
         PilesModule,
         PassesModule,
+        VocabularyModule,
         SidecarsModule,
         IntakeModule,
         CopiesModule,

@@ -20,6 +20,7 @@ import { PassPart } from './passes/passPart.entity';
 import { FolderReader, ReaderDevice } from './readers/reader.entity';
 import { Setting } from './settings/setting.entity';
 import { Shoot } from './shoots/shoot.entity';
+import { TermRow, VocabularyChange } from './vocabulary/term.entity';
 import { Volume } from './volumes/volume.entity';
 
 /** The classes of all tables; each belongs to one room, whose store alone writes it. */
@@ -41,6 +42,8 @@ export const ENTITIES = [
   Pile,
   Pass,
   PassPart,
+  TermRow,
+  VocabularyChange,
   Bin,
   BinnedFrameRow,
   BinnedFile,

@@ -2,7 +2,7 @@ import path from 'node:path';
 import { ValidationPipe } from '@nestjs/common';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { DocumentBuilder, SwaggerModule, type OpenAPIObject } from '@nestjs/swagger';
-import type { NextFunction, Request, Response } from 'express';
+import { json, type NextFunction, type Request, type Response } from 'express';
 import compression from 'compression';
 import helmet from 'helmet';
 import { Access } from './access/access.service';
@@ -15,6 +15,8 @@ import { ownPages } from './system/ownPages';
 /** Everything around the modules: guards, checks, the built interface. The same for the server and its tests. */
 export function setUp(app: NestExpressApplication, config: ArkivConfig): void {
   app.disable('x-powered-by');
+  // A vocabulary comes as one text; as SKOS it is some two hundred bytes a term.
+  app.use('/api/vocabulary/terms', signedIn(app.get(Access)), json({ limit: '32mb' }));
   app.useBodyParser('json', { limit: '4mb' });
   app.use(ownPages(config.host, !isLoopback(config.host)));
   app.use('/api', signedIn(app.get(Access)));

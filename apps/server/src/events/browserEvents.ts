@@ -16,6 +16,7 @@ const SHOWN: readonly DomainEvent[] = [
   'readers',
   'settings',
   'piles',
+  'vocabulary',
   'bin',
   'passes',
 ];

@@ -11,6 +11,8 @@ import { OwnTextsService } from './ownTexts.service';
 
 /** What the studio has decided, in the archive's own folder at the root of a drive. */
 const STUDIO = `${ARCHIVE_FOLDER}/studio.json`;
+/** The text of a list now; null: there is nothing to say. */
+type MakeText = () => Promise<string | null>;
 
 /** What is this machine's and says nothing of the archive. */
 const OWN_MACHINES: readonly (keyof StudioSettings)[] = ['welcomed', 'previewGigabytes'];
@@ -22,6 +24,7 @@ const OWN_MACHINES: readonly (keyof StudioSettings)[] = ['welcomed', 'previewGig
 @Injectable()
 export class ArchiveTexts implements OnApplicationBootstrap {
   private readonly log = new Logger('texts');
+  private readonly lists = new Map<string, MakeText>();
 
   constructor(
     private readonly reading: Reading,
@@ -32,9 +35,19 @@ export class ArchiveTexts implements OnApplicationBootstrap {
     private readonly due: DueTexts,
     happenings: Happenings,
   ) {
-    due.register('archive', (volume) => this.write(volume));
-    happenings.on('settings', () => this.try(this.owe(() => true)));
+    due.register('archive', (volume, path) => this.write(volume, path));
+    this.lists.set(STUDIO, () => this.studio());
+    happenings.on('settings', () => this.try(this.owe(STUDIO, () => true)));
     happenings.on('volumes', () => this.try(this.oweNew()));
+  }
+
+  /** Another list of the archive's, by its name; whoever keeps it says when it has changed. */
+  list(name: string, make: MakeText): void {
+    this.lists.set(`${ARCHIVE_FOLDER}/${name}`, make);
+  }
+
+  changed(name: string): void {
+    this.try(this.owe(`${ARCHIVE_FOLDER}/${name}`, () => true));
   }
 
   onApplicationBootstrap(): void {
@@ -49,27 +62,34 @@ export class ArchiveTexts implements OnApplicationBootstrap {
   /** Drives that have none yet get one; as long as nothing was decided there is nothing to say. */
   private async oweNew(): Promise<void> {
     const { welcomed } = await this.settings.all();
-    if (!welcomed) return;
-    const known = await this.reading.manager.findBy(OwnText, { path: STUDIO });
-    const have = new Set(known.map(({ volumeId }) => volumeId));
-    await this.owe(({ id }) => !have.has(id));
+    for (const [path, make] of this.lists) {
+      if ((path === STUDIO && !welcomed) || (await make()) === null) continue;
+      const known = await this.reading.manager.findBy(OwnText, { path });
+      const have = new Set(known.map(({ volumeId }) => volumeId));
+      await this.owe(path, ({ id }) => !have.has(id));
+    }
   }
 
-  private async owe(which: (volume: Volume) => boolean): Promise<void> {
+  private async owe(path: string, which: (volume: Volume) => boolean): Promise<void> {
     const ids = (await this.volumes.all())
       .filter((volume) => volume.role !== 'edit' && which(volume))
       .map(({ id }) => id);
     if (ids.length === 0) return;
-    await this.work.write((manager) => this.due.owe(manager, ids, 'archive', STUDIO));
+    await this.work.write((manager) => this.due.owe(manager, ids, 'archive', path));
     this.due.soon();
   }
 
-  private async write(volume: Volume): Promise<void> {
+  private async write(volume: Volume, path: string): Promise<void> {
+    const text = await this.lists.get(path)?.();
+    if (text != null) await this.texts.keepTrue(volume, path, text, 'archive');
+  }
+
+  private async studio(): Promise<string> {
     const all = Object.entries(await this.settings.all());
     const studio = Object.fromEntries(
       all.filter(([key]) => !OWN_MACHINES.includes(key as keyof StudioSettings)),
     );
     const facts = { schema: 1, archive: await this.settings.archive(), ...studio };
-    await this.texts.keepTrue(volume, STUDIO, `${JSON.stringify(facts, null, 1)}\n`, 'archive');
+    return `${JSON.stringify(facts, null, 1)}\n`;
   }
 }

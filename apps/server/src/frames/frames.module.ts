@@ -14,6 +14,6 @@ import { ShootCounts } from './shootCounts';
   imports: [MetadataModule, VolumesModule],
   controllers: [FramesController],
   providers: [ArchiveTexts, DueTexts, FramesService, FrameStore, OwnTextsService, Recounts, ShootCounts],
-  exports: [DueTexts, FramesService, FrameStore, OwnTextsService, Recounts, ShootCounts],
+  exports: [ArchiveTexts, DueTexts, FramesService, FrameStore, OwnTextsService, Recounts, ShootCounts],
 })
 export class FramesModule {}

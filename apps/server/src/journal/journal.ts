@@ -61,6 +61,15 @@ export class Journal {
     return entries.map(entryOf);
   }
 
+  /** All of one group, over all shoots, of a window that has an index of its own for that. */
+  async ofGroup(group: string, window: 'vocabulary'): Promise<Operation[]> {
+    const entries = await this.reading.manager.find(JournalEntry, {
+      where: { group, window },
+      order: { seq: 'ASC' },
+    });
+    return entries.map(entryOf);
+  }
+
   /** All of a shoot, some hundred at a time. */
   async *walk(shootId: string): AsyncGenerator<Operation> {
     for (let after = 0; ;) {

@@ -704,6 +704,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/vocabulary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Vocabulary_terms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vocabulary/last": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Vocabulary_last"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vocabulary/unfiled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Vocabulary_unfiled"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vocabulary/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Vocabulary_text"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vocabulary/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Vocabulary_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vocabulary/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Vocabulary_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vocabulary/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Vocabulary_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vocabulary/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Vocabulary_bring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/marks/sidecars": {
         parameters: {
             query?: never;
@@ -2046,6 +2174,62 @@ export interface components {
             marks: number;
             /** @description marks that were changed since, and stayed */
             skipped: number;
+        };
+        TermColumnsDto: {
+            count: number;
+            columns: {
+                [key: string]: unknown[];
+            };
+        };
+        VocabularyChangeDto: {
+            id: string;
+            /** @description milliseconds since 1970 */
+            at: number;
+            words: string;
+            /** @enum {string} */
+            state: "open" | "done" | "undoing" | "undone";
+            /** @description frames that were changed so far */
+            frames: number;
+        };
+        LastChangeDto: {
+            last: components["schemas"]["VocabularyChangeDto"] | null;
+        };
+        UnfiledWordDto: {
+            word: string;
+            frames: number;
+        };
+        TermChangeDto: {
+            /** @enum {string} */
+            do: "add" | "set" | "rename" | "move" | "join" | "split" | "remove";
+            id?: string;
+            word?: string;
+            parent?: string | null;
+            into?: string;
+            words?: string[];
+            synonyms?: string[];
+            /** @enum {string} */
+            kind?: "subject" | "person" | "place" | "event";
+            deliver?: boolean;
+            /** @description takes it off frames too */
+            frames?: boolean;
+        };
+        FollowingDto: {
+            /** @description frames whose keywords follow */
+            frames: number;
+            shoots: number;
+        };
+        BringTermsDto: {
+            text: string;
+            /** @enum {string} */
+            format: "indented" | "turtle" | "rdfxml";
+            /** @description false: only says what would come */
+            bring: boolean;
+        };
+        BroughtDto: {
+            /** @description terms that were not there */
+            added: number;
+            /** @description terms that learned synonyms, or another kind */
+            changed: number;
         };
         WaitingSidecarsDto: {
             volumeId: string;
@@ -3705,6 +3889,173 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UndonePassDto"];
+                };
+            };
+        };
+    };
+    Vocabulary_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermColumnsDto"];
+                };
+            };
+        };
+    };
+    Vocabulary_last: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LastChangeDto"];
+                };
+            };
+        };
+    };
+    Vocabulary_unfiled: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnfiledWordDto"][];
+                };
+            };
+        };
+    };
+    Vocabulary_text: {
+        parameters: {
+            query: {
+                format: "indented" | "turtle";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                    "text/turtle": string;
+                };
+            };
+        };
+    };
+    Vocabulary_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TermChangeDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowingDto"];
+                };
+            };
+        };
+    };
+    Vocabulary_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TermChangeDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VocabularyChangeDto"];
+                };
+            };
+        };
+    };
+    Vocabulary_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VocabularyChangeDto"];
+                };
+            };
+        };
+    };
+    Vocabulary_bring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BringTermsDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtDto"];
                 };
             };
         };

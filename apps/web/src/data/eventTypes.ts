@@ -10,6 +10,7 @@ export const EVENT_TYPES = [
   'readers',
   'settings',
   'piles',
+  'vocabulary',
   'bin',
   'passes',
   'sidecar',

@@ -109,6 +109,7 @@ const OLD_AFTER: Record<string, RegExp> = {
   // Another card in the slot is another answer under the same address.
   readers: /^\/readers$|^\/readers\/[^/]+\/(card|listing)$|^\/stand-ins$/,
   piles: /^\/piles/,
+  vocabulary: /^\/vocabulary/,
   bin: /^\/bin/,
   passes: /^\/shoots\/[^/]+\/passes$/,
   sidecars: /^\/marks\/sidecars$/,

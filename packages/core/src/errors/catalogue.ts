@@ -193,6 +193,16 @@ export const ERRORS = {
     message: 'A mark cannot be applied: {reason}.',
     next: 'Reload the page; the marks made before are kept.',
   },
+  'vocabulary.refused': {
+    status: 409,
+    message: 'The vocabulary cannot be changed so. {reason}',
+    next: 'Choose another word or another place; nothing was changed.',
+  },
+  'vocabulary.text': {
+    status: 422,
+    message: 'The list of terms cannot be read: {reason}.',
+    next: 'Put the named line right, or choose the format that it is written in; nothing was brought in.',
+  },
   'sidecar.malformed': {
     status: 422,
     message: 'The sidecar {file} cannot be read: {reason}.',

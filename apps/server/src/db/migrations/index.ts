@@ -18,6 +18,7 @@ import { BracketFacts1811000000000 } from './1811000000000-bracketFacts';
 import { Hashes1812000000000 } from './1812000000000-hashes';
 import { Words1813000000000 } from './1813000000000-words';
 import { Texts1814000000000 } from './1814000000000-texts';
+import { Vocabulary1815000000000 } from './1815000000000-vocabulary';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -43,4 +44,5 @@ export const MIGRATIONS = [
   Hashes1812000000000,
   Words1813000000000,
   Texts1814000000000,
+  Vocabulary1815000000000,
 ];

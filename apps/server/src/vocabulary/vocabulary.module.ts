@@ -1,0 +1,14 @@
+import { Module } from '@nestjs/common';
+import { FramesModule } from '../frames/frames.module';
+import { JournalModule } from '../journal/journal.module';
+import { MarksModule } from '../marks/marks.module';
+import { VocabularyController } from './vocabulary.controller';
+import { VocabularyService } from './vocabulary.service';
+
+@Module({
+  imports: [FramesModule, JournalModule, MarksModule],
+  controllers: [VocabularyController],
+  providers: [VocabularyService],
+  exports: [VocabularyService],
+})
+export class VocabularyModule {}

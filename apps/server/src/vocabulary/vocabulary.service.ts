@@ -1,0 +1,388 @@
+import {
+  Injectable,
+  Logger,
+  type BeforeApplicationShutdown,
+  type OnApplicationBootstrap,
+} from '@nestjs/common';
+import {
+  ArkivError,
+  bringTerms,
+  changedWord,
+  changeTerms,
+  followTerm,
+  foldText,
+  fromIndented,
+  fromStatements,
+  invertAll,
+  keywordsIn,
+  markOf,
+  marksIn,
+  STUDIO,
+  toIndented,
+  toTurtle,
+  Vocabulary,
+  type BroughtTerm,
+  type MarkOperation,
+  type Term,
+  type TermChange,
+} from '@arkiv/core';
+import { In, type EntityManager } from 'typeorm';
+import { LongReading } from '../db/longReading';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { insertRows } from '../db/insertRows';
+import { Happenings } from '../events/domainEvents';
+import { ArchiveTexts } from '../frames/archiveTexts.service';
+import { Journal } from '../journal/journal';
+import { MarksService } from '../marks/marks.service';
+import { Clock } from '../system/clock';
+import { Ids } from '../system/ids';
+import { statementsIn } from './rdf';
+import { TermRow, VocabularyChange, type VocabularyDeed } from './term.entity';
+
+/** In the journal, what followed a change of the vocabulary. */
+const WINDOW = 'vocabulary';
+/** Frames that are looked through, and that are changed, in one go. */
+const PAGE = 2000;
+/** Terms written in one transaction: some milliseconds. */
+const ROWS = 500;
+/** The vocabulary as a text on each drive. */
+const LIST = 'vocabulary.txt';
+/** Words in no term that are offered for filing: the most frequent ones. */
+const MOST_UNFILED = 500;
+
+export type VocabularyFormat = 'indented' | 'turtle' | 'rdfxml';
+
+/** What a change would do to frames. */
+export interface Following {
+  frames: number;
+  shoots: number;
+}
+
+export interface UnfiledWord {
+  word: string;
+  frames: number;
+}
+
+interface WordedFrame {
+  key: number;
+  id: string;
+  shootId: string;
+  keywords: string;
+}
+
+/** The studio's keywords as a tree, and the frames that follow when it changes. */
+@Injectable()
+export class VocabularyService implements OnApplicationBootstrap, BeforeApplicationShutdown {
+  private readonly log = new Logger('vocabulary');
+  private kept: Promise<Vocabulary> | null = null;
+  /** frames follow one change after the other */
+  private following: Promise<void> = Promise.resolve();
+  private stopping = false;
+
+  constructor(
+    private readonly reading: Reading,
+    private readonly long: LongReading,
+    private readonly work: UnitOfWork,
+    private readonly journal: Journal,
+    private readonly marks: MarksService,
+    private readonly texts: ArchiveTexts,
+    private readonly ids: Ids,
+    private readonly clock: Clock,
+    private readonly happenings: Happenings,
+  ) {
+    texts.list(LIST, async () => toIndented(await this.all()) || null);
+  }
+
+  /** Frames that a stop kept from following do so now. */
+  onApplicationBootstrap(): void {
+    this.follow();
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    this.stopping = true;
+    await this.following;
+  }
+
+  /** All terms. */
+  all(): Promise<Vocabulary> {
+    this.kept ??= this.reading.manager.find(TermRow).then((rows) => new Vocabulary(rows));
+    return this.kept;
+  }
+
+  /** Terms as columns, as UTF-8 JSON: fifty thousand of them are no text for the server's own thread. */
+  columns(gzip: boolean): Promise<Buffer> {
+    return this.long.columns(
+      `SELECT id, word, parent, synonyms, kind, deliver FROM term ORDER BY rowid`,
+      [],
+      {},
+      { gzip },
+    );
+  }
+
+  /** What was done last and can be taken back; null: nothing. */
+  async last(): Promise<VocabularyChange | null> {
+    const [last] = await this.reading.manager.find(VocabularyChange, {
+      where: { state: In(['open', 'done', 'undoing']) },
+      order: { id: 'DESC' },
+      take: 1,
+    });
+    return last ?? null;
+  }
+
+  /** What a change would do. Throws why it cannot be. */
+  async preview(change: TermChange): Promise<Following> {
+    const before = await this.all();
+    const after = new Vocabulary(this.changed(before, change));
+    let frames = 0;
+    const shoots = new Set<string>();
+    for await (const page of this.worded(changedWord(before, change)))
+      for (const frame of page)
+        if (followTerm(before, after, change, keywordsIn(frame.keywords)).length > 0) {
+          frames += 1;
+          shoots.add(frame.shootId);
+        }
+    return { frames, shoots: shoots.size };
+  }
+
+  /** Changes the vocabulary; frames follow. Resolves when the tree is changed and kept. */
+  async change(change: TermChange): Promise<VocabularyChange> {
+    await this.still();
+    const before = await this.all();
+    const terms = this.changed(before, change);
+    return this.keep(change, before.terms, terms, wordsOf(before, change));
+  }
+
+  /** Terms out of a text: what is there already learns what it did not know. `doIt` false: only says what would come. */
+  async bring(
+    text: string,
+    format: VocabularyFormat,
+    doIt: boolean,
+  ): Promise<{ added: number; changed: number }> {
+    if (doIt) await this.still();
+    const before = await this.all();
+    const brought = await this.read(text, format);
+    const { terms, added, changed } = bringTerms(before.terms, brought, () => this.ids.newId());
+    if (doIt && added + changed > 0)
+      await this.keep({ do: 'bring', added, changed }, before.terms, terms, `${added} terms brought in`);
+    return { added, changed };
+  }
+
+  async text(format: 'indented' | 'turtle'): Promise<string> {
+    const vocabulary = await this.all();
+    return format === 'turtle' ? toTurtle(vocabulary) : toIndented(vocabulary);
+  }
+
+  /** Takes the last change back, on frames too; what somebody changed on one since stays. */
+  async undo(): Promise<VocabularyChange> {
+    await this.still();
+    const last = await this.last();
+    if (!last) throw new ArkivError('vocabulary.refused', { reason: 'There is nothing to take back.' });
+    const { before, after } = last;
+    await this.write(after, before, (manager) =>
+      manager.update(VocabularyChange, { id: last.id }, { state: 'undoing' }),
+    );
+    this.follow();
+    return { ...last, state: 'undoing' };
+  }
+
+  /** Keywords of frames that are no term, the most frequent first. */
+  async unfiled(): Promise<UnfiledWord[]> {
+    const vocabulary = await this.all();
+    const rows = await this.long.rows<{ word: string; frames: number }>(
+      // A line of a frame's keywords is a word: taken apart where they lie.
+      `WITH RECURSIVE one(word, rest) AS (
+         SELECT NULL, keywords || char(10) FROM frame_here WHERE keywords <> ''
+         UNION ALL SELECT substr(rest, 1, instr(rest, char(10)) - 1), substr(rest, instr(rest, char(10)) + 1)
+         FROM one WHERE rest <> '')
+       SELECT word, COUNT(*) AS frames FROM one WHERE word IS NOT NULL GROUP BY word ORDER BY 2 DESC, 1`,
+      [],
+    );
+    return rows.filter(({ word }) => vocabulary.named(word).length === 0).slice(0, MOST_UNFILED);
+  }
+
+  /** Waits until frames have followed all changes. */
+  async settled(): Promise<void> {
+    await this.following;
+  }
+
+  private changed(before: Vocabulary, change: TermChange): Term[] {
+    const result = changeTerms(before.terms, change, () => this.ids.newId());
+    if (!result.ok) throw new ArkivError('vocabulary.refused', { reason: result.problem });
+    return result.terms;
+  }
+
+  private async read(text: string, format: VocabularyFormat): Promise<BroughtTerm[]> {
+    const terms = await this.termsIn(text, format);
+    if (terms.length === 0) throw new ArkivError('vocabulary.text', { reason: 'it holds no terms' });
+    return terms;
+  }
+
+  private async termsIn(text: string, format: VocabularyFormat): Promise<BroughtTerm[]> {
+    if (format === 'indented') {
+      const read = fromIndented(text);
+      if (read.ok) return read.terms;
+      throw new ArkivError('vocabulary.text', { reason: `line ${read.line}: ${read.problem}` });
+    }
+    try {
+      return fromStatements(await statementsIn(text, format));
+    } catch (error) {
+      throw new ArkivError('vocabulary.text', { reason: (error as Error).message });
+    }
+  }
+
+  /** One change after the other: frames of the one before must have followed, or the next would not find them. */
+  private async still(): Promise<void> {
+    await this.following;
+  }
+
+  private async keep(
+    deed: VocabularyDeed,
+    before: readonly Term[],
+    terms: readonly Term[],
+    words: string,
+  ): Promise<VocabularyChange> {
+    const was = new Map(before.map((term) => [term.id, term]));
+    const is = new Map(terms.map((term) => [term.id, term]));
+    const row: VocabularyChange = {
+      ...{ id: this.ids.newId(), at: this.clock.now(), deed, words, state: 'open', frames: 0 },
+      before: before.filter((term) => is.get(term.id) !== term),
+      after: terms.filter((term) => was.get(term.id) !== term),
+    };
+    await this.write(row.before, row.after, (manager) => manager.insert(VocabularyChange, row));
+    this.follow();
+    return row;
+  }
+
+  /** Some terms in place of others, in one transaction: half a tree is none. */
+  private async write(
+    gone: readonly Term[],
+    come: readonly Term[],
+    beside: (manager: EntityManager) => Promise<unknown>,
+  ): Promise<void> {
+    await this.work.write(async (manager) => {
+      const ids = gone.map(({ id }) => id);
+      for (let at = 0; at < ids.length; at += ROWS)
+        await manager.delete(TermRow, { id: In(ids.slice(at, at + ROWS)) });
+      await insertRows(
+        manager,
+        TermRow,
+        come.map(({ synonyms, ...term }) => ({ ...term, synonyms: [...synonyms] })),
+      );
+      await beside(manager);
+      this.happenings.after(manager, 'vocabulary', {});
+    });
+    this.kept = null;
+    this.texts.changed(LIST);
+  }
+
+  private follow(): void {
+    this.following = this.following
+      .then(() => this.goOn())
+      .catch((error: unknown) => this.log.error((error as Error).stack));
+  }
+
+  private async goOn(): Promise<void> {
+    const open = await this.reading.manager.find(VocabularyChange, {
+      where: { state: In(['open', 'undoing']) },
+      order: { id: 'ASC' },
+    });
+    for (const change of open) {
+      if (this.stopping) return;
+      if (change.state === 'open') await this.followChange(change);
+      else await this.takeBack(change);
+    }
+  }
+
+  /** What frames have already is asked of them: it may be gone through again after a stop. */
+  private async followChange(change: VocabularyChange): Promise<void> {
+    const { deed } = change;
+    let frames = change.frames;
+    if (deed.do !== 'bring') {
+      const after = await this.all();
+      const is = new Set(change.after.map(({ id }) => id));
+      const before = new Vocabulary([...after.terms.filter(({ id }) => !is.has(id)), ...change.before]);
+      for await (const page of this.worded(changedWord(before, deed))) {
+        if (this.stopping) return;
+        const operations = page.flatMap((frame) =>
+          followTerm(before, after, deed, keywordsIn(frame.keywords)).map((its): MarkOperation => ({
+            ...its,
+            ...this.stampOf(change.id),
+            subject: frame.id,
+            undoes: null,
+          })),
+        );
+        await this.marks.apply(operations);
+        frames += new Set(operations.map(({ subject }) => subject)).size;
+      }
+    }
+    await this.end(change.id, { state: 'done', frames });
+  }
+
+  private async takeBack({ id }: VocabularyChange): Promise<void> {
+    const made = (await this.journal.ofGroup(id, WINDOW)) as MarkOperation[];
+    for (let at = 0; at < made.length; at += PAGE) {
+      if (this.stopping) return;
+      const part = made.slice(at, at + PAGE);
+      const now = new Map(
+        (await this.marks.now([...new Set(part.map((o) => o.subject))])).map((f) => [f.id, f]),
+      );
+      const current = (subject: string, kind: MarkOperation['kind']) => {
+        const frame = now.get(subject);
+        return frame && markOf(marksIn(frame), kind);
+      };
+      const stamp = { newId: () => this.ids.newId(), at: this.clock.now(), window: WINDOW, by: STUDIO };
+      await this.marks.apply(invertAll(part, current, stamp).operations);
+    }
+    await this.end(id, { state: 'undone' });
+  }
+
+  private async end(id: string, change: Partial<VocabularyChange>): Promise<void> {
+    await this.work.write(async (manager) => {
+      await manager.update(VocabularyChange, { id }, change);
+      this.happenings.after(manager, 'vocabulary', {});
+    });
+  }
+
+  private stampOf(group: string) {
+    return { id: this.ids.newId(), at: this.clock.now(), by: STUDIO, group, pass: null, window: WINDOW };
+  }
+
+  /** Frames that have a word, a page at a time; those in the bin too: they may come back. */
+  private async *worded(word: string | null): AsyncGenerator<WordedFrame[]> {
+    if (word === null) return;
+    const wanted = `\n${foldText(word)}\n`;
+    for (let after = -1; ;) {
+      const rows = await this.long.rows<WordedFrame>(
+        `SELECT "key", id, "shootId", keywords FROM frame WHERE "key" > ? AND state IN ('here', 'binned')
+           AND keywords <> '' AND instr(char(10) || arkiv_fold(keywords) || char(10), ?) > 0 ORDER BY "key" LIMIT ?`,
+        [after, wanted, PAGE],
+      );
+      if (rows.length > 0) yield rows;
+      if (rows.length < PAGE) return;
+      after = rows.at(-1)!.key;
+    }
+  }
+}
+
+/** What a change is called afterwards. */
+function wordsOf(before: Vocabulary, change: TermChange): string {
+  const its = 'id' in change ? (before.get(change.id)?.word ?? '') : '';
+  switch (change.do) {
+    case 'add':
+      return `“${change.word}” added`;
+    case 'set':
+      return `“${its}” changed`;
+    case 'rename':
+      return `“${its}” renamed “${change.word}”`;
+    case 'move':
+      return change.parent === null
+        ? `“${its}” moved to the top`
+        : `“${its}” moved under “${before.get(change.parent)?.word ?? ''}”`;
+    case 'join':
+      return `“${its}” joined with “${before.get(change.into)?.word ?? ''}”`;
+    case 'split':
+      return `“${its}” split into ${change.words.map((word) => `“${word}”`).join(', ')}`;
+    case 'remove':
+      return `“${its}” removed`;
+  }
+}
