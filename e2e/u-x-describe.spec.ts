@@ -182,4 +182,59 @@ test.describe('describing', () => {
     await expect.poll(() => said(page, 'texts', 2)).toEqual(['', '']);
     await settings(before.templates);
   });
+
+  test('by the vocabulary: a term gives all above it, and frames follow when it is renamed, and back', async ({
+    page,
+  }) => {
+    await page.goto('/vocabulary');
+    await page.getByRole('button', { name: 'Bring in …' }).click();
+    await page
+      .getByRole('textbox', { name: 'Terms' })
+      .fill('Stage\n\tset\n\t\t{scenery}\n\t\tpainted moon\n\tlamp\nPeople\n\tMila Vance  #person\n');
+    await expect(page.getByText('6 new terms. Nothing is taken away.')).toBeVisible();
+    await accessible(page);
+    await page.getByRole('button', { name: 'Bring them in' }).click();
+    const tree = page.getByRole('tree');
+    await expect(tree.getByRole('treeitem')).toHaveCount(2);
+    await accessible(page);
+    // In Describe a part of a word offers the term with its place; a person is a keyword as well.
+    await page.goto(`/shoots/${shootId}/describe?show=all`);
+    await expect(frames(page).first()).toBeVisible();
+    await page.keyboard.press('k');
+    await page.keyboard.type('moon');
+    await expect(page.getByRole('option', { name: 'painted moon Stage › set' })).toBeVisible();
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    await expect.poll(() => said(page, 'keywords', 2)).toEqual(['painted moon\nset\nStage', '']);
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('p');
+    await page.keyboard.type('mila vance');
+    await page.keyboard.press('Enter');
+    await expect.poll(() => said(page, 'persons', 1)).toEqual(['Mila Vance']);
+    expect(await said(page, 'keywords', 1)).toEqual(['painted moon\nset\nStage\nMila Vance\nPeople']);
+    // The tree by keys: opened, walked, and what is chosen renamed; it says first who follows.
+    await page.goto('/vocabulary');
+    await page.getByLabel('Filter by typing').fill('painted');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Rename' }).click();
+    await page.getByLabel('New word').fill('moon flat');
+    await expect(page.getByText('1 frame in 1 shoot follow.')).toBeVisible();
+    await accessible(page);
+    await page.keyboard.press('Enter');
+    await expect(page.getByText(/renamed “moon flat”, 1 frame followed/)).toBeVisible();
+    expect((await said(page, 'keywords', 1))[0]).toContain('moon flat');
+    await page.getByRole('button', { name: 'Take it back' }).click();
+    await expect.poll(async () => (await said(page, 'keywords', 1))[0]).toContain('painted moon');
+    await page.getByLabel('Filter by typing').fill('');
+    await tree.focus();
+    await page.keyboard.press('Home');
+    await page.keyboard.press('ArrowRight');
+    await expect(tree.getByRole('treeitem', { name: 'Mila Vance' })).toBeVisible();
+    await page.keyboard.press('ArrowRight');
+    await expect(page.getByRole('heading', { name: 'Mila Vance' })).toBeVisible();
+    await page.goto(`/shoots/${shootId}/describe?show=all`);
+    await expect(frames(page).first()).toBeVisible();
+    await undoAll(page, 4);
+    await expect.poll(() => said(page, 'keywords', 1)).toEqual(['']);
+  });
 });

@@ -39,6 +39,7 @@ const HandoffScreen = screen('HandoffScreen', () => import('./screens/handoff/Ha
 const IntakeScreen = screen('IntakeScreen', () => import('./screens/intake/IntakeScreen'));
 const PileScreen = screen('PileScreen', () => import('./screens/piles/PileScreen'));
 const ShootsScreen = screen('ShootsScreen', () => import('./screens/shoots/ShootsScreen'));
+const VocabularyScreen = screen('VocabularyScreen', () => import('./screens/vocabulary/VocabularyScreen'));
 const StudioScreen = screen('StudioScreen', () => import('./screens/studio/StudioScreen'));
 
 // Seldom seen, or only in the demo: nobody else loads them.
@@ -101,6 +102,7 @@ function SignedIn() {
             <Route path="/variants" element={<VariantsScreen />} />
             <Route path="/piles/:id" element={<PileScreen />} />
             <Route path="/studio" element={<StudioScreen />} />
+            <Route path="/vocabulary" element={<VocabularyScreen />} />
             <Route path="/welcome" element={<WelcomeScreen />} />
             <Route path="/shoots" element={<ShootsScreen />} />
             <Route path="/shoots/:id/cull" element={<CullScreen />} />

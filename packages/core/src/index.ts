@@ -81,3 +81,4 @@ export * from './vocabulary/changes';
 export * from './vocabulary/indented';
 export * from './vocabulary/bring';
 export * from './vocabulary/skos';
+export * from './vocabulary/give';

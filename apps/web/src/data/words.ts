@@ -1,9 +1,13 @@
 import {
+  giveWords,
+  keywordsOf,
+  type Vocabulary,
   saidIn,
   joinedKeywords,
   keywordKey,
   keywordKind,
   keywordsIn,
+  personKind,
   type MarkKind,
   type MarkValue,
   type Marks,
@@ -60,17 +64,26 @@ export interface WordsWish {
   on: readonly string[];
   /** the caption as it was typed; null: each keeps its own */
   caption: string | null;
+  /** said to be shown */
+  persons?: readonly string[];
+}
+
+/** What is wanted, with what the vocabulary gives beside it. */
+export function withTerms(wish: WordsWish, vocabulary: Vocabulary): WordsWish {
+  const { keywords, persons } = giveWords(vocabulary, 'keywords', keywordsOf(wish.typed));
+  return { ...wish, typed: keywords.join(','), persons };
 }
 
 /** The changes that say so; what a frame has already is left out by whoever applies them. */
 export function wordChanges(
   ids: readonly string[],
-  { typed, off, on, caption }: WordsWish,
+  { typed, off, on, caption, persons = [] }: WordsWish,
 ): { id: string; field: MarkKind; to: MarkValue }[] {
   const given = keywordsIn(joinedKeywords([...on, ...typed.split(/[,;\n]/)]));
   return ids.flatMap((id) => [
     ...off.map((word) => ({ id, field: keywordKind(word), to: false })),
     ...given.map((word) => ({ id, field: keywordKind(word), to: true })),
+    ...persons.map((person) => ({ id, field: personKind(person), to: true })),
     ...(caption === null ? [] : [{ id, field: 'caption' as const, to: saidIn(caption) }]),
   ]);
 }

@@ -3,6 +3,7 @@ import { Parser } from 'n3';
 import { keywordKind, applyMark, UNMARKED } from '../marks/marks';
 import { bringTerms } from './bring';
 import { changeTerms, followTerm, type TermChange } from './changes';
+import { giveTerm, giveWords } from './give';
 import { fromIndented, toIndented } from './indented';
 import { TermSearch } from './search';
 import { fromStatements, toTurtle, type Statement } from './skos';
@@ -280,6 +281,25 @@ describe('a vocabulary as text', () => {
     });
     expect(read.find(({ path }) => path.at(-1) === 'Bird')!.synonyms).toEqual(['Vogel']);
     expect(read).toHaveLength(4);
+  });
+});
+
+describe('words that are given to frames', () => {
+  const people = new Vocabulary(
+    termsOf('Rowing\n\tHarbour Rowers\n\t\tAna Pinto  #person\n\t\t\t{A. Pinto}\nboat\n'),
+  );
+
+  it('are keywords with all above them; a person is one whichever field it was typed into', () => {
+    const ana = ['Ana Pinto', 'A. Pinto', 'Harbour Rowers', 'Rowing'];
+    expect(giveWords(people, 'keywords', ['boat', 'a. pinto'])).toEqual({
+      ...{ keywords: ['boat', ...ana], persons: ['Ana Pinto'] },
+    });
+    expect(giveWords(people, 'persons', ['A. PINTO', 'Bo Lind', 'boat'])).toEqual({
+      ...{ keywords: ana, persons: ['Ana Pinto', 'Bo Lind', 'boat'] },
+    });
+    const term = people.named('Ana Pinto')[0]!;
+    expect(giveTerm(people, term)).toEqual({ keywords: ana, persons: ['Ana Pinto'] });
+    expect(giveTerm(people, people.named('boat')[0]!)).toEqual({ keywords: ['boat'], persons: [] });
   });
 });
 

@@ -9,7 +9,8 @@ import { RunLine } from './RunLine';
 import { ClockLine } from './takes/ClockLine';
 import type { useCull } from './useCull';
 import { WordsLine } from './words/WordsLine';
-import { wordsOf } from '../../data/words';
+import { useVocabulary } from '../../data/vocabulary';
+import { withTerms, wordsOf } from '../../data/words';
 
 interface Props {
   cull: ReturnType<typeof useCull>;
@@ -24,6 +25,7 @@ interface Props {
 /** The lines over the caption: what is asked, typed, gone through or offered. */
 export function CullLines({ cull, spot, points, waits, onGo }: Props) {
   const { shoot, state, shown, at, current, dispatch, run } = cull;
+  const { known: terms } = useVocabulary();
   const { frames } = shoot;
   // Suggested as of when the line was opened.
   // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -65,7 +67,8 @@ export function CullLines({ cull, spot, points, waits, onGo }: Props) {
           key={`${cull.targetFrames.length} ${cull.targetFrames[0]?.id} ${cull.targetFrames.at(-1)?.id}`}
           frames={cull.targetFrames}
           known={known}
-          onWrite={cull.sayWords}
+          terms={terms}
+          onWrite={(wish) => cull.sayWords(terms ? withTerms(wish, terms.vocabulary) : wish)}
           onEnd={() => state.wordsLine && dispatch({ type: 'toggle', what: 'wordsLine' })}
         />
       )}

@@ -1,6 +1,8 @@
 import { Box, ToggleButton, ToggleButtonGroup } from '@mui/material';
 import {
   fieldOf,
+  giveTerm,
+  giveWords,
   keywordKind,
   noteOf,
   noteText,
@@ -9,12 +11,14 @@ import {
   writeField,
   type DescriptionField,
   type FrameChange,
+  type Given,
   type WriteWay,
   type WordSet,
 } from '@arkiv/core';
 import { useMemo, type ReactNode } from 'react';
 import { many } from '../../data/format';
 import type { LoadedFrame } from '../../data/frames';
+import { useVocabulary } from '../../data/vocabulary';
 import { wordsIn } from '../../data/words';
 import { Section } from '../../parts/Section';
 import { useKeptState } from '../../parts/useKeptState';
@@ -36,6 +40,7 @@ export function FieldsPanel({ describe, onNext }: { describe: Describe; onNext: 
   const [way, setWay] = useKeptState<WriteWay>('describe.way', 'replace');
   // Frames that were chosen are other fields: what was typed for those before has been written by then.
   const key = `${targets.length} ${targets[0]?.id} ${targets.at(-1)?.id}`;
+  const { known: terms } = useVocabulary();
   const known = useMemo(
     () => ({
       keywords: wordsIn(shoot.frames.map((frame) => frame.keywords)),
@@ -67,7 +72,17 @@ export function FieldsPanel({ describe, onNext }: { describe: Describe; onNext: 
       set={set}
       frames={targets}
       known={known[set]}
-      onGive={(given) => write(wordChangesOf(targets, set, given, true), `${one} given`)}
+      terms={terms}
+      onGive={(typed) =>
+        write(
+          givenTo(
+            targets,
+            terms ? giveWords(terms.vocabulary, set, typed) : { keywords: [], persons: [], [set]: typed },
+          ),
+          `${one} given`,
+        )
+      }
+      onTerm={(term) => write(givenTo(targets, giveTerm(terms!.vocabulary, term)), `${one} given`)}
       onTake={(word) => write(wordChangesOf(targets, set, [word], false), `${one} taken off`)}
     />
   );
@@ -107,6 +122,11 @@ export function FieldsPanel({ describe, onNext }: { describe: Describe; onNext: 
 
 const asDescribed = (frames: readonly LoadedFrame[]) =>
   frames.map((frame) => ({ id: frame.id, marks: frame }));
+
+const givenTo = (frames: readonly LoadedFrame[], { keywords, persons }: Given): FrameChange[] => [
+  ...wordChangesOf(frames, 'keywords', keywords, true),
+  ...wordChangesOf(frames, 'persons', persons, true),
+];
 
 const wordChangesOf = (
   frames: readonly LoadedFrame[],

@@ -1,9 +1,10 @@
 import { Autocomplete, Box, TextField } from '@mui/material';
-import { keywordKey, keywordsOf, tidy, type WordSet } from '@arkiv/core';
+import { keywordKey, keywordsOf, tidy, type Term, type WordSet } from '@arkiv/core';
 import { useMemo, useState } from 'react';
 import { count } from '../../data/format';
 import { keepSet, lastSets } from '../../data/lastSets';
 import type { LoadedFrame } from '../../data/frames';
+import type { KnownTerms } from '../../data/vocabulary';
 import { suggested, wordsIn, type KeywordOf } from '../../data/words';
 import { GROUND, INK } from '../../theme/theme';
 
@@ -15,24 +16,51 @@ interface Props {
   frames: readonly LoadedFrame[];
   /** words that are offered, the most frequent first */
   known: readonly KeywordOf[];
+  /** the vocabulary; null: on its way */
+  terms: KnownTerms | null;
   onGive: (words: readonly string[]) => void;
+  onTerm: (term: Term) => void;
   onTake: (word: string) => void;
 }
 
 /** Words that are offered at once: what an eye takes in. */
 const OFFERED = 9;
+/** Terms that are looked at for these: some are of another kind, or there already. */
+const MOST_FOUND = 60;
+
+/** What is offered: a term, some words, or a whole set of them. */
+interface Offer {
+  words: string;
+  /** where it stands, and by which synonym it was found */
+  aside: string;
+  term: Term | null;
+}
+const isSame = (a: string, b: string) => keywordKey(a) === keywordKey(b);
 
 /** Keywords or persons of the frames that are meant: what all have, what some have, and more as they are typed. */
-export function WordsField({ name, label, set, frames, known, onGive, onTake }: Props) {
+export function WordsField({ name, label, set, frames, known, terms, onGive, onTerm, onTake }: Props) {
   const words = useMemo(() => wordsIn(frames.map((frame) => frame[set])), [frames, set]);
   const [typed, setTyped] = useState('');
   const [sets, setSets] = useState(lastSets);
-  const offers = useMemo(() => {
+  const offers = useMemo((): Offer[] => {
     const has = words.filter(({ frames: n }) => n === frames.length).map(({ word }) => word);
-    // Before anything is typed, the sets that were given last; then what is there already.
+    // Before anything is typed, the sets that were given last; then terms, then words that are there already.
     const last = typed === '' && set === 'keywords' ? sets.filter((one) => one.includes(',')) : [];
-    return [...last, ...suggested(typed, known, has, OFFERED)].slice(0, OFFERED + 1);
-  }, [words, frames.length, typed, sets, known, set]);
+    const begun = typed.split(/[,;]/).at(-1)!;
+    const found = (terms?.search.find(begun, MOST_FOUND) ?? []).filter(
+      ({ term }) =>
+        (set === 'keywords' || term.kind === 'person') && !has.some((word) => isSame(word, term.word)),
+    );
+    const others = suggested(typed, known, [...has, ...found.map(({ term }) => term.word)], OFFERED);
+    return [
+      ...last.map((words_): Offer => ({ words: words_, aside: '', term: null })),
+      ...found.map(({ term, by }): Offer => {
+        const path = terms!.vocabulary.path(term.id).slice(0, -1).join(' › ');
+        return { words: term.word, aside: [by && `also “${by}”`, path].filter(Boolean).join(' · '), term };
+      }),
+      ...others.map((word): Offer => ({ words: word, aside: '', term: null })),
+    ].slice(0, OFFERED);
+  }, [words, frames.length, typed, sets, known, set, terms]);
   const give = (text: string) => {
     const given = keywordsOf(text);
     setTyped('');
@@ -78,7 +106,7 @@ export function WordsField({ name, label, set, frames, known, onGive, onTake }: 
           })}
         </Box>
       )}
-      <Autocomplete
+      <Autocomplete<Offer, false, false, true>
         freeSolo
         openOnFocus={false}
         options={offers}
@@ -87,7 +115,28 @@ export function WordsField({ name, label, set, frames, known, onGive, onTake }: 
         value={null}
         inputValue={typed}
         onInputChange={(_, value, reason) => reason !== 'reset' && setTyped(value)}
-        onChange={(_, value) => value !== null && give(value)}
+        getOptionLabel={(option) => (typeof option === 'string' ? option : option.words)}
+        getOptionKey={(option) =>
+          typeof option === 'string' ? option : `${option.term?.id ?? ''} ${option.words}`
+        }
+        renderOption={({ key, ...props }, { words: its, aside }) => (
+          <li key={key} {...props}>
+            {its}
+            <Box component="span" sx={{ color: INK.soft, fontSize: 12.5, ml: 1 }}>
+              {aside}
+            </Box>
+          </li>
+        )}
+        onChange={(_, value) => {
+          if (value === null) return;
+          // What stands before the last comma was meant as well.
+          const before = typed.split(/[,;]/).slice(0, -1).join(',');
+          if (typeof value === 'string') give(value);
+          else if (value.term) {
+            give(before);
+            onTerm(value.term);
+          } else give(before === '' ? value.words : `${before}, ${value.words}`);
+        }}
         renderInput={(params) => (
           <TextField
             {...params}

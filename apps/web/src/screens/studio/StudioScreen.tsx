@@ -49,6 +49,7 @@ export function StudioScreen() {
             {title}
           </TextLink>
         ))}
+        <TextLink to="/vocabulary">Vocabulary</TextLink>
       </Box>
       {!settings && !error && <Loading what="the settings" />}
       {settings &&

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import { count, many } from '../../../data/format';
 import { Line } from '../Line';
 import styles from './WordsLine.module.css';
+import type { KnownTerms } from '../../../data/vocabulary';
 import { keepSet, lastSets } from '../../../data/lastSets';
 import {
   suggested,
@@ -18,6 +19,8 @@ interface Props {
   frames: readonly Worded[];
   /** keywords of the whole shoot */
   known: readonly KeywordOf[];
+  /** the vocabulary; null: on its way */
+  terms: KnownTerms | null;
   onWrite: (wish: WordsWish) => void;
   onEnd: () => void;
 }
@@ -26,7 +29,7 @@ interface Props {
 const OFFERED = 6;
 
 /** Keywords and caption of what is selected: what all have, what some have, and what is typed to come to it. */
-export function WordsLine({ frames, known, onWrite, onEnd }: Props) {
+export function WordsLine({ frames, known, terms, onWrite, onEnd }: Props) {
   const field = useRef<HTMLInputElement>(null);
   const { keywords, caption, different } = useMemo(() => wordsOf(frames), [frames]);
   const [typed, setTyped] = useState('');
@@ -66,10 +69,12 @@ export function WordsLine({ frames, known, onWrite, onEnd }: Props) {
     if (some === frames.length && now === false) next.delete(word);
     setChanged(next);
   };
-  const offers = suggested(
-    typed,
-    known,
-    keywords.map(({ word }) => word),
+  const has = keywords.map(({ word }) => word);
+  const begun = typed.split(/[,;]/).at(-1)!;
+  const found = terms?.search.find(begun, OFFERED).map(({ term }) => term.word) ?? [];
+  // Terms first; then words of this shoot.
+  const offers = [...new Set([...found, ...suggested(typed, known, [...has, ...found], OFFERED)])].slice(
+    0,
     OFFERED,
   );
   return (
