@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { Parser } from 'n3';
@@ -5,6 +6,7 @@ import { ulid } from 'ulid';
 import { Reading, UnitOfWork } from '../src/db/unitOfWork';
 import { ArchiveTexts } from '../src/frames/archiveTexts.service';
 import { DueTexts } from '../src/frames/dueTexts.service';
+import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { VocabularyService } from '../src/vocabulary/vocabulary.service';
 import { dataWithCard, removeFolder, startArkiv, volumeOf, type TestArkiv } from './testArkiv';
 
@@ -178,6 +180,38 @@ describe('the vocabulary', () => {
     expect(await arkiv.get('/vocabulary/unfiled')).toEqual([
       { word: 'pier', frames: 2 },
       { word: 'ebb', frames: 1 },
+    ]);
+  });
+
+  it('stands in sidecars as a tree, as the reference metadata tool reads it, and beside it flat', async () => {
+    await give(0, ['heron', 'Ardea', 'Birds', 'Animals', 'harbour', 'Places', 'pier']);
+    await arkiv.app.get(SidecarsService).flush();
+    const { name } = await arkiv.frames(shootId);
+    const file = path.join(
+      ...[volumeOf(data, 'backup'), '2026/2026-10-16_press-night/originals', `${name[0]}.xmp`],
+    );
+    const read = () => {
+      const args = ['-j', '-struct', '-XMP-mwg-kw:all', '-XMP-dc:Subject', file];
+      const [its] = JSON.parse(execFileSync('exiftool', args, { encoding: 'utf8' })) as Record<
+        string,
+        unknown
+      >[];
+      return its!;
+    };
+    expect(read()).toMatchObject({
+      Subject: ['heron', 'Ardea', 'Birds', 'Animals', 'harbour', 'Places', 'pier'],
+      KeywordInfo: {
+        Hierarchy: [
+          { Keyword: 'Animals', Children: [{ Keyword: 'Birds', Children: [{ Keyword: 'heron' }] }] },
+          { Keyword: 'Places', Children: [{ Keyword: 'harbour' }] },
+        ],
+      },
+    });
+    await change({ do: 'move', id: await idOf('harbour'), parent: null });
+    await arkiv.app.get(SidecarsService).flush();
+    expect((read().KeywordInfo as { Hierarchy: object[] }).Hierarchy).toEqual([
+      { Keyword: 'Animals', Children: [{ Keyword: 'Birds', Children: [{ Keyword: 'heron' }] }] },
+      { Keyword: 'harbour' },
     ]);
   });
 

@@ -17,6 +17,7 @@ import {
   TEXT_FIELDS,
   textKind,
   textsIn,
+  treeOf,
   wordChanges,
   mergeSidecars,
   sidecarOf,
@@ -25,6 +26,7 @@ import {
   type MarkField,
   type MarkOperation,
   type SidecarModel,
+  type Vocabulary,
 } from '@arkiv/core';
 import { MoreThan } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
@@ -42,6 +44,7 @@ import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { labelFor } from '../settings/labelFor';
 import { SettingsService, type StudioSettings } from '../settings/settings.service';
+import { VocabularyService } from '../vocabulary/vocabulary.service';
 import type { Volume } from '../volumes/volume.entity';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 
@@ -95,6 +98,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     private readonly ids: Ids,
     private readonly parser: Parser,
     private readonly marks: MarksService,
+    private readonly vocabulary: VocabularyService,
   ) {
     due.register('sidecar', (volume, frameId) => this.catchUp(volume, frameId));
     happenings.on('volumes', () => this.soon());
@@ -249,7 +253,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     const away: string[] = [];
     const written: string[] = [];
     const text = await this.reading.manager.findOneBy(FrameText, { frameId: frame.id });
-    let model = this.modelOf(frame, text, settings);
+    let model = this.modelOf(frame, text, settings, await this.vocabulary.all());
     let complete = places.length > 0;
     for (const { volume, path } of places) {
       if (!(await this.volumes.isOnline(volume))) {
@@ -377,7 +381,13 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     return [...volumes.values()].map((volume) => ({ volume, path }));
   }
 
-  private modelOf(frame: Frame, text: FrameText | null, settings: StudioSettings): SidecarModel {
+  private modelOf(
+    frame: Frame,
+    text: FrameText | null,
+    settings: StudioSettings,
+    vocabulary: Vocabulary,
+  ): SidecarModel {
+    const keywords = keywordsIn(frame.keywords);
     return {
       frameId: frame.id,
       verdict: frame.verdict,
@@ -393,7 +403,8 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       rights: settings.rights || null,
       ...textsIn(frame.texts),
       caption: frame.caption,
-      keywords: keywordsIn(frame.keywords),
+      keywords,
+      keywordTree: treeOf(vocabulary, keywords),
       persons: keywordsIn(frame.persons),
       metadataDate: new Date(frame.markedAt || this.clock.now()).toISOString(),
     };

@@ -66,7 +66,7 @@ describe('marks', () => {
     ['text town', 'Hafen'],
     ['person ', true],
   ] as const)('refuse %s = %s', (kind, to) =>
-    expect(() => applyMark(UNMARKED, { kind, to: to as never })).toThrow(TypeError),
+    expect(() => applyMark(UNMARKED, { kind: kind as MarkKind, to: to as never })).toThrow(TypeError),
   );
 
   it('are taken back by their own inverse, as a group', () => {

@@ -27,6 +27,16 @@ export function giveWords(vocabulary: Vocabulary, set: WordSet, words: readonly 
   };
 }
 
+/**
+ * Where a frame's keywords stand in the vocabulary, each from the top down: of its terms those under which none of its others
+ * stands.
+ */
+export function treeOf(vocabulary: Vocabulary, keywords: readonly string[]): string[][] {
+  const terms = vocabulary.termsOf(keywords);
+  const above = new Set(terms.flatMap(({ id }) => vocabulary.ancestors(id).map((one) => one.id)));
+  return terms.filter(({ id }) => !above.has(id)).map(({ id }) => vocabulary.path(id));
+}
+
 /** What a term that was chosen gives frames. */
 export function giveTerm(vocabulary: Vocabulary, { id, word, kind }: Term): Given {
   return { keywords: vocabulary.given(id), persons: kind === 'person' ? [word] : [] };

@@ -3,7 +3,7 @@ import { Parser } from 'n3';
 import { keywordKind, applyMark, UNMARKED } from '../marks/marks';
 import { bringTerms } from './bring';
 import { changeTerms, followTerm, type TermChange } from './changes';
-import { giveTerm, giveWords } from './give';
+import { giveTerm, giveWords, treeOf } from './give';
 import { fromIndented, toIndented } from './indented';
 import { TermSearch } from './search';
 import { fromStatements, toTurtle, type Statement } from './skos';
@@ -300,6 +300,16 @@ describe('words that are given to frames', () => {
     const term = people.named('Ana Pinto')[0]!;
     expect(giveTerm(people, term)).toEqual({ keywords: ana, persons: ['Ana Pinto'] });
     expect(giveTerm(people, people.named('boat')[0]!)).toEqual({ keywords: ['boat'], persons: [] });
+  });
+});
+
+describe('where a frame’s keywords stand', () => {
+  it('is told from the top down, for what nothing else of it stands under', () => {
+    expect(treeOf(vocabulary, ['heron', 'Birds', 'Animals', 'pier', 'bow', 'Weapons'])).toEqual([
+      ['Animals', 'Birds', 'heron'],
+      ['Weapons', 'bow'],
+    ]);
+    expect(treeOf(vocabulary, ['Animals', 'pier'])).toEqual([['Animals']]);
   });
 });
 

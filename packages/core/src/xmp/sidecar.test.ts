@@ -80,6 +80,29 @@ describe('sidecars', () => {
     expect(less).toMatch(/xmp:Nickname="n"/);
   });
 
+  it('say where keywords stand in a tree, and leave what another program says of those that stand nowhere here', () => {
+    const tree = [
+      ['Animals', 'Birds', 'heron'],
+      ['Animals', 'Birds', 'gull'],
+      ['Places', 'pier'],
+    ];
+    const keywords = ['heron', 'gull', 'Birds', 'Animals', 'pier', 'Places'];
+    const text = writeSidecar(model({ keywords, keywordTree: tree }));
+    expect(read(text).keywordTree).toEqual(tree);
+    // The same tree is the same text, in whatever order it is told.
+    expect(writeSidecar(model({ keywords, keywordTree: [...tree].reverse() }), text)).toBe(text);
+    // A term that stands elsewhere now, one that is in no tree any more, and one that is gone.
+    const moved = writeSidecar(
+      model({ keywords: ['heron', 'pier'], keywordTree: [['Waders', 'heron']] }),
+      text,
+    );
+    expect(read(moved).keywordTree).toEqual([
+      ['Waders', 'heron'],
+      ['Places', 'pier'],
+    ]);
+    expect(writeSidecar(model(), moved)).not.toMatch(/mwg-kw:Keywords/);
+  });
+
   it('change what a text says where no language is asked for, and leave what it says in others', () => {
     const several = writeSidecar(model({ title: 'Low water' })).replace(
       '</rdf:Alt>',

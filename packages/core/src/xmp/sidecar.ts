@@ -22,6 +22,8 @@ export interface SidecarModel extends Description {
   saidStars: number | null;
   saidLabel: string | null;
   preservedFileName: string | null;
+  /** where keywords stand in a tree, each from the top down */
+  keywordTree: string[][];
   /** milliseconds added to the camera's time; null: none */
   clockCorrection: number | null;
   /** ISO 8601 */
@@ -38,6 +40,7 @@ export const EMPTY_SIDECAR: Readonly<SidecarModel> = {
   saidStars: null,
   saidLabel: null,
   preservedFileName: null,
+  keywordTree: [],
   clockCorrection: null,
   metadataDate: null,
   ...EMPTY_DESCRIPTION,
@@ -54,6 +57,7 @@ const NS = {
   xmpRights: 'http://ns.adobe.com/xap/1.0/rights/',
   dc: 'http://purl.org/dc/elements/1.1/',
   photoshop: 'http://ns.adobe.com/photoshop/1.0/',
+  'mwg-kw': 'http://www.metadataworkinggroup.com/schemas/keywords/',
   Iptc4xmpExt: 'http://iptc.org/std/Iptc4xmpExt/2008-02-29/',
   Iptc4xmpCore: 'http://iptc.org/std/Iptc4xmpCore/1.0/xmlns/',
   arkiv: 'https://ns.arkiv.invalid/frame/1/',
@@ -114,6 +118,7 @@ export function writeSidecar(model: SidecarModel, existing?: string): string {
     model.clockCorrection ? String(model.clockCorrection) : null,
   );
   writeDescription(document, model);
+  writeKeywordTree(document, model);
   return serialise(document);
 }
 
@@ -167,6 +172,83 @@ function readDescription(document: Document): Description {
     description[field] = contactPart(document, name)?.textContent?.trim() || null;
   for (const [field, prefix, name] of WORD_SETS) description[field] = items(document, prefix, name);
   return description;
+}
+
+/**
+ * The tree that keywords stand in (Metadata Working Group, Guidelines 2.0, “Hierarchical Keywords”). What another program
+ * says of a keyword that the vocabulary does not place stays.
+ */
+function writeKeywordTree(document: Document, { keywordTree, keywords }: SidecarModel): void {
+  const there = readKeywordTree(document);
+  const placed = keywordTree.map((path) => path.at(-1)!);
+  const foreign = there.filter((path) => {
+    const leaf = path.at(-1)!;
+    return hasKeyword(keywords, leaf) && !hasKeyword(placed, leaf) && !isAbove(path, keywordTree);
+  });
+  const wanted = [...keywordTree, ...foreign];
+  const asText = (paths: readonly string[][]) => JSON.stringify(paths.map((path) => path.join('\n')).sort());
+  if (asText(there) === asText(wanted)) return;
+  remove(document, 'mwg-kw', 'Keywords');
+  if (wanted.length === 0) return;
+  const description = home(document);
+  const [kw, rdf] = [prefixFor(description, 'mwg-kw'), prefixFor(description, 'rdf')];
+  const element = (name: string) => document.createElementNS(NS['mwg-kw'], `${kw}:${name}`);
+  const bagOf = (paths: readonly string[][]): Element => {
+    const bag = document.createElementNS(NS.rdf, `${rdf}:Bag`);
+    for (const word of [...new Set(paths.map(([top]) => top!))]) {
+      const item = document.createElementNS(NS.rdf, `${rdf}:li`);
+      item.setAttributeNS(NS.rdf, `${rdf}:parseType`, 'Resource');
+      const keyword = element('Keyword');
+      keyword.appendChild(document.createTextNode(word));
+      item.appendChild(keyword);
+      const below = paths
+        .filter(([top, ...rest]) => top === word && rest.length > 0)
+        .map(([, ...rest]) => rest);
+      if (below.length > 0) {
+        const children = element('Children');
+        children.appendChild(bagOf(below));
+        item.appendChild(children);
+      }
+      bag.appendChild(item);
+    }
+    return bag;
+  };
+  const whole = element('Keywords');
+  whole.setAttributeNS(NS.rdf, `${rdf}:parseType`, 'Resource');
+  const hierarchy = element('Hierarchy');
+  hierarchy.appendChild(bagOf(wanted));
+  whole.appendChild(hierarchy);
+  append(document, description, whole);
+}
+
+/** Whether some path goes on from one. */
+const isAbove = (path: readonly string[], paths: readonly string[][]): boolean =>
+  paths.some((other) => other.length > path.length && path.every((word, i) => word === other[i]));
+
+/** Levels of a tree that are read: far more than any program shows. */
+const MOST_LEVELS = 20;
+
+function readKeywordTree(document: Document): string[][] {
+  const found: string[][] = [];
+  // A structure stands with parseType="Resource" or with a description inside (ISO 16684-1, 7.6).
+  const inside = (element: Element): Element =>
+    children(element).find((e) => e.namespaceURI === NS.rdf && e.localName === 'Description') ?? element;
+  const part = (element: Element, name: string): Element | undefined =>
+    children(inside(element)).find((e) => e.namespaceURI === NS['mwg-kw'] && e.localName === name);
+  const visit = (list: Element | undefined, path: readonly string[]): void => {
+    const bag = list && children(list).find((e) => e.namespaceURI === NS.rdf);
+    for (const item of bag ? children(bag) : []) {
+      const word =
+        part(item, 'Keyword')?.textContent?.trim() || inside(item).getAttributeNS(NS['mwg-kw'], 'Keyword');
+      if (!word || path.length >= MOST_LEVELS) continue;
+      const below = part(item, 'Children');
+      const before = found.length;
+      visit(below, [...path, word]);
+      if (found.length === before) found.push([...path, word]);
+    }
+  };
+  for (const whole of propertyElements(document, 'mwg-kw', 'Keywords')) visit(part(whole, 'Hierarchy'), []);
+  return found;
 }
 
 function contactPart(document: Document, name: string): Element | undefined {
@@ -233,7 +315,9 @@ export function mergeSidecars(
   const conflicts: MergeConflict[] = [];
   const take = <K extends Exclude<keyof SidecarModel, WordSet>>(field: K) => {
     const same = (a: SidecarModel, b: SidecarModel) => JSON.stringify(a[field]) === JSON.stringify(b[field]);
-    if (field === 'metadataDate' || same(theirs, base) || same(theirs, ours)) return;
+    // The tree goes by the vocabulary, whatever a file says.
+    if (field === 'metadataDate' || field === 'keywordTree' || same(theirs, base) || same(theirs, ours))
+      return;
     if (same(ours, base)) merged[field] = theirs[field];
     else {
       conflicts.push({
@@ -320,6 +404,7 @@ function modelOf(document: Document): SidecarModel {
     saidStars,
     saidLabel,
     preservedFileName: simple(document, 'xmpMM', 'PreservedFileName'),
+    keywordTree: readKeywordTree(document),
     clockCorrection: Number(simple(document, 'arkiv', 'clockCorrection') ?? '0') || null,
     ...readDescription(document),
     metadataDate: simple(document, 'xmp', 'MetadataDate'),
