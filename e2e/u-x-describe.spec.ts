@@ -237,4 +237,42 @@ test.describe('describing', () => {
     await undoAll(page, 4);
     await expect.poll(() => said(page, 'keywords', 1)).toEqual(['']);
   });
+
+  test('by numbers: a list is kept under a term, a shoot uses it, and a number names who is shown', async ({
+    page,
+  }) => {
+    await page.goto('/vocabulary');
+    await page.getByLabel('New term at the top').fill('Harbour Rowers');
+    await page.keyboard.press('Enter');
+    await page.getByLabel('Filter by typing').fill('harbour r');
+    await expect(page.getByRole('treeitem', { name: 'Harbour Rowers' })).toBeVisible();
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Numbered list' }).click();
+    const list = page.getByLabel('A line each: the number, then the name');
+    await list.fill('7 Ana Pinto\nBo');
+    await expect(page.getByText('Line 2: a line is a number, a blank and a name')).toBeVisible();
+    await list.fill('7 Ana Pinto\n12 Bo Lind');
+    await page.getByRole('button', { name: 'Keep the list' }).click();
+    await expect(page.getByText('list of “Harbour Rowers” changed')).toBeVisible();
+    await page.goto(`/shoots/${shootId}/describe?show=all`);
+    await expect(frames(page).first()).toBeVisible();
+    await page.getByRole('combobox', { name: 'Numbered lists of this shoot' }).click();
+    await page.getByRole('option', { name: 'Harbour Rowers' }).click();
+    await page.keyboard.press('Escape');
+    await frames(page).first().click();
+    await page.keyboard.press('r');
+    await page.keyboard.type('7');
+    await expect(page.getByRole('option', { name: '7 Ana Pinto Harbour Rowers' })).toBeVisible();
+    await page.keyboard.press('Enter');
+    await expect.poll(() => said(page, 'caption', 2)).toEqual(['Ana Pinto', null]);
+    await page.keyboard.type('12');
+    await page.keyboard.press('Enter');
+    await expect.poll(() => said(page, 'caption', 1)).toEqual(['Ana Pinto, Bo Lind']);
+    expect(await said(page, 'persons', 1)).toEqual(['Ana Pinto\nBo Lind']);
+    expect(await said(page, 'keywords', 1)).toEqual(['Ana Pinto\nHarbour Rowers\nBo Lind']);
+    await accessible(page);
+    await page.keyboard.press('Escape');
+    await undoAll(page, 2);
+    await expect.poll(() => said(page, 'persons', 1)).toEqual(['']);
+  });
 });

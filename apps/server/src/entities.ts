@@ -20,7 +20,7 @@ import { PassPart } from './passes/passPart.entity';
 import { FolderReader, ReaderDevice } from './readers/reader.entity';
 import { Setting } from './settings/setting.entity';
 import { Shoot } from './shoots/shoot.entity';
-import { TermRow, VocabularyChange } from './vocabulary/term.entity';
+import { ShootRosters, TermRow, VocabularyChange } from './vocabulary/term.entity';
 import { Volume } from './volumes/volume.entity';
 
 /** The classes of all tables; each belongs to one room, whose store alone writes it. */
@@ -43,6 +43,7 @@ export const ENTITIES = [
   Pass,
   PassPart,
   TermRow,
+  ShootRosters,
   VocabularyChange,
   Bin,
   BinnedFrameRow,

@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
+import { rosterOf } from '@arkiv/core';
 import { Parser } from 'n3';
 import { ulid } from 'ulid';
 import { Reading, UnitOfWork } from '../src/db/unitOfWork';
@@ -142,6 +143,29 @@ describe('the vocabulary', () => {
     // Only the list that was brought in is left to be taken back.
     const { last } = await arkiv.get<{ last: { words: string } }>('/vocabulary/last');
     expect(last.words).toBe('6 terms brought in');
+  });
+
+  it('holds numbered lists, which shoots share, and forgets of a shoot those that are gone', async () => {
+    const id = await idOf('Birds');
+    await change({
+      do: 'roster',
+      id,
+      entries: [
+        { number: '7', word: 'Ana Pinto' },
+        { number: '12', word: 'gull' },
+      ],
+    });
+    const vocabulary = await service().all();
+    expect(rosterOf(vocabulary, id).map(({ number, word, kind }) => [number, word, kind])).toEqual([
+      ['7', 'Ana Pinto', 'person'],
+      ['12', 'gull', 'person'],
+    ]);
+    const terms = [id, '01J0000000000000000000000Z'];
+    expect((await arkiv.ask('PUT', `/vocabulary/rosters/${shootId}`, { terms })).status).toBe(204);
+    expect(await arkiv.get(`/vocabulary/rosters/${shootId}`)).toEqual({ terms: [id] });
+    expect(await arkiv.get('/vocabulary/rosters/another')).toEqual({ terms: [] });
+    const bad = { do: 'roster', id, entries: [{ number: 'a b', word: 'X' }] };
+    expect((await arkiv.ask('POST', '/vocabulary/changes', bad)).status).toBe(409);
   });
 
   it('refuses what cannot be, and says why', async () => {

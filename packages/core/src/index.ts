@@ -82,3 +82,4 @@ export * from './vocabulary/indented';
 export * from './vocabulary/bring';
 export * from './vocabulary/skos';
 export * from './vocabulary/give';
+export * from './vocabulary/roster';

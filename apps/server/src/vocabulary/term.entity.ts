@@ -9,6 +9,7 @@ export class TermRow implements Term {
   @Column('text', { nullable: true }) parent: string | null;
   @Column('simple-json') synonyms: string[];
   @Column('text') kind: TermKind;
+  @Column('text', { nullable: true }) number: string | null;
   @Column('boolean') deliver: boolean;
 }
 
@@ -33,4 +34,12 @@ export class VocabularyChange {
   @Column('text') state: 'open' | 'done' | 'undoing' | 'undone';
   /** frames that were changed */
   @Column('integer') frames: number;
+}
+
+/** The numbered lists by which the persons of a shoot are named. */
+@Entity('shoot_roster')
+export class ShootRosters {
+  @PrimaryColumn('text') shootId: string;
+  /** ids of the terms that the lists stand under, in the order in which they were chosen */
+  @Column('simple-json') terms: string[];
 }

@@ -1,5 +1,17 @@
-import { Body, Controller, Get, HttpCode, Post, Query, Req, Res, StreamableFile } from '@nestjs/common';
-import { ApiOkResponse, ApiProduces, ApiTags } from '@nestjs/swagger';
+import {
+  Body,
+  Controller,
+  Get,
+  HttpCode,
+  Param,
+  Post,
+  Put,
+  Query,
+  Req,
+  Res,
+  StreamableFile,
+} from '@nestjs/common';
+import { ApiNoContentResponse, ApiOkResponse, ApiProduces, ApiTags } from '@nestjs/swagger';
 import type { Request, Response } from 'express';
 import type { VocabularyChange } from './term.entity';
 import {
@@ -7,6 +19,7 @@ import {
   BroughtDto,
   FollowingDto,
   LastChangeDto,
+  ShootRostersDto,
   termChange,
   TermChangeDto,
   TermColumnsDto,
@@ -48,6 +61,20 @@ export class VocabularyController {
   async last(): Promise<LastChangeDto> {
     const last = await this.vocabulary.last();
     return { last: last && shown(last) };
+  }
+
+  /** The numbered lists by which persons of a shoot are named. */
+  @Get('rosters/:shootId')
+  @ApiOkResponse({ type: ShootRostersDto })
+  async rosters(@Param('shootId') shootId: string): Promise<ShootRostersDto> {
+    return { terms: await this.vocabulary.rosters(shootId) };
+  }
+
+  @Put('rosters/:shootId')
+  @HttpCode(204)
+  @ApiNoContentResponse()
+  async useRosters(@Param('shootId') shootId: string, @Body() { terms }: ShootRostersDto): Promise<void> {
+    await this.vocabulary.useRosters(shootId, terms);
   }
 
   /** Keywords of frames that are no term. */

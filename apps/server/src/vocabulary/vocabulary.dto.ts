@@ -1,9 +1,19 @@
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
-import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
-import { ArkivError, TERM_KINDS, type TermChange, type TermKind } from '@arkiv/core';
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsOptional,
+  IsString,
+  MaxLength,
+  ValidateNested,
+} from 'class-validator';
+import { ArkivError, TERM_KINDS, type RosterEntry, type TermChange, type TermKind } from '@arkiv/core';
 import type { Following, UnfiledWord, VocabularyFormat } from './vocabulary.service';
 
-const DEEDS = ['add', 'set', 'rename', 'move', 'join', 'split', 'remove'] as const;
+const DEEDS = ['add', 'set', 'roster', 'rename', 'move', 'join', 'split', 'remove'] as const;
 /** Bytes of a vocabulary as text: fifty thousand terms in SKOS are some ten million. */
 const MOST_TEXT = 30_000_000;
 
@@ -12,6 +22,14 @@ export class TermColumnsDto {
   @ApiProperty({ type: 'object', additionalProperties: { type: 'array', items: {} } as never })
   columns: Record<string, (string | number | null)[]>;
 }
+
+export class RosterEntryDto implements RosterEntry {
+  @ApiProperty() @IsString() @MaxLength(8) number: string;
+  @ApiProperty() @IsString() @MaxLength(1000) word: string;
+}
+
+/** Names on one list: a whole regatta's. */
+const MOST_ENTRIES = 2000;
 
 /** One change of the vocabulary; which members it needs goes by what it does. */
 export class TermChangeDto {
@@ -36,6 +54,13 @@ export class TermChangeDto {
   @ArrayMaxSize(100)
   @IsString({ each: true })
   synonyms?: string[];
+  @ApiPropertyOptional({ type: [RosterEntryDto], description: 'the numbered list under it' })
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(MOST_ENTRIES)
+  @ValidateNested({ each: true })
+  @Type(() => RosterEntryDto)
+  entries?: RosterEntryDto[];
   @ApiPropertyOptional({ enum: TERM_KINDS }) @IsOptional() @IsIn(TERM_KINDS) kind?: TermKind;
   @ApiPropertyOptional() @IsOptional() @IsBoolean() deliver?: boolean;
   @ApiPropertyOptional({ description: 'takes it off frames too' })
@@ -47,6 +72,7 @@ export class TermChangeDto {
 const NEEDED: Readonly<Record<TermChange['do'], readonly (keyof TermChangeDto)[]>> = {
   add: ['word', 'kind'],
   set: ['id', 'synonyms', 'kind', 'deliver'],
+  roster: ['id', 'entries'],
   rename: ['id', 'word'],
   move: ['id'],
   join: ['id', 'into'],
@@ -100,4 +126,16 @@ export class VocabularyTextAskedDto {
 export class UnfiledWordDto implements UnfiledWord {
   @ApiProperty() word: string;
   @ApiProperty() frames: number;
+}
+
+/** Numbered lists of one shoot: both teams, the umpires, and some more. */
+const MOST_ROSTERS = 20;
+
+export class ShootRostersDto {
+  @ApiProperty({ type: [String], description: 'ids of the terms that the lists stand under' })
+  @IsArray()
+  @ArrayMaxSize(MOST_ROSTERS)
+  @IsString({ each: true })
+  @MaxLength(40, { each: true })
+  terms: string[];
 }

@@ -37,7 +37,7 @@ import { MarksService } from '../marks/marks.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { statementsIn } from './rdf';
-import { TermRow, VocabularyChange, type VocabularyDeed } from './term.entity';
+import { ShootRosters, TermRow, VocabularyChange, type VocabularyDeed } from './term.entity';
 
 /** In the journal, what followed a change of the vocabulary. */
 const WINDOW = 'vocabulary';
@@ -112,7 +112,7 @@ export class VocabularyService implements OnApplicationBootstrap, BeforeApplicat
   /** Terms as columns, as UTF-8 JSON: fifty thousand of them are no text for the server's own thread. */
   columns(gzip: boolean): Promise<Buffer> {
     return this.long.columns(
-      `SELECT id, word, parent, synonyms, kind, deliver FROM term ORDER BY rowid`,
+      `SELECT id, word, parent, synonyms, kind, number, deliver FROM term ORDER BY rowid`,
       [],
       {},
       { gzip },
@@ -198,6 +198,22 @@ export class VocabularyService implements OnApplicationBootstrap, BeforeApplicat
       [],
     );
     return rows.filter(({ word }) => vocabulary.named(word).length === 0).slice(0, MOST_UNFILED);
+  }
+
+  /** Ids of the terms whose numbered lists a shoot uses; those that are gone are left out. */
+  async rosters(shootId: string): Promise<string[]> {
+    const [kept, vocabulary] = await Promise.all([
+      this.reading.manager.findOneBy(ShootRosters, { shootId }),
+      this.all(),
+    ]);
+    return (kept?.terms ?? []).filter((id) => vocabulary.get(id) !== null);
+  }
+
+  async useRosters(shootId: string, terms: readonly string[]): Promise<void> {
+    await this.work.write(async (manager) => {
+      await manager.upsert(ShootRosters, { shootId, terms: [...terms] }, ['shootId']);
+      this.happenings.after(manager, 'vocabulary', {});
+    });
   }
 
   /** Waits until frames have followed all changes. */
@@ -372,6 +388,8 @@ function wordsOf(before: Vocabulary, change: TermChange): string {
       return `“${change.word}” added`;
     case 'set':
       return `“${its}” changed`;
+    case 'roster':
+      return `list of “${its}” changed`;
     case 'rename':
       return `“${its}” renamed “${change.word}”`;
     case 'move':

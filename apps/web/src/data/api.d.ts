@@ -736,6 +736,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/vocabulary/rosters/{shootId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Vocabulary_rosters"];
+        put: operations["Vocabulary_useRosters"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/vocabulary/unfiled": {
         parameters: {
             query?: never;
@@ -2194,19 +2210,29 @@ export interface components {
         LastChangeDto: {
             last: components["schemas"]["VocabularyChangeDto"] | null;
         };
+        ShootRostersDto: {
+            /** @description ids of the terms that the lists stand under */
+            terms: string[];
+        };
         UnfiledWordDto: {
             word: string;
             frames: number;
         };
+        RosterEntryDto: {
+            number: string;
+            word: string;
+        };
         TermChangeDto: {
             /** @enum {string} */
-            do: "add" | "set" | "rename" | "move" | "join" | "split" | "remove";
+            do: "add" | "set" | "roster" | "rename" | "move" | "join" | "split" | "remove";
             id?: string;
             word?: string;
             parent?: string | null;
             into?: string;
             words?: string[];
             synonyms?: string[];
+            /** @description the numbered list under it */
+            entries?: components["schemas"]["RosterEntryDto"][];
             /** @enum {string} */
             kind?: "subject" | "person" | "place" | "event";
             deliver?: boolean;
@@ -3928,6 +3954,50 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LastChangeDto"];
                 };
+            };
+        };
+    };
+    Vocabulary_rosters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shootId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShootRostersDto"];
+                };
+            };
+        };
+    };
+    Vocabulary_useRosters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shootId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShootRostersDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

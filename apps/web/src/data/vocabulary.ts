@@ -14,13 +14,14 @@ const made = new WeakMap<Api['TermColumnsDto'], KnownTerms>();
 export function termsOf(answer: Api['TermColumnsDto']): KnownTerms {
   let known = made.get(answer);
   if (!known) {
-    const { id, word, parent, synonyms, kind, deliver } = answer.columns;
+    const { id, word, parent, synonyms, kind, number, deliver } = answer.columns;
     const terms = Array.from({ length: answer.count }, (_, i): Term => ({
       id: id![i] as string,
       word: word![i] as string,
       parent: parent![i] as string | null,
       synonyms: JSON.parse(synonyms![i] as string) as string[],
       kind: kind![i] as TermKind,
+      number: number![i] as string | null,
       deliver: Boolean(deliver![i]),
     }));
     const vocabulary = new Vocabulary(terms);

@@ -22,7 +22,7 @@ export function bringTerms(
   for (const { id, parent, word } of terms) at.set(key(parent, word), id);
   const added = new Set<string>();
   const changed = new Set<string>();
-  for (const { path, synonyms, kind, deliver } of brought) {
+  for (const { path, synonyms, kind, number, deliver } of brought) {
     let parent: string | null = null;
     for (const [i, word] of path.entries()) {
       const there: string | undefined = at.get(key(parent, word));
@@ -30,7 +30,7 @@ export function bringTerms(
       if (there === undefined) {
         const id = newId();
         next.set(id, {
-          ...{ id, word, parent, deliver: last ? deliver : true },
+          ...{ id, word, parent, deliver: last ? deliver : true, number: last ? number : null },
           synonyms: last ? unique(synonyms) : [],
           kind: (last ? kind : null) ?? (parent === null ? 'subject' : next.get(parent)!.kind),
         });
@@ -42,8 +42,16 @@ export function bringTerms(
       if (last) {
         const its = next.get(there)!;
         const learned = unique([...its.synonyms, ...synonyms]);
-        const now = { ...its, synonyms: learned, kind: kind ?? its.kind, deliver: its.deliver && deliver };
-        if (learned.length !== its.synonyms.length || now.kind !== its.kind || now.deliver !== its.deliver) {
+        const now = {
+          ...{ ...its, synonyms: learned, kind: kind ?? its.kind, number: number ?? its.number },
+          deliver: its.deliver && deliver,
+        };
+        if (
+          learned.length !== its.synonyms.length ||
+          now.kind !== its.kind ||
+          now.number !== its.number ||
+          now.deliver !== its.deliver
+        ) {
           next.set(there, now);
           if (!added.has(there)) changed.add(there);
         }

@@ -1,11 +1,14 @@
 import { hasKeyword, isKeyword, keywordKey } from '../description/keywords';
 import { keywordKind, type KeywordKind } from '../marks/marks';
+import { isRosterNumber, type RosterEntry } from './roster';
 import { MOST_LEVELS, MOST_TERMS, unique, Vocabulary, type Term, type TermKind } from './term';
 
 /** What can be done to a vocabulary. */
 export type TermChange =
   | { do: 'add'; word: string; parent: string | null; kind: TermKind }
   | { do: 'set'; id: string; synonyms: readonly string[]; kind: TermKind; deliver: boolean }
+  /** the numbered list under it, as a whole */
+  | { do: 'roster'; id: string; entries: readonly RosterEntry[] }
   | { do: 'rename'; id: string; word: string }
   | { do: 'move'; id: string; parent: string | null }
   /** one that is another's too: frames get the other, what stands under it comes under the other */
@@ -44,13 +47,34 @@ export function changeTerms(terms: readonly Term[], change: TermChange, newId: (
       if (parent !== null && vocabulary.ancestors(parent).length + 2 > MOST_LEVELS)
         return no(`Terms stand at most ${MOST_LEVELS} levels deep.`);
       if (taken(word, parent)) return no(`“${word}” stands ${where(parent)} already.`);
-      return put({ id: newId(), word, parent, kind, synonyms: [], deliver: true });
+      return put({ id: newId(), word, parent, kind, synonyms: [], number: null, deliver: true });
     }
     case 'set': {
       const { kind, deliver } = change;
       const synonyms = unique(change.synonyms).filter((word) => keywordKey(word) !== keywordKey(its!.word));
       if (!synonyms.every(isKeyword)) return no('A synonym is one line of text that says something.');
       return put({ ...its!, synonyms, kind, deliver });
+    }
+    case 'roster': {
+      const wrong = change.entries.find(({ number, word }) => !isRosterNumber(number) || !isKeyword(word));
+      if (wrong) return no(`“${wrong.number} ${wrong.word}” is no number with a name.`);
+      const numbers = new Map(change.entries.map(({ number, word }) => [keywordKey(word), number]));
+      const there = vocabulary.children(its!.id);
+      const known = new Set(there.map(({ word }) => keywordKey(word)));
+      return put(
+        ...there.map((term): Term => {
+          const number = numbers.get(keywordKey(term.word)) ?? null;
+          return number === term.number
+            ? term
+            : { ...term, number, kind: number === null ? term.kind : 'person' };
+        }),
+        ...change.entries
+          .filter(({ word }) => !known.has(keywordKey(word)))
+          .map(({ number, word }): Term => ({
+            ...{ id: newId(), word, number, parent: its!.id },
+            ...{ kind: 'person', synonyms: [], deliver: true },
+          })),
+      );
     }
     case 'rename':
       if (!isKeyword(change.word)) return no('A term is one line of text that says something.');
@@ -95,7 +119,7 @@ export function changeTerms(terms: readonly Term[], change: TermChange, newId: (
       if (clash) return no(`“${clash}” stands ${where(its!.parent)} already.`);
       return put(
         { ...its!, word: kept },
-        ...others.map((word) => ({ ...its!, id: newId(), word, synonyms: [] })),
+        ...others.map((word) => ({ ...its!, id: newId(), word, synonyms: [], number: null })),
       );
     }
     case 'remove': {
@@ -112,7 +136,12 @@ const without = (result: ChangeResult, id: string): ChangeResult =>
 
 /** The word by which frames are found that a change is about; null: it is about none. */
 export function changedWord(vocabulary: Vocabulary, change: TermChange): string | null {
-  if (change.do === 'add' || change.do === 'set' || (change.do === 'remove' && !change.frames)) return null;
+  if (
+    ['add', 'set', 'roster'].includes(change.do) ||
+    !('id' in change) ||
+    (change.do === 'remove' && !change.frames)
+  )
+    return null;
   return vocabulary.get(change.id)?.word ?? null;
 }
 

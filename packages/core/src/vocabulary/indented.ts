@@ -1,4 +1,5 @@
 import { tidy } from '../description/keywords';
+import { isRosterNumber } from './roster';
 import { MOST_LEVELS, MOST_TERMS, TERM_KINDS, Vocabulary, type Term, type TermKind } from './term';
 
 /** A term as it is brought in: its place is that of the words above it. */
@@ -6,6 +7,8 @@ export interface BroughtTerm {
   path: readonly string[];
   synonyms: readonly string[];
   kind: TermKind | null;
+  /** on the numbered list of the term above it; null: on none */
+  number: string | null;
   deliver: boolean;
 }
 
@@ -14,13 +17,13 @@ export type BroughtResult = { ok: true; terms: BroughtTerm[] } | { ok: false; li
 /**
  * The vocabulary as indented text: a line a term, a tab a level; synonyms in braces on lines of their own below it, as
  * several programs write such lists; a term that is not delivered in square brackets. What kind a term is stands behind it,
- * after two blanks and a number sign.
+ * after two blanks and a number sign, and behind that its number on the list of the term above it.
  */
 export function toIndented(vocabulary: Vocabulary): string {
   const lines: string[] = [];
   const write = (term: Term, depth: number) => {
     const word = term.deliver ? term.word : `[${term.word}]`;
-    lines.push(`${'\t'.repeat(depth)}${word}${term.kind === 'subject' ? '' : `  #${term.kind}`}`);
+    lines.push(`${'\t'.repeat(depth)}${word}${suffix(term)}`);
     for (const synonym of term.synonyms) lines.push(`${'\t'.repeat(depth + 1)}{${synonym}}`);
     for (const child of vocabulary.children(term.id)) write(child, depth + 1);
   };
@@ -28,7 +31,10 @@ export function toIndented(vocabulary: Vocabulary): string {
   return lines.length === 0 ? '' : `${lines.join('\n')}\n`;
 }
 
-const KIND = new RegExp(`\\s{2,}#(${TERM_KINDS.join('|')})$`);
+const suffix = ({ kind, number }: Term): string =>
+  kind === 'subject' && number === null ? '' : `  #${kind}${number === null ? '' : ` ${number}`}`;
+
+const KIND = new RegExp(`\\s{2,}#(${TERM_KINDS.join('|')})(?: (\\S+))?$`);
 
 /** Indented text as terms; a level is a tab or any one and the same number of blanks. */
 export function fromIndented(text: string): BroughtResult {
@@ -53,14 +59,16 @@ export function fromIndented(text: string): BroughtResult {
       if (tidy(synonym) !== '') parent.synonyms.push(tidy(synonym));
       continue;
     }
-    const kind = (KIND.exec(rest)?.[1] as TermKind | undefined) ?? null;
+    const [, its, number = null] = KIND.exec(rest) ?? [];
+    const kind = (its as TermKind | undefined) ?? null;
+    if (number !== null && !isRosterNumber(number)) return problem(`“${number}” is no number of a list`);
     const bare = rest.replace(KIND, '');
     const hidden = /^\[(.*)\]$/.exec(bare)?.[1];
     const word = tidy(hidden ?? bare);
     if (word === '') return problem('the line holds no word');
     const path = [...(parent?.path ?? []), word];
     if (path.length > MOST_LEVELS) return problem(`terms stand at most ${MOST_LEVELS} levels deep`);
-    const term = { path, synonyms: [], kind, deliver: hidden === undefined };
+    const term = { path, synonyms: [], kind, number, deliver: hidden === undefined };
     terms.push(term);
     if (terms.length > MOST_TERMS) return problem(`a vocabulary holds at most ${MOST_TERMS} terms`);
     above.push({ indent, term });

@@ -1,5 +1,6 @@
 import { tidy } from '../description/keywords';
 import type { BroughtTerm } from './indented';
+import { isRosterNumber } from './roster';
 import { MOST_LEVELS, TERM_KINDS, unique, type TermKind, type Vocabulary } from './term';
 
 const SKOS = 'http://www.w3.org/2004/02/skos/core#';
@@ -18,9 +19,7 @@ export interface Statement {
 const quoted = (text: string): string =>
   `"${text
     .replace(/[\\"]/g, String.raw`\$&`)
-    .replace(/\n/g, '\\n')
-    .replace(/\r/g, '\\r')
-    .replace(/[\u0000-\u001f\u007f]/g, (char) => `\\u${char.charCodeAt(0).toString(16).padStart(4, '0')}`)}"`;
+    .replace(/\p{Cc}/gu, (char) => `\\u${char.charCodeAt(0).toString(16).padStart(4, '0')}`)}"`;
 
 /** The vocabulary as a SKOS concept scheme (W3C SKOS Reference, 2009) in Turtle. */
 export function toTurtle(vocabulary: Vocabulary): string {
@@ -30,7 +29,7 @@ export function toTurtle(vocabulary: Vocabulary): string {
     '',
     `<${OURS}> a skos:ConceptScheme .`,
   ];
-  for (const { id, word, parent, synonyms, kind, deliver } of vocabulary.terms) {
+  for (const { id, word, parent, synonyms, kind, number, deliver } of vocabulary.terms) {
     const up =
       parent !== null && vocabulary.get(parent)
         ? `skos:broader <urn:ulid:${parent}>`
@@ -42,6 +41,7 @@ export function toTurtle(vocabulary: Vocabulary): string {
       `  ${up} ;`,
       ...synonyms.map((synonym) => `  skos:altLabel ${quoted(synonym)} ;`),
       ...(kind === 'subject' ? [] : [`  arkiv:kind ${quoted(kind)} ;`]),
+      ...(number === null ? [] : [`  skos:notation ${quoted(number)} ;`]),
       ...(deliver ? [] : ['  arkiv:deliver false ;']),
       `  skos:prefLabel ${quoted(word)} .`,
     );
@@ -55,6 +55,7 @@ interface Concept {
   others: string[];
   broader: string[];
   kind: TermKind | null;
+  number: string | null;
   deliver: boolean;
 }
 
@@ -67,7 +68,10 @@ export function fromStatements(statements: readonly Statement[], language = 'en'
   const concept = (id: string): Concept => {
     let found = concepts.get(id);
     if (!found)
-      concepts.set(id, (found = { labels: [], others: [], broader: [], kind: null, deliver: true }));
+      concepts.set(
+        id,
+        (found = { labels: [], others: [], broader: [], kind: null, number: null, deliver: true }),
+      );
     return found;
   };
   for (const { subject, predicate, object } of statements) {
@@ -81,6 +85,8 @@ export function fromStatements(statements: readonly Statement[], language = 'en'
     else if (predicate === RDF_TYPE && object.value === `${SKOS}Concept`) concept(subject);
     else if (predicate === `${OURS}kind` && TERM_KINDS.includes(object.value as TermKind))
       concept(subject).kind = object.value as TermKind;
+    else if (predicate === `${SKOS}notation` && object.literal && isRosterNumber(text))
+      concept(subject).number = text;
     else if (predicate === `${OURS}deliver`) concept(subject).deliver = object.value !== 'false';
   }
   const words = new Map([...concepts].map(([id, its]) => [id, wordOf(its, language)] as const));
@@ -109,7 +115,7 @@ export function fromStatements(statements: readonly Statement[], language = 'en'
       const synonyms = unique([...its.labels.map(({ text }) => text), ...its.others]).filter(
         (word) => word !== own,
       );
-      return [{ path, synonyms, kind: its.kind, deliver: its.deliver }];
+      return [{ path, synonyms, kind: its.kind, number: its.number, deliver: its.deliver }];
     })
     .sort((a, b) => a.path.length - b.path.length);
 }

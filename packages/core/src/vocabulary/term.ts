@@ -15,6 +15,8 @@ export interface Term {
   /** other words for it, which frames get beside it */
   synonyms: readonly string[];
   kind: TermKind;
+  /** on the numbered list of the term above it, as on a shirt; null: on none */
+  number: string | null;
   /** whether it goes into what is delivered; false: it only orders the tree, or is nobody else's business */
   deliver: boolean;
 }
@@ -28,7 +30,7 @@ const MOST_SYNONYMS = 100;
 /** Whether a value from outside can be a term. */
 export function isTerm(value: unknown): value is Term {
   if (typeof value !== 'object' || value === null) return false;
-  const { id, word, parent, synonyms, kind, deliver } = value as Partial<Term>;
+  const { id, word, parent, synonyms, kind, number, deliver } = value as Partial<Term>;
   return (
     typeof id === 'string' &&
     isKeyword(word) &&
@@ -37,6 +39,7 @@ export function isTerm(value: unknown): value is Term {
     synonyms.length <= MOST_SYNONYMS &&
     synonyms.every(isKeyword) &&
     TERM_KINDS.includes(kind as TermKind) &&
+    (number === null || (typeof number === 'string' && number !== '')) &&
     typeof deliver === 'boolean'
   );
 }

@@ -174,16 +174,17 @@ describe('a vocabulary as text', () => {
   const same = (a: Vocabulary, b: Vocabulary) => expect(toIndented(b)).toBe(toIndented(a));
 
   it('is indented, with synonyms in braces and what is not delivered in brackets, and comes back the same', () => {
-    const terms = termsOf(`${BIRDS}Ana Pinto  #person\n`);
+    const terms = termsOf(`${BIRDS}Ana Pinto  #person 7\n`);
     const text = toIndented(new Vocabulary(terms));
     expect(text).toContain('\t\theron\n\t\t\t{Ardea}\n\t\t\tgrey heron\n');
     expect(text).toContain('\t[Hull]\n');
-    expect(text).toContain('Ana Pinto  #person\n');
+    expect(text).toContain('Ana Pinto  #person 7\n');
     same(new Vocabulary(terms), new Vocabulary(termsOf(text)));
   });
 
   it('is read with blanks for tabs, and tells the line that cannot be', () => {
     expect(termsOf('a\n  b\n    c\n  d\n').map(({ word }) => word)).toEqual(['a', 'b', 'c', 'd']);
+    expect(fromIndented('a  #person 7\nb  #person !\n')).toMatchObject({ ok: false, line: 2 });
     expect(fromIndented('a\n\n\t[]\n')).toMatchObject({ ok: false, line: 3 });
     expect(fromIndented('\ta\n')).toMatchObject({ ok: false, line: 1 });
     expect(fromIndented('{a}\n')).toMatchObject({ ok: false, line: 1 });
@@ -229,6 +230,7 @@ describe('a vocabulary as text', () => {
             path,
             synonyms: fc.array(word, { maxLength: 2 }),
             kind: fc.constantFrom('subject', 'person', 'place', 'event'),
+            number: fc.constantFrom(null, '7', 'G-1'),
             deliver: fc.boolean(),
           }),
           { maxLength: 6 },
@@ -248,6 +250,7 @@ describe('a vocabulary as text', () => {
                   its.path(term.id),
                   [...term.synonyms].filter((s) => s !== term.word).sort(),
                   term.kind,
+                  term.number,
                   term.deliver,
                 ]),
               )
@@ -277,7 +280,7 @@ describe('a vocabulary as text', () => {
       })),
     );
     expect(read.find(({ path }) => path.at(-1) === 'Heron')).toEqual({
-      ...{ path: ['Bird', 'Heron'], synonyms: ['Reiher', 'herron'], kind: null, deliver: true },
+      ...{ path: ['Bird', 'Heron'], synonyms: ['Reiher', 'herron'], kind: null, number: null, deliver: true },
     });
     expect(read.find(({ path }) => path.at(-1) === 'Bird')!.synonyms).toEqual(['Vogel']);
     expect(read).toHaveLength(4);

@@ -7,8 +7,9 @@ export class Vocabulary1815000000000 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
     await runner.query(
       `CREATE TABLE "term" ("id" text PRIMARY KEY, "word" text NOT NULL, "parent" text, "synonyms" text NOT NULL,
-        "kind" text NOT NULL, "deliver" boolean NOT NULL)`,
+        "kind" text NOT NULL, "number" text, "deliver" boolean NOT NULL)`,
     );
+    await runner.query(`CREATE TABLE "shoot_roster" ("shootId" text PRIMARY KEY, "terms" text NOT NULL)`);
     await runner.query(
       `CREATE TABLE "vocabulary_change" ("id" text PRIMARY KEY, "at" integer NOT NULL, "deed" text NOT NULL,
         "words" text NOT NULL, "before" text NOT NULL, "after" text NOT NULL, "state" text NOT NULL, "frames" integer NOT NULL)`,
@@ -21,6 +22,7 @@ export class Vocabulary1815000000000 implements MigrationInterface {
   async down(runner: QueryRunner): Promise<void> {
     await runner.query(`DROP INDEX "operation_vocabulary"`);
     await runner.query(`DROP TABLE "vocabulary_change"`);
+    await runner.query(`DROP TABLE "shoot_roster"`);
     await runner.query(`DROP TABLE "term"`);
   }
 }

@@ -55,6 +55,7 @@ function DescribeShoot({ shootId }: { shootId: string }) {
       k: () => toField('keywords'),
       p: () => toField('persons'),
       n: () => toField('note'),
+      r: () => toField('roster'),
       m: () => setDialog('template'),
       f: () => setDialog('replace'),
       g: describe.chooseTake,
@@ -203,7 +204,7 @@ function DescribeShoot({ shootId }: { shootId: string }) {
 }
 
 const FIELD_HINTS =
-  'G whole take · Enter caption · P persons · K keywords · N note · Ctrl Enter writes and goes on · Esc back to the pictures';
+  'G whole take · Enter caption · P persons · R number · K keywords · N note · Ctrl Enter writes and goes on · Esc back to the pictures';
 const HINTS: Readonly<Record<View, string>> = {
   sheet: FIELD_HINTS,
   single: FIELD_HINTS,

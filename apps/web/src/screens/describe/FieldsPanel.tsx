@@ -1,9 +1,11 @@
 import { Box, ToggleButton, ToggleButtonGroup } from '@mui/material';
 import {
+  captionWith,
   fieldOf,
   giveTerm,
   giveWords,
   keywordKind,
+  keywordsIn,
   noteOf,
   noteText,
   NOTE_MOST,
@@ -25,6 +27,7 @@ import { useKeptState } from '../../parts/useKeptState';
 import { CAPTION, INK } from '../../theme/theme';
 import { FieldLine } from './FieldLine';
 import { OWN_FIELDS, PLACE_FIELDS, RIGHTS_FIELDS, type AskedField } from './fields';
+import { RosterLine } from './RosterLine';
 import type { Describe } from './useDescribe';
 import { WordsField } from './WordsField';
 
@@ -106,6 +109,21 @@ export function FieldsPanel({ describe, onNext }: { describe: Describe; onNext: 
         )}
       </Head>
       {OWN_FIELDS.slice(0, 1).map(line)}
+      {terms && (
+        <RosterLine
+          shootId={describe.shootId}
+          terms={terms}
+          onGive={({ term, number }, caption) =>
+            write(
+              [
+                ...givenTo(targets, giveTerm(terms.vocabulary, term)),
+                ...(caption ? captionsWith(targets, term.word) : []),
+              ],
+              `${number} ${term.word} given`,
+            )
+          }
+        />
+      )}
       {words('persons', 'Persons shown', 'Person')}
       {words('keywords', 'Keywords', 'Keyword')}
       {OWN_FIELDS.slice(1).map(line)}
@@ -122,6 +140,12 @@ export function FieldsPanel({ describe, onNext }: { describe: Describe; onNext: 
 
 const asDescribed = (frames: readonly LoadedFrame[]) =>
   frames.map((frame) => ({ id: frame.id, marks: frame }));
+
+const captionsWith = (frames: readonly LoadedFrame[], name: string): FrameChange[] =>
+  frames.map(({ id, caption, persons }) => ({
+    ...{ id, field: 'caption' as const },
+    to: captionWith(caption, name, keywordsIn(persons)),
+  }));
 
 const givenTo = (frames: readonly LoadedFrame[], { keywords, persons }: Given): FrameChange[] => [
   ...wordChangesOf(frames, 'keywords', keywords, true),

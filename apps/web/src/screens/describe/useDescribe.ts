@@ -108,7 +108,22 @@ export function useDescribe(shootId: string) {
     [store],
   );
   return {
-    ...{ shoot, settings, view, setView, part, lack, counts, shown, at, chosen, targets, notice, write },
+    ...{
+      shootId,
+      shoot,
+      settings,
+      view,
+      setView,
+      part,
+      lack,
+      counts,
+      shown,
+      at,
+      chosen,
+      targets,
+      notice,
+      write,
+    },
     current: shoot.byId.get(shown.id(at) ?? '') ?? null,
     setPart: (next: Part) => {
       setPart(next);

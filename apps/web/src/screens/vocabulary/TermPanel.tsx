@@ -9,15 +9,25 @@ import {
   ToggleButtonGroup,
   Typography,
 } from '@mui/material';
-import { keywordsOf, TERM_KINDS, tidy, type Term, type TermChange, type TermKind } from '@arkiv/core';
+import {
+  keywordsOf,
+  rosterIn,
+  rosterOf,
+  TERM_KINDS,
+  tidy,
+  type Term,
+  type TermChange,
+  type TermKind,
+} from '@arkiv/core';
 import { useMemo, useState } from 'react';
 import type { KnownTerms } from '../../data/vocabulary';
 import { CAPTION, INK } from '../../theme/theme';
 import { useFollowing } from './useFollowing';
 
-type Deed = 'add' | 'rename' | 'move' | 'join' | 'split' | 'remove';
+type Deed = 'add' | 'roster' | 'rename' | 'move' | 'join' | 'split' | 'remove';
 const DEEDS: Readonly<Record<Deed, string>> = {
   add: 'Add under it',
+  roster: 'Numbered list',
   rename: 'Rename',
   move: 'Move',
   join: 'Join',
@@ -142,7 +152,15 @@ function Facts({ term, busy, onChange }: Omit<Props, 'known'>) {
 
 function DeedForm({ known, term, deed, busy, onChange }: Props & { deed: Deed }) {
   const { vocabulary, search } = known;
-  const [text, setText] = useState(deed === 'rename' || deed === 'split' ? term.word : '');
+  const [text, setText] = useState(() =>
+    deed === 'roster'
+      ? rosterOf(vocabulary, term.id)
+          .map(({ number, word }) => `${number} ${word}`)
+          .join('\n')
+      : deed === 'rename' || deed === 'split'
+        ? term.word
+        : '',
+  );
   const [place, setPlace] = useState<Place | null>(null);
   const [frames, setFrames] = useState(true);
   const [typed, setTyped] = useState('');
@@ -158,6 +176,8 @@ function DeedForm({ known, term, deed, busy, onChange }: Props & { deed: Deed })
   const change = changeOf(deed, term, text, place, frames);
   const { words, can } = useFollowing(change);
   const asksPlace = deed === 'move' || deed === 'join';
+  const list = deed === 'roster' ? rosterIn(text) : null;
+  const listProblem = list && !list.ok ? `Line ${list.line}: ${list.problem}` : null;
   return (
     <Box
       component="form"
@@ -193,7 +213,24 @@ function DeedForm({ known, term, deed, busy, onChange }: Props & { deed: Deed })
           )}
         />
       )}
-      {!asksPlace && deed !== 'remove' && (
+      {deed === 'roster' && (
+        <TextField
+          autoFocus
+          multiline
+          minRows={6}
+          maxRows={18}
+          label="A line each: the number, then the name"
+          placeholder={'7 Ana Pinto\n12 Bo Lind'}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          error={listProblem !== null}
+          helperText={
+            listProblem ?? 'A shoot that uses the list gets name, keywords and caption by the number.'
+          }
+          slotProps={{ inputLabel: { shrink: true } }}
+        />
+      )}
+      {!asksPlace && deed !== 'remove' && deed !== 'roster' && (
         <TextField
           autoFocus
           label={
@@ -216,7 +253,7 @@ function DeedForm({ known, term, deed, busy, onChange }: Props & { deed: Deed })
       )}
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
         <Button type="submit" variant="contained" disabled={!can || busy}>
-          {DEEDS[deed]}
+          {deed === 'roster' ? 'Keep the list' : DEEDS[deed]}
         </Button>
         <Box role="status" sx={{ color: INK.soft }}>
           {words}
@@ -238,6 +275,10 @@ function changeOf(
   switch (deed) {
     case 'add':
       return typed === '' ? null : { do: 'add', word: typed, parent: id, kind };
+    case 'roster': {
+      const list = rosterIn(text);
+      return list.ok ? { do: 'roster', id, entries: list.entries } : null;
+    }
     case 'rename':
       return typed === '' || typed === word ? null : { do: 'rename', id, word: typed };
     case 'split':

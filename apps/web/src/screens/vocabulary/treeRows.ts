@@ -30,7 +30,7 @@ export function treeRows(
     });
   const rows: TreeRow[] = [];
   const visit = (parent: string | null, depth: number) => {
-    for (const { id, word, synonyms } of vocabulary.children(parent)) {
+    for (const { id, word, synonyms, number } of vocabulary.children(parent)) {
       const has = vocabulary.children(id).length > 0;
       const opened = has && open.has(id);
       rows.push({
@@ -38,7 +38,7 @@ export function treeRows(
         word,
         depth,
         below: has ? (opened ? 'open' : 'folded') : 'none',
-        aside: synonyms.join(', '),
+        aside: [number, ...synonyms].filter(Boolean).join(', '),
       });
       if (opened) visit(id, depth + 1);
     }

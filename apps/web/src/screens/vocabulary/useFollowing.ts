@@ -10,9 +10,11 @@ const QUIET = 250;
 export const asSent = (change: TermChange): Api['TermChangeDto'] =>
   ('synonyms' in change
     ? { ...change, synonyms: [...change.synonyms] }
-    : 'words' in change
-      ? { ...change, words: [...change.words] }
-      : change) as Api['TermChangeDto'];
+    : 'entries' in change
+      ? { ...change, entries: [...change.entries] }
+      : 'words' in change
+        ? { ...change, words: [...change.words] }
+        : change) as Api['TermChangeDto'];
 
 /** What a change would do to frames, asked as it is put together; null: not known yet, or nothing is asked. */
 export function useFollowing(change: TermChange | null): { words: string; can: boolean } {
