@@ -68,9 +68,25 @@ try {
   await page.goto(`${base}/studio#keys`);
   await page.getByLabel('Set of keys').waitFor();
   await shot('keys');
-  await page.goto(`${base}/stand-ins`);
-  await page.getByText('Reader 2').waitFor();
-  await shot('stand-ins');
+  await page.goto(`${base}/vocabulary`);
+  await page.getByRole('tree').focus();
+  await press('Home', 'ArrowRight', 'ArrowDown', 'ArrowDown');
+  await page.getByRole('button', { name: 'Rename' }).click();
+  await page.getByLabel('New word').fill('deep bowl');
+  await page.getByText(/frames in 1 shoot follow/).waitFor();
+  await shot('vocabulary');
+  const [catalogue] = await (await fetch(`${base}/api/shoots`)).json();
+  await page.goto(`${base}/shoots/${catalogue.id}/describe`);
+  await page.getByRole('option').nth(3).click();
+  await page
+    .getByRole('option')
+    .nth(8)
+    .click({ modifiers: ['Shift'] });
+  await page
+    .getByPlaceholder(/different in/)
+    .first()
+    .waitFor();
+  await shot('describe');
   await page.goto(`${base}/intake/slot-1`);
   await page.getByRole('textbox', { name: 'Shoot' }).fill('Press night');
   await page.getByLabel('Client').fill('Lantern Row Puppets');
@@ -186,9 +202,6 @@ try {
   await page.getByLabel(/^Shoot 2/).fill('Prize giving');
   await page.mouse.wheel(0, -2000);
   await shot('files');
-  await page.getByRole('button', { name: /Jobs|Copying|attention/ }).click();
-  await page.getByRole('dialog', { name: 'Jobs' }).waitFor();
-  await shot('jobs');
   const [regatta] = await (await fetch(`${base}/api/shoots`)).json();
   const { columns } = await (await fetch(`${base}/api/shoots/${regatta.id}/frames`)).json();
   await ask('/bin', { deed: 'bin', shootId: regatta.id, frameIds: columns.id.slice(0, 14) });

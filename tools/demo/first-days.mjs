@@ -2,6 +2,7 @@
 // it through the server's own interface, so that every copy is read back and every receipt is real.
 import { ulid } from 'ulid';
 import { client } from '../client.mjs';
+import { firstWords } from './words.mjs';
 
 const PAUSE = 150;
 /** Milliseconds that taking in the demo's hundred frames may take on a slow machine. */
@@ -89,6 +90,7 @@ export async function firstDays(base) {
     place: 'The kiln house',
   });
   await cullHalf(base, shootId);
+  await firstWords(base, shootId);
   await post('/stand-ins/slots/slot-1/insert', { card: 'press-night-a' });
   await post('/stand-ins/slots/slot-2/insert', { card: 'press-night-b' });
 }

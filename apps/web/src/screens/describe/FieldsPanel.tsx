@@ -20,6 +20,8 @@ import {
 import { useMemo, type ReactNode } from 'react';
 import { many } from '../../data/format';
 import type { LoadedFrame } from '../../data/frames';
+import { put } from '../../data/http';
+import { useGet } from '../../data/useGet';
 import { useVocabulary } from '../../data/vocabulary';
 import { wordsIn } from '../../data/words';
 import { Section } from '../../parts/Section';
@@ -44,6 +46,12 @@ export function FieldsPanel({ describe, onNext }: { describe: Describe; onNext: 
   // Frames that were chosen are other fields: what was typed for those before has been written by then.
   const key = `${targets.length} ${targets[0]?.id} ${targets.at(-1)?.id}`;
   const { known: terms } = useVocabulary();
+  const { data: rosters, mutate } = useGet(`/vocabulary/rosters/${describe.shootId}`);
+  const used = rosters?.terms ?? [];
+  const chooseRosters = async (next: readonly string[]) => {
+    await put(`/vocabulary/rosters/${describe.shootId}`, { terms: [...next] });
+    await mutate();
+  };
   const known = useMemo(
     () => ({
       keywords: wordsIn(shoot.frames.map((frame) => frame.keywords)),
@@ -89,6 +97,22 @@ export function FieldsPanel({ describe, onNext }: { describe: Describe; onNext: 
       onTake={(word) => write(wordChangesOf(targets, set, [word], false), `${one} taken off`)}
     />
   );
+  const roster = terms && (
+    <RosterLine
+      terms={terms}
+      used={used}
+      onUse={chooseRosters}
+      onGive={({ term, number }, caption) =>
+        write(
+          [
+            ...givenTo(targets, giveTerm(terms.vocabulary, term)),
+            ...(caption ? captionsWith(targets, term.word) : []),
+          ],
+          `${number} ${term.word} given`,
+        )
+      }
+    />
+  );
   return (
     <Box key={key} sx={{ display: 'grid', gap: 1.75, alignContent: 'start' }}>
       <Head targets={targets}>
@@ -109,26 +133,13 @@ export function FieldsPanel({ describe, onNext }: { describe: Describe; onNext: 
         )}
       </Head>
       {OWN_FIELDS.slice(0, 1).map(line)}
-      {terms && (
-        <RosterLine
-          shootId={describe.shootId}
-          terms={terms}
-          onGive={({ term, number }, caption) =>
-            write(
-              [
-                ...givenTo(targets, giveTerm(terms.vocabulary, term)),
-                ...(caption ? captionsWith(targets, term.word) : []),
-              ],
-              `${number} ${term.word} given`,
-            )
-          }
-        />
-      )}
+      {used.length > 0 && roster}
       {words('persons', 'Persons shown', 'Person')}
       {words('keywords', 'Keywords', 'Keyword')}
       {OWN_FIELDS.slice(1).map(line)}
       <Fields fields={PLACE_FIELDS} line={line} />
       <Note targets={targets} onWrite={write} onNext={onNext} />
+      {used.length === 0 && roster}
       <Section title="Rights and contact" folded="describe.rights">
         <Box sx={{ display: 'grid', gap: 1.75, pt: 0.75 }}>
           <Fields fields={RIGHTS_FIELDS} line={line} />

@@ -1,8 +1,6 @@
 import { Autocomplete, Box, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { findOnRosters, rosters, type FoundEntry, type Term } from '@arkiv/core';
 import { useMemo, useState } from 'react';
-import { put } from '../../data/http';
-import { useGet } from '../../data/useGet';
 import type { KnownTerms } from '../../data/vocabulary';
 import { Problem } from '../../parts/Problem';
 import { useAction } from '../../parts/useAction';
@@ -10,25 +8,22 @@ import { useKeptState } from '../../parts/useKeptState';
 import { GROUND, INK } from '../../theme/theme';
 
 interface Props {
-  shootId: string;
   terms: KnownTerms;
+  /** ids of the terms whose lists this shoot uses */
+  used: readonly string[];
+  onUse: (used: readonly string[]) => Promise<unknown>;
   /** who was meant by a number; `caption`: the name goes there too */
   onGive: (entry: FoundEntry, caption: boolean) => void;
 }
 
 /** Names by their numbers: the lists that this shoot uses, and a field that takes a number after the other. */
-export function RosterLine({ shootId, terms, onGive }: Props) {
+export function RosterLine({ terms, used, onUse, onGive }: Props) {
   const { vocabulary } = terms;
   const all = useMemo(() => rosters(vocabulary), [vocabulary]);
-  const { data, mutate } = useGet(`/vocabulary/rosters/${shootId}`);
-  const used = useMemo(() => data?.terms ?? [], [data]);
   const [typed, setTyped] = useState('');
   const [caption, setCaption] = useKeptState('describe.rosterCaption', true);
   const found = useMemo(() => findOnRosters(vocabulary, used, typed), [vocabulary, used, typed]);
-  const { run: use, error } = useAction(async (next: readonly string[]) => {
-    await put(`/vocabulary/rosters/${shootId}`, { terms: [...next] });
-    await mutate();
-  });
+  const { run: use, error } = useAction(onUse);
   if (all.length === 0) return null;
   return (
     <Box sx={{ display: 'grid', gap: 1 }}>

@@ -74,7 +74,7 @@ export function WordsField({ name, label, set, frames, known, terms, onGive, onT
   return (
     <Box>
       {words.length > 0 && (
-        <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5, mb: 1 }} aria-label={label} role="group">
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5, mb: 1.5 }} aria-label={label} role="group">
           {words.map(({ word, frames: n }) => {
             const every = n === frames.length;
             return (

@@ -1,6 +1,6 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
 import { tidy, type TermChange } from '@arkiv/core';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { count, many } from '../../data/format';
 import { post } from '../../data/http';
@@ -17,6 +17,9 @@ import { TermPanel } from './TermPanel';
 import { TermTree } from './TermTree';
 import { treeRows } from './treeRows';
 import { asSent } from './useFollowing';
+
+/** Milliseconds after which the address names the term that was chosen last. */
+const FOLLOWS = 300;
 
 /** The studio's keywords as a tree: filtered, put in order, brought in and taken out. */
 export function VocabularyScreen() {
@@ -35,7 +38,13 @@ export function VocabularyScreen() {
 function Terms({ known }: { known: KnownTerms }) {
   const { vocabulary } = known;
   const [params, setParams] = useSearchParams();
-  const chosen = params.get('term');
+  const [chosen, choose] = useState(params.get('term'));
+  // The address follows the hand: it is too slow to be asked between two keys.
+  useEffect(() => {
+    if (chosen === null) return;
+    const timer = setTimeout(() => setParams({ term: chosen }, { replace: true }), FOLLOWS);
+    return () => clearTimeout(timer);
+  }, [chosen, setParams]);
   const [typed, setTyped] = useState('');
   const [open, setOpen] = useState<ReadonlySet<string>>(
     () => new Set(chosen === null ? [] : vocabulary.ancestors(chosen).map(({ id }) => id)),
@@ -43,7 +52,6 @@ function Terms({ known }: { known: KnownTerms }) {
   const [bringing, setBringing] = useState(false);
   const rows = useMemo(() => treeRows(known, open, typed), [known, open, typed]);
   const { data: last } = useGet('/vocabulary/last');
-  const choose = (id: string) => setParams({ term: id }, { replace: true });
   const {
     run: change,
     busy,
