@@ -131,6 +131,12 @@ test.describe('describing', () => {
     await expect(grid).toBeFocused();
     await page.keyboard.press('Delete');
     await expect.poll(() => said(page, 'caption')).toEqual([null, 'Two\nlines', 'Curtain', null]);
+    // The rows of a range are what templates and find and replace are about.
+    await page.keyboard.press('Control+Home');
+    await page.keyboard.press('Shift+ArrowDown');
+    await page.getByRole('button', { name: 'Template …' }).click();
+    await expect(page.getByRole('dialog', { name: 'Template on 2 frames' })).toBeVisible();
+    await page.keyboard.press('Escape');
     await undoAll(page, 4);
     await expect.poll(() => said(page, 'caption')).toEqual(Array(4).fill(null));
     await expect.poll(() => said(page, 'keywords')).toEqual(Array(4).fill(''));

@@ -46,8 +46,8 @@ const TEMPLATE = {
 /** The catalogue's bowls, by the first frame of each. */
 const BOWLS = [
   { from: 0, caption: 'Bowl in celadon, thrown at the kiln house.', words: ['celadon', 'bowl'] },
-  { from: 14, caption: 'Bowl in shell white over a dark body.', words: ['shell white', 'bowl'] },
-  { from: 27, caption: null, words: ['tenmoku', 'bowl'] },
+  { from: 13, caption: 'Bowl in shell white over a dark body.', words: ['shell white', 'bowl'] },
+  { from: 26, caption: null, words: ['tenmoku', 'bowl'] },
 ];
 const ABOVE = {
   bowl: ['dish', 'Ceramics'],

@@ -64,7 +64,7 @@ const FIXED = LEFT[FIRST_WRITTEN]!;
 
 /** What is said of many frames, in rows and columns: written, filled down, and pasted as in a spreadsheet. */
 export function DescribeTable({ describe }: { describe: Describe }) {
-  const { shoot, shown, write, pick } = describe;
+  const { shoot, shown, write, pick, chooseThese } = describe;
   const scroller = useRef<HTMLDivElement>(null);
   const gridId = useId();
   const byId = useRef(shoot.byId);
@@ -102,8 +102,13 @@ export function DescribeTable({ describe }: { describe: Describe }) {
     const [from, end] = [LEFT[next.column]!, LEFT[next.column]! + COLUMNS[next.column]!.width];
     if (box && from - box.scrollLeft < FIXED) box.scrollLeft = from - FIXED;
     else if (box && end - box.scrollLeft > box.clientWidth) box.scrollLeft = end - box.clientWidth;
-    // What is chosen here is chosen in the other views too.
-    const place = shown.placeOf(rows[next.row]?.id ?? '');
+    choose(next, extend ? anchor : next);
+  };
+  /** The rows of a range are the frames that are meant, by templates and in the other views too. */
+  const choose = (to: CellAt, from: CellAt) => {
+    const { top, bottom } = rangeOf(from, to);
+    if (top < bottom) return chooseThese(rows.slice(top, bottom + 1).map(({ id }) => id));
+    const place = shown.placeOf(rows[to.row]?.id ?? '');
     if (place >= 0) pick(place, 'only');
   };
   const say = (changes: readonly FrameChange[], words: string) => write(changes, words);
@@ -137,13 +142,19 @@ export function DescribeTable({ describe }: { describe: Describe }) {
       // From the last cell of a row the focus goes on as everywhere.
       if (on < FIRST_WRITTEN || on >= COLUMNS.length) return;
       go({ row: at.row, column: on });
-    } else if ((event.key === 'Enter' || event.key === 'F2') && !command)
-      setEdit({ text: cellText(frameAt(at.row)!, COLUMNS[at.column]!.of) });
-    else if (event.key === 'Delete' || event.key === 'Backspace') say(emptied(range, frameAt), 'Taken off');
+    } else if ((event.key === 'Enter' || event.key === 'F2') && !command) {
+      const frame = frameAt(at.row);
+      if (frame) setEdit({ text: cellText(frame, COLUMNS[at.column]!.of) });
+    } else if (event.key === 'Delete' || event.key === 'Backspace') say(emptied(range, frameAt), 'Taken off');
     else if (command && event.key.toLowerCase() === 'd') say(filledDown(range, frameAt), 'Filled down');
     else if (command && event.key.toLowerCase() === 'a') {
-      setAnchor({ row: 0, column: at.column });
-      setAt({ row: rows.length - 1, column: at.column });
+      const [from, to] = [
+        { row: 0, column: at.column },
+        { row: rows.length - 1, column: at.column },
+      ];
+      setAnchor(from);
+      setAt(to);
+      choose(to, from);
     } else if (event.key.length === 1 && !command && !event.altKey && !event.nativeEvent.isComposing)
       setEdit({ text: event.key });
     else return;
@@ -229,8 +240,7 @@ export function DescribeTable({ describe }: { describe: Describe }) {
                       go({ row: index, column }, event.shiftKey);
                     }}
                     onMouseEnter={(event) => {
-                      if (event.buttons === 1 && !edit)
-                        setAt({ row: index, column: Math.max(FIRST_WRITTEN, column) });
+                      if (event.buttons === 1 && !edit) go({ row: index, column }, true);
                     }}
                     onDoubleClick={() => column >= FIRST_WRITTEN && setEdit({ text: cellText(frame, of) })}
                   >

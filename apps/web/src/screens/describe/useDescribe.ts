@@ -78,7 +78,7 @@ export function useDescribe(shootId: string) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [order, part, lack, rules, asked]);
   const [chosen, setChosen] = useState<Chosen>(FIRST);
-  /** what was done last; `undoes`: it can be taken back */
+  /** what was done last */
   const [notice, setNotice] = useState('');
   const targets = useMemo(
     () => meant(chosen, shown).flatMap((id) => shoot.byId.get(id) ?? []),
