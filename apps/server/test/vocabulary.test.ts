@@ -168,6 +168,13 @@ describe('the vocabulary', () => {
     expect((await arkiv.ask('POST', '/vocabulary/changes', bad)).status).toBe(409);
   });
 
+  it('takes changes that come at once one after the other: no word stands twice at one place', async () => {
+    const add = { do: 'add', word: 'tern', parent: await idOf('Birds'), kind: 'subject' };
+    const answers = await Promise.all([1, 2, 3].map(() => arkiv.ask('POST', '/vocabulary/changes', add)));
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 409, 409]);
+    expect((await service().all()).named('tern')).toHaveLength(1);
+  });
+
   it('refuses what cannot be, and says why', async () => {
     const answer = await arkiv.ask('POST', '/vocabulary/changes', {
       ...{ do: 'move', id: await idOf('Birds'), parent: await idOf('heron') },

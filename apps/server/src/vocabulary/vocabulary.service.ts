@@ -77,6 +77,7 @@ export class VocabularyService implements OnApplicationBootstrap, BeforeApplicat
   private kept: Promise<Vocabulary> | null = null;
   /** frames follow one change after the other */
   private following: Promise<void> = Promise.resolve();
+  private changing: Promise<unknown> = Promise.resolve();
   private stopping = false;
 
   constructor(
@@ -105,7 +106,13 @@ export class VocabularyService implements OnApplicationBootstrap, BeforeApplicat
 
   /** All terms. */
   all(): Promise<Vocabulary> {
-    this.kept ??= this.reading.manager.find(TermRow).then((rows) => new Vocabulary(rows));
+    this.kept ??= this.reading.manager.find(TermRow).then(
+      (rows) => new Vocabulary(rows),
+      (error: unknown) => {
+        this.kept = null;
+        throw error;
+      },
+    );
     return this.kept;
   }
 
@@ -145,20 +152,20 @@ export class VocabularyService implements OnApplicationBootstrap, BeforeApplicat
   }
 
   /** Changes the vocabulary; frames follow. Resolves when the tree is changed and kept. */
-  async change(change: TermChange): Promise<VocabularyChange> {
-    await this.still();
-    const before = await this.all();
-    const terms = this.changed(before, change);
-    return this.keep(change, before.terms, terms, wordsOf(before, change));
+  change(change: TermChange): Promise<VocabularyChange> {
+    return this.inTurn(async () => {
+      const before = await this.all();
+      const terms = this.changed(before, change);
+      return this.keep(change, before.terms, terms, wordsOf(before, change));
+    });
   }
 
   /** Terms out of a text: what is there already learns what it did not know. `doIt` false: only says what would come. */
-  async bring(
-    text: string,
-    format: VocabularyFormat,
-    doIt: boolean,
-  ): Promise<{ added: number; changed: number }> {
-    if (doIt) await this.still();
+  bring(text: string, format: VocabularyFormat, doIt: boolean): Promise<{ added: number; changed: number }> {
+    return doIt ? this.inTurn(() => this.brought(text, format, true)) : this.brought(text, format, false);
+  }
+
+  private async brought(text: string, format: VocabularyFormat, doIt: boolean) {
     const before = await this.all();
     const brought = await this.read(text, format);
     const { terms, added, changed } = bringTerms(before.terms, brought, () => this.ids.newId());
@@ -173,8 +180,11 @@ export class VocabularyService implements OnApplicationBootstrap, BeforeApplicat
   }
 
   /** Takes the last change back, on frames too; what somebody changed on one since stays. */
-  async undo(): Promise<VocabularyChange> {
-    await this.still();
+  undo(): Promise<VocabularyChange> {
+    return this.inTurn(() => this.undoLast());
+  }
+
+  private async undoLast(): Promise<VocabularyChange> {
     const last = await this.last();
     if (!last) throw new ArkivError('vocabulary.refused', { reason: 'There is nothing to take back.' });
     const { before, after } = last;
@@ -246,9 +256,14 @@ export class VocabularyService implements OnApplicationBootstrap, BeforeApplicat
     }
   }
 
-  /** One change after the other: frames of the one before must have followed, or the next would not find them. */
-  private async still(): Promise<void> {
-    await this.following;
+  /**
+   * One change after the other, each on what the one before has left: its frames must have followed, or the next would not
+   * find them.
+   */
+  private inTurn<T>(work: () => Promise<T>): Promise<T> {
+    const turn = this.changing.then(() => this.following).then(work);
+    this.changing = turn.catch(() => undefined);
+    return turn;
   }
 
   private async keep(
@@ -276,7 +291,8 @@ export class VocabularyService implements OnApplicationBootstrap, BeforeApplicat
     beside: (manager: EntityManager) => Promise<unknown>,
   ): Promise<void> {
     await this.work.write(async (manager) => {
-      const ids = gone.map(({ id }) => id);
+      // What a stop left half done is done again.
+      const ids = [...gone, ...come].map(({ id }) => id);
       for (let at = 0; at < ids.length; at += ROWS)
         await manager.delete(TermRow, { id: In(ids.slice(at, at + ROWS)) });
       await insertRows(

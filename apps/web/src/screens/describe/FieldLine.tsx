@@ -1,6 +1,6 @@
 import { Box, TextField } from '@mui/material';
 import { isLong, together, type WriteWay } from '@arkiv/core';
-import { useState, type KeyboardEvent } from 'react';
+import { useRef, useState, type KeyboardEvent } from 'react';
 import { many } from '../../data/format';
 import { INK } from '../../theme/theme';
 
@@ -23,19 +23,25 @@ interface Props {
 export function FieldLine({ name, label, rows, texts, usual = '', way, onWrite, onNext }: Props) {
   const { text, different } = together(texts);
   const [typed, setTyped] = useState<string | null>(null);
-  const many_ = texts.length > 1;
+  const several = texts.length > 1;
   // What is added stands by itself until it is written.
-  const shown = typed ?? (many_ && way === 'add' ? '' : (text ?? ''));
+  const shown = typed ?? (several && way === 'add' ? '' : (text ?? ''));
+  const left = useRef(false);
   const write = () => {
+    // Escape takes the focus away as well, and that writes nothing.
+    const isLeft = left.current;
+    left.current = false;
     if (typed === null) return;
     setTyped(null);
+    if (isLeft) return;
     // Where frames differ, an empty field is one that nothing was typed into.
-    const nothing = typed.trim() === '' && (different > 0 || (many_ && way !== 'replace'));
-    if (!nothing && typed !== (text ?? '')) onWrite(typed, many_ ? way : 'replace');
+    const nothing = typed.trim() === '' && (different > 0 || (several && way !== 'replace'));
+    if (!nothing && typed !== (text ?? '')) onWrite(typed, several ? way : 'replace');
   };
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key === 'Escape') {
       // What was typed is left; then the keys are the screen's again.
+      left.current = true;
       setTyped(null);
     } else if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
       event.preventDefault();
@@ -46,7 +52,7 @@ export function FieldLine({ name, label, rows, texts, usual = '', way, onWrite, 
       write();
     }
   };
-  const help = helpOf({ typed, texts, text, different, way: many_ ? way : 'replace' });
+  const help = helpOf({ typed, texts, text, different, way: several ? way : 'replace' });
   return (
     <Box>
       <TextField
@@ -76,7 +82,7 @@ export function FieldLine({ name, label, rows, texts, usual = '', way, onWrite, 
           is cut here.
         </Box>
       )}
-      {typed === null && many_ && (different > 0 || text !== null) && way === 'replace' && (
+      {typed === null && several && (different > 0 || text !== null) && way === 'replace' && (
         <Box
           component="button"
           type="button"
