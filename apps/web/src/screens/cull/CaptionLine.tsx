@@ -146,6 +146,7 @@ function factsOf(frame: LoadedFrame, facts: Props['facts']): string[] {
     size,
     formatWords(frame.format),
     `from ${shownName(frame.original)}`,
+    keywordsIn(frame.persons).join(', '),
     keywordsIn(frame.keywords).join(', '),
     frame.caption,
   ];

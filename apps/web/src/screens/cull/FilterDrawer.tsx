@@ -8,7 +8,7 @@ import { Tally } from '../../data/tally';
 import { TextLink } from '../../parts/TextLink';
 import { NO_FILTER, TRUTHS, type CullFilter, type StarsKind } from './cullFilter';
 import { CHOSEN, TIMES, type Chosen, type ChosenTime, type Value } from './facetValues';
-import { useChangingValues } from './changingValues';
+import { useChangingValues, type Changing } from './changingValues';
 import { facetKeys, facetsOf, STARS_CHOICES, TITLES, VERDICTS } from './facets';
 import styles from './FilterDrawer.module.css';
 
@@ -43,8 +43,11 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
   const first = useRef<HTMLElement>(null);
   useEffect(() => first.current?.querySelector<HTMLElement>('button:not([data-later])')?.focus(), []);
   const facets = useOfOrder(shoot, facetsOf);
-  const keywords = useChangingValues(shoot, 'keywords');
-  const advice = useChangingValues(shoot, 'advice');
+  const changing = {
+    keywords: useChangingValues(shoot, 'keywords'),
+    persons: useChangingValues(shoot, 'persons'),
+    advice: useChangingValues(shoot, 'advice'),
+  };
   const keys = useMemo(() => facetKeys(filter, rules), [filter, rules]);
   const [tally] = useState(() => new Tally());
   const counts = tally.of(shoot, keys);
@@ -110,7 +113,7 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
         ))}
       </section>
       {CHOSEN.map((fact) => {
-        const values = fact === 'keywords' ? keywords : fact === 'advice' ? advice : facets.values[fact];
+        const values = fact in changing ? changing[fact as Changing] : facets.values[fact];
         const its = chosen[fact] ?? [];
         // One value that all frames have tells none apart.
         if (values.length < 2 && its.length === 0) return null;

@@ -4,7 +4,7 @@ import { NONE_WORDS, valuesOf, type Value } from './facetValues';
 
 type Marked = Pick<ShootState, 'frames' | 'order' | 'version' | 'changedSince'>;
 /** Facts whose values come by marks, or are found out of frames that are here already. */
-export type Changing = 'keywords' | 'advice';
+export type Changing = 'keywords' | 'persons' | 'advice';
 interface Named {
   value: Value;
   words: string;

@@ -19,10 +19,13 @@ export const CHOSEN = [
   'detail',
   'advice',
   'keywords',
+  'persons',
 ] as const;
 export type Chosen = (typeof CHOSEN)[number];
 /** What frames are called that have no value of a fact, where it is not that nobody knows. */
-export const NONE_WORDS: Partial<Record<Chosen, string>> = { advice: 'none', keywords: 'no keyword' };
+export const NONE_WORDS: Partial<Record<Chosen, string>> = {
+  ...{ advice: 'none', keywords: 'no keyword', persons: 'nobody named' },
+};
 /** Times are chosen as stretches of the shoot. */
 export const TIMES = ['day', 'hour'] as const;
 export type Stretch = (typeof TIMES)[number];
@@ -44,7 +47,7 @@ const inLines = (text: string): readonly Value[] => (text === '' ? UNKNOWN : key
 export function valuesOf(fact: Chosen, frame: Seen): readonly Value[] {
   if (fact === 'formats') return parted(frame.format);
   if (fact === 'advice') return parted(frame.advice);
-  if (fact === 'keywords') return inLines(frame.keywords);
+  if (fact === 'keywords' || fact === 'persons') return inLines(frame[fact]);
   const value = frame[fact];
   return value === null || value === '' ? UNKNOWN : [value];
 }

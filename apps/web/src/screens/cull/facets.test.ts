@@ -28,12 +28,21 @@ const frame = fc.record({
   advice: fc.constantFrom('', 'soft', 'soft+tilted'),
   caption: fc.constantFrom(null, 'at press time'),
   keywords: fc.constantFrom('', 'heron', 'grey heron\nheron'),
+  persons: fc.constantFrom('', 'Ana Pinto', 'Bo Lind\nAna Pinto'),
   hour: fc.constantFrom(8, 9, 33, null),
 });
 const made = ({ hour, ...its }: Record<string, unknown> & { hour: number | null }): LoadedFrame => {
   const instant = hour === null ? null : Date.UTC(2031, 3, 18, hour);
   return {
-    ...{ id: 'x', raw: 'none', apertureText: null, exposureText: null, advice: '', keywords: '' },
+    ...{
+      id: 'x',
+      raw: 'none',
+      apertureText: null,
+      exposureText: null,
+      advice: '',
+      keywords: '',
+      persons: '',
+    },
     ...its,
     instant,
     time: instant === null ? null : new Date(instant).toISOString().slice(0, 23),
@@ -58,6 +67,7 @@ describe('choices of the drawer', () => {
             iso: fc.subarray<Value>([100, 400]),
             advice: fc.subarray<Value>(['soft', 'tilted', null]),
             keywords: fc.subarray<Value>(['heron', 'grey heron', null]),
+            persons: fc.subarray<Value>(['Ana Pinto', 'Bo Lind', null]),
           }),
           text: fc.constantFrom('', 'press', 'ock_1'),
           incomplete: fc.boolean(),

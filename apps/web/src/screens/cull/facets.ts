@@ -35,6 +35,7 @@ export const TITLES: Readonly<Record<Chosen | Stretch, string>> = {
   detail: 'Detail',
   advice: 'Advice',
   keywords: 'Keywords',
+  persons: 'Persons shown',
   day: 'Day',
   hour: 'Hour',
 };
