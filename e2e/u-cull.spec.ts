@@ -20,6 +20,24 @@ test.describe('in Cull', () => {
     await expect(position(page)).toHaveText(/^frame 1 of/);
   });
 
+  test('its frames are asked for with the page itself, and only once', async ({ page }) => {
+    const where = `/api/shoots/${shootId}/frames`;
+    const response = await page.request.get(`/shoots/${shootId}/cull`);
+    expect(response.headers().link).toBe(`<${where}>; rel=preload; as=fetch; crossorigin`);
+    expect((await page.request.get('/shoots')).headers().link).toBeUndefined();
+    // What the page asks for by itself is the answer that the header has asked for.
+    let asked = 0;
+    await page.route(`**${where}`, (route) => {
+      asked += 1;
+      return route.continue();
+    });
+    await page.goto(`/shoots/${shootId}/cull`);
+    await expect(position(page)).toBeVisible();
+    await page.keyboard.press('ArrowRight');
+    await expect(position(page)).toHaveText(/^frame \d+ of/);
+    expect(asked).toBe(1);
+  });
+
   test('view, filter and frame stand in the address: Back, Forward, reload and a link come to them', async ({
     page,
   }) => {

@@ -91,7 +91,7 @@ function DescribeShoot({ shootId }: { shootId: string }) {
     >
       <Box
         sx={{
-          ...{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', columnGap: 2, rowGap: 1 },
+          ...{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', columnGap: 1.5, rowGap: 1 },
           ...{ px: 2, py: 1, borderBottom: `1px solid ${GROUND.line}` },
         }}
       >
@@ -111,6 +111,7 @@ function DescribeShoot({ shootId }: { shootId: string }) {
         <Button
           color="inherit"
           size="small"
+          sx={{ px: 1 }}
           disabled={targets.length === 0}
           onClick={() => setDialog('template')}
         >
@@ -119,6 +120,7 @@ function DescribeShoot({ shootId }: { shootId: string }) {
         <Button
           color="inherit"
           size="small"
+          sx={{ px: 1 }}
           disabled={targets.length === 0}
           onClick={() => setDialog('replace')}
         >
@@ -137,7 +139,8 @@ function DescribeShoot({ shootId }: { shootId: string }) {
         <Box
           sx={{
             ...{ display: 'grid', minHeight: 0, gridTemplateColumns: 'minmax(0, 1fr) minmax(320px, 36%)' },
-            '@media (max-width: 700px)': { gridTemplateColumns: '1fr', gridTemplateRows: '40% 1fr' },
+            // Where there is little room the whole of it scrolls, and a row of pictures stays over the fields.
+            [NARROW]: { gridTemplateColumns: '1fr', gridTemplateRows: '180px auto', overflow: 'auto' },
           }}
         >
           <Box sx={{ minHeight: 0, pl: 2, pt: 1 }}>
@@ -151,7 +154,10 @@ function DescribeShoot({ shootId }: { shootId: string }) {
             ref={panel}
             component="section"
             aria-label="What is said of them"
-            sx={{ overflow: 'auto', minHeight: 0, px: 2, py: 1.5, borderLeft: `1px solid ${GROUND.line}` }}
+            sx={{
+              ...{ overflow: 'auto', minHeight: 0, px: 2, py: 1.5, borderLeft: `1px solid ${GROUND.line}` },
+              [NARROW]: { overflow: 'visible', borderLeft: 0 },
+            }}
           >
             <FieldsPanel
               describe={describe}
@@ -181,7 +187,7 @@ function DescribeShoot({ shootId }: { shootId: string }) {
         <Box role="status" sx={{ color: INK.full, minHeight: 18 }}>
           {notice}
         </Box>
-        <Box sx={{ ml: 'auto' }}>{HINTS[view]}</Box>
+        <Box sx={{ ml: 'auto', [NARROW]: { display: 'none' } }}>{HINTS[view]}</Box>
       </Box>
       {dialog === 'template' && about && describe.settings && (
         <ApplyTemplate
@@ -203,6 +209,7 @@ function DescribeShoot({ shootId }: { shootId: string }) {
   );
 }
 
+const NARROW = '@media (max-width: 700px)';
 const FIELD_HINTS =
   'G whole take · Enter caption · P persons · R number · K keywords · N note · Ctrl Enter writes and goes on · Esc back to the pictures';
 const HINTS: Readonly<Record<View, string>> = {

@@ -11,7 +11,7 @@ import { all, FIRST, meant, pick, placeOf, step, type Chosen, type Order } from 
 /** Which frames of the shoot are shown, and of these all, or those that lack something. */
 export const PARTS = { keepers: 'Keepers', all: 'All' } as const;
 export type Part = keyof typeof PARTS;
-export const LACKS = { nothing: 'Any', caption: 'Without caption', keywords: 'Without keywords' } as const;
+export const LACKS = { nothing: 'Any', caption: 'No caption', keywords: 'No keywords' } as const;
 export type Lack = keyof typeof LACKS;
 export const VIEWS = { sheet: 'Contact sheet', single: 'Single', table: 'Table' } as const;
 export type View = keyof typeof VIEWS;
