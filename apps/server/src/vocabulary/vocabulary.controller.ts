@@ -27,6 +27,7 @@ import {
   VocabularyChangeDto,
   VocabularyTextAskedDto,
 } from './vocabulary.dto';
+import { RostersService } from './rosters.service';
 import { VocabularyService } from './vocabulary.service';
 
 const TYPES = { indented: 'text/plain', turtle: 'text/turtle' } as const;
@@ -39,7 +40,10 @@ const shown = ({ id, at, words, state, frames }: VocabularyChange): VocabularyCh
 @ApiTags('vocabulary')
 @Controller('api/vocabulary')
 export class VocabularyController {
-  constructor(private readonly vocabulary: VocabularyService) {}
+  constructor(
+    private readonly vocabulary: VocabularyService,
+    private readonly shootRosters: RostersService,
+  ) {}
 
   /** All terms, as columns: id, word, parent, synonyms (JSON), kind, deliver (0 or 1). */
   @Get()
@@ -67,14 +71,14 @@ export class VocabularyController {
   @Get('rosters/:shootId')
   @ApiOkResponse({ type: ShootRostersDto })
   async rosters(@Param('shootId') shootId: string): Promise<ShootRostersDto> {
-    return { terms: await this.vocabulary.rosters(shootId) };
+    return { terms: await this.shootRosters.of(shootId) };
   }
 
   @Put('rosters/:shootId')
   @HttpCode(204)
   @ApiNoContentResponse()
   async useRosters(@Param('shootId') shootId: string, @Body() { terms }: ShootRostersDto): Promise<void> {
-    await this.vocabulary.useRosters(shootId, terms);
+    await this.shootRosters.use(shootId, terms);
   }
 
   /** Keywords of frames that are no term. */

@@ -11,7 +11,8 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { ArkivError, TERM_KINDS, type RosterEntry, type TermChange, type TermKind } from '@arkiv/core';
-import type { Following, UnfiledWord, VocabularyFormat } from './vocabulary.service';
+import type { Following } from './termFrames.service';
+import type { UnfiledWord, VocabularyFormat } from './vocabulary.service';
 
 const DEEDS = ['add', 'set', 'roster', 'rename', 'move', 'join', 'split', 'remove'] as const;
 /** Bytes of a vocabulary as text: fifty thousand terms in SKOS are some ten million. */

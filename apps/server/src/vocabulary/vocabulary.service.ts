@@ -7,22 +7,13 @@ import {
 import {
   ArkivError,
   bringTerms,
-  changedWord,
   changeTerms,
-  followTerm,
-  foldText,
   fromIndented,
   fromStatements,
-  invertAll,
-  keywordsIn,
-  markOf,
-  marksIn,
-  STUDIO,
   toIndented,
   toTurtle,
   Vocabulary,
   type BroughtTerm,
-  type MarkOperation,
   type Term,
   type TermChange,
 } from '@arkiv/core';
@@ -32,17 +23,12 @@ import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { insertRows } from '../db/insertRows';
 import { Happenings } from '../events/domainEvents';
 import { ArchiveTexts } from '../frames/archiveTexts.service';
-import { Journal } from '../journal/journal';
-import { MarksService } from '../marks/marks.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { statementsIn } from './rdf';
-import { ShootRosters, TermRow, VocabularyChange, type VocabularyDeed } from './term.entity';
+import { TermRow, VocabularyChange, type VocabularyDeed } from './term.entity';
+import { TermFrames, type Following } from './termFrames.service';
 
-/** In the journal, what followed a change of the vocabulary. */
-const WINDOW = 'vocabulary';
-/** Frames that are looked through, and that are changed, in one go. */
-const PAGE = 2000;
 /** Terms written in one transaction: some milliseconds. */
 const ROWS = 500;
 /** The vocabulary as a text on each drive. */
@@ -52,22 +38,9 @@ const MOST_UNFILED = 500;
 
 export type VocabularyFormat = 'indented' | 'turtle' | 'rdfxml';
 
-/** What a change would do to frames. */
-export interface Following {
-  frames: number;
-  shoots: number;
-}
-
 export interface UnfiledWord {
   word: string;
   frames: number;
-}
-
-interface WordedFrame {
-  key: number;
-  id: string;
-  shootId: string;
-  keywords: string;
 }
 
 /** The studio's keywords as a tree, and the frames that follow when it changes. */
@@ -84,8 +57,7 @@ export class VocabularyService implements OnApplicationBootstrap, BeforeApplicat
     private readonly reading: Reading,
     private readonly long: LongReading,
     private readonly work: UnitOfWork,
-    private readonly journal: Journal,
-    private readonly marks: MarksService,
+    private readonly frames: TermFrames,
     private readonly texts: ArchiveTexts,
     private readonly ids: Ids,
     private readonly clock: Clock,
@@ -139,16 +111,7 @@ export class VocabularyService implements OnApplicationBootstrap, BeforeApplicat
   /** What a change would do. Throws why it cannot be. */
   async preview(change: TermChange): Promise<Following> {
     const before = await this.all();
-    const after = new Vocabulary(this.changed(before, change));
-    let frames = 0;
-    const shoots = new Set<string>();
-    for await (const page of this.worded(changedWord(before, change)))
-      for (const frame of page)
-        if (followTerm(before, after, change, keywordsIn(frame.keywords)).length > 0) {
-          frames += 1;
-          shoots.add(frame.shootId);
-        }
-    return { frames, shoots: shoots.size };
+    return this.frames.wouldFollow({ change, before, after: new Vocabulary(this.changed(before, change)) });
   }
 
   /** Changes the vocabulary; frames follow. Resolves when the tree is changed and kept. */
@@ -208,22 +171,6 @@ export class VocabularyService implements OnApplicationBootstrap, BeforeApplicat
       [],
     );
     return rows.filter(({ word }) => vocabulary.named(word).length === 0).slice(0, MOST_UNFILED);
-  }
-
-  /** Ids of the terms whose numbered lists a shoot uses; those that are gone are left out. */
-  async rosters(shootId: string): Promise<string[]> {
-    const [kept, vocabulary] = await Promise.all([
-      this.reading.manager.findOneBy(ShootRosters, { shootId }),
-      this.all(),
-    ]);
-    return (kept?.terms ?? []).filter((id) => vocabulary.get(id) !== null);
-  }
-
-  async useRosters(shootId: string, terms: readonly string[]): Promise<void> {
-    await this.work.write(async (manager) => {
-      await manager.upsert(ShootRosters, { shootId, terms: [...terms] }, ['shootId']);
-      this.happenings.after(manager, 'vocabulary', {});
-    });
   }
 
   /** Waits until frames have followed all changes. */
@@ -325,47 +272,17 @@ export class VocabularyService implements OnApplicationBootstrap, BeforeApplicat
     }
   }
 
-  /** What frames have already is asked of them: it may be gone through again after a stop. */
-  private async followChange(change: VocabularyChange): Promise<void> {
-    const { deed } = change;
-    let frames = change.frames;
-    if (deed.do !== 'bring') {
-      const after = await this.all();
-      const is = new Set(change.after.map(({ id }) => id));
-      const before = new Vocabulary([...after.terms.filter(({ id }) => !is.has(id)), ...change.before]);
-      for await (const page of this.worded(changedWord(before, deed))) {
-        if (this.stopping) return;
-        const operations = page.flatMap((frame) =>
-          followTerm(before, after, deed, keywordsIn(frame.keywords)).map((its): MarkOperation => ({
-            ...its,
-            ...this.stampOf(change.id),
-            subject: frame.id,
-            undoes: null,
-          })),
-        );
-        await this.marks.apply(operations);
-        frames += new Set(operations.map(({ subject }) => subject)).size;
-      }
-    }
-    await this.end(change.id, { state: 'done', frames });
+  private async followChange({ id, deed, ...row }: VocabularyChange): Promise<void> {
+    if (deed.do === 'bring') return this.end(id, { state: 'done' });
+    const after = await this.all();
+    const changed = new Set(row.after.map((term) => term.id));
+    const before = new Vocabulary([...after.terms.filter((term) => !changed.has(term.id)), ...row.before]);
+    const frames = await this.frames.follow({ change: deed, before, after }, id, () => this.stopping);
+    if (frames !== null) await this.end(id, { state: 'done', frames: row.frames + frames });
   }
 
   private async takeBack({ id }: VocabularyChange): Promise<void> {
-    const made = (await this.journal.ofGroup(id, WINDOW)) as MarkOperation[];
-    for (let at = 0; at < made.length; at += PAGE) {
-      if (this.stopping) return;
-      const part = made.slice(at, at + PAGE);
-      const now = new Map(
-        (await this.marks.now([...new Set(part.map((o) => o.subject))])).map((f) => [f.id, f]),
-      );
-      const current = (subject: string, kind: MarkOperation['kind']) => {
-        const frame = now.get(subject);
-        return frame && markOf(marksIn(frame), kind);
-      };
-      const stamp = { newId: () => this.ids.newId(), at: this.clock.now(), window: WINDOW, by: STUDIO };
-      await this.marks.apply(invertAll(part, current, stamp).operations);
-    }
-    await this.end(id, { state: 'undone' });
+    if (await this.frames.takeBack(id, () => this.stopping)) await this.end(id, { state: 'undone' });
   }
 
   private async end(id: string, change: Partial<VocabularyChange>): Promise<void> {
@@ -373,26 +290,6 @@ export class VocabularyService implements OnApplicationBootstrap, BeforeApplicat
       await manager.update(VocabularyChange, { id }, change);
       this.happenings.after(manager, 'vocabulary', {});
     });
-  }
-
-  private stampOf(group: string) {
-    return { id: this.ids.newId(), at: this.clock.now(), by: STUDIO, group, pass: null, window: WINDOW };
-  }
-
-  /** Frames that have a word, a page at a time; those in the bin too: they may come back. */
-  private async *worded(word: string | null): AsyncGenerator<WordedFrame[]> {
-    if (word === null) return;
-    const wanted = `\n${foldText(word)}\n`;
-    for (let after = -1; ;) {
-      const rows = await this.long.rows<WordedFrame>(
-        `SELECT "key", id, "shootId", keywords FROM frame WHERE "key" > ? AND state IN ('here', 'binned')
-           AND keywords <> '' AND instr(char(10) || arkiv_fold(keywords) || char(10), ?) > 0 ORDER BY "key" LIMIT ?`,
-        [after, wanted, PAGE],
-      );
-      if (rows.length > 0) yield rows;
-      if (rows.length < PAGE) return;
-      after = rows.at(-1)!.key;
-    }
   }
 }
 
