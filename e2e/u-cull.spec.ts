@@ -27,15 +27,18 @@ test.describe('in Cull', () => {
     expect((await page.request.get('/shoots')).headers().link).toBeUndefined();
     // What the page asks for by itself is the answer that the header has asked for.
     let asked = 0;
-    await page.route(`**${where}`, (route) => {
-      asked += 1;
-      return route.continue();
+    page.on('request', (request) => {
+      if (new URL(request.url()).pathname === where) asked += 1;
     });
-    await page.goto(`/shoots/${shootId}/cull`);
-    await expect(position(page)).toBeVisible();
-    await page.keyboard.press('ArrowRight');
-    await expect(position(page)).toHaveText(/^frame \d+ of/);
-    expect(asked).toBe(1);
+    // Where something happens between that answer and the beginning of the page's stream, all is asked for again.
+    await expect(async () => {
+      asked = 0;
+      await page.goto(`/shoots/${shootId}/cull`);
+      await expect(position(page)).toBeVisible();
+      await page.keyboard.press('ArrowRight');
+      await expect(position(page)).toHaveText(/^frame \d+ of/);
+      expect(asked).toBe(1);
+    }).toPass();
   });
 
   test('view, filter and frame stand in the address: Back, Forward, reload and a link come to them', async ({
