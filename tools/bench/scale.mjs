@@ -65,6 +65,8 @@ function probe(url) {
   const child = spawn(process.execPath, [path.join(ROOT, 'tools/bench/scale/probe.mjs'), url], {
     stdio: ['pipe', 'pipe', 'inherit'],
   });
+  // A run that breaks off leaves none behind, asking for ever.
+  process.once('exit', () => child.kill());
   let said = '';
   child.stdout.on('data', (text) => (said += text));
   return () =>

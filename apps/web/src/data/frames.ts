@@ -66,7 +66,7 @@ export const NO_FRAME: Readonly<LoadedFrame> = {
 
 /**
  * Columns back to frames. Each begins as a copy of one that has all members: so the engine keeps them all in one shape. Put
- * together name by name, each is a table of its own, several times as slow to make and to read.
+ * together name by name, each is a table of its own, slower to make and to read with every key.
  */
 export function framesOf({ count, columns }: FrameColumns): LoadedFrame[] {
   // Of a column that says nothing of any frame each has its part already.
