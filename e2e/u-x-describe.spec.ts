@@ -13,6 +13,11 @@ test.describe('describing', () => {
   const frames = (page: Page) =>
     page.getByRole('listbox', { name: 'Frames that are described' }).getByRole('option');
   const field = (page: Page, label: string) => page.getByRole('textbox', { name: label, exact: true });
+  /** The key that takes the hand into a field, and the field that has it then. */
+  const enter = async (page: Page, key: string, name: string) => {
+    await page.keyboard.press(key);
+    await expect(page.locator(`[data-field="${name}"]`)).toBeFocused();
+  };
   /** What the first frames say in a column, by the server. */
   const said = async (page: Page, column: keyof Awaited<ReturnType<typeof columnsOf>>, n = 4) =>
     (await columnsOf(page, shootId))[column].slice(0, n);
@@ -37,16 +42,19 @@ test.describe('describing', () => {
     await page.keyboard.type('First light');
     await page.keyboard.press('Control+Enter');
     await expect(field(page, 'Caption')).toHaveValue('');
+    await expect(field(page, 'Caption')).toBeFocused();
     await page.keyboard.type('Second call');
     await page.keyboard.press('Control+Enter');
     await expect.poll(() => said(page, 'caption')).toEqual(['First light', 'Second call', null, null]);
     // What is typed and left by Escape is not written; the keys are the sheet's again.
+    await expect(field(page, 'Caption')).toHaveValue('');
+    await expect(field(page, 'Caption')).toBeFocused();
     await page.keyboard.type('never');
     await page.keyboard.press('Escape');
     await page.keyboard.press('Home');
     for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight');
     await expect(page.getByPlaceholder('different in 2 frames')).toBeVisible();
-    await page.keyboard.press('k');
+    await enter(page, 'k', 'keywords');
     await page.keyboard.type('stage, lamp');
     await page.keyboard.press('Enter');
     await expect.poll(() => said(page, 'keywords')).toEqual(Array(4).fill('stage\nlamp'));
@@ -206,14 +214,14 @@ test.describe('describing', () => {
     // In Describe a part of a word offers the term with its place; a person is a keyword as well.
     await page.goto(`/shoots/${shootId}/describe?show=all`);
     await expect(frames(page).first()).toBeVisible();
-    await page.keyboard.press('k');
+    await enter(page, 'k', 'keywords');
     await page.keyboard.type('moon');
     await expect(page.getByRole('option', { name: 'painted moon Stage › set' })).toBeVisible();
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('Enter');
     await expect.poll(() => said(page, 'keywords', 2)).toEqual(['painted moon\nset\nStage', '']);
     await page.keyboard.press('Escape');
-    await page.keyboard.press('p');
+    await enter(page, 'p', 'persons');
     await page.keyboard.type('mila vance');
     await page.keyboard.press('Enter');
     await expect.poll(() => said(page, 'persons', 1)).toEqual(['Mila Vance']);
@@ -266,7 +274,7 @@ test.describe('describing', () => {
     await page.getByRole('option', { name: 'Harbour Rowers' }).click();
     await page.keyboard.press('Escape');
     await frames(page).first().click();
-    await page.keyboard.press('r');
+    await enter(page, 'r', 'roster');
     await page.keyboard.type('7');
     await expect(page.getByRole('option', { name: '7 Ana Pinto Harbour Rowers' })).toBeVisible();
     await page.keyboard.press('Enter');
