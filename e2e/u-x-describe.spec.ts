@@ -272,6 +272,8 @@ test.describe('describing', () => {
     await expect(frames(page).first()).toBeVisible();
     await page.getByRole('combobox', { name: 'Numbered lists of this shoot' }).click();
     await page.getByRole('option', { name: 'Harbour Rowers' }).click();
+    // The list is in use as soon as the server has it.
+    await expect(page.locator('[data-field="roster"]')).toBeVisible();
     await page.keyboard.press('Escape');
     await frames(page).first().click();
     await enter(page, 'r', 'roster');
