@@ -1,10 +1,33 @@
-import { DOMParser, XMLSerializer, type Document, type Element, type Node } from '@xmldom/xmldom';
+import type { Document, Element } from '@xmldom/xmldom';
 import { EMPTY_DESCRIPTION, type Description } from '../description/description';
 import { hasKeyword } from '../description/keywords';
 import { isNote } from '../marks/note';
 import { isCorrection } from '../takes/correction';
 import { saidIn } from '../description/texts';
 import type { MarkField, Marks, Verdict, WordSet } from '../marks/marks';
+import { readKeywordTree, writeKeywordTree } from './keywordTree';
+import {
+  append,
+  children,
+  defaultItem,
+  firstItem,
+  home,
+  items,
+  NS,
+  parse,
+  prefixFor,
+  propertyElements,
+  serialise,
+  setAlternative,
+  setList,
+  setSimple,
+  SidecarError,
+  simple,
+  SKELETON,
+  type Prefix,
+} from './packet';
+
+export { MAX_SIDECAR_BYTES, SidecarError } from './packet';
 
 /** What Arkiv keeps in a frame's sidecar. Null: the property is absent. */
 export interface SidecarModel extends Description {
@@ -45,29 +68,6 @@ export const EMPTY_SIDECAR: Readonly<SidecarModel> = {
   metadataDate: null,
   ...EMPTY_DESCRIPTION,
 };
-
-const NS = {
-  x: 'adobe:ns:meta/',
-  rdf: 'http://www.w3.org/1999/02/22-rdf-syntax-ns#',
-  xml: 'http://www.w3.org/XML/1998/namespace',
-  xmlns: 'http://www.w3.org/2000/xmlns/',
-  xmp: 'http://ns.adobe.com/xap/1.0/',
-  xmpMM: 'http://ns.adobe.com/xap/1.0/mm/',
-  xmpDM: 'http://ns.adobe.com/xmp/1.0/DynamicMedia/',
-  xmpRights: 'http://ns.adobe.com/xap/1.0/rights/',
-  dc: 'http://purl.org/dc/elements/1.1/',
-  photoshop: 'http://ns.adobe.com/photoshop/1.0/',
-  'mwg-kw': 'http://www.metadataworkinggroup.com/schemas/keywords/',
-  Iptc4xmpExt: 'http://iptc.org/std/Iptc4xmpExt/2008-02-29/',
-  Iptc4xmpCore: 'http://iptc.org/std/Iptc4xmpCore/1.0/xmlns/',
-  arkiv: 'https://ns.arkiv.invalid/frame/1/',
-} as const;
-type Prefix = keyof typeof NS;
-
-/** Longest sidecar read: real ones with long edit histories stay under 1 MB; four times that is plenty. */
-export const MAX_SIDECAR_BYTES = 4 * 1024 * 1024;
-
-export class SidecarError extends Error {}
 
 export type SidecarResult = { ok: true; model: SidecarModel } | { ok: false; reason: string };
 
@@ -174,83 +174,6 @@ function readDescription(document: Document): Description {
   return description;
 }
 
-/**
- * The tree that keywords stand in (Metadata Working Group, Guidelines 2.0, “Hierarchical Keywords”). What another program
- * says of a keyword that the vocabulary does not place stays.
- */
-function writeKeywordTree(document: Document, { keywordTree, keywords }: SidecarModel): void {
-  const there = readKeywordTree(document);
-  const placed = keywordTree.map((path) => path.at(-1)!);
-  const foreign = there.filter((path) => {
-    const leaf = path.at(-1)!;
-    return hasKeyword(keywords, leaf) && !hasKeyword(placed, leaf) && !isAbove(path, keywordTree);
-  });
-  const wanted = [...keywordTree, ...foreign];
-  const asText = (paths: readonly string[][]) => JSON.stringify(paths.map((path) => path.join('\n')).sort());
-  if (asText(there) === asText(wanted)) return;
-  remove(document, 'mwg-kw', 'Keywords');
-  if (wanted.length === 0) return;
-  const description = home(document);
-  const [kw, rdf] = [prefixFor(description, 'mwg-kw'), prefixFor(description, 'rdf')];
-  const element = (name: string) => document.createElementNS(NS['mwg-kw'], `${kw}:${name}`);
-  const bagOf = (paths: readonly string[][]): Element => {
-    const bag = document.createElementNS(NS.rdf, `${rdf}:Bag`);
-    for (const word of [...new Set(paths.map(([top]) => top!))]) {
-      const item = document.createElementNS(NS.rdf, `${rdf}:li`);
-      item.setAttributeNS(NS.rdf, `${rdf}:parseType`, 'Resource');
-      const keyword = element('Keyword');
-      keyword.appendChild(document.createTextNode(word));
-      item.appendChild(keyword);
-      const below = paths
-        .filter(([top, ...rest]) => top === word && rest.length > 0)
-        .map(([, ...rest]) => rest);
-      if (below.length > 0) {
-        const children = element('Children');
-        children.appendChild(bagOf(below));
-        item.appendChild(children);
-      }
-      bag.appendChild(item);
-    }
-    return bag;
-  };
-  const whole = element('Keywords');
-  whole.setAttributeNS(NS.rdf, `${rdf}:parseType`, 'Resource');
-  const hierarchy = element('Hierarchy');
-  hierarchy.appendChild(bagOf(wanted));
-  whole.appendChild(hierarchy);
-  append(document, description, whole);
-}
-
-/** Whether some path goes on from one. */
-const isAbove = (path: readonly string[], paths: readonly string[][]): boolean =>
-  paths.some((other) => other.length > path.length && path.every((word, i) => word === other[i]));
-
-/** Levels of a tree that are read: far more than any program shows. */
-const MOST_LEVELS = 20;
-
-function readKeywordTree(document: Document): string[][] {
-  const found: string[][] = [];
-  // A structure stands with parseType="Resource" or with a description inside (ISO 16684-1, 7.6).
-  const inside = (element: Element): Element =>
-    children(element).find((e) => e.namespaceURI === NS.rdf && e.localName === 'Description') ?? element;
-  const part = (element: Element, name: string): Element | undefined =>
-    children(inside(element)).find((e) => e.namespaceURI === NS['mwg-kw'] && e.localName === name);
-  const visit = (list: Element | undefined, path: readonly string[]): void => {
-    const bag = list && children(list).find((e) => e.namespaceURI === NS.rdf);
-    for (const item of bag ? children(bag) : []) {
-      const word =
-        part(item, 'Keyword')?.textContent?.trim() || inside(item).getAttributeNS(NS['mwg-kw'], 'Keyword');
-      if (!word || path.length >= MOST_LEVELS) continue;
-      const below = part(item, 'Children');
-      const before = found.length;
-      visit(below, [...path, word]);
-      if (found.length === before) found.push([...path, word]);
-    }
-  };
-  for (const whole of propertyElements(document, 'mwg-kw', 'Keywords')) visit(part(whole, 'Hierarchy'), []);
-  return found;
-}
-
 function contactPart(document: Document, name: string): Element | undefined {
   const found = propertyElements(document, 'Iptc4xmpCore', 'CreatorContactInfo')[0];
   return found?.getElementsByTagNameNS(NS.Iptc4xmpCore, name).item(0) ?? undefined;
@@ -345,44 +268,6 @@ function mergedWords(base: readonly string[], ours: readonly string[], theirs: r
   ];
 }
 
-const SKELETON =
-  `<x:xmpmeta xmlns:x="${NS.x}"><rdf:RDF xmlns:rdf="${NS.rdf}">` +
-  `<rdf:Description rdf:about=""></rdf:Description></rdf:RDF></x:xmpmeta>`;
-
-function parse(text: string): Document {
-  if (text.length > MAX_SIDECAR_BYTES) {
-    throw new SidecarError(`expected at most ${MAX_SIDECAR_BYTES} characters, found ${text.length}`);
-  }
-  // XMP needs no document type; refusing it shuts out entity bombs and outside entities altogether.
-  if (/<!DOCTYPE/i.test(text))
-    throw new SidecarError('a document type declaration has no place in a sidecar');
-  const body = text
-    .replace(/^\uFEFF/, '')
-    .replace(/<\?xpacket[^>]*\?>/g, '')
-    .trim();
-  let problem = '';
-  const parser = new DOMParser({
-    onError: (level, message) => {
-      if (level !== 'warning') problem ||= String(message);
-    },
-  });
-  let document: Document;
-  try {
-    document = parser.parseFromString(body, 'text/xml');
-  } catch (error) {
-    throw new SidecarError(`it is not well-formed XML: ${problem || (error as Error).message}`);
-  }
-  if (problem) throw new SidecarError(`it is not well-formed XML: ${problem}`);
-  if (!document.getElementsByTagNameNS(NS.rdf, 'RDF').item(0))
-    throw new SidecarError('it holds no rdf:RDF element');
-  return document;
-}
-
-function serialise(document: Document): string {
-  const body = new XMLSerializer().serializeToString(document);
-  return `<?xpacket begin="\uFEFF" id="W5M0MpCehiHzreSzNTczkc9d"?>\n${body}\n<?xpacket end="w"?>\n`;
-}
-
 function modelOf(document: Document): SidecarModel {
   const rating = Number(simple(document, 'xmp', 'Rating') ?? '0');
   const good = simple(document, 'xmpDM', 'good')?.toLowerCase();
@@ -409,122 +294,4 @@ function modelOf(document: Document): SidecarModel {
     ...readDescription(document),
     metadataDate: simple(document, 'xmp', 'MetadataDate'),
   };
-}
-
-function descriptions(document: Document): Element[] {
-  const rdf = document.getElementsByTagNameNS(NS.rdf, 'RDF').item(0)!;
-  return children(rdf).filter((e) => e.namespaceURI === NS.rdf && e.localName === 'Description');
-}
-
-function children(element: Element): Element[] {
-  const list: Element[] = [];
-  for (let node: Node | null = element.firstChild; node; node = node.nextSibling) {
-    if (node.nodeType === 1) list.push(node as Element);
-  }
-  return list;
-}
-
-function propertyElements(document: Document, prefix: Prefix, name: string): Element[] {
-  return descriptions(document).flatMap((d) =>
-    children(d).filter((e) => e.namespaceURI === NS[prefix] && e.localName === name),
-  );
-}
-
-/** A simple property, written as an attribute or as an element; empty text counts as absent. */
-function simple(document: Document, prefix: Prefix, name: string): string | null {
-  for (const description of descriptions(document)) {
-    const attribute = description.getAttributeNS(NS[prefix], name);
-    if (attribute) return attribute;
-  }
-  return propertyElements(document, prefix, name)[0]?.textContent?.trim() || null;
-}
-
-function firstItem(document: Document, prefix: Prefix, name: string): string | null {
-  const element = propertyElements(document, prefix, name)[0];
-  const item = element?.getElementsByTagNameNS(NS.rdf, 'li').item(0);
-  return item?.textContent?.trim() || null;
-}
-
-function items(document: Document, prefix: Prefix, name: string): string[] {
-  const list = propertyElements(document, prefix, name)[0]?.getElementsByTagNameNS(NS.rdf, 'li');
-  return Array.from(list ?? []).flatMap((item) => item.textContent?.trim() || []);
-}
-
-function remove(document: Document, prefix: Prefix, name: string): void {
-  for (const description of descriptions(document)) description.removeAttributeNS(NS[prefix], name);
-  for (const element of propertyElements(document, prefix, name)) element.parentNode?.removeChild(element);
-}
-
-/** The description that gets our properties: the one with an empty rdf:about, else the first, else a new one. */
-function home(document: Document): Element {
-  const all = descriptions(document);
-  const own = all.find((d) => (d.getAttributeNS(NS.rdf, 'about') ?? '') === '') ?? all[0];
-  if (own) return own;
-  const made = document.createElementNS(NS.rdf, 'rdf:Description');
-  made.setAttributeNS(NS.rdf, 'rdf:about', '');
-  document.getElementsByTagNameNS(NS.rdf, 'RDF').item(0)!.appendChild(made);
-  return made;
-}
-
-/** Our prefix, or another where the file uses ours for something else. */
-function prefixFor(element: Element, prefix: Prefix): string {
-  const bound = element.lookupNamespaceURI(prefix);
-  if (bound === NS[prefix]) return prefix;
-  const chosen = bound ? `arkiv-${prefix}` : prefix;
-  element.setAttributeNS(NS.xmlns, `xmlns:${chosen}`, NS[prefix]);
-  return chosen;
-}
-
-/** Sets one text property where it stands already, so that a file we write twice stays the same text. */
-function setSimple(document: Document, prefix: Prefix, name: string, value: string | null): void {
-  if (simple(document, prefix, name) === value) return;
-  remove(document, prefix, name);
-  if (value === null) return;
-  const description = home(document);
-  const element = document.createElementNS(NS[prefix], `${prefixFor(description, prefix)}:${name}`);
-  element.appendChild(document.createTextNode(value));
-  append(document, description, element);
-}
-
-function setList(
-  document: Document,
-  prefix: Prefix,
-  name: string,
-  kind: 'Seq' | 'Alt' | 'Bag',
-  texts: readonly string[],
-  language?: string,
-): void {
-  const there = items(document, prefix, name).slice(0, kind === 'Bag' ? undefined : 1);
-  if (there.length === texts.length && there.every((text, i) => text === texts[i])) return;
-  remove(document, prefix, name);
-  if (texts.length === 0) return;
-  const description = home(document);
-  const element = document.createElementNS(NS[prefix], `${prefixFor(description, prefix)}:${name}`);
-  const list = document.createElementNS(NS.rdf, `${prefixFor(description, 'rdf')}:${kind}`);
-  for (const item of texts) {
-    const li = document.createElementNS(NS.rdf, `${prefixFor(description, 'rdf')}:li`);
-    if (language) li.setAttributeNS(NS.xml, 'xml:lang', language);
-    li.appendChild(document.createTextNode(item));
-    list.appendChild(li);
-  }
-  element.appendChild(list);
-  append(document, description, element);
-}
-
-/** Sets what a text says where no language is asked for; what it says in others stays. */
-function setAlternative(document: Document, prefix: Prefix, name: string, value: string | null): void {
-  const own = value === null ? null : defaultItem(propertyElements(document, prefix, name)[0]);
-  if (!own) setList(document, prefix, name, 'Alt', value === null ? [] : [value], 'x-default');
-  else if (own.textContent?.trim() !== value) own.textContent = value;
-}
-
-/** The item of a text that stands for all languages: the one that says so, else the first. */
-function defaultItem(element: Element | undefined): Element | null {
-  const all = Array.from(element?.getElementsByTagNameNS(NS.rdf, 'li') ?? []);
-  return all.find((item) => item.getAttributeNS(NS.xml, 'lang') === 'x-default') ?? all[0] ?? null;
-}
-
-function append(document: Document, description: Element, element: Element): void {
-  description.appendChild(document.createTextNode('\n   '));
-  description.appendChild(element);
 }
