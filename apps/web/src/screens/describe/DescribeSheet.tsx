@@ -1,5 +1,14 @@
 import { Box } from '@mui/material';
-import { useCallback, useEffect, useMemo, useRef, type MouseEvent } from 'react';
+import {
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  useSyncExternalStore,
+  type MouseEvent,
+} from 'react';
+import { pictureTries } from '../../data/pictureTries';
 import { numberOf, placeholderOf, previewUrl, thumbUrl, uprightSize } from '../../data/frames';
 import { ContactSheet, type SheetLayout } from '../../parts/ContactSheet';
 import { SheetCell } from '../../parts/SheetCell';
@@ -79,19 +88,27 @@ const aspectOf = (size: { width: number; height: number } | null) => (size ? siz
 /** The frame that is stood at, as large as there is room: to see who it is, and what is on the shirt. */
 export function DescribeSingle({ describe }: { describe: Describe }) {
   const { current, shown, at } = describe;
+  const tries = useSyncExternalStore(pictureTries.subscribe, pictureTries.snapshot);
+  const [failed, setFailed] = useState<{ picture: string; tries: number } | null>(null);
   if (!current) return null;
+  const { picture } = current;
+  // What cannot be fetched now is tried again with the others; until then what is kept small stands there.
+  const away = failed !== null && failed.picture === picture && failed.tries === tries;
   return (
     <Box
       sx={{ height: '100%', display: 'grid', gridTemplateRows: 'minmax(0, 1fr) auto', pr: 2 }}
       aria-label={`Frame ${current.name}`}
       role="img"
     >
-      {current.picture ? (
+      {picture ? (
         <Box
-          component="img"
-          key={current.picture}
-          src={previewUrl(current.picture, 'screen')}
-          alt=""
+          component={away ? 'div' : 'img'}
+          key={`${picture} ${away}`}
+          {...(!away && {
+            src: previewUrl(picture, 'screen'),
+            alt: '',
+            onError: () => setFailed({ picture, tries }),
+          })}
           // Until it is there, what is kept small already.
           style={{ backgroundImage: `url(${thumbUrl(current)})` }}
           sx={{
