@@ -51,7 +51,7 @@ describe('what the server keeps for itself', () => {
 
   beforeAll(async () => {
     data = dataWithCard({ until: 'OCK_9976' });
-    arkiv = await startArkiv(data);
+    arkiv = await startArkiv(data, undefined, { looks: true });
     const { jobId, shootId } = await arkiv.takeIn();
     await arkiv.rest(jobId);
     pictures = (await arkiv.frames(shootId)).picture;

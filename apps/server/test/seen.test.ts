@@ -22,7 +22,7 @@ describe('what is found out of a frame’s files after it came', () => {
     makeRaw(path.join(folder, `${RAW_ONLY}.DNG`));
     // A raw whose picture is as large as its sensor is none that has to be developed, however small both are.
     rmSync(path.join(folder, 'OCK_9979.JPG'), { force: true });
-    arkiv = await startArkiv(data);
+    arkiv = await startArkiv(data, undefined, { looks: true });
     arkiv.app.get(Happenings).on('measured', (event) => void told.push(event));
     const started = await arkiv.takeIn();
     ({ shootId } = started);

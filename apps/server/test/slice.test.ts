@@ -38,7 +38,7 @@ describe('from card to client', () => {
   beforeAll(async () => {
     data = dataWithCard();
     oracle = outsideManifest(cardOf(data));
-    arkiv = await startArkiv(data);
+    arkiv = await startArkiv(data, undefined, { looks: true });
     ({ jobId, shootId } = await arkiv.takeIn());
     const report = await arkiv.rest(jobId);
     expect(report).toMatchObject({ job: { state: 'done', filesFailed: 0 }, failures: [] });

@@ -25,7 +25,7 @@ describe('takes of a shoot', () => {
   beforeAll(async () => {
     // An empty stage in three exposures, two puppets in a burst, and closer in another one 21 seconds later.
     data = dataWithCard({ until: 'OCK_9978' });
-    arkiv = await startArkiv(data);
+    arkiv = await startArkiv(data, undefined, { looks: true });
     arkiv.app.get(Happenings).on('compared', (event) => void told.push(event));
     const started = await arkiv.takeIn();
     ({ shootId } = started);
@@ -104,7 +104,7 @@ describe('takes of a shoot', () => {
       ),
     );
     await arkiv.stop();
-    arkiv = await startArkiv(data);
+    arkiv = await startArkiv(data, undefined, { looks: true });
     expect((await rows())[5]).toMatchObject({ id, take: 'cut' });
     expect((await takes()).map(({ ids }) => ids[0])).toContain(id);
   });

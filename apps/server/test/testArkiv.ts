@@ -16,6 +16,7 @@ import { Test } from '@nestjs/testing';
 import { AppModule } from '../src/app.module';
 import { CONFIG_DEFAULTS, type ArkivConfig } from '../src/config/config';
 import { Disk } from '../src/disk/disk';
+import { Copying } from '../src/events/copying';
 import { Recounts } from '../src/frames/recounts.service';
 import { setUp } from '../src/setup';
 
@@ -219,15 +220,20 @@ export interface TestArkiv extends Client {
   stop(): Promise<void>;
 }
 
-/** The whole application on a real temporary database and real folders; `disk` may play faults. */
+/**
+ * The whole application on a real temporary database and real folders; `disk` may play faults. Pictures are made and looked at when
+ * they are asked for; `looks`: in the background too, as they are otherwise, which is half of what most tests would do.
+ */
 export async function startArkiv(
   data: string,
   disk?: Disk,
-  change: Partial<ArkivConfig> = {},
+  { looks = false, ...change }: Partial<ArkivConfig> & { looks?: boolean } = {},
 ): Promise<TestArkiv> {
   const config: ArkivConfig = { ...CONFIG_DEFAULTS, dataDir: data, port: 0, standIns: true, ...change };
   const builder = Test.createTestingModule({ imports: [AppModule.with(config)] });
   if (disk) builder.overrideProvider(Disk).useValue(disk);
+  // What nobody has asked for waits while a card is being copied.
+  if (!looks) builder.overrideProvider(Copying).useValue({ isUnderWay: true, after: () => undefined });
   const app = (await builder.compile()).createNestApplication<NestExpressApplication>({
     logger: false,
     bodyParser: false,

@@ -48,7 +48,7 @@ describe('pictures that are there in several ways', () => {
       ...['-q', '-overwrite_original', '-DateTimeOriginal=2026:10:16 21:00:00', '-SubSecTimeOriginal=0'],
       ...['OCK_9977.JPG', 'OCK_9978.JPG'].map(at),
     ]);
-    arkiv = await startArkiv(data);
+    arkiv = await startArkiv(data, undefined, { looks: true });
     const started = await arkiv.takeIn();
     ({ shootId } = started);
     await arkiv.rest(started.jobId);
