@@ -18,7 +18,11 @@ export const databaseFile = (dataDir: string): string => path.join(dataDir, 'arc
 
 interface SqliteConnection {
   pragma(text: string, options?: { simple: boolean }): unknown;
-  function(name: string, options: { deterministic: boolean }, run: (value: unknown) => unknown): void;
+  function(
+    name: string,
+    options: { deterministic: boolean; varargs?: boolean },
+    run: (...values: unknown[]) => unknown,
+  ): void;
 }
 
 /**

@@ -15,7 +15,7 @@ import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
 import { FeaturesService } from '../features/features.service';
 import { PictureHashes } from '../features/pictureHashes.service';
-import { PICTURE } from '../frames/frames.service';
+import { PICTURE } from '../frames/frameColumns';
 import { MarksService } from '../marks/marks.service';
 import { PictureMaker } from '../pictures/pictureMaker';
 import { Clock } from '../system/clock';

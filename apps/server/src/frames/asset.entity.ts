@@ -36,9 +36,6 @@ export type PlacedAsset = Asset & { at: string };
 export const pictureKey = ({ picture, sha256 }: Pick<Asset, 'picture' | 'sha256'>): string | null =>
   picture ?? sha256;
 
-/** {@link pictureKey} in SQL. */
-export const pictureKeySql = (alias: string): string => `COALESCE(${alias}.picture, ${alias}.sha256)`;
-
 /** How a file's name is kept: its ending where it bears its frame's name in its frame's place, else its path. */
 export function keptName(at: string, frame: { place: string; name: string } | null): string {
   const begins = frame ? `${frame.place}/${frame.name}` : null;

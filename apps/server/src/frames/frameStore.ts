@@ -164,6 +164,7 @@ export class FrameStore {
     await manager.query(`INSERT OR IGNORE INTO shoot_volume VALUES (?, ?)`, [shootId, volumeId]);
     await this.changeVolume(manager, volumeId, { files: 1, bytes: size, onlyHere: devices <= 1 ? 1 : 0 });
     await this.judge(manager, [assetId]);
+    this.happenings.after(manager, 'copied', { assetId });
   }
 
   /** A copy that has just been made; one that is known stays as it is, whatever was found of it since. */
@@ -191,6 +192,7 @@ export class FrameStore {
     await manager.delete(Copy, { assetId, volumeId });
     await this.changeVolume(manager, volumeId, { files: -1, bytes: -size, onlyHere: devices <= 1 ? -1 : 0 });
     await this.judge(manager, [assetId]);
+    this.happenings.after(manager, 'copied', { assetId });
   }
 
   /** A frame is here: it is shown from now on. False where none of its files can show it yet. */

@@ -5,60 +5,12 @@ import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
 import { VolumesService } from '../volumes/volumes.service';
 import { Volume } from '../volumes/volume.entity';
-import { pictureKeySql, type PlacedAsset } from './asset.entity';
+import type { PlacedAsset } from './asset.entity';
 import type { CopyAt } from './copy.entity';
 import type { Damage } from './damage.entity';
 import { Frame } from './frame.entity';
+import { LOADED_FRAME, PICTURE } from './frameColumns';
 import { queryFrame } from './queryFrame';
-
-/** The columns of a loaded shoot, in the order in which they are sent. */
-export const FRAME_COLUMNS = [
-  'id',
-  'name',
-  'original',
-  'verdict',
-  'stars',
-  'label',
-  'instant',
-  'local',
-  'millis',
-  'offsetMinutes',
-  'correctionMillis',
-  'body',
-  'serial',
-  'lens',
-  'aperture',
-  'exposure',
-  'iso',
-  'focalLength',
-  'exposureBias',
-  'focus',
-  'width',
-  'height',
-  'orientation',
-  'seconds',
-  'role',
-  'format',
-  'raw',
-  'sign',
-  'detail',
-  'measures',
-  'voice',
-  'note',
-  'take',
-  'close',
-  'dx',
-  'dy',
-  'piles',
-  'caption',
-  'keywords',
-  'persons',
-  'texts',
-  'folder',
-] as const;
-
-/** Facts as the camera wrote them, which stand beside the frame. */
-const TEXT_COLUMNS = ['apertureText', 'exposureText'] as const;
 
 /** A frame among those of its shoot. */
 export interface FrameInRow {
@@ -103,15 +55,9 @@ export class FramesService {
     revision: number,
     { only, gzip }: { only?: readonly string[]; gzip: boolean },
   ): Promise<Buffer> {
-    const selected = [
-      ...FRAME_COLUMNS.map((c) => `f."${c}"`),
-      ...TEXT_COLUMNS.map((c) => `t."${c}"`),
-      `${PICTURE} AS picture`,
-      `(SELECT a.size FROM asset a WHERE a.id = f."shownBy") AS bytes`,
-    ];
     const among = only ? `AND f.id IN (SELECT value FROM json_each(?))` : '';
     return this.long.columns(
-      `SELECT ${selected.join(', ')} FROM frame_here f LEFT JOIN frame_text t ON t."frameId" = f.id
+      `SELECT ${LOADED_FRAME} FROM frame_here f LEFT JOIN frame_text t ON t."frameId" = f.id
        WHERE f."shootId" = ? ${among} ORDER BY f.instant IS NULL, f.instant, f.name`,
       [shootId, ...(only ? [JSON.stringify(only)] : [])],
       { revision },
@@ -120,15 +66,24 @@ export class FramesService {
   }
 
   /** Ids of a shoot's frames of which no drive that is here holds the file that shows them. */
-  async away(shootId: string): Promise<string[]> {
+  away(shootId: string): Promise<string[]> {
+    return this.awayWhere(`f."shootId" = ?`, shootId);
+  }
+
+  /** The same of some frames. */
+  awayOf(ids: readonly string[]): Promise<string[]> {
+    return this.awayWhere(`f.id IN (SELECT value FROM json_each(?))`, JSON.stringify(ids));
+  }
+
+  private async awayWhere(where: string, asked: string): Promise<string[]> {
     const drives = await this.volumes.list();
     if (drives.every(({ online }) => online)) return [];
     const here = drives.flatMap(({ volume, online }) => (online ? volume.id : []));
     const rows = await this.long.rows<{ id: string }>(
-      `SELECT f.id FROM frame_here f WHERE f."shootId" = ? AND f."shownBy" IS NOT NULL AND NOT EXISTS
+      `SELECT f.id FROM frame_here f WHERE ${where} AND f."shownBy" IS NOT NULL AND NOT EXISTS
          (SELECT 1 FROM copy c WHERE c."assetId" = f."shownBy"
             AND c."volumeId" IN (SELECT value FROM json_each(?)))`,
-      [shootId, JSON.stringify(here)],
+      [asked, JSON.stringify(here)],
     );
     return rows.map(({ id }) => id);
   }
@@ -277,6 +232,3 @@ export class FramesService {
     });
   }
 }
-
-/** Key of the picture that shows a frame (f), in SQL. */
-export const PICTURE = `(SELECT ${pictureKeySql('a')} FROM asset a WHERE a.id = f."shownBy")`;

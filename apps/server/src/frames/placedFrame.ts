@@ -1,5 +1,5 @@
 import { correctedLocal, keptCapture, type CaptureTime, type Label, type Verdict } from '@arkiv/core';
-import { PICTURE } from './frames.service';
+import { PICTURE } from './frameColumns';
 
 /** A frame among frames of other shoots. */
 export interface PlacedFrame {

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { standingOf, standingSql, type KeeperRules, type QueryFrame } from '@arkiv/core';
+import { standingOf, standingSql, type KeeperRules } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { Happenings } from '../events/domainEvents';
 import { SettingsService } from '../settings/settings.service';
@@ -23,7 +23,7 @@ export interface CountChange {
   missingCopies?: number;
 }
 
-type Counted = Pick<Frame, 'state'> & QueryFrame;
+type Counted = Pick<Frame, 'state'> & Parameters<typeof queryFrame>[0];
 
 /**
  * The kept numbers of shoots: changed in the same transaction as what they count. Where the studio's rules have changed

@@ -17,6 +17,8 @@ import {
 import { Type } from 'class-transformer';
 import {
   asksFor,
+  NOT_KEPT,
+  QUERY_FIELDS,
   filterProblem,
   LABELS,
   type Filter,
@@ -30,12 +32,15 @@ import type { KeptByName, LabelWords } from './settings.service';
 import { FolderPlanDto, OutputSpecDto, SCOPES, TemplateTextsDto } from './plans.dto';
 
 /** A filter from outside: checked by core's own rules. */
-/** A rule asks for what is kept with a frame: its numbers are kept, and drives come and go. */
-const ruleProblem = (value: unknown): ReturnType<typeof filterProblem> =>
-  filterProblem(value) ??
-  (asksFor(value as Filter, 'away')
-    ? { path: '/', expected: 'what is kept with a frame', found: 'the drives that are here' }
-    : null);
+/** A rule asks for what is kept with a frame: its numbers are kept, and drives, shoots and clients change beside them. */
+function ruleProblem(value: unknown): ReturnType<typeof filterProblem> {
+  const problem = filterProblem(value);
+  if (problem) return problem;
+  const asked = NOT_KEPT.find((field) => asksFor(value as Filter, field));
+  return asked === undefined
+    ? null
+    : { path: '/', expected: 'what is kept with a frame', found: `its ${QUERY_FIELDS[asked].words}` };
+}
 
 function IsFilter() {
   return (target: object, propertyName: string) =>
@@ -220,6 +225,7 @@ export class SettingsDto {
   @ApiProperty({ description: 'most that previews may take, in 10^9 bytes' }) previewGigabytes: number;
   @ApiProperty({ type: [KeptByNameDto] }) filters: KeptByNameDto[];
   @ApiProperty({ type: [KeptByNameDto] }) layouts: KeptByNameDto[];
+  @ApiProperty({ type: [KeptByNameDto] }) searches: KeptByNameDto[];
   @ApiProperty({ ...KEYS, description: 'keys that differ from those that actions come with, by action' })
   keys: Record<string, string[]>;
   @ApiProperty({ description: 'simulated reader and drives are in use' }) standIns: boolean;
@@ -301,6 +307,12 @@ export class ChangeSettingsDto {
   @ValidateNested({ each: true })
   @Type(() => KeptByNameDto)
   layouts?: KeptByNameDto[];
+  @ApiProperty({ required: false, type: [KeptByNameDto] })
+  @IsOptional()
+  @ArrayMaxSize(MAX_SAVED)
+  @ValidateNested({ each: true })
+  @Type(() => KeptByNameDto)
+  searches?: KeptByNameDto[];
   @ApiProperty({ ...KEYS, type: Object, required: false }) @IsOptional() @IsObject() @IsKeys() keys?: Record<
     string,
     string[]

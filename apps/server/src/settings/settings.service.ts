@@ -60,6 +60,8 @@ export interface StudioSettings {
   /** filters and layouts of Cull that were kept by name; what is in them is the interface's own */
   filters: KeptByName[];
   layouts: KeptByName[];
+  /** what is looked for again and again in the archive, with the newest frame that was seen in it */
+  searches: KeptByName[];
 }
 
 export interface KeptByName {
@@ -112,6 +114,7 @@ export const DEFAULT_SETTINGS: StudioSettings = {
   keys: {},
   filters: [],
   layouts: [],
+  searches: [],
 };
 
 @Injectable()

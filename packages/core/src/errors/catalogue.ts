@@ -22,6 +22,11 @@ export const ERRORS = {
     message: 'There is no {what} “{id}”.',
     next: 'Go back to the Desk and choose again.',
   },
+  'find.gone': {
+    status: 410,
+    message: 'What was found is not kept any more.',
+    next: 'Look for it again.',
+  },
   'pile.exists': {
     status: 409,
     message: 'There is a pile “{pile}” already.',

@@ -1,4 +1,5 @@
 import { keywordsIn } from '../description/keywords';
+import { textsIn } from '../description/texts';
 import { pilesOf, type Label, type Verdict, type WordSet } from '../marks/marks';
 
 /** The facts of a frame that filters and orders can see. Missing facts are null. */
@@ -38,6 +39,16 @@ export interface QueryFrame {
   voice: string | null;
   /** {@link AWAY} where no drive that is here holds its picture; drives come and go, so no frame keeps it */
   away?: string | null;
+  /** title, client and place of its shoot, whose own they are */
+  shoot?: string;
+  client?: string | null;
+  place?: string | null;
+  /** the minute of the corrected wall clock in digits, see `takenOf` */
+  taken?: number | null;
+  /** {@link DELIVERED} where a client got it */
+  delivered?: string | null;
+  /** ids of the drives that hold the file which shows it, joined by `+` */
+  drives?: string;
   /** ids of the piles that it is in, joined by `+` */
   piles: string;
   caption: string | null;
@@ -56,12 +67,20 @@ export type Detail = 'full' | 'embedded' | 'developed' | 'poster';
 
 export const VOICE_NOTE = 'voice note';
 export const AWAY = 'on drives that are away';
+export const DELIVERED = 'delivered';
+
+/**
+ * A corrected wall clock (`YYYY-MM-DDTHH:mm…`) as a number that is read as it is written, to the minute: `202904180914`. So
+ * years, days and hours are stretches of numbers, whatever the time zone.
+ */
+export const takenOf = (time: string | null): number | null =>
+  time === null ? null : Number(time.slice(0, 16).replace(/[-T:]/g, ''));
 
 /** The sign of a picture of which only a part can be decoded. */
 export const INCOMPLETE = 'incomplete file';
 
 /** A fact that a frame has once, or not. */
-export type Fact = Exclude<keyof QueryFrame, 'piles' | 'take' | 'advice' | 'texts' | WordSet>;
+export type Fact = Exclude<keyof QueryFrame, 'piles' | 'drives' | 'take' | 'advice' | 'texts' | WordSet>;
 
 /** What is offered to choose from: each value with its count, a range, or nothing but what is typed. */
 export type FacetKind = 'values' | 'range' | 'none';
@@ -77,6 +96,8 @@ export interface FactField extends Described {
   type: 'text' | 'number' | 'choice';
   /** this table is the only place that names columns of frames */
   column: Fact;
+  /** SQL of a fact that no column of frames holds */
+  sql?: (alias: string) => string;
 }
 
 /** Words that may stand in any of several facts. */
@@ -88,6 +109,8 @@ export interface WordsField extends Described {
 /** What a frame has several of, or none: formats and piles; keywords and albums are of this kind. */
 export interface SetField extends Described {
   type: 'set';
+  /** the column that holds it; missing: none does, and its words are not asked for */
+  column?: 'advice' | 'format' | 'piles' | WordSet;
   of: (frame: QueryFrame) => readonly string[];
   /** SQL that is 1 or 0: whether the frame of this alias has what its one parameter says */
   has: (alias: string) => string;
@@ -96,6 +119,9 @@ export interface SetField extends Described {
 }
 
 export type FieldInfo = FactField | WordsField | SetField;
+
+const ofShoot = (column: string) => (alias: string) =>
+  `(SELECT nullif(s."${column}", '') FROM shoot s WHERE s.id = "${alias}"."shootId")`;
 
 const FACTS: Readonly<Record<Fact, FactField>> = {
   name: { type: 'text', facet: 'none', words: 'name', column: 'name' },
@@ -120,6 +146,20 @@ const FACTS: Readonly<Record<Fact, FactField>> = {
   sharpness: { type: 'number', facet: 'range', words: 'sharpness', column: 'sharpness' },
   voice: { type: 'choice', facet: 'values', words: 'voice note', column: 'voice' },
   away: { type: 'choice', facet: 'values', words: 'drives', column: 'away' },
+  shoot: { type: 'choice', facet: 'values', words: 'shoot', column: 'shoot', sql: ofShoot('title') },
+  client: { type: 'choice', facet: 'values', words: 'client', column: 'client', sql: ofShoot('client') },
+  place: { type: 'choice', facet: 'values', words: 'place', column: 'place', sql: ofShoot('place') },
+  taken: {
+    ...{ type: 'number', facet: 'range', words: 'taken', column: 'taken' },
+    sql: (alias) =>
+      `CAST(strftime('%Y%m%d%H%M', "${alias}"."local", (("${alias}".millis + "${alias}"."correctionMillis") / 1000.0) || ' seconds') AS integer)`,
+  },
+  delivered: {
+    ...{ type: 'choice', facet: 'values', words: 'delivery', column: 'delivered' },
+    sql: (alias) =>
+      `(SELECT '${DELIVERED}' FROM delivery_file g JOIN delivery v ON v.id = g."deliveryId" AND v."finishedAt" IS NOT NULL
+        WHERE g."frameId" = "${alias}".id AND g.fate = 'made' LIMIT 1)`,
+  },
 };
 
 /** What stands in one column, joined by `+`, taken apart. */
@@ -131,11 +171,14 @@ const hasJoined = (alias: string, column: string): string =>
 
 /** A field of words that are kept joined by line ends. */
 const wordSet = (set: WordSet, words: string): SetField => ({
-  ...{ type: 'set', facet: 'values', words },
+  ...{ type: 'set', facet: 'values', words, column: set },
   of: (frame) => keywordsIn(frame[set]),
   has: (alias) => `instr(char(10) || "${alias}"."${set}" || char(10), char(10) || ? || char(10)) > 0`,
   any: (alias) => `"${alias}"."${set}" <> ''`,
 });
+
+/** Where the file lies that shows it, as `away` asks too. */
+const onDrives = (alias: string): string => `SELECT 1 FROM copy c WHERE c."assetId" = "${alias}"."shownBy"`;
 
 const COMPOSED = {
   text: {
@@ -148,6 +191,7 @@ const COMPOSED = {
     type: 'set',
     facet: 'values',
     words: 'advice',
+    column: 'advice',
     of: ({ advice }) => joined(advice),
     has: (alias) => hasJoined(alias, 'advice'),
     any: (alias) => `"${alias}"."advice" <> ''`,
@@ -156,6 +200,7 @@ const COMPOSED = {
     type: 'set',
     facet: 'values',
     words: 'file format',
+    column: 'format',
     of: ({ format }) => joined(format),
     has: (alias) => hasJoined(alias, 'format'),
     any: (alias) => `"${alias}"."format" <> ''`,
@@ -166,20 +211,64 @@ const COMPOSED = {
     type: 'set',
     facet: 'values',
     words: 'pile',
+    column: 'piles',
     of: (frame) => pilesOf(frame),
     has: (alias) => hasJoined(alias, 'piles'),
     any: (alias) => `"${alias}"."piles" <> ''`,
   },
+  drives: {
+    type: 'set',
+    facet: 'values',
+    words: 'drive',
+    of: ({ drives = '' }) => joined(drives),
+    has: (alias) => `EXISTS (${onDrives(alias)} AND c."volumeId" = ?)`,
+    any: (alias) => `EXISTS (${onDrives(alias)})`,
+  },
 } as const satisfies Record<string, WordsField | SetField>;
+
+/** What a column holds: one text, texts by field (see `textsIn`), several of them a line each, or several joined by `+`. */
+type Holding = 'text' | 'texts' | 'lines' | 'joined';
+const HOLDING: Readonly<Partial<Record<keyof QueryFrame, Holding>>> = {
+  ...{ texts: 'texts', keywords: 'lines', persons: 'lines', piles: 'joined', advice: 'joined' },
+};
+
+/** The columns whose words a field is asked for, and what each holds. */
+export function columnsOf(field: FieldInfo): { column: keyof QueryFrame; holding: Holding }[] {
+  const columns: readonly (keyof QueryFrame)[] =
+    field.type === 'words' ? field.columns : field.column === undefined ? [] : [field.column];
+  const usual = field.type === 'set' ? 'joined' : 'text';
+  return columns.map((column) => ({ column, holding: HOLDING[column] ?? usual }));
+}
+
+/** The texts that a column holds, each of which belongs to no other. */
+export function textsHeld(holding: Holding, kept: unknown): string[] {
+  if (kept === null || kept === undefined || kept === '') return [];
+  const text = String(kept);
+  switch (holding) {
+    case 'text':
+      return [text];
+    case 'texts':
+      return Object.values(textsIn(text));
+    case 'lines':
+      return keywordsIn(text);
+    case 'joined':
+      return joined(text);
+  }
+}
 
 export type QueryField = Fact | keyof typeof COMPOSED;
 
 /** One list of fields for interface, SQL and docs. */
 export const QUERY_FIELDS: Readonly<Record<QueryField, FieldInfo>> = { ...FACTS, ...COMPOSED };
 
+/** Facts by which filters go that no frame keeps: they are those of its shoot, of drives and of clients. */
+export const NOT_KEPT = ['away', 'shoot', 'client', 'place', 'delivered', 'drives'] as const;
+
 /** Facts by which filters go that are kept with a frame. */
 export const QUERY_FACTS: readonly (keyof QueryFrame)[] = [
-  ...(Object.keys(FACTS) as Fact[]).filter((fact) => fact !== 'away'),
+  ...(Object.keys(FACTS) as Fact[]).filter(
+    (fact) => fact !== 'taken' && !(NOT_KEPT as readonly string[]).includes(fact),
+  ),
   'piles',
   'keywords',
   'persons',

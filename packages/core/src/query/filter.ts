@@ -1,5 +1,15 @@
 import { spoken } from '../description/texts';
-import { QUERY_FIELDS, type FieldInfo, type QueryField, type QueryFrame } from './fields';
+import { foldText } from './folding';
+import {
+  columnsOf,
+  QUERY_FIELDS,
+  textsHeld,
+  type FactField,
+  type FieldInfo,
+  type QueryField,
+  type QueryFrame,
+} from './fields';
+import { asksWords, saidOf, WORD_CONDITIONS, type Said, type WordCondition } from './words';
 
 export type Scalar = string | number;
 
@@ -14,6 +24,9 @@ export type Filter =
   | { field: QueryField; between: [number, number] }
   | { field: QueryField; oneOf: Scalar[] }
   | { field: QueryField; contains: string }
+  | { field: QueryField; word: string }
+  | { field: QueryField; begins: string }
+  | { field: QueryField; phrase: string }
   | { field: QueryField; none: true };
 
 /** The filter that lets everything through. */
@@ -54,6 +67,11 @@ function made(filter: Filter): Predicate {
   }
   const field = QUERY_FIELDS[filter.field];
   if ('none' in filter) return (frame) => valuesOf(field, frame).length === 0;
+  const words = wordsAsked(filter);
+  if (words) {
+    const says = asksWords(words.condition, words.text);
+    return (frame) => says(saidBy(filter.field, field, frame));
+  }
   const is = condition(filter);
   if (field.type === 'set') return (frame) => field.of(frame).some(is);
   if (field.type === 'words') return (frame) => valuesOf(field, frame).some(is);
@@ -64,30 +82,70 @@ function made(filter: Filter): Predicate {
   };
 }
 
+/** The words that a leaf asks for; null: it asks for something else. */
+export function wordsAsked(leaf: Leaf): { condition: WordCondition; text: string } | null {
+  for (const condition of WORD_CONDITIONS)
+    if (condition in leaf) return { condition, text: (leaf as Record<string, unknown>)[condition] as string };
+  return null;
+}
+
+/** What frames say in a field, each gone through once: a screen asks ten thousand of them with each letter. */
+const saidByField = new Map<QueryField, WeakMap<QueryFrame, Said>>();
+
+function saidBy(name: QueryField, field: FieldInfo, frame: QueryFrame): Said {
+  let known = saidByField.get(name);
+  if (!known) saidByField.set(name, (known = new WeakMap()));
+  let said = known.get(frame);
+  if (!said) {
+    said = saidOf(columnsOf(field).flatMap(({ column, holding }) => textsHeld(holding, frame[column])));
+    known.set(frame, said);
+  }
+  return said;
+}
+
+/**
+ * Whether columns say words that are asked for, as {@link toSql} asks it: what each holds stands before it. Made once for each
+ * question.
+ */
+export function saysWords(condition: WordCondition, text: string): (columns: readonly unknown[]) => boolean {
+  const says = asksWords(condition, text);
+  return (columns) => {
+    const texts: string[] = [];
+    for (let i = 0; i < columns.length; i += 2)
+      texts.push(...textsHeld(columns[i] as Parameters<typeof textsHeld>[0], columns[i + 1]));
+    return says(saidOf(texts));
+  };
+}
+
 /** Whether one value is what a leaf asks for. */
-function condition(leaf: Exclude<Leaf, { none: true }>): (value: Scalar) => boolean {
+function condition(leaf: Leaf): (value: Scalar) => boolean {
   if ('is' in leaf) return (value) => value === leaf.is;
-  if ('oneOf' in leaf) return (value) => leaf.oneOf.includes(value);
+  if ('oneOf' in leaf) {
+    if (leaf.oneOf.length <= FEW) return (value) => leaf.oneOf.includes(value);
+    const wanted = new Set(leaf.oneOf);
+    return (value) => wanted.has(value);
+  }
   if ('contains' in leaf) {
-    const wanted = fold(leaf.contains);
-    return (value) => fold(String(value)).includes(wanted);
+    const wanted = foldText(leaf.contains);
+    return (value) => foldText(String(value)).includes(wanted);
   }
   if ('atLeast' in leaf) return (value) => typeof value === 'number' && value >= leaf.atLeast;
   if ('atMost' in leaf) return (value) => typeof value === 'number' && value <= leaf.atMost;
-  const [from, to] = leaf.between;
-  return (value) => typeof value === 'number' && value >= from && value <= to;
+  if ('between' in leaf) {
+    const [from, to] = leaf.between;
+    return (value) => typeof value === 'number' && value >= from && value <= to;
+  }
+  throw new Error(`no condition on one value: ${JSON.stringify(leaf)}`);
 }
+
+/** Values that are gone through one by one; of more a set is made. */
+const FEW = 8;
 
 /** What a frame has of a field; nothing where it is not known. */
 function valuesOf(field: FieldInfo, frame: QueryFrame): readonly Scalar[] {
   if (field.type === 'set') return field.of(frame);
   const facts = field.type === 'words' ? field.columns : [field.column];
   return facts.flatMap((fact) => (fact === 'texts' ? spoken(frame.texts) : (frame[fact] ?? [])));
-}
-
-/** Case and accents do not matter when looking for text. */
-function fold(text: string): string {
-  return text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 }
 
 export type FilterProblem = { path: string; expected: string; found: string };
@@ -141,26 +199,31 @@ const isPair = (v: unknown): boolean => Array.isArray(v) && v.length === 2 && v.
 const isTrue = (v: unknown): boolean => v === true;
 const listOf = (check: (v: unknown) => boolean) => (v: unknown) => Array.isArray(v) && v.every(check);
 
+const WORDS = { word: isText, begins: isText, phrase: isText };
+
 /** What can be asked of each type of field, and by what. SQL turns “3” into 3 where it compares; the predicate does not. */
 const ASKED: Readonly<Record<FieldInfo['type'], Readonly<Record<string, (v: unknown) => boolean>>>> = {
-  text: { is: isText, oneOf: listOf(isText), contains: isText, none: isTrue },
-  choice: { is: isText, oneOf: listOf(isText), contains: isText, none: isTrue },
+  text: { is: isText, oneOf: listOf(isText), contains: isText, ...WORDS, none: isTrue },
+  choice: { is: isText, oneOf: listOf(isText), contains: isText, ...WORDS, none: isTrue },
   number: {
     ...{ is: isNumber, oneOf: listOf(isNumber), none: isTrue },
     ...{ atLeast: isNumber, atMost: isNumber, between: isPair },
   },
-  words: { contains: isText, none: isTrue },
-  set: { is: isText, oneOf: listOf(isText), none: isTrue },
+  words: { contains: isText, ...WORDS, none: isTrue },
+  set: { is: isText, oneOf: listOf(isText), ...WORDS, none: isTrue },
 };
-const CONDITIONS = ['is', 'atLeast', 'atMost', 'between', 'oneOf', 'contains', 'none'];
+const CONDITIONS = ['is', 'atLeast', 'atMost', 'between', 'oneOf', 'contains', ...WORD_CONDITIONS, 'none'];
 
 function leafProblem(node: Record<string, unknown>): string | null {
   if (typeof node.field !== 'string' || !Object.hasOwn(QUERY_FIELDS, node.field)) return 'a known field';
-  const checks = ASKED[QUERY_FIELDS[node.field as QueryField].type];
+  const field = QUERY_FIELDS[node.field as QueryField];
+  const checks = ASKED[field.type];
   const keys = Object.keys(node).filter((k) => k !== 'field');
   const key = keys[0];
   if (keys.length !== 1 || !key || !CONDITIONS.includes(key))
     return `exactly one of ${CONDITIONS.join(', ')}`;
+  if ((WORD_CONDITIONS as readonly string[]).includes(key) && columnsOf(field).length === 0)
+    return 'a field that holds words';
   return Object.hasOwn(checks, key) && checks[key]!(node[key]) ? null : `a fitting value for “${key}”`;
 }
 
@@ -205,6 +268,9 @@ function describePart(filter: Filter): string {
   if ('oneOf' in filter)
     return filter.field === 'verdict' ? filter.oneOf.join(' or ') : `${words} ${filter.oneOf.join(' or ')}`;
   if ('contains' in filter) return `${words} contains “${filter.contains}”`;
+  if ('word' in filter) return `${words} with the words “${filter.word}”`;
+  if ('begins' in filter) return `${words} with words that begin like “${filter.begins}”`;
+  if ('phrase' in filter) return `${words} says “${filter.phrase}”`;
   return `no ${words}`;
 }
 
@@ -235,10 +301,21 @@ export function toSql(filter: Filter, alias = 'f'): SqlFilter {
   return { where, parameters };
 }
 
-type Leaf = Extract<Filter, { field: QueryField }>;
+export type Leaf = Extract<Filter, { field: QueryField }>;
 
 function leafSql(f: Leaf, field: FieldInfo, alias: string, negated: boolean, parameters: Scalar[]): string {
   const not = negated ? 'NOT ' : '';
+  const words = wordsAsked(f);
+  if (words) {
+    parameters.push(words.condition, words.text);
+    // arkiv_says is registered on every connection: the same words as the predicate's.
+    const held = columnsOf(field).map(({ column, holding }) =>
+      field.type === 'words' || field.type === 'set'
+        ? `'${holding}', "${alias}"."${column}"`
+        : `'${holding}', ${factSql(field, alias)}`,
+    );
+    return `(arkiv_says(?, ?, ${held.join(', ')}) = ${negated ? 0 : 1})`;
+  }
   if (field.type === 'set') {
     if ('none' in f) return `(${negated ? '' : 'NOT '}${field.any(alias)})`;
     const wanted = 'oneOf' in f ? f.oneOf : 'is' in f ? [f.is] : [];
@@ -249,10 +326,11 @@ function leafSql(f: Leaf, field: FieldInfo, alias: string, negated: boolean, par
         : '0'
       : `${not}(${wanted.map(() => field.has(alias)).join(' OR ')})`;
   }
-  const columns = (field.type === 'words' ? field.columns : [field.column]).map((c) =>
-    // arkiv_spoken is registered on every connection.
-    c === 'texts' ? `arkiv_spoken("${alias}"."texts")` : `"${alias}"."${c}"`,
-  );
+  // arkiv_spoken is registered on every connection.
+  const columns =
+    field.type === 'words'
+      ? field.columns.map((c) => (c === 'texts' ? `arkiv_spoken("${alias}"."texts")` : `"${alias}"."${c}"`))
+      : [factSql(field, alias)];
   if ('none' in f) return `(${columns.map((c) => `${c} IS ${not}NULL`).join(negated ? ' OR ' : ' AND ')})`;
   const condition = columns.map((column) => {
     const asked = comparison(f, column, parameters);
@@ -260,6 +338,9 @@ function leafSql(f: Leaf, field: FieldInfo, alias: string, negated: boolean, par
   });
   return `(${condition.join(negated ? ' AND ' : ' OR ')})`;
 }
+
+const factSql = ({ column, sql }: FactField, alias: string): string =>
+  sql ? sql(alias) : `"${alias}"."${column}"`;
 
 function comparison(f: Leaf, column: string, parameters: Scalar[]): string {
   const ask = (condition: string, ...values: Scalar[]): string => {
@@ -276,11 +357,6 @@ function comparison(f: Leaf, column: string, parameters: Scalar[]): string {
       : ask(`${column} IN (${f.oneOf.map(() => '?').join(', ')})`, ...f.oneOf);
   // arkiv_fold is registered on every connection: the same folding as `matches`.
   return ask(`instr(arkiv_fold(${column}), ?) > 0`, foldText((f as { contains: string }).contains));
-}
-
-/** The folding that text search uses on both sides: no case, no accents. */
-export function foldText(text: string): string {
-  return fold(text);
 }
 
 /** How many frames have each value of a field; `null` counts those that have none. */

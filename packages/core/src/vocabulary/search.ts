@@ -1,4 +1,4 @@
-import { foldText } from '../query/filter';
+import { foldText } from '../query/folding';
 import type { Term, Vocabulary } from './term';
 
 /** A term that was found, and by which of its words. */

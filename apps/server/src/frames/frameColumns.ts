@@ -1,0 +1,63 @@
+// What is sent of frames, in SQL. Knows no service: threads of their own read frames too.
+/** The columns of a loaded shoot, in the order in which they are sent. */
+export const FRAME_COLUMNS = [
+  'id',
+  'name',
+  'original',
+  'verdict',
+  'stars',
+  'label',
+  'instant',
+  'local',
+  'millis',
+  'offsetMinutes',
+  'correctionMillis',
+  'body',
+  'serial',
+  'lens',
+  'aperture',
+  'exposure',
+  'iso',
+  'focalLength',
+  'exposureBias',
+  'focus',
+  'width',
+  'height',
+  'orientation',
+  'seconds',
+  'role',
+  'format',
+  'raw',
+  'sign',
+  'detail',
+  'measures',
+  'voice',
+  'note',
+  'take',
+  'close',
+  'dx',
+  'dy',
+  'piles',
+  'caption',
+  'keywords',
+  'persons',
+  'texts',
+  'folder',
+] as const;
+
+/** Facts as the camera wrote them, which stand beside the frame. */
+const TEXT_COLUMNS = ['apertureText', 'exposureText'] as const;
+
+/** The key of a file’s picture, as `pictureKey`, in SQL. */
+export const pictureKeySql = (alias: string): string => `COALESCE(${alias}.picture, ${alias}.sha256)`;
+
+/** Key of the picture that shows a frame (f), in SQL. */
+export const PICTURE = `(SELECT ${pictureKeySql('a')} FROM asset a WHERE a.id = f."shownBy")`;
+
+/** What is selected of a frame (f) with what stands beside it (t). */
+export const LOADED_FRAME = [
+  ...FRAME_COLUMNS.map((c) => `f."${c}"`),
+  ...TEXT_COLUMNS.map((c) => `t."${c}"`),
+  `${PICTURE} AS picture`,
+  `(SELECT a.size FROM asset a WHERE a.id = f."shownBy") AS bytes`,
+].join(', ');

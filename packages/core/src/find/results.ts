@@ -1,0 +1,122 @@
+import type { Bits } from './bits';
+import type { FindIndex } from './findIndex';
+
+/** What found frames can stand together under. */
+export const FIND_HEADINGS = ['none', 'shoot', 'arrival', 'year', 'month', 'stars', 'keyword'] as const;
+export type FindHeading = (typeof FIND_HEADINGS)[number];
+
+/** Found frames that stand under one heading. */
+export interface FoundGroup {
+  /** id of a shoot or an arrival, `2029`, `2029-04`, stars, a keyword; null: it is not known */
+  key: string | null;
+  /** where its first stands among all */
+  from: number;
+  count: number;
+}
+
+export interface FoundOrder {
+  /** numbers of frames */
+  numbers: Uint32Array;
+  groups: FoundGroup[];
+}
+
+/** Found ones of all frames below which they are put in order by themselves, instead of being picked out of all. */
+const FEW = 32;
+
+/** Members of a set in order of time, the newest first; those without a time last. */
+export function inOrder(index: FindIndex, found: Bits, oldestFirst = false): Uint32Array {
+  const count = found.count;
+  const numbers = new Uint32Array(count);
+  const { instant } = index.measured;
+  let to = 0;
+  if (count * FEW < index.room) {
+    found.each((n) => (numbers[to++] = n));
+    const at = (n: number): number => instant.get(n) ?? Infinity;
+    numbers.sort((a, b) => at(a) - at(b) || a - b || 0);
+  } else for (const n of index.inTime()) if (found.has(n)) numbers[to++] = n;
+  if (oldestFirst) return numbers;
+  // What has no time stays last.
+  let timed = count;
+  while (timed > 0 && instant.get(numbers[timed - 1]!) === null) timed -= 1;
+  numbers.subarray(0, timed).reverse();
+  return numbers;
+}
+
+/** The frames of an order as they stand under headings: those of one heading together, in the order that they had. */
+export function underHeadings(index: FindIndex, numbers: Uint32Array, heading: FindHeading): FoundOrder {
+  if (heading === 'none' || numbers.length === 0)
+    return { numbers, groups: numbers.length === 0 ? [] : [{ key: null, from: 0, count: numbers.length }] };
+  const keyOf = keys(index, heading);
+  const groupOf = new Map<string | number | null, number>();
+  const counts: number[] = [];
+  const groups = new Uint32Array(numbers.length);
+  for (let i = 0; i < numbers.length; i++) {
+    const key = keyOf(numbers[i]!);
+    let group = groupOf.get(key);
+    if (group === undefined) {
+      group = groupOf.size;
+      groupOf.set(key, group);
+      counts.push(0);
+    }
+    counts[group]! += 1;
+    groups[i] = group;
+  }
+  const all = [...groupOf].map(([key, group]) => ({ key, group }));
+  all.sort(
+    (a, b) =>
+      Number(a.key === null) - Number(b.key === null) || between(heading, a.key, b.key) || a.group - b.group,
+  );
+  const next = new Uint32Array(counts.length);
+  let from = 0;
+  const told = all.map(({ key, group }): FoundGroup => {
+    const count = counts[group]!;
+    const its = { key: key === null ? null : words(heading, key), from, count };
+    next[group] = from;
+    from += count;
+    return its;
+  });
+  const placed = new Uint32Array(numbers.length);
+  for (let i = 0; i < numbers.length; i++) placed[next[groups[i]!]!++] = numbers[i]!;
+  return { numbers: placed, groups: told };
+}
+
+function keys(index: FindIndex, heading: FindHeading): (n: number) => string | number | null {
+  const { taken } = index.measured;
+  switch (heading) {
+    case 'shoot':
+      return (n) => index.shootOf.get(n);
+    case 'arrival':
+      return (n) => index.arrivalOf.get(n);
+    case 'keyword':
+      return (n) => index.keywordOf.get(n);
+    case 'stars':
+      return (n) => index.coded.stars.get(n);
+    case 'year':
+    case 'month': {
+      const unit = heading === 'year' ? YEAR : MONTH;
+      return (n) => {
+        const at = taken.get(n);
+        return at === null ? null : Math.floor(at / unit);
+      };
+    }
+    case 'none':
+      return () => null;
+  }
+}
+
+/** By what a minute in digits is parted: `202904180914`. */
+const YEAR = 1e8;
+const MONTH = 1e6;
+
+/** The most stars first, keywords by the alphabet; the others as their newest frames come. */
+function between(heading: FindHeading, a: string | number | null, b: string | number | null): number {
+  if (a === null || b === null) return 0;
+  if (heading === 'stars') return Number(b) - Number(a);
+  return heading === 'keyword' ? ALPHABET.compare(String(a), String(b)) : 0;
+}
+const ALPHABET = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+
+function words(heading: FindHeading, key: string | number): string {
+  const text = String(key);
+  return heading === 'month' ? `${text.slice(0, 4)}-${text.slice(4)}` : text;
+}

@@ -1,0 +1,165 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import type { QueryFrame } from './fields';
+import { describe as sentence, filterProblem, matches } from './filter';
+import { lineFilter, lineValue, partsOfLine, withoutPart, withPart, type LineContext } from './line';
+
+const FRAME: QueryFrame = {
+  ...{
+    name: 'pier-walk_20290418_0118',
+    original: 'OCK_0118',
+    verdict: 'keep',
+    stars: 4,
+    label: 'M',
+    note: null,
+  },
+  ...{
+    take: null,
+    instant: 1,
+    body: 'Ockham Five',
+    lens: '400 mm f/5.6',
+    aperture: 8,
+    exposure: 1 / 1600,
+    iso: 400,
+  },
+  ...{ focalLength: 400, role: 'original', format: 'dng+jpeg', raw: 'pair', sign: null, detail: 'full' },
+  ...{
+    sharpness: 50,
+    advice: '',
+    voice: null,
+    piles: 'P1',
+    caption: 'White heron with a fish at the North Pier',
+  },
+  ...{ keywords: 'heron\ngrey heron', persons: 'Ana Pinto', texts: '{"city":"Lagoa"}' },
+  ...{ shoot: 'Pier walk', client: 'Harbour Trust', place: 'Old Harbour', taken: 202904180914 },
+  ...{ delivered: 'delivered', drives: 'D1+D2' },
+};
+const CONTEXT: LineContext = {
+  labels: { A: 'Album', M: 'Magazine' },
+  piles: [{ id: 'P1', name: 'Best of spring' }],
+  drives: [
+    { id: 'D1', name: 'Shelf 1' },
+    { id: 'D3', name: 'Shelf 3' },
+  ],
+  meant: (condition, text) => (condition !== 'phrase' && text === 'bird' ? ['heron', 'stork'] : []),
+};
+
+const docs = readFileSync(path.join(__dirname, '../../../../docs/formats.md'), 'utf8');
+const table = /## A line of words and facts\n[\s\S]*?\n\|[-| ]+\|\n((?:\|.*\n)+)/.exec(docs)![1]!;
+const examples = table
+  .trim()
+  .split('\n')
+  .map((row) => row.split(/(?<!\\)\|/).slice(1, -1))
+  .map(([line, says, found]) => ({
+    line: line!.trim().slice(1, -1).replace(/\\\|/g, '|'),
+    says: says!.trim().replace(/\\\|/g, '|'),
+    found: found!.trim() === 'yes',
+  }));
+
+describe('the lines of docs/formats.md', () => {
+  it('are many', () => expect(examples.length).toBeGreaterThan(30));
+
+  it.each(examples)('$line says “$says”', ({ line, says, found }) => {
+    const parts = partsOfLine(line, CONTEXT);
+    expect(parts.map(({ words }) => words).join(' · ')).toBe(says);
+    const filter = lineFilter(parts);
+    expect(filterProblem(filter)).toBeNull();
+    expect(matches(filter, FRAME)).toBe(found);
+    // Each part stands where it says.
+    for (const part of parts) {
+      expect(line.slice(part.from, part.to).trim()).not.toBe('');
+      expect(partsOfLine(line.slice(part.from, part.to), CONTEXT).map(({ words }) => words)).toEqual([
+        part.words,
+      ]);
+    }
+  });
+});
+
+describe('a line of words and facts', () => {
+  const found = (line: string, context: LineContext = CONTEXT) =>
+    matches(lineFilter(partsOfLine(line, context)), FRAME);
+
+  it('takes the last word as the beginning of one while it is typed', () => {
+    expect(found('her')).toBe(false);
+    expect(found('her', { ...CONTEXT, typing: true })).toBe(true);
+    expect(found('her ', { ...CONTEXT, typing: true })).toBe(false);
+    expect(found('her fish', { ...CONTEXT, typing: true })).toBe(false);
+    expect(found('keyword:her', { ...CONTEXT, typing: true })).toBe(true);
+    expect(found('"white her', { ...CONTEXT, typing: true })).toBe(false);
+    expect(found('her*')).toBe(true);
+  });
+
+  it('finds by a word what stands below it in the vocabulary', () => {
+    expect(found('bird')).toBe(true);
+    expect(found('bird', {})).toBe(false);
+    expect(found('-bird')).toBe(false);
+    expect(found('keyword:bird')).toBe(true);
+    expect(found('"bird"')).toBe(false);
+  });
+
+  it('says what nobody can be asked, and hides nothing by it', () => {
+    const parts = partsOfLine('pile:nowhere heron label:zzz iso:many stars:x drive:', CONTEXT);
+    expect(parts.map(({ problem }) => problem)).toEqual([
+      'No pile is called “nowhere”.',
+      undefined,
+      'No label is called “zzz”.',
+      '“many” is no number.',
+      '“x” is no number.',
+      'Nothing stands behind “drive:”.',
+    ]);
+    expect(matches(lineFilter(parts), FRAME)).toBe(true);
+    const [part] = partsOfLine('drive:shelf', { ...CONTEXT, unknown: ['drives'] });
+    expect(part!.problem).toBe('“drive” can be asked for in Find only.');
+  });
+
+  it('is empty where nothing is asked', () => {
+    for (const line of ['', '   ', '- — “” ,', '""']) {
+      expect(partsOfLine(line, CONTEXT)).toEqual([]);
+      expect(sentence(lineFilter([]))).toBe('');
+    }
+  });
+
+  it('gets parts and loses them', () => {
+    const line = 'heron  ≥4★ "North Pier"';
+    const parts = partsOfLine(line);
+    expect(withoutPart(line, parts[1]!)).toBe('heron "North Pier"');
+    expect(withoutPart(line, parts[2]!)).toBe('heron  ≥4★');
+    expect(withPart('heron ', 'iso400')).toBe('heron iso400');
+    expect(withPart('', 'iso400')).toBe('iso400');
+  });
+
+  it.each(['grey heron', 'none', 'a|b', 'plain', 'says "so"'])('holds the value %s whole', (value) => {
+    const [part] = partsOfLine(`keyword=${lineValue(value)}`);
+    expect(part!.filter).toEqual({ field: 'keywords', is: value.replace(/"/g, '') });
+  });
+
+  it('reads whatever is typed', () => {
+    const pieces = [
+      'heron',
+      '"',
+      '“',
+      '|',
+      '-',
+      ':',
+      '=',
+      '4★',
+      'iso',
+      '400',
+      'mm',
+      'f/',
+      '1/',
+      '..',
+      '2029-',
+      '*',
+      ' ',
+    ];
+    let seed = 7;
+    const random = (n: number) => (seed = (seed * 48_271) % 2_147_483_647) % n;
+    for (let round = 0; round < 3000; round++) {
+      const line = Array.from({ length: 1 + random(8) }, () => pieces[random(pieces.length)]!).join('');
+      const parts = partsOfLine(line, { ...CONTEXT, typing: round % 2 === 0 });
+      expect([line, filterProblem(lineFilter(parts))]).toEqual([line, null]);
+      for (const { from, to } of parts) expect(to).toBeGreaterThan(from);
+    }
+  });
+});
