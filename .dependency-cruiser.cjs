@@ -31,6 +31,7 @@ const SERVER = [
   'moves',
   'bin',
   'duplicates',
+  'find',
   'intake',
   'handoff',
   'delivery',

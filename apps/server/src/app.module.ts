@@ -9,6 +9,7 @@ import { FeaturesModule } from './features/features.module';
 import { DiskModule } from './disk/disk.module';
 import { ENTITIES } from './entities';
 import { EventsModule } from './events/events.module';
+import { FindModule } from './find/find.module';
 import { HandoffModule } from './handoff/handoff.module';
 import { IntakeModule } from './intake/intake.module';
 import { JobsModule } from './jobs/jobs.module';
@@ -67,6 +68,7 @@ export class AppModule {
         DeliveryModule,
         FeaturesModule,
         DuplicatesModule,
+        FindModule,
         TakesModule,
         ...(config.standIns ? [StandInsModule] : []),
       ],

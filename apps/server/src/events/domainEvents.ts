@@ -51,6 +51,8 @@ export interface DomainEvents {
   };
   /** with the shoot's numbers after them, so that nobody has to ask for these */
   marks: { shootId: string; revision: number; counts: MarkCounts; operations: MarkOperation[] };
+  /** a drive has a proven copy of a file since just now, or has one no more */
+  copied: { assetId: string };
   /** frames have something that their sidecars do not say yet */
   due: Record<string, never>;
   /** which sidecars wait, and for which drive, has changed */

@@ -42,11 +42,12 @@ export class Journal {
     await insertRows(manager, JournalEntry, rows as JournalEntry[]);
   }
 
-  /** What was decided in a shoot, the newest `limit` before a number. */
-  async page(shootId: string, limit: number, before: number | null = null): Promise<JournalPage> {
+  /** What was decided in a shoot, or anywhere (null), the newest `limit` before a number. */
+  async page(shootId: string | null, limit: number, before: number | null = null): Promise<JournalPage> {
     const entries = await this.reading.manager
       .createQueryBuilder(JournalEntry, 'o')
-      .where('o."shootId" = :shootId AND (:before IS NULL OR o.seq < :before)', { shootId, before })
+      .where(shootId === null ? 'true' : 'o."shootId" = :shootId', { shootId })
+      .andWhere('(:before IS NULL OR o.seq < :before)', { before })
       .orderBy('o.seq', 'DESC')
       .take(limit + 1)
       .getMany();

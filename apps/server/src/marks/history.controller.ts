@@ -7,14 +7,21 @@ import { HistoryAskedDto, HistoryDto } from './marks.dto';
 const PAGE = 2000;
 
 @ApiTags('marks')
-@Controller('api/shoots/:id/history')
+@Controller('api')
 export class HistoryController {
   constructor(private readonly journal: Journal) {}
 
   /** What was decided in a shoot, the newest page, or the one before a number. */
-  @Get()
+  @Get('shoots/:id/history')
   @ApiOkResponse({ type: HistoryDto })
   async page(@Param('id') id: string, @Query() { before }: HistoryAskedDto): Promise<HistoryDto> {
     return (await this.journal.page(id, PAGE, before ?? null)) as HistoryDto;
+  }
+
+  /** What was decided anywhere in the archive, the newest page, or the one before a number. */
+  @Get('history')
+  @ApiOkResponse({ type: HistoryDto })
+  async everywhere(@Query() { before }: HistoryAskedDto): Promise<HistoryDto> {
+    return (await this.journal.page(null, PAGE, before ?? null)) as HistoryDto;
   }
 }

@@ -1,0 +1,107 @@
+import { Body, Controller, Get, HttpCode, Param, Post, Query, Res, StreamableFile } from '@nestjs/common';
+import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import type { FoundFacet, Suggestion } from '@arkiv/core';
+import type { Response } from 'express';
+import {
+  FindDto,
+  FoundColumnsDto,
+  FoundDto,
+  FoundFacetDto,
+  FoundPageAskedDto,
+  FoundPlaceDto,
+  FramesByIdDto,
+  MOST_IDS,
+  SuggestionDto,
+  SuggestionsAskedDto,
+} from './find.dto';
+import { FindService } from './find.service';
+
+const JSON_TYPE = { type: 'application/json; charset=utf-8' };
+const json = (text: string): StreamableFile => new StreamableFile(Buffer.from(text), JSON_TYPE);
+
+@ApiTags('find')
+@Controller('api/find')
+export class FindController {
+  constructor(private readonly service: FindService) {}
+
+  /** Frames anywhere in the archive that a line of words and facts finds: how many, under which headings, and the first. */
+  @Post()
+  @HttpCode(200)
+  @ApiOkResponse({ type: FoundDto })
+  async find(@Body() body: FindDto, @Res({ passthrough: true }) response: Response): Promise<StreamableFile> {
+    const found = await this.service.find(
+      {
+        line: body.line,
+        typing: body.typing ?? false,
+        rejects: body.rejects ?? false,
+        bin: body.bin ?? false,
+        heading: body.heading ?? 'none',
+        oldestFirst: body.oldestFirst ?? false,
+        like: body.like ?? null,
+        seen: body.seen ?? null,
+      },
+      // The window that asked has asked something else since, or is gone.
+      (overtake) => response.on('close', overtake),
+    );
+    // Nobody reads it.
+    if (!found) return json('null');
+    const { page, parts, ...rest } = found;
+    const told = parts.map(({ from, to, words, kind, problem }) => ({ from, to, words, kind, problem }));
+    return json(`${JSON.stringify({ ...rest, parts: told }).slice(0, -1)},"page":${page}}`);
+  }
+
+  /** What could be typed further. */
+  @Get('suggestions')
+  @ApiOkResponse({ type: [SuggestionDto] })
+  suggestions(@Query() { line }: SuggestionsAskedDto): Promise<Suggestion[]> {
+    return this.service.suggestions(line);
+  }
+
+  /** Frames of any shoots by their ids, in this order; what is nowhere any more is left out. */
+  @Post('frames')
+  @HttpCode(200)
+  @ApiOkResponse({ type: FoundColumnsDto })
+  async byIds(@Body() { ids }: FramesByIdDto): Promise<StreamableFile> {
+    return json(await this.service.frames(ids));
+  }
+
+  /** Of some frames the ids of those whose pictures lie on drives that are away. */
+  @Post('away')
+  @HttpCode(200)
+  @ApiOkResponse({ type: [String] })
+  away(@Body() { ids }: FramesByIdDto): Promise<string[]> {
+    return this.service.away(ids);
+  }
+
+  /** Some of the frames that were found. */
+  @Get(':token/frames')
+  @ApiOkResponse({ type: FoundColumnsDto })
+  async frames(
+    @Param('token') token: string,
+    @Query() { from, count }: FoundPageAskedDto,
+  ): Promise<StreamableFile> {
+    return json(await this.service.page(token, from, count));
+  }
+
+  /** Ids of the frames that were found, in their order; the first of very many. */
+  @Get(':token/ids')
+  @ApiOkResponse({ type: [String] })
+  ids(@Param('token') token: string): Promise<string[]> {
+    return this.service.ids(token, MOST_IDS);
+  }
+
+  /** How many of the found frames have each value of each fact. */
+  @Get(':token/facets')
+  @ApiOkResponse({ type: [FoundFacetDto] })
+  async facets(@Param('token') token: string): Promise<FoundFacetDto[]> {
+    const facets = await this.service.facets(token);
+    return (Object.keys(facets) as FoundFacet[]).map((fact) => ({ fact, ...facets[fact]! }));
+  }
+
+  /** Where a frame stands among those that were found. */
+  @Get(':token/places/:frame')
+  @ApiOkResponse({ type: FoundPlaceDto })
+  async place(@Param('token') token: string, @Param('frame') frame: string): Promise<FoundPlaceDto> {
+    return { place: await this.service.placeOf(token, frame) };
+  }
+}

@@ -1,0 +1,60 @@
+// Finds frames in a thread of its own, with a read-only connection of its own: the server's thread never runs such a query.
+import { parentPort, workerData } from 'node:worker_threads';
+import Database from 'better-sqlite3';
+import { expose } from 'comlink';
+import nodeEndpoint from 'comlink/dist/umd/node-adapter';
+import type { Facets, Suggestion } from '@arkiv/core';
+import { addFolding } from '../db/folding';
+import { Finder, Overtaken, type FindAsked, type FindContext, type Found } from './finder';
+import type { Changed } from './findRows';
+
+/** Kilobytes of pages: all frames are read once, and a page of them again and again. */
+const CACHE = 16_384;
+
+const database = new Database((workerData as { file: string }).file, { readonly: true, fileMustExist: true });
+database.pragma(`cache_size = -${CACHE}`);
+addFolding(database);
+const finder = new Finder(database);
+const overtaken = new Set<number>();
+
+/** What a page of frames that are found first holds. */
+export interface FoundPage extends Found {
+  /** the first frames, as JSON of columns */
+  page: string;
+}
+
+const api = {
+  load: (): Promise<void> => finder.load(),
+  refresh: (changed: Changed): Promise<void> => finder.refresh(changed),
+  readShoots: (): void => finder.readShoots(),
+  readVocabulary: (): void => finder.readVocabulary(),
+  setOnline: (ids: readonly string[]): void => finder.setOnline(ids),
+  setLooked: (pictures: readonly string[]): void => finder.setLooked(pictures),
+  overtake: (question: number): void => void overtaken.add(question),
+  /** null: the question was overtaken */
+  async find(
+    question: number,
+    asked: FindAsked,
+    context: FindContext,
+    first: number,
+  ): Promise<FoundPage | null> {
+    try {
+      const found = await finder.find(asked, context, () => overtaken.has(question));
+      return { ...found, page: finder.page(found.token, 0, first)! };
+    } catch (error) {
+      if (error instanceof Overtaken) return null;
+      throw error;
+    } finally {
+      overtaken.delete(question);
+    }
+  },
+  page: (token: string, from: number, count: number): string | null => finder.page(token, from, count),
+  frames: (ids: readonly string[]): string => finder.frames(ids),
+  ids: (token: string, most: number): string[] | null => finder.ids(token, most),
+  facets: (token: string): Facets | null => finder.facets(token),
+  placeOf: (token: string, frameId: string): number => finder.placeOf(token, frameId),
+  suggestions: (line: string): Suggestion[] => finder.suggestions(line),
+};
+export type FindApi = typeof api;
+
+expose(api, nodeEndpoint(parentPort!));

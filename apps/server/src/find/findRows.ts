@@ -1,0 +1,162 @@
+// What is read of frames for finding them, in SQL.
+import { correctedLocal, hashOfBands, takenOf, type FoundRow, type FoundShoot, type Hash } from '@arkiv/core';
+import type Database from 'better-sqlite3';
+
+const FACTS = [
+  ...['key', 'shootId', 'name', 'original', 'verdict', 'stars', 'label', 'note', 'take', 'instant', 'local'],
+  ...['millis', 'correctionMillis', 'body', 'lens', 'aperture', 'exposure', 'iso', 'focalLength', 'role'],
+  ...['format', 'raw', 'sign', 'detail', 'sharpness', 'advice', 'voice', 'piles', 'caption', 'keywords'],
+  ...['persons', 'texts'],
+] as const;
+
+const ROW = `SELECT ${FACTS.map((fact) => `f."${fact}"`).join(', ')}, f.state = 'binned' AS binned,
+    f."shownBy" IS NOT NULL AS shown,
+    (SELECT v."arrivalId" FROM arrival_file v WHERE v."frameId" = f.id LIMIT 1) AS arrival,
+    (SELECT group_concat(c."volumeId", '+') FROM copy c WHERE c."assetId" = f."shownBy") AS drives,
+    EXISTS (SELECT 1 FROM delivery_file g JOIN delivery d ON d.id = g."deliveryId" AND d."finishedAt" IS NOT NULL
+      WHERE g."frameId" = f.id AND g.fate = 'made') AS delivered
+  FROM frame f`;
+const THERE = `f.state IN ('here', 'binned')`;
+
+type Row = Omit<FoundRow, 'taken' | 'drives' | 'delivered' | 'binned' | 'shown'> & {
+  local: string | null;
+  millis: number;
+  correctionMillis: number;
+  drives: string | null;
+  delivered: 0 | 1;
+  binned: 0 | 1;
+  shown: 0 | 1;
+};
+
+function foundRow({ local, millis, correctionMillis, ...row }: Row): FoundRow {
+  const time =
+    local === null ? null : correctedLocal({ local, millis, offsetMinutes: null, correctionMillis });
+  return {
+    ...row,
+    taken: takenOf(time),
+    drives: row.drives ?? '',
+    delivered: row.delivered === 1 ? 'delivered' : null,
+    binned: row.binned === 1,
+    shown: row.shown === 1,
+  };
+}
+
+/** Reads what frames are found by, over a connection that other reading does not wait for. */
+export class FindRows {
+  constructor(private readonly database: Database.Database) {}
+
+  /** The frames before a key, the newest first; at most so many. */
+  before(key: number, most: number): FoundRow[] {
+    return this.all<Row>(`${ROW} WHERE f.key < ? AND ${THERE} ORDER BY f.key DESC LIMIT ?`, key, most).map(
+      foundRow,
+    );
+  }
+
+  /** How many frames there are, and a key above all of them. */
+  extent(): { frames: number; above: number } {
+    const [found] = this.all<{ frames: number; above: number | null }>(
+      `SELECT (SELECT coalesce(sum(frames), 0) FROM shoot) AS frames, (SELECT max(key) + 1 FROM frame) AS above`,
+    );
+    return { frames: found!.frames, above: found!.above ?? 0 };
+  }
+
+  byKeys(keys: readonly number[]): FoundRow[] {
+    return this.all<Row>(
+      `${ROW} WHERE f.key IN (SELECT value FROM json_each(?)) AND ${THERE}`,
+      JSON.stringify(keys),
+    ).map(foundRow);
+  }
+
+  /** Keys of frames that are named in one of several ways. */
+  keysOf({ frames, shoots, assets, deliveries }: Changed): number[] {
+    const asked = [
+      [`SELECT key FROM frame WHERE id IN (SELECT value FROM json_each(?))`, frames],
+      [`SELECT key FROM frame WHERE "shootId" IN (SELECT value FROM json_each(?))`, shoots],
+      [
+        `SELECT f.key FROM asset a JOIN frame f ON f.id = a."frameId" WHERE a.id IN (SELECT value FROM json_each(?))`,
+        assets,
+      ],
+      [
+        `SELECT f.key FROM delivery_file g JOIN frame f ON f.id = g."frameId"
+         WHERE g."deliveryId" IN (SELECT value FROM json_each(?))`,
+        deliveries,
+      ],
+    ] as const;
+    const keys = asked.flatMap(([sql, ids]) =>
+      ids.length === 0 ? [] : this.all<{ key: number }>(sql, JSON.stringify(ids)).map(({ key }) => key),
+    );
+    return [...new Set(keys)];
+  }
+
+  shoots(): FoundShoot[] {
+    return this.all<FoundShoot>(`SELECT id, title, client, place, date FROM shoot`);
+  }
+
+  arrivals(ids: readonly string[]): { id: string; card: string; at: number }[] {
+    return this.all(
+      `SELECT id, card, at FROM arrival WHERE id IN (SELECT value FROM json_each(?))`,
+      JSON.stringify(ids),
+    );
+  }
+
+  /** What pictures are like, with the frames that they show: those after a picture’s key, so many. `last`: the key one is at then; null: that was all. */
+  hashesAfter(picture: string, most: number): { found: KeyedHash[]; last: string | null } {
+    const rows = this.all<HashRow>(
+      `${HASHES} (SELECT * FROM picture_hash WHERE picture > ? ORDER BY picture LIMIT ?) h ${SHOWN_BY}`,
+      picture,
+      most,
+    );
+    return {
+      found: hashesIn(rows),
+      last: rows.reduce<string | null>((at, row) => later(at, row.picture), null),
+    };
+  }
+
+  /** The same of some pictures; of those that nobody has looked at nothing. */
+  hashesOf(pictures: readonly string[]): { found: KeyedHash[]; known: string[] } {
+    const rows = this.all<HashRow>(
+      `${HASHES} (SELECT * FROM picture_hash WHERE picture IN (SELECT value FROM json_each(?))) h ${SHOWN_BY}`,
+      JSON.stringify(pictures),
+    );
+    return { found: hashesIn(rows), known: rows.map(({ picture }) => picture) };
+  }
+
+  all<T>(sql: string, ...parameters: unknown[]): T[] {
+    return this.database.prepare(sql).all(...parameters) as T[];
+  }
+}
+
+interface HashRow {
+  picture: string;
+  key: number | null;
+  band0: number;
+  band1: number;
+  band2: number;
+  band3: number;
+}
+
+const HASHES = `SELECT h.picture, f.key, h.band0, h.band1, h.band2, h.band3 FROM`;
+/** A picture’s key is its file’s checksum, or stands beside it. */
+const SHOWN_BY = `LEFT JOIN asset s ON s.id IN (SELECT id FROM asset WHERE sha256 = h.picture AND picture IS NULL
+    UNION ALL SELECT id FROM asset WHERE picture = h.picture)
+  LEFT JOIN frame f ON f.id = s."frameId" AND f."shownBy" = s.id`;
+
+/** What the picture of a frame is like. */
+export interface KeyedHash {
+  key: number;
+  hash: Hash;
+}
+
+const hashesIn = (rows: readonly HashRow[]): KeyedHash[] =>
+  rows.flatMap(({ key, band0, band1, band2, band3 }) =>
+    key === null ? [] : [{ key, hash: hashOfBands([band0, band1, band2, band3]) }],
+  );
+const later = (a: string | null, b: string): string => (a === null || b > a ? b : a);
+
+/** Frames that are to be read again: by their ids, their shoots, their files, or the deliveries they were in. */
+export interface Changed {
+  frames: readonly string[];
+  shoots: readonly string[];
+  assets: readonly string[];
+  deliveries: readonly string[];
+}

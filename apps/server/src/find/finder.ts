@@ -1,0 +1,441 @@
+import { setImmediate as turn } from 'node:timers/promises';
+import {
+  asksWords,
+  Bits,
+  facetsOf,
+  FindIndex,
+  inOrder,
+  keywordKey,
+  lineFilter,
+  meantWord,
+  partsOfLine,
+  saidOf,
+  standingFilter,
+  suggestionsFor,
+  toSql,
+  underHeadings,
+  Vocabulary,
+  type Facets,
+  type FindHeading,
+  type FoundGroup,
+  type Hash,
+  type KeeperRules,
+  type LineContext,
+  type LinePart,
+  type Said,
+  type Suggestion,
+  type Term,
+  type WordCondition,
+} from '@arkiv/core';
+import type Database from 'better-sqlite3';
+import { jsonColumns } from '../db/jsonColumns';
+import { LOADED_FRAME } from '../frames/frameColumns';
+import { FindRows, type Changed } from './findRows';
+
+/** What is looked for, and how it is told. */
+export interface FindAsked {
+  line: string;
+  /** the last word is still being typed */
+  typing: boolean;
+  /** what the studio’s rules reject, and what lies in the bin, is in too */
+  rejects: boolean;
+  bin: boolean;
+  heading: FindHeading;
+  oldestFirst: boolean;
+  /** key of a frame: what is like its picture, the most alike first */
+  like: number | null;
+  /** what a picture that is no frame is like */
+  likeHash: Hash | null;
+  /** frames with a greater key are new to whoever asks */
+  seen: number | null;
+}
+
+/** What the studio says by which a line is read. */
+export interface FindContext extends Pick<LineContext, 'labels' | 'piles' | 'drives'> {
+  rules: KeeperRules;
+}
+
+/** Found frames that stand under one heading, with what it is called. */
+export interface NamedGroup extends FoundGroup {
+  /** of a shoot its title, of an arrival its card */
+  title: string | null;
+  /** YYYY-MM-DD, of a shoot or an arrival */
+  date: string | null;
+}
+
+export interface Found {
+  /** by which pages of it are asked for */
+  token: string;
+  parts: LinePart[];
+  count: number;
+  /** found as well, and left out as the studio’s rules reject them */
+  rejects: number;
+  /** found as well, and in the bin */
+  binned: number;
+  groups: NamedGroup[];
+  /** the line with its unknown words as they were probably meant; null: nothing better is known */
+  meant: string | null;
+  /** frames that came after the key that was seen */
+  fresh: number;
+  /** the greatest key */
+  newest: number;
+  /** frames that are known so far, and how many there are; null: all are */
+  reading: { done: number; of: number } | null;
+}
+
+interface Result {
+  asked: string;
+  numbers: Uint32Array;
+  found: Bits;
+}
+
+/** Frames that are read at once while all are: some 30 ms, so that a question in between does not wait. */
+const READ_AT_ONCE = 1000;
+const HASHES_AT_ONCE = 5000;
+/** Results that pages can be asked of: a few windows, each with some that Back leads to. A million frames take 4 MB in one. */
+const KEPT = 12;
+/** Bits by which pictures differ that are still called alike: 64 of any two are half, some 32 ± 4; of bursts’ some ten. */
+const ALIKE = 18;
+const MOST_ALIKE = 500;
+/** Groups that are told: more headings nobody scrolls past. */
+const MOST_GROUPS = 20_000;
+
+/** Was thrown where a question was overtaken by the next. */
+export class Overtaken extends Error {}
+
+/** Finds frames among all of the archive. Everything here runs in a thread of its own. */
+export class Finder {
+  private readonly index = new FindIndex();
+  private readonly rows: FindRows;
+  private readonly results = new Map<string, Result>();
+  private made = 0;
+  private reading: { done: number; of: number } | null = { done: 0, of: 0 };
+  private vocabulary = new Vocabulary([]);
+  private termsSaid: { term: Term; said: Said }[] = [];
+  /** the archive’s keywords as they are written, by what tells them apart */
+  private written = new Map<string, string[]>();
+  private writtenAt = 0;
+  private newest = 0;
+  /** the key of the picture up to which is read what pictures are like; null: all of them */
+  private hashesAt: string | null = '';
+  /** pictures that were looked at since the start, and not read yet */
+  private readonly looked = new Set<string>();
+
+  constructor(private readonly database: Database.Database) {
+    this.rows = new FindRows(database);
+  }
+
+  /** Reads all frames, the newest first; questions in between find what is known so far. */
+  async load(): Promise<void> {
+    this.readVocabulary();
+    this.readShoots();
+    const { frames, above } = this.rows.extent();
+    this.newest = above - 1;
+    this.reading = { done: 0, of: frames };
+    for (let before = above; ;) {
+      const rows = this.rows.before(before, READ_AT_ONCE);
+      if (rows.length === 0) break;
+      this.index.put(rows);
+      before = rows.at(-1)!.key;
+      this.reading.done += rows.length;
+      await turn();
+    }
+    this.index.words.order();
+    this.reading = null;
+    while (this.readHashes()) await turn();
+    this.readLooked();
+  }
+
+  /** Reads again what has changed. */
+  async refresh(changed: Changed): Promise<void> {
+    const keys = new Set(this.rows.keysOf(changed));
+    // What went elsewhere, or was deleted, is known here only.
+    for (const shoot of changed.shoots) for (const key of this.index.keysOfShoot(shoot)) keys.add(key);
+    const asked = [...keys];
+    for (let at = 0; at < asked.length; at += READ_AT_ONCE) {
+      const some = asked.slice(at, at + READ_AT_ONCE);
+      const rows = this.rows.byKeys(some);
+      const there = new Set(rows.map(({ key }) => key));
+      this.index.put(rows);
+      this.index.remove(some.filter((key) => !there.has(key)));
+      for (const { key } of rows) this.newest = Math.max(this.newest, key);
+      await turn();
+    }
+  }
+
+  readShoots(): void {
+    for (const shoot of this.rows.shoots()) this.index.setShoot(shoot);
+  }
+
+  readVocabulary(): void {
+    const rows = this.rows.all<Omit<Term, 'synonyms' | 'deliver'> & { synonyms: string; deliver: number }>(
+      `SELECT id, word, parent, synonyms, kind, number, deliver FROM term`,
+    );
+    const terms = rows.map((row): Term => ({
+      ...row,
+      synonyms: JSON.parse(row.synonyms) as string[],
+      deliver: row.deliver !== 0,
+    }));
+    this.vocabulary = new Vocabulary(terms);
+    this.termsSaid = terms.map((term) => ({ term, said: saidOf([term.word, ...term.synonyms]) }));
+  }
+
+  /** Pictures were looked at: what they are like is read when somebody asks for it. */
+  setLooked(pictures: readonly string[]): void {
+    for (const picture of pictures) this.looked.add(picture);
+  }
+
+  setOnline(ids: readonly string[]): void {
+    this.index.setOnline(ids);
+  }
+
+  /** What a line finds. `isOvertaken`: nobody waits for the answer any more. */
+  async find(asked: FindAsked, context: FindContext, isOvertaken: () => boolean): Promise<Found> {
+    const known: LineContext = {
+      ...context,
+      meant: (how, text) => this.meant(how, text),
+      typing: asked.typing,
+    };
+    const parts = partsOfLine(asked.line, known);
+    const within = await this.index.find(lineFilter(parts), this.index.all(true), (leaf, keys) =>
+      this.read(leaf, keys, isOvertaken),
+    );
+    const alike = this.alike(asked, within);
+    const all = alike ? this.setOf(alike) : within;
+    const here = this.index.all();
+    const out = all.copy().and(here);
+    const binned = all.count - out.count;
+    const reject = await this.index.find(standingFilter('reject', context.rules), out, (leaf, keys) =>
+      this.read(leaf, keys, isOvertaken),
+    );
+    const withRejects = asked.rejects || parts.some(({ words }) => /(^|\s)rejects?$/.test(words));
+    const found = asked.bin ? all.copy() : out.copy();
+    if (!withRejects) found.without(reject);
+    const { numbers, groups } = alike
+      ? underHeadings(
+          this.index,
+          alike.filter((n) => found.has(n)),
+          'none',
+        )
+      : underHeadings(this.index, inOrder(this.index, found, asked.oldestFirst), asked.heading);
+    const token = `${process.pid}-${++this.made}`;
+    this.results.set(token, { asked: asked.line, numbers, found });
+    for (const old of this.results.keys()) {
+      if (this.results.size <= KEPT) break;
+      this.results.delete(old);
+    }
+    return {
+      ...{ token, parts, groups: this.named(asked.heading, groups.slice(0, MOST_GROUPS)) },
+      count: numbers.length,
+      rejects: withRejects ? 0 : reject.count,
+      binned: asked.bin ? 0 : binned,
+      meant: numbers.length === 0 ? await this.meantLine(asked.line, parts, known) : null,
+      fresh: asked.seen === null ? 0 : this.newerThan(asked.seen, numbers),
+      newest: this.newest,
+      reading: this.reading,
+    };
+  }
+
+  /** A page of a result as JSON: `{ "count", "columns" }`, each frame with where it stands in it (`nth`); null: it is not kept any more. */
+  page(token: string, from: number, count: number): string | null {
+    const result = this.kept(token);
+    if (!result) return null;
+    const keys = Array.from(result.numbers.subarray(from, from + count), (n) => this.index.keyOf(n));
+    return this.columnsOf('f.key = j.value', keys, from);
+  }
+
+  /** Frames by their ids, as a page of them; those that are nowhere any more are left out. */
+  frames(ids: readonly string[]): string {
+    return this.columnsOf('f.id = j.value', ids, 0);
+  }
+
+  private columnsOf(by: string, values: readonly (number | string)[], from: number): string {
+    const { count, columns } = jsonColumns(
+      this.database,
+      `SELECT j.key + ? AS nth, f."key", f."shootId", s.title AS "shoot", nullif(s.client, '') AS client,
+         nullif(s.place, '') AS place, f.state = 'binned' AS binned, ${LOADED_FRAME}
+       FROM json_each(?) j JOIN frame f ON ${by} AND f.state IN ('here', 'binned') JOIN shoot s ON s.id = f."shootId"
+       LEFT JOIN frame_text t ON t."frameId" = f.id ORDER BY j.key`,
+      [from, JSON.stringify(values)],
+    );
+    const told = columns.map(({ name, json }) => `${JSON.stringify(name)}:${json}`);
+    return `{"count":${count},"columns":{${told.join(',')}}}`;
+  }
+
+  /** Ids of a result’s frames, in their order; null: it is not kept any more. */
+  ids(token: string, most: number): string[] | null {
+    const result = this.kept(token);
+    if (!result) return null;
+    const keys = Array.from(result.numbers.subarray(0, most), (n) => this.index.keyOf(n));
+    return this.rows
+      .all<{ id: string }>(
+        `SELECT f.id FROM json_each(?) j JOIN frame f ON f.key = j.value ORDER BY j.key`,
+        JSON.stringify(keys),
+      )
+      .map(({ id }) => id);
+  }
+
+  facets(token: string): Facets | null {
+    const result = this.kept(token);
+    return result && facetsOf(this.index, result.found);
+  }
+
+  /** Where a frame stands in a result; −1: not in it. */
+  placeOf(token: string, frameId: string): number {
+    const result = this.kept(token);
+    const [frame] = this.rows.all<{ key: number }>(`SELECT key FROM frame WHERE id = ?`, frameId);
+    if (!result || !frame) return -1;
+    return result.numbers.indexOf(this.index.numberOfKey(frame.key));
+  }
+
+  suggestions(line: string): Suggestion[] {
+    const [last] = partsOfLine(line, { typing: true }).slice(-1);
+    if (!last || last.to < line.length) return [];
+    const typed = line.slice(last.from, last.to).replace(/^[-−]/, '');
+    const [, field, value] = /^([a-z]+)[:=](.*)$/is.exec(typed) ?? [];
+    const all = suggestionsFor(this.index, (value ?? typed).replace(/["“”]/g, ''));
+    return field === undefined ? all : all.filter(({ kind }) => kind === field.toLowerCase());
+  }
+
+  /** Keywords of the archive that stand below what a word means in the vocabulary, or are other words for it. */
+  private meant(condition: WordCondition, text: string): readonly string[] {
+    const says = asksWords(condition, text);
+    const ids = new Set<string>();
+    for (const { term, said } of this.termsSaid)
+      if (says(said)) for (const { id } of this.vocabulary.withAllBelow(term.id)) ids.add(id);
+    if (ids.size === 0) return [];
+    const written = this.keywords();
+    const words = [...ids].flatMap((id) => {
+      const { word, synonyms } = this.vocabulary.get(id)!;
+      return [word, ...synonyms].flatMap((its) => written.get(keywordKey(its)) ?? []);
+    });
+    return [...new Set(words)];
+  }
+
+  private keywords(): ReadonlyMap<string, string[]> {
+    const values = this.index.valuesOf('keywords');
+    for (; this.writtenAt < values.length; this.writtenAt++) {
+      const { value } = values[this.writtenAt]!;
+      const key = keywordKey(value);
+      this.written.set(key, [...(this.written.get(key) ?? []), value]);
+    }
+    return this.written;
+  }
+
+  private async read(
+    leaf: Parameters<Parameters<FindIndex['find']>[2]>[0],
+    keys: readonly number[],
+    isOvertaken: () => boolean,
+  ): Promise<number[]> {
+    await turn();
+    if (isOvertaken()) throw new Overtaken();
+    const { where, parameters } = toSql(leaf);
+    return this.rows
+      .all<{ key: number }>(
+        `SELECT f.key FROM frame f WHERE f.key IN (SELECT value FROM json_each(?)) AND ${where}`,
+        JSON.stringify(keys),
+        ...parameters,
+      )
+      .map(({ key }) => key);
+  }
+
+  /** Numbers of what is like the picture that is asked for, the most alike first; null: none is asked for. */
+  private alike({ like, likeHash }: FindAsked, within: Bits): Uint32Array | null {
+    if (like === null && likeHash === null) return null;
+    const hash = likeHash ?? this.hashOf(like!);
+    return Uint32Array.from(hash ? this.index.alike(hash, within, MOST_ALIKE, ALIKE) : [], ({ n }) => n);
+  }
+
+  private setOf(numbers: Iterable<number>): Bits {
+    const set = Bits.of(this.index.room);
+    for (const n of numbers) set.add(n);
+    return set;
+  }
+
+  private hashOf(key: number): Hash | null {
+    while (this.readHashes());
+    this.readLooked();
+    return this.index.hashOf(key);
+  }
+
+  /** Reads some of what had been looked at before; false: that was all. */
+  private readHashes(): boolean {
+    if (this.hashesAt === null) return false;
+    const { found, last } = this.rows.hashesAfter(this.hashesAt, HASHES_AT_ONCE);
+    for (const { key, hash } of found) this.index.setHash(key, hash);
+    this.hashesAt = last;
+    return last !== null;
+  }
+
+  /** Reads what was looked at since; what is not written yet is read the next time. */
+  private readLooked(): void {
+    if (this.looked.size === 0) return;
+    const { found, known } = this.rows.hashesOf([...this.looked]);
+    for (const { key, hash } of found) this.index.setHash(key, hash);
+    for (const picture of known) this.looked.delete(picture);
+  }
+
+  private named(heading: FindHeading, groups: readonly FoundGroup[]): NamedGroup[] {
+    if (heading === 'shoot')
+      return groups.map((group) => {
+        const shoot = group.key === null ? null : this.index.shoot(group.key);
+        return { ...group, title: shoot?.title ?? null, date: shoot?.date ?? null };
+      });
+    if (heading === 'arrival') {
+      const arrivals = new Map(
+        this.rows.arrivals(groups.flatMap(({ key }) => key ?? [])).map((arrival) => [arrival.id, arrival]),
+      );
+      return groups.map((group) => {
+        const arrival = group.key === null ? undefined : arrivals.get(group.key);
+        const date = arrival ? new Date(arrival.at).toISOString().slice(0, 10) : null;
+        return { ...group, title: arrival?.card ?? null, date };
+      });
+    }
+    return groups.map((group) => ({ ...group, title: null, date: null }));
+  }
+
+  /** The line with its words that nothing has as they were probably meant. */
+  private async meantLine(
+    line: string,
+    parts: readonly LinePart[],
+    context: LineContext,
+  ): Promise<string | null> {
+    let better = line;
+    for (const part of [...parts].reverse()) {
+      const { asked } = part;
+      if (!asked || asked.condition === 'phrase') continue;
+      const alone = await this.index.find(part.filter, this.index.all(), () => Promise.resolve([]));
+      if (!alone.isEmpty) continue;
+      const vocabulary = this.vocabulary.terms.flatMap(({ word, synonyms }) => [word, ...synonyms]);
+      const meant = meantWord(
+        this.index,
+        asked.text,
+        vocabulary.map((word) => word.toLowerCase()),
+      );
+      if (meant === null) continue;
+      const [before, after] = [better.slice(0, part.from), better.slice(part.to)];
+      better = `${before}${meant}${after}`;
+    }
+    if (better === line) return null;
+    // Something is found by it, or nothing is better.
+    const found = await this.index.find(lineFilter(partsOfLine(better, context)), this.index.all(), () =>
+      Promise.resolve([]),
+    );
+    return found.isEmpty ? null : better;
+  }
+
+  private newerThan(key: number, numbers: Uint32Array): number {
+    let count = 0;
+    for (const n of numbers) if (this.index.keyOf(n) > key) count += 1;
+    return count;
+  }
+
+  private kept(token: string): Result | null {
+    const result = this.results.get(token);
+    if (!result) return null;
+    // The one that was asked for last goes last.
+    this.results.delete(token);
+    this.results.set(token, result);
+    return result;
+  }
+}
