@@ -29,11 +29,13 @@ function screen<K extends string>(name: K, load: () => Promise<Record<K, Compone
 
 const ArrivalScreen = screen('ArrivalScreen', () => import('./screens/arrival/ArrivalScreen'));
 const BinScreen = screen('BinScreen', () => import('./screens/bin/BinScreen'));
+const FoundCullScreen = screen('FoundCullScreen', () => import('./screens/cull/CullScreen'));
 const CullScreen = screen('CullScreen', () => import('./screens/cull/CullScreen'));
 const DeliverScreen = screen('DeliverScreen', () => import('./screens/deliver/DeliverScreen'));
 const VariantsScreen = screen('VariantsScreen', () => import('./screens/duplicates/VariantsScreen'));
 const DescribeScreen = screen('DescribeScreen', () => import('./screens/describe/DescribeScreen'));
 const DuplicatesScreen = screen('DuplicatesScreen', () => import('./screens/duplicates/DuplicatesScreen'));
+const FindScreen = screen('FindScreen', () => import('./screens/find/FindScreen'));
 const FilesScreen = screen('FilesScreen', () => import('./screens/files/FilesScreen'));
 const HandoffScreen = screen('HandoffScreen', () => import('./screens/handoff/HandoffScreen'));
 const IntakeScreen = screen('IntakeScreen', () => import('./screens/intake/IntakeScreen'));
@@ -104,6 +106,8 @@ function SignedIn() {
             <Route path="/studio" element={<StudioScreen />} />
             <Route path="/vocabulary" element={<VocabularyScreen />} />
             <Route path="/welcome" element={<WelcomeScreen />} />
+            <Route path="/find" element={<FindScreen />} />
+            <Route path="/find/:question/cull" element={<FoundCullScreen />} />
             <Route path="/shoots" element={<ShootsScreen />} />
             <Route path="/shoots/:id/cull" element={<CullScreen />} />
             <Route path="/shoots/:id/describe" element={<DescribeScreen />} />

@@ -512,6 +512,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["History_everywhere"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/marks": {
         parameters: {
             query?: never;
@@ -1344,6 +1360,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Find_find"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find/suggestions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Find_suggestions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Find_byIds"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Find_away"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find/{token}/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Find_frames"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find/{token}/ids": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Find_ids"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find/{token}/facets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Find_facets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find/{token}/places/{frame}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Find_place"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/takes/shoots/{id}/clocks": {
         parameters: {
             query?: never;
@@ -1608,6 +1752,7 @@ export interface components {
             previewGigabytes: number;
             filters: components["schemas"]["KeptByNameDto"][];
             layouts: components["schemas"]["KeptByNameDto"][];
+            searches: components["schemas"]["KeptByNameDto"][];
             /** @description keys that differ from those that actions come with, by action */
             keys: {
                 [key: string]: string[];
@@ -1645,6 +1790,7 @@ export interface components {
             dayStartHour?: number;
             filters?: components["schemas"]["KeptByNameDto"][];
             layouts?: components["schemas"]["KeptByNameDto"][];
+            searches?: components["schemas"]["KeptByNameDto"][];
             keys?: {
                 [key: string]: string[];
             };
@@ -2711,6 +2857,103 @@ export interface components {
             /** @description the first stands for them */
             frameIds: string[];
         };
+        FindDto: {
+            /** @description words and facts, see docs/formats.md */
+            line: string;
+            /** @description the last word is still being typed */
+            typing?: boolean;
+            /** @description what the studio’s rules reject is in too */
+            rejects?: boolean;
+            /** @description what lies in the bin is in too */
+            bin?: boolean;
+            /** @enum {string} */
+            heading?: "none" | "shoot" | "arrival" | "year" | "month" | "stars" | "keyword";
+            oldestFirst?: boolean;
+            /** @description id of a frame: what is like its picture, the most alike first */
+            like?: string;
+            /** @description the newest that was seen; what came after it is counted */
+            seen?: number;
+        };
+        FoundPartDto: {
+            /** @description where it stands in the line */
+            from: number;
+            to: number;
+            /** @description what it is called by itself */
+            words: string;
+            /** @enum {string} */
+            kind: "fact" | "word";
+            /** @description what of it cannot be asked; it hides nothing then */
+            problem?: string;
+        };
+        FoundGroupDto: {
+            /** @description null: it is not known */
+            key: string | null;
+            /** @description where its first stands among all */
+            from: number;
+            count: number;
+            /** @description a shoot’s title, an arrival’s card */
+            title: string | null;
+            /** @description YYYY-MM-DD */
+            date: string | null;
+        };
+        FoundReadingDto: {
+            done: number;
+            of: number;
+        };
+        FoundColumnsDto: {
+            count: number;
+            /** @description as of a shoot’s frames; also nth among the results, key, shootId, shoot, client, place, binned */
+            columns: {
+                [key: string]: unknown[];
+            };
+        };
+        FoundDto: {
+            /** @description by which pages of it are asked for */
+            token: string;
+            parts: components["schemas"]["FoundPartDto"][];
+            count: number;
+            /** @description found too, and left out as the studio’s rules reject them */
+            rejects: number;
+            /** @description found too, and in the bin */
+            binned: number;
+            groups: components["schemas"]["FoundGroupDto"][];
+            /** @description the line as it was probably meant */
+            meant: string | null;
+            /** @description frames that came after the one that was seen */
+            fresh: number;
+            /** @description the newest frame of the archive */
+            newest: number;
+            /** @description frames known so far; null: all */
+            reading: components["schemas"]["FoundReadingDto"] | null;
+            /** @description the first frames */
+            page: components["schemas"]["FoundColumnsDto"];
+        };
+        SuggestionDto: {
+            /** @enum {string} */
+            kind: "word" | "keyword" | "person" | "shoot" | "client" | "place";
+            words: string;
+            /** @description the part of a line that asks for it */
+            line: string;
+            /** @description frames that it finds by itself */
+            count: number;
+        };
+        FramesByIdDto: {
+            ids: string[];
+        };
+        FacetCountDto: {
+            value: (string | number) | null;
+            count: number;
+        };
+        FoundFacetDto: {
+            fact: string;
+            counts: components["schemas"]["FacetCountDto"][];
+            /** @description values that are not told */
+            more: number;
+        };
+        FoundPlaceDto: {
+            /** @description −1: it is not among them */
+            place: number;
+        };
         ClockProposalDto: {
             /** @description the body whose clock seems to be off */
             body: string;
@@ -3557,6 +3800,27 @@ export interface operations {
             path: {
                 id: string;
             };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryDto"];
+                };
+            };
+        };
+    };
+    History_everywhere: {
+        parameters: {
+            query?: {
+                before?: number;
+            };
+            header?: never;
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -4912,6 +5176,184 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    Find_find: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundDto"];
+                };
+            };
+        };
+    };
+    Find_suggestions: {
+        parameters: {
+            query: {
+                line: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionDto"][];
+                };
+            };
+        };
+    };
+    Find_byIds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FramesByIdDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundColumnsDto"];
+                };
+            };
+        };
+    };
+    Find_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FramesByIdDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    Find_frames: {
+        parameters: {
+            query: {
+                from: number;
+                count: number;
+            };
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundColumnsDto"];
+                };
+            };
+        };
+    };
+    Find_ids: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    Find_facets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundFacetDto"][];
+                };
+            };
+        };
+    };
+    Find_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+                frame: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundPlaceDto"];
+                };
             };
         };
     };

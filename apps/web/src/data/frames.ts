@@ -43,6 +43,10 @@ export interface LoadedFrame extends QueryFrame {
   folder: string;
   /** of the file it shows itself by */
   bytes: number | null;
+  /** of a frame among those of other shoots */
+  shootId?: string;
+  /** 1: its files lie in the bin */
+  binned?: number;
 }
 
 /** As `GET /shoots/:id/frames` answers. */

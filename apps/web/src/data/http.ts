@@ -18,15 +18,18 @@ export class ApiFailure extends Error {
   }
 }
 
-async function request<T>(method: string, path: string, body?: unknown): Promise<T> {
+async function request<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
       method,
       headers: { 'x-arkiv': '1', ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
       body: body === undefined ? undefined : JSON.stringify(body),
+      signal,
     });
-  } catch {
+  } catch (error) {
+    // Whoever asked has asked for something else since.
+    if (signal?.aborted) throw error;
     serverState.lost();
     throw new ApiFailure(0, {
       code: 'internal',
@@ -62,6 +65,12 @@ export const post = <const P extends string>(
   path: P & Known<'post', P>,
   ...[body]: Sent<'post', P>
 ): Promise<Answer<'post', P>> => request('POST', path, body ?? {});
+/** A question that is given up when the next is asked: rejects with the signal's reason then. */
+export const postUntil = <const P extends string>(
+  signal: AbortSignal,
+  path: P & Known<'post', P>,
+  ...[body]: Sent<'post', P>
+): Promise<Answer<'post', P>> => request('POST', path, body ?? {}, signal);
 export const put = <const P extends string>(
   path: P & Known<'put', P>,
   ...[body]: Sent<'put', P>

@@ -1,4 +1,5 @@
 import { History, STUDIO, type Group, type MarkOperation } from '@arkiv/core';
+import type { FrameSource } from './frameSource';
 import { get } from './http';
 import { keepPlaces, keptPlaces, type Place } from './keptPlaces';
 
@@ -18,14 +19,14 @@ export class ShootHistory {
 
   /** `changed` is called when a page of the journal came. */
   constructor(
-    private readonly shootId: string,
+    private readonly source: Pick<FrameSource, 'id' | 'history'>,
     private readonly changed: () => void,
   ) {
-    this.places = keptPlaces(shootId);
+    this.places = keptPlaces(source.id);
   }
 
   /** Keeps the places for the next window. */
-  keep = (): void => keepPlaces(this.shootId, this.places);
+  keep = (): void => keepPlaces(this.source.id, this.places);
 
   get wasRead(): boolean {
     return this.before !== undefined;
@@ -74,7 +75,7 @@ export class ShootHistory {
   }
 
   private async fetchBack(): Promise<void> {
-    const history = `/shoots/${this.shootId}/history` as const;
+    const { history } = this.source;
     const page = await get(this.before === undefined ? history : `${history}?before=${this.before}`);
     const there = new Set(page.operations.map(({ id }) => id));
     const since = this.decided.filter(({ id }) => !there.has(id));

@@ -1,5 +1,6 @@
 import { PROGRAM, STUDIO, type MarkOperation } from '@arkiv/core';
 import { get, post } from './http';
+import { sourceOf } from './frameSource';
 import { ShootStore, shootStore } from './shootStore';
 
 const hear = new Map<string, (data: unknown) => void>();
@@ -58,7 +59,7 @@ describe('a shoot in a window', () => {
   afterEach(() => void jest.useRealTimers());
 
   const store = async () => {
-    const made = new ShootStore('s');
+    const made = new ShootStore(sourceOf('s'));
     await jest.advanceTimersByTimeAsync(LOADING);
     return made;
   };

@@ -13,9 +13,10 @@ import {
 } from '@arkiv/core';
 import { ulid } from 'ulid';
 import { FrameOrder, withArrived } from './frameOrder';
-import { framesOf, type LoadedFrame } from './frames';
-import { get, post } from './http';
+import type { LoadedFrame } from './frames';
+import { post } from './http';
 import type { Place } from './keptPlaces';
+import { sourceOf, type FrameSource } from './frameSource';
 import { browserParts, MarkQueue } from './markQueue';
 import { OverMarks } from './overMarks';
 import { ShootHistory } from './shootHistory';
@@ -124,26 +125,26 @@ export class ShootStore {
   /** the pass in which marks are made; null: none */
   pass: string | null = null;
 
-  constructor(private readonly shootId: string) {
-    this.history = new ShootHistory(shootId, () => this.set({}));
+  constructor(private readonly source: FrameSource) {
+    this.history = new ShootHistory(source, () => this.set({}));
     const { keep } = this.history;
     window.addEventListener('pagehide', keep);
     this.stops = [
       () => window.removeEventListener('pagehide', keep),
       listen<{ shootId: string; operations: MarkOperation[] }>('marks', ({ shootId: id, operations }) => {
-        if (id === this.shootId) this.told(operations);
+        if (source.concerns(id)) this.told(operations);
       }),
       listen<{ shootId: string; ids?: string[] | null }>('frames', ({ shootId: id, ids }) => {
-        if (id === this.shootId) this.arrived(ids ?? null);
+        if (source.concerns(id)) this.arrived(ids ?? null);
       }),
       listen<{ shootId: string; measures: [string, string][] }>('measured', ({ shootId: id, measures }) => {
-        if (id === this.shootId)
+        if (source.concerns(id))
           this.learn(measures.map(([of, its]) => [of, { measures: its, ...measuredFacts(its) }]));
       }),
       listen<{ shootId: string; frames: [string, number | null, number | null, number | null][] }>(
         'compared',
         ({ shootId: id, frames }) => {
-          if (id === this.shootId) this.learn(frames.map(([of, close, dx, dy]) => [of, { close, dx, dy }]));
+          if (source.concerns(id)) this.learn(frames.map(([of, close, dx, dy]) => [of, { close, dx, dy }]));
         },
       ),
       listen('volumes', () => void this.askAway()),
@@ -342,7 +343,7 @@ export class ShootStore {
   /** Which frames lie on drives that are away: asked when drives came or went, and with all frames. */
   private async askAway(): Promise<void> {
     // While the server cannot be asked, what was known stays.
-    const ids = await get(`/shoots/${this.shootId}/away`).catch(() => null);
+    const ids = await this.source.away().catch(() => null);
     if (ids === null) return;
     this.away = new Set(ids);
     this.learn(
@@ -364,7 +365,9 @@ export class ShootStore {
     return since.length === 1 ? since[0]!.places : [...new Set(since.flatMap(({ places }) => places))];
   };
 
-  private arrived(ids: readonly string[] | null): void {
+  private arrived(told: readonly string[] | null): void {
+    const ids = this.source.asked(told);
+    if (ids?.length === 0) return;
     if (ids === null) this.arriving = null;
     else for (const id of ids) this.arriving?.add(id);
     this.loadSoon();
@@ -418,24 +421,12 @@ export class ShootStore {
       .filter(({ id, subject }) => !waiting.has(id) && (some === null || some.has(subject)))
       .map(({ id }) => id);
     try {
-      const all = `/shoots/${this.shootId}/frames` as const;
-      const columns = get(some ? `${all}?only=${[...some].join(',')}` : all);
+      const coming = this.source.frames(some);
       if (!some) void this.askAway();
-      const loaded = framesOf(await columns);
+      const loaded = await coming;
       await markQueue.ready();
-      for (const id of some ?? this.ground.keys()) this.ground.delete(id);
-      for (const frame of loaded) {
-        this.ground.set(frame.id, marksIn(frame));
-        frame.away = this.awayFact(frame.id);
-      }
       for (const id of answered) this.over.delete(id);
-      for (const operation of markQueue.waiting) if (!this.heard.has(operation.id)) this.over.add(operation);
-      // Marks that lie over frames which stay are in them already.
-      const frames = some ? withArrived(this.state.frames, some, loaded) : loaded;
-      this.orderedAt = this.state.version + 1;
-      this.changes = [];
-      const order = new FrameOrder(frames.map(({ id }) => id));
-      this.set({ frames, order, version: this.orderedAt, loaded: true, failure: null });
+      this.bring(loaded, some);
       // What was decided before, so that it can be taken back; when the server is away, it is asked with the key.
       if (!this.history.wasRead)
         this.history.readBack().then(
@@ -451,6 +442,28 @@ export class ShootStore {
     }
     this.loadedAt = Date.now();
     this.loadMillis = this.loadedAt - begun;
+  }
+
+  /** Takes frames in that were loaded: all there are, or some, of which those that did not come are here no more. */
+  private bring(loaded: readonly LoadedFrame[], some: ReadonlySet<string> | null): void {
+    for (const id of some ?? this.ground.keys()) this.ground.delete(id);
+    for (const frame of loaded) {
+      this.ground.set(frame.id, marksIn(frame));
+      frame.away = this.awayFact(frame.id);
+    }
+    for (const operation of markQueue.waiting) if (!this.heard.has(operation.id)) this.over.add(operation);
+    // Marks that lie over frames which stay are in them already.
+    const frames = some ? withArrived(this.state.frames, some, loaded) : loaded;
+    this.orderedAt = this.state.version + 1;
+    this.changes = [];
+    const order = new FrameOrder(frames.map(({ id }) => id));
+    this.set({ frames, order, version: this.orderedAt, loaded: true, failure: null });
+  }
+
+  /** Takes in frames that came beside its own loading: a page of what was found. */
+  add(loaded: readonly LoadedFrame[]): void {
+    this.bring(loaded, new Set(loaded.map(({ id }) => id)));
+    this.show(this.over.all);
   }
 
   private set(change: Partial<ShootState>): void {
@@ -470,9 +483,9 @@ const stores = new Map<string, ShootStore>();
 /** Stores kept of shoots that no screen shows: gone back to, they stand at once. */
 const KEPT = 2;
 
-/** The store of a shoot. What is looked at lives on; of the others the ones that were left last. */
+/** The store of a shoot, or of what was found (see `sourceOf`). What is looked at lives on; of the others the ones that were left last. */
 export function shootStore(id: string): ShootStore {
-  const store = stores.get(id) ?? new ShootStore(id);
+  const store = stores.get(id) ?? new ShootStore(sourceOf(id));
   // The one that was asked for last stands last.
   stores.delete(id);
   stores.set(id, store);

@@ -59,6 +59,10 @@ export type CullCommand =
         | 'together'
         | 'allOfPile'
         | 'keys'
+        | 'find'
+        | 'similar'
+        | 'nearTime'
+        | 'inShoot'
         | 'selectAll'
         | 'selectToggle'
         | 'selectNone';
@@ -238,6 +242,10 @@ export const ACTIONS: readonly Action[] = [
   one('only-pile', 'Find', 'only the pile, or all', ['t'], { do: 'onlyPile' }),
   one('all-of-pile', 'Find', 'the pile over all shoots', ['shift+t'], { do: 'allOfPile' }),
   one('show-all', 'Find', 'show all: clear the filter', ['backspace'], { do: 'showAll' }),
+  one('find', 'Find', 'find in the whole archive', ['ctrl+f'], { do: 'find' }),
+  one('similar', 'Find', 'what looks like it, in the whole archive', ['alt+a'], { do: 'similar' }),
+  one('near-time', 'Find', 'what was taken within an hour of it', ['alt+h'], { do: 'nearTime' }),
+  one('in-shoot', 'Find', 'show it in its shoot', ['shift+p'], { do: 'inShoot' }),
   one('keys', 'Find', 'all keys', ['?'], { do: 'keys' }),
 
   one('undo', 'Undo', 'undo', ['ctrl+z'], { do: 'undo' }),

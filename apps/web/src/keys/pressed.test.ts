@@ -69,9 +69,10 @@ describe('a key press', () => {
     ['Enter', press('NumpadEnter', 'Enter'), 'single'],
   ])('of the number pad goes by place: %s', (_, pressed, wanted) => expect(does(pressed)).toBe(wanted));
 
-  it('that nothing is bound to does nothing', () => {
+  it('that nothing is bound to does nothing, and Ctrl goes its own way', () => {
     expect(does(press('KeyF', 'f', { altKey: true }))).toBeUndefined();
-    expect(does(press('KeyF', 'f', CTRL))).toBeUndefined();
+    expect(does(press('KeyG', 'g', CTRL))).toBeUndefined();
+    expect(does(press('KeyF', 'f', CTRL))).toBe('find in the whole archive');
     expect(does(press('ShiftLeft', 'Shift', SHIFT))).toBeUndefined();
   });
 });

@@ -30,6 +30,8 @@ interface Props {
   onLasso?: (indices: readonly number[], held: { add: boolean }) => void;
   /** Ctrl and the wheel, or two fingers, ask for larger or smaller cells */
   onSize?: (by: 1 | -1) => void;
+  /** a heading is pressed, by its section: what stands under it is to be folded away, or shown */
+  onHeading?: (section: number) => void;
   /** says how many cells stand side by side, and how many rows on one screen, for moving up and down */
   onLayout?: (layout: SheetLayout) => void;
 }
@@ -50,7 +52,7 @@ export const CAPTION_HEIGHT = 25;
 
 /** A sheet of any number of frames; only the rows in view exist. */
 export function ContactSheet(props: Props) {
-  const { list, cell, current, label, follow, render, onLayout, onLasso, onSize } = props;
+  const { list, cell, current, label, follow, render, onLayout, onLasso, onSize, onHeading } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const sheetId = useId();
   const [room, setRoom] = useState({ width: 0, height: 0 });
@@ -146,12 +148,7 @@ export function ContactSheet(props: Props) {
               }}
             >
               {'heading' in row ? (
-                <Box sx={{ ...CAPTION, alignSelf: 'flex-end', pb: 0.75, color: 'var(--soft)', fontSize: 14 }}>
-                  {row.heading}{' '}
-                  <Box component="span" sx={{ color: 'var(--faint)' }}>
-                    · {row.count}
-                  </Box>
-                </Box>
+                <Heading {...row} onPress={onHeading} />
               ) : (
                 indicesOf(row).map((i) => (
                   <div key={list.key(i)} role="presentation" style={{ width: fitted, height }}>
@@ -163,6 +160,55 @@ export function ContactSheet(props: Props) {
           );
         })}
       </Box>
+    </Box>
+  );
+}
+
+function Heading({
+  heading,
+  count,
+  folded,
+  section,
+  onPress,
+}: {
+  heading: string;
+  count: number;
+  folded: boolean;
+  section: number;
+  onPress?: (section: number) => void;
+}) {
+  const words = (
+    <>
+      {heading}{' '}
+      <Box component="span" sx={{ color: 'var(--faint)' }}>
+        · {count}
+      </Box>
+    </>
+  );
+  const looks = { ...CAPTION, alignSelf: 'flex-end', pb: 0.75, color: 'var(--soft)', fontSize: 14 };
+  if (!onPress) return <Box sx={looks}>{words}</Box>;
+  return (
+    <Box
+      component="button"
+      type="button"
+      // The sheet is one stop on the way of keys; headings are folded by a key of the screen too.
+      tabIndex={-1}
+      aria-expanded={!folded}
+      onClick={() => onPress(section)}
+      sx={{
+        ...looks,
+        border: 0,
+        p: 0,
+        background: 'none',
+        textAlign: 'left',
+        cursor: 'pointer',
+        '&:hover': { color: 'var(--full)' },
+      }}
+    >
+      <Box component="span" aria-hidden sx={{ display: 'inline-block', width: 18, color: 'var(--faint)' }}>
+        {folded ? '▸' : '▾'}
+      </Box>
+      {words}
     </Box>
   );
 }

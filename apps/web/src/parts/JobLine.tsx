@@ -8,6 +8,7 @@ import type { LoadedFrame } from '../data/frames';
 import { shootStore } from '../data/shootStore';
 import { Tally, tallyKey } from '../data/tally';
 import { GROUND, INK, MARKER } from '../theme/theme';
+import { FindBox } from './FindBox';
 import { JobsPanel } from './JobsPanel';
 
 /**
@@ -114,6 +115,7 @@ export function JobLine() {
         {shootId && <OneShoot id={shootId} />}
       </Box>
       <Box sx={{ flex: 1 }} />
+      <FindBox />
       <Box component="nav" aria-label="Settings">
         <Step to="/studio">Studio</Step>
       </Box>

@@ -9,12 +9,28 @@ const all = (rows: SheetRows) => Array.from({ length: rows.count }, (_, r) => ro
 describe('rows of a contact sheet', () => {
   it('break at headings and hold every frame once', () => {
     expect(all(rowsOf(['x', 'x', 'x', 'y', 'y'], 2))).toEqual([
-      { heading: 'x', count: 3 },
+      { heading: 'x', count: 3, folded: false, section: 0 },
       { from: 0, to: 2 },
       { from: 2, to: 3 },
-      { heading: 'y', count: 2 },
+      { heading: 'y', count: 2, folded: false, section: 1 },
       { from: 3, to: 5 },
     ]);
+  });
+
+  it('keep the heading of what is folded away, with how many it stands for', () => {
+    const rows = new SheetRows(
+      [
+        { heading: 'x', from: 0, count: 0, folded: 3 },
+        { heading: 'y', from: 3, count: 2 },
+      ],
+      2,
+    );
+    expect(all(rows)).toEqual([
+      { heading: 'x', count: 3, folded: true, section: 0 },
+      { heading: 'y', count: 2, folded: false, section: 1 },
+      { from: 3, to: 5 },
+    ]);
+    expect([rows.rowOf(1), rows.rowOf(3)]).toEqual([-1, 2]);
   });
 
   it('show no empty heading, and are none without frames', () => {

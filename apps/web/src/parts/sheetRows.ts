@@ -10,6 +10,8 @@ export interface SheetSection {
   /** index of its first entry */
   from: number;
   count: number;
+  /** entries that are folded away under its heading: it stands for them */
+  folded?: number;
 }
 
 /** The entries of a sheet, of which only those in view are asked for. */
@@ -38,7 +40,8 @@ export function sheetList(entries: readonly SheetEntry[]): SheetList {
   };
 }
 
-export type SheetRow = { heading: string; count: number } | { from: number; to: number };
+export type SheetRow =
+  { heading: string; count: number; folded: boolean; section: number } | { from: number; to: number };
 
 /** Rows of a sheet, by section: a heading where the group changes, then as many entries as fit side by side. */
 export class SheetRows {
@@ -62,7 +65,10 @@ export class SheetRows {
     const s = lastUpTo(this.firsts, r);
     const section = this.sections[s]!;
     const inside = r - this.firsts[s]! - headed(section);
-    if (inside < 0) return { heading: section.heading, count: section.count };
+    if (inside < 0) {
+      const { heading, count, folded } = section;
+      return { heading, count: folded ?? count, folded: folded !== undefined, section: s };
+    }
     const from = section.from + inside * this.across;
     return { from, to: Math.min(from + this.across, section.from + section.count) };
   }

@@ -4,7 +4,9 @@ import { pilesOf, shownName } from '@arkiv/core';
 import { memo, useCallback, useEffect, useMemo, useState } from 'react';
 import { useParams } from 'react-router';
 import { clockOf, type LoadedFrame } from '../../data/frames';
+import { questionOf } from '../../data/findQuestion';
 import { count } from '../../data/format';
+import { ALL_FOUND, foundId, foundText, MOST_LOOKED_AT } from '../../data/frameSource';
 import type { Api } from '../../data/http';
 import { useSettings, useShoot } from '../../data/live';
 import { useOfOrder } from '../../data/ofOrder';
@@ -17,7 +19,7 @@ import { useScreenTitle } from '../../parts/screenTitle';
 import { TextLink } from '../../parts/TextLink';
 import { stripTicks } from '../../parts/stripView';
 import { TimeStrip } from '../../parts/TimeStrip';
-import { INK, SURROUNDS } from '../../theme/theme';
+import { CAPTION, GROUND, INK, SURROUNDS } from '../../theme/theme';
 import { CameraDialog } from './CameraDialog';
 import { CaptionLine } from './CaptionLine';
 import { type CullFilter } from './cullFilter';
@@ -66,6 +68,22 @@ export function CullScreen() {
     );
   // A new shoot is a new pass: nothing of the last one's state is carried over.
   return <Cull key={id} shootId={id!} />;
+}
+
+/** Cull over what was found anywhere in the archive: the question stands in the address. */
+export function FoundCullScreen() {
+  const { question = '' } = useParams();
+  const id = foundId(question === ALL_FOUND ? '' : question);
+  const { data: settings, error } = useSettings();
+  shootStore(id);
+  if (!settings)
+    return (
+      <main className={styles.cull}>
+        <h1 style={visuallyHidden}>Cull</h1>
+        {error ? <Problem error={error} /> : <Loading what="the studio’s rules" />}
+      </main>
+    );
+  return <Cull key={id} shootId={id} />;
 }
 
 function Cull({ shootId }: { shootId: string }) {
@@ -146,7 +164,7 @@ function Cull({ shootId }: { shootId: string }) {
   return (
     <main className={styles.cull} data-alone={state.alone || undefined}>
       <h1 style={visuallyHidden}>Cull</h1>
-      <Title shootId={shootId} />
+      {cull.found ? <FoundTitle /> : <Title shootId={shootId} />}
       {!state.alone && (
         <div className={styles.above}>
           <TimeStrip
@@ -162,6 +180,7 @@ function Cull({ shootId }: { shootId: string }) {
             pairs={sameMoments}
             onGo={goToFrame}
           />
+          {cull.found && shoot.loaded && <FoundLine id={shootId} frames={shoot.order.length} />}
           <FilterLine chips={cull.chips} hidden={shown.hidden} all={shoot.order.length} onFilter={onFilter} />
         </div>
       )}
@@ -173,7 +192,7 @@ function Cull({ shootId }: { shootId: string }) {
               <Problem error={shoot.failure} />
             </Box>
           )}
-          {shoot.loaded && shoot.order.length === 0 && <NothingYet shootId={shootId} />}
+          {shoot.loaded && shoot.order.length === 0 && !cull.found && <NothingYet shootId={shootId} />}
           {cull.empty && (
             <AllHidden
               words={cull.empty}
@@ -335,6 +354,46 @@ const Title = memo(function Title({ shootId }: { shootId: string }) {
   useScreenTitle(about ? `Cull · ${shownName(about.title)}` : 'Cull');
   return null;
 });
+
+function FoundTitle() {
+  useScreenTitle('Cull · found');
+  return null;
+}
+
+/** Of what the frames were found by, and the way back to it. */
+function FoundLine({ id, frames }: { id: string; frames: number }) {
+  const text = foundText(id);
+  const { line, like } = questionOf(text);
+  const words = [
+    ...(line.trim() === '' ? [] : [`“${line.trim()}”`]),
+    ...(like === undefined ? [] : ['what looks like one picture']),
+  ];
+  return (
+    <Box
+      component="section"
+      aria-label="What was found"
+      sx={{
+        ...CAPTION,
+        display: 'flex',
+        flexWrap: 'wrap',
+        gap: 2,
+        px: 2,
+        py: 0.75,
+        bgcolor: GROUND.base,
+        borderBottom: `1px solid ${GROUND.line}`,
+        color: INK.soft,
+      }}
+    >
+      <span>
+        Found{words.length > 0 ? ` by ${words.join(' and ')}` : ' in the whole archive'}: {count(frames)}{' '}
+        {frames === 1 ? 'frame' : 'frames'}
+        {frames >= MOST_LOOKED_AT ? ', the first of more' : ''}. {marksWords}
+      </span>
+      <TextLink to={`/find${text === '' ? '' : `?${text}`}`}>Back to Find</TextLink>
+    </Box>
+  );
+}
+const marksWords = 'Marks go to the frames in their own shoots.';
 
 /** The piles that a frame is in, as they are called. */
 const pileNames = (frame: LoadedFrame, piles: readonly Api['PileDto'][]): string =>

@@ -7,7 +7,7 @@ import styles from './FilterDrawer.module.css';
 
 interface Props<T> {
   /** which list of the studio it is */
-  list: 'filters' | 'layouts';
+  list: 'filters' | 'layouts' | 'searches';
   title: string;
   kept: readonly Api['KeptByNameDto'][];
   /** what would be kept now; null: nothing that is worth a name */

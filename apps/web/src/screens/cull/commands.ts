@@ -10,7 +10,9 @@ import {
   type MarkValue,
 } from '@arkiv/core';
 import { many } from '../../data/format';
+import { nearTimeLine } from '../../data/nearTime';
 import type { Step } from '../../data/shootStore';
+import { focusFindBox } from '../../parts/findBox';
 import type { CullCommand } from '../../keys/actions';
 import { NO_FILTER, type PileChoice } from './cullFilter';
 import { deedWords, markWords, stepWords } from './cullWords';
@@ -291,7 +293,19 @@ export function runCommand(command: CullCommand, seen: Seen): void {
         state.together ? 'This window goes its own way' : 'All windows with this on stand at the same frame',
       );
       return dispatch({ type: 'toggle', what: 'together' });
+    case 'find':
+      return focusFindBox();
+    case 'similar':
+      return current === null ? undefined : seen.find({ heading: 'none', like: current });
+    case 'nearTime': {
+      const time = current === null ? null : (seen.shoot.byId.get(current)?.time ?? null);
+      if (time === null) return notices.say('Its camera wrote no time');
+      return seen.find({ line: nearTimeLine(time) });
+    }
+    case 'inShoot':
+      return seen.found ? seen.goTo('shoot') : notices.say('It is in its shoot here');
     case 'passes':
+      if (seen.found) return notices.say('A pass over these begins in Find');
       return seen.pass ? seen.pass.stop() : dispatch({ type: 'toggle', what: 'passes' });
     case 'pile':
       return seen.pile ? intoPile(seen.pile, seen) : dispatch({ type: 'toggle', what: 'pileLine' });
@@ -331,6 +345,8 @@ export function runCommand(command: CullCommand, seen: Seen): void {
         ? document.exitFullscreen()
         : document.documentElement.requestFullscreen?.());
     case 'handoff':
+      if (seen.found) return notices.say('These are of several shoots: each goes to hand-off from its own');
+      return seen.goTo(command.do);
     case 'nextShoot':
       return seen.goTo(command.do);
     case 'filter':

@@ -1,6 +1,7 @@
 import type { KeeperRules } from '@arkiv/core';
 import type { Dispatch } from 'react';
 import type { NextPart } from '../../data/passParts';
+import type { FindQuestion } from '../../data/findQuestion';
 import type { ShootState, ShootStore } from '../../data/shootStore';
 import type { PileChoice } from './cullFilter';
 import type { CullAction, CullState, Layout } from './cullState';
@@ -34,7 +35,11 @@ export interface Seen {
   notices: Notices;
   looking: Looking;
   layout: { current: { across: number; rows: number } };
-  goTo: (where: 'handoff' | 'nextShoot' | 'pile') => void;
+  goTo: (where: 'handoff' | 'nextShoot' | 'pile' | 'shoot') => void;
+  /** looks for something in the whole archive */
+  find: (question: Partial<FindQuestion>) => void;
+  /** the frames are of several shoots: what was found in the archive */
+  found: boolean;
   /** frames that were seen, which a pass counts */
   see: (ids: readonly string[]) => void;
   /** in a pass: whether a frame of it was seen, how it is stopped, where it goes on; null: there is none */

@@ -5,6 +5,8 @@ import { useBindings } from '../../data/bindings';
 import { get, type Api } from '../../data/http';
 import { labelNames } from '../../data/labels';
 import { usePiles, useSettings } from '../../data/live';
+import { NO_QUESTION, questionText } from '../../data/findQuestion';
+import { isFound } from '../../data/frameSource';
 import { shootStore, type ShootState, type ShootStore } from '../../data/shootStore';
 import { listen } from '../../data/stream';
 import type { CullCommand } from '../../keys/actions';
@@ -58,7 +60,11 @@ export function useCull(shootId: string) {
   const piles = usePiles().data ?? NO_PILES;
   const [pile, choosePile] = useCurrentPile(piles);
   const clock = useClocks(shootId, shoot, takes);
-  const goTo = useGoTo(shootId, pile?.id ?? null, pass, state.pass, notices.say);
+  const goTo = useGoTo(shootId, pile?.id ?? null, pass, state.pass, notices.say, () =>
+    current === null ? undefined : shoot.byId.get(current),
+  );
+  const navigate = useNavigate();
+  const found = isFound(shootId);
   const bindings = useBindings();
   const keyOf = useCallback((action: string) => bindings.shown(action), [bindings]);
   const seen = { store, shoot, rules, state, dispatch, shown, takes, current, at, selected, notices };
@@ -67,6 +73,9 @@ export function useCull(shootId: string) {
     looking,
     layout,
     goTo,
+    found,
+    find: (question: Parameters<Seen['find']>[0]) =>
+      void navigate(`/find?${questionText({ ...NO_QUESTION, ...question })}`),
     layouts,
     pile,
     see: pass.see,
@@ -90,6 +99,7 @@ export function useCull(shootId: string) {
   const names: Record<string, string> = useMemo(() => labelNames(settings), [settings]);
   const frames = shoot.order.length;
   return {
+    found,
     piles,
     pile,
     pass,
@@ -198,10 +208,19 @@ function useGoTo(
   { running, save }: PassOf,
   passId: string | null,
   say: (words: string) => void,
+  frame: () => LoadedFrame | undefined,
 ): Seen['goTo'] {
   const navigate = useNavigate();
+  const latest = useRef(frame);
+  useEffect(() => {
+    latest.current = frame;
+  });
   return useCallback(
     (where) => {
+      if (where === 'shoot') {
+        const { shootId: its, id } = latest.current() ?? {};
+        return its && id ? void navigate(`/shoots/${its}/cull?view=single&frame=${id}`) : undefined;
+      }
       if (where === 'handoff') return void navigate(`/shoots/${shootId}/handoff`);
       if (where === 'pile') return void navigate(`/piles/${pileId}`);
       if (running && passId !== null) {

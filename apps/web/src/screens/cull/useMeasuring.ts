@@ -1,5 +1,6 @@
 import type { FrameOrdering } from '@arkiv/core';
 import { useEffect, useMemo } from 'react';
+import { isFound } from '../../data/frameSource';
 import { post } from '../../data/http';
 import type { ShootState } from '../../data/shootStore';
 import type { CullFilter } from './cullFilter';
@@ -23,7 +24,9 @@ export function useMeasuring(
 ): Measuring {
   const action = useAction(() => post(`/features/shoots/${shootId}`));
   const { run } = action;
-  const asked = (by === 'sharpness' || (chosen?.advice?.length ?? 0) > 0) && shoot.loaded;
+  // Of found frames those are known that were measured in their own shoots.
+  const asked =
+    (by === 'sharpness' || (chosen?.advice?.length ?? 0) > 0) && shoot.loaded && !isFound(shootId);
   useEffect(() => {
     if (asked) run();
   }, [asked, run]);

@@ -1,6 +1,7 @@
 import { agreementOf } from '@arkiv/core';
 import { useMemo } from 'react';
 import { many } from '../../../data/format';
+import { isFound } from '../../../data/frameSource';
 import { post } from '../../../data/http';
 import { Problem } from '../../../parts/Problem';
 import { useAction } from '../../../parts/useAction';
@@ -38,7 +39,7 @@ export function TakesPart(props: Props) {
       <p className={styles.hint} role="status">
         {many(takes.length, 'take')}, {many(frames, 'frame')}
       </p>
-      {takes.waiting > 0 && (
+      {takes.waiting > 0 && !isFound(shootId) && (
         <p className={styles.hint}>
           {many(takes.waiting, 'frame is', 'frames are')} grouped by time alone.{' '}
           <button type="button" data-later className={styles.ask} disabled={busy} onClick={() => run()}>

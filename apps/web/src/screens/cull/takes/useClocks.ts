@@ -3,6 +3,7 @@ import { useCallback, useMemo, useState } from 'react';
 import { many } from '../../../data/format';
 import { put, type Api } from '../../../data/http';
 import type { ShootState } from '../../../data/shootStore';
+import { isFound } from '../../../data/frameSource';
 import { useGet } from '../../../data/useGet';
 import { useAction } from '../../../parts/useAction';
 import type { Takes } from './takes';
@@ -65,7 +66,9 @@ export function useClocks(shootId: string, shoot: ShootState, takes: Takes): Clo
   // Marks change no clock.
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const corrections = useMemo(() => correctionsOf(shoot), [shoot.order]);
-  const asks = corrections.size > 1 && takes.waiting <= NOT_COMPARED * shoot.frames.length;
+  // The clocks of one shoot's bodies are held beside each other there.
+  const asks =
+    !isFound(shootId) && corrections.size > 1 && takes.waiting <= NOT_COMPARED * shoot.frames.length;
   const now = [...corrections].map(([body, millis]) => `${body}=${millis}`).join();
   // The server answers from memory while nothing has changed; what stands behind `?` only makes it be asked again.
   const { data } = useGet(asks ? `/takes/shoots/${shootId}/clocks?now=${encodeURIComponent(now)}` : null);

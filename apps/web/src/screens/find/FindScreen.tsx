@@ -1,0 +1,512 @@
+import { Button, Chip } from '@mui/material';
+import { visuallyHidden } from '@mui/utils';
+import {
+  DEFAULT_RULES,
+  FIND_HEADINGS,
+  shownName,
+  withoutPart,
+  withPart,
+  type FindHeading,
+  type KeeperRules,
+} from '@arkiv/core';
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { useNavigate } from 'react-router';
+import { useBindings } from '../../data/bindings';
+import { count, many, mediumDay } from '../../data/format';
+import { clockOf, numberOf, placeholderOf, thumbUrl, uprightSize, type LoadedFrame } from '../../data/frames';
+import { NO_QUESTION, type FindQuestion } from '../../data/findQuestion';
+import { ALL_FOUND } from '../../data/frameSource';
+import { get, post } from '../../data/http';
+import { labelNames } from '../../data/labels';
+import { usePiles, useSettings, useVolumes } from '../../data/live';
+import { nearTimeLine } from '../../data/nearTime';
+import { framesOf, type FrameColumns } from '../../data/frames';
+import { ContactSheet } from '../../parts/ContactSheet';
+import { Loading } from '../../parts/Loading';
+import { Problem } from '../../parts/Problem';
+import { SheetCell } from '../../parts/SheetCell';
+import { TextLink } from '../../parts/TextLink';
+import { useKeptState } from '../../parts/useKeptState';
+import { useScreenTitle } from '../../parts/screenTitle';
+import { KeptPart } from '../cull/KeptPart';
+import { KeysDialog } from '../cull/KeysDialog';
+import { useCurrentPile } from '../cull/piles/currentPile';
+import { useCullKeys } from '../cull/useCullKeys';
+import { FacetDrawer } from './FacetDrawer';
+import { FindLine } from './FindLine';
+import { runFind, type FindSeen } from './findCommands';
+import { FoundList, groupKey } from './foundList';
+import { useFacets, useFind, usePages, type Result } from './useFind';
+import styles from './Find.module.css';
+
+const HEADING_WORDS: Readonly<Record<FindHeading, string>> = {
+  ...{ none: 'as one sheet', shoot: 'by shoot', arrival: 'by arrival', year: 'by year', month: 'by month' },
+  ...{ stars: 'by stars', keyword: 'by keyword' },
+};
+const NO_IDS: ReadonlySet<string> = new Set();
+
+/** Frames anywhere in the archive: one line says what is looked for, the sheet below shows what was found. */
+export function FindScreen() {
+  useScreenTitle('Find');
+  const { question, change, result, error, store, text } = useFind();
+  // Marks draw the frames anew.
+  useSyncExternalStore(store.subscribe, store.snapshot);
+  usePages(result?.pages);
+  const { data: settings } = useSettings();
+  const rules = (settings?.rules as KeeperRules | undefined) ?? DEFAULT_RULES;
+  const labels = useMemo(() => labelNames(settings), [settings]);
+  const { data: piles = NONE } = usePiles();
+  const { data: volumes } = useVolumes();
+  const [pile] = useCurrentPile(piles);
+  const navigate = useNavigate();
+  const field = useRef<HTMLInputElement>(null);
+  const facets = useFacets(result?.found.token);
+  const [at, setAt] = useState(0);
+  const [selection, setSelection] = useState<ReadonlySet<string>>(NO_IDS);
+  const [folded, setFolded] = useState<ReadonlySet<string>>(NO_IDS);
+  const [cell, setCell] = useKeptState('arkiv.find.cell', 170);
+  const [drawer, setDrawer] = useKeptState('arkiv.find.drawer', true);
+  const [keys, setKeys] = useState(false);
+  const [notice, say] = useState('');
+  const layout = useRef({ across: 1, rows: 1 });
+  const bindings = useBindings();
+
+  const asked = result?.question;
+  const list = useMemo(
+    () =>
+      result
+        ? new FoundList(result.found.count, result.found.groups, asked!.heading, folded, result.pages)
+        : null,
+    [result, asked, folded],
+  );
+  const anchor = useRef<number | null>(null);
+  // Other frames stand there now: one begins anew. What was looked for again, as frames came, leaves one where one stood.
+  const stood = useRef<{ text: string; id: string | undefined }>({ text: '', id: undefined });
+  const resultText = result ? JSON.stringify(result.question) : '';
+  useEffect(() => {
+    if (!result) return;
+    const { id } = stood.current;
+    if (stood.current.text !== resultText) {
+      setAt(0);
+      setSelection(NO_IDS);
+      setFolded(NO_IDS);
+      anchor.current = null;
+    } else if (id) {
+      const place = result.pages.places.get(id);
+      if (place !== undefined) setAt(place);
+    }
+    stood.current = { text: resultText, id: undefined };
+  }, [result, resultText]);
+  const place = Math.min(at, Math.max(0, (list?.count ?? 1) - 1));
+  const current = result?.pages.at(place);
+  useEffect(() => {
+    if (current) stood.current.id = current.id;
+  }, [current]);
+
+  const go = useCallback((to: number) => {
+    anchor.current = null;
+    setAt(to);
+    say('');
+  }, []);
+  const loaded = async (ids: readonly string[]): Promise<readonly LoadedFrame[]> => {
+    const missing = ids.filter((id) => !store.snapshot().byId.has(id));
+    if (missing.length > 0)
+      store.add(framesOf((await post('/find/frames', { ids: missing })) as unknown as FrameColumns));
+    return ids.flatMap((id) => store.snapshot().byId.get(id) ?? []);
+  };
+  const allIds = async (): Promise<readonly string[]> =>
+    result ? get(`/find/${result.found.token}/ids`).catch(() => []) : [];
+  const open = (view: 'single' | 'sheet') => {
+    if (!current) return;
+    void navigate(`/find/${encodeURIComponent(text || ALL_FOUND)}/cull?view=${view}&frame=${current.id}`);
+  };
+  const toggleAll = () =>
+    setFolded((now) =>
+      now.size > 0 || !result ? NO_IDS : new Set(result.found.groups.map((group) => groupKey(group))),
+    );
+  const seen: FindSeen = {
+    ...{ store, rules, at: place, current, selection, cell, pile, go, say, loaded, allIds, open, setCell },
+    list: list ?? NO_LIST,
+    layout,
+    select: setSelection,
+    toLine: () => {
+      field.current?.focus();
+      field.current?.select();
+    },
+    inShoot: (frame) => void navigate(`/shoots/${frame.shootId}/cull?view=single&frame=${frame.id}`),
+    similar: (frame) => change({ ...NO_QUESTION, heading: 'none', like: frame.id }),
+    nearTime: (frame) =>
+      frame.time === null
+        ? say('Its camera wrote no time')
+        : change({ ...NO_QUESTION, line: nearTimeLine(frame.time) }),
+    toggle: (what) => {
+      if (what === 'drawer') setDrawer(!drawer);
+      else if (what === 'keys') setKeys((now) => !now);
+      else toggleAll();
+    },
+    clear: () => change(NO_QUESTION),
+  };
+  const prefix = useCullKeys(bindings, (command) => void runFind(command, seen), say);
+  // Whoever comes to look for something types; whoever comes back to what was found moves.
+  useEffect(() => {
+    if (window.location.search === '') field.current?.focus();
+  }, []);
+  const pick = useCallback(
+    async (i: number, held: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
+      const id = result?.pages.ids.get(i);
+      if (id === undefined) return;
+      say('');
+      if (held.shiftKey && result) {
+        const from = (anchor.current ??= place);
+        const ids = await get(`/find/${result.found.token}/ids`).catch(() => []);
+        setSelection(new Set(ids.slice(Math.min(from, i), Math.max(from, i) + 1)));
+      } else {
+        anchor.current = i;
+        setSelection((now) => {
+          if (!held.ctrlKey && !held.metaKey) return NO_IDS;
+          const next = new Set(now);
+          if (!next.delete(id)) next.add(id);
+          return next;
+        });
+      }
+      setAt(i);
+    },
+    [result, place],
+  );
+  const part = useCallback(
+    (words: string) => {
+      const all = ` ${question.line.trim()} `;
+      const line = all.includes(` ${words} `)
+        ? all.replace(` ${words} `, ' ').trim()
+        : withPart(question.line, words);
+      change({ line: line === '' ? '' : `${line} ` });
+    },
+    [question.line, change],
+  );
+  const onLayout = useCallback((made: { across: number; rows: number }) => {
+    layout.current = made;
+  }, []);
+  const follow = useMemo(() => ({ resultText }), [resultText]);
+  const fold = useCallback(
+    (section: number) => {
+      const group = result?.found.groups[section];
+      if (!group) return;
+      setFolded((now) => {
+        const next = new Set(now);
+        if (!next.delete(groupKey(group))) next.add(groupKey(group));
+        return next;
+      });
+    },
+    [result],
+  );
+  return (
+    <main className={styles.find}>
+      <h1 style={visuallyHidden}>Find</h1>
+      <div className={styles.top}>
+        <FindLine
+          line={question.line}
+          field={field}
+          onLine={(line) => change({ line }, false)}
+          onDone={() => field.current?.blur()}
+        />
+        <div className={styles.how}>
+          <select
+            aria-label="How it stands"
+            value={question.heading}
+            disabled={question.like !== undefined}
+            onChange={(event) => change({ heading: event.target.value as FindHeading })}
+          >
+            {FIND_HEADINGS.map((heading) => (
+              <option key={heading} value={heading}>
+                {HEADING_WORDS[heading]}
+              </option>
+            ))}
+          </select>
+          <select
+            aria-label="Which comes first"
+            value={question.oldestFirst ? 'oldest' : 'newest'}
+            disabled={question.like !== undefined}
+            onChange={(event) => change({ oldestFirst: event.target.value === 'oldest' })}
+          >
+            <option value="newest">newest first</option>
+            <option value="oldest">oldest first</option>
+          </select>
+        </div>
+      </div>
+      <Said
+        result={result}
+        question={question}
+        onChange={change}
+        folds={list !== null && list.sections.length > 1}
+        onFold={toggleAll}
+        allFolded={folded.size > 0}
+      />
+      <div className={styles.middle}>
+        <div className={styles.sheet}>
+          {error && <Problem error={error} />}
+          {!result && !error && <Loading what="the archive" />}
+          {result && result.found.count === 0 && <Nothing result={result} onChange={change} />}
+          {list && list.count > 0 && (
+            <ContactSheet
+              label="What was found"
+              list={list}
+              cell={cell}
+              current={place}
+              follow={follow}
+              onLayout={onLayout}
+              onSize={(by) => void runFind({ do: 'size', by }, seen)}
+              onHeading={fold}
+              render={(i, width, height, id) => {
+                const frame = result!.pages.at(i);
+                return (
+                  <SheetCell
+                    index={i}
+                    id={id}
+                    src={frame ? thumbUrl(frame) : null}
+                    name={
+                      frame
+                        ? `Frame ${numberOf(frame.name)}, ${frame.verdict}, ${frame.stars} stars`
+                        : 'on its way'
+                    }
+                    caption={frame ? captionOf(frame) : ' '}
+                    verdict={frame?.verdict ?? 'undecided'}
+                    stars={frame?.stars ?? 0}
+                    label={frame?.label ?? null}
+                    selected={frame !== undefined && selection.has(frame.id)}
+                    current={i === place}
+                    dimmed={frame?.binned === 1}
+                    noPicture={frame ? placeholderOf(frame) : '…'}
+                    sign={frame?.binned === 1 ? 'in the bin' : (frame?.sign ?? null)}
+                    aspect={frame ? aspectOf(frame) : null}
+                    width={width}
+                    height={height}
+                    onPick={(at_, held) => void pick(at_, held)}
+                    onOpen={() => open('single')}
+                  />
+                );
+              }}
+            />
+          )}
+        </div>
+        {drawer && (
+          <FacetDrawer
+            facets={result?.found.count === 0 ? NO_FACETS : facets}
+            line={question.line}
+            labels={labels}
+            piles={piles}
+            drives={volumes ?? NO_DRIVES}
+            onPart={part}
+          >
+            <KeptPart
+              list="searches"
+              title="Kept searches"
+              kept={settings?.searches ?? NO_KEPT}
+              now={text === '' ? null : { text, seen: result?.found.newest ?? 0 }}
+              onChoose={({ text: kept }: { text: string }) => void navigate(`/find?${kept}`)}
+            />
+          </FacetDrawer>
+        )}
+      </div>
+      <Caption
+        frame={current}
+        place={place}
+        all={result?.found.count ?? 0}
+        selected={selection.size}
+        notice={prefix === null ? notice : '…'}
+        keyOf={(action) => bindings.shown(action)}
+        seen={seen}
+      />
+      <KeysDialog open={keys} onClose={() => setKeys(false)} />
+    </main>
+  );
+}
+
+const NONE: never[] = [];
+const NO_FACETS: never[] = [];
+const NO_DRIVES: never[] = [];
+const NO_KEPT: never[] = [];
+const NO_LIST = new FoundList(0, [], 'none', NO_IDS, { ids: new Map(), places: new Map() });
+
+const captionOf = (frame: LoadedFrame): string =>
+  [numberOf(frame.name), frame.time ? mediumDay(frame.time.slice(0, 10)) : 'no time'].join(' · ');
+
+function aspectOf(frame: LoadedFrame): number | null {
+  const size = uprightSize(frame);
+  return size && size.width / size.height;
+}
+
+interface SaidProps {
+  result: Result | null;
+  question: FindQuestion;
+  onChange: (change: Partial<FindQuestion>) => void;
+  /** there is more than one heading */
+  folds: boolean;
+  allFolded: boolean;
+  onFold: () => void;
+}
+
+/** How many were found by what, each part of which can be taken away, and what was left out. */
+function Said({ result, question, onChange, folds, allFolded, onFold }: SaidProps) {
+  const found = result?.found;
+  const isNow = result?.question.line === question.line;
+  return (
+    <section aria-label="What was looked for" className={styles.said}>
+      <span role="status">
+        {found ? (
+          <>
+            <strong>{count(found.count)}</strong> {found.count === 1 ? 'frame' : 'frames'}
+          </>
+        ) : (
+          ' '
+        )}
+      </span>
+      {question.like !== undefined && (
+        <Chip
+          label="like one picture"
+          size="small"
+          variant="outlined"
+          onDelete={() => onChange(NO_QUESTION)}
+          title="Take it away"
+        />
+      )}
+      {isNow &&
+        found?.parts.map((part) => (
+          <Chip
+            key={`${part.from} ${part.words}`}
+            label={part.problem ? `${part.words}: ${part.problem}` : part.words}
+            size="small"
+            variant="outlined"
+            color={part.problem ? 'error' : 'default'}
+            onDelete={() => onChange({ line: `${withoutPart(question.line, part as never)} `.trimStart() })}
+            title={`Take “${part.words}” away`}
+          />
+        ))}
+      {found && found.rejects > 0 && (
+        <button type="button" className={styles.also} onClick={() => onChange({ rejects: true })}>
+          {many(found.rejects, 'reject')} left out: show them too
+        </button>
+      )}
+      {question.rejects && (
+        <Chip
+          label="rejects too"
+          size="small"
+          variant="outlined"
+          onDelete={() => onChange({ rejects: false })}
+        />
+      )}
+      {found && found.binned > 0 && (
+        <button type="button" className={styles.also} onClick={() => onChange({ bin: true })}>
+          {count(found.binned)} in the bin: show them too
+        </button>
+      )}
+      {question.bin && (
+        <Chip label="the bin too" size="small" variant="outlined" onDelete={() => onChange({ bin: false })} />
+      )}
+      {found?.meant && (
+        <button type="button" className={styles.also} onClick={() => onChange({ line: found.meant! })}>
+          Did you mean “{found.meant}”?
+        </button>
+      )}
+      {found?.reading && (
+        <span role="status">
+          The archive is being read: {count(found.reading.done)} of {count(found.reading.of)} frames, the
+          newest first
+        </span>
+      )}
+      {folds && (
+        <button type="button" className={styles.also} onClick={onFold} style={{ marginLeft: 'auto' }}>
+          {allFolded ? 'Unfold all' : 'Fold all'}
+        </button>
+      )}
+    </section>
+  );
+}
+
+function Nothing({
+  result,
+  onChange,
+}: {
+  result: Result;
+  onChange: (change: Partial<FindQuestion>) => void;
+}) {
+  const { found, question } = result;
+  const { meant } = found;
+  const empty = question.line.trim() === '' && question.like === undefined;
+  return (
+    <div className={styles.empty}>
+      <h2>{empty ? 'Nothing is archived yet.' : 'Nothing was found.'}</h2>
+      {empty && (
+        <p>
+          Frames are found here once they are taken in. <TextLink to="/">To the Desk</TextLink>
+        </p>
+      )}
+      {question.like !== undefined && (
+        <p>No picture looks enough like this one, or nobody has looked at it yet.</p>
+      )}
+      {meant && (
+        <Button variant="contained" onClick={() => onChange({ line: meant })}>
+          Look for “{meant}”
+        </Button>
+      )}
+      {!empty && !meant && question.like === undefined && (
+        <p>
+          {found.parts.length > 1
+            ? 'All parts of the line must hold of one frame. Take one of them away above.'
+            : 'It stands in no caption, keyword, name or text of a frame, and in no shoot’s title, client or place.'}
+        </p>
+      )}
+      {!empty && (
+        <Button color="inherit" onClick={() => onChange(NO_QUESTION)}>
+          Show all frames
+        </Button>
+      )}
+    </div>
+  );
+}
+
+interface CaptionProps {
+  frame: LoadedFrame | undefined;
+  place: number;
+  all: number;
+  selected: number;
+  notice: string;
+  keyOf: (action: string) => string;
+  seen: FindSeen;
+}
+
+/** What one stands at, and where one can go from there. */
+function Caption({ frame, place, all, selected, notice, keyOf, seen }: CaptionProps) {
+  const deeds = [
+    ['Open', 'single', () => seen.open('single')],
+    ['In its shoot', 'in-shoot', () => frame && seen.inShoot(frame)],
+    ['Alike', 'similar', () => frame && seen.similar(frame)],
+    ['Within an hour', 'near-time', () => frame && seen.nearTime(frame)],
+  ] as const;
+  return (
+    <div className={styles.caption}>
+      <div className={styles.facts}>
+        {frame ? (
+          <>
+            <b>{numberOf(frame.name)}</b> · {shownName(frame.shoot ?? '')} ·{' '}
+            {frame.time ? `${mediumDay(frame.time.slice(0, 10))}, ${clockOf(frame).slice(0, 8)}` : 'no time'}
+            {frame.caption ? ` · ${frame.caption}` : ''}
+            {frame.keywords ? ` · ${frame.keywords.split('\n').join(', ')}` : ''} · {count(place + 1)} of{' '}
+            {count(all)}
+          </>
+        ) : (
+          ' '
+        )}
+      </div>
+      <span role="status" style={{ color: 'var(--full)' }}>
+        {notice || (selected > 0 ? `${many(selected, 'frame')} selected: marks go to all of them` : '')}
+      </span>
+      {frame &&
+        deeds.map(([words, action, deed]) => (
+          <button key={action} type="button" className={styles.deed} onClick={deed}>
+            {words}
+            <kbd>{keyOf(action)}</kbd>
+          </button>
+        ))}
+    </div>
+  );
+}
