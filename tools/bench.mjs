@@ -1,5 +1,5 @@
 // `npm run bench [-- group] [--json] [--files N] [--rounds N] [--frames N]`: measures this program against plain tools that do the
-// same work, side by side in one run. Groups: intake (with card), card, previews, cull, scale. A ratio is our time divided by the floor's.
+// same work, side by side in one run. Groups: intake (with card), card, previews, cull, scale, find. A ratio is our time divided by the floor's.
 import { existsSync, rmSync } from 'node:fs';
 import { ensureBuilt, ensureChromium, ensureInstalled, ensureTools } from './bootstrap.mjs';
 
@@ -43,6 +43,7 @@ const groups = {
     return async (asked) => [...(await cull(asked)), ...(await cullJob(asked)), ...(await cullMany(asked))];
   },
   scale: () => import('./bench/scale.mjs').then((m) => m.scale),
+  find: () => import('./bench/find.mjs').then((m) => m.find),
   takes: async () => {
     const { takes } = await import('./bench/takes.mjs');
     const { takesSpeed } = await import('./bench/takesSpeed.mjs');
@@ -64,7 +65,9 @@ const named = args.filter(
 );
 // Without a name each is measured once: the card's figures belong to intake, and a large archive is asked for by name.
 const wanted =
-  named.length > 0 ? named : Object.keys(groups).filter((name) => !['card', 'scale', 'takes'].includes(name));
+  named.length > 0
+    ? named
+    : Object.keys(groups).filter((name) => !['card', 'scale', 'takes', 'find'].includes(name));
 const unknown = wanted.find((name) => !groups[name]);
 if (unknown) {
   console.error(`There is no group “${unknown}”: choose one of ${Object.keys(groups).join(', ')}.`);
