@@ -102,13 +102,13 @@ test('a card becomes two shoots, named by a plan that is saved and stamped by a 
     const [original, name] = [columns.original[6]!, columns.name[6]!];
     expect(name).not.toContain(original);
     await page.keyboard.press('/');
-    await page.getByLabel('Name, note, caption or keyword').fill(original.toLowerCase());
+    await page.getByLabel('Words and facts, as in Find').fill(original.toLowerCase());
     await expect(page.getByText('frame 1 of 1', { exact: true })).toBeVisible();
     await expect(page.getByTestId('stage').locator('img')).toHaveAttribute(
       'alt',
       `Frame ${/\d+$/.exec(name)![0]}`,
     );
-    await page.getByLabel('Name, note, caption or keyword').fill('nothing like it');
+    await page.getByLabel('Words and facts, as in Find').fill('nothing like it');
     await expect(page.getByRole('button', { name: /^Show all \d+$/ }).first()).toBeVisible();
     await page.keyboard.press('Escape');
     await page

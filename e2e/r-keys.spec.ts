@@ -57,7 +57,7 @@ test.describe('keys of Cull belong to the screen', () => {
     await page.getByRole('radio', { name: 'at least' }).click();
     await page.getByRole('button', { name: /^no stars/ }).click();
     await keysWork(page);
-    const field = page.getByLabel('Name, note, caption or keyword');
+    const field = page.getByLabel('Words and facts, as in Find');
     await field.click();
     await page.keyboard.type('3');
     await expect(field).toHaveValue('3');

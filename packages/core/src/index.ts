@@ -90,4 +90,5 @@ export * from './vocabulary/indented';
 export * from './vocabulary/bring';
 export * from './vocabulary/skos';
 export * from './vocabulary/give';
+export * from './vocabulary/meanings';
 export * from './vocabulary/roster';

@@ -1,15 +1,14 @@
 import { setImmediate as turn } from 'node:timers/promises';
 import {
-  asksWords,
   Bits,
   facetsOf,
   FindIndex,
   inOrder,
   keywordKey,
   lineFilter,
+  Meanings,
   meantWord,
   partsOfLine,
-  saidOf,
   standingFilter,
   suggestionsFor,
   toSql,
@@ -22,7 +21,6 @@ import {
   type KeeperRules,
   type LineContext,
   type LinePart,
-  type Said,
   type Suggestion,
   type Term,
   type WordCondition,
@@ -111,7 +109,7 @@ export class Finder {
   private made = 0;
   private reading: { done: number; of: number } | null = { done: 0, of: 0 };
   private vocabulary = new Vocabulary([]);
-  private termsSaid: { term: Term; said: Said }[] = [];
+  private meanings = new Meanings(this.vocabulary);
   /** the archive’s keywords as they are written, by what tells them apart */
   private written = new Map<string, string[]>();
   private writtenAt = 0;
@@ -177,7 +175,7 @@ export class Finder {
       deliver: row.deliver !== 0,
     }));
     this.vocabulary = new Vocabulary(terms);
-    this.termsSaid = terms.map((term) => ({ term, said: saidOf([term.word, ...term.synonyms]) }));
+    this.meanings = new Meanings(this.vocabulary);
   }
 
   /** Pictures were looked at: what they are like is read when somebody asks for it. */
@@ -299,17 +297,8 @@ export class Finder {
 
   /** Keywords of the archive that stand below what a word means in the vocabulary, or are other words for it. */
   private meant(condition: WordCondition, text: string): readonly string[] {
-    const says = asksWords(condition, text);
-    const ids = new Set<string>();
-    for (const { term, said } of this.termsSaid)
-      if (says(said)) for (const { id } of this.vocabulary.withAllBelow(term.id)) ids.add(id);
-    if (ids.size === 0) return [];
     const written = this.keywords();
-    const words = [...ids].flatMap((id) => {
-      const { word, synonyms } = this.vocabulary.get(id)!;
-      return [word, ...synonyms].flatMap((its) => written.get(keywordKey(its)) ?? []);
-    });
-    return [...new Set(words)];
+    return this.meanings.of(condition, text, (word) => written.get(keywordKey(word)) ?? []);
   }
 
   private keywords(): ReadonlyMap<string, string[]> {

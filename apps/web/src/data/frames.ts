@@ -4,6 +4,7 @@ import {
   measuredFacts,
   previewAddress,
   shownName,
+  takenOf,
   UNMARKED,
   type QueryFrame,
 } from '@arkiv/core';
@@ -65,7 +66,7 @@ export const NO_FRAME: Readonly<LoadedFrame> = {
   ...{ width: null, height: null, orientation: 1, seconds: null },
   ...{ role: 'original', format: '', raw: 'none', voice: null, picture: null, bytes: null },
   ...{ sign: null, detail: null, measures: null, sharpness: null, advice: '', away: null },
-  ...{ close: null, dx: null, dy: null },
+  ...{ close: null, dx: null, dy: null, taken: null },
 };
 
 /**
@@ -85,6 +86,7 @@ export function framesOf({ count, columns }: FrameColumns): LoadedFrame[] {
     frame.sharpness = sharpness;
     frame.advice = advice;
     frame.time = timeOf(frame);
+    frame.taken = takenOf(frame.time);
     return frame;
   });
 }
@@ -94,14 +96,14 @@ const timeOf = ({
   millis,
   offsetMinutes,
   correctionMillis,
-}: Omit<LoadedFrame, 'time'>): string | null =>
+}: Omit<LoadedFrame, 'time' | 'taken'>): string | null =>
   local ? correctedLocal({ local, millis, offsetMinutes, correctionMillis }) : null;
 
 /** A frame with its corrected time beside the camera's own. */
-export const withTime = (frame: Omit<LoadedFrame, 'time'>): LoadedFrame => ({
-  ...frame,
-  time: timeOf(frame),
-});
+export function withTime(frame: Omit<LoadedFrame, 'time' | 'taken'>): LoadedFrame {
+  const time = timeOf(frame);
+  return { ...frame, time, taken: takenOf(time) };
+}
 
 /** The short number on the film edge: the last digits of the name, else the name. */
 export const numberOf = (name: string): string => /(\d{1,6})$/.exec(name)?.[1] ?? shownName(name);

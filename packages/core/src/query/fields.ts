@@ -74,7 +74,13 @@ export const DELIVERED = 'delivered';
  * years, days and hours are stretches of numbers, whatever the time zone.
  */
 export const takenOf = (time: string | null): number | null =>
-  time === null ? null : Number(time.slice(0, 16).replace(/[-T:]/g, ''));
+  time === null
+    ? null
+    : Number(time.slice(0, 4)) * 1e8 +
+      Number(time.slice(5, 7)) * 1e6 +
+      Number(time.slice(8, 10)) * 1e4 +
+      Number(time.slice(11, 13)) * 100 +
+      Number(time.slice(14, 16));
 
 /** The sign of a picture of which only a part can be decoded. */
 export const INCOMPLETE = 'incomplete file';

@@ -256,6 +256,7 @@ function Cull({ shootId }: { shootId: string }) {
             shoot={shoot}
             filter={state.filter}
             rules={cull.rules}
+            line={cull.line}
             labels={labels}
             piles={cull.piles}
             onFilter={onFilter}

@@ -1,5 +1,5 @@
 import { Button, TextField } from '@mui/material';
-import type { KeeperRules } from '@arkiv/core';
+import { partsOfLine, type KeeperRules, type LineContext } from '@arkiv/core';
 import { memo, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useOfOrder } from '../../data/ofOrder';
 import type { Api } from '../../data/http';
@@ -16,6 +16,8 @@ interface Props {
   shoot: ShootState;
   filter: CullFilter;
   rules: KeeperRules;
+  /** what the line of words and facts is read with */
+  line: LineContext;
   /** what the studio calls its labels */
   labels: Readonly<Record<string, string>>;
   piles: readonly Api['PileDto'][];
@@ -39,7 +41,7 @@ const OPEN: readonly string[] = ['label'];
 
 /** The one drawer of Cull: what is shown, with the count of each choice. */
 export const FilterDrawer = memo(function FilterDrawer(props: Props) {
-  const { shoot, filter, rules, labels, piles, onFilter, onPile, children, below } = props;
+  const { shoot, filter, rules, line, labels, piles, onFilter, onPile, children, below } = props;
   const first = useRef<HTMLElement>(null);
   useEffect(() => first.current?.querySelector<HTMLElement>('button:not([data-later])')?.focus(), []);
   const facets = useOfOrder(shoot, facetsOf);
@@ -48,11 +50,15 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
     persons: useChangingValues(shoot, 'persons'),
     advice: useChangingValues(shoot, 'advice'),
   };
-  const keys = useMemo(() => facetKeys(filter, rules), [filter, rules]);
+  const keys = useMemo(() => facetKeys(filter, rules, line), [filter, rules, line]);
   const [tally] = useState(() => new Tally());
   const counts = tally.of(shoot, keys);
   const countFor = (section: string, value: Value) => counts.of(section, value);
   const { verdicts, stars, chosen = {}, times = [], piles: inPiles = [], note = null } = filter;
+  const problem = useMemo(
+    () => partsOfLine(filter.text ?? '', line).find((part) => part.problem)?.problem,
+    [filter.text, line],
+  );
   const truths = TRUTHS.filter(({ part, fact, is }) => countFor(fact, is) > 0 || filter[part]);
   const choose = (fact: Chosen, value: Value) =>
     onFilter({ ...filter, chosen: { ...chosen, [fact]: toggled(chosen[fact] ?? [], value) } });
@@ -206,7 +212,10 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
       )}
       <div className={styles.part}>
         <TextField
-          label="Name, note, caption or keyword"
+          label="Words and facts, as in Find"
+          placeholder="heron ≥4★ iso400 -blur"
+          helperText={problem}
+          error={problem !== undefined}
           value={filter.text ?? ''}
           onChange={(event) => onFilter({ ...filter, text: event.target.value })}
           fullWidth

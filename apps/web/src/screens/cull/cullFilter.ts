@@ -4,10 +4,13 @@ import {
   describe,
   EVERYTHING,
   INCOMPLETE,
+  partsOfLine,
   standingFilter,
   VOICE_NOTE,
+  withoutPart,
   type Filter,
   type KeeperRules,
+  type LineContext,
   type Standing,
   type Verdict,
 } from '@arkiv/core';
@@ -29,7 +32,7 @@ export interface CullFilter {
   verdicts: Verdict[];
   /** `n` null: none chosen yet, which hides nothing */
   stars: { kind: StarsKind; n: number | null };
-  /** part of the name, ours or the camera's */
+  /** words and facts, as Find takes them */
   text?: string;
   /** values of facts, any of each; missing or empty: all */
   chosen?: Partial<Record<Chosen, Value[]>>;
@@ -61,6 +64,9 @@ export const TRUTHS = [
   { part: 'incomplete', fact: 'sign', is: INCOMPLETE, words: INCOMPLETE },
   { part: 'away', fact: 'away', is: AWAY, words: AWAY },
 ] as const;
+
+/** A line that is read with nothing else known. */
+const NO_LINE: LineContext = {};
 
 export const NO_FILTER: CullFilter = { verdicts: [], stars: { kind: 'any', n: null } };
 
@@ -110,7 +116,7 @@ export interface Part {
 }
 
 /** What a filter is made of, part by part, in the order in which it is read. */
-export function partsOf(filter: CullFilter, rules: KeeperRules): Part[] {
+export function partsOf(filter: CullFilter, rules: KeeperRules, line: LineContext = NO_LINE): Part[] {
   const {
     verdicts,
     stars,
@@ -141,30 +147,27 @@ export function partsOf(filter: CullFilter, rules: KeeperRules): Part[] {
     add('note', note ? { not: noted } : noted, { note: null }, note ? 'with a note' : 'without a note');
   for (const { part, fact, is, words } of TRUTHS)
     if (filter[part]) add(fact, { field: fact, is }, { [part]: false }, words);
-  const contains = text.trim();
-  if (contains !== '')
-    add(
-      'text',
-      {
-        any: [
-          { field: 'name', contains },
-          { field: 'original', contains },
-          { field: 'note', contains },
-        ],
-      },
-      { text: '' },
-    );
+  for (const part of partsOfLine(text, { ...line, rules, typing: true }))
+    if (part.problem === undefined) add('text', part.filter, { text: withoutPart(text, part) }, part.words);
   return parts;
 }
 
-export function toFilter(filter: CullFilter, rules: KeeperRules = DEFAULT_RULES): Filter {
-  const parts = partsOf(filter, rules).map(({ part }) => part);
+export function toFilter(
+  filter: CullFilter,
+  rules: KeeperRules = DEFAULT_RULES,
+  line: LineContext = NO_LINE,
+): Filter {
+  const parts = partsOf(filter, rules, line).map(({ part }) => part);
   return parts.length === 0 ? EVERYTHING : { all: parts };
 }
 
 /** What hides frames, in words. */
-export const filterWords = (filter: CullFilter, rules: KeeperRules = DEFAULT_RULES): string =>
-  partsOf(filter, rules)
+export const filterWords = (
+  filter: CullFilter,
+  rules: KeeperRules = DEFAULT_RULES,
+  line: LineContext = NO_LINE,
+): string =>
+  partsOf(filter, rules, line)
     .map(({ words }) => words)
     .join(', ');
 
@@ -172,5 +175,6 @@ export const filterWords = (filter: CullFilter, rules: KeeperRules = DEFAULT_RUL
 export const filterChips = (
   filter: CullFilter,
   rules: KeeperRules = DEFAULT_RULES,
+  line: LineContext = NO_LINE,
 ): { words: string; rest: CullFilter }[] =>
-  partsOf(filter, rules).map(({ words, without }) => ({ words, rest: { ...filter, ...without } }));
+  partsOf(filter, rules, line).map(({ words, without }) => ({ words, rest: { ...filter, ...without } }));

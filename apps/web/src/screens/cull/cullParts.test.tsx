@@ -162,6 +162,7 @@ describe('parts of Cull', () => {
           shoot={madeShoot(frames)}
           filter={filter}
           rules={DEFAULT_RULES}
+          line={{}}
           labels={{}}
           piles={[]}
           onPile={() => undefined}

@@ -5,6 +5,7 @@ import {
   predicate,
   type Detail,
   type KeeperRules,
+  type LineContext,
   type Verdict,
 } from '@arkiv/core';
 import type { LoadedFrame } from '../../data/frames';
@@ -160,8 +161,8 @@ const STARS_SECTION = SECTIONS.indexOf('stars');
  * The choices of the drawer that would show a frame, each with all else that is chosen: what another section hides is in
  * none, what its own section hides still is. So all counts come from one pass.
  */
-export function facetKeys(filter: CullFilter, rules: KeeperRules): KeysOf {
-  const parts = partsOf(filter, rules).map(({ section, part }) => ({
+export function facetKeys(filter: CullFilter, rules: KeeperRules, line?: LineContext): KeysOf {
+  const parts = partsOf(filter, rules, line).map(({ section, part }) => ({
     ...{ i: SECTIONS.indexOf(section), passes: predicate(part) },
   }));
   const { stars } = filter;

@@ -64,7 +64,13 @@ describe('what is shown', () => {
     ]);
     const found = (text: string) => show(toFilter({ ...NO_FILTER, text }), [], named).slice();
     expect(found('9968')).toEqual(['a', 'b']);
-    expect(found(' ock_00 ')).toEqual(['b', 'c']);
+    expect(found(' OCK_0002')).toEqual(['b']);
+    expect(found('ock 99')).toEqual(['a', 'b']);
+    // A word that is ended is whole.
+    expect(found('ock_00 ')).toEqual([]);
+    expect(found('ock "0003"')).toEqual(['c']);
+    expect(found('regatta -9968')).toEqual(['c']);
+    expect(found('≥1★')).toEqual([]);
     expect(found('')).toEqual(['a', 'b', 'c']);
   });
 

@@ -1,4 +1,4 @@
-import { DEFAULT_RULES, type KeeperRules } from '@arkiv/core';
+import { DEFAULT_RULES, type KeeperRules, type LineContext } from '@arkiv/core';
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react';
 import { useNavigate } from 'react-router';
 import { useBindings } from '../../data/bindings';
@@ -23,6 +23,7 @@ import { Showing, type Shown } from './shown';
 import { Grouping, type Takes } from './takes/takes';
 import { useClocks } from './takes/useClocks';
 import { useAddress } from './useAddress';
+import { useLineContext } from './useLineContext';
 import { useCullKeys } from './useCullKeys';
 import { useTogether } from './useTogether';
 import type { WordsWish } from '../../data/words';
@@ -38,7 +39,12 @@ export function useCull(shootId: string) {
   const rules = (settings?.rules as KeeperRules | undefined) ?? DEFAULT_RULES;
   const pass = usePass(shootId, { store, shoot, rules, state, dispatch });
   const takes = useTakes(shoot, state.strict, state.bodiesTogether);
-  const unfolded = useShown(shoot, state, rules, pass.only, takes);
+  const { data: pilesKnown } = usePiles();
+  const piles = pilesKnown ?? NO_PILES;
+  const names: Record<string, string> = useMemo(() => labelNames(settings), [settings]);
+  const found = isFound(shootId);
+  const line = useLineContext(shoot, state.filter.text ?? '', { labels: names, piles, found });
+  const unfolded = useShown(shoot, state, rules, pass.only, takes, line);
   const folds = state.folded && state.view === 'sheet';
   const shown = useMemo(() => (folds ? unfolded.folded(takes) : unfolded), [folds, unfolded, takes]);
   const current =
@@ -57,14 +63,12 @@ export function useCull(shootId: string) {
   const layout = useRef({ across: 1, rows: 1 });
   const [looking] = useState(() => new Looking());
   const layouts = (settings?.layouts ?? NO_LAYOUTS) as Seen['layouts'];
-  const piles = usePiles().data ?? NO_PILES;
   const [pile, choosePile] = useCurrentPile(piles);
   const clock = useClocks(shootId, shoot, takes);
   const goTo = useGoTo(shootId, pile?.id ?? null, pass, state.pass, notices.say, () =>
     current === null ? undefined : shoot.byId.get(current),
   );
   const navigate = useNavigate();
-  const found = isFound(shootId);
   const bindings = useBindings();
   const keyOf = useCallback((action: string) => bindings.shown(action), [bindings]);
   const seen = { store, shoot, rules, state, dispatch, shown, takes, current, at, selected, notices };
@@ -96,7 +100,6 @@ export function useCull(shootId: string) {
   useKeptPlace(shootId, state, current);
   useAddress(state, current, dispatch);
   const everywhere = useEverywhere(state.filter);
-  const names: Record<string, string> = useMemo(() => labelNames(settings), [settings]);
   const frames = shoot.order.length;
   return {
     found,
@@ -135,7 +138,8 @@ export function useCull(shootId: string) {
     prompt: prefix === null ? '' : prefixWords(prefix, bindings, names),
     offer: notices.offer,
     endOffer: notices.endOffer,
-    chips: useMemo(() => filterChips(state.filter, rules), [state.filter, rules]),
+    line,
+    chips: useMemo(() => filterChips(state.filter, rules, line), [state.filter, rules, line]),
     run,
     onLayout: useCallback((made: { across: number; rows: number }) => {
       layout.current = made;
@@ -143,7 +147,7 @@ export function useCull(shootId: string) {
     /** the sentence of the empty state, or null while frames are shown */
     empty:
       frames > 0 && shown.length === 0
-        ? `All ${frames} frames are hidden by: ${filterWords(state.filter, rules)}.`
+        ? `All ${frames} frames are hidden by: ${filterWords(state.filter, rules, line)}.`
         : null,
   };
 }
@@ -167,9 +171,10 @@ function useShown(
   rules: KeeperRules,
   only: ReadonlySet<string> | null,
   takes: Takes,
+  line: LineContext,
 ): Shown {
   const [showing] = useState(() => new Showing());
-  const asked = useMemo(() => toFilter(filter, rules), [filter, rules]);
+  const asked = useMemo(() => toFilter(filter, rules, line), [filter, rules, line]);
   return showing.of(shoot, asked, held, order, only, takes.rows);
 }
 

@@ -1,0 +1,49 @@
+import { keywordKey, keywordsIn, Meanings, type LineContext, type QueryField } from '@arkiv/core';
+import { useMemo } from 'react';
+import { useGet } from '../../data/useGet';
+import type { ShootState } from '../../data/shootStore';
+import { termsOf } from '../../data/vocabulary';
+
+interface Known {
+  labels: Readonly<Record<string, string>>;
+  piles: readonly { id: string; name: string }[];
+  /** the frames are of several shoots, which their rows name */
+  found: boolean;
+}
+
+/** What nobody has in a shoot that is loaded whole. */
+const OF_ARCHIVE: readonly QueryField[] = ['delivered', 'drives'];
+const OF_SHOOTS: readonly QueryField[] = [...OF_ARCHIVE, 'shoot', 'client', 'place'];
+
+/**
+ * What a line of words and facts is read with in Cull. The vocabulary comes with the first letter of a line: without one nobody
+ * needs it.
+ */
+export function useLineContext(
+  shoot: ShootState,
+  text: string,
+  { labels, piles, found }: Known,
+): LineContext {
+  const { data } = useGet(text.trim() === '' ? null : '/vocabulary');
+  const meanings = useMemo(() => (data ? new Meanings(termsOf(data).vocabulary) : null), [data]);
+  return useMemo(() => {
+    const context: LineContext = { labels, piles, unknown: found ? OF_ARCHIVE : OF_SHOOTS };
+    if (!meanings) return context;
+    return {
+      ...context,
+      meant: (condition, word) => {
+        const written = new Map<string, string[]>();
+        for (const one of new Set(shoot.frames.map(({ keywords }) => keywords)))
+          for (const its of keywordsIn(one)) {
+            const key = keywordKey(its);
+            const known = written.get(key);
+            if (!known) written.set(key, [its]);
+            else if (!known.includes(its)) known.push(its);
+          }
+        return meanings.of(condition, word, (its) => written.get(keywordKey(its)) ?? []);
+      },
+    };
+    // Which keywords there are is asked again when frames come, not with each mark.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [labels, piles, found, meanings, shoot.order]);
+}
