@@ -1,4 +1,13 @@
-import { markEach, marksIn, pileKind, type Marks, type MarkKind, type MarkValue } from '@arkiv/core';
+import {
+  markEach,
+  marksIn,
+  pileKind,
+  previewAddress,
+  type Marks,
+  type MarkKind,
+  type MarkValue,
+} from '@arkiv/core';
+import sharp from 'sharp';
 import { dataWithCard, removeFolder, startArkiv, until, type TestArkiv } from './testArkiv';
 
 interface Found {
@@ -238,6 +247,43 @@ describe('the frames that are alike', () => {
     expect(page.columns.id![0]).toBe(id[0]);
     // The first frames of the card are a bracket of the empty stage; what comes after it is another picture.
     expect([count < id.length, page.columns.id!.slice(0, 3).sort()]).toEqual([true, id.slice(0, 3).sort()]);
+    // A copy that somebody made elsewhere, small and cut and without its name, finds the frame it was made from.
+    const { picture } = await arkiv.frames(shootId);
+    const screen = await fetch(`${arkiv.base}${previewAddress(picture[4]!, 'screen')}`);
+    const { width, height } = await sharp(Buffer.from(await screen.clone().arrayBuffer())).metadata();
+    const cut = await sharp(Buffer.from(await screen.arrayBuffer()))
+      .extract({ left: 6, top: 4, width: width - 12, height: height - 10 })
+      .resize(150)
+      .greyscale()
+      .png()
+      .toBuffer();
+    const drop = async (body: BodyInit) => {
+      const headers = { 'x-arkiv': '1', 'content-type': 'application/octet-stream' };
+      const answer = await fetch(`${arkiv.base}/api/find/picture?name=shot.png`, {
+        method: 'POST',
+        headers,
+        body,
+      });
+      return {
+        status: answer.status,
+        body: (await answer.json()) as { like: string; original: boolean; code: string },
+      };
+    };
+    const dropped = await drop(new Uint8Array(cut));
+    expect(dropped).toEqual({ status: 200, body: { like: id[4], original: true } });
+    // What is no frame's is like some, or like none.
+    const noise = Buffer.from(
+      Array.from({ length: 64 * 64 * 3 }, (_, i) => (i * 7919 + (i >> 5) * 104729) % 256),
+    );
+    const other = await sharp(noise, { raw: { width: 64, height: 64, channels: 3 } })
+      .jpeg()
+      .toBuffer();
+    const { body: strange } = await drop(new Uint8Array(other));
+    expect([strange.original, strange.like]).toEqual([false, expect.stringMatching(/^~[0-9a-f]{16}$/)]);
+    expect((await arkiv.ask('POST', '/find', { line: '', like: strange.like })).status).toBe(200);
+    const text = await drop('no picture at all');
+    expect([text.status, text.body.code]).toEqual([422, 'picture.undecodable']);
+    expect((await drop('')).status).toBe(400);
     // A line leaves fewer of them.
     expect((await alike(id[0]!, 'nothing-says-this')).count).toBe(0);
   });

@@ -1,8 +1,22 @@
-import { Body, Controller, Get, HttpCode, Param, Post, Query, Res, StreamableFile } from '@nestjs/common';
-import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import type { FoundFacet, Suggestion } from '@arkiv/core';
-import type { Response } from 'express';
 import {
+  Body,
+  Controller,
+  Get,
+  HttpCode,
+  Param,
+  Post,
+  Query,
+  Req,
+  Res,
+  StreamableFile,
+} from '@nestjs/common';
+import { ApiConsumes, ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import type { FoundFacet, Suggestion } from '@arkiv/core';
+import type { Request, Response } from 'express';
+import { DroppedPictures, type Dropped } from './dropped.service';
+import {
+  DroppedAskedDto,
+  DroppedDto,
   FindDto,
   FoundColumnsDto,
   FoundDto,
@@ -22,7 +36,10 @@ const json = (text: string): StreamableFile => new StreamableFile(Buffer.from(te
 @ApiTags('find')
 @Controller('api/find')
 export class FindController {
-  constructor(private readonly service: FindService) {}
+  constructor(
+    private readonly service: FindService,
+    private readonly dropped: DroppedPictures,
+  ) {}
 
   /** Frames anywhere in the archive that a line of words and facts finds: how many, under which headings, and the first. */
   @Post()
@@ -37,6 +54,7 @@ export class FindController {
         bin: body.bin ?? false,
         heading: body.heading ?? 'none',
         oldestFirst: body.oldestFirst ?? false,
+        fold: body.fold ?? false,
         like: body.like ?? null,
         seen: body.seen ?? null,
       },
@@ -48,6 +66,15 @@ export class FindController {
     const { page, parts, ...rest } = found;
     const told = parts.map(({ from, to, words, kind, problem }) => ({ from, to, words, kind, problem }));
     return json(`${JSON.stringify({ ...rest, parts: told }).slice(0, -1)},"page":${page}}`);
+  }
+
+  /** The frame that a picture from elsewhere was made from, or what the picture is like; the bytes of its file are the body. */
+  @Post('picture')
+  @HttpCode(200)
+  @ApiConsumes('application/octet-stream')
+  @ApiOkResponse({ type: DroppedDto })
+  picture(@Query() { name }: DroppedAskedDto, @Req() request: Request): Promise<Dropped> {
+    return this.dropped.of(name ?? 'the picture', request);
   }
 
   /** What could be typed further. */

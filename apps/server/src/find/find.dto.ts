@@ -9,11 +9,12 @@ import {
   IsInt,
   IsOptional,
   IsString,
-  Length,
+  Matches,
   Max,
   MaxLength,
   Min,
 } from 'class-validator';
+import type { Dropped } from './dropped.service';
 import type { NamedGroup } from './finder';
 
 /** Characters of a line: far more than anybody types, enough for one that is pasted. */
@@ -48,10 +49,15 @@ export class FindDto {
   @IsOptional()
   @IsBoolean()
   oldestFirst?: boolean;
-  @ApiPropertyOptional({ description: 'id of a frame: what is like its picture, the most alike first' })
+  @ApiPropertyOptional({ description: 'one frame for each take' })
   @IsOptional()
-  @IsString()
-  @Length(26, 26)
+  @IsBoolean()
+  fold?: boolean;
+  @ApiPropertyOptional({
+    description: 'id of a frame, or what a picture is like: such pictures are found, the most alike first',
+  })
+  @IsOptional()
+  @Matches(/^([0-9A-Z]{26}|~[0-9a-f]{16})$/)
   like?: string;
   @ApiPropertyOptional({ description: 'the newest that was seen; what came after it is counted' })
   @IsOptional()
@@ -83,7 +89,7 @@ export class FoundColumnsDto {
     type: 'object',
     additionalProperties: { type: 'array', items: {} },
     description:
-      'as of a shoot’s frames; also nth among the results, key, shootId, shoot, client, place, binned',
+      'as of a shoot’s frames; also nth among the results, key, shootId, shoot, client, place, binned, hits (of its take, where takes are folded)',
   })
   columns: Record<string, (string | number | null)[]>;
 }
@@ -97,6 +103,12 @@ export class FoundDto {
   @ApiProperty({ description: 'by which pages of it are asked for' }) token: string;
   @ApiProperty({ type: [FoundPartDto] }) parts: FoundPartDto[];
   @ApiProperty() count: number;
+  @ApiProperty({
+    type: Number,
+    nullable: true,
+    description: 'frames, where one stands for each take; null: each for itself',
+  })
+  folded: number | null;
   @ApiProperty({ description: 'found too, and left out as the studio’s rules reject them' }) rejects: number;
   @ApiProperty({ description: 'found too, and in the bin' }) binned: number;
   @ApiProperty({ type: [FoundGroupDto] }) groups: FoundGroupDto[];
@@ -136,6 +148,19 @@ export class FoundFacetDto {
   @ApiProperty() fact: string;
   @ApiProperty({ type: [FacetCountDto] }) counts: FacetCountDto[];
   @ApiProperty({ description: 'values that are not told' }) more: number;
+}
+
+export class DroppedAskedDto {
+  @ApiPropertyOptional({ description: 'what its file is called' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(300)
+  name?: string;
+}
+
+export class DroppedDto implements Dropped {
+  @ApiProperty({ description: 'a frame, or what the picture is like: as it is asked for' }) like: string;
+  @ApiProperty({ description: 'it was made from this frame' }) original: boolean;
 }
 
 export class SuggestionsAskedDto {

@@ -1,13 +1,16 @@
 import { Module } from '@nestjs/common';
+import { FeaturesModule } from '../features/features.module';
 import { FramesModule } from '../frames/frames.module';
+import { PicturesModule } from '../pictures/pictures.module';
 import { VolumesModule } from '../volumes/volumes.module';
+import { DroppedPictures } from './dropped.service';
 import { FindController } from './find.controller';
 import { FindService } from './find.service';
 
 @Module({
-  imports: [FramesModule, VolumesModule],
+  imports: [FeaturesModule, FramesModule, PicturesModule, VolumesModule],
   controllers: [FindController],
-  providers: [FindService],
+  providers: [DroppedPictures, FindService],
   exports: [FindService],
 })
 export class FindModule {}

@@ -5,7 +5,7 @@ import {
   type BeforeApplicationShutdown,
   type OnApplicationBootstrap,
 } from '@nestjs/common';
-import { ArkivError, type Facets, type Suggestion } from '@arkiv/core';
+import { ArkivError, type Facets, type Hash, type Suggestion } from '@arkiv/core';
 import { wrap, type Remote } from 'comlink';
 import nodeEndpoint from 'comlink/dist/umd/node-adapter';
 import { ArkivConfig } from '../config/config';
@@ -23,7 +23,7 @@ import type { FindAsked, FindContext } from './finder';
 
 /** What is asked by a window. */
 export interface Asked extends Omit<FindAsked, 'like' | 'likeHash'> {
-  /** id of a frame whose like is looked for; null: none */
+  /** id of a frame whose like is looked for, or `~` and what a picture is like in hexadecimal digits; null: none */
   like: string | null;
 }
 
@@ -61,6 +61,8 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
     deliveries: new Set<string>(),
   };
   private readonly looked = new Set<string>();
+  /** shoots whose frames were compared with each other: their takes may be others */
+  private readonly regrouped = new Set<string>();
   private also = new Set<'shoots' | 'vocabulary' | 'volumes'>();
 
   constructor(
@@ -87,6 +89,10 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
     });
     happenings.on('copied', ({ assetId }) => {
       this.changed.assets.add(assetId);
+      this.soon();
+    });
+    happenings.on('compared', ({ shootId }) => {
+      this.regrouped.add(shootId);
       this.soon();
     });
     happenings.on('looked', ({ picture }) => {
@@ -121,8 +127,9 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
     const { api } = await this.current();
     const question = ++this.questions;
     onOvertaken(() => void api.overtake(question));
-    const like = asked.like === null ? null : await this.keyOf(asked.like);
-    return api.find(question, { ...asked, like, likeHash: null }, await this.context(), FIRST_PAGE);
+    const likeHash = asked.like?.startsWith('~') ? hashIn(asked.like) : null;
+    const like = asked.like === null || likeHash ? null : await this.keyOf(asked.like);
+    return api.find(question, { ...asked, like, likeHash }, await this.context(), FIRST_PAGE);
   }
 
   /** A page of a result as JSON of columns. Throws `find.gone` where it is not kept any more. */
@@ -146,6 +153,11 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
 
   async facets(token: string): Promise<Facets> {
     return there(await (await this.current()).api.facets(token));
+  }
+
+  /** The frames whose pictures are most like one, with the keys of these pictures. */
+  async nearest(hash: Hash, most: number): Promise<{ id: string; picture: string }[]> {
+    return (await this.current()).api.nearest(hash, most);
   }
 
   async placeOf(token: string, frameId: string): Promise<number> {
@@ -240,6 +252,9 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
     ) as Record<keyof typeof this.changed, string[]>;
     for (const ids of Object.values(this.changed)) ids.clear();
     this.also = new Set();
+    const regrouped = [...this.regrouped];
+    this.regrouped.clear();
+    if (regrouped.length > 0) await running.api.forgetTakes(regrouped);
     const looked = [...this.looked];
     this.looked.clear();
     if (looked.length > 0) await running.api.setLooked(looked);
@@ -249,6 +264,11 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
     if (Object.values(changed).some((ids) => ids.length > 0)) await running.api.refresh(changed);
   }
 }
+
+const hashIn = (text: string): Hash => [
+  Number.parseInt(text.slice(9), 16),
+  Number.parseInt(text.slice(1, 9), 16),
+];
 
 function there<T>(found: T | null): T {
   if (found === null) throw new ArkivError('find.gone', {});

@@ -3,7 +3,7 @@ import { parentPort, workerData } from 'node:worker_threads';
 import Database from 'better-sqlite3';
 import { expose } from 'comlink';
 import nodeEndpoint from 'comlink/dist/umd/node-adapter';
-import type { Facets, Suggestion } from '@arkiv/core';
+import type { Facets, Hash, Suggestion } from '@arkiv/core';
 import { addFolding } from '../db/folding';
 import { Finder, Overtaken, type FindAsked, type FindContext, type Found } from './finder';
 import type { Changed } from './findRows';
@@ -29,6 +29,7 @@ const api = {
   readShoots: (): void => finder.readShoots(),
   readVocabulary: (): void => finder.readVocabulary(),
   setOnline: (ids: readonly string[]): void => finder.setOnline(ids),
+  forgetTakes: (shoots: readonly string[]): void => finder.forgetTakes(shoots),
   setLooked: (pictures: readonly string[]): void => finder.setLooked(pictures),
   overtake: (question: number): void => void overtaken.add(question),
   /** null: the question was overtaken */
@@ -51,6 +52,7 @@ const api = {
   page: (token: string, from: number, count: number): string | null => finder.page(token, from, count),
   frames: (ids: readonly string[]): string => finder.frames(ids),
   ids: (token: string, most: number): string[] | null => finder.ids(token, most),
+  nearest: (hash: Hash, most: number): { id: string; picture: string }[] => finder.nearest(hash, most),
   facets: (token: string): Facets | null => finder.facets(token),
   placeOf: (token: string, frameId: string): number => finder.placeOf(token, frameId),
   suggestions: (line: string): Suggestion[] => finder.suggestions(line),

@@ -1,6 +1,15 @@
 // What is read of frames for finding them, in SQL.
-import { correctedLocal, hashOfBands, takenOf, type FoundRow, type FoundShoot, type Hash } from '@arkiv/core';
+import {
+  correctedLocal,
+  DELIVERED,
+  hashOfBands,
+  takenOf,
+  type FoundRow,
+  type FoundShoot,
+  type Hash,
+} from '@arkiv/core';
 import type Database from 'better-sqlite3';
+import type { GroupedRow } from './foundTakes';
 
 const FACTS = [
   ...['key', 'shootId', 'name', 'original', 'verdict', 'stars', 'label', 'note', 'take', 'instant', 'local'],
@@ -18,26 +27,75 @@ const ROW = `SELECT ${FACTS.map((fact) => `f."${fact}"`).join(', ')}, f.state = 
   FROM frame f`;
 const THERE = `f.state IN ('here', 'binned')`;
 
-type Row = Omit<FoundRow, 'taken' | 'drives' | 'delivered' | 'binned' | 'shown'> & {
-  local: string | null;
-  millis: number;
-  correctionMillis: number;
-  drives: string | null;
-  delivered: 0 | 1;
-  binned: 0 | 1;
-  shown: 0 | 1;
-};
+type Text = string | null;
+/** A row as the database gives it, value by value: as an object of thirty members it would take twice the time. */
+type Row = [
+  ...[
+    key: number,
+    shootId: string,
+    name: string,
+    original: string,
+    verdict: string,
+    stars: number,
+    label: Text,
+  ],
+  ...[note: Text, take: Text, instant: number | null, local: Text, millis: number, correctionMillis: number],
+  ...[body: Text, lens: Text, aperture: number | null, exposure: number | null, iso: number | null],
+  ...[focalLength: number | null, role: string, format: string, raw: string, sign: Text, detail: Text],
+  ...[sharpness: number | null, advice: string, voice: Text, piles: string, caption: Text, keywords: string],
+  ...[
+    persons: string,
+    texts: string,
+    binned: 0 | 1,
+    shown: 0 | 1,
+    arrival: Text,
+    drives: Text,
+    delivered: 0 | 1,
+  ],
+];
 
-function foundRow({ local, millis, correctionMillis, ...row }: Row): FoundRow {
+function foundRow(row: Row): FoundRow {
+  const [key, shootId, name, original, verdict, stars, label, note, take, instant, local] = row;
   const time =
-    local === null ? null : correctedLocal({ local, millis, offsetMinutes: null, correctionMillis });
+    local === null
+      ? null
+      : correctedLocal({ local, millis: row[11], offsetMinutes: null, correctionMillis: row[12] });
   return {
-    ...row,
+    key,
+    shootId,
+    name,
+    original,
+    verdict: verdict as FoundRow['verdict'],
+    stars,
+    label: label as FoundRow['label'],
+    note,
+    take,
+    instant,
     taken: takenOf(time),
-    drives: row.drives ?? '',
-    delivered: row.delivered === 1 ? 'delivered' : null,
-    binned: row.binned === 1,
-    shown: row.shown === 1,
+    body: row[13],
+    lens: row[14],
+    aperture: row[15],
+    exposure: row[16],
+    iso: row[17],
+    focalLength: row[18],
+    role: row[19],
+    format: row[20],
+    raw: row[21],
+    sign: row[22],
+    detail: row[23] as FoundRow['detail'],
+    sharpness: row[24],
+    advice: row[25],
+    voice: row[26],
+    piles: row[27],
+    caption: row[28],
+    keywords: row[29],
+    persons: row[30],
+    texts: row[31],
+    binned: row[32] === 1,
+    shown: row[33] === 1,
+    arrival: row[34],
+    drives: row[35] ?? '',
+    delivered: row[36] === 1 ? DELIVERED : null,
   };
 }
 
@@ -47,7 +105,7 @@ export class FindRows {
 
   /** The frames before a key, the newest first; at most so many. */
   before(key: number, most: number): FoundRow[] {
-    return this.all<Row>(`${ROW} WHERE f.key < ? AND ${THERE} ORDER BY f.key DESC LIMIT ?`, key, most).map(
+    return this.raw(`${ROW} WHERE f.key < ? AND ${THERE} ORDER BY f.key DESC LIMIT ?`, key, most).map(
       foundRow,
     );
   }
@@ -61,7 +119,7 @@ export class FindRows {
   }
 
   byKeys(keys: readonly number[]): FoundRow[] {
-    return this.all<Row>(
+    return this.raw(
       `${ROW} WHERE f.key IN (SELECT value FROM json_each(?)) AND ${THERE}`,
       JSON.stringify(keys),
     ).map(foundRow);
@@ -86,6 +144,25 @@ export class FindRows {
       ids.length === 0 ? [] : this.all<{ key: number }>(sql, JSON.stringify(ids)).map(({ key }) => key),
     );
     return [...new Set(keys)];
+  }
+
+  /** How many frames some shoots have. */
+  framesIn(shoots: readonly string[]): number {
+    const [found] = this.all<{ n: number | null }>(
+      `SELECT sum(frames) AS n FROM shoot WHERE id IN (SELECT value FROM json_each(?))`,
+      JSON.stringify(shoots),
+    );
+    return found!.n ?? 0;
+  }
+
+  /** What the takes of a shoot are made from, in order of time. */
+  grouped(shootId: string): GroupedRow[] {
+    return this.all(
+      `SELECT f.id, f.key, coalesce(f.serial, f.body) AS body, f.original, f.instant, f.close, f.take, f.aperture, f.exposure,
+         f.iso, f."exposureBias", f.focus, f.dx, f.dy FROM frame_here f
+       WHERE f."shootId" = ? ORDER BY f.instant IS NULL, f.instant, f.name`,
+      shootId,
+    );
   }
 
   shoots(): FoundShoot[] {
@@ -119,6 +196,13 @@ export class FindRows {
       JSON.stringify(pictures),
     );
     return { found: hashesIn(rows), known: rows.map(({ picture }) => picture) };
+  }
+
+  private raw(sql: string, ...parameters: unknown[]): Row[] {
+    return this.database
+      .prepare(sql)
+      .raw()
+      .all(...parameters) as Row[];
   }
 
   all<T>(sql: string, ...parameters: unknown[]): T[] {

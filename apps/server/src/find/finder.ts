@@ -27,8 +27,9 @@ import {
 } from '@arkiv/core';
 import type Database from 'better-sqlite3';
 import { jsonColumns } from '../db/jsonColumns';
-import { LOADED_FRAME } from '../frames/frameColumns';
+import { LOADED_FRAME, PICTURE } from '../frames/frameColumns';
 import { FindRows, type Changed } from './findRows';
+import { FoundTakes } from './foundTakes';
 
 /** What is looked for, and how it is told. */
 export interface FindAsked {
@@ -40,6 +41,8 @@ export interface FindAsked {
   bin: boolean;
   heading: FindHeading;
   oldestFirst: boolean;
+  /** one frame for each take */
+  fold: boolean;
   /** key of a frame: what is like its picture, the most alike first */
   like: number | null;
   /** what a picture that is no frame is like */
@@ -66,6 +69,8 @@ export interface Found {
   token: string;
   parts: LinePart[];
   count: number;
+  /** frames that were found where one stands for each take; null: each stands for itself, be it that there are too many to fold */
+  folded: number | null;
   /** found as well, and left out as the studio’s rules reject them */
   rejects: number;
   /** found as well, and in the bin */
@@ -85,6 +90,8 @@ interface Result {
   asked: string;
   numbers: Uint32Array;
   found: Bits;
+  /** how many of its take were found, by number; null: each frame stands for itself */
+  hits: Map<number, number> | null;
 }
 
 /** Frames that are read at once while all are: some 30 ms, so that a question in between does not wait. */
@@ -105,6 +112,7 @@ export class Overtaken extends Error {}
 export class Finder {
   private readonly index = new FindIndex();
   private readonly rows: FindRows;
+  private readonly takes: FoundTakes;
   private readonly results = new Map<string, Result>();
   private made = 0;
   private reading: { done: number; of: number } | null = { done: 0, of: 0 };
@@ -121,6 +129,7 @@ export class Finder {
 
   constructor(private readonly database: Database.Database) {
     this.rows = new FindRows(database);
+    this.takes = new FoundTakes(this.rows);
   }
 
   /** Reads all frames, the newest first; questions in between find what is known so far. */
@@ -138,7 +147,7 @@ export class Finder {
       this.reading.done += rows.length;
       await turn();
     }
-    this.index.words.order();
+    this.index.words.settle();
     this.reading = null;
     while (this.readHashes()) await turn();
     this.readLooked();
@@ -154,7 +163,9 @@ export class Finder {
       const some = asked.slice(at, at + READ_AT_ONCE);
       const rows = this.rows.byKeys(some);
       const there = new Set(rows.map(({ key }) => key));
+      this.takes.forget(some.flatMap((key) => this.index.shootOf.get(this.index.numberOfKey(key)) ?? []));
       this.index.put(rows);
+      this.takes.forget(rows.map(({ shootId }) => shootId));
       this.index.remove(some.filter((key) => !there.has(key)));
       for (const { key } of rows) this.newest = Math.max(this.newest, key);
       await turn();
@@ -176,6 +187,11 @@ export class Finder {
     }));
     this.vocabulary = new Vocabulary(terms);
     this.meanings = new Meanings(this.vocabulary);
+  }
+
+  /** Frames of shoots were compared with each other. */
+  forgetTakes(shoots: readonly string[]): void {
+    this.takes.forget(shoots);
   }
 
   /** Pictures were looked at: what they are like is read when somebody asks for it. */
@@ -209,15 +225,17 @@ export class Finder {
     const withRejects = asked.rejects || parts.some(({ words }) => /(^|\s)rejects?$/.test(words));
     const found = asked.bin ? all.copy() : out.copy();
     if (!withRejects) found.without(reject);
-    const { numbers, groups } = alike
+    const single = alike
       ? underHeadings(
           this.index,
           alike.filter((n) => found.has(n)),
           'none',
         )
       : underHeadings(this.index, inOrder(this.index, found, asked.oldestFirst), asked.heading);
+    const takes = asked.fold && !alike ? this.folded(single.numbers) : null;
+    const { numbers, groups } = takes ? underHeadings(this.index, takes.numbers, asked.heading) : single;
     const token = `${process.pid}-${++this.made}`;
-    this.results.set(token, { asked: asked.line, numbers, found });
+    this.results.set(token, { asked: asked.line, numbers, found, hits: takes?.hits ?? null });
     for (const old of this.results.keys()) {
       if (this.results.size <= KEPT) break;
       this.results.delete(old);
@@ -225,6 +243,7 @@ export class Finder {
     return {
       ...{ token, parts, groups: this.named(asked.heading, groups.slice(0, MOST_GROUPS)) },
       count: numbers.length,
+      folded: takes ? single.numbers.length : null,
       rejects: withRejects ? 0 : reject.count,
       binned: asked.bin ? 0 : binned,
       meant: numbers.length === 0 ? await this.meantLine(asked.line, parts, known) : null,
@@ -239,7 +258,9 @@ export class Finder {
     const result = this.kept(token);
     if (!result) return null;
     const keys = Array.from(result.numbers.subarray(from, from + count), (n) => this.index.keyOf(n));
-    return this.columnsOf('f.key = j.value', keys, from);
+    const hits =
+      result.hits && Array.from(result.numbers.subarray(from, from + count), (n) => result.hits!.get(n) ?? 1);
+    return this.columnsOf('f.key = j.value', keys, from, hits);
   }
 
   /** Frames by their ids, as a page of them; those that are nowhere any more are left out. */
@@ -247,14 +268,20 @@ export class Finder {
     return this.columnsOf('f.id = j.value', ids, 0);
   }
 
-  private columnsOf(by: string, values: readonly (number | string)[], from: number): string {
+  private columnsOf(
+    by: string,
+    values: readonly (number | string)[],
+    from: number,
+    hits: readonly number[] | null = null,
+  ): string {
     const { count, columns } = jsonColumns(
       this.database,
       `SELECT j.key + ? AS nth, f."key", f."shootId", s.title AS "shoot", nullif(s.client, '') AS client,
-         nullif(s.place, '') AS place, f.state = 'binned' AS binned, ${LOADED_FRAME}
+         nullif(s.place, '') AS place, f.state = 'binned' AS binned,
+         json_extract(?, '$[' || j.key || ']') AS hits, ${LOADED_FRAME}
        FROM json_each(?) j JOIN frame f ON ${by} AND f.state IN ('here', 'binned') JOIN shoot s ON s.id = f."shootId"
        LEFT JOIN frame_text t ON t."frameId" = f.id ORDER BY j.key`,
-      [from, JSON.stringify(values)],
+      [from, JSON.stringify(hits ?? []), JSON.stringify(values)],
     );
     const told = columns.map(({ name, json }) => `${JSON.stringify(name)}:${json}`);
     return `{"count":${count},"columns":{${told.join(',')}}}`;
@@ -278,6 +305,17 @@ export class Finder {
     return result && facetsOf(this.index, result.found);
   }
 
+  /** The frames whose pictures are most like one, with the keys of these pictures. */
+  nearest(hash: Hash, most: number): { id: string; picture: string }[] {
+    while (this.readHashes());
+    this.readLooked();
+    const keys = this.index.alike(hash, this.index.all(), most, ALIKE).map(({ n }) => this.index.keyOf(n));
+    return this.rows.all(
+      `SELECT f.id, ${PICTURE} AS picture FROM json_each(?) j JOIN frame f ON f.key = j.value ORDER BY j.key`,
+      JSON.stringify(keys),
+    );
+  }
+
   /** Where a frame stands in a result; −1: not in it. */
   placeOf(token: string, frameId: string): number {
     const result = this.kept(token);
@@ -297,14 +335,14 @@ export class Finder {
 
   /** Keywords of the archive that stand below what a word means in the vocabulary, or are other words for it. */
   private meant(condition: WordCondition, text: string): readonly string[] {
+    if (this.vocabulary.terms.length === 0) return [];
     const written = this.keywords();
     return this.meanings.of(condition, text, (word) => written.get(keywordKey(word)) ?? []);
   }
 
   private keywords(): ReadonlyMap<string, string[]> {
-    const values = this.index.valuesOf('keywords');
-    for (; this.writtenAt < values.length; this.writtenAt++) {
-      const { value } = values[this.writtenAt]!;
+    for (const { value } of this.index.valuesOf('keywords', this.writtenAt)) {
+      this.writtenAt += 1;
       const key = keywordKey(value);
       this.written.set(key, [...(this.written.get(key) ?? []), value]);
     }
@@ -326,6 +364,16 @@ export class Finder {
         ...parameters,
       )
       .map(({ key }) => key);
+  }
+
+  private folded(numbers: Uint32Array) {
+    const { index } = this;
+    return this.takes.fold(
+      numbers,
+      (n) => index.shootOf.get(n)!,
+      (n) => index.keyOf(n),
+      (key) => index.numberOfKey(key),
+    );
   }
 
   /** Numbers of what is like the picture that is asked for, the most alike first; null: none is asked for. */

@@ -1376,6 +1376,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/find/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Find_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find/suggestions": {
         parameters: {
             query?: never;
@@ -2869,7 +2885,9 @@ export interface components {
             /** @enum {string} */
             heading?: "none" | "shoot" | "arrival" | "year" | "month" | "stars" | "keyword";
             oldestFirst?: boolean;
-            /** @description id of a frame: what is like its picture, the most alike first */
+            /** @description one frame for each take */
+            fold?: boolean;
+            /** @description id of a frame, or what a picture is like: such pictures are found, the most alike first */
             like?: string;
             /** @description the newest that was seen; what came after it is counted */
             seen?: number;
@@ -2902,7 +2920,7 @@ export interface components {
         };
         FoundColumnsDto: {
             count: number;
-            /** @description as of a shoot’s frames; also nth among the results, key, shootId, shoot, client, place, binned */
+            /** @description as of a shoot’s frames; also nth among the results, key, shootId, shoot, client, place, binned, hits (of its take, where takes are folded) */
             columns: {
                 [key: string]: unknown[];
             };
@@ -2912,6 +2930,8 @@ export interface components {
             token: string;
             parts: components["schemas"]["FoundPartDto"][];
             count: number;
+            /** @description frames, where one stands for each take; null: each for itself */
+            folded: number | null;
             /** @description found too, and left out as the studio’s rules reject them */
             rejects: number;
             /** @description found too, and in the bin */
@@ -2927,6 +2947,12 @@ export interface components {
             reading: components["schemas"]["FoundReadingDto"] | null;
             /** @description the first frames */
             page: components["schemas"]["FoundColumnsDto"];
+        };
+        DroppedDto: {
+            /** @description a frame, or what the picture is like: as it is asked for */
+            like: string;
+            /** @description it was made from this frame */
+            original: boolean;
         };
         SuggestionDto: {
             /** @enum {string} */
@@ -5198,6 +5224,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FoundDto"];
+                };
+            };
+        };
+    };
+    Find_picture: {
+        parameters: {
+            query?: {
+                /** @description what its file is called */
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DroppedDto"];
                 };
             };
         };

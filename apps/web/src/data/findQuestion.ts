@@ -7,16 +7,18 @@ export interface FindQuestion {
   bin: boolean;
   heading: FindHeading;
   oldestFirst: boolean;
+  /** one frame stands for each take */
+  fold: boolean;
   /** id of a frame whose like is looked for; missing: none */
   like?: string;
 }
 
 export const NO_QUESTION: FindQuestion = {
-  ...{ line: '', rejects: false, bin: false, heading: 'shoot', oldestFirst: false },
+  ...{ line: '', rejects: false, bin: false, heading: 'shoot', oldestFirst: false, fold: false },
 };
 
 /** A question as the query of an address, without its question mark. */
-export function questionText({ line, rejects, bin, heading, oldestFirst, like }: FindQuestion): string {
+export function questionText({ line, rejects, bin, heading, oldestFirst, fold, like }: FindQuestion): string {
   const query = new URLSearchParams();
   if (line.trim() !== '') query.set('q', line.trim());
   if (like) query.set('like', like);
@@ -24,6 +26,7 @@ export function questionText({ line, rejects, bin, heading, oldestFirst, like }:
   if (bin) query.set('bin', '1');
   if (heading !== NO_QUESTION.heading) query.set('by', heading);
   if (oldestFirst) query.set('first', 'oldest');
+  if (fold) query.set('takes', '1');
   return query.toString();
 }
 
@@ -38,6 +41,7 @@ export function questionOf(search: string): FindQuestion {
     bin: query.has('bin'),
     heading: FIND_HEADINGS.includes(by) ? by : NO_QUESTION.heading,
     oldestFirst: query.get('first') === 'oldest',
+    fold: query.has('takes'),
     ...(like === null ? {} : { like }),
   };
 }

@@ -19,12 +19,14 @@ export class ApiFailure extends Error {
 }
 
 async function request<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+  const bytes = body instanceof Blob;
+  const type = bytes ? 'application/octet-stream' : 'application/json';
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
       method,
-      headers: { 'x-arkiv': '1', ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
-      body: body === undefined ? undefined : JSON.stringify(body),
+      headers: { 'x-arkiv': '1', ...(body === undefined ? {} : { 'content-type': type }) },
+      body: body === undefined ? undefined : bytes ? body : JSON.stringify(body),
       signal,
     });
   } catch (error) {
@@ -81,6 +83,12 @@ export const patch = <const P extends string>(
 ): Promise<Answer<'patch', P>> => request('PATCH', path, body);
 export const del = <const P extends string>(path: P & Known<'delete', P>): Promise<Answer<'delete', P>> =>
   request('DELETE', path);
+
+/** A file's bytes, for an address that takes them as they are. */
+export const postBytes = <const P extends string>(
+  path: P & Known<'post', P>,
+  bytes: Blob,
+): Promise<Answer<'post', P>> => request('POST', path, bytes);
 
 /** For what is kept under its address: there the contract was asked when the address was written, see `useGet`. */
 export const fetchKept = (path: string): Promise<unknown> => request('GET', path);

@@ -13,25 +13,29 @@ import { useAction } from './useAction';
 interface Props {
   /** what it is over, in words: `the 3 shoots found` */
   words: string;
-  over: Api['PassOverDto'];
+  /** what it is over, or what finds that out when it is asked for */
+  over: Over | (() => Promise<Over>);
 }
+
+type Over = Api['PassOverDto'];
 
 /** Begins a pass over frames of several shoots: Cull opens at the first one. */
 export function PassOver({ words, over }: Props) {
-  const [open, setOpen] = useState(false);
+  const [open, setOpen] = useState<Over | null>(null);
+  const { run, busy } = useAction(async () => setOpen(typeof over === 'function' ? await over() : over));
   return (
     <>
-      <Button variant="outlined" color="inherit" onClick={() => setOpen(true)}>
+      <Button variant="outlined" color="inherit" disabled={busy} onClick={() => run()}>
         Begin a pass …
       </Button>
-      {open && <PassOverDialog words={words} over={over} onClose={() => setOpen(false)} />}
+      {open && <PassOverDialog words={words} over={open} onClose={() => setOpen(null)} />}
     </>
   );
 }
 
 type What = Api['PassWhatDto'];
 
-function PassOverDialog({ words, over, onClose }: Props & { onClose: () => void }) {
+function PassOverDialog({ words, over, onClose }: { words: string; over: Over; onClose: () => void }) {
   const navigate = useNavigate();
   const { data, error } = useSWR(['/passes/choices', over], () => post('/passes/choices', { over }), {
     revalidateOnFocus: false,

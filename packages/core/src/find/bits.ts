@@ -53,6 +53,14 @@ export class Bits {
     return this.words.every((word) => word === 0);
   }
 
+  /** All members in one list, the lowest first. */
+  list(): Uint32Array {
+    const found = new Uint32Array(this.count);
+    let to = 0;
+    this.each((n) => (found[to++] = n));
+    return found;
+  }
+
   /** All members, the lowest first. */
   each(visit: (n: number) => void): void {
     for (let i = 0; i < this.words.length; i++) {

@@ -29,17 +29,23 @@ export function facetsOf(index: FindIndex, found: Bits): Facets {
   const ofShoots = new Uint32Array(index.shootOf.values.length);
   const ofYears = new Map<number | null, number>();
   const { taken } = index.measured;
+  const numbers = found.list();
   // Each column by itself reads its memory in order.
-  columns.forEach(({ column: { codes } }, i) => {
-    const its = counts[i]!;
-    found.each((n) => (its[codes[n]!]! += 1));
-  });
-  found.each((n) => {
-    ofShoots[index.shootOf.codes[n]!]! += 1;
+  columns.forEach(({ column }, i) => countCodes(column.codes, numbers, counts[i]!));
+  countCodes(index.shootOf.codes, numbers, ofShoots);
+  // Years are few, and follow each other: each is looked up once where it begins.
+  let [year, count]: [number | null, number] = [null, 0];
+  const tellYear = (): void => void (count > 0 && ofYears.set(year, (ofYears.get(year) ?? 0) + count));
+  for (const n of numbers) {
     const at = taken.values[n]!;
-    const year = Number.isNaN(at) ? null : Math.floor(at / 1e8);
-    ofYears.set(year, (ofYears.get(year) ?? 0) + 1);
-  });
+    const its = Number.isNaN(at) ? null : Math.floor(at / 1e8);
+    if (its !== year) {
+      tellYear();
+      [year, count] = [its, 0];
+    }
+    count += 1;
+  }
+  tellYear();
   const facets: Facets = {};
   const tell = (facet: FoundFacet, list: FacetCount[]): void => {
     const some = list.filter(({ count }) => count > 0);
@@ -71,6 +77,10 @@ export function facetsOf(index: FindIndex, found: Bits): Facets {
   tellShoots(index, ofShoots, tell);
   tellSets(index, found, tell);
   return facets;
+}
+
+function countCodes(codes: Uint16Array | Uint32Array, numbers: Uint32Array, into: Uint32Array): void {
+  for (let i = 0; i < numbers.length; i++) into[codes[numbers[i]!]!]! += 1;
 }
 
 function tellShoots(

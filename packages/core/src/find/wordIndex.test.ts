@@ -55,6 +55,7 @@ describe('the words of numbers', () => {
     const first = Array.from({ length: 70_000 }, (_, n) => n);
     const words = first.map(some);
     index.fill(first, words.map(ids));
+    index.settle();
     first.forEach((n) => plain.of.set(n, words[n]!));
     const check = () => {
       for (const wanted of [['heron'], ['hero', 'pier'], ['unknown'], WORDS]) {
@@ -119,6 +120,7 @@ describe('the words of numbers', () => {
       many,
       many.map(() => Uint32Array.of(one)),
     );
+    index.settle();
     for (const n of many) index.set(n, Uint32Array.of(two));
     expect([index.countOf(one), index.countOf(two)]).toEqual([1 + 903, 5001]);
     for (let n = 0; n < 5000; n++) index.set(n + 6000, Uint32Array.of(two));

@@ -84,39 +84,56 @@ export class WordIndex {
     if (segment.loose.size > LOOSE) this.pack(segment);
   }
 
-  /** Holds many numbers' words that none of them had before: much faster than one after the other. */
+  /** Holds many numbers' words that none of them had before, loosely until {@link settle}: much faster than one after the other. */
   fill(numbers: readonly number[], words: readonly Uint32Array[]): void {
     numbers.forEach((n, i) => {
       for (const id of words[i]!) this.counts[id]! += 1;
       this.segmentOf(n).loose.set(n & (SEGMENT - 1), words[i]!);
     });
+    // One that has no room left is packed once, instead of with every few thousand that come.
+    for (const segment of this.segments) if (segment.loose.size === SEGMENT) this.pack(segment);
+  }
+
+  /** Packs what is loose: after many came. */
+  settle(): void {
     for (const segment of this.segments) if (segment.loose.size > LOOSE) this.pack(segment);
+    this.order();
   }
 
   /** Adds to a set all numbers that have one of some words. */
   addAll(ids: Iterable<number>, into: Bits): void {
     const wanted = [...ids];
     if (wanted.length === 0) return;
-    const among = new Set(wanted);
+    const among = new Uint8Array(this.texts.length);
+    for (const id of wanted) among[id] = 1;
+    const before = this.segments.some(({ loose }) => loose.size > 0) ? into.copy() : into;
+    const found = into.words;
     // Many words are looked for as the segments have them, few by halving.
     const many = wanted.length > 64;
     this.segments.forEach(({ packed, loose }, s) => {
       const { words, starts, numbers } = packed;
       const base = s << 16;
+      const from = base >>> 5;
       const take = (i: number): void => {
-        for (let at = starts[i]!; at < starts[i + 1]!; at++) {
+        const end = starts[i + 1]!;
+        for (let at = starts[i]!; at < end; at++) {
           const local = numbers[at]!;
-          if (loose.size === 0 || !loose.has(local)) into.add(base + local);
+          found[from + (local >>> 5)]! |= 1 << (local & 31);
         }
       };
       if (many) {
-        for (let i = 0; i < words.length; i++) if (among.has(words[i]!)) take(i);
+        for (let i = 0; i < words.length; i++) if (among[words[i]!] === 1) take(i);
       } else
         for (const id of wanted) {
           const i = placeOf(words, id);
           if (i >= 0) take(i);
         }
-      for (const [local, its] of loose) if (its.some((id) => among.has(id))) into.add(base + local);
+      // What is loose counts as it is now, whatever the packed part says of it; what the set had before stays.
+      for (const [local, its] of loose) {
+        const n = base + local;
+        if (its.some((id) => among[id] === 1)) into.add(n);
+        else if (!before.has(n)) into.delete(n);
+      }
     });
   }
 
@@ -129,13 +146,13 @@ export class WordIndex {
     this.segments.forEach(({ packed, loose }, s) => {
       const { words, starts, numbers } = packed;
       const base = s << 16;
+      // This segment's part of the set, without what is loose in it.
+      const own = new Uint32Array(SEGMENT >>> 5);
+      own.set(set.words.subarray(base >>> 5, (base + SEGMENT) >>> 5));
+      for (const local of loose.keys()) own[local >>> 5]! &= ~(1 << (local & 31));
       for (let i = 0; i < words.length; i++) {
         if (wanted[words[i]!] === 0) continue;
-        let n = 0;
-        for (let at = starts[i]!; at < starts[i + 1]!; at++) {
-          const local = numbers[at]!;
-          if (set.has(base + local) && (loose.size === 0 || !loose.has(local))) n += 1;
-        }
+        const n = countAmong(numbers, starts[i]!, starts[i + 1]!, own);
         if (n > 0) add(words[i]!, n);
       }
       for (const [local, its] of loose)
@@ -215,6 +232,16 @@ export class WordIndex {
     segment.packed = next;
     segment.loose = new Map();
   }
+}
+
+/** How many of some numbers are in a set, as one segment has it. */
+function countAmong(numbers: Uint16Array, from: number, to: number, own: Uint32Array): number {
+  let n = 0;
+  for (let at = from; at < to; at++) {
+    const local = numbers[at]!;
+    n += (own[local >>> 5]! >>> (local & 31)) & 1;
+  }
+  return n;
 }
 
 function placeOf(words: Uint32Array, id: number): number {

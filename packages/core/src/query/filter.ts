@@ -9,7 +9,7 @@ import {
   type QueryField,
   type QueryFrame,
 } from './fields';
-import { asksWords, saidOf, WORD_CONDITIONS, type Said, type WordCondition } from './words';
+import { asksTexts, asksWords, saidOf, WORD_CONDITIONS, type Said, type WordCondition } from './words';
 
 export type Scalar = string | number;
 
@@ -108,12 +108,12 @@ function saidBy(name: QueryField, field: FieldInfo, frame: QueryFrame): Said {
  * question.
  */
 export function saysWords(condition: WordCondition, text: string): (columns: readonly unknown[]) => boolean {
-  const says = asksWords(condition, text);
+  const says = asksTexts(condition, text);
   return (columns) => {
     const texts: string[] = [];
     for (let i = 0; i < columns.length; i += 2)
       texts.push(...textsHeld(columns[i] as Parameters<typeof textsHeld>[0], columns[i + 1]));
-    return says(saidOf(texts));
+    return says(texts);
   };
 }
 

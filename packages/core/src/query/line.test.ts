@@ -87,6 +87,9 @@ describe('a line of words and facts', () => {
     expect(found('keyword:her', { ...CONTEXT, typing: true })).toBe(true);
     expect(found('"white her', { ...CONTEXT, typing: true })).toBe(false);
     expect(found('her*')).toBe(true);
+    // A single letter asks for nothing yet.
+    expect(partsOfLine('stork x', { ...CONTEXT, typing: true }).map(({ words }) => words)).toEqual(['stork']);
+    expect(partsOfLine('x ', { ...CONTEXT, typing: true }).map(({ words }) => words)).toEqual(['x']);
   });
 
   it('finds by a word what stands below it in the vocabulary', () => {

@@ -456,6 +456,9 @@ function wordsPart(text: string, context: LineContext, unfinished: boolean): Rea
     condition: conditionOf(value, unfinished && i === values.length - 1),
     text: withoutStar(plainValue(value).trim()),
   }));
+  // A single letter begins too much to say anything yet.
+  const last = asked.at(-1);
+  if (unfinished && last?.condition === 'begins' && /^[a-z0-9]$/i.test(last.text)) asked.pop();
   if (asked.length === 0) return null;
   const known = EVERYWHERE.filter((name) => !context.unknown?.includes(name));
   const any = asked.flatMap(({ condition, text: its }): Filter[] => {

@@ -106,6 +106,31 @@ export function saidOf(values: readonly string[]): Said {
   return { words: `\n${[...words].join('\n')}\n`, inOrder };
 }
 
+/** The question whether a text has words in this order side by side; none asked for: no text has them. */
+function asksPhrase(text: string): (value: string) => boolean {
+  const wanted = plain(foldText(text));
+  if (wanted.length === 0) return () => false;
+  const inOrder = ` ${wanted.join(' ')} `;
+  // Most texts have none but plain letters: asked of them as they are, without being parted into words first.
+  const simple = wanted.every((word) => ASCII.test(word))
+    ? new RegExp(`(?:^|[^a-z0-9])${wanted.join('[^a-z0-9]+')}(?:$|[^a-z0-9])`, 'i')
+    : null;
+  return (value) =>
+    ASCII.test(value)
+      ? (simple?.test(value) ?? false)
+      : ` ${plain(foldText(value)).join(' ')} `.includes(inOrder);
+}
+
+/** The question whether texts that belong to no other say certain words. */
+export function asksTexts(condition: WordCondition, text: string): (values: readonly string[]) => boolean {
+  if (condition === 'phrase') {
+    const says = asksPhrase(text);
+    return (values) => values.some(says);
+  }
+  const says = asksWords(condition, text);
+  return (values) => says(saidOf(values));
+}
+
 /** The question whether something says certain words. What asks for no word finds nothing. */
 export function asksWords(condition: WordCondition, text: string): (said: Said) => boolean {
   if (condition === 'phrase') {

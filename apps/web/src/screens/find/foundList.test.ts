@@ -56,7 +56,7 @@ describe('a question', () => {
   it.each<Partial<FindQuestion>>([
     {},
     { line: 'heron "North Pier" ≥4★' },
-    { rejects: true, bin: true, oldestFirst: true, heading: 'none' },
+    { rejects: true, bin: true, oldestFirst: true, heading: 'none', fold: true },
     { like: '01HERON', heading: 'month' },
   ])('stands in the address and is read back: %j', (asked) => {
     const question = { ...NO_QUESTION, ...asked };

@@ -11,6 +11,8 @@ export class FoundPages {
   readonly ids = new Map<number, string>();
   /** the same by their ids */
   readonly places = new Map<string, number>();
+  /** by place: how many of its take were found, where one stands for each */
+  readonly hits = new Map<number, number>();
   private readonly asked = new Set<number>();
   /** another one whenever frames came */
   private state: object = {};
@@ -60,11 +62,12 @@ export class FoundPages {
 
   private take(columns: FrameColumns): void {
     // Where they stand is this result's, and no fact of theirs.
-    const { nth = [], key: _, ...facts } = columns.columns;
+    const { nth = [], hits = [], key: _, ...facts } = columns.columns;
     const frames = framesOf({ count: columns.count, columns: facts });
     frames.forEach(({ id }, i) => {
       this.ids.set(Number(nth[i]), id);
       this.places.set(id, Number(nth[i]));
+      if (hits[i]) this.hits.set(Number(nth[i]), Number(hits[i]));
     });
     if (frames.length > 0) this.store.add(frames);
     this.state = {};
