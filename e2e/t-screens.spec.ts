@@ -13,6 +13,7 @@ const insert = (request: APIRequestContext, slot: string, card: string) =>
 const screens = (): [string, RegExp][] => [
   ['/', /^Desk$/],
   ['/shoots', /^Shoots$/],
+  ['/find', /^Find$/],
   ['/arrival', /^Latest arrival/],
   ['/studio', /^Studio$/],
   ['/bin', /^Bin$/],

@@ -14,6 +14,7 @@ interface Found {
   token: string;
   parts: { words: string; problem?: string }[];
   count: number;
+  folded: number | null;
   rejects: number;
   binned: number;
   groups: { key: string | null; from: number; count: number; title: string | null; date: string | null }[];
@@ -193,6 +194,43 @@ describe('finding frames anywhere in the archive', () => {
     expect(of('drives')!.map(({ count }) => count)).toEqual([ids.length, ids.length]);
     const gone = await arkiv.ask<{ code: string }>('GET', '/find/0-0/frames?from=0&count=10');
     expect([gone.status, gone.body.code]).toEqual([410, 'find.gone']);
+  });
+
+  it('one for each take, with how many of it were found', async () => {
+    // The first two are one take because somebody says so, and the second stands for it.
+    await mark([
+      { id: ids[0]!, field: 'take', to: 'cut' },
+      { id: ids[1]!, field: 'take', to: 'join lead' },
+      { id: ids[2]!, field: 'take', to: 'cut' },
+    ]);
+    const folded = await find('heron', { fold: true });
+    expect([folded.count, folded.folded, folded.page.columns.id, folded.page.columns.hits]).toEqual([
+      1,
+      2,
+      [ids[1]],
+      [2],
+    ]);
+    // Where only another one of it was found, that one is shown.
+    expect((await find('heron fish', { fold: true })).page.columns.id).toEqual([ids[0]]);
+    expect((await find('heron')).folded).toBeNull();
+    // Somebody parts them again.
+    await mark([{ id: ids[1]!, field: 'take', to: 'cut' }]);
+    expect((await find('heron', { fold: true })).count).toBe(2);
+  });
+
+  it('with what a window needs of frames of any shoots: by their ids, where their drives are, what was decided last', async () => {
+    const { columns } = await arkiv.post<Found['page']>('/find/frames', {
+      ids: [ids[3], '0'.repeat(26), ids[1]],
+    });
+    expect([columns.id, columns.shootId]).toEqual([
+      [ids[3], ids[1]],
+      [shootId, shootId],
+    ]);
+    expect(await arkiv.post('/find/away', { ids })).toEqual([]);
+    const everywhere = await arkiv.get<{ operations: { subject: string }[] }>('/history');
+    const here = await arkiv.get<{ operations: { subject: string }[] }>(`/shoots/${shootId}/history`);
+    expect(everywhere.operations).toEqual(here.operations);
+    expect(everywhere.operations.at(-1)!.subject).toBe(ids[1]);
   });
 
   it('of piles and drives by their names, and says which name nothing has', async () => {

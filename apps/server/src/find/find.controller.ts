@@ -1,15 +1,4 @@
-import {
-  Body,
-  Controller,
-  Get,
-  HttpCode,
-  Param,
-  Post,
-  Query,
-  Req,
-  Res,
-  StreamableFile,
-} from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Post, Query, Req, Res } from '@nestjs/common';
 import { ApiConsumes, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import type { FoundFacet, Suggestion } from '@arkiv/core';
 import type { Request, Response } from 'express';
@@ -30,8 +19,11 @@ import {
 } from './find.dto';
 import { FindService } from './find.service';
 
-const JSON_TYPE = { type: 'application/json; charset=utf-8' };
-const json = (text: string): StreamableFile => new StreamableFile(Buffer.from(text), JSON_TYPE);
+/** Sends what is JSON already. */
+function json(response: Response, text: string): string {
+  response.type('application/json');
+  return text;
+}
 
 @ApiTags('find')
 @Controller('api/find')
@@ -45,7 +37,7 @@ export class FindController {
   @Post()
   @HttpCode(200)
   @ApiOkResponse({ type: FoundDto })
-  async find(@Body() body: FindDto, @Res({ passthrough: true }) response: Response): Promise<StreamableFile> {
+  async find(@Body() body: FindDto, @Res({ passthrough: true }) response: Response): Promise<string> {
     const found = await this.service.find(
       {
         line: body.line,
@@ -62,10 +54,10 @@ export class FindController {
       (overtake) => response.on('close', overtake),
     );
     // Nobody reads it.
-    if (!found) return json('null');
+    if (!found) return json(response, 'null');
     const { page, parts, ...rest } = found;
     const told = parts.map(({ from, to, words, kind, problem }) => ({ from, to, words, kind, problem }));
-    return json(`${JSON.stringify({ ...rest, parts: told }).slice(0, -1)},"page":${page}}`);
+    return json(response, `${JSON.stringify({ ...rest, parts: told }).slice(0, -1)},"page":${page}}`);
   }
 
   /** The frame that a picture from elsewhere was made from, or what the picture is like; the bytes of its file are the body. */
@@ -88,8 +80,11 @@ export class FindController {
   @Post('frames')
   @HttpCode(200)
   @ApiOkResponse({ type: FoundColumnsDto })
-  async byIds(@Body() { ids }: FramesByIdDto): Promise<StreamableFile> {
-    return json(await this.service.frames(ids));
+  async byIds(
+    @Body() { ids }: FramesByIdDto,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<string> {
+    return json(response, await this.service.frames(ids));
   }
 
   /** Of some frames the ids of those whose pictures lie on drives that are away. */
@@ -106,8 +101,9 @@ export class FindController {
   async frames(
     @Param('token') token: string,
     @Query() { from, count }: FoundPageAskedDto,
-  ): Promise<StreamableFile> {
-    return json(await this.service.page(token, from, count));
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<string> {
+    return json(response, await this.service.page(token, from, count));
   }
 
   /** Ids of the frames that were found, in their order; the first of very many. */

@@ -14,6 +14,8 @@ export interface FrameSource {
   history: `/shoots/${string}/history` | '/history';
   /** whether what is told of a shoot is told of any of them */
   concerns(shootId: string): boolean;
+  /** whether a step is taken back from here */
+  takesBack(operations: readonly { subject: string }[], here: { has(id: string): boolean }): boolean;
   /** of frames that came or changed those that it asks for again; null: all */
   asked(told: readonly string[] | null): readonly string[] | null;
 }
@@ -27,6 +29,8 @@ function ofShoot(id: string): FrameSource {
     history: `/shoots/${id}/history`,
     concerns: (shootId) => shootId === id,
     asked: (told) => told,
+    // Also of frames that were moved to another shoot since.
+    takesBack: () => true,
   };
 }
 
@@ -69,6 +73,7 @@ function ofFound(id: string, first: () => Promise<readonly string[]>): FrameSour
     history: '/history',
     concerns: () => true,
     asked: (told) => told && told.filter((one) => ids?.has(one)),
+    takesBack: (operations, here) => operations.some(({ subject }) => here.has(subject)),
   };
 }
 

@@ -214,6 +214,8 @@ export class ShootStore {
     const work = this.stepping.then(async () => {
       const group = await this.history.last(which);
       if (!group) return null;
+      // What was decided last may be about frames that nobody sees here.
+      if (!this.source.takesBack(group.operations, this.state.byId)) return null;
       const elsewhere = await this.elsewhere(group.operations);
       const { operations, skipped } = this.invert(group.operations, elsewhere);
       const place = this.history.placeOf(group.id);

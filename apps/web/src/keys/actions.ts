@@ -63,6 +63,7 @@ export type CullCommand =
         | 'similar'
         | 'nearTime'
         | 'inShoot'
+        | 'foldHeading'
         | 'selectAll'
         | 'selectToggle'
         | 'selectNone';
@@ -245,6 +246,15 @@ export const ACTIONS: readonly Action[] = [
   one('find', 'Find', 'find in the whole archive', ['ctrl+f'], { do: 'find' }),
   one('similar', 'Find', 'what looks like it, in the whole archive', ['alt+a'], { do: 'similar' }),
   one('near-time', 'Find', 'what was taken within an hour of it', ['alt+h'], { do: 'nearTime' }),
+  one(
+    'fold-heading',
+    'Find',
+    'found frames: fold away what stands under this heading, or show it',
+    ['alt+f'],
+    {
+      ...{ do: 'foldHeading' },
+    },
+  ),
   one('in-shoot', 'Find', 'show it in its shoot', ['shift+p'], { do: 'inShoot' }),
   one('keys', 'Find', 'all keys', ['?'], { do: 'keys' }),
 

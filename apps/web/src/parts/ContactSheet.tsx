@@ -189,21 +189,10 @@ function Heading({
   if (!onPress) return <Box sx={looks}>{words}</Box>;
   return (
     <Box
-      component="button"
-      type="button"
-      // The sheet is one stop on the way of keys; headings are folded by a key of the screen too.
-      tabIndex={-1}
-      aria-expanded={!folded}
+      // Within a list only its entries are controls: keys fold by the screen's own key.
+      data-heading
       onClick={() => onPress(section)}
-      sx={{
-        ...looks,
-        border: 0,
-        p: 0,
-        background: 'none',
-        textAlign: 'left',
-        cursor: 'pointer',
-        '&:hover': { color: 'var(--full)' },
-      }}
+      sx={{ ...looks, cursor: 'pointer', '&:hover': { color: 'var(--full)' } }}
     >
       <Box component="span" aria-hidden sx={{ display: 'inline-block', width: 18, color: 'var(--faint)' }}>
         {folded ? '▸' : '▾'}

@@ -84,6 +84,9 @@ function counted(index: FindIndex, ids: readonly number[]): number {
   return found.and(index.all()).count;
 }
 
+/** Letters from which a word is the beginning of another one and not of many. */
+const FEWEST = 3;
+
 /** What a word that nothing has was probably meant to be; null: nobody knows. `more`: words that no frame has yet, as of a vocabulary. */
 export function meantWord(index: FindIndex, word: string, more: Iterable<string> = []): string | null {
   function* known(): Generator<{ word: string; count: number }> {
@@ -91,5 +94,15 @@ export function meantWord(index: FindIndex, word: string, more: Iterable<string>
       if (index.isPlain(id)) yield { word: index.words.word(id), count: index.words.countOf(id) };
     for (const its of more) yield { word: its, count: 1 };
   }
-  return meantBy(foldText(word), known());
+  const typed = foldText(word);
+  // What was only begun is more likely than what was typed wrong.
+  const [begun] =
+    typed.length < FEWEST
+      ? []
+      : most(
+          index.words.beginning(typed).filter((id) => index.isPlain(id) && index.words.countOf(id) > 0),
+          (id) => index.words.countOf(id),
+          1,
+        );
+  return begun === undefined ? meantBy(typed, known()) : index.words.word(begun);
 }

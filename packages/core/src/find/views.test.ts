@@ -158,6 +158,8 @@ describe('what could be typed', () => {
     ['heorn', 'heron'],
     ['hernons', 'herons'],
     ['fsih', 'fish'],
+    ['her', 'heron'],
+    ['he', null],
     ['Píntoo', 'pinto'],
     ['xylophone', null],
     ['hat', null],

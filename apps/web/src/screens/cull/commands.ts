@@ -302,6 +302,8 @@ export function runCommand(command: CullCommand, seen: Seen): void {
       if (time === null) return notices.say('Its camera wrote no time');
       return seen.find({ line: nearTimeLine(time) });
     }
+    case 'foldHeading':
+      return notices.say('Headings are folded in Find');
     case 'inShoot':
       return seen.found ? seen.goTo('shoot') : notices.say('It is in its shoot here');
     case 'passes':

@@ -23,17 +23,19 @@ import { nearTimeLine } from '../../data/nearTime';
 import { framesOf, type FrameColumns } from '../../data/frames';
 import { ContactSheet } from '../../parts/ContactSheet';
 import { Loading } from '../../parts/Loading';
+import { PassOver } from '../../parts/PassOver';
 import { Problem } from '../../parts/Problem';
 import { SheetCell } from '../../parts/SheetCell';
 import { TextLink } from '../../parts/TextLink';
 import { useKeptState } from '../../parts/useKeptState';
 import { useScreenTitle } from '../../parts/screenTitle';
-import { KeptPart } from '../cull/KeptPart';
 import { KeysDialog } from '../cull/KeysDialog';
 import { useCurrentPile } from '../cull/piles/currentPile';
 import { useCullKeys } from '../cull/useCullKeys';
 import { FacetDrawer } from './FacetDrawer';
 import { FindLine } from './FindLine';
+import { KeptSearches } from './KeptSearches';
+import { PictureButton, useDroppedPicture } from './useDroppedPicture';
 import { runFind, type FindSeen } from './findCommands';
 import { FoundList, groupKey } from './foundList';
 import { useFacets, useFind, usePages, type Result } from './useFind';
@@ -44,6 +46,8 @@ const HEADING_WORDS: Readonly<Record<FindHeading, string>> = {
   ...{ stars: 'by stars', keyword: 'by keyword' },
 };
 const NO_IDS: ReadonlySet<string> = new Set();
+/** Frames of a pass, as the server takes them. */
+const MOST_OF_A_PASS = 50_000;
 
 /** Frames anywhere in the archive: one line says what is looked for, the sheet below shows what was found. */
 export function FindScreen() {
@@ -66,6 +70,7 @@ export function FindScreen() {
   const [folded, setFolded] = useState<ReadonlySet<string>>(NO_IDS);
   const [cell, setCell] = useKeptState('arkiv.find.cell', 170);
   const [drawer, setDrawer] = useKeptState('arkiv.find.drawer', true);
+  const [keptAt, keepAt] = useKeptState('find.at', { text: '', at: 0 });
   const [keys, setKeys] = useState(false);
   const [notice, say] = useState('');
   const layout = useRef({ across: 1, rows: 1 });
@@ -87,7 +92,8 @@ export function FindScreen() {
     if (!result) return;
     const { id } = stood.current;
     if (stood.current.text !== resultText) {
-      setAt(0);
+      // Come back to, by a link or by Back, one stands where one stood.
+      setAt(keptAt.text === resultText ? keptAt.at : 0);
       setSelection(NO_IDS);
       setFolded(NO_IDS);
       anchor.current = null;
@@ -96,12 +102,16 @@ export function FindScreen() {
       if (place !== undefined) setAt(place);
     }
     stood.current = { text: resultText, id: undefined };
+    // Where one stood is read when other frames come, not with each step.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [result, resultText]);
   const place = Math.min(at, Math.max(0, (list?.count ?? 1) - 1));
   const current = result?.pages.at(place);
   useEffect(() => {
-    if (current) stood.current.id = current.id;
-  }, [current]);
+    if (!current) return;
+    stood.current.id = current.id;
+    keepAt({ text: stood.current.text, at: place });
+  }, [current, place, keepAt]);
 
   const go = useCallback((to: number) => {
     anchor.current = null;
@@ -120,6 +130,18 @@ export function FindScreen() {
     if (!current) return;
     void navigate(`/find/${encodeURIComponent(text || ALL_FOUND)}/cull?view=${view}&frame=${current.id}`);
   };
+  const fold = useCallback(
+    (section: number) => {
+      const group = result?.found.groups[section];
+      if (!group) return;
+      setFolded((now) => {
+        const next = new Set(now);
+        if (!next.delete(groupKey(group))) next.add(groupKey(group));
+        return next;
+      });
+    },
+    [result],
+  );
   const toggleAll = () =>
     setFolded((now) =>
       now.size > 0 || !result ? NO_IDS : new Set(result.found.groups.map((group) => groupKey(group))),
@@ -142,7 +164,12 @@ export function FindScreen() {
     toggle: (what) => {
       if (what === 'drawer') setDrawer(!drawer);
       else if (what === 'keys') setKeys((now) => !now);
-      else toggleAll();
+      else change({ fold: !question.fold });
+    },
+    foldAt: (i) => {
+      const section =
+        result?.found.groups.findIndex(({ from, count: its }) => i >= from && i < from + its) ?? -1;
+      if (section >= 0) fold(section);
     },
     clear: () => change(NO_QUESTION),
   };
@@ -183,24 +210,17 @@ export function FindScreen() {
     },
     [question.line, change],
   );
+  const onDropped = useCallback(
+    (like: string) => change({ ...NO_QUESTION, heading: 'none', like }),
+    [change],
+  );
+  const dropped = useDroppedPicture(onDropped, say);
   const onLayout = useCallback((made: { across: number; rows: number }) => {
     layout.current = made;
   }, []);
   const follow = useMemo(() => ({ resultText }), [resultText]);
-  const fold = useCallback(
-    (section: number) => {
-      const group = result?.found.groups[section];
-      if (!group) return;
-      setFolded((now) => {
-        const next = new Set(now);
-        if (!next.delete(groupKey(group))) next.add(groupKey(group));
-        return next;
-      });
-    },
-    [result],
-  );
   return (
-    <main className={styles.find}>
+    <main className={styles.find} {...dropped.hands}>
       <h1 style={visuallyHidden}>Find</h1>
       <div className={styles.top}>
         <FindLine
@@ -210,6 +230,7 @@ export function FindScreen() {
           onDone={() => field.current?.blur()}
         />
         <div className={styles.how}>
+          <PictureButton onPicture={dropped.take} />
           <select
             aria-label="How it stands"
             value={question.heading}
@@ -231,6 +252,18 @@ export function FindScreen() {
             <option value="newest">newest first</option>
             <option value="oldest">oldest first</option>
           </select>
+          <label
+            className={styles.check}
+            title="What was shot of one moment stands once, with how many of it were found"
+          >
+            <input
+              type="checkbox"
+              checked={question.fold}
+              disabled={question.like !== undefined}
+              onChange={(event) => change({ fold: event.target.checked })}
+            />
+            one for each take
+          </label>
         </div>
       </div>
       <Said
@@ -243,7 +276,8 @@ export function FindScreen() {
       />
       <div className={styles.middle}>
         <div className={styles.sheet}>
-          {error && <Problem error={error} />}
+          {(error ?? dropped.error ?? null) !== null && <Problem error={error ?? dropped.error} />}
+          {dropped.busy && <Loading what="the picture" />}
           {!result && !error && <Loading what="the archive" />}
           {result && result.found.count === 0 && <Nothing result={result} onChange={change} />}
           {list && list.count > 0 && (
@@ -268,7 +302,7 @@ export function FindScreen() {
                         ? `Frame ${numberOf(frame.name)}, ${frame.verdict}, ${frame.stars} stars`
                         : 'on its way'
                     }
-                    caption={frame ? captionOf(frame) : ' '}
+                    caption={frame ? captionOf(frame, result!.pages.hits.get(i) ?? 1) : ' '}
                     verdict={frame?.verdict ?? 'undecided'}
                     stars={frame?.stars ?? 0}
                     label={frame?.label ?? null}
@@ -297,12 +331,11 @@ export function FindScreen() {
             drives={volumes ?? NO_DRIVES}
             onPart={part}
           >
-            <KeptPart
-              list="searches"
-              title="Kept searches"
+            <KeptSearches
               kept={settings?.searches ?? NO_KEPT}
-              now={text === '' ? null : { text, seen: result?.found.newest ?? 0 }}
-              onChoose={({ text: kept }: { text: string }) => void navigate(`/find?${kept}`)}
+              now={text}
+              newest={result?.found.newest ?? 0}
+              onChoose={(kept) => void navigate(`/find?${kept}`)}
             />
           </FacetDrawer>
         )}
@@ -327,8 +360,13 @@ const NO_DRIVES: never[] = [];
 const NO_KEPT: never[] = [];
 const NO_LIST = new FoundList(0, [], 'none', NO_IDS, { ids: new Map(), places: new Map() });
 
-const captionOf = (frame: LoadedFrame): string =>
-  [numberOf(frame.name), frame.time ? mediumDay(frame.time.slice(0, 10)) : 'no time'].join(' · ');
+/** `hits`: frames of its take that were found, where one stands for them. */
+const captionOf = (frame: LoadedFrame, hits: number): string =>
+  [
+    ...(hits > 1 ? [`${hits} of a take`] : []),
+    numberOf(frame.name),
+    frame.time ? mediumDay(frame.time.slice(0, 10)) : 'no time',
+  ].join(' · ');
 
 function aspectOf(frame: LoadedFrame): number | null {
   const size = uprightSize(frame);
@@ -354,7 +392,10 @@ function Said({ result, question, onChange, folds, allFolded, onFold }: SaidProp
       <span role="status">
         {found ? (
           <>
-            <strong>{count(found.count)}</strong> {found.count === 1 ? 'frame' : 'frames'}
+            <strong>{count(found.count)}</strong>{' '}
+            {found.folded === null
+              ? many(found.count, 'frame').replace(/^\S+ /, '')
+              : `of ${many(found.folded, 'frame')}, one for each take`}
           </>
         ) : (
           ' '
@@ -413,8 +454,19 @@ function Said({ result, question, onChange, folds, allFolded, onFold }: SaidProp
           newest first
         </span>
       )}
+      {isNow && question.fold && found?.folded === null && found.count > 0 && question.like === undefined && (
+        <span>too many to fold to their takes: a word or a fact more leaves fewer</span>
+      )}
+      {found && found.count > 0 && found.count <= MOST_OF_A_PASS && (
+        <span style={{ marginLeft: 'auto' }}>
+          <PassOver
+            words={many(found.count, 'frame found', 'frames found')}
+            over={async () => ({ frames: await get(`/find/${found.token}/ids`) })}
+          />
+        </span>
+      )}
       {folds && (
-        <button type="button" className={styles.also} onClick={onFold} style={{ marginLeft: 'auto' }}>
+        <button type="button" className={styles.also} onClick={onFold}>
           {allFolded ? 'Unfold all' : 'Fold all'}
         </button>
       )}

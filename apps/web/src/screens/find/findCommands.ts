@@ -33,6 +33,8 @@ export interface FindSeen {
   similar: (frame: LoadedFrame) => void;
   nearTime: (frame: LoadedFrame) => void;
   toggle: (what: 'drawer' | 'keys' | 'fold') => void;
+  /** folds the heading of an entry, or unfolds it */
+  foldAt: (at: number) => void;
   clear: () => void;
 }
 
@@ -167,6 +169,9 @@ export function runFind(command: CullCommand, seen: FindSeen): boolean {
     case 'keys':
     case 'fold':
       seen.toggle(command.do);
+      return true;
+    case 'foldHeading':
+      seen.foldAt(at);
       return true;
     case 'inShoot':
     case 'similar':

@@ -41,14 +41,17 @@ export function useFind() {
   const text = questionText(question);
   const step = useRef(false);
   useEffect(() => {
-    const timer = setTimeout(() => {
-      const wanted = text === '' ? '' : `?${text}`;
-      if (wanted === written.current || window.location.pathname !== pathname) return;
-      written.current = wanted;
-      // What is typed letter by letter is one step; what is pressed is one of its own.
-      void navigate({ search: wanted }, { replace: !step.current });
-      step.current = false;
-    }, REST);
+    const timer = setTimeout(
+      () => {
+        const wanted = text === '' ? '' : `?${text}`;
+        if (wanted === written.current || window.location.pathname !== pathname) return;
+        written.current = wanted;
+        // What is typed letter by letter is one step; what is pressed is one of its own.
+        void navigate({ search: wanted }, { replace: !step.current });
+        step.current = false;
+      },
+      step.current ? 0 : REST,
+    );
     return () => clearTimeout(timer);
   }, [text, navigate, pathname]);
 

@@ -1,0 +1,168 @@
+import { markEach, marksIn, type MarkKind, type MarkValue, type Marks } from '@arkiv/core';
+import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
+import { accessible } from './accessible';
+import { cells, columnsOf, position } from './cullPage';
+
+// Frames anywhere in the archive, found as hands look for them: typed, clicked, by a picture, and gone on with.
+test.describe('finding', () => {
+  let shootId: string;
+  let ids: string[];
+  let made = 0;
+
+  /** Says something of frames, as another window does. */
+  async function say(
+    request: APIRequestContext,
+    changes: { id: string; field: MarkKind; to: MarkValue }[],
+  ): Promise<void> {
+    const headers = { 'x-arkiv': '1' };
+    const data = { frameIds: changes.map(({ id }) => id) };
+    const now = await request.post('/api/marks/now', { headers, data });
+    const { frames } = (await now.json()) as { frames: (Marks & { id: string })[] };
+    const operations = markEach(
+      changes.map((change) => ({ ...change, marks: marksIn(frames.find(({ id }) => id === change.id)!) })),
+      {
+        newId: () => `01F${Date.now()}${String(++made).padStart(10, '0')}`,
+        at: Date.now(),
+        window: 'other',
+        pass: null,
+      },
+    );
+    expect((await request.post('/api/marks', { headers, data: { operations } })).ok()).toBe(true);
+  }
+
+  test.beforeAll(async ({ request }) => {
+    const shoots = (await (await request.get('/api/shoots')).json()) as { id: string; frames: number }[];
+    shootId = shoots.find(({ frames }) => frames >= 20)!.id;
+    const answer = await request.get(`/api/shoots/${shootId}/frames`);
+    const { id, verdict } = ((await answer.json()) as { columns: Record<'id' | 'verdict', string[]> })
+      .columns;
+    // Rejects are left out of what is found.
+    ids = id.filter((_, i) => verdict[i] !== 'reject');
+    await say(request, [
+      { id: ids[0]!, field: 'caption', to: 'Kingfisher above the North Pier' },
+      { id: ids[1]!, field: 'caption', to: 'Two kingfishers' },
+      { id: ids[2]!, field: 'keyword kingfisher', to: true },
+    ]);
+  });
+  test.afterAll(async ({ request }) => {
+    await say(request, [
+      { id: ids[0]!, field: 'caption', to: null },
+      { id: ids[1]!, field: 'caption', to: null },
+      { id: ids[2]!, field: 'keyword kingfisher', to: false },
+    ]);
+  });
+
+  const line = (page: Page) => page.getByRole('combobox', { name: 'What is looked for' });
+  const said = (page: Page) => page.getByRole('region', { name: 'What was looked for' });
+  const chip = (page: Page, words: string) => said(page).locator('.MuiChip-root', { hasText: words });
+  /** Stars of the second of the three, by the server. */
+  const stars = async (page: Page) => {
+    const { id, stars: all } = await columnsOf(page, shootId);
+    return all[id.indexOf(ids[1]!)];
+  };
+
+  test('by keys: from any screen, with marks and undo there, on to Cull over what was found and to its shoot', async ({
+    page,
+  }) => {
+    await page.goto('/shoots');
+    await expect(page.getByRole('heading', { name: 'Shoots' }).first()).toBeVisible();
+    await page.keyboard.press('Control+f');
+    await page.keyboard.type('kingf');
+    await page.keyboard.press('Enter');
+    await expect(said(page)).toContainText('3 frames');
+    await expect(cells(page)).toHaveCount(3);
+    await accessible(page);
+    // The hand is on what was found: the newest first.
+    const before = await stars(page);
+    await page.keyboard.press('ArrowRight');
+    const other = before === 3 ? 2 : 3;
+    await page.keyboard.press(String(other));
+    await expect.poll(() => stars(page)).toBe(other);
+    await page.keyboard.press('Control+z');
+    await expect.poll(() => stars(page)).toBe(before);
+    await page.keyboard.press('Enter');
+    await expect(position(page)).toHaveText('frame 2 of 3');
+    await page.keyboard.press(String(other));
+    await expect.poll(() => stars(page)).toBe(other);
+    await page.keyboard.press('Control+z');
+    await expect.poll(() => stars(page)).toBe(before);
+    await page.keyboard.press('Shift+P');
+    await expect(page).toHaveURL(new RegExp(`/shoots/${shootId}/cull`));
+    await expect(position(page)).not.toHaveText(/of 3$/);
+    await page.goBack();
+    await expect(position(page)).toHaveText('frame 2 of 3');
+    await page.getByRole('link', { name: 'Back to Find' }).click();
+    await expect(line(page)).toHaveValue('kingf');
+    await expect(cells(page)).toHaveCount(3);
+    await expect(cells(page).nth(1)).toHaveAttribute('data-current', 'true');
+    // The line again, from where one stands; Escape leaves it.
+    await page.keyboard.press('/');
+    await expect(line(page)).toBeFocused();
+    await page.keyboard.press('End');
+    await page.keyboard.type('* -north');
+    await expect(said(page)).toContainText('2 frames');
+    await expect(page).toHaveURL(/north/);
+    await page.reload();
+    await expect(line(page)).toHaveValue('kingf* -north');
+    await expect(cells(page)).toHaveCount(2);
+  });
+
+  test('by mouse: what is suggested, facts beside the pictures, parts that are taken away, and what was meant', async ({
+    page,
+  }) => {
+    await page.goto('/find');
+    await line(page).click();
+    await page.keyboard.type('kingfi');
+    await page.getByRole('option', { name: /^kingfisher ?keyword/ }).click();
+    await expect(line(page)).toHaveValue('keyword=kingfisher ');
+    await expect(said(page)).toContainText('1 frame');
+    await chip(page, 'keyword kingfisher').locator('.MuiChip-deleteIcon').click();
+    await expect(line(page)).toHaveValue('');
+    const drawer = page.getByRole('complementary', { name: 'What was found, by its facts' });
+    const many = Number(/(\d+) frames/.exec((await said(page).textContent())!.replace(/,/g, ''))![1]);
+    await drawer.getByRole('button', { name: /^no stars/ }).click();
+    await expect(line(page)).toHaveValue('0★ ');
+    await expect
+      .poll(async () => Number(/(\d+) frames/.exec((await said(page).textContent())!)?.[1]))
+      .toBeLessThan(many);
+    await expect(page).toHaveURL(/q=0/);
+    await page.goBack();
+    await expect(line(page)).toHaveValue('');
+    await line(page).fill('kingfihser');
+    await page.getByRole('button', { name: /^Look for “kingfisher”/ }).click();
+    await expect(line(page)).toHaveValue('kingfisher');
+    await expect(said(page)).toContainText('3 frames');
+    // A click on a picture takes the keys to it.
+    await cells(page).nth(1).click();
+    await page.keyboard.press('ArrowLeft');
+    await expect(cells(page).first()).toHaveAttribute('data-current', 'true');
+    // Folded under their heading, and back.
+    const heading = page.locator('[data-heading]').first();
+    await heading.click();
+    await expect(cells(page)).toHaveCount(0);
+    await page.keyboard.press('Alt+f');
+    await expect(cells(page)).toHaveCount(3);
+    await page.keyboard.press('Alt+f');
+    await expect(cells(page)).toHaveCount(0);
+    await heading.click();
+    await expect(cells(page)).toHaveCount(3);
+    await line(page).fill('xyzzy');
+    await expect(page.getByRole('heading', { name: 'Nothing was found.' })).toBeVisible();
+    await accessible(page);
+  });
+
+  test('by a picture that somebody made of a frame, and by what looks like it', async ({ page }) => {
+    await page.goto('/find');
+    await expect(cells(page).first()).toBeVisible();
+    const shown = page.locator('main img').first();
+    await expect(shown).toBeVisible();
+    const source = await shown.getAttribute('src');
+    const bytes = await (await page.request.get(source!)).body();
+    await page
+      .getByLabel('A picture whose frame is looked for')
+      .setInputFiles({ name: 'shot.jpg', mimeType: 'image/jpeg', buffer: bytes });
+    await expect(page.getByText('The frame that this picture was made from stands first')).toBeVisible();
+    await expect(cells(page).first().locator('img')).toHaveAttribute('src', source!);
+    await expect(chip(page, 'like one picture')).toBeVisible();
+  });
+});
