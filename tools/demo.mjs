@@ -23,6 +23,7 @@ const cards = path.join(data, 'stand-ins', 'cards');
 
 await ensureInstalled();
 const { firstDays } = await import('./demo/first-days.mjs');
+const { EARLIER } = await import('./demo/earlier.mjs');
 if (args.includes('--fresh') && existsSync(data)) {
   // The cards take the longest to make and hold nothing of the user's: they stay.
   for (const name of [
@@ -45,9 +46,13 @@ async function make(...names) {
     await run(process.execPath, ['tools/demo/make-card.mjs', '--out', path.join(cards, name), ...size]);
   }
 }
-const first = ['press-night-a', 'press-night-b', 'catalogue'];
+const earlier = EARLIER.map(({ card }) => card);
+const first = ['press-night-a', 'press-night-b', 'catalogue', ...earlier];
 if (first.some((name) => !existsSync(path.join(cards, name)))) console.log('Making the demo’s cards …');
-await Promise.all([ensureBuilt().then(() => make('press-night-a', 'press-night-b')), make('catalogue')]);
+await Promise.all([
+  ensureBuilt().then(() => make('press-night-a', 'press-night-b')),
+  make('catalogue', ...earlier),
+]);
 
 const server = spawn(process.execPath, SERVER.args, {
   cwd: ROOT,

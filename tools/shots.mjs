@@ -11,12 +11,14 @@ await ensureBuilt();
 const { chromium } = createRequire(path.join(ROOT, 'e2e/package.json'))('@playwright/test');
 const { makeCard } = await import('./demo/make-card.mjs');
 const { firstDays, takeIn } = await import('./demo/first-days.mjs');
+const { EARLIER } = await import('./demo/earlier.mjs');
 const out = path.join(ROOT, 'docs/screenshots');
 mkdirSync(out, { recursive: true });
 const data = mkdtempSync(path.join(os.tmpdir(), 'arkiv-shots-'));
 const cards = path.join(data, 'stand-ins/cards');
 mkdirSync(cards, { recursive: true });
-for (const card of ['press-night-a', 'press-night-b', 'catalogue', 'regatta-1', 'regatta-2']) {
+const earlier = EARLIER.map(({ card }) => card);
+for (const card of ['press-night-a', 'press-night-b', 'catalogue', 'regatta-1', 'regatta-2', ...earlier]) {
   const kept = path.join(ROOT, 'data/stand-ins/cards', card);
   if (existsSync(kept)) symlinkSync(kept, path.join(cards, card));
   else await makeCard(path.join(cards, card), { card, log: console.log });

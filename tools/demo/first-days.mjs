@@ -2,6 +2,7 @@
 // it through the server's own interface, so that every copy is read back and every receipt is real.
 import { ulid } from 'ulid';
 import { client } from '../client.mjs';
+import { earlierYears } from './earlier.mjs';
 import { firstWords } from './words.mjs';
 
 const PAUSE = 150;
@@ -82,6 +83,7 @@ export async function firstDays(base) {
       P: words(),
     },
   });
+  await earlierYears(base, takeIn);
   await post('/stand-ins/slots/slot-1/insert', { card: 'catalogue' });
   const shootId = await takeIn(base, 'slot-1', {
     title: 'Autumn catalogue',

@@ -1,4 +1,5 @@
 // An invented studio's season: what lies on each of the demo's cards, press of the shutter by press of the shutter.
+import { EARLIER } from './earlier.mjs';
 import { seeded } from './random.mjs';
 
 /** Invented cameras. Both write the same file names, as two bodies of one make do. */
@@ -354,6 +355,21 @@ export const CARDS = {
     directory: 105,
     scenes: REGATTA_FINISH,
   },
+  ...Object.fromEntries(
+    EARLIER.map(({ card, title, start, scenes }, i) => [
+      card,
+      {
+        title,
+        body: i % 2 === 0 ? BODIES.a : BODIES.b,
+        start,
+        offset: '+02:00',
+        clock: 0,
+        firstNumber: 40 + i,
+        directory: 100 + i,
+        scenes,
+      },
+    ]),
+  ),
 };
 const EXPOSURES = [
   [1, 125],

@@ -52,7 +52,7 @@ const MOST_OF_A_PASS = 50_000;
 /** Frames anywhere in the archive: one line says what is looked for, the sheet below shows what was found. */
 export function FindScreen() {
   useScreenTitle('Find');
-  const { question, change, result, error, store, text } = useFind();
+  const { question, change, result, error, store, text, waiting } = useFind();
   // Marks draw the frames anew.
   useSyncExternalStore(store.subscribe, store.snapshot);
   usePages(result?.pages);
@@ -296,7 +296,7 @@ export function FindScreen() {
                   <SheetCell
                     index={i}
                     id={id}
-                    src={frame ? thumbUrl(frame) : null}
+                    src={frame && !waiting ? thumbUrl(frame) : null}
                     name={
                       frame
                         ? `Frame ${numberOf(frame.name)}, ${frame.verdict}, ${frame.stars} stars`
@@ -309,7 +309,7 @@ export function FindScreen() {
                     selected={frame !== undefined && selection.has(frame.id)}
                     current={i === place}
                     dimmed={frame?.binned === 1}
-                    noPicture={frame ? placeholderOf(frame) : '…'}
+                    noPicture={frame && (!waiting || frame.picture === null) ? placeholderOf(frame) : '…'}
                     sign={frame?.binned === 1 ? 'in the bin' : (frame?.sign ?? null)}
                     aspect={frame ? aspectOf(frame) : null}
                     width={width}

@@ -17,6 +17,8 @@ export interface Result {
 /** Milliseconds of rest after which the address follows what is typed, and after which results of before are looked for again. */
 const REST = 300;
 const AGAIN = 1000;
+/** Milliseconds after which an answer is waited for: a million frames take a tenth of it. */
+const WAITS = 400;
 /** Milliseconds between two looks at how far the archive is read. */
 const READING = 700;
 
@@ -29,6 +31,7 @@ export function useFind() {
   const [error, setError] = useState<Error | null>(null);
   /** counts up when the same is to be looked for again */
   const [again, setAgain] = useState(0);
+  const [waiting, setWaiting] = useState(false);
   const store = shootStore(SHOWN_IN_FIND);
 
   // Back, Forward and links lead to what their address asks.
@@ -58,9 +61,16 @@ export function useFind() {
   useEffect(() => {
     const asking = new AbortController();
     const { signal } = asking;
+    // A browser has six ways to a server: pictures that are waited for make room for the answer.
+    const room = setTimeout(() => setWaiting(true), WAITS);
+    const answered = (): void => {
+      clearTimeout(room);
+      setWaiting(false);
+    };
     postUntil(signal, '/find', { ...question, typing: true }).then(
       (found) => {
         if (signal.aborted || found === null) return;
+        answered();
         const pages = new FoundPages(
           found.token,
           found.count,
@@ -76,10 +86,15 @@ export function useFind() {
         setError(null);
       },
       (failure: Error) => {
-        if (!signal.aborted) setError(failure);
+        if (signal.aborted) return;
+        answered();
+        setError(failure);
       },
     );
-    return () => asking.abort();
+    return () => {
+      clearTimeout(room);
+      asking.abort();
+    };
     // The question by its text: a new object that asks the same is the same.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [question.line, text, again, store]);
@@ -114,7 +129,7 @@ export function useFind() {
     step.current ||= isStep;
     setQuestion((now) => ({ ...now, ...next }));
   }, []);
-  return { question, change, result, error, store, text };
+  return { question, change, result, error, store, text, waiting };
 }
 
 /** How many of the found frames have each value; asked once the results are there, and of the newest result alone. */
