@@ -6,6 +6,10 @@ import { get, post } from './http';
 export interface FrameSource {
   /** by which it is kept */
   id: string;
+  /** ids of all of them, where these are known by what was added; null: whoever keeps them knows */
+  named(): ReadonlySet<string> | null;
+  /** frames came beside its own loading */
+  add(ids: readonly string[]): void;
   /** all of them, or some by their ids, in order of time */
   frames(some: ReadonlySet<string> | null): Promise<LoadedFrame[]>;
   /** ids of those whose pictures lie on drives that are away */
@@ -24,6 +28,8 @@ function ofShoot(id: string): FrameSource {
   const all = `/shoots/${id}/frames` as const;
   return {
     id,
+    named: () => null,
+    add: () => undefined,
     frames: async (some) => framesOf(await get(some ? `${all}?only=${[...some].join(',')}` : all)),
     away: () => get(`/shoots/${id}/away`),
     history: `/shoots/${id}/history`,
@@ -50,12 +56,14 @@ export const isFound = (id: string): boolean => id === SHOWN_IN_FIND || id.start
 /** Found frames that are looked at in Cull at once: what Cull was made for, with room. */
 export const MOST_LOOKED_AT = 10_000;
 
-/** Frames of any shoots, by their ids. `first`: which ones these are at the beginning. */
-function ofFound(id: string, first: () => Promise<readonly string[]>): FrameSource {
-  let ids: Set<string> | null = null;
-  const known = async () => (ids ??= new Set(await first()));
+/** Frames of any shoots, by their ids. `first`: which ones these are at the beginning; null: those that are added. */
+function ofFound(id: string, first: (() => Promise<readonly string[]>) | null): FrameSource {
+  let ids: Set<string> | null = first ? null : new Set();
+  const known = async () => (ids ??= new Set(await first!()));
   return {
     id,
+    named: () => (first ? null : new Set(ids)),
+    add: (more) => more.forEach((one) => ids?.add(one)),
     frames: async (some) => {
       const all = await known();
       for (const one of some ?? []) all.add(one);
@@ -79,7 +87,7 @@ function ofFound(id: string, first: () => Promise<readonly string[]>): FrameSour
 
 /** The source of a store by its id: a shoot's own, {@link SHOWN_IN_FIND}, or that of {@link foundId}. */
 export function sourceOf(id: string): FrameSource {
-  if (id === SHOWN_IN_FIND) return ofFound(id, () => Promise.resolve([]));
+  if (id === SHOWN_IN_FIND) return ofFound(id, null);
   if (!isFound(id)) return ofShoot(id);
   return ofFound(id, () => idsFound(questionOf(foundText(id))));
 }

@@ -414,7 +414,9 @@ export class ShootStore {
     return this.loading;
   }
 
-  private async fetchFrames(some: ReadonlySet<string> | null): Promise<void> {
+  private async fetchFrames(wanted: ReadonlySet<string> | null): Promise<void> {
+    // Of frames that are added page by page those that are here by now: more may come meanwhile.
+    const some = wanted ?? this.source.named();
     this.meanwhile = [];
     const begun = Date.now();
     // What left the queue before the question was asked is in the answer.
@@ -424,7 +426,7 @@ export class ShootStore {
       .map(({ id }) => id);
     try {
       const coming = this.source.frames(some);
-      if (!some) void this.askAway();
+      if (!wanted) void this.askAway();
       const loaded = await coming;
       await markQueue.ready();
       for (const id of answered) this.over.delete(id);
@@ -464,6 +466,7 @@ export class ShootStore {
 
   /** Takes in frames that came beside its own loading: a page of what was found. */
   add(loaded: readonly LoadedFrame[]): void {
+    this.source.add(loaded.map(({ id }) => id));
     this.bring(loaded, new Set(loaded.map(({ id }) => id)));
     this.show(this.over.all);
   }
