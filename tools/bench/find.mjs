@@ -1,14 +1,13 @@
 // Finding frames in a large archive: the first page with its count for words of every frequency, each further letter, all
 // facets, how long the server's thread answers nobody meanwhile, how long reading all frames takes. `--frames N` (a million). The
 // floor of each question is the same question to SQLite's own full-text index over the same words, in a file beside it.
-import { spawn } from 'node:child_process';
 import { cpSync, existsSync, rmSync } from 'node:fs';
 import { createServer } from 'node:http';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import { ROOT } from '../bootstrap.mjs';
 import { seeded } from '../demo/random.mjs';
-import { freshFolder, residentMegabytes, startServer } from './lib.mjs';
+import { freshFolder, probe, residentMegabytes, startServer } from './lib.mjs';
 import { archiveOf } from './scale/make.mjs';
 
 const require = createRequire(path.join(ROOT, 'apps/server/package.json'));
@@ -96,20 +95,6 @@ function write(file, floorFile, frames, log) {
   return { floor, seconds };
 }
 
-function probe(url) {
-  const child = spawn(process.execPath, [path.join(ROOT, 'tools/bench/scale/probe.mjs'), url], {
-    stdio: ['pipe', 'pipe', 'inherit'],
-  });
-  process.once('exit', () => child.kill());
-  let said = '';
-  child.stdout.on('data', (text) => (said += text));
-  return () =>
-    new Promise((resolve) => {
-      child.once('exit', () => resolve(JSON.parse(said)));
-      child.stdin.write('end\n');
-    });
-}
-
 export async function find({ frames = 1_000_000, log }) {
   const made = await archiveOf(frames, log);
   const data = freshFolder('find-data');
@@ -151,8 +136,6 @@ export async function find({ frames = 1_000_000, log }) {
     await new Promise((resolve) => setTimeout(resolve, 3000));
     const memory = residentMegabytes(server.pid).server;
     log(`  memory: ${before.toFixed(0)} MB before, ${memory.toFixed(0)} MB after`);
-    const endIdle = probe(`http://127.0.0.1:${PORT + 1}/`);
-    const endOurs = probe(`${server.base}/api/nothing`);
     const random = seeded(11);
     const pick = (list) => list[Math.floor(random() * list.length)];
     const known = floor
@@ -205,6 +188,14 @@ export async function find({ frames = 1_000_000, log }) {
     log(`  ${checked} counts were the same as SQLite’s own`);
     await typing(ask, known, scale, bare, random, figure);
     await facets(server, ask, known, random, figure, read);
+    // By themselves: probes ask every two milliseconds, and take their share of two cores from what they watch.
+    const endIdle = probe(`http://127.0.0.1:${PORT + 1}/`);
+    const endOurs = probe(`${server.base}/api/nothing`);
+    const often = known.filter(({ doc }) => doc >= 100 * scale);
+    for (let i = 0; i < 200; i++) {
+      const { token } = await ask(`${pick(often).term} ${pick(FACTS)} `, { heading: 'shoot' });
+      if (i % 4 === 0) await server.get(`/find/${token}/facets`);
+    }
     const [ours, none] = [await endOurs(), await endIdle()];
     figure('find.block', 'ms', ours.p999, FLOORS.block, undefined, {
       ...{ idle: Number(none.p999.toPrecision(3)), most: Number(ours.most.toPrecision(3)), asked: ours.n },

@@ -191,3 +191,19 @@ export function filesBelow(folder) {
 }
 
 export const version = () => JSON.parse(readFileSync(path.join(ROOT, 'package.json'), 'utf8')).version;
+
+/** Asks an address every two milliseconds, in a process of its own, until the function that it returns is called: that tells how long it took. */
+export function probe(url) {
+  const child = spawn(process.execPath, [path.join(ROOT, 'tools/bench/scale/probe.mjs'), url], {
+    stdio: ['pipe', 'pipe', 'inherit'],
+  });
+  // A run that breaks off leaves none behind, asking for ever.
+  process.once('exit', () => child.kill());
+  let said = '';
+  child.stdout.on('data', (text) => (said += text));
+  return () =>
+    new Promise((resolve) => {
+      child.once('exit', () => resolve(JSON.parse(said)));
+      child.stdin.write('end\n');
+    });
+}

@@ -1,6 +1,5 @@
 // A large archive: how long each question of a screen takes, how long the server's thread answers nobody, what a mark and
 // an arriving file cost, how much memory it takes. `--frames N` (a million), on a database that is kept between runs.
-import { spawn } from 'node:child_process';
 import { cpSync, rmSync } from 'node:fs';
 import { createServer } from 'node:http';
 import path from 'node:path';
@@ -13,6 +12,7 @@ import {
   jobDone,
   median,
   prepareIntake,
+  probe,
   residentMegabytes,
   startServer,
 } from './lib.mjs';
@@ -60,21 +60,6 @@ const figure = (name, unit, value, floor, more = {}) => {
   process.stderr.write(`  ${name} ${whole.value} ${unit}${more.first ? `, first ${more.first}` : ''}\n`);
   return whole;
 };
-
-function probe(url) {
-  const child = spawn(process.execPath, [path.join(ROOT, 'tools/bench/scale/probe.mjs'), url], {
-    stdio: ['pipe', 'pipe', 'inherit'],
-  });
-  // A run that breaks off leaves none behind, asking for ever.
-  process.once('exit', () => child.kill());
-  let said = '';
-  child.stdout.on('data', (text) => (said += text));
-  return () =>
-    new Promise((resolve) => {
-      child.once('exit', () => resolve(JSON.parse(said)));
-      child.stdin.write('end\n');
-    });
-}
 
 export async function scale({ frames = 1_000_000, log }) {
   const made = await archiveOf(frames, log);

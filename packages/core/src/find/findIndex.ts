@@ -1,7 +1,7 @@
 import { AWAY, joined, textsHeld, type QueryField, type QueryFrame } from '../query/fields';
 import { predicate, wordsAsked, type Filter, type Leaf } from '../query/filter';
 import { bitsSet } from '../vision/hashes';
-import { askedWords, asksWords, indexWords, saidOf, type Said } from '../query/words';
+import { askedWords, asksWords, indexWords, saidOf, type Said, type WordCondition } from '../query/words';
 import { Bits } from './bits';
 import { Coded, Measured } from './columns';
 import { WordIndex } from './wordIndex';
@@ -94,6 +94,8 @@ export class FindIndex {
   /** the same as filters see them: what each says is made once */
   private readonly ofShoots = new Map<string, QueryFrame>();
   private shootsByCode: (QueryFrame | undefined)[] = [];
+  /** all words of all shoots; null: to be gathered anew */
+  private shootWords: Set<string> | null = null;
   /** drives that are here */
   private online: ReadonlySet<string> = new Set();
   /** numbers in order of time, those without one last; null: to be made anew */
@@ -134,6 +136,7 @@ export class FindIndex {
     if (known?.title === title && known.client === client && known.place === place) return;
     this.ofShoots.set(id, { shoot: title, client: client || null, place: place || null } as QueryFrame);
     this.shootsByCode = [];
+    this.shootWords = null;
   }
 
   /** Says which drives are here. */
@@ -469,6 +472,8 @@ export class FindIndex {
 
   private shootLeaf(leaf: Leaf): Bits {
     const found = Bits.of(this.size);
+    const words = wordsAsked(leaf);
+    if (words && !this.anyShootSays(words.condition, words.text)) return found;
     const is = predicate(leaf);
     const { values } = this.shootOf;
     // By code, so that each is looked up once.
@@ -484,6 +489,22 @@ export class FindIndex {
       found,
     );
     return found;
+  }
+
+  /** Whether any shoot has all words that are asked for: most words are of none, and then none is gone through. */
+  private anyShootSays(condition: WordCondition, text: string): boolean {
+    this.shootWords ??= new Set(
+      [...this.ofShoots.values()].flatMap(({ shoot, client, place }) =>
+        [shoot, client, place].flatMap((its) => (its ? indexWords(its) : [])),
+      ),
+    );
+    const all = this.shootWords;
+    const asked = askedWords(text);
+    return asked.every((word, i) => {
+      if (condition !== 'begins' || i < asked.length - 1) return all.has(word);
+      for (const its of all) if (its.startsWith(word)) return true;
+      return false;
+    });
   }
 
   private measuredLeaf(leaf: Leaf, { values }: Measured): Bits {
