@@ -53,11 +53,8 @@ export class FindController {
       // The window that asked has asked something else since, or is gone.
       (overtake) => response.on('close', overtake),
     );
-    // Nobody reads it.
-    if (!found) return json(response, 'null');
-    const { page, parts, ...rest } = found;
-    const told = parts.map(({ from, to, words, kind, problem }) => ({ from, to, words, kind, problem }));
-    return json(response, `${JSON.stringify({ ...rest, parts: told }).slice(0, -1)},"page":${page}}`);
+    // Where it was overtaken nobody reads it.
+    return json(response, found ?? 'null');
   }
 
   /** The frame that a picture from elsewhere was made from, or what the picture is like; the bytes of its file are the body. */

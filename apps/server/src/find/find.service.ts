@@ -18,7 +18,7 @@ import { Pile } from '../marks/pile.entity';
 import { SettingsService } from '../settings/settings.service';
 import { Clock } from '../system/clock';
 import { VolumesService } from '../volumes/volumes.service';
-import type { FindApi, FoundPage } from './find.worker';
+import type { FindApi } from './find.worker';
 import type { FindAsked, FindContext } from './finder';
 
 /** What is asked by a window. */
@@ -122,8 +122,8 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
     await this.running?.worker.terminate();
   }
 
-  /** What a line finds, with its first page. `onOvertaken` gets what says that nobody waits any more. Null: nobody did. */
-  async find(asked: Asked, onOvertaken: (overtake: () => void) => void): Promise<FoundPage | null> {
+  /** What a line finds, with its first page, as JSON. `onOvertaken` gets what says that nobody waits any more. Null: nobody did. */
+  async find(asked: Asked, onOvertaken: (overtake: () => void) => void): Promise<string | null> {
     const { api } = await this.current();
     const question = ++this.questions;
     onOvertaken(() => void api.overtake(question));

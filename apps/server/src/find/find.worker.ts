@@ -5,7 +5,7 @@ import { expose } from 'comlink';
 import nodeEndpoint from 'comlink/dist/umd/node-adapter';
 import type { Facets, Hash, Suggestion } from '@arkiv/core';
 import { addFolding } from '../db/folding';
-import { Finder, Overtaken, type FindAsked, type FindContext, type Found } from './finder';
+import { Finder, Overtaken, type FindAsked, type FindContext } from './finder';
 import type { Changed } from './findRows';
 
 /** Kilobytes of pages: all frames are read once, and a page of them again and again. */
@@ -17,12 +17,6 @@ addFolding(database);
 const finder = new Finder(database);
 const overtaken = new Set<number>();
 
-/** What a page of frames that are found first holds. */
-export interface FoundPage extends Found {
-  /** the first frames, as JSON of columns */
-  page: string;
-}
-
 const api = {
   load: (): Promise<void> => finder.load(),
   refresh: (changed: Changed): Promise<void> => finder.refresh(changed),
@@ -32,16 +26,22 @@ const api = {
   forgetTakes: (shoots: readonly string[]): void => finder.forgetTakes(shoots),
   setLooked: (pictures: readonly string[]): void => finder.setLooked(pictures),
   overtake: (question: number): void => void overtaken.add(question),
-  /** null: the question was overtaken */
+  /**
+   * What was found with its first frames as JSON, as it is sent: an archive of many shoots has as many headings, and the server's
+   * thread has nothing to do with them. Null: the question was overtaken.
+   */
   async find(
     question: number,
     asked: FindAsked,
     context: FindContext,
     first: number,
-  ): Promise<FoundPage | null> {
+  ): Promise<string | null> {
     try {
-      const found = await finder.find(asked, context, () => overtaken.has(question));
-      return { ...found, page: finder.page(found.token, 0, first)! };
+      const { parts, ...found } = await finder.find(asked, context, () => overtaken.has(question));
+      // What a part asks for is nobody's business but ours.
+      const told = parts.map(({ from, to, words, kind, problem }) => ({ from, to, words, kind, problem }));
+      const text = JSON.stringify({ ...found, parts: told });
+      return `${text.slice(0, -1)},"page":${finder.page(found.token, 0, first)!}}`;
     } catch (error) {
       if (error instanceof Overtaken) return null;
       throw error;

@@ -279,7 +279,9 @@ export function FindScreen() {
           {(error ?? dropped.error ?? null) !== null && <Problem error={error ?? dropped.error} />}
           {dropped.busy && <Loading what="the picture" />}
           {!result && !error && <Loading what="the archive" />}
-          {result && result.found.count === 0 && <Nothing result={result} onChange={change} />}
+          {result && result.found.count === 0 && result.found.reading === null && (
+            <Nothing result={result} onChange={change} />
+          )}
           {list && list.count > 0 && (
             <ContactSheet
               label="What was found"
