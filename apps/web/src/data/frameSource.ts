@@ -56,6 +56,12 @@ export const isFound = (id: string): boolean => id === SHOWN_IN_FIND || id.start
 /** Found frames that are looked at in Cull at once: what Cull was made for, with room. */
 export const MOST_LOOKED_AT = 10_000;
 
+/** Found frames out of their columns: where they stand in a result is the result’s, and no fact of theirs. */
+export function foundFrames({ count, columns }: FrameColumns): LoadedFrame[] {
+  const { nth: _, key: __, hits: ___, ...facts } = columns;
+  return framesOf({ count, columns: facts });
+}
+
 /** Frames of any shoots, by their ids. `first`: which ones these are at the beginning; null: those that are added. */
 function ofFound(id: string, first: (() => Promise<readonly string[]>) | null): FrameSource {
   let ids: Set<string> | null = first ? null : new Set();
@@ -69,7 +75,7 @@ function ofFound(id: string, first: (() => Promise<readonly string[]>) | null): 
       for (const one of some ?? []) all.add(one);
       const wanted = [...(some ?? all)];
       if (wanted.length === 0) return [];
-      const frames = framesOf((await post('/find/frames', { ids: wanted })) as FrameColumns);
+      const frames = foundFrames((await post('/find/frames', { ids: wanted })) as FrameColumns);
       return frames.sort(
         (a, b) => (a.instant ?? Infinity) - (b.instant ?? Infinity) || (a.name < b.name ? -1 : 1),
       );

@@ -1,32 +1,27 @@
-import { Button, Chip } from '@mui/material';
 import { visuallyHidden } from '@mui/utils';
-import {
-  DEFAULT_RULES,
-  FIND_HEADINGS,
-  shownName,
-  withoutPart,
-  withPart,
-  type FindHeading,
-  type KeeperRules,
-} from '@arkiv/core';
+import { DEFAULT_RULES, FIND_HEADINGS, withPart, type FindHeading, type KeeperRules } from '@arkiv/core';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useNavigate } from 'react-router';
 import { useBindings } from '../../data/bindings';
-import { count, many, mediumDay } from '../../data/format';
-import { clockOf, numberOf, placeholderOf, thumbUrl, uprightSize, type LoadedFrame } from '../../data/frames';
-import { NO_QUESTION, type FindQuestion } from '../../data/findQuestion';
-import { ALL_FOUND } from '../../data/frameSource';
+import { mediumDay } from '../../data/format';
+import {
+  numberOf,
+  placeholderOf,
+  thumbUrl,
+  uprightSize,
+  type FrameColumns,
+  type LoadedFrame,
+} from '../../data/frames';
+import { NO_QUESTION } from '../../data/findQuestion';
+import { ALL_FOUND, foundFrames } from '../../data/frameSource';
 import { get, post } from '../../data/http';
 import { labelNames } from '../../data/labels';
 import { usePiles, useSettings, useVolumes } from '../../data/live';
 import { nearTimeLine } from '../../data/nearTime';
-import { framesOf, type FrameColumns } from '../../data/frames';
 import { ContactSheet } from '../../parts/ContactSheet';
 import { Loading } from '../../parts/Loading';
-import { PassOver } from '../../parts/PassOver';
 import { Problem } from '../../parts/Problem';
 import { SheetCell } from '../../parts/SheetCell';
-import { TextLink } from '../../parts/TextLink';
 import { useKeptState } from '../../parts/useKeptState';
 import { useScreenTitle } from '../../parts/screenTitle';
 import { KeysDialog } from '../cull/KeysDialog';
@@ -37,8 +32,10 @@ import { FindLine } from './FindLine';
 import { KeptSearches } from './KeptSearches';
 import { PictureButton, useDroppedPicture } from './useDroppedPicture';
 import { runFind, type FindSeen } from './findCommands';
+import { FoundCaption } from './FoundCaption';
 import { FoundList, groupKey } from './foundList';
-import { useFacets, useFind, usePages, type Result } from './useFind';
+import { Nothing, Said } from './Said';
+import { useFacets, useFind, usePages } from './useFind';
 import styles from './Find.module.css';
 
 const HEADING_WORDS: Readonly<Record<FindHeading, string>> = {
@@ -46,8 +43,6 @@ const HEADING_WORDS: Readonly<Record<FindHeading, string>> = {
   ...{ stars: 'by stars', keyword: 'by keyword' },
 };
 const NO_IDS: ReadonlySet<string> = new Set();
-/** Frames of a pass, as the server takes them. */
-const MOST_OF_A_PASS = 50_000;
 
 /** Frames anywhere in the archive: one line says what is looked for, the sheet below shows what was found. */
 export function FindScreen() {
@@ -121,7 +116,7 @@ export function FindScreen() {
   const loaded = async (ids: readonly string[]): Promise<readonly LoadedFrame[]> => {
     const missing = ids.filter((id) => !store.snapshot().byId.has(id));
     if (missing.length > 0)
-      store.add(framesOf((await post('/find/frames', { ids: missing })) as unknown as FrameColumns));
+      store.add(foundFrames((await post('/find/frames', { ids: missing })) as unknown as FrameColumns));
     return ids.flatMap((id) => store.snapshot().byId.get(id) ?? []);
   };
   const allIds = async (): Promise<readonly string[]> =>
@@ -342,7 +337,7 @@ export function FindScreen() {
           </FacetDrawer>
         )}
       </div>
-      <Caption
+      <FoundCaption
         frame={current}
         place={place}
         all={result?.found.count ?? 0}
@@ -373,194 +368,4 @@ const captionOf = (frame: LoadedFrame, hits: number): string =>
 function aspectOf(frame: LoadedFrame): number | null {
   const size = uprightSize(frame);
   return size && size.width / size.height;
-}
-
-interface SaidProps {
-  result: Result | null;
-  question: FindQuestion;
-  onChange: (change: Partial<FindQuestion>) => void;
-  /** there is more than one heading */
-  folds: boolean;
-  allFolded: boolean;
-  onFold: () => void;
-}
-
-/** How many were found by what, each part of which can be taken away, and what was left out. */
-function Said({ result, question, onChange, folds, allFolded, onFold }: SaidProps) {
-  const found = result?.found;
-  const isNow = result?.question.line === question.line;
-  return (
-    <section aria-label="What was looked for" className={styles.said}>
-      <span role="status">
-        {found ? (
-          <>
-            <strong>{count(found.count)}</strong>{' '}
-            {found.folded === null
-              ? many(found.count, 'frame').replace(/^\S+ /, '')
-              : `of ${many(found.folded, 'frame')}, one for each take`}
-          </>
-        ) : (
-          ' '
-        )}
-      </span>
-      {question.like !== undefined && (
-        <Chip
-          label="like one picture"
-          size="small"
-          variant="outlined"
-          onDelete={() => onChange(NO_QUESTION)}
-          title="Take it away"
-        />
-      )}
-      {isNow &&
-        found?.parts.map((part) => (
-          <Chip
-            key={`${part.from} ${part.words}`}
-            label={part.problem ? `${part.words}: ${part.problem}` : part.words}
-            size="small"
-            variant="outlined"
-            color={part.problem ? 'error' : 'default'}
-            onDelete={() => onChange({ line: `${withoutPart(question.line, part as never)} `.trimStart() })}
-            title={`Take “${part.words}” away`}
-          />
-        ))}
-      {found && found.rejects > 0 && (
-        <button type="button" className={styles.also} onClick={() => onChange({ rejects: true })}>
-          {many(found.rejects, 'reject')} left out: show them too
-        </button>
-      )}
-      {question.rejects && (
-        <Chip
-          label="rejects too"
-          size="small"
-          variant="outlined"
-          onDelete={() => onChange({ rejects: false })}
-        />
-      )}
-      {found && found.binned > 0 && (
-        <button type="button" className={styles.also} onClick={() => onChange({ bin: true })}>
-          {count(found.binned)} in the bin: show them too
-        </button>
-      )}
-      {question.bin && (
-        <Chip label="the bin too" size="small" variant="outlined" onDelete={() => onChange({ bin: false })} />
-      )}
-      {found?.meant && (
-        <button type="button" className={styles.also} onClick={() => onChange({ line: found.meant! })}>
-          Did you mean “{found.meant}”?
-        </button>
-      )}
-      {found?.reading && (
-        <span role="status">
-          The archive is being read: {count(found.reading.done)} of {count(found.reading.of)} frames, the
-          newest first
-        </span>
-      )}
-      {isNow && question.fold && found?.folded === null && found.count > 0 && question.like === undefined && (
-        <span>too many to fold to their takes: a word or a fact more leaves fewer</span>
-      )}
-      {found && found.count > 0 && found.count <= MOST_OF_A_PASS && (
-        <span style={{ marginLeft: 'auto' }}>
-          <PassOver
-            words={many(found.count, 'frame found', 'frames found')}
-            over={async () => ({ frames: await get(`/find/${found.token}/ids`) })}
-          />
-        </span>
-      )}
-      {folds && (
-        <button type="button" className={styles.also} onClick={onFold}>
-          {allFolded ? 'Unfold all' : 'Fold all'}
-        </button>
-      )}
-    </section>
-  );
-}
-
-function Nothing({
-  result,
-  onChange,
-}: {
-  result: Result;
-  onChange: (change: Partial<FindQuestion>) => void;
-}) {
-  const { found, question } = result;
-  const { meant } = found;
-  const empty = question.line.trim() === '' && question.like === undefined;
-  return (
-    <div className={styles.empty}>
-      <h2>{empty ? 'Nothing is archived yet.' : 'Nothing was found.'}</h2>
-      {empty && (
-        <p>
-          Frames are found here once they are taken in. <TextLink to="/">To the Desk</TextLink>
-        </p>
-      )}
-      {question.like !== undefined && (
-        <p>No picture looks enough like this one, or nobody has looked at it yet.</p>
-      )}
-      {meant && (
-        <Button variant="contained" onClick={() => onChange({ line: meant })}>
-          Look for “{meant}”
-        </Button>
-      )}
-      {!empty && !meant && question.like === undefined && (
-        <p>
-          {found.parts.length > 1
-            ? 'All parts of the line must hold of one frame. Take one of them away above.'
-            : 'It stands in no caption, keyword, name or text of a frame, and in no shoot’s title, client or place.'}
-        </p>
-      )}
-      {!empty && (
-        <Button color="inherit" onClick={() => onChange(NO_QUESTION)}>
-          Show all frames
-        </Button>
-      )}
-    </div>
-  );
-}
-
-interface CaptionProps {
-  frame: LoadedFrame | undefined;
-  place: number;
-  all: number;
-  selected: number;
-  notice: string;
-  keyOf: (action: string) => string;
-  seen: FindSeen;
-}
-
-/** What one stands at, and where one can go from there. */
-function Caption({ frame, place, all, selected, notice, keyOf, seen }: CaptionProps) {
-  const deeds = [
-    ['Open', 'single', () => seen.open('single')],
-    ['In its shoot', 'in-shoot', () => frame && seen.inShoot(frame)],
-    ['Alike', 'similar', () => frame && seen.similar(frame)],
-    ['Within an hour', 'near-time', () => frame && seen.nearTime(frame)],
-  ] as const;
-  return (
-    <div className={styles.caption}>
-      <div className={styles.facts}>
-        {frame ? (
-          <>
-            <b>{numberOf(frame.name)}</b> · {shownName(frame.shoot ?? '')} ·{' '}
-            {frame.time ? `${mediumDay(frame.time.slice(0, 10))}, ${clockOf(frame).slice(0, 8)}` : 'no time'}
-            {frame.caption ? ` · ${frame.caption}` : ''}
-            {frame.keywords ? ` · ${frame.keywords.split('\n').join(', ')}` : ''} · {count(place + 1)} of{' '}
-            {count(all)}
-          </>
-        ) : (
-          ' '
-        )}
-      </div>
-      <span role="status" style={{ color: 'var(--full)' }}>
-        {notice || (selected > 0 ? `${many(selected, 'frame')} selected: marks go to all of them` : '')}
-      </span>
-      {frame &&
-        deeds.map(([words, action, deed]) => (
-          <button key={action} type="button" className={styles.deed} onClick={deed}>
-            {words}
-            <kbd>{keyOf(action)}</kbd>
-          </button>
-        ))}
-    </div>
-  );
 }

@@ -1,4 +1,5 @@
-import { framesOf, type FrameColumns, type LoadedFrame } from '../../data/frames';
+import type { FrameColumns, LoadedFrame } from '../../data/frames';
+import { foundFrames } from '../../data/frameSource';
 import { get } from '../../data/http';
 import type { ShootStore } from '../../data/shootStore';
 
@@ -61,9 +62,8 @@ export class FoundPages {
   }
 
   private take(columns: FrameColumns): void {
-    // Where they stand is this result's, and no fact of theirs.
-    const { nth = [], hits = [], key: _, ...facts } = columns.columns;
-    const frames = framesOf({ count: columns.count, columns: facts });
+    const { nth = [], hits = [] } = columns.columns;
+    const frames = foundFrames(columns);
     frames.forEach(({ id }, i) => {
       this.ids.set(Number(nth[i]), id);
       this.places.set(id, Number(nth[i]));
