@@ -14,7 +14,7 @@ import {
 } from '../../data/frames';
 import { NO_QUESTION } from '../../data/findQuestion';
 import { ALL_FOUND, foundFrames } from '../../data/frameSource';
-import { get, post } from '../../data/http';
+import { ApiFailure, get, post } from '../../data/http';
 import { labelNames } from '../../data/labels';
 import { usePiles, useSettings, useVolumes } from '../../data/live';
 import { nearTimeLine } from '../../data/nearTime';
@@ -214,6 +214,9 @@ export function FindScreen() {
     layout.current = made;
   }, []);
   const follow = useMemo(() => ({ resultText }), [resultText]);
+  // That the server is away is said over every screen: what was found stays meanwhile.
+  const away = error instanceof ApiFailure && error.status === 0 && result !== null;
+  const trouble = (away ? null : error) ?? dropped.error ?? null;
   return (
     <main className={styles.find} {...dropped.hands}>
       <h1 style={visuallyHidden}>Find</h1>
@@ -271,52 +274,54 @@ export function FindScreen() {
       />
       <div className={styles.middle}>
         <div className={styles.sheet}>
-          {(error ?? dropped.error ?? null) !== null && <Problem error={error ?? dropped.error} />}
+          {trouble !== null && <Problem error={trouble} />}
           {dropped.busy && <Loading what="the picture" />}
           {!result && !error && <Loading what="the archive" />}
           {result && result.found.count === 0 && result.found.reading === null && (
             <Nothing result={result} onChange={change} />
           )}
           {list && list.count > 0 && (
-            <ContactSheet
-              label="What was found"
-              list={list}
-              cell={cell}
-              current={place}
-              follow={follow}
-              onLayout={onLayout}
-              onSize={(by) => void runFind({ do: 'size', by }, seen)}
-              onHeading={fold}
-              render={(i, width, height, id) => {
-                const frame = result!.pages.at(i);
-                return (
-                  <SheetCell
-                    index={i}
-                    id={id}
-                    src={frame && !waiting ? thumbUrl(frame) : null}
-                    name={
-                      frame
-                        ? `Frame ${numberOf(frame.name)}, ${frame.verdict}, ${frame.stars} stars`
-                        : 'on its way'
-                    }
-                    caption={frame ? captionOf(frame, result!.pages.hits.get(i) ?? 1) : ' '}
-                    verdict={frame?.verdict ?? 'undecided'}
-                    stars={frame?.stars ?? 0}
-                    label={frame?.label ?? null}
-                    selected={frame !== undefined && selection.has(frame.id)}
-                    current={i === place}
-                    dimmed={frame?.binned === 1}
-                    noPicture={frame && (!waiting || frame.picture === null) ? placeholderOf(frame) : '…'}
-                    sign={frame?.binned === 1 ? 'in the bin' : (frame?.sign ?? null)}
-                    aspect={frame ? aspectOf(frame) : null}
-                    width={width}
-                    height={height}
-                    onPick={(at_, held) => void pick(at_, held)}
-                    onOpen={() => open('single')}
-                  />
-                );
-              }}
-            />
+            <div className={styles.frames}>
+              <ContactSheet
+                label="What was found"
+                list={list}
+                cell={cell}
+                current={place}
+                follow={follow}
+                onLayout={onLayout}
+                onSize={(by) => void runFind({ do: 'size', by }, seen)}
+                onHeading={fold}
+                render={(i, width, height, id) => {
+                  const frame = result!.pages.at(i);
+                  return (
+                    <SheetCell
+                      index={i}
+                      id={id}
+                      src={frame && !waiting ? thumbUrl(frame) : null}
+                      name={
+                        frame
+                          ? `Frame ${numberOf(frame.name)}, ${frame.verdict}, ${frame.stars} stars`
+                          : 'on its way'
+                      }
+                      caption={frame ? captionOf(frame, result!.pages.hits.get(i) ?? 1) : ' '}
+                      verdict={frame?.verdict ?? 'undecided'}
+                      stars={frame?.stars ?? 0}
+                      label={frame?.label ?? null}
+                      selected={frame !== undefined && selection.has(frame.id)}
+                      current={i === place}
+                      dimmed={frame?.binned === 1}
+                      noPicture={frame && (!waiting || frame.picture === null) ? placeholderOf(frame) : '…'}
+                      sign={frame?.binned === 1 ? 'in the bin' : (frame?.sign ?? null)}
+                      aspect={frame ? aspectOf(frame) : null}
+                      width={width}
+                      height={height}
+                      onPick={(at_, held) => void pick(at_, held)}
+                      onOpen={() => open('single')}
+                    />
+                  );
+                }}
+              />
+            </div>
           )}
         </div>
         {drawer && (
