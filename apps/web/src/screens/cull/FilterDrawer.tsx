@@ -72,6 +72,20 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
   };
   return (
     <aside aria-label="Filter" ref={first} className={styles.drawer}>
+      <div className={styles.part}>
+        <TextField
+          // The filter's key goes here.
+          id="filter-line"
+          label="Words and facts, as in Find"
+          placeholder="heron ≥4★ iso400 -blur"
+          helperText={problem}
+          error={problem !== undefined}
+          value={filter.text ?? ''}
+          onChange={(event) => onFilter({ ...filter, text: event.target.value })}
+          fullWidth
+          slotProps={{ htmlInput: { spellCheck: false }, inputLabel: { shrink: true } }}
+        />
+      </div>
       {children}
       <section className={styles.part}>
         <h2>Verdict</h2>
@@ -211,17 +225,6 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
         </section>
       )}
       <div className={styles.part}>
-        <TextField
-          label="Words and facts, as in Find"
-          placeholder="heron ≥4★ iso400 -blur"
-          helperText={problem}
-          error={problem !== undefined}
-          value={filter.text ?? ''}
-          onChange={(event) => onFilter({ ...filter, text: event.target.value })}
-          fullWidth
-          sx={{ mt: 1 }}
-          slotProps={{ htmlInput: { spellCheck: false }, inputLabel: { shrink: true } }}
-        />
         <Button
           variant="outlined"
           color="inherit"

@@ -352,7 +352,9 @@ export function runCommand(command: CullCommand, seen: Seen): void {
     case 'nextShoot':
       return seen.goTo(command.do);
     case 'filter':
-      return dispatch({ type: 'openDrawer' });
+      dispatch({ type: 'openDrawer' });
+      // Once the drawer is there.
+      return void requestAnimationFrame(() => document.getElementById('filter-line')?.focus());
     case 'showAll':
       return dispatch({ type: 'filter', filter: NO_FILTER });
     case 'selectAll':
