@@ -42,6 +42,9 @@ test.describe('finding', () => {
       { id: ids[0]!, field: 'caption', to: 'Kingfisher above the North Pier' },
       { id: ids[1]!, field: 'caption', to: 'Two kingfishers' },
       { id: ids[2]!, field: 'keyword kingfisher', to: true },
+      // So that stars tell frames apart, whatever was done with them before.
+      { id: ids[3]!, field: 'stars', to: 5 },
+      { id: ids[4]!, field: 'stars', to: 0 },
     ]);
   });
   test.afterAll(async ({ request }) => {
@@ -49,6 +52,7 @@ test.describe('finding', () => {
       { id: ids[0]!, field: 'caption', to: null },
       { id: ids[1]!, field: 'caption', to: null },
       { id: ids[2]!, field: 'keyword kingfisher', to: false },
+      { id: ids[3]!, field: 'stars', to: 0 },
     ]);
   });
 

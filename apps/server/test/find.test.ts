@@ -297,7 +297,7 @@ describe('the frames that are alike', () => {
       .greyscale()
       .png()
       .toBuffer();
-    const drop = async (body: BodyInit) => {
+    const drop = async (body: string | Uint8Array<ArrayBuffer>) => {
       const headers = { 'x-arkiv': '1', 'content-type': 'application/octet-stream' };
       const answer = await fetch(`${arkiv.base}/api/find/picture?name=shot.png`, {
         method: 'POST',

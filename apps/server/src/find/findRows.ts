@@ -6,10 +6,10 @@ import {
   takenOf,
   type FoundRow,
   type FoundShoot,
+  type GroupedFrame,
   type Hash,
 } from '@arkiv/core';
 import type Database from 'better-sqlite3';
-import type { GroupedRow } from './foundTakes';
 
 const FACTS = [
   ...['key', 'shootId', 'name', 'original', 'verdict', 'stars', 'label', 'note', 'take', 'instant', 'local'],
@@ -236,6 +236,9 @@ const hashesIn = (rows: readonly HashRow[]): KeyedHash[] =>
     key === null ? [] : [{ key, hash: hashOfBands([band0, band1, band2, band3]) }],
   );
 const later = (a: string | null, b: string): string => (a === null || b > a ? b : a);
+
+/** A frame as its take is made from, with its key. */
+export type GroupedRow = GroupedFrame & { key: number };
 
 /** Frames that are to be read again: by their ids, their shoots, their files, or the deliveries they were in. */
 export interface Changed {

@@ -1,4 +1,4 @@
-import { takesOf, type GroupedFrame } from '@arkiv/core';
+import { takesOf } from '@arkiv/core';
 import type { FindRows } from './findRows';
 
 /** Frames of a take among those that were found: the one that is shown for it, and how many of it were found. */
@@ -70,5 +70,3 @@ export class FoundTakes {
     this.made.set(shootId, leads);
   }
 }
-
-export type GroupedRow = GroupedFrame & { key: number };
