@@ -192,7 +192,7 @@ try {
   await go(/^Shoots/);
   await page.getByText('Fernhill Pond').waitFor();
   await shot('shoots');
-  await page.getByRole('link', { name: /Pond regatta/ }).click();
+  await page.getByRole('link', { name: /Pond regatta 4 Oct 2026/ }).click();
   await page.locator('[data-quality=screen]').waitFor();
   await press('q');
   await page.getByRole('option').first().waitFor();
