@@ -11,7 +11,6 @@ import {
   FoundDto,
   FoundFacetDto,
   FoundPageAskedDto,
-  FoundPlaceDto,
   FramesByIdDto,
   MOST_IDS,
   SuggestionDto,
@@ -116,12 +115,5 @@ export class FindController {
   async facets(@Param('token') token: string): Promise<FoundFacetDto[]> {
     const facets = await this.service.facets(token);
     return (Object.keys(facets) as FoundFacet[]).map((fact) => ({ fact, ...facets[fact]! }));
-  }
-
-  /** Where a frame stands among those that were found. */
-  @Get(':token/places/:frame')
-  @ApiOkResponse({ type: FoundPlaceDto })
-  async place(@Param('token') token: string, @Param('frame') frame: string): Promise<FoundPlaceDto> {
-    return { place: await this.service.placeOf(token, frame) };
   }
 }

@@ -134,10 +134,6 @@ export class FoundPageAskedDto {
   @ApiProperty() @Type(() => Number) @IsInt() @Min(1) @Max(MOST_OF_A_PAGE) count: number;
 }
 
-export class FoundPlaceDto {
-  @ApiProperty({ description: '−1: it is not among them' }) place: number;
-}
-
 export class FacetCountDto implements FacetCount {
   @ApiProperty({ oneOf: [{ type: 'string' }, { type: 'number' }], nullable: true })
   value: string | number | null;

@@ -35,7 +35,7 @@ const BEGINS = 5000;
 /** Milliseconds in which changes are gathered before they are read; a question reads them before it is asked. */
 const GATHERED = 300;
 /** Frames of the first page: what a large window shows of small thumbnails. */
-export const FIRST_PAGE = 200;
+const FIRST_PAGE = 200;
 
 interface Running {
   worker: Worker;
@@ -158,10 +158,6 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
   /** The frames whose pictures are most like one, with the keys of these pictures. */
   async nearest(hash: Hash, most: number): Promise<{ id: string; picture: string }[]> {
     return (await this.current()).api.nearest(hash, most);
-  }
-
-  async placeOf(token: string, frameId: string): Promise<number> {
-    return (await this.current()).api.placeOf(token, frameId);
   }
 
   async suggestions(line: string): Promise<Suggestion[]> {

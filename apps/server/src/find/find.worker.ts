@@ -54,7 +54,6 @@ const api = {
   ids: (token: string, most: number): string[] | null => finder.ids(token, most),
   nearest: (hash: Hash, most: number): { id: string; picture: string }[] => finder.nearest(hash, most),
   facets: (token: string): Facets | null => finder.facets(token),
-  placeOf: (token: string, frameId: string): number => finder.placeOf(token, frameId),
   suggestions: (line: string): Suggestion[] => finder.suggestions(line),
 };
 export type FindApi = typeof api;

@@ -1,5 +1,6 @@
 import { setImmediate as turn } from 'node:timers/promises';
 import {
+  asksFor,
   Bits,
   facetsOf,
   FindIndex,
@@ -15,6 +16,7 @@ import {
   underHeadings,
   Vocabulary,
   type Facets,
+  type Filter,
   type FindHeading,
   type FoundGroup,
   type Hash,
@@ -87,7 +89,6 @@ export interface Found {
 }
 
 interface Result {
-  asked: string;
   numbers: Uint32Array;
   found: Bits;
   /** how many of its take were found, by number; null: each frame stands for itself */
@@ -107,6 +108,10 @@ const MOST_GROUPS = 20_000;
 
 /** Was thrown where a question was overtaken by the next. */
 export class Overtaken extends Error {}
+
+/** Whether a part of a line is about what is decided, so that its answer is not to be thinned out by it once more. */
+const asksForRejects = (filter: Filter, rules: KeeperRules): boolean =>
+  asksFor(filter, 'verdict') || JSON.stringify(filter) === JSON.stringify(standingFilter('reject', rules));
 
 /** Finds frames among all of the archive. Everything here runs in a thread of its own. */
 export class Finder {
@@ -222,7 +227,7 @@ export class Finder {
     const reject = await this.index.find(standingFilter('reject', context.rules), out, (leaf, keys) =>
       this.read(leaf, keys, isOvertaken),
     );
-    const withRejects = asked.rejects || parts.some(({ words }) => /(^|\s)rejects?$/.test(words));
+    const withRejects = asked.rejects || parts.some(({ filter }) => asksForRejects(filter, context.rules));
     const found = asked.bin ? all.copy() : out.copy();
     if (!withRejects) found.without(reject);
     const single = alike
@@ -235,7 +240,7 @@ export class Finder {
     const takes = asked.fold && !alike ? this.folded(single.numbers) : null;
     const { numbers, groups } = takes ? underHeadings(this.index, takes.numbers, asked.heading) : single;
     const token = `${process.pid}-${++this.made}`;
-    this.results.set(token, { asked: asked.line, numbers, found, hits: takes?.hits ?? null });
+    this.results.set(token, { numbers, found, hits: takes?.hits ?? null });
     for (const old of this.results.keys()) {
       if (this.results.size <= KEPT) break;
       this.results.delete(old);
@@ -314,14 +319,6 @@ export class Finder {
       `SELECT f.id, ${PICTURE} AS picture FROM json_each(?) j JOIN frame f ON f.key = j.value ORDER BY j.key`,
       JSON.stringify(keys),
     );
-  }
-
-  /** Where a frame stands in a result; −1: not in it. */
-  placeOf(token: string, frameId: string): number {
-    const result = this.kept(token);
-    const [frame] = this.rows.all<{ key: number }>(`SELECT key FROM frame WHERE id = ?`, frameId);
-    if (!result || !frame) return -1;
-    return result.numbers.indexOf(this.index.numberOfKey(frame.key));
   }
 
   suggestions(line: string): Suggestion[] {

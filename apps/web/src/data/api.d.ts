@@ -1488,22 +1488,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/find/{token}/places/{frame}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["Find_place"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/takes/shoots/{id}/clocks": {
         parameters: {
             query?: never;
@@ -2975,10 +2959,6 @@ export interface components {
             counts: components["schemas"]["FacetCountDto"][];
             /** @description values that are not told */
             more: number;
-        };
-        FoundPlaceDto: {
-            /** @description −1: it is not among them */
-            place: number;
         };
         ClockProposalDto: {
             /** @description the body whose clock seems to be off */
@@ -5379,28 +5359,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FoundFacetDto"][];
-                };
-            };
-        };
-    };
-    Find_place: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                token: string;
-                frame: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FoundPlaceDto"];
                 };
             };
         };

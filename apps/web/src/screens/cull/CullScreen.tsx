@@ -55,9 +55,19 @@ const NO_FRAMES: readonly LoadedFrame[] = [];
 
 export function CullScreen() {
   const { id } = useParams();
+  return <CullOf id={id!} />;
+}
+
+/** Cull over what was found anywhere in the archive: the question stands in the address. */
+export function FoundCullScreen() {
+  const { question = '' } = useParams();
+  return <CullOf id={foundId(question === ALL_FOUND ? '' : question)} />;
+}
+
+function CullOf({ id }: { id: string }) {
   const { data: settings, error } = useSettings();
   // The frames come meanwhile.
-  shootStore(id!);
+  shootStore(id);
   // By which rules the keys write is known before one is pressed.
   if (!settings)
     return (
@@ -67,22 +77,6 @@ export function CullScreen() {
       </main>
     );
   // A new shoot is a new pass: nothing of the last one's state is carried over.
-  return <Cull key={id} shootId={id!} />;
-}
-
-/** Cull over what was found anywhere in the archive: the question stands in the address. */
-export function FoundCullScreen() {
-  const { question = '' } = useParams();
-  const id = foundId(question === ALL_FOUND ? '' : question);
-  const { data: settings, error } = useSettings();
-  shootStore(id);
-  if (!settings)
-    return (
-      <main className={styles.cull}>
-        <h1 style={visuallyHidden}>Cull</h1>
-        {error ? <Problem error={error} /> : <Loading what="the studio’s rules" />}
-      </main>
-    );
   return <Cull key={id} shootId={id} />;
 }
 

@@ -63,7 +63,7 @@ export function FindScreen() {
   const [at, setAt] = useState(0);
   const [selection, setSelection] = useState<ReadonlySet<string>>(NO_IDS);
   const [folded, setFolded] = useState<ReadonlySet<string>>(NO_IDS);
-  const [cell, setCell] = useKeptState('arkiv.find.cell', 170);
+  const [cell, setCell] = useKeptState('find.cell', 170);
   const [drawer, setDrawer] = useKeptState('arkiv.find.drawer', true);
   const [keptAt, keepAt] = useKeptState('find.at', { text: '', at: 0 });
   const [keys, setKeys] = useState(false);
