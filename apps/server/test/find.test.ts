@@ -118,6 +118,13 @@ describe('finding frames anywhere in the archive', () => {
     expect(only).toMatchObject({ kind: 'person', words: 'Ana Pinto' });
   });
 
+  it('suggests nothing after a phrase whose quotes are closed', async () => {
+    const suggested = (line: string) =>
+      arkiv.get<unknown[]>(`/find/suggestions?line=${encodeURIComponent(line)}`);
+    expect(await suggested('"press')).not.toEqual([]);
+    expect(await suggested('"press"')).toEqual([]);
+  });
+
   it('says what a misspelt word was probably meant to be, where that finds something', async () => {
     expect((await find('heorn fish')).meant).toBe('heron fish');
     expect((await find('≥4★ hernos')).meant).toBe('≥4★ herons');

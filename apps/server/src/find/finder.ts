@@ -325,6 +325,8 @@ export class Finder {
     const [last] = partsOfLine(line, { typing: true }).slice(-1);
     if (!last || last.to < line.length) return [];
     const typed = line.slice(last.from, last.to).replace(/^[-−]/, '');
+    // A phrase whose quotes are closed is said whole.
+    if (/["“][^"“”]+["”]$/.test(typed)) return [];
     const [, field, value] = /^([a-z]+)[:=](.*)$/is.exec(typed) ?? [];
     const all = suggestionsFor(this.index, (value ?? typed).replace(/["“”]/g, ''));
     return field === undefined ? all : all.filter(({ kind }) => kind === field.toLowerCase());
