@@ -32,6 +32,7 @@ const SERVER = [
   'bin',
   'duplicates',
   'find',
+  'albums',
   'intake',
   'handoff',
   'delivery',

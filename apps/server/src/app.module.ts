@@ -1,5 +1,6 @@
 import { Module, type DynamicModule } from '@nestjs/common';
 import { AccessModule } from './access/access.module';
+import { AlbumsModule } from './albums/albums.module';
 import { BinModule } from './bin/bin.module';
 import { ArkivConfig } from './config/config';
 import { CopiesModule } from './copies/copies.module';
@@ -56,6 +57,7 @@ export class AppModule {
         ReadersModule,
         ShootsModule,
         MarksModule,
+        AlbumsModule,
         PilesModule,
         PassesModule,
         VocabularyModule,

@@ -14,6 +14,7 @@ import { JournalEntry } from './journal/operation.entity';
 import { Arrival, ArrivalFile } from './ledger/arrival.entity';
 import { Delivery, DeliveryFile } from './ledger/delivery.entity';
 import { Handoff, HandoffFile } from './ledger/handoff.entity';
+import { AlbumRow } from './marks/album.entity';
 import { Pile } from './marks/pile.entity';
 import { Pass } from './passes/pass.entity';
 import { PassPart } from './passes/passPart.entity';
@@ -40,6 +41,7 @@ export const ENTITIES = [
   TextDue,
   JournalEntry,
   Pile,
+  AlbumRow,
   Pass,
   PassPart,
   TermRow,

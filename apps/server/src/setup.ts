@@ -16,7 +16,8 @@ import { ownPages } from './system/ownPages';
 export function setUp(app: NestExpressApplication, config: ArkivConfig): void {
   app.disable('x-powered-by');
   // A vocabulary comes as one text; as SKOS it is some two hundred bytes a term.
-  app.use('/api/vocabulary/terms', signedIn(app.get(Access)), json({ limit: '32mb' }));
+  for (const texts of ['/api/vocabulary/terms', '/api/albums/texts'])
+    app.use(texts, signedIn(app.get(Access)), json({ limit: '32mb' }));
   app.useBodyParser('json', { limit: '4mb' });
   app.use(ownPages(config.host, !isLoopback(config.host)));
   app.use('/api', signedIn(app.get(Access)));

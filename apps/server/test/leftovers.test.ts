@@ -229,6 +229,7 @@ describe('what work leaves behind', () => {
           note: null,
           take: null,
           piles: '',
+          albums: '',
           caption: null,
           ...{ keywords: '', persons: '', texts: '' },
         },

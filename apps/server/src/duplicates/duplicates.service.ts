@@ -1,5 +1,16 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, isWithin, markEach, pileKind, pilesOf, UNMARKED } from '@arkiv/core';
+import {
+  albumKind,
+  albumPlace,
+  albumsIn,
+  ArkivError,
+  isWithin,
+  markEach,
+  pileKind,
+  pilesOf,
+  UNMARKED,
+  type Marks,
+} from '@arkiv/core';
 import { BinService } from '../bin/bin.service';
 import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
@@ -33,6 +44,8 @@ export interface Duplicates {
 const PAGE = 100;
 
 /** Frames that hold equal content, anywhere in the archive, and one of them that stays alone. */
+type InSets = Pick<Marks, 'piles' | 'albums'>;
+
 @Injectable()
 export class DuplicatesService {
   private turn: Promise<unknown> = Promise.resolve();
@@ -63,7 +76,7 @@ export class DuplicatesService {
   }
 
   /**
-   * One stays, and the others go into the bin; the piles that these are in it comes into as well. Refused where it
+   * One stays, and the others go into the bin; the piles and albums that these are in it comes into as well. Refused where it
    * does not hold all that another one has by now, or is on its way itself. Returns the jobs, one for each shoot.
    */
   stays(frameId: string, going: readonly string[]): Promise<string[]> {
@@ -74,9 +87,9 @@ export class DuplicatesService {
   }
 
   private async putAway(frameId: string, going: readonly string[]): Promise<string[]> {
-    const frames: { id: string; shootId: string; name: string; piles: string; title: string }[] =
+    const frames: (InSets & { id: string; shootId: string; name: string; title: string })[] =
       await this.reading.source.query(
-        `SELECT f.id, f."shootId", f.name, f.piles, s.title FROM frame_here f JOIN shoot s ON s.id = f."shootId"
+        `SELECT f.id, f."shootId", f.name, f.piles, f.albums, s.title FROM frame_here f JOIN shoot s ON s.id = f."shootId"
          WHERE f.id IN (SELECT value FROM json_each(?))`,
         [JSON.stringify([frameId, ...going])],
       );
@@ -89,7 +102,7 @@ export class DuplicatesService {
     for (const { shootId, title } of frames)
       if (await this.openJobs.onShoots([shootId], { deed: 'moves' }))
         throw new ArkivError('move.busy', { shoot: title });
-    await this.carryPiles(staying, others);
+    await this.carrySets(staying, others);
     const jobs: string[] = [];
     for (const shootId of new Set(others.map((frame) => frame.shootId))) {
       const frameIds = others.flatMap((frame) => (frame.shootId === shootId ? frame.id : []));
@@ -98,11 +111,19 @@ export class DuplicatesService {
     return jobs;
   }
 
-  private async carryPiles(staying: { id: string; piles: string }, others: readonly { piles: string }[]) {
-    const marks = { ...UNMARKED, piles: staying.piles };
-    const piles = new Set(others.flatMap(pilesOf));
-    // Those that it is in already are left out.
-    const changes = [...piles].map((pile) => ({ id: staying.id, marks, field: pileKind(pile), to: true }));
+  private async carrySets({ id, piles, albums }: InSets & { id: string }, others: readonly InSets[]) {
+    const marks = { ...UNMARKED, piles, albums };
+    const into = new Set(others.flatMap(pilesOf));
+    const places = new Map(
+      others.flatMap((other) => albumsIn(other.albums)).map((of) => [of.album, of.place]),
+    );
+    // Those that it is in already are left out; in an album it keeps its own place.
+    const changes = [
+      ...[...into].map((pile) => ({ id, marks, field: pileKind(pile), to: true })),
+      ...[...places].flatMap(([album, to]) =>
+        albumPlace(albums, album) === null ? [{ id, marks, field: albumKind(album), to }] : [],
+      ),
+    ];
     await this.marks.apply(markEach(changes, ownStamp(this.ids, this.clock)));
   }
 

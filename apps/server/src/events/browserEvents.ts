@@ -16,6 +16,7 @@ const SHOWN: readonly DomainEvent[] = [
   'readers',
   'settings',
   'piles',
+  'albums',
   'vocabulary',
   'bin',
   'passes',

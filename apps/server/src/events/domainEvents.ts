@@ -69,6 +69,8 @@ export interface DomainEvents {
   settings: Record<string, never>;
   /** a pile came, went or was renamed, or holds other frames */
   piles: Record<string, never>;
+  /** an album came, went or changed, or holds other frames */
+  albums: Record<string, never>;
   /** the tree of keywords is another, or frames have followed it */
   vocabulary: Record<string, never>;
   /** something went into the bin, was forgotten, came back or was deleted */

@@ -47,6 +47,7 @@ export class FindController {
         oldestFirst: body.oldestFirst ?? false,
         fold: body.fold ?? false,
         like: body.like ?? null,
+        album: body.album ?? null,
         seen: body.seen ?? null,
       },
       // The window that asked has asked something else since, or is gone.

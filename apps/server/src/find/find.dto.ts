@@ -59,6 +59,10 @@ export class FindDto {
   @IsOptional()
   @Matches(/^([0-9A-Z]{26}|~[0-9a-f]{16})$/)
   like?: string;
+  @ApiPropertyOptional({ description: 'id of the album that is looked into' })
+  @IsOptional()
+  @Matches(/^[0-9A-Z]{26}$/)
+  album?: string;
   @ApiPropertyOptional({ description: 'the newest that was seen; what came after it is counted' })
   @IsOptional()
   @IsInt()

@@ -14,10 +14,12 @@ import { Reading } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
 import { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
+import { AlbumStore } from '../marks/albumStore';
 import { Pile } from '../marks/pile.entity';
 import { SettingsService } from '../settings/settings.service';
 import { Clock } from '../system/clock';
 import { VolumesService } from '../volumes/volumes.service';
+import type { HeldAlbum } from './foundAlbums';
 import type { FindApi } from './find.worker';
 import type { FindAsked, FindContext } from './finder';
 
@@ -71,6 +73,7 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
     private readonly settings: SettingsService,
     private readonly volumes: VolumesService,
     private readonly frameService: FramesService,
+    private readonly albums: AlbumStore,
     private readonly clock: Clock,
     happenings: Happenings,
   ) {
@@ -132,6 +135,12 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
     return api.find(question, { ...asked, like, likeHash }, await this.context(), FIRST_PAGE);
   }
 
+  /** What each album holds: those alone that were counted before nobody waited any more. */
+  async held(): Promise<HeldAlbum[]> {
+    const { api } = await this.current();
+    return api.held(++this.questions, await this.context());
+  }
+
   /** A page of a result as JSON of columns. Throws `find.gone` where it is not kept any more. */
   async page(token: string, from: number, count: number): Promise<string> {
     return there(await (await this.current()).api.page(token, from, count));
@@ -170,7 +179,8 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
     return frame.key;
   }
 
-  private async context(): Promise<FindContext> {
+  /** By what lines are read now. */
+  async context(): Promise<FindContext> {
     const { rules, labels, labelWords } = await this.settings.all();
     const names = Object.fromEntries(
       Object.entries(labelWords).map(([label, { name }]) => [
@@ -180,7 +190,10 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
     );
     const piles = await this.reading.manager.findBy(Pile, { removed: false });
     const named = ({ id, name }: { id: string; name: string }) => ({ id, name });
-    return { rules, labels: names, piles: piles.map(named), drives: (await this.volumes.all()).map(named) };
+    return {
+      ...{ rules, labels: names, piles: piles.map(named), drives: (await this.volumes.all()).map(named) },
+      albums: (await this.albums.tree()).albums,
+    };
   }
 
   /** The thread, with everything read that had changed by now. */

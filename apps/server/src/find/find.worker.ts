@@ -7,6 +7,7 @@ import type { Facets, Hash, Suggestion } from '@arkiv/core';
 import { addFolding } from '../db/folding';
 import { Finder, Overtaken, type FindAsked, type FindContext } from './finder';
 import type { Changed } from './findRows';
+import type { HeldAlbum } from './foundAlbums';
 
 /** Kilobytes of pages: all frames are read once, and a page of them again and again. */
 const CACHE = 16_384;
@@ -53,6 +54,8 @@ const api = {
   frames: (ids: readonly string[]): string => finder.frames(ids),
   ids: (token: string, most: number): string[] | null => finder.ids(token, most),
   nearest: (hash: Hash, most: number): { id: string; picture: string }[] => finder.nearest(hash, most),
+  held: (question: number, context: FindContext): Promise<HeldAlbum[]> =>
+    finder.held(context, () => overtaken.has(question)),
   facets: (token: string): Facets | null => finder.facets(token),
   suggestions: (line: string): Suggestion[] => finder.suggestions(line),
 };

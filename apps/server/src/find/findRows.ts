@@ -15,7 +15,7 @@ const FACTS = [
   ...['key', 'shootId', 'name', 'original', 'verdict', 'stars', 'label', 'note', 'take', 'instant', 'local'],
   ...['millis', 'correctionMillis', 'body', 'lens', 'aperture', 'exposure', 'iso', 'focalLength', 'role'],
   ...['format', 'raw', 'sign', 'detail', 'sharpness', 'advice', 'voice', 'piles', 'caption', 'keywords'],
-  ...['persons', 'texts'],
+  ...['persons', 'texts', 'albums'],
 ] as const;
 
 const ROW = `SELECT ${FACTS.map((fact) => `f."${fact}"`).join(', ')}, f.state = 'binned' AS binned,
@@ -46,6 +46,7 @@ type Row = [
   ...[
     persons: string,
     texts: string,
+    albums: string,
     binned: 0 | 1,
     shown: 0 | 1,
     arrival: Text,
@@ -91,11 +92,12 @@ function foundRow(row: Row): FoundRow {
     keywords: row[29],
     persons: row[30],
     texts: row[31],
-    binned: row[32] === 1,
-    shown: row[33] === 1,
-    arrival: row[34],
-    drives: row[35] ?? '',
-    delivered: row[36] === 1 ? DELIVERED : null,
+    albums: row[32],
+    binned: row[33] === 1,
+    shown: row[34] === 1,
+    arrival: row[35],
+    drives: row[36] ?? '',
+    delivered: row[37] === 1 ? DELIVERED : null,
   };
 }
 

@@ -1,6 +1,5 @@
 import { setImmediate as turn } from 'node:timers/promises';
 import {
-  asksFor,
   Bits,
   facetsOf,
   FindIndex,
@@ -17,6 +16,7 @@ import {
   Vocabulary,
   type Facets,
   type Filter,
+  type Album,
   type FindHeading,
   type FoundGroup,
   type Hash,
@@ -31,6 +31,7 @@ import type Database from 'better-sqlite3';
 import { jsonColumns } from '../db/jsonColumns';
 import { LOADED_FRAME, PICTURE } from '../frames/frameColumns';
 import { FindRows, type Changed } from './findRows';
+import { asksForRejects, FoundAlbums, type HeldAlbum } from './foundAlbums';
 import { FoundTakes } from './foundTakes';
 
 /** What is looked for, and how it is told. */
@@ -47,6 +48,8 @@ export interface FindAsked {
   fold: boolean;
   /** key of a frame: what is like its picture, the most alike first */
   like: number | null;
+  /** id of the album that is looked into; null: all of the archive */
+  album: string | null;
   /** what a picture that is no frame is like */
   likeHash: Hash | null;
   /** frames with a greater key are new to whoever asks */
@@ -56,11 +59,12 @@ export interface FindAsked {
 /** What the studio says by which a line is read. */
 export interface FindContext extends Pick<LineContext, 'labels' | 'piles' | 'drives'> {
   rules: KeeperRules;
+  albums: readonly Album[];
 }
 
 /** Found frames that stand under one heading, with what it is called. */
 export interface NamedGroup extends FoundGroup {
-  /** of a shoot its title, of an arrival its card */
+  /** of a shoot its title, of an arrival its card, of an album its name */
   title: string | null;
   /** YYYY-MM-DD, of a shoot or an arrival */
   date: string | null;
@@ -108,10 +112,6 @@ const MOST_GROUPS = 20_000;
 
 /** Was thrown where a question was overtaken by the next. */
 export class Overtaken extends Error {}
-
-/** Whether a part of a line is about what is decided, so that its answer is not to be thinned out by it once more. */
-const asksForRejects = (filter: Filter, rules: KeeperRules): boolean =>
-  asksFor(filter, 'verdict') || JSON.stringify(filter) === JSON.stringify(standingFilter('reject', rules));
 
 /** Finds frames among all of the archive. Everything here runs in a thread of its own. */
 export class Finder {
@@ -210,24 +210,28 @@ export class Finder {
 
   /** What a line finds. `isOvertaken`: nobody waits for the answer any more. */
   async find(asked: FindAsked, context: FindContext, isOvertaken: () => boolean): Promise<Found> {
-    const known: LineContext = {
-      ...context,
-      meant: (how, text) => this.meant(how, text),
-      typing: asked.typing,
-    };
+    const find = (filter: Filter, among: Bits): Promise<Bits> =>
+      this.index.find(filter, among, (leaf, keys) => this.read(leaf, keys, isOvertaken));
+    const albums = this.albumsOf(context);
+    const known: LineContext = { ...this.lineContext(context), albums: albums.named, typing: asked.typing };
     const parts = partsOfLine(asked.line, known);
-    const within = await this.index.find(lineFilter(parts), this.index.all(true), (leaf, keys) =>
-      this.read(leaf, keys, isOvertaken),
-    );
+    const album = asked.album === null ? null : albums.filterOf(asked.album);
+    if (typeof album === 'string') parts.unshift(albums.wrong(asked.album!, album));
+    const base =
+      album === null
+        ? this.index.all(true)
+        : await find(typeof album === 'string' ? { any: [] } : album, this.index.all(true));
+    const within = await find(lineFilter(parts), base);
     const alike = this.alike(asked, within);
     const all = alike ? this.setOf(alike) : within;
     const here = this.index.all();
     const out = all.copy().and(here);
     const binned = all.count - out.count;
-    const reject = await this.index.find(standingFilter('reject', context.rules), out, (leaf, keys) =>
-      this.read(leaf, keys, isOvertaken),
-    );
-    const withRejects = asked.rejects || parts.some(({ filter }) => asksForRejects(filter, context.rules));
+    const reject = await find(standingFilter('reject', context.rules), out);
+    const withRejects =
+      asked.rejects ||
+      (asked.album !== null && albums.holdsRejects(asked.album)) ||
+      parts.some(({ filter }) => asksForRejects(filter, context.rules));
     const found = asked.bin ? all.copy() : out.copy();
     if (!withRejects) found.without(reject);
     const single = alike
@@ -236,8 +240,10 @@ export class Finder {
           alike.filter((n) => found.has(n)),
           'none',
         )
-      : underHeadings(this.index, inOrder(this.index, found, asked.oldestFirst), asked.heading);
-    const takes = asked.fold && !alike ? this.folded(single.numbers) : null;
+      : asked.heading === 'album' && asked.album !== null
+        ? await albums.arranged(asked.album, found, find, asked.oldestFirst)
+        : underHeadings(this.index, inOrder(this.index, found, asked.oldestFirst), asked.heading);
+    const takes = asked.fold && !alike && asked.heading !== 'album' ? this.folded(single.numbers) : null;
     const { numbers, groups } = takes ? underHeadings(this.index, takes.numbers, asked.heading) : single;
     const token = `${process.pid}-${++this.made}`;
     this.results.set(token, { numbers, found, hits: takes?.hits ?? null });
@@ -246,7 +252,7 @@ export class Finder {
       this.results.delete(old);
     }
     return {
-      ...{ token, parts, groups: this.named(asked.heading, groups.slice(0, MOST_GROUPS)) },
+      ...{ token, parts, groups: this.named(asked.heading, groups.slice(0, MOST_GROUPS), albums) },
       count: numbers.length,
       folded: takes ? single.numbers.length : null,
       rejects: withRejects ? 0 : reject.count,
@@ -256,6 +262,23 @@ export class Finder {
       newest: this.newest,
       reading: this.reading,
     };
+  }
+
+  /** What each album holds, see {@link HeldAlbum}. */
+  held(context: FindContext, isOvertaken: () => boolean): Promise<HeldAlbum[]> {
+    return this.albumsOf(context).held(
+      (filter, among) => this.index.find(filter, among, (leaf, keys) => this.read(leaf, keys, isOvertaken)),
+      isOvertaken,
+    );
+  }
+
+  private lineContext(context: FindContext): Omit<LineContext, 'albums'> & { rules: KeeperRules } {
+    const { albums: _, ...plain } = context;
+    return { ...plain, meant: (how, text) => this.meant(how, text) };
+  }
+
+  private albumsOf(context: FindContext): FoundAlbums {
+    return new FoundAlbums(this.index, this.rows, context.albums, this.lineContext(context));
   }
 
   /** A page of a result as JSON: `{ "count", "columns" }`, each frame with where it stands in it (`nth`); null: it is not kept any more. */
@@ -411,7 +434,9 @@ export class Finder {
     for (const picture of known) this.looked.delete(picture);
   }
 
-  private named(heading: FindHeading, groups: readonly FoundGroup[]): NamedGroup[] {
+  private named(heading: FindHeading, groups: readonly FoundGroup[], albums: FoundAlbums): NamedGroup[] {
+    if (heading === 'album')
+      return groups.map((group) => ({ ...group, title: albums.nameOf(group.key ?? ''), date: null }));
     if (heading === 'shoot')
       return groups.map((group) => {
         const shoot = group.key === null ? null : this.index.shoot(group.key);

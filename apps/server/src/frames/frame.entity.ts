@@ -82,6 +82,8 @@ export class Frame {
   @Column('text', { nullable: true }) closeTo: string | null;
   /** ids of the piles that it is in, in order, joined by `+` */
   @Column('text') piles: string;
+  /** the albums that it is in and where it stands there, see `albumsIn` */
+  @Column('text') albums: string;
   /** what is said of it in words; null: nothing */
   @Column('text', { nullable: true }) caption: string | null;
   /** in the order given, joined by line ends, see `keywordsIn` */

@@ -38,6 +38,7 @@ export const FRAME_COLUMNS = [
   'dx',
   'dy',
   'piles',
+  'albums',
   'caption',
   'keywords',
   'persons',

@@ -83,7 +83,7 @@ export interface TakenOut {
 /** A file that comes back into the archive, under the id it had. */
 export type ReturningFile = Omit<Asset, 'shootId' | 'frameId' | 'name' | 'devices'> & { to: string };
 
-type MarkChange = Partial<Pick<Frame, Exclude<keyof Marks, 'piles'>>> & {
+type MarkChange = Partial<Pick<Frame, Exclude<keyof Marks, 'piles' | 'albums'>>> & {
   markedAt: number;
 };
 
@@ -323,9 +323,9 @@ export class FrameStore {
     this.happenings.after(manager, 'due', {});
   }
 
-  /** The piles that a frame is in, as {@link Frame.piles}. */
-  async pile(manager: EntityManager, frameId: string, piles: string): Promise<void> {
-    await manager.update(Frame, { id: frameId }, { piles });
+  /** The piles and albums that a frame is in. */
+  async putIn(manager: EntityManager, frameId: string, sets: Pick<Frame, 'piles' | 'albums'>): Promise<void> {
+    await manager.update(Frame, { id: frameId }, sets);
   }
 
   /** What was seen when its picture was decoded. */

@@ -339,6 +339,7 @@ function newFrame(
     format,
     raw,
     piles: '',
+    albums: '',
     caption: null,
     keywords: '',
     persons: '',

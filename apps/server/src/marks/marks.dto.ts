@@ -107,6 +107,8 @@ export class FrameMarksDto {
   @ApiProperty({ type: String, nullable: true, description: 'what was said of its place among takes' }) take:
     string | null;
   @ApiProperty({ description: 'ids of the piles that it is in, joined by +' }) piles: string;
+  @ApiProperty({ description: 'the albums that it is in, each with a colon and its place, joined by +' })
+  albums: string;
   @ApiProperty({ type: String, nullable: true, description: 'what is said of it in words' }) caption:
     string | null;
   @ApiProperty({ description: 'joined by line ends' }) keywords: string;

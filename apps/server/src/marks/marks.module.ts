@@ -5,12 +5,13 @@ import { ShootsModule } from '../shoots/shoots.module';
 import { HistoryController } from './history.controller';
 import { MarksController } from './marks.controller';
 import { MarksService } from './marks.service';
+import { AlbumStore } from './albumStore';
 import { PileStore } from './pileStore';
 
 @Module({
   imports: [FramesModule, JournalModule, ShootsModule],
   controllers: [HistoryController, MarksController],
-  providers: [MarksService, PileStore],
-  exports: [MarksService, PileStore],
+  providers: [AlbumStore, MarksService, PileStore],
+  exports: [AlbumStore, MarksService, PileStore],
 })
 export class MarksModule {}

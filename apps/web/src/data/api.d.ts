@@ -560,6 +560,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/albums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Albums_list"];
+        put?: never;
+        post: operations["Albums_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/albums/held": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Albums_held"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/albums/texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Albums_bring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/albums/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Albums_all"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/albums/{id}/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Albums_text"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/albums/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["Albums_change"];
+        trace?: never;
+    };
     "/api/piles": {
         parameters: {
             query?: never;
@@ -2165,6 +2261,8 @@ export interface components {
             take: string | null;
             /** @description ids of the piles that it is in, joined by + */
             piles: string;
+            /** @description the albums that it is in, each with a colon and its place, joined by + */
+            albums: string;
             /** @description what is said of it in words */
             caption: string | null;
             /** @description joined by line ends */
@@ -2177,6 +2275,69 @@ export interface components {
         MarksNowDto: {
             /** @description those that are not in the archive are left out */
             frames: components["schemas"]["FrameMarksDto"][];
+        };
+        AlbumDto: {
+            id: string;
+            name: string;
+            /** @description id of the album that it stands in */
+            parent: string | null;
+            /** @description where it stands among those beside it: places sort by their characters */
+            place: string;
+            /** @description the line that fills it; null: filled by hand */
+            rule: string | null;
+            /** @description id of the frame that stands for it */
+            lead: string | null;
+            /** @description taken away, with its frames left in it */
+            removed: boolean;
+        };
+        HeldAlbumDto: {
+            id: string;
+            /** @description frames in it and below it */
+            count: number;
+            /** @description keys of pictures that it shows itself by */
+            pictures: string[];
+            /** @description why its rule cannot be followed */
+            problem: string | null;
+        };
+        NewAlbumDto: {
+            name: string;
+            /** @description id of the album that it is to stand in */
+            parent?: string;
+            /** @description the line of words and facts that fills it */
+            rule?: string;
+            /** @description id of the pile whose frames come into it */
+            pile?: string;
+        };
+        BringAlbumsDto: {
+            /** @description albums as JSON, or names of frames, one a line */
+            text: string;
+            /** @description name of the file, which names the album of a list */
+            name: string;
+            /** @description false: only says what would come */
+            bring: boolean;
+        };
+        BroughtAlbumsDto: {
+            albums: number;
+            frames: number;
+            /** @description names that nothing here has */
+            missing: string[];
+            /** @description names that several frames have */
+            several: string[];
+            /** @description ids of the outermost albums that were made */
+            made: string[];
+        };
+        AlbumChangeDto: {
+            name?: string;
+            /** @description null: it stands in none */
+            parent?: string | null;
+            /** @description the album before which it is to stand; null: at the end */
+            before?: string | null;
+            /** @description the line that fills it */
+            rule?: string;
+            /** @description the frame that stands for it; null: its first */
+            lead?: string | null;
+            /** @description true: taken away; false: brought back with all its frames */
+            removed?: boolean;
         };
         PileDto: {
             id: string;
@@ -2867,12 +3028,14 @@ export interface components {
             /** @description what lies in the bin is in too */
             bin?: boolean;
             /** @enum {string} */
-            heading?: "none" | "shoot" | "arrival" | "year" | "month" | "stars" | "keyword";
+            heading?: "none" | "shoot" | "arrival" | "year" | "month" | "stars" | "keyword" | "album";
             oldestFirst?: boolean;
             /** @description one frame for each take */
             fold?: boolean;
             /** @description id of a frame, or what a picture is like: such pictures are found, the most alike first */
             like?: string;
+            /** @description id of the album that is looked into */
+            album?: string;
             /** @description the newest that was seen; what came after it is counted */
             seen?: number;
         };
@@ -3883,6 +4046,158 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MarksNowDto"];
+                };
+            };
+        };
+    };
+    Albums_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlbumDto"][];
+                };
+            };
+        };
+    };
+    Albums_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAlbumDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlbumDto"];
+                };
+            };
+        };
+    };
+    Albums_held: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeldAlbumDto"][];
+                };
+            };
+        };
+    };
+    Albums_bring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BringAlbumsDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtAlbumsDto"];
+                };
+            };
+        };
+    };
+    Albums_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    Albums_text: {
+        parameters: {
+            query: {
+                format: "json" | "names";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                    "text/plain": string;
+                };
+            };
+        };
+    };
+    Albums_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlbumChangeDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlbumDto"];
                 };
             };
         };

@@ -32,6 +32,31 @@ export const ERRORS = {
     message: 'There is a pile “{pile}” already.',
     next: 'Choose it, or give the new one another name.',
   },
+  'album.exists': {
+    status: 409,
+    message: 'There is an album “{album}” there already.',
+    next: 'Choose it, or give this one another name.',
+  },
+  'album.within': {
+    status: 409,
+    message: '“{album}” cannot stand there: {reason}.',
+    next: 'Choose another album for it, or none. It stays where it is.',
+  },
+  'album.rule': {
+    status: 409,
+    message: '“{album}” is filled by its rule: frames are not put into it by hand.',
+    next: 'Change its rule, or put them into another album.',
+  },
+  'album.line': {
+    status: 400,
+    message: 'This rule cannot be followed: {reason}',
+    next: 'Change the line; nothing was kept.',
+  },
+  'album.text': {
+    status: 400,
+    message: '“{file}” cannot be read as albums: {reason}',
+    next: 'Choose a list of names, one a line, or albums that Arkiv wrote. Nothing was brought in.',
+  },
   'pass.frames': {
     status: 409,
     message: 'A pass has {most} frames at most, and at least one; these are {frames}.',

@@ -1,5 +1,6 @@
 import { AWAY, joined, textsHeld, type QueryField, type QueryFrame } from '../query/fields';
 import { predicate, wordsAsked, type Filter, type Leaf } from '../query/filter';
+import { albumsOf } from '../marks/marks';
 import { bitsSet } from '../vision/hashes';
 import { askedWords, asksWords, indexWords, saidOf, type Said, type WordCondition } from '../query/words';
 import { Bits } from './bits';
@@ -43,7 +44,7 @@ const OF_SHOOT = ['shoot', 'client', 'place'] as const;
 
 /** What frames have several of, with the letter under which its values stand among the words. */
 export const SETS = {
-  ...{ keywords: 'k', persons: 'p', piles: 'i', drives: 'd', advice: 'a', formats: 'f' },
+  ...{ keywords: 'k', persons: 'p', piles: 'i', albums: 'b', drives: 'd', advice: 'a', formats: 'f' },
 } as const satisfies Partial<Record<QueryField, string>>;
 export type SetName = keyof typeof SETS;
 /** Before what is no word of a text: no text has it in its words. */
@@ -321,6 +322,7 @@ export class FindIndex {
     }
     for (const [set, joinedText] of [
       ['piles', row.piles],
+      ['albums', albumsOf(row).join('+')],
       ['drives', row.drives],
       ['advice', row.advice],
       ['formats', row.format],

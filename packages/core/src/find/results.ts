@@ -2,7 +2,11 @@ import type { Bits } from './bits';
 import type { FindIndex } from './findIndex';
 
 /** What found frames can stand together under. */
-export const FIND_HEADINGS = ['none', 'shoot', 'arrival', 'year', 'month', 'stars', 'keyword'] as const;
+export const FIND_HEADINGS = [
+  ...(['none', 'shoot', 'arrival', 'year', 'month', 'stars', 'keyword'] as const),
+  // As they stand in the album that is looked into, and those below it: whoever keeps albums puts them so.
+  'album',
+] as const;
 export type FindHeading = (typeof FIND_HEADINGS)[number];
 
 /** Found frames that stand under one heading. */
@@ -100,6 +104,7 @@ function keys(index: FindIndex, heading: FindHeading): (n: number) => string | n
       };
     }
     case 'none':
+    case 'album':
       return () => null;
   }
 }

@@ -20,6 +20,7 @@ export const NO_ROW: FoundRow = {
     advice: '',
     voice: null,
     piles: '',
+    albums: '',
     caption: null,
     keywords: '',
     persons: '',

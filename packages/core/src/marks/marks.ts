@@ -2,6 +2,8 @@ import { stamped, type Operation, type Stamp } from '../journal/operation';
 import { isCorrection } from '../takes/correction';
 import { hasKeyword, isKeyword, keywordKey, keywordsIn } from '../description/keywords';
 import { isSaid, keptTexts, TEXT_FIELDS, textsIn, type TextField } from '../description/texts';
+import { albumsIn, albumPlace, withPlace } from '../albums/membership';
+import { isPlace } from '../albums/place';
 import { isNote } from './note';
 
 export type Verdict = 'keep' | 'reject' | 'undecided';
@@ -20,6 +22,8 @@ export interface Marks {
   take: string | null;
   /** ids of the piles that it is in, in order, joined by `+` */
   piles: string;
+  /** the albums that it is in and where it stands there, see `albumsIn` */
+  albums: string;
   /** what is said of it in words, as it goes to whoever publishes it; null: nothing */
   caption: string | null;
   /** its keywords in the order given, each once, joined by line ends; see `keywordsIn` */
@@ -37,6 +41,7 @@ export const UNMARKED: Readonly<Marks> = {
   note: null,
   take: null,
   piles: '',
+  albums: '',
   caption: null,
   keywords: '',
   persons: '',
@@ -45,14 +50,14 @@ export const UNMARKED: Readonly<Marks> = {
 
 /** The marks out of what is known of a frame. */
 export const marksIn = (its: Marks): Marks => {
-  const { verdict, stars, label, note, take, piles, caption, keywords, persons, texts } = its;
-  return { verdict, stars, label, note, take, piles, caption, keywords, persons, texts };
+  const { verdict, stars, label, note, take, piles, albums, caption, keywords, persons, texts } = its;
+  return { verdict, stars, label, note, take, piles, albums, caption, keywords, persons, texts };
 };
 
 /** Marks of which a frame has one value. */
-export type MarkField = Exclude<keyof Marks, 'piles' | 'texts' | WordSet>;
-/** What a mark changes: one of these, one of its texts, or whether the frame is in one pile, or has one keyword or person, whatever others it has. */
-export type MarkKind = MarkField | PileKind | WordKind | TextKind;
+export type MarkField = Exclude<keyof Marks, 'piles' | 'albums' | 'texts' | WordSet>;
+/** What a mark changes: one of these, one of its texts, whether the frame is in one pile, where it stands in one album, or whether it has one keyword or person, whatever others it has. */
+export type MarkKind = MarkField | PileKind | AlbumKind | WordKind | TextKind;
 export type MarkValue = Marks[MarkField] | boolean;
 
 /** One decision about a frame, as the journal holds it. */
@@ -61,6 +66,9 @@ export type MarkOperation = Operation<MarkKind, MarkValue>;
 export type PileKind = `pile ${string}`;
 /** The kind of what puts frames into a pile (true) or takes them out (false). A pile's id is a ULID. */
 export const pileKind = (pileId: string): PileKind => `pile ${pileId}`;
+export type AlbumKind = `album ${string}`;
+/** The kind of what gives frames a place in an album, or takes them out (null). An album's id is a ULID. */
+export const albumKind = (albumId: string): AlbumKind => `album ${albumId}`;
 /** Marks that are sets of words. */
 export type WordSet = 'keywords' | 'persons';
 export type KeywordKind = `keyword ${string}`;
@@ -75,12 +83,15 @@ const SET_OF_KIND: Readonly<Record<string, WordSet>> = { keyword: 'keywords', pe
 export type TextKind = `text ${TextField}`;
 /** The kind of what one of a frame's texts says; null: nothing. */
 export const textKind = (field: TextField): TextKind => `text ${field}`;
-/** Every kind that there is; the groups are a text's field, a pile's id, and which set a word is of and the word. */
+/** Every kind that there is; the groups are a text's field, a pile's id, which set a word is of and the word, and an album's id. */
 export const MARK_KIND = new RegExp(
-  `^(?:verdict|stars|label|note|take|caption|text (${TEXT_FIELDS.join('|')})|pile ([0-9A-Z]{26})|(keyword|person) (\\S.*))$`,
+  `^(?:verdict|stars|label|note|take|caption|text (${TEXT_FIELDS.join('|')})|pile ([0-9A-Z]{26})|(keyword|person) (\\S.*)|album ([0-9A-Z]{26}))$`,
 );
 /** The pile of a kind; null: it is of another kind. */
 export const pileOfKind = (kind: string): string | null => MARK_KIND.exec(kind)?.[2] ?? null;
+
+/** The album of a kind; null: it is of another kind. */
+export const albumOfKind = (kind: string): string | null => MARK_KIND.exec(kind)?.[5] ?? null;
 
 /** The word of a kind, and the set that it is of; null: it is of another kind. */
 export function wordOfKind(kind: string): { set: WordSet; word: string } | null {
@@ -95,10 +106,16 @@ export const textOfKind = (kind: string): TextField | null =>
 /** The piles that a frame is in. */
 export const pilesOf = ({ piles }: Pick<Marks, 'piles'>): string[] => (piles === '' ? [] : piles.split('+'));
 
+/** The albums that a frame is in. */
+export const albumsOf = ({ albums }: Pick<Marks, 'albums'>): string[] =>
+  albumsIn(albums).map(({ album }) => album);
+
 /** What a frame's mark of a kind is. */
 export function markOf(marks: Readonly<Marks>, kind: MarkKind): MarkValue {
   const pile = pileOfKind(kind);
   if (pile !== null) return pilesOf(marks).includes(pile);
+  const album = albumOfKind(kind);
+  if (album !== null) return albumPlace(marks.albums, album);
   const of = wordOfKind(kind);
   if (of !== null) return hasKeyword(keywordsIn(marks[of.set]), of.word);
   const text = textOfKind(kind);
@@ -120,6 +137,7 @@ export function isMarkValue(field: MarkKind, value: unknown): value is MarkValue
     case 'caption':
       return value === null || isSaid(value);
     default:
+      if (albumOfKind(field) !== null) return value === null || isPlace(value);
       if (textOfKind(field) !== null) return value === null || isSaid(value);
       return (pileOfKind(field) !== null || isKeyword(wordOfKind(field)?.word)) && typeof value === 'boolean';
   }
@@ -158,6 +176,9 @@ export function applyMark(marks: Readonly<Marks>, operation: Pick<MarkOperation,
     const texts = { ...textsIn(marks.texts), [text]: operation.to as string | null };
     return { ...marks, texts: keptTexts(texts) };
   }
+  const album = albumOfKind(operation.kind);
+  if (album !== null)
+    return { ...marks, albums: withPlace(marks.albums, album, operation.to as string | null) };
   const pile = pileOfKind(operation.kind);
   if (pile === null) return { ...marks, [operation.kind]: operation.to };
   const others = pilesOf(marks).filter((id) => id !== pile);

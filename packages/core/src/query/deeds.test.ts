@@ -20,6 +20,7 @@ const frameOf = (marks: Marks): QueryFrame => ({
     voice: null,
     note: null,
     piles: '',
+    albums: '',
     ...{ caption: null, keywords: '', persons: '', texts: '' },
   },
   ...marks,
@@ -48,6 +49,7 @@ describe('what is decided at a key', () => {
         note: null,
         take: null,
         piles: '',
+        albums: '',
         caption: null,
         ...{ keywords: '', persons: '', texts: '' },
       },
@@ -99,6 +101,7 @@ describe('what is decided at a key', () => {
       note: fc.constant(null),
       take: fc.constant(null),
       piles: fc.constant(''),
+      albums: fc.constant(''),
       caption: fc.constant(null),
       ...{ keywords: fc.constant(''), persons: fc.constant(''), texts: fc.constant('') },
     });

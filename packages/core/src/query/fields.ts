@@ -1,6 +1,6 @@
 import { keywordsIn } from '../description/keywords';
 import { textsIn } from '../description/texts';
-import { pilesOf, type Label, type Verdict, type WordSet } from '../marks/marks';
+import { albumsOf, pilesOf, type Label, type Verdict, type WordSet } from '../marks/marks';
 
 /** The facts of a frame that filters and orders can see. Missing facts are null. */
 export interface QueryFrame {
@@ -51,6 +51,8 @@ export interface QueryFrame {
   drives?: string;
   /** ids of the piles that it is in, joined by `+` */
   piles: string;
+  /** see `albumsIn` */
+  albums: string;
   caption: string | null;
   /** joined by line ends */
   keywords: string;
@@ -86,7 +88,10 @@ export const takenOf = (time: string | null): number | null =>
 export const INCOMPLETE = 'incomplete file';
 
 /** A fact that a frame has once, or not. */
-export type Fact = Exclude<keyof QueryFrame, 'piles' | 'drives' | 'take' | 'advice' | 'texts' | WordSet>;
+export type Fact = Exclude<
+  keyof QueryFrame,
+  'piles' | 'albums' | 'drives' | 'take' | 'advice' | 'texts' | WordSet
+>;
 
 /** What is offered to choose from: each value with its count, a range, or nothing but what is typed. */
 export type FacetKind = 'values' | 'range' | 'none';
@@ -112,7 +117,7 @@ export interface WordsField extends Described {
   columns: readonly (Fact | WordSet | 'texts')[];
 }
 
-/** What a frame has several of, or none: formats and piles; keywords and albums are of this kind. */
+/** What a frame has several of, or none: formats, piles, albums, keywords. */
 export interface SetField extends Described {
   type: 'set';
   /** the column that holds it; missing: none does, and its words are not asked for */
@@ -222,6 +227,14 @@ const COMPOSED = {
     has: (alias) => hasJoined(alias, 'piles'),
     any: (alias) => `"${alias}"."piles" <> ''`,
   },
+  albums: {
+    type: 'set',
+    facet: 'values',
+    words: 'album',
+    of: (frame) => albumsOf(frame),
+    has: (alias) => `instr('+' || "${alias}"."albums", '+' || ? || ':') > 0`,
+    any: (alias) => `"${alias}"."albums" <> ''`,
+  },
   drives: {
     type: 'set',
     facet: 'values',
@@ -276,6 +289,7 @@ export const QUERY_FACTS: readonly (keyof QueryFrame)[] = [
     (fact) => fact !== 'taken' && !(NOT_KEPT as readonly string[]).includes(fact),
   ),
   'piles',
+  'albums',
   'keywords',
   'persons',
   'texts',

@@ -27,6 +27,7 @@ const frame = (change: Partial<QueryFrame> = {}): QueryFrame => ({
   note: null,
   take: null,
   piles: '',
+  albums: '',
   ...{ caption: null, keywords: '', persons: '', texts: '' },
   ...change,
 });

@@ -33,6 +33,7 @@ export function generated(): { pool: fc.Arbitrary<GeneratedFrame>; filters: fc.A
     detail: ['full', 'embedded'],
     voice: ['voice note'],
     piles: ['', 'P1', 'P2', 'P1+P2', 'P12+P2'],
+    albums: ['', 'A1:a0', 'A2:Zz', 'A1:a1+A2:a0V', 'A12:a0+A2:a5'],
     advice: ['', 'soft', 'soft+shaken', 'over-exposed+tilted'],
     caption: ['Été at the pier', 'two\nlines'],
     keywords: ['', 'heron', 'grey heron\nfish', 'fish\nHeron', 'fish + chips'],
@@ -64,6 +65,7 @@ export function generated(): { pool: fc.Arbitrary<GeneratedFrame>; filters: fc.A
     'format',
     'raw',
     'piles',
+    'albums',
     'advice',
     'keywords',
     'persons',
@@ -95,6 +97,7 @@ export function generated(): { pool: fc.Arbitrary<GeneratedFrame>; filters: fc.A
   const SETS: Record<string, readonly string[]> = {
     formats: ['jpeg', 'dng', 'png', 'jpe'],
     piles: ['P1', 'P2', 'P12', 'P'],
+    albums: ['A1', 'A2', 'A12', 'A'],
     advice: ['soft', 'shaken', 'exposed', 'tilted'],
     keywords: ['heron', 'fish', 'grey heron', 'chips', 'grey'],
     persons: ['Ana Pinto', 'Bo', 'Ana'],

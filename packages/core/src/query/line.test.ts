@@ -28,6 +28,7 @@ const FRAME: QueryFrame = {
     advice: '',
     voice: null,
     piles: 'P1',
+    albums: 'A1:a0+A2:a1',
     caption: 'White heron with a fish at the North Pier',
   },
   ...{ keywords: 'heron\ngrey heron', persons: 'Ana Pinto', texts: '{"city":"Lagoa"}' },

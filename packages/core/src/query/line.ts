@@ -13,6 +13,7 @@ export interface LineContext {
   /** piles and drives by name: a line names them, a filter asks for their ids */
   piles?: readonly Named[];
   drives?: readonly Named[];
+  albums?: readonly NamedAlbum[];
   /** keywords of the vocabulary that a word means beside itself: those that stand below it, and whose synonym it is */
   meant?: (condition: WordCondition, text: string) => readonly string[];
   /** the last word is still being typed where no blank follows it: what begins with it is found */
@@ -24,6 +25,12 @@ export interface LineContext {
 export interface Named {
   id: string;
   name: string;
+}
+
+/** An album that a line names. */
+export interface NamedAlbum extends Named {
+  /** of the frames in it and below it; a text says why its rule cannot be followed */
+  filter: () => Filter | string;
 }
 
 /** What stands between two blanks of a line. */
@@ -345,7 +352,7 @@ function format(text: string): Read | null {
 export const LINE_FIELDS = {
   ...{ name: 'name', original: 'original', caption: 'caption', note: 'note' },
   ...{ keyword: 'keywords', person: 'persons', shoot: 'shoot', client: 'client', place: 'place' },
-  ...{ body: 'body', lens: 'lens', label: 'label', pile: 'piles', drive: 'drives' },
+  ...{ body: 'body', lens: 'lens', label: 'label', pile: 'piles', album: 'albums', drive: 'drives' },
   ...{ format: 'formats', kind: 'role', raw: 'raw', sign: 'sign', detail: 'detail', advice: 'advice' },
   ...{ voice: 'voice', delivered: 'delivered', verdict: 'verdict', stars: 'stars', text: 'text' },
   ...{
@@ -399,16 +406,26 @@ function valueFilter(
 ): Filter | string {
   const value = plainValue(given).trim();
   const { type } = QUERY_FIELDS[name];
+  if (name === 'albums' && !isQuoted(given) && (value === 'none' || value === 'any')) {
+    // Those that were taken away keep their frames: what is asked for are those that are there.
+    const any = anyOf((context.albums ?? []).map(({ filter }) => filter()));
+    return typeof any === 'string' || value === 'any' ? any : { not: any };
+  }
   if (!isQuoted(given) && value === 'none') return { field: name, none: true };
   if (!isQuoted(given) && value === 'any') return { not: { field: name, none: true } };
-  if (name === 'piles' || name === 'drives') {
-    const all = (name === 'piles' ? context.piles : context.drives) ?? [];
+  if (name === 'piles' || name === 'drives' || name === 'albums') {
     const key = foldText(value);
-    const ids = all.filter(
-      (its) => its.id === value || (exact ? its.name === value : foldText(its.name).includes(key)),
-    );
-    if (ids.length === 0) return `No ${QUERY_FIELDS[name].words} is called “${value}”.`;
-    return { field: name, oneOf: ids.map(({ id }) => id) };
+    const called = <T extends Named>(all: readonly T[] = []): readonly T[] =>
+      all.filter(
+        (its) => its.id === value || (exact ? its.name === value : foldText(its.name).includes(key)),
+      );
+    const nobody = `No ${QUERY_FIELDS[name].words} is called “${value}”.`;
+    if (name === 'albums') {
+      const filters = called(context.albums).map(({ filter }) => filter());
+      return filters.length === 0 ? nobody : anyOf(filters);
+    }
+    const ids = called(context[name]);
+    return ids.length === 0 ? nobody : { field: name, oneOf: ids.map(({ id }) => id) };
   }
   if (name === 'label') return labelFilter(value, context.labels);
   if (name === 'formats')
@@ -426,6 +443,13 @@ function valueFilter(
   if (name !== 'keywords') return asked;
   const meant = context.meant?.(condition, withoutStar(value)) ?? [];
   return meant.length === 0 ? asked : { any: [asked, { field: 'keywords', oneOf: [...meant] }] };
+}
+
+/** Any of several filters; one that cannot be followed says why. */
+function anyOf(filters: readonly (Filter | string)[]): Filter | string {
+  const wrong = filters.find((filter) => typeof filter === 'string');
+  if (wrong !== undefined) return wrong as string;
+  return filters.length === 1 ? filters[0]! : { any: filters as Filter[] };
 }
 
 function labelFilter(value: string, names: LineContext['labels']): Filter | string {

@@ -19,6 +19,7 @@ import { Hashes1812000000000 } from './1812000000000-hashes';
 import { Words1813000000000 } from './1813000000000-words';
 import { Texts1814000000000 } from './1814000000000-texts';
 import { Vocabulary1815000000000 } from './1815000000000-vocabulary';
+import { Albums1816000000000 } from './1816000000000-albums';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -45,4 +46,5 @@ export const MIGRATIONS = [
   Words1813000000000,
   Texts1814000000000,
   Vocabulary1815000000000,
+  Albums1816000000000,
 ];

@@ -11,6 +11,7 @@ const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
     label: null,
     note: null,
     piles: '',
+    albums: '',
     ...{ caption: null, keywords: '', persons: '', texts: '' },
     instant: 0,
     ...change,

@@ -15,6 +15,7 @@ const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
     label: null,
     note: null,
     piles: '',
+    albums: '',
     ...{ caption: null, keywords: '', persons: '', texts: '' },
     sharpness: null,
     measures: null,
