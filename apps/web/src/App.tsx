@@ -7,6 +7,7 @@ import { session } from './data/session';
 import { markQueue, shootStore } from './data/shootStore';
 import { Arrived } from './parts/Arrived';
 import { Loading } from './parts/Loading';
+import { Bookmarks } from './parts/Bookmarks';
 import { JobLine } from './parts/JobLine';
 import { ScreenFailed } from './parts/ScreenFailed';
 import { ServerAway } from './parts/ServerAway';
@@ -27,6 +28,7 @@ function screen<K extends string>(name: K, load: () => Promise<Record<K, Compone
   return lazy(async () => ({ default: (await fetched(load))[name] as ComponentType }));
 }
 
+const AlbumsScreen = screen('AlbumsScreen', () => import('./screens/albums/AlbumsScreen'));
 const ArrivalScreen = screen('ArrivalScreen', () => import('./screens/arrival/ArrivalScreen'));
 const BinScreen = screen('BinScreen', () => import('./screens/bin/BinScreen'));
 const FoundCullScreen = screen('FoundCullScreen', () => import('./screens/cull/CullScreen'));
@@ -106,6 +108,8 @@ function SignedIn() {
             <Route path="/studio" element={<StudioScreen />} />
             <Route path="/vocabulary" element={<VocabularyScreen />} />
             <Route path="/welcome" element={<WelcomeScreen />} />
+            <Route path="/albums" element={<AlbumsScreen />} />
+            <Route path="/albums/:id" element={<FindScreen />} />
             <Route path="/find" element={<FindScreen />} />
             <Route path="/find/:question/cull" element={<FoundCullScreen />} />
             <Route path="/shoots" element={<ShootsScreen />} />
@@ -125,6 +129,7 @@ function SignedIn() {
         </Suspense>
       </ErrorBoundary>
       <Arrived />
+      <Bookmarks />
     </Box>
   );
 }

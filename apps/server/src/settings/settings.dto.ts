@@ -226,6 +226,8 @@ export class SettingsDto {
   @ApiProperty({ type: [KeptByNameDto] }) filters: KeptByNameDto[];
   @ApiProperty({ type: [KeptByNameDto] }) layouts: KeptByNameDto[];
   @ApiProperty({ type: [KeptByNameDto] }) searches: KeptByNameDto[];
+  @ApiProperty({ type: [KeptByNameDto], description: 'the value holds an address' })
+  bookmarks: KeptByNameDto[];
   @ApiProperty({ ...KEYS, description: 'keys that differ from those that actions come with, by action' })
   keys: Record<string, string[]>;
   @ApiProperty({ description: 'simulated reader and drives are in use' }) standIns: boolean;
@@ -313,6 +315,12 @@ export class ChangeSettingsDto {
   @ValidateNested({ each: true })
   @Type(() => KeptByNameDto)
   searches?: KeptByNameDto[];
+  @ApiProperty({ required: false, type: [KeptByNameDto] })
+  @IsOptional()
+  @ArrayMaxSize(MAX_SAVED)
+  @ValidateNested({ each: true })
+  @Type(() => KeptByNameDto)
+  bookmarks?: KeptByNameDto[];
   @ApiProperty({ ...KEYS, type: Object, required: false }) @IsOptional() @IsObject() @IsKeys() keys?: Record<
     string,
     string[]

@@ -62,6 +62,8 @@ export interface StudioSettings {
   layouts: KeptByName[];
   /** what is looked for again and again in the archive, with the newest frame that was seen in it */
   searches: KeptByName[];
+  /** ways to shoots, folders, albums and searches: the value holds the `address` below the page’s own */
+  bookmarks: KeptByName[];
 }
 
 export interface KeptByName {
@@ -115,6 +117,7 @@ export const DEFAULT_SETTINGS: StudioSettings = {
   filters: [],
   layouts: [],
   searches: [],
+  bookmarks: [],
 };
 
 @Injectable()

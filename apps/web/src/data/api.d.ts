@@ -1849,6 +1849,8 @@ export interface components {
             filters: components["schemas"]["KeptByNameDto"][];
             layouts: components["schemas"]["KeptByNameDto"][];
             searches: components["schemas"]["KeptByNameDto"][];
+            /** @description the value holds an address */
+            bookmarks: components["schemas"]["KeptByNameDto"][];
             /** @description keys that differ from those that actions come with, by action */
             keys: {
                 [key: string]: string[];
@@ -1887,6 +1889,7 @@ export interface components {
             filters?: components["schemas"]["KeptByNameDto"][];
             layouts?: components["schemas"]["KeptByNameDto"][];
             searches?: components["schemas"]["KeptByNameDto"][];
+            bookmarks?: components["schemas"]["KeptByNameDto"][];
             keys?: {
                 [key: string]: string[];
             };

@@ -10,6 +10,7 @@ export const EVENT_TYPES = [
   'readers',
   'settings',
   'piles',
+  'albums',
   'vocabulary',
   'bin',
   'passes',

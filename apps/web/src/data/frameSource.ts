@@ -1,3 +1,4 @@
+import { albumOfKind } from '@arkiv/core';
 import { framesOf, type FrameColumns, type LoadedFrame } from './frames';
 import { questionOf, type FindQuestion } from './findQuestion';
 import { get, post } from './http';
@@ -19,7 +20,10 @@ export interface FrameSource {
   /** whether what is told of a shoot is told of any of them */
   concerns(shootId: string): boolean;
   /** whether a step is taken back from here */
-  takesBack(operations: readonly { subject: string }[], here: { has(id: string): boolean }): boolean;
+  takesBack(
+    operations: readonly { subject: string; kind: string }[],
+    here: { has(id: string): boolean },
+  ): boolean;
   /** of frames that came or changed those that it asks for again; null: all */
   asked(told: readonly string[] | null): readonly string[] | null;
 }
@@ -65,7 +69,13 @@ export function foundFrames({ count, columns }: FrameColumns): LoadedFrame[] {
 /** Frames of any shoots, by their ids. `first`: which ones these are at the beginning; null: those that are added. */
 function ofFound(id: string, first: (() => Promise<readonly string[]>) | null): FrameSource {
   let ids: Set<string> | null = first ? null : new Set();
-  const known = async () => (ids ??= new Set(await first!()));
+  let places: ReadonlyMap<string, number> = new Map();
+  const known = async () => {
+    if (ids) return ids;
+    ids = new Set(await first!());
+    places = new Map([...ids].map((one, nth) => [one, nth]));
+    return ids;
+  };
   return {
     id,
     named: () => (first ? null : new Set(ids)),
@@ -76,6 +86,7 @@ function ofFound(id: string, first: (() => Promise<readonly string[]>) | null): 
       const wanted = [...(some ?? all)];
       if (wanted.length === 0) return [];
       const frames = foundFrames((await post('/find/frames', { ids: wanted })) as FrameColumns);
+      for (const frame of frames) frame.nth = places.get(frame.id);
       return frames.sort(
         (a, b) => (a.instant ?? Infinity) - (b.instant ?? Infinity) || (a.name < b.name ? -1 : 1),
       );
@@ -87,7 +98,9 @@ function ofFound(id: string, first: (() => Promise<readonly string[]>) | null): 
     history: '/history',
     concerns: () => true,
     asked: (told) => told && told.filter((one) => ids?.has(one)),
-    takesBack: (operations, here) => operations.some(({ subject }) => here.has(subject)),
+    // What was taken out of an album is seen nowhere, and is put back from there.
+    takesBack: (operations, here) =>
+      operations.some(({ subject, kind }) => here.has(subject) || albumOfKind(kind) !== null),
   };
 }
 

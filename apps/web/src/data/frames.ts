@@ -37,6 +37,8 @@ export interface LoadedFrame extends QueryFrame {
   width: number | null;
   height: number | null;
   orientation: number;
+  /** where it stands among what was found, as whoever looked had it; missing: it was not looked for */
+  nth?: number;
   /** a clip's length */
   seconds: number | null;
   /** SHA-256 of the file it shows itself by */

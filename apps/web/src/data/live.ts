@@ -103,14 +103,15 @@ export const isOpen = (job: Api['JobDto']): boolean =>
 const OLD_AFTER: Record<string, RegExp> = {
   shoots: /^\/shoots(\/[^/]+)?(\?.*)?$/,
   marks: /^\/arrivals|^\/piles\/|^\/intakes\/[^/]+\/frames$|handoffs\/plan/,
-  frames: /^\/shoots(\/[^/]+)?(\?.*)?$|^\/arrivals|^\/intakes\/[^/]+\/frames$/,
+  frames: /^\/shoots(\/[^/]+)?(\?.*)?$|^\/albums\/held$|^\/arrivals|^\/intakes\/[^/]+\/frames$/,
   volumes:
     /^\/volumes|^\/bin|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
   // Another card in the slot is another answer under the same address.
   readers: /^\/readers$|^\/readers\/[^/]+\/(card|listing)$|^\/stand-ins$/,
   piles: /^\/piles/,
+  albums: /^\/albums/,
   vocabulary: /^\/vocabulary/,
-  bin: /^\/bin/,
+  bin: /^\/bin|^\/albums\/held$/,
   passes: /^\/shoots\/[^/]+\/passes$/,
   sidecars: /^\/marks\/sidecars$/,
   settings: /^\/settings|^\/shoots/,

@@ -16,6 +16,7 @@ export type CullCommand =
   | { do: 'only'; what: 'undecided' | 'keepers' }
   | { do: 'size'; by: 1 | -1 }
   | { do: 'layout'; number: number }
+  | { do: 'arrange'; by: 1 | -1 }
   | { do: 'take'; deed: 'split' | 'join' | 'out' | 'together' | 'lead' | 'machine' }
   | { do: 'takeKind'; kind: TakeKind }
   | { do: 'takeTo'; id: string }
@@ -52,6 +53,9 @@ export type CullCommand =
         | 'showAll'
         | 'pile'
         | 'pileLine'
+        | 'album'
+        | 'albumLine'
+        | 'bookmarks'
         | 'noteLine'
         | 'wordsLine'
         | 'onlyPile'
@@ -185,6 +189,8 @@ export const ACTIONS: readonly Action[] = [
   one('label-0', 'Mark', 'no label', ['l>0'], { do: 'label', to: null }),
   one('pile', 'Mark', 'into the pile, or out of it', ['v'], { do: 'pile' }),
   one('pile-choose', 'Mark', 'into another pile …', ['shift+v'], { do: 'pileLine' }),
+  one('album', 'Mark', 'into the album, or out of it', ['alt+v'], { do: 'album' }),
+  one('album-choose', 'Mark', 'into another album …', ['alt+shift+v'], { do: 'albumLine' }),
   one('note', 'Mark', 'a note to whoever edits it …', ['shift+n'], { do: 'noteLine' }),
   one('words', 'Mark', 'keywords and caption …', ['shift+e'], { do: 'wordsLine' }),
   one('step-on', 'Mark', 'step on after marking, on or off', ['a'], { do: 'stepOn' }),
@@ -195,7 +201,7 @@ export const ACTIONS: readonly Action[] = [
   one('take-together', 'Takes', 'what is selected belongs together', ['shift+b'], {
     ...{ do: 'take', deed: 'together' },
   }),
-  one('take-lead', 'Takes', 'stand for its take', ['shift+l'], { do: 'take', deed: 'lead' }),
+  one('take-lead', 'Takes', 'stand for its take · for its album', ['shift+l'], { do: 'take', deed: 'lead' }),
   one('take-machine', 'Takes', 'correct nothing in this take any more', ['shift+0'], {
     ...{ do: 'take', deed: 'machine' },
   }),
@@ -220,7 +226,7 @@ export const ACTIONS: readonly Action[] = [
   one('zoom', 'Look', '100 %, and back', ['z'], { do: 'zoom' }),
   ...both(['larger', 'smaller'], 'Look', (by) => ({ do: 'size', by }), ['larger', 'smaller'], [['+'], ['-']]),
   one('link', 'Look', 'side by side: zoom and drag together or apart', ['shift+z'], { do: 'link' }),
-  one('drop', 'Look', 'side by side: without this one', ['delete', 'x'], { do: 'drop' }),
+  one('drop', 'Look', 'side by side: without this one · album: out of it', ['delete', 'x'], { do: 'drop' }),
   one('alone', 'Look', 'the picture alone', ['i'], { do: 'alone' }),
   one('full-screen', 'Look', 'full screen', ['shift+i'], { do: 'fullScreen' }),
   one('facts', 'Look', 'facts: none, short, full', ['c'], { do: 'facts' }),
@@ -256,6 +262,14 @@ export const ACTIONS: readonly Action[] = [
     },
   ),
   one('in-shoot', 'Find', 'show it in its shoot', ['shift+p'], { do: 'inShoot' }),
+  ...both(
+    ['arrange-later', 'arrange-earlier'],
+    'Find',
+    (by) => ({ do: 'arrange', by }),
+    ['album: one place later', 'album: one place earlier'],
+    [['.'], [',']],
+  ),
+  one('bookmarks', 'Find', 'bookmarks: go to one, or keep this place', ['alt+m'], { do: 'bookmarks' }),
   one('keys', 'Find', 'all keys', ['?'], { do: 'keys' }),
 
   one('undo', 'Undo', 'undo', ['ctrl+z'], { do: 'undo' }),
@@ -263,5 +277,5 @@ export const ACTIONS: readonly Action[] = [
 ];
 
 /** What a held key goes on doing: it moves, it never marks. */
-const REPEATED: readonly CullCommand['do'][] = ['step', 'row', 'page', 'extend', 'walk', 'size'];
+const REPEATED: readonly CullCommand['do'][] = ['step', 'row', 'page', 'extend', 'walk', 'size', 'arrange'];
 export const repeats = (command: CullCommand): boolean => REPEATED.includes(command.do);

@@ -106,6 +106,8 @@ export const SETS: readonly { id: string; words: string; own: OwnKeys }[] = [
       pile: ['alt+v'],
       'only-pile': ['alt+t'],
       'all-of-pile': ['alt+shift+t'],
+      album: ['alt+b'],
+      'album-choose': ['alt+shift+b'],
       run: ['alt+r'],
       undecided: ['x', 'u'],
       drop: ['delete'],

@@ -112,6 +112,7 @@ export function JobLine() {
         <Step to="/shoots" end note={totals && count(totals.shoots)}>
           Shoots
         </Step>
+        <Step to="/albums">Albums</Step>
         {shootId && <OneShoot id={shootId} />}
       </Box>
       <Box sx={{ flex: 1 }} />

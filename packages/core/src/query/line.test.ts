@@ -38,6 +38,10 @@ const FRAME: QueryFrame = {
 const CONTEXT: LineContext = {
   labels: { A: 'Album', M: 'Magazine' },
   piles: [{ id: 'P1', name: 'Best of spring' }],
+  albums: [
+    { id: 'A1', name: 'Birds', filter: () => ({ field: 'albums', oneOf: ['A1', 'A2'] }) },
+    { id: 'A3', name: 'Storks', filter: () => ({ field: 'albums', is: 'A3' }) },
+  ],
   drives: [
     { id: 'D1', name: 'Shelf 1' },
     { id: 'D3', name: 'Shelf 3' },

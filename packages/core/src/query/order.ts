@@ -1,7 +1,7 @@
 import type { QueryFrame } from './fields';
 
-/** What frames can be ordered by; frames that are equal in it stand in order of time. */
-export const ORDERS = ['time', 'name', 'stars', 'sharpness', 'size'] as const;
+/** What frames can be ordered by; frames that are equal in it stand in order of time. `found`: as they came, of found frames alone. */
+export const ORDERS = ['time', 'name', 'stars', 'sharpness', 'size', 'found'] as const;
 export type OrderBy = (typeof ORDERS)[number];
 
 /** What frames can stand together under. */
@@ -23,6 +23,8 @@ export interface OrderedFrame extends Pick<QueryFrame, 'name' | 'stars' | 'label
   time: string | null;
   /** bytes of the file that shows it */
   bytes: number | null;
+  /** where it stands among what was found; missing: it was not looked for */
+  nth?: number;
 }
 
 /** Under which heading a frame stands: frames with one value stand together. Empty: it is not known. */
@@ -102,6 +104,11 @@ function comparison(
       return {
         unknown: last(({ sharpness }) => sharpness === null),
         known: (a, b) => (frames[b]!.sharpness ?? 0) - (frames[a]!.sharpness ?? 0),
+      };
+    case 'found':
+      return {
+        unknown: last(({ nth }) => nth === undefined),
+        known: (a, b) => (frames[a]!.nth ?? 0) - (frames[b]!.nth ?? 0),
       };
     case 'size':
       return {

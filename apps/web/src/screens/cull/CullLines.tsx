@@ -4,6 +4,7 @@ import { JumpLine } from './JumpLine';
 import { Line } from './Line';
 import { NoteLine } from './NoteLine';
 import { PassLine } from './passes/PassLine';
+import { AlbumLine } from './albums/AlbumLine';
 import { PileLine } from './piles/PileLine';
 import { RunLine } from './RunLine';
 import { ClockLine } from './takes/ClockLine';
@@ -49,6 +50,15 @@ export function CullLines({ cull, spot, points, waits, onGo }: Props) {
           frames={cull.targets}
           onPut={cull.putInto}
           onEnd={() => state.pileLine && dispatch({ type: 'toggle', what: 'pileLine' })}
+        />
+      )}
+      {state.albumLine && (
+        <AlbumLine
+          albums={cull.albums}
+          current={cull.album?.id ?? null}
+          frames={cull.targets}
+          onPut={cull.putIntoAlbum}
+          onEnd={() => state.albumLine && dispatch({ type: 'toggle', what: 'albumLine' })}
         />
       )}
       {state.noteLine && current && (

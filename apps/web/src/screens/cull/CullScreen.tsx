@@ -4,7 +4,8 @@ import { pilesOf, shownName } from '@arkiv/core';
 import { memo, useCallback, useEffect, useMemo, useState } from 'react';
 import { useParams } from 'react-router';
 import { clockOf, type LoadedFrame } from '../../data/frames';
-import { questionOf } from '../../data/findQuestion';
+import { useAlbums } from '../../data/albums';
+import { findAddress, questionOf } from '../../data/findQuestion';
 import { count } from '../../data/format';
 import { ALL_FOUND, foundId, foundText, MOST_LOOKED_AT } from '../../data/frameSource';
 import type { Api } from '../../data/http';
@@ -158,7 +159,7 @@ function Cull({ shootId }: { shootId: string }) {
   return (
     <main className={styles.cull} data-alone={state.alone || undefined}>
       <h1 style={visuallyHidden}>Cull</h1>
-      {cull.found ? <FoundTitle /> : <Title shootId={shootId} />}
+      {cull.found ? <FoundTitle id={shootId} /> : <Title shootId={shootId} />}
       {!state.alone && (
         <div className={styles.above}>
           <TimeStrip
@@ -265,6 +266,7 @@ function Cull({ shootId }: { shootId: string }) {
           >
             <OrderPart
               order={state.order}
+              found={cull.found}
               measuring={measuring}
               onOrder={(order) => dispatch({ type: 'order', order })}
             />
@@ -350,15 +352,21 @@ const Title = memo(function Title({ shootId }: { shootId: string }) {
   return null;
 });
 
-function FoundTitle() {
-  useScreenTitle('Cull · found');
+function FoundTitle({ id }: { id: string }) {
+  const { album } = questionOf(foundText(id));
+  const { tree } = useAlbums();
+  const name = album === undefined ? undefined : tree.get(album)?.name;
+  useScreenTitle(`Cull · ${name ?? 'found'}`);
   return null;
 }
 
 /** Of what the frames were found by, and the way back to it. */
 function FoundLine({ id, frames }: { id: string; frames: number }) {
   const text = foundText(id);
-  const { line, like } = questionOf(text);
+  const question = questionOf(text);
+  const { line, like, album } = question;
+  const { tree } = useAlbums();
+  const name = album === undefined ? undefined : (tree.get(album)?.name ?? 'an album');
   const words = [
     ...(line.trim() === '' ? [] : [`“${line.trim()}”`]),
     ...(like === undefined ? [] : ['what looks like one picture']),
@@ -380,11 +388,16 @@ function FoundLine({ id, frames }: { id: string; frames: number }) {
       }}
     >
       <span>
-        Found{words.length > 0 ? ` by ${words.join(' and ')}` : ' in the whole archive'}: {count(frames)}{' '}
-        {frames === 1 ? 'frame' : 'frames'}
+        {name !== undefined && `Album “${name}”${words.length > 0 ? ', ' : ''}`}
+        {words.length > 0
+          ? `${name === undefined ? 'Found' : 'found'} by ${words.join(' and ')}`
+          : name === undefined && 'Found in the whole archive'}
+        : {count(frames)} {frames === 1 ? 'frame' : 'frames'}
         {frames >= MOST_LOOKED_AT ? ', the first of more' : ''}. {marksWords}
       </span>
-      <TextLink to={`/find${text === '' ? '' : `?${text}`}`}>Back to Find</TextLink>
+      <TextLink to={findAddress(question)}>
+        {name === undefined ? 'Back to Find' : 'Back to the album'}
+      </TextLink>
     </Box>
   );
 }

@@ -10,6 +10,7 @@ const ORDER_WORDS: Readonly<Record<OrderBy, readonly [string, string]>> = {
   stars: ['stars, the most first', 'stars, the fewest first'],
   sharpness: ['sharpness, the sharpest first', 'sharpness, the softest first'],
   size: ['size, the largest first', 'size, the smallest first'],
+  found: ['as in Find, or in the album', 'as in Find, or in the album, from behind'],
 };
 const HEADING_WORDS: Readonly<Record<Heading, string>> = {
   none: 'no headings',
@@ -23,10 +24,13 @@ const HEADING_WORDS: Readonly<Record<Heading, string>> = {
 /** In which order frames stand, and under which headings. */
 export function OrderPart({
   order,
+  found,
   measuring: { waiting, action },
   onOrder,
 }: {
   order: FrameOrdering;
+  /** they were looked for, and stand in an order there */
+  found: boolean;
   measuring: Measuring;
   onOrder: (order: FrameOrdering) => void;
 }) {
@@ -43,7 +47,7 @@ export function OrderPart({
             onOrder({ ...order, by: by as OrderBy, reverse: back !== undefined });
           }}
         >
-          {ORDERS.flatMap((by) =>
+          {ORDERS.filter((by) => by !== 'found' || found).flatMap((by) =>
             ORDER_WORDS[by].map((words, i) => (
               <option key={words} value={`${by}${i === 1 ? ' back' : ''}`}>
                 {words}

@@ -39,6 +39,7 @@ interface Choice {
 const MORE: readonly Choice[] = [
   { words: 'Takes', to: 'takes' },
   { words: 'Pile', to: { do: 'pileLine' } },
+  { words: 'Album', to: { do: 'albumLine' } },
   { words: 'Note', to: { do: 'noteLine' } },
   { words: 'Words', to: { do: 'wordsLine' } },
   { words: 'Pass', to: { do: 'passes' } },

@@ -9,9 +9,11 @@ import {
   type MarkKind,
   type MarkValue,
 } from '@arkiv/core';
+import { albumChanges, albumWords, type AlbumChoice } from '../../data/albums';
 import { many } from '../../data/format';
 import { nearTimeLine } from '../../data/nearTime';
 import type { Step } from '../../data/shootStore';
+import { openBookmarks } from '../../parts/bookmarks';
 import { focusFindBox } from '../../parts/findBox';
 import type { CullCommand } from '../../keys/actions';
 import { NO_FILTER, type PileChoice } from './cullFilter';
@@ -99,6 +101,20 @@ export function intoPile({ id: pileId, name }: PileChoice, seen: Seen, out = tru
     { current: current!, selection: targets.length > 1 ? targets : [] },
   );
   notices.say(`${many(operations.length, 'frame')} ${to ? 'into' : 'out of'} “${name}”`);
+  dispatch({ type: 'marked', held: targets });
+}
+
+/** Puts what is marked into an album; where all of it is in there already, takes it out. Nothing steps on. */
+export function intoAlbum({ id: album, name }: AlbumChoice, seen: Seen, out = true): void {
+  const { store, shoot, dispatch, current, notices } = seen;
+  const targets = targetsOf(seen);
+  const frames = targets.flatMap((id) => shoot.byId.get(id) ?? []);
+  if (frames.length === 0) return;
+  const { changes, into } = albumChanges(album, frames, Date.now(), out);
+  const operations = store.markEach(changes, {
+    ...{ current: current!, selection: targets.length > 1 ? targets : [] },
+  });
+  notices.say(albumWords(operations.length, into, name));
   dispatch({ type: 'marked', held: targets });
 }
 
@@ -311,6 +327,12 @@ export function runCommand(command: CullCommand, seen: Seen): void {
       return seen.pass ? seen.pass.stop() : dispatch({ type: 'toggle', what: 'passes' });
     case 'pile':
       return seen.pile ? intoPile(seen.pile, seen) : dispatch({ type: 'toggle', what: 'pileLine' });
+    case 'album':
+      return seen.album ? intoAlbum(seen.album, seen) : dispatch({ type: 'toggle', what: 'albumLine' });
+    case 'arrange':
+      return notices.say('Frames are arranged in their album');
+    case 'bookmarks':
+      return openBookmarks();
     case 'onlyPile': {
       if (!seen.pile) return notices.say(`No pile is chosen yet: ${seen.keyOf('pile-choose')} chooses one`);
       const piles = (state.filter.piles ?? []).some(({ id }) => id === seen.pile!.id) ? [] : [seen.pile];
@@ -334,6 +356,7 @@ export function runCommand(command: CullCommand, seen: Seen): void {
     case 'histogram':
     case 'jump':
     case 'pileLine':
+    case 'albumLine':
     case 'noteLine':
     case 'wordsLine':
     case 'camera':
@@ -366,6 +389,7 @@ export function runCommand(command: CullCommand, seen: Seen): void {
         !state.doubts &&
         !state.jump &&
         !state.pileLine &&
+        !state.albumLine &&
         !state.noteLine &&
         !state.wordsLine &&
         !state.alone &&

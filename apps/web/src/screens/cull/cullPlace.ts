@@ -1,5 +1,7 @@
 import { addressed } from './address';
 import type { CullFilter } from './cullFilter';
+import { questionOf } from '../../data/findQuestion';
+import { foundText, isFound } from '../../data/frameSource';
 import { START, type CullState } from './cullState';
 
 /** The filter that goes along from shoot to shoot, where that is wanted. */
@@ -28,7 +30,11 @@ const placeKey = (shootId: string) => `arkiv.cull.${shootId}`;
 export function keptPlace(shootId: string): CullState {
   try {
     const text = sessionStorage.getItem(placeKey(shootId)) ?? localStorage.getItem(placeKey(shootId));
-    const kept = JSON.parse(text ?? '{}') as Partial<CullState>;
+    const kept: Partial<CullState> = {
+      // An album is gone through as it is arranged.
+      ...(isAlbum(shootId) ? { order: { by: 'found', reverse: false, heading: 'none' } as const } : {}),
+      ...(JSON.parse(text ?? '{}') as Partial<CullState>),
+    };
     const asked = reloaded() ? null : addressed(location.search);
     if (asked) return { ...START, ...kept, ...asked, current: asked.current ?? kept.current ?? null };
     // What stood side by side, and what went by, is come to anew.
@@ -38,6 +44,12 @@ export function keptPlace(shootId: string): CullState {
     return START;
   }
 }
+
+const isAlbum = (id: string): boolean => {
+  if (!isFound(id)) return false;
+  const { album, heading } = questionOf(foundText(id));
+  return album !== undefined && heading === 'album';
+};
 
 let first = true;
 

@@ -59,6 +59,7 @@ export interface CullState {
   jump: boolean;
   /** the pile is being chosen */
   pileLine: boolean;
+  albumLine: boolean;
   /** a note is being written */
   noteLine: boolean;
   wordsLine: boolean;
@@ -105,6 +106,7 @@ export const START: CullState = {
   run: { paused: false, back: false, seconds: 2 },
   jump: false,
   pileLine: false,
+  albumLine: false,
   noteLine: false,
   wordsLine: false,
   pass: null,
@@ -177,6 +179,7 @@ export type CullAction =
         | 'alone'
         | 'jump'
         | 'pileLine'
+        | 'albumLine'
         | 'noteLine'
         | 'wordsLine'
         | 'passes'
@@ -342,8 +345,8 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
 
 /** One Escape, one thing left: what lies over the pictures first, then the way of looking, then the selection. */
 function leave(state: CullState): CullState {
-  if (state.jump || state.pileLine || state.noteLine || state.wordsLine)
-    return { ...state, jump: false, pileLine: false, noteLine: false, wordsLine: false };
+  if (state.jump || state.pileLine || state.albumLine || state.noteLine || state.wordsLine)
+    return { ...state, jump: false, pileLine: false, albumLine: false, noteLine: false, wordsLine: false };
   if (state.alone) return { ...state, alone: false };
   if (state.drawer) return { ...state, drawer: false };
   if (state.view === 'side' || state.view === 'run') return { ...state, view: 'single', doubts: null };

@@ -1,3 +1,4 @@
+import type { AlbumChoice } from '../../data/albums';
 import type { KeeperRules } from '@arkiv/core';
 import type { Dispatch } from 'react';
 import type { NextPart } from '../../data/passParts';
@@ -50,6 +51,7 @@ export interface Seen {
   keyOf: (action: string) => string;
   /** the pile that frames go into; null: none is chosen yet */
   pile: PileChoice | null;
+  album: AlbumChoice | null;
   /** as the studio keeps them */
   layouts: readonly { name: string; value: Partial<Layout> }[];
 }

@@ -1,6 +1,7 @@
 import { DEFAULT_RULES, type KeeperRules, type LineContext } from '@arkiv/core';
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react';
 import { useNavigate } from 'react-router';
+import type { AlbumChoice } from '../../data/albums';
 import { useBindings } from '../../data/bindings';
 import { get, type Api } from '../../data/http';
 import { labelNames } from '../../data/labels';
@@ -11,8 +12,9 @@ import { shootStore, type ShootState, type ShootStore } from '../../data/shootSt
 import { listen } from '../../data/stream';
 import type { CullCommand } from '../../keys/actions';
 import type { LoadedFrame } from '../../data/frames';
-import { intoPile, runCommand, writeNote, writeWords } from './commands';
+import { intoAlbum, intoPile, runCommand, writeNote, writeWords } from './commands';
 import { targetsOf, type Notices, type Seen } from './seen';
+import { useIntoAlbums } from './albums/currentAlbum';
 import { useCurrentPile } from './piles/currentPile';
 import { filterEverywhere, keepEverywhere, keepPlace, keptPlace } from './cullPlace';
 import { filterChips, filterWords, toFilter, type CullFilter, type PileChoice } from './cullFilter';
@@ -64,6 +66,8 @@ export function useCull(shootId: string) {
   const [looking] = useState(() => new Looking());
   const layouts = (settings?.layouts ?? NO_LAYOUTS) as Seen['layouts'];
   const [pile, choosePile] = useCurrentPile(piles);
+  const into = useIntoAlbums();
+  const { album, chooseAlbum } = into;
   const clock = useClocks(shootId, shoot, takes);
   const goTo = useGoTo(shootId, pile?.id ?? null, pass, state.pass, notices.say, () =>
     current === null ? undefined : shoot.byId.get(current),
@@ -82,6 +86,7 @@ export function useCull(shootId: string) {
       void navigate(`/find?${questionText({ ...NO_QUESTION, ...question })}`),
     layouts,
     pile,
+    album,
     see: pass.see,
     pass: pass.running,
     keyOf,
@@ -91,8 +96,12 @@ export function useCull(shootId: string) {
   useTogether(shootId, state.together, current, (id) => shown.has(id), dispatch);
   const run = useLatest((command: CullCommand) => runCommand(command, all));
   const putInto = useLatest((one: PileChoice) => {
-    choosePile(one.id);
+    choosePile(one);
     intoPile(one, all, false);
+  });
+  const putIntoAlbum = useLatest((one: AlbumChoice) => {
+    chooseAlbum(one);
+    intoAlbum(one, all, false);
   });
   const note = useLatest((text: string | null) => writeNote(text, all));
   const sayWords = useLatest((wish: WordsWish) => writeWords(wish, all));
@@ -107,7 +116,10 @@ export function useCull(shootId: string) {
     pile,
     pass,
     keyOf,
+    albums: into.albums,
+    album,
     putInto,
+    putIntoAlbum,
     note,
     sayWords,
     targetFrames: state.wordsLine ? targetsOf(all).flatMap((id) => shoot.byId.get(id) ?? []) : NO_TARGETS,

@@ -1,5 +1,13 @@
-import { keywordKey, keywordsIn, Meanings, type LineContext, type QueryField } from '@arkiv/core';
+import {
+  namedAlbums,
+  keywordKey,
+  keywordsIn,
+  Meanings,
+  type LineContext,
+  type QueryField,
+} from '@arkiv/core';
 import { useMemo } from 'react';
+import { useAlbums } from '../../data/albums';
 import { useGet } from '../../data/useGet';
 import type { ShootState } from '../../data/shootStore';
 import { termsOf } from '../../data/vocabulary';
@@ -25,11 +33,13 @@ export function useLineContext(
   { labels, piles, found }: Known,
 ): LineContext {
   const { data } = useGet(text.trim() === '' ? null : '/vocabulary');
+  const { tree } = useAlbums();
   const meanings = useMemo(() => (data ? new Meanings(termsOf(data).vocabulary) : null), [data]);
   return useMemo(() => {
     const context: LineContext = { labels, piles, unknown: found ? OF_ARCHIVE : OF_SHOOTS };
-    if (!meanings) return context;
-    return {
+    const withAlbums = (its: LineContext): LineContext => ({ ...its, albums: namedAlbums(tree, its) });
+    if (!meanings) return withAlbums(context);
+    return withAlbums({
       ...context,
       meant: (condition, word) => {
         const written = new Map<string, string[]>();
@@ -42,8 +52,8 @@ export function useLineContext(
           }
         return meanings.of(condition, word, (its) => written.get(keywordKey(its)) ?? []);
       },
-    };
+    });
     // Which keywords there are is asked again when frames come, not with each mark.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [labels, piles, found, meanings, shoot.order]);
+  }, [labels, piles, found, meanings, tree, shoot.order]);
 }

@@ -34,12 +34,13 @@ const marksOf = ({
   note,
   take,
   piles,
+  albums,
   caption,
   keywords,
   persons,
   texts,
 }: Marks): Marks => ({
-  ...{ verdict, stars, label, note, take, piles, caption, keywords, persons, texts },
+  ...{ verdict, stars, label, note, take, piles, albums, caption, keywords, persons, texts },
 });
 const range = (top: number, from: ColumnOf, bottom: number, to: ColumnOf) =>
   rangeOf({ row: top, column: column(from) }, { row: bottom, column: column(to) });

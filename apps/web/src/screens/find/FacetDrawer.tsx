@@ -12,6 +12,7 @@ interface Props {
   line: string;
   labels: Readonly<Record<string, string>>;
   piles: readonly Api['PileDto'][];
+  albums: readonly { id: string; name: string }[];
   drives: readonly { id: string; name: string }[];
   /** a part of a line is to be asked for too, or no longer */
   onPart: (part: string) => void;
@@ -24,6 +25,8 @@ interface Told {
   open?: boolean;
   /** what a value is called */
   words?: (value: string | number) => string;
+  /** whether a value is still there; missing: all are */
+  known?: (value: string | number) => boolean;
   /** the part of a line that asks for it */
   part: (value: string | number) => string;
   /** what frames without one are called, and asked for by; missing: they are not offered */
@@ -36,8 +39,9 @@ const exact = (field: string) => (value: string | number) => `${field}=${lineVal
 function told({
   labels,
   piles,
+  albums,
   drives,
-}: Pick<Props, 'labels' | 'piles' | 'drives'>): Readonly<Record<string, Told>> {
+}: Pick<Props, 'labels' | 'piles' | 'albums' | 'drives'>): Readonly<Record<string, Told>> {
   const named = (list: readonly { id: string; name: string }[]) => (id: string | number) =>
     list.find((one) => one.id === id)?.name ?? 'gone';
   return {
@@ -57,6 +61,10 @@ function told({
       ...{ part: (label) => `label:${label}`, none: ['no label', 'label:none'] },
     },
     piles: { title: 'Pile', words: named(piles), part: (id) => exact('pile')(named(piles)(id)) },
+    albums: {
+      ...{ title: 'Album', words: named(albums), part: (id) => exact('album')(named(albums)(id)) },
+      known: (id) => albums.some((album) => album.id === id),
+    },
     delivered: { title: 'Delivered', part: () => 'delivered:any', none: ['not delivered', 'delivered:none'] },
     drives: { title: 'Drive', words: named(drives), part: (id) => exact('drive')(named(drives)(id)) },
     body: { title: 'Body', part: exact('body') },
@@ -102,7 +110,9 @@ export const FacetDrawer = memo(function FacetDrawer(props: Props) {
       {Object.entries(all).map(([fact, its]) => {
         const facet = facets.find((one) => one.fact === fact);
         if (!facet) return null;
-        const known = facet.counts.filter(({ value }) => value !== null);
+        const known = facet.counts.filter(
+          ({ value }) => value !== null && (its.known?.(value as string | number) ?? true),
+        );
         const none = its.none ? facet.counts.find(({ value }) => value === null) : undefined;
         const isAsked = known.some(({ value }) => asked.includes(` ${its.part(value as string)} `));
         // One value that all have tells none apart.

@@ -1,7 +1,7 @@
 import { visuallyHidden } from '@mui/utils';
 import { DEFAULT_RULES, FIND_HEADINGS, withPart, type FindHeading, type KeeperRules } from '@arkiv/core';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import { useNavigate } from 'react-router';
+import { useNavigate, useParams } from 'react-router';
 import { useBindings } from '../../data/bindings';
 import { mediumDay } from '../../data/format';
 import {
@@ -12,9 +12,9 @@ import {
   type FrameColumns,
   type LoadedFrame,
 } from '../../data/frames';
-import { NO_QUESTION } from '../../data/findQuestion';
+import { albumQuestion, NO_QUESTION } from '../../data/findQuestion';
 import { ALL_FOUND, foundFrames } from '../../data/frameSource';
-import { ApiFailure, get, post } from '../../data/http';
+import { ApiFailure, get, patch, post } from '../../data/http';
 import { labelNames } from '../../data/labels';
 import { usePiles, useSettings, useVolumes } from '../../data/live';
 import { nearTimeLine } from '../../data/nearTime';
@@ -24,14 +24,20 @@ import { Problem } from '../../parts/Problem';
 import { SheetCell } from '../../parts/SheetCell';
 import { useKeptState } from '../../parts/useKeptState';
 import { useScreenTitle } from '../../parts/screenTitle';
+import { AlbumLine } from '../cull/albums/AlbumLine';
+import { useIntoAlbums } from '../cull/albums/currentAlbum';
 import { KeysDialog } from '../cull/KeysDialog';
 import { useCurrentPile } from '../cull/piles/currentPile';
 import { useCullKeys } from '../cull/useCullKeys';
+import { AlbumHead } from './AlbumHead';
+import { arrangeBefore } from './arranging';
 import { FacetDrawer } from './FacetDrawer';
 import { FindLine } from './FindLine';
 import { KeptSearches } from './KeptSearches';
+import { RuleAlbum } from './RuleAlbum';
 import { PictureButton, useDroppedPicture } from './useDroppedPicture';
-import { runFind, type FindSeen } from './findCommands';
+import { intoAlbum, runFind } from './findCommands';
+import { targetsOf, type FindSeen } from './findSeen';
 import { FoundCaption } from './FoundCaption';
 import { FoundList, groupKey } from './foundList';
 import { Nothing, Said } from './Said';
@@ -40,14 +46,17 @@ import styles from './Find.module.css';
 
 const HEADING_WORDS: Readonly<Record<FindHeading, string>> = {
   ...{ none: 'as one sheet', shoot: 'by shoot', arrival: 'by arrival', year: 'by year', month: 'by month' },
-  ...{ stars: 'by stars', keyword: 'by keyword' },
+  ...{ stars: 'by stars', keyword: 'by keyword', album: 'as arranged' },
 };
 const NO_IDS: ReadonlySet<string> = new Set();
 
 /** Frames anywhere in the archive: one line says what is looked for, the sheet below shows what was found. */
 export function FindScreen() {
-  useScreenTitle('Find');
-  const { question, change, result, error, store, text, waiting } = useFind();
+  const { id } = useParams();
+  const { question, change, result, error, store, text, waiting } = useFind(id);
+  const { tree, albums, album, chooseAlbum } = useIntoAlbums();
+  const looked = question.album === undefined ? null : tree.get(question.album);
+  useScreenTitle(question.album === undefined ? 'Find' : looked ? `Album · ${looked.name}` : 'Album');
   // Marks draw the frames anew.
   useSyncExternalStore(store.subscribe, store.snapshot);
   usePages(result?.pages);
@@ -67,17 +76,26 @@ export function FindScreen() {
   const [drawer, setDrawer] = useKeptState('arkiv.find.drawer', true);
   const [keptAt, keepAt] = useKeptState('find.at', { text: '', at: 0 });
   const [keys, setKeys] = useState(false);
+  const [albumLine, setAlbumLine] = useState(false);
   const [notice, say] = useState('');
   const layout = useRef({ across: 1, rows: 1 });
   const bindings = useBindings();
 
   const asked = result?.question;
+  const alone = looked !== null && tree.children(looked.id).length === 0;
   const list = useMemo(
     () =>
       result
-        ? new FoundList(result.found.count, result.found.groups, asked!.heading, folded, result.pages)
+        ? new FoundList(
+            result.found.count,
+            result.found.groups,
+            // An album that holds no others is under its own name already.
+            asked!.heading === 'album' && alone ? 'none' : asked!.heading,
+            folded,
+            result.pages,
+          )
         : null,
-    [result, asked, folded],
+    [result, asked, folded, alone],
   );
   const anchor = useRef<number | null>(null);
   // Other frames stand there now: one begins anew. What was looked for again, as frames came, leaves one where one stood.
@@ -142,7 +160,22 @@ export function FindScreen() {
       now.size > 0 || !result ? NO_IDS : new Set(result.found.groups.map((group) => groupKey(group))),
     );
   const seen: FindSeen = {
-    ...{ store, rules, at: place, current, selection, cell, pile, go, say, loaded, allIds, open, setCell },
+    ...{
+      store,
+      rules,
+      at: place,
+      current,
+      selection,
+      cell,
+      pile,
+      album,
+      go,
+      say,
+      loaded,
+      allIds,
+      open,
+      setCell,
+    },
     list: list ?? NO_LIST,
     layout,
     select: setSelection,
@@ -159,6 +192,7 @@ export function FindScreen() {
     toggle: (what) => {
       if (what === 'drawer') setDrawer(!drawer);
       else if (what === 'keys') setKeys((now) => !now);
+      else if (what === 'albumLine') setAlbumLine((now) => !now);
       else change({ fold: !question.fold });
     },
     foldAt: (i) => {
@@ -166,12 +200,29 @@ export function FindScreen() {
         result?.found.groups.findIndex(({ from, count: its }) => i >= from && i < from + its) ?? -1;
       if (section >= 0) fold(section);
     },
-    clear: () => change(NO_QUESTION),
+    clear: () => change(looked ? albumQuestion(looked.id) : NO_QUESTION),
+    within: looked && {
+      ...{ id: looked.id, name: looked.name, byRule: looked.rule !== null },
+      arranged: asked?.heading === 'album' && asked.like === undefined,
+      albumAt: (i) =>
+        result?.found.groups.find(({ from, count: its }) => i >= from && i < from + its)?.key ?? null,
+      frameAt: async (i) => {
+        await result?.pages.need(i);
+        return result?.pages.at(i);
+      },
+      lead: (frame) =>
+        void patch(`/albums/${looked.id}`, { lead: frame.id }).then(
+          () => say(`It stands for the album “${looked.name}” now`),
+          (failure: Error) => say(failure.message),
+        ),
+    },
   };
   const prefix = useCullKeys(bindings, (command) => void runFind(command, seen), say);
   // Whoever comes to look for something types; whoever comes back to what was found moves.
   useEffect(() => {
-    if (window.location.search === '') field.current?.focus();
+    if (window.location.search === '' && question.album === undefined) field.current?.focus();
+    // Once, when it is come to.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
   const pick = useCallback(
     async (i: number, held: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
@@ -216,52 +267,62 @@ export function FindScreen() {
   const follow = useMemo(() => ({ resultText }), [resultText]);
   // That the server is away is said over every screen: what was found stays meanwhile.
   const away = error instanceof ApiFailure && error.status === 0 && result !== null;
+  const arranges = seen.within !== null && !seen.within.byRule && seen.within.arranged;
   const trouble = (away ? null : error) ?? dropped.error ?? null;
   return (
     <main className={styles.find} {...dropped.hands}>
-      <h1 style={visuallyHidden}>Find</h1>
-      <div className={styles.top}>
-        <FindLine
-          line={question.line}
-          field={field}
-          onLine={(line) => change({ line }, false)}
-          onDone={() => field.current?.blur()}
-        />
-        <div className={styles.how}>
-          <PictureButton onPicture={dropped.take} />
-          <select
-            aria-label="How it stands"
-            value={question.heading}
-            disabled={question.like !== undefined}
-            onChange={(event) => change({ heading: event.target.value as FindHeading })}
-          >
-            {FIND_HEADINGS.map((heading) => (
-              <option key={heading} value={heading}>
-                {HEADING_WORDS[heading]}
-              </option>
-            ))}
-          </select>
-          <select
-            aria-label="Which comes first"
-            value={question.oldestFirst ? 'oldest' : 'newest'}
-            disabled={question.like !== undefined}
-            onChange={(event) => change({ oldestFirst: event.target.value === 'oldest' })}
-          >
-            <option value="newest">newest first</option>
-            <option value="oldest">oldest first</option>
-          </select>
-          <label
-            className={styles.check}
-            title="What was shot of one moment stands once, with how many of it were found"
-          >
-            <input
-              type="checkbox"
-              checked={question.fold}
+      {/* One child, so that the rows of the grid stay where they are. */}
+      <div style={{ minWidth: 0 }}>
+        {looked ? (
+          <AlbumHead key={looked.id} album={looked} tree={tree} />
+        ) : (
+          <h1 style={visuallyHidden}>Find</h1>
+        )}
+        <div className={styles.top}>
+          <FindLine
+            line={question.line}
+            field={field}
+            onLine={(line) => change({ line }, false)}
+            onDone={() => field.current?.blur()}
+          />
+          <div className={styles.how}>
+            <PictureButton onPicture={dropped.take} />
+            <select
+              aria-label="How it stands"
+              value={question.heading}
               disabled={question.like !== undefined}
-              onChange={(event) => change({ fold: event.target.checked })}
-            />
-            one for each take
-          </label>
+              onChange={(event) => change({ heading: event.target.value as FindHeading })}
+            >
+              {FIND_HEADINGS.filter((heading) => heading !== 'album' || looked).map((heading) => (
+                <option key={heading} value={heading}>
+                  {HEADING_WORDS[heading]}
+                </option>
+              ))}
+            </select>
+            <select
+              aria-label="Which comes first"
+              value={question.oldestFirst ? 'oldest' : 'newest'}
+              disabled={
+                question.like !== undefined || (question.heading === 'album' && looked?.rule === null)
+              }
+              onChange={(event) => change({ oldestFirst: event.target.value === 'oldest' })}
+            >
+              <option value="newest">newest first</option>
+              <option value="oldest">oldest first</option>
+            </select>
+            <label
+              className={styles.check}
+              title="What was shot of one moment stands once, with how many of it were found"
+            >
+              <input
+                type="checkbox"
+                checked={question.fold}
+                disabled={question.like !== undefined || question.heading === 'album'}
+                onChange={(event) => change({ fold: event.target.checked })}
+              />
+              one for each take
+            </label>
+          </div>
         </div>
       </div>
       <Said
@@ -278,7 +339,12 @@ export function FindScreen() {
           {dropped.busy && <Loading what="the picture" />}
           {!result && !error && <Loading what="the archive" />}
           {result && result.found.count === 0 && result.found.reading === null && (
-            <Nothing result={result} onChange={change} />
+            <Nothing
+              result={result}
+              album={looked}
+              keyOf={(action) => bindings.shown(action)}
+              onChange={change}
+            />
           )}
           {list && list.count > 0 && (
             <div className={styles.frames}>
@@ -315,6 +381,8 @@ export function FindScreen() {
                       aspect={frame ? aspectOf(frame) : null}
                       width={width}
                       height={height}
+                      drags={arranges && frame !== undefined && (selection.has(frame.id) || i === place)}
+                      onDrop={arranges ? (to) => void arrangeBefore(to, false, seen) : undefined}
                       onPick={(at_, held) => void pick(at_, held)}
                       onOpen={() => open('single')}
                     />
@@ -330,9 +398,11 @@ export function FindScreen() {
             line={question.line}
             labels={labels}
             piles={piles}
+            albums={albums}
             drives={volumes ?? NO_DRIVES}
             onPart={part}
           >
+            {question.line.trim() !== '' && !looked && <RuleAlbum line={question.line.trim()} />}
             <KeptSearches
               kept={settings?.searches ?? NO_KEPT}
               now={text}
@@ -342,15 +412,29 @@ export function FindScreen() {
           </FacetDrawer>
         )}
       </div>
-      <FoundCaption
-        frame={current}
-        place={place}
-        all={result?.found.count ?? 0}
-        selected={selection.size}
-        notice={prefix === null ? notice : '…'}
-        keyOf={(action) => bindings.shown(action)}
-        seen={seen}
-      />
+      <div style={{ minWidth: 0 }}>
+        {albumLine && (
+          <AlbumLine
+            albums={albums}
+            current={album?.id ?? null}
+            frames={targetsOf(seen).length}
+            onPut={(one) => {
+              chooseAlbum(one);
+              void intoAlbum(one, seen, false);
+            }}
+            onEnd={() => setAlbumLine(false)}
+          />
+        )}
+        <FoundCaption
+          frame={current}
+          place={place}
+          all={result?.found.count ?? 0}
+          selected={selection.size}
+          notice={prefix === null ? notice : '…'}
+          keyOf={(action) => bindings.shown(action)}
+          seen={seen}
+        />
+      </div>
       <KeysDialog open={keys} onClose={() => setKeys(false)} />
     </main>
   );

@@ -1,7 +1,8 @@
 import { shownName } from '@arkiv/core';
 import { count, many, mediumDay } from '../../data/format';
 import { clockOf, numberOf, type LoadedFrame } from '../../data/frames';
-import type { FindSeen } from './findCommands';
+import { outOfAlbum } from './arranging';
+import type { FindSeen } from './findSeen';
 import styles from './Find.module.css';
 
 interface CaptionProps {
@@ -20,6 +21,9 @@ export function FoundCaption({ frame, place, all, selected, notice, keyOf, seen 
     ['Open', 'single', () => seen.open('single')],
     ['In its shoot', 'in-shoot', () => frame && seen.inShoot(frame)],
     ['Alike', 'similar', () => frame && seen.similar(frame)],
+    ...(seen.within && !seen.within.byRule
+      ? ([['Out of the album', 'drop', () => void outOfAlbum(seen)]] as const)
+      : []),
     ['Within an hour', 'near-time', () => frame && seen.nearTime(frame)],
   ] as const;
   return (
@@ -37,7 +41,7 @@ export function FoundCaption({ frame, place, all, selected, notice, keyOf, seen 
           ' '
         )}
       </div>
-      <span role="status" style={{ color: 'var(--full)' }}>
+      <span role="status" className={styles.notice}>
         {notice || (selected > 0 ? `${many(selected, 'frame')} selected: marks go to all of them` : '')}
       </span>
       {frame &&

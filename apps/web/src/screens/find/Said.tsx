@@ -1,6 +1,7 @@
 import { Button, Chip } from '@mui/material';
 import { withoutPart } from '@arkiv/core';
-import { NO_QUESTION, type FindQuestion } from '../../data/findQuestion';
+import type { Album } from '../../data/albums';
+import { albumQuestion, NO_QUESTION, type FindQuestion } from '../../data/findQuestion';
 import { count, many } from '../../data/format';
 import { get } from '../../data/http';
 import { PassOver } from '../../parts/PassOver';
@@ -115,12 +116,32 @@ export function Said({ result, question, onChange, folds, allFolded, onFold }: S
 /** Why nothing is there, and what to do about it. */
 export function Nothing({
   result,
+  album,
+  keyOf,
   onChange,
 }: {
   result: Result;
+  /** the one that is looked into; null: none is */
+  album: Album | null;
+  keyOf: (action: string) => string;
   onChange: (change: Partial<FindQuestion>) => void;
 }) {
   const { found, question } = result;
+  if (question.album !== undefined && question.line.trim() === '')
+    return (
+      <div className={styles.empty}>
+        <h2>{album === null ? 'This album is not there any more.' : 'Nothing is in this album yet.'}</h2>
+        <p>
+          {album === null ? (
+            <TextLink to="/albums">To the albums</TextLink>
+          ) : album.rule === null ? (
+            `In Cull and in Find, ${keyOf('album-choose')} puts the frame or the selection into it.`
+          ) : (
+            'No frame fits its rule by now; those that do later are in it by themselves.'
+          )}
+        </p>
+      </div>
+    );
   const { meant } = found;
   const empty = question.line.trim() === '' && question.like === undefined;
   return (
@@ -147,8 +168,8 @@ export function Nothing({
         </p>
       )}
       {!empty && (
-        <Button color="inherit" onClick={() => onChange(NO_QUESTION)}>
-          Show all frames
+        <Button color="inherit" onClick={() => onChange(album ? albumQuestion(album.id) : NO_QUESTION)}>
+          {album ? 'Show all of the album' : 'Show all frames'}
         </Button>
       )}
     </div>

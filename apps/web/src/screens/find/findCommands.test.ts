@@ -3,7 +3,8 @@ import { NO_FRAME, type LoadedFrame } from '../../data/frames';
 import { SHOWN_IN_FIND, sourceOf } from '../../data/frameSource';
 import { get } from '../../data/http';
 import { ShootStore } from '../../data/shootStore';
-import { runFind, targetsOf, type FindSeen } from './findCommands';
+import { runFind } from './findCommands';
+import { targetsOf, type FindSeen } from './findSeen';
 import { FoundList } from './foundList';
 
 jest.mock('../../data/stream', () => ({ listen: () => () => undefined }));
@@ -50,6 +51,8 @@ describe('keys of Find', () => {
       layout: { current: { across: 2, rows: 1 } },
       cell: 170,
       pile: { id: PILE, name: 'Best' },
+      album: null,
+      within: null,
       go: (to) => (at = to),
       select: (chosen) => (seen.selection = chosen),
       setCell: (cell) => (seen.cell = cell),

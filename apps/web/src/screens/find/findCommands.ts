@@ -1,46 +1,14 @@
-import { deedOf, pileKind, pilesOf, type KeeperRules, type MarkKind, type MarkValue } from '@arkiv/core';
+import { deedOf, pileKind, pilesOf, type MarkKind, type MarkValue } from '@arkiv/core';
+import { albumChanges, albumWords, type AlbumChoice } from '../../data/albums';
 import type { LoadedFrame } from '../../data/frames';
 import { many } from '../../data/format';
-import type { ShootStore, Step } from '../../data/shootStore';
+import type { Step } from '../../data/shootStore';
 import type { CullCommand } from '../../keys/actions';
+import { openBookmarks } from '../../parts/bookmarks';
 import { CELLS } from '../cull/cullState';
 import { markWords, stepWords } from '../cull/cullWords';
-import type { FoundList } from './foundList';
-
-/** What a key of Find works on. */
-export interface FindSeen {
-  store: ShootStore;
-  rules: KeeperRules;
-  list: FoundList;
-  at: number;
-  current: LoadedFrame | undefined;
-  /** ids of what is selected */
-  selection: ReadonlySet<string>;
-  layout: { readonly current: { across: number; rows: number } };
-  cell: number;
-  pile: { id: string; name: string } | null;
-  go: (at: number) => void;
-  select: (ids: ReadonlySet<string>) => void;
-  setCell: (cell: number) => void;
-  say: (words: string) => void;
-  /** frames by their ids, loaded where they are not yet */
-  loaded: (ids: readonly string[]) => Promise<readonly LoadedFrame[]>;
-  /** ids of all that was found */
-  allIds: () => Promise<readonly string[]>;
-  open: (view: 'single' | 'sheet') => void;
-  toLine: () => void;
-  inShoot: (frame: LoadedFrame) => void;
-  similar: (frame: LoadedFrame) => void;
-  nearTime: (frame: LoadedFrame) => void;
-  toggle: (what: 'drawer' | 'keys' | 'fold') => void;
-  /** folds the heading of an entry, or unfolds it */
-  foldAt: (at: number) => void;
-  clear: () => void;
-}
-
-/** The ids that a mark goes to: what is selected, or the frame one stands at. */
-export const targetsOf = ({ selection, current }: Pick<FindSeen, 'selection' | 'current'>): string[] =>
-  selection.size > 0 ? [...selection] : current ? [current.id] : [];
+import { arrangeBy, outOfAlbum } from './arranging';
+import { targetsOf, type FindSeen } from './findSeen';
 
 async function mark(
   changesOf: (frame: LoadedFrame) => { field: MarkKind; to: MarkValue }[],
@@ -63,10 +31,25 @@ async function mark(
 async function takeBack(step: Promise<Step | null>, what: 'undo' | 'redo', { say }: FindSeen): Promise<void> {
   try {
     const done = await step;
-    say(done ? stepWords(done, what) : what === 'undo' ? 'Nothing to take back' : 'Nothing to do again');
+    // Here frames are of any shoot.
+    say(
+      done
+        ? stepWords({ ...done, elsewhere: 0 }, what)
+        : what === 'undo'
+          ? 'Nothing to take back'
+          : 'Nothing to do again',
+    );
   } catch (error) {
     say((error as Error).message);
   }
+}
+
+/** Puts what is marked into an album; where all of it is in there already, takes it out. */
+export async function intoAlbum({ id: album, name }: AlbumChoice, seen: FindSeen, out = true): Promise<void> {
+  const frames = await seen.loaded(targetsOf(seen));
+  const { changes, into } = albumChanges(album, frames, Date.now(), out);
+  const operations = seen.store.markEach(changes);
+  seen.say(albumWords(operations.length, into, name));
 }
 
 /** Does what a key says; false: it means nothing here. */
@@ -141,6 +124,26 @@ export function runFind(command: CullCommand, seen: FindSeen): boolean {
       });
       return true;
     }
+    case 'album':
+      if (seen.album) void intoAlbum(seen.album, seen);
+      else seen.toggle('albumLine');
+      return true;
+    case 'albumLine':
+      seen.toggle('albumLine');
+      return true;
+    case 'drop':
+      void outOfAlbum(seen);
+      return true;
+    case 'arrange':
+      void arrangeBy(command.by, seen);
+      return true;
+    case 'take':
+      if (command.deed !== 'lead' || !seen.within) break;
+      if (current) seen.within.lead(current);
+      return true;
+    case 'bookmarks':
+      openBookmarks();
+      return true;
     case 'undo':
       void takeBack(seen.store.undo(), 'undo', seen);
       return true;
@@ -179,7 +182,7 @@ export function runFind(command: CullCommand, seen: FindSeen): boolean {
       if (current) seen[command.do](current);
       return true;
     default:
-      seen.say('That is a key of Cull: Enter opens what was found there');
-      return false;
   }
+  seen.say('That is a key of Cull: Enter opens what was found there');
+  return false;
 }

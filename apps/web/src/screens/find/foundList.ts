@@ -24,6 +24,8 @@ export function headingWords(heading: FindHeading, { key, title, date }: Group):
       return key === '0' ? 'no stars' : `${key}★`;
     case 'keyword':
       return key ?? 'no keyword';
+    case 'album':
+      return title ?? 'an album that is gone';
   }
 }
 

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useLocation, useNavigate } from 'react-router';
-import { questionOf, questionText, type FindQuestion } from '../../data/findQuestion';
+import { findAddress, questionOf, questionText, type FindQuestion } from '../../data/findQuestion';
 import { SHOWN_IN_FIND } from '../../data/frameSource';
 import type { FrameColumns } from '../../data/frames';
 import { ApiFailure, get, postUntil, type Api } from '../../data/http';
@@ -22,11 +22,11 @@ const WAITS = 400;
 /** Milliseconds between two looks at how far the archive is read. */
 const READING = 700;
 
-/** What is looked for, as the address says and hands change it, and what was found. */
-export function useFind() {
+/** What is looked for, as the address says and hands change it, and what was found. `album`: the one whose address it is. */
+export function useFind(album: string | undefined) {
   const { search, pathname } = useLocation();
   const navigate = useNavigate();
-  const [question, setQuestion] = useState<FindQuestion>(() => questionOf(search));
+  const [question, setQuestion] = useState<FindQuestion>(() => questionOf(search, album));
   const [result, setResult] = useState<Result | null>(null);
   const [error, setError] = useState<Error | null>(null);
   /** counts up when the same is to be looked for again */
@@ -35,22 +35,24 @@ export function useFind() {
   const store = shootStore(SHOWN_IN_FIND);
 
   // Back, Forward and links lead to what their address asks.
-  const written = useRef(search);
+  const here = `${pathname}${search}`;
+  const written = useRef(here);
   useEffect(() => {
-    if (search === written.current) return;
-    written.current = search;
-    setQuestion(questionOf(search));
-  }, [search]);
+    if (here === written.current) return;
+    written.current = here;
+    setQuestion(questionOf(search, album));
+  }, [here, search, album]);
   const text = questionText(question);
+  const within = question.album !== undefined;
   const step = useRef(false);
   useEffect(() => {
     const timer = setTimeout(
       () => {
-        const wanted = text === '' ? '' : `?${text}`;
+        const wanted = findAddress(questionOf(text));
         if (wanted === written.current || window.location.pathname !== pathname) return;
         written.current = wanted;
         // What is typed letter by letter is one step; what is pressed is one of its own.
-        void navigate({ search: wanted }, { replace: !step.current });
+        void navigate(wanted, { replace: !step.current });
         step.current = false;
       },
       step.current ? 0 : REST,
@@ -119,11 +121,13 @@ export function useFind() {
     const stops = (['frames', 'bin', 'vocabulary', 'shoots', 'reset'] as const).map((type) =>
       listen(type, soon),
     );
+    // What is put into the album, arranged in it or taken out of it is seen at once.
+    if (within) stops.push(listen('albums', () => setAgain((n) => n + 1)));
     return () => {
       stops.forEach((stop) => stop());
       if (timer) clearTimeout(timer);
     };
-  }, []);
+  }, [within]);
 
   const change = useCallback((next: Partial<FindQuestion>, isStep = true) => {
     step.current ||= isStep;

@@ -2,7 +2,7 @@ import { Box, Button, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { many, mediumDay } from '../../data/format';
-import { del, patch, type Api } from '../../data/http';
+import { del, patch, post, type Api } from '../../data/http';
 import { usePile, usePiles } from '../../data/live';
 import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
@@ -79,7 +79,11 @@ function Head({ pile }: { pile: Pile }) {
   const [asked, setAsked] = useState<'rename' | 'empty' | 'remove' | null>(null);
   const [name, setName] = useState(pile.name);
   const shoots = new Set(shown.map(({ shootId }) => shootId)).size;
-  const { run, busy, error } = useAction(async (what: 'rename' | 'empty' | 'remove') => {
+  const { run, busy, error } = useAction(async (what: 'album' | 'rename' | 'empty' | 'remove') => {
+    if (what === 'album') {
+      const album = await post('/albums', { name: pile.name, pile: id });
+      return navigate(`/albums/${album.id}`);
+    }
     if (what === 'rename') await patch(`/piles/${id}`, { name: name.trim() });
     else if (what === 'empty') await del(`/piles/${id}/frames`);
     else {
@@ -107,6 +111,16 @@ function Head({ pile }: { pile: Pile }) {
             }
             over={{ frames: shown.map((frame) => frame.id) }}
           />
+        )}
+        {frames > 0 && (
+          <Button
+            color="inherit"
+            disabled={busy}
+            title="An album of its name with these frames, in order of time; the pile stays"
+            onClick={() => run('album')}
+          >
+            Make an album of it
+          </Button>
         )}
         <Button color="inherit" onClick={() => setAsked('rename')}>
           Rename
