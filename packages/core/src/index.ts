@@ -28,6 +28,7 @@ export * from './query/deeds';
 export * from './query/keeperRule';
 export * from './query/line';
 export { Bits } from './find/bits';
+export * from './find/days';
 export * from './find/facets';
 export * from './find/findIndex';
 export * from './find/results';

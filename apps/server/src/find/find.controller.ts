@@ -1,6 +1,6 @@
 import { Body, Controller, Get, HttpCode, Param, Post, Query, Req, Res } from '@nestjs/common';
 import { ApiConsumes, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import type { FoundFacet, Suggestion } from '@arkiv/core';
+import type { FoundFacet, FramesADay, Suggestion } from '@arkiv/core';
 import type { Request, Response } from 'express';
 import { DroppedPictures, type Dropped } from './dropped.service';
 import {
@@ -11,10 +11,12 @@ import {
   FoundDto,
   FoundFacetDto,
   FoundPageAskedDto,
+  FramesADayDto,
   FramesByIdDto,
   MOST_IDS,
   SuggestionDto,
   SuggestionsAskedDto,
+  YearAskedDto,
 } from './find.dto';
 import { FindService } from './find.service';
 
@@ -64,6 +66,13 @@ export class FindController {
   @ApiOkResponse({ type: DroppedDto })
   picture(@Query() { name }: DroppedAskedDto, @Req() request: Request): Promise<Dropped> {
     return this.dropped.of(name ?? 'the picture', request);
+  }
+
+  /** How many frames were taken on each day of a year. */
+  @Get('days')
+  @ApiOkResponse({ type: FramesADayDto })
+  days(@Query() { year }: YearAskedDto): Promise<FramesADay> {
+    return this.service.days(year);
   }
 
   /** What could be typed further. */

@@ -1,5 +1,11 @@
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
-import { FIND_HEADINGS, type FacetCount, type FindHeading, type Suggestion } from '@arkiv/core';
+import {
+  FIND_HEADINGS,
+  type FacetCount,
+  type FindHeading,
+  type FramesADay,
+  type Suggestion,
+} from '@arkiv/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -172,4 +178,18 @@ export class SuggestionDto implements Suggestion {
   @ApiProperty() words: string;
   @ApiProperty({ description: 'the part of a line that asks for it' }) line: string;
   @ApiProperty({ description: 'frames that it finds by itself' }) count: number;
+}
+
+export class YearAskedDto {
+  @ApiProperty() @Type(() => Number) @IsInt() @Min(1) @Max(9999) year: number;
+}
+
+export class FramesADayDto implements FramesADay {
+  @ApiProperty({ type: [Number], description: 'those of which there are frames, the first first' })
+  years: number[];
+  @ApiProperty({
+    ...{ type: 'object', additionalProperties: { type: 'number' } },
+    description: 'frames by day, MM-DD, by their corrected wall clocks',
+  })
+  days: Record<string, number>;
 }

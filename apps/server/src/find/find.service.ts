@@ -5,7 +5,7 @@ import {
   type BeforeApplicationShutdown,
   type OnApplicationBootstrap,
 } from '@nestjs/common';
-import { ArkivError, type Facets, type Hash, type Suggestion } from '@arkiv/core';
+import { ArkivError, type Facets, type FramesADay, type Hash, type Suggestion } from '@arkiv/core';
 import { wrap, type Remote } from 'comlink';
 import nodeEndpoint from 'comlink/dist/umd/node-adapter';
 import { ArkivConfig } from '../config/config';
@@ -167,6 +167,10 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
   /** The frames whose pictures are most like one, with the keys of these pictures. */
   async nearest(hash: Hash, most: number): Promise<{ id: string; picture: string }[]> {
     return (await this.current()).api.nearest(hash, most);
+  }
+
+  async days(year: number): Promise<FramesADay> {
+    return (await this.current()).api.days(year);
   }
 
   async suggestions(line: string): Promise<Suggestion[]> {

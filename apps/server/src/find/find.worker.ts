@@ -3,7 +3,7 @@ import { parentPort, workerData } from 'node:worker_threads';
 import Database from 'better-sqlite3';
 import { expose } from 'comlink';
 import nodeEndpoint from 'comlink/dist/umd/node-adapter';
-import type { Facets, Hash, Suggestion } from '@arkiv/core';
+import type { Facets, FramesADay, Hash, Suggestion } from '@arkiv/core';
 import { addFolding } from '../db/folding';
 import { Finder, Overtaken, type FindAsked, type FindContext } from './finder';
 import type { Changed } from './findRows';
@@ -57,6 +57,7 @@ const api = {
   held: (question: number, context: FindContext): Promise<HeldAlbum[]> =>
     finder.held(context, () => overtaken.has(question)),
   facets: (token: string): Facets | null => finder.facets(token),
+  days: (year: number): FramesADay => finder.days(year),
   suggestions: (line: string): Suggestion[] => finder.suggestions(line),
 };
 export type FindApi = typeof api;

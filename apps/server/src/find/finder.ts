@@ -2,6 +2,7 @@ import { setImmediate as turn } from 'node:timers/promises';
 import {
   Bits,
   facetsOf,
+  framesADay,
   FindIndex,
   inOrder,
   keywordKey,
@@ -17,6 +18,7 @@ import {
   type Facets,
   type Filter,
   type Album,
+  type FramesADay,
   type FindHeading,
   type FoundGroup,
   type Hash,
@@ -342,6 +344,11 @@ export class Finder {
       `SELECT f.id, ${PICTURE} AS picture FROM json_each(?) j JOIN frame f ON f.key = j.value ORDER BY j.key`,
       JSON.stringify(keys),
     );
+  }
+
+  /** See {@link FramesADay}. */
+  days(year: number): FramesADay {
+    return framesADay(this.index, year);
   }
 
   suggestions(line: string): Suggestion[] {

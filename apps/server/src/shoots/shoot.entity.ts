@@ -33,6 +33,8 @@ export class Shoot {
   /** keys of pictures of up to six frames that stand for it, and the revision that they were chosen at; null: not yet */
   @Column('simple-json', { nullable: true }) leads: string[] | null;
   @Column('integer', { default: -1 }) leadsAt: number;
+  /** ids of the frames that were chosen to stand for it, up to six; null: none was */
+  @Column('simple-json', { nullable: true }) chosenLeads: string[] | null;
   /** when anything in it changed last */
   @Column('integer', { default: 0 }) touchedAt: number;
   /** the shoot that all its frames went into; such a shoot is not listed any more */

@@ -3,14 +3,18 @@ import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import type { Request, Response } from 'express';
 import { Happenings } from '../events/domainEvents';
 import {
+  ChooseLeadsDto,
   CorrectClocksDto,
   FrameColumnsDto,
   ShootFramesAskedDto,
   ShootDto,
+  ShootGroupDto,
+  ShootGroupsAskedDto,
   ShootsAskedDto,
   ShootTotalsDto,
+  SkimmedFrameDto,
 } from './shoots.dto';
-import { ShootsService } from './shoots.service';
+import { ShootsService, type ShootGroup, type SkimmedFrame } from './shoots.service';
 
 @ApiTags('shoots')
 @Controller('api/shoots')
@@ -34,10 +38,31 @@ export class ShootsController {
     return this.shoots.totals(find);
   }
 
+  /** All clients, or all places, each with its shoots in numbers. */
+  @Get('groups')
+  @ApiOkResponse({ type: [ShootGroupDto] })
+  groups(@Query() { by }: ShootGroupsAskedDto): Promise<ShootGroup[]> {
+    return this.shoots.groups(by);
+  }
+
   @Get(':id')
   @ApiOkResponse({ type: ShootDto })
   async get(@Param('id') id: string): Promise<ShootDto> {
     return ShootDto.of(await this.shoots.summary(await this.shoots.get(id)));
+  }
+
+  /** Its frames in order of time, spread evenly over it: what one sees who passes over it. */
+  @Get(':id/skim')
+  @ApiOkResponse({ type: [SkimmedFrameDto] })
+  skim(@Param('id') id: string): Promise<SkimmedFrame[]> {
+    return this.shoots.skim(id);
+  }
+
+  /** Says which frames stand for it. */
+  @Put(':id/leads')
+  @HttpCode(204)
+  leads(@Param('id') id: string, @Body() { frameIds }: ChooseLeadsDto): Promise<void> {
+    return this.shoots.chooseLeads(id, frameIds);
   }
 
   /** Corrects clocks of bodies; the camera's own times and the files' names stay. */

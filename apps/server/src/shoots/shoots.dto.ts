@@ -5,6 +5,7 @@ import {
   ArrayUnique,
   IsArray,
   IsBoolean,
+  IsIn,
   IsInt,
   IsOptional,
   IsString,
@@ -17,7 +18,15 @@ import {
 } from 'class-validator';
 import { MAX_CORRECTION, type ClockCorrection, type SequenceScope } from '@arkiv/core';
 import { SCOPES } from '../settings/plans.dto';
-import type { ShootMonth, ShootsAsked, ShootSummary, ShootTotals } from './shoots.service';
+import {
+  MOST_LEADS,
+  type ShootGroup,
+  type ShootMonth,
+  type ShootsAsked,
+  type ShootSummary,
+  type ShootTotals,
+  type SkimmedFrame,
+} from './shoots.service';
 
 export class ShootDto {
   @ApiProperty() id: string;
@@ -37,6 +46,8 @@ export class ShootDto {
   @ApiProperty({ description: 'finished hand-offs' }) handoffs: number;
   @ApiProperty({ description: 'finished deliveries' }) deliveries: number;
   @ApiProperty({ type: [String] }) leads: string[];
+  @ApiProperty({ type: [String], description: 'ids of the frames that were chosen to stand for it' })
+  chosenLeads: string[];
   @ApiProperty() createdAt: number;
   @ApiProperty({ description: 'name pattern' }) pattern: string;
   @ApiProperty({ description: 'pattern of its folders' }) folderPath: string;
@@ -56,6 +67,7 @@ export class ShootDto {
     return {
       ...kept,
       mergedInto: shoot.mergedInto,
+      chosenLeads: shoot.chosenLeads ?? [],
       frames: shoot.frames,
       keepers: shoot.keepers,
       rejects: shoot.rejects,
@@ -115,6 +127,48 @@ export class ShootsAskedDto implements ShootsAsked {
   @Transform(({ value }) => value === true || value === 'true')
   @IsBoolean()
   open?: boolean;
+  @ApiPropertyOptional({ description: 'only those of a year, YYYY' })
+  @IsOptional()
+  @Matches(/^\d{4}$/)
+  year?: string;
+  @ApiPropertyOptional({ description: 'only those of this client; empty: of those that name none' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(120)
+  client?: string;
+  @ApiPropertyOptional({ description: 'only those at this place; empty: of those that name none' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(120)
+  place?: string;
+}
+
+export class ShootGroupsAskedDto {
+  @ApiProperty({ enum: ['client', 'place'] }) @IsIn(['client', 'place']) by: 'client' | 'place';
+}
+
+export class ShootGroupDto implements ShootGroup {
+  @ApiProperty({ description: 'empty: of those that name none' }) name: string;
+  @ApiProperty() shoots: number;
+  @ApiProperty() frames: number;
+  @ApiProperty({ description: 'YYYY-MM-DD' }) first: string;
+  @ApiProperty({ description: 'YYYY-MM-DD' }) last: string;
+}
+
+export class SkimmedFrameDto implements SkimmedFrame {
+  @ApiProperty() id: string;
+  @ApiProperty() name: string;
+  @ApiProperty({ type: String, nullable: true, description: 'corrected wall clock' }) time: string | null;
+  @ApiProperty({ description: 'key of the picture that shows it' }) picture: string;
+}
+
+export class ChooseLeadsDto {
+  @ApiProperty({ type: [String], description: 'none: Arkiv chooses' })
+  @IsArray()
+  @ArrayMaxSize(MOST_LEADS)
+  @IsString({ each: true })
+  @MaxLength(40, { each: true })
+  frameIds: string[];
 }
 
 export class ShootMonthDto implements ShootMonth {

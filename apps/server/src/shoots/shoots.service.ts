@@ -1,5 +1,12 @@
 import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
-import { ArkivError, foldText, type ClockCorrection } from '@arkiv/core';
+import {
+  ArkivError,
+  correctedLocal,
+  foldText,
+  keptCapture,
+  type CaptureTime,
+  type ClockCorrection,
+} from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { LongReading } from '../db/longReading';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
@@ -35,6 +42,7 @@ export type NewShoot = Omit<
   | 'touchedAt'
   | 'leads'
   | 'leadsAt'
+  | 'chosenLeads'
 >;
 
 /** Which shoots are listed. */
@@ -47,6 +55,32 @@ export interface ShootsAsked {
   near?: string;
   /** only those with a step still to do, the oldest first */
   open?: boolean;
+  /** only those of a year, YYYY */
+  year?: string;
+  /** only those of this client, or at this place; empty: of those that name none */
+  client?: string;
+  place?: string;
+}
+
+/** A client or a place, with all shoots that name it. */
+export interface ShootGroup {
+  /** empty: of those that name none */
+  name: string;
+  shoots: number;
+  frames: number;
+  /** dates of the first and the last of them, YYYY-MM-DD */
+  first: string;
+  last: string;
+}
+
+/** A frame as one passes over a shoot. */
+export interface SkimmedFrame {
+  id: string;
+  name: string;
+  /** corrected wall clock, `YYYY-MM-DDTHH:mm:ss.SSS`; null: not known */
+  time: string | null;
+  /** key of the picture that shows it */
+  picture: string;
 }
 
 export interface ShootMonth {
@@ -64,8 +98,14 @@ export interface ShootTotals {
   months: ShootMonth[];
 }
 
+type CaptureRow = Omit<CaptureTime, 'local'> & { local: string | null };
+
 /** Shoots in one answer: some screens full, some 60 kB. */
 const PAGE = 60;
+/** Frames that one passes over in a shoot: as many as a hand can tell apart on a strip; of more every so-manieth. */
+const SKIMMED = 240;
+/** Frames that stand for a shoot. */
+export const MOST_LEADS = 6;
 /** Frames from which choosing leads takes longer than an answer may wait: about a millisecond a hundred. */
 const CHOSEN_AT_ONCE = 500;
 const FOLDED = `arkiv_fold(s.title || ' ' || s.client || ' ' || s.place || ' ' || s.date)`;
@@ -104,7 +144,16 @@ export class ShootsService implements BeforeApplicationShutdown {
   /** A shoot that has nothing yet. Within the caller's transaction. */
   async create(manager: EntityManager, shoot: NewShoot): Promise<void> {
     const { text: countedBy } = await this.counts.basis();
-    const none = { frames: 0, keepers: 0, rejects: 0, files: 0, missingCopies: 0, leads: null, leadsAt: -1 };
+    const none = {
+      frames: 0,
+      keepers: 0,
+      rejects: 0,
+      files: 0,
+      missingCopies: 0,
+      leads: null,
+      leadsAt: -1,
+      chosenLeads: null,
+    };
     const at = { createdAt: this.clock.now(), touchedAt: this.clock.now(), revision: 1, mergedInto: null };
     await manager.insert(Shoot, { ...shoot, ...at, ...none, countedBy });
     this.happenings.after(manager, 'shoots', { shootId: shoot.id });
@@ -122,7 +171,7 @@ export class ShootsService implements BeforeApplicationShutdown {
   }
 
   /** A page of shoots, the newest first; those that went into others are not listed. */
-  async list({ before, find, near, open }: ShootsAsked = {}): Promise<ShootSummary[]> {
+  async list({ before, find, near, open, year, client, place }: ShootsAsked = {}): Promise<ShootSummary[]> {
     const query = this.reading.manager.createQueryBuilder(Shoot, 's').where('s."mergedInto" IS NULL');
     for (const [i, word] of words(find).entries())
       query.andWhere(`instr(${FOLDED}, :word${i}) > 0`, { [`word${i}`]: word });
@@ -130,6 +179,9 @@ export class ShootsService implements BeforeApplicationShutdown {
       const { date, createdAt, id } = await this.get(before);
       query.andWhere('(s.date, s."createdAt", s.id) < (:date, :createdAt, :id)', { date, createdAt, id });
     }
+    if (year !== undefined) query.andWhere('substr(s.date, 1, 4) = :year', { year });
+    if (client !== undefined) query.andWhere('s.client = :client', { client });
+    if (place !== undefined) query.andWhere('s.place = :place', { place });
     if (open)
       query.andWhere(
         `(s.keepers = 0 OR s.frames > s.keepers + s.rejects
@@ -160,6 +212,44 @@ export class ShootsService implements BeforeApplicationShutdown {
       missingCopies: sum('missingCopies'),
       months: months.map(({ month, shoots, frames }) => ({ month, shoots, frames })),
     };
+  }
+
+  /** All clients, or all places, by their names; those that name none come last. */
+  groups(by: 'client' | 'place'): Promise<ShootGroup[]> {
+    return this.reading.source.query(
+      `SELECT s."${by}" AS name, COUNT(*) AS shoots, SUM(s.frames) AS frames, min(s.date) AS first, max(s.date) AS last
+       FROM shoot s WHERE s."mergedInto" IS NULL GROUP BY 1 ORDER BY s."${by}" = '', arkiv_fold(s."${by}"), 1`,
+    );
+  }
+
+  /** Frames of a shoot in order of time, spread evenly over it. */
+  async skim(id: string): Promise<SkimmedFrame[]> {
+    const { frames } = await this.get(id);
+    const step = Math.max(1, Math.ceil(frames / SKIMMED));
+    const rows = await this.long.rows<CaptureRow & { id: string; name: string; picture: string | null }>(
+      `SELECT id, name, local, millis, "offsetMinutes", "correctionMillis", ${PICTURE} AS picture FROM (
+         SELECT f.*, ROW_NUMBER() OVER (ORDER BY f.instant IS NULL, f.instant, f.name) - 1 AS nth
+         FROM frame_here f WHERE f."shootId" = ?) f WHERE nth % ? = 0 ORDER BY nth`,
+      [id, step],
+    );
+    return rows.flatMap(({ id: frame, name, picture, ...capture }) => {
+      if (picture === null) return [];
+      const kept = keptCapture(capture);
+      return [{ id: frame, name, picture, time: kept && correctedLocal(kept) }];
+    });
+  }
+
+  /** Says which frames stand for a shoot; none: Arkiv chooses. Frames of other shoots stand for nothing here. */
+  async chooseLeads(id: string, frameIds: readonly string[]): Promise<void> {
+    await this.work.write(async (manager) => {
+      const shoot = await manager.findOneBy(Shoot, { id });
+      if (!shoot) throw new ArkivError('not-found', { what: 'shoot', id });
+      const chosenLeads = frameIds.length === 0 ? null : [...new Set(frameIds)];
+      await manager.update(Shoot, { id }, { chosenLeads });
+      await this.touch(manager, id);
+      this.happenings.after(manager, 'shoots', { shootId: id });
+    });
+    await this.texts.writeAll(await this.get(id), await this.volumes.all(), 'leads');
   }
 
   async summary(shoot: Shoot): Promise<ShootSummary> {
@@ -249,19 +339,28 @@ export class ShootsService implements BeforeApplicationShutdown {
     await this.texts.writeAll(shoot, await this.volumes.all(), 'clocks');
   }
 
-  /** Six pictures spread over the shoot: the best marked of each sixth, so that the strip tells its course. */
+  /**
+   * Six pictures that stand for the shoot, in order of time: those that were chosen, and of the best marked of each sixth as many as
+   * are left, so that the strip tells its course.
+   */
   private async leads(shootId: string): Promise<string[]> {
-    const rows = await this.long.rows<{ picture: string }>(
+    const { chosenLeads } = await this.get(shootId);
+    const chosen = JSON.stringify(chosenLeads ?? []);
+    const rows = await this.long.rows<{ picture: string; chosen: 0 | 1 }>(
       `WITH six AS (
          SELECT f.id, NTILE(6) OVER (ORDER BY f.instant, f.name) AS part,
            (f.verdict = 'keep') * 10 + f.stars - (f.verdict = 'reject') * 20 AS merit, f.instant, f.name,
-           CASE WHEN f.role = 'original' THEN ${PICTURE} END AS picture
+           CASE WHEN f.role = 'original' THEN ${PICTURE} END AS picture,
+           f.id IN (SELECT value FROM json_each(?)) AS chosen
          FROM frame_here f WHERE f."shootId" = ?),
-       best AS (SELECT picture, part, ROW_NUMBER() OVER (PARTITION BY part ORDER BY merit DESC, instant, name) AS place
+       best AS (SELECT picture, chosen, instant, name,
+           ROW_NUMBER() OVER (PARTITION BY part ORDER BY merit DESC, instant, name) AS place
          FROM six WHERE picture IS NOT NULL)
-       SELECT picture FROM best WHERE place = 1 ORDER BY part`,
-      [shootId],
+       SELECT picture, chosen FROM best WHERE place = 1 OR chosen ORDER BY instant, name`,
+      [chosen, shootId],
     );
-    return rows.map((row) => row.picture);
+    // What was chosen comes before what is left of the others, which are spread as evenly as they go.
+    let room = Math.max(0, MOST_LEADS - rows.filter((row) => row.chosen).length);
+    return rows.flatMap((row) => (row.chosen || room-- > 0 ? [row.picture] : [])).slice(0, MOST_LEADS);
   }
 }

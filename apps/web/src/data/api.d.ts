@@ -432,6 +432,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shoots/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Shoots_groups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shoots/{id}": {
         parameters: {
             query?: never;
@@ -441,6 +457,38 @@ export interface paths {
         };
         get: operations["Shoots_get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/skim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Shoots_skim"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/leads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["Shoots_leads"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1488,6 +1536,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/find/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Find_days"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find/suggestions": {
         parameters: {
             query?: never;
@@ -2149,6 +2213,8 @@ export interface components {
             /** @description finished deliveries */
             deliveries: number;
             leads: string[];
+            /** @description ids of the frames that were chosen to stand for it */
+            chosenLeads: string[];
             createdAt: number;
             /** @description name pattern */
             pattern: string;
@@ -2179,6 +2245,28 @@ export interface components {
             missingCopies: number;
             /** @description the oldest first */
             months: components["schemas"]["ShootMonthDto"][];
+        };
+        ShootGroupDto: {
+            /** @description empty: of those that name none */
+            name: string;
+            shoots: number;
+            frames: number;
+            /** @description YYYY-MM-DD */
+            first: string;
+            /** @description YYYY-MM-DD */
+            last: string;
+        };
+        SkimmedFrameDto: {
+            id: string;
+            name: string;
+            /** @description corrected wall clock */
+            time: string | null;
+            /** @description key of the picture that shows it */
+            picture: string;
+        };
+        ChooseLeadsDto: {
+            /** @description none: Arkiv chooses */
+            frameIds: string[];
         };
         ClockCorrectionDto: {
             /** @description make · model · serial */
@@ -3104,6 +3192,14 @@ export interface components {
             /** @description it was made from this frame */
             original: boolean;
         };
+        FramesADayDto: {
+            /** @description those of which there are frames, the first first */
+            years: number[];
+            /** @description frames by day, MM-DD, by their corrected wall clocks */
+            days: {
+                [key: string]: number;
+            };
+        };
         SuggestionDto: {
             /** @enum {string} */
             kind: "word" | "keyword" | "person" | "shoot" | "client" | "place";
@@ -3829,6 +3925,12 @@ export interface operations {
                 near?: string;
                 /** @description only those with a step still to do, the oldest first */
                 open?: boolean;
+                /** @description only those of a year, YYYY */
+                year?: string;
+                /** @description only those of this client; empty: of those that name none */
+                client?: string;
+                /** @description only those at this place; empty: of those that name none */
+                place?: string;
             };
             header?: never;
             path?: never;
@@ -3857,6 +3959,12 @@ export interface operations {
                 near?: string;
                 /** @description only those with a step still to do, the oldest first */
                 open?: boolean;
+                /** @description only those of a year, YYYY */
+                year?: string;
+                /** @description only those of this client; empty: of those that name none */
+                client?: string;
+                /** @description only those at this place; empty: of those that name none */
+                place?: string;
             };
             header?: never;
             path?: never;
@@ -3870,6 +3978,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShootTotalsDto"];
+                };
+            };
+        };
+    };
+    Shoots_groups: {
+        parameters: {
+            query: {
+                by: "client" | "place";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShootGroupDto"][];
                 };
             };
         };
@@ -3892,6 +4021,50 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ShootDto"];
                 };
+            };
+        };
+    };
+    Shoots_skim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SkimmedFrameDto"][];
+                };
+            };
+        };
+    };
+    Shoots_leads: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChooseLeadsDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -5544,6 +5717,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DroppedDto"];
+                };
+            };
+        };
+    };
+    Find_days: {
+        parameters: {
+            query: {
+                year: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FramesADayDto"];
                 };
             };
         };

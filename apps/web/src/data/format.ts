@@ -3,6 +3,7 @@ const whole = new Intl.NumberFormat();
 const tenth = new Intl.NumberFormat(undefined, { maximumFractionDigits: 1, minimumFractionDigits: 0 });
 const day = new Intl.DateTimeFormat(undefined, { dateStyle: 'full', timeZone: 'UTC' });
 const shortDay = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeZone: 'UTC' });
+const dayOfMonth = new Intl.DateTimeFormat(undefined, { weekday: 'short', day: 'numeric', timeZone: 'UTC' });
 const month = new Intl.DateTimeFormat(undefined, { month: 'long', year: 'numeric', timeZone: 'UTC' });
 const moment = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
@@ -34,6 +35,8 @@ export const dayFormat = (): string =>
       return type === 'year' ? 'YYYY' : value;
     })
     .join('');
+/** The day within its month: `Wed 18`. */
+export const weekDay = (date: string): string => dayOfMonth.format(new Date(`${date}T00:00:00Z`));
 export const monthOf = (date: string): string => month.format(new Date(`${date}T00:00:00Z`));
 export const momentOf = (millis: number): string => moment.format(new Date(millis));
 

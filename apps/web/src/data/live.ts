@@ -42,13 +42,21 @@ export const useShootTotals = (find = '') =>
   useGet(find ? `/shoots/totals?find=${encodeURIComponent(find)}` : '/shoots/totals', {
     keepPreviousData: true,
   });
+/** Which shoots a list shows: those with words, of a year, a client or a place. */
+export interface ShootsShown {
+  find?: string;
+  year?: string;
+  client?: string;
+  place?: string;
+}
+
 /** Shoots by page, the newest first. */
-export function useShootPages(find: string) {
+export function useShootPages(shown: ShootsShown) {
   const pages = useSWRInfinite<Api['ShootDto'][]>(
     (_: number, last: Api['ShootDto'][] | null) => {
       if (last?.length === 0) return null;
       const asked = new URLSearchParams({
-        ...(find ? { find } : {}),
+        ...shown,
         ...(last ? { before: last.at(-1)!.id } : {}),
       }).toString();
       return `/shoots${asked ? `?${asked}` : ''}`;

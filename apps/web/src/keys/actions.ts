@@ -55,6 +55,7 @@ export type CullCommand =
         | 'pileLine'
         | 'album'
         | 'albumLine'
+        | 'shootLead'
         | 'bookmarks'
         | 'noteLine'
         | 'wordsLine'
@@ -202,6 +203,7 @@ export const ACTIONS: readonly Action[] = [
     ...{ do: 'take', deed: 'together' },
   }),
   one('take-lead', 'Takes', 'stand for its take · for its album', ['shift+l'], { do: 'take', deed: 'lead' }),
+  one('shoot-lead', 'Takes', 'stand for its shoot, or no longer', ['alt+l'], { do: 'shootLead' }),
   one('take-machine', 'Takes', 'correct nothing in this take any more', ['shift+0'], {
     ...{ do: 'take', deed: 'machine' },
   }),

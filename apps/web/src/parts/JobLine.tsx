@@ -8,6 +8,7 @@ import type { LoadedFrame } from '../data/frames';
 import { shootStore } from '../data/shootStore';
 import { Tally, tallyKey } from '../data/tally';
 import { GROUND, INK, MARKER } from '../theme/theme';
+import { openBookmarks } from './bookmarks';
 import { FindBox } from './FindBox';
 import { JobsPanel } from './JobsPanel';
 
@@ -16,6 +17,9 @@ import { JobsPanel } from './JobsPanel';
  * and each screen says the rest.
  */
 const WORDS = '@media (min-width:960px)';
+
+/** Pixels of width from which the bookmarks have room beside the steps of a shoot. */
+const BESIDE_STEPS = '@media (min-width:1400px)';
 
 const Step = memo(function Step({
   to,
@@ -117,6 +121,20 @@ export function JobLine() {
       </Box>
       <Box sx={{ flex: 1 }} />
       <FindBox />
+      <Box
+        component="button"
+        type="button"
+        onClick={openBookmarks}
+        sx={{
+          ...{ height: 48, px: 1.5, border: 0, background: 'none', font: 'inherit', color: INK.soft },
+          ...{ cursor: 'pointer', '&:hover': { color: INK.full, bgcolor: GROUND.base } },
+          // Beside the steps of a shoot it waits for a wide window; its key is the same everywhere.
+          display: 'none',
+          [shootId ? BESIDE_STEPS : WORDS]: { display: 'block' },
+        }}
+      >
+        Bookmarks
+      </Box>
       <Box component="nav" aria-label="Settings">
         <Step to="/studio">Studio</Step>
       </Box>

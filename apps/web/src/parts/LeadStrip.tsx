@@ -1,17 +1,20 @@
 import { Box } from '@mui/material';
 import { previewUrl } from '../data/frames';
-import { GROUND } from '../theme/theme';
+import { GROUND, INK } from '../theme/theme';
 
 /** Up to six frames that tell a shoot's course, side by side like a cut of film. */
 export function LeadStrip({
   leads,
   height,
   places = 6,
+  chosen = -1,
 }: {
   leads: readonly string[];
   height: number;
   /** room kept for so many, so that rows align */
   places?: number;
+  /** the one that a hand is over; −1: none */
+  chosen?: number;
 }) {
   const width = height * 1.5;
   return (
@@ -28,14 +31,18 @@ export function LeadStrip({
         bgcolor: GROUND.deep,
       }}
     >
-      {leads.map((sha256) => (
+      {leads.map((sha256, i) => (
         <img
-          key={sha256}
+          // Frames may show the same picture.
+          key={`${sha256} ${i}`}
           src={previewUrl(sha256, 'thumb')}
           alt=""
           width={width}
           height={height}
-          style={{ objectFit: 'cover' }}
+          style={{
+            objectFit: 'cover',
+            ...(i === chosen ? { outline: `2px solid ${INK.full}`, outlineOffset: -2 } : {}),
+          }}
           loading="lazy"
         />
       ))}

@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import { useMemo } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { many } from '../data/format';
 import { CAPTION, GROUND, INK } from '../theme/theme';
 
@@ -48,8 +48,14 @@ export function YearLine({
 }) {
   const years = useMemo(() => yearsOf(known), [known]);
   const most = Math.max(1, ...years.flatMap((y) => y.months.map((m) => m.frames)));
+  const box = useRef<HTMLElement>(null);
+  // The newest years are what is looked for first.
+  useEffect(() => {
+    if (box.current) box.current.scrollLeft = box.current.scrollWidth;
+  }, [years.length]);
   return (
     <Box
+      ref={box}
       component="nav"
       aria-label="Time line"
       sx={{ display: 'flex', gap: 2, overflowX: 'auto', pb: 1, mb: 3 }}

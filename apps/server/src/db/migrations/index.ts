@@ -20,6 +20,7 @@ import { Words1813000000000 } from './1813000000000-words';
 import { Texts1814000000000 } from './1814000000000-texts';
 import { Vocabulary1815000000000 } from './1815000000000-vocabulary';
 import { Albums1816000000000 } from './1816000000000-albums';
+import { ChosenLeads1817000000000 } from './1817000000000-chosen-leads';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -47,4 +48,5 @@ export const MIGRATIONS = [
   Texts1814000000000,
   Vocabulary1815000000000,
   Albums1816000000000,
+  ChosenLeads1817000000000,
 ];

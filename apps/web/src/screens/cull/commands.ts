@@ -13,6 +13,7 @@ import { albumChanges, albumWords, type AlbumChoice } from '../../data/albums';
 import { many } from '../../data/format';
 import { nearTimeLine } from '../../data/nearTime';
 import type { Step } from '../../data/shootStore';
+import { standForShoot } from '../../data/shootLeads';
 import { openBookmarks } from '../../parts/bookmarks';
 import { focusFindBox } from '../../parts/findBox';
 import type { CullCommand } from '../../keys/actions';
@@ -327,6 +328,11 @@ export function runCommand(command: CullCommand, seen: Seen): void {
       return seen.pass ? seen.pass.stop() : dispatch({ type: 'toggle', what: 'passes' });
     case 'pile':
       return seen.pile ? intoPile(seen.pile, seen) : dispatch({ type: 'toggle', what: 'pileLine' });
+    case 'shootLead':
+      return void standForShoot(
+        targetsOf(seen).flatMap((id) => seen.shoot.byId.get(id) ?? []),
+        seen.shootId,
+      ).then(notices.say);
     case 'album':
       return seen.album ? intoAlbum(seen.album, seen) : dispatch({ type: 'toggle', what: 'albumLine' });
     case 'arrange':

@@ -52,6 +52,8 @@ export interface Seen {
   /** the pile that frames go into; null: none is chosen yet */
   pile: PileChoice | null;
   album: AlbumChoice | null;
+  /** of the store’s shoot; of found frames each names its own */
+  shootId: string;
   /** as the studio keeps them */
   layouts: readonly { name: string; value: Partial<Layout> }[];
 }

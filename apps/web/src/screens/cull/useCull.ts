@@ -87,6 +87,7 @@ export function useCull(shootId: string) {
     layouts,
     pile,
     album,
+    shootId,
     see: pass.see,
     pass: pass.running,
     keyOf,

@@ -4,6 +4,7 @@ import type { LoadedFrame } from '../../data/frames';
 import { many } from '../../data/format';
 import type { Step } from '../../data/shootStore';
 import type { CullCommand } from '../../keys/actions';
+import { standForShoot } from '../../data/shootLeads';
 import { openBookmarks } from '../../parts/bookmarks';
 import { CELLS } from '../cull/cullState';
 import { markWords, stepWords } from '../cull/cullWords';
@@ -140,6 +141,12 @@ export function runFind(command: CullCommand, seen: FindSeen): boolean {
     case 'take':
       if (command.deed !== 'lead' || !seen.within) break;
       if (current) seen.within.lead(current);
+      return true;
+    case 'shootLead':
+      void seen
+        .loaded(targetsOf(seen))
+        .then((frames) => standForShoot(frames))
+        .then(seen.say);
       return true;
     case 'bookmarks':
       openBookmarks();

@@ -1,65 +1,43 @@
-import { Box, Button, TextField, Typography } from '@mui/material';
-import { shownName } from '@arkiv/core';
-import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
-import { Link } from 'react-router';
-import { many, mediumDay, monthOf } from '../../data/format';
-import type { Api } from '../../data/http';
-import { useShootPages, useShootTotals } from '../../data/live';
-import { LeadStrip } from '../../parts/LeadStrip';
-import { Loading } from '../../parts/Loading';
+import { Box, TextField, Typography } from '@mui/material';
+import { useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { many } from '../../data/format';
+import { useShootTotals } from '../../data/live';
 import { Page } from '../../parts/Page';
 import { PassOver } from '../../parts/PassOver';
 import { Problem } from '../../parts/Problem';
-import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
+import { useKeptState } from '../../parts/useKeptState';
 import { YearLine } from '../../parts/YearLine';
-import { CAPTION, GROUND, INK } from '../../theme/theme';
-import { Decided } from '../desk/ShootRow';
+import { GROUND, INK } from '../../theme/theme';
+import { Calendar } from './Calendar';
+import { ShootGroups } from './ShootGroups';
+import { ShootsOfYear } from './ShootsOfYear';
+import { walkShoots } from './walkShoots';
 
-type ShootDto = Api['ShootDto'];
+const VIEWS = { time: 'By time', client: 'By client', place: 'By place', calendar: 'Calendar' } as const;
+type View = keyof typeof VIEWS;
 
-/** All shoots, newest first, by month, each with a strip of leads; over them the archive's time line. */
+/** Shoots up to which all years are open: an archive of some screens hides nothing. */
+const ALL_OPEN = 60;
+
+/** All shoots: by year, month and day, by client, by place, or as the days of a year. */
 export function ShootsScreen() {
+  const [query, setQuery] = useSearchParams();
+  const asked = query.get('by') ?? 'time';
+  const view: View = asked in VIEWS ? (asked as View) : 'time';
   const [text, setText] = useState('');
   // The field answers at once; the list follows when the typing rests.
   const find = useDeferredValue(text.trim());
-  const { data: totals } = useShootTotals(find);
+  const { data: totals, error } = useShootTotals(find);
   const { data: all } = useShootTotals();
-  const { data: pages, error, setSize, isValidating } = useShootPages(find);
-  const found = useMemo(() => pages?.flat() ?? [], [pages]);
-  const months = useMemo(() => byMonth(found), [found]);
-  const more = pages !== undefined && totals !== undefined && found.length < totals.shoots;
-  const [wanted, setWanted] = useState<string | null>(null);
-  const end = useRef<HTMLButtonElement>(null);
-  useEffect(() => {
-    if (wanted === null) return;
-    const heading = document.getElementById(`month-${wanted}`);
-    // A month is whole when a later page has begun the next one.
-    if (!heading && more) {
-      if (!isValidating) void setSize((n) => n + 1);
-      return;
-    }
-    setWanted(null);
-    heading?.scrollIntoView({ block: 'start' });
-    // The keys go on from there.
-    heading?.querySelector<HTMLElement>('a')?.focus({ preventScroll: true });
-  }, [wanted, months, more, isValidating, setSize]);
-  useEffect(() => {
-    const button = end.current;
-    if (!button) return;
-    const watch = new IntersectionObserver(([seen]) => {
-      if (seen?.isIntersecting && !isValidating) void setSize((n) => n + 1);
-    });
-    watch.observe(button);
-    return () => watch.disconnect();
-  }, [more, isValidating, setSize, found.length]);
   return (
     <Page
       title="Shoots"
       lead={totals && `${many(totals.shoots, 'shoot')}, ${many(totals.frames, 'frame')}`}
       actions={
         <>
-          {totals && totals.frames > 0 && (
+          {view === 'time' && totals && totals.frames > 0 && (
             <PassOver
               words={
                 find === ''
@@ -69,94 +47,113 @@ export function ShootsScreen() {
               over={{ find }}
             />
           )}
-          <TextField
-            label="Title, client or place"
-            value={text}
-            onChange={(e) => setText(e.target.value)}
-            onKeyDown={(e) => e.key === 'Escape' && setText('')}
-            sx={{ width: 260 }}
-          />
+          {view !== 'calendar' && (
+            <TextField
+              label={view === 'time' ? 'Title, client or place' : 'Name'}
+              value={text}
+              onChange={(e) => setText(e.target.value)}
+              onKeyDown={(e) => e.key === 'Escape' && setText('')}
+              sx={{ width: 260 }}
+            />
+          )}
         </>
       }
     >
       <Problem error={error} />
-      {!pages && !error && <Loading what="the shoots" />}
-      {all?.shoots === 0 && (
+      {all?.shoots === 0 ? (
         <Typography sx={{ color: 'text.secondary' }}>
           Nothing is archived yet. <TextLink to="/">Take in a card from the Desk</TextLink>
         </Typography>
-      )}
-      {totals && totals.shoots > 0 && <YearLine months={totals.months} onMonth={setWanted} />}
-      {all && all.shoots > 0 && totals?.shoots === 0 && (
-        <Typography sx={{ color: 'text.secondary' }}>
-          None of {many(all.shoots, 'shoot')} has “{text}” in its title, client or place. Escape in the field
-          shows all.
-        </Typography>
-      )}
-      {months.map(([month, list]) => (
-        // Months out of view cost nothing: an archive of years stays quick.
-        <Box
-          key={month}
-          id={`month-${month}`}
-          sx={{ contentVisibility: 'auto', containIntrinsicSize: `auto ${50 + 90 * list.length}px` }}
-        >
-          <Section
-            title={monthOf(`${month}-01`)}
-            aside={
-              <Box sx={{ color: INK.faint }}>
-                {many(totals?.months.find((m) => m.month === month)?.shoots ?? list.length, 'shoot')}
-              </Box>
-            }
-          >
-            {list.map((shoot) => (
-              <ShootLine key={shoot.id} shoot={shoot} />
-            ))}
-          </Section>
-        </Box>
-      ))}
-      {more && (
-        <Button ref={end} onClick={() => void setSize((n) => n + 1)}>
-          Show older shoots
-        </Button>
+      ) : (
+        <>
+          <Views view={view} onView={(by) => setQuery(by === 'time' ? {} : { by })} />
+          {view === 'time' && <ByTime find={find} typed={text} />}
+          {(view === 'client' || view === 'place') && <ShootGroups key={view} by={view} find={find} />}
+          {view === 'calendar' && <Calendar />}
+        </>
       )}
     </Page>
   );
 }
 
-function ShootLine({ shoot }: { shoot: ShootDto }) {
+function Views({ view, onView }: { view: View; onView: (view: View) => void }) {
   return (
     <Box
-      component={Link}
-      to={`/shoots/${shoot.id}/cull`}
-      sx={{
-        display: 'flex',
-        flexWrap: 'wrap',
-        gap: { xs: 1, lg: 2.5 },
-        alignItems: 'center',
-        py: 1,
-        color: 'inherit',
-        textDecoration: 'none',
-        borderBottom: `1px solid ${GROUND.raised}`,
-        '&:hover': { bgcolor: GROUND.raised },
-      }}
+      role="group"
+      aria-label="How shoots stand"
+      sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5, mb: 2 }}
     >
-      <LeadStrip leads={shoot.leads} height={72} />
-      <Box sx={{ minWidth: 0 }}>
-        <Box sx={{ fontWeight: 640, fontSize: 16 }}>{shownName(shoot.title)}</Box>
-        <Box sx={{ ...CAPTION, color: INK.soft }}>
-          {[mediumDay(shoot.date), shoot.client, shoot.place].filter(Boolean).join(' · ')}
+      {(Object.keys(VIEWS) as View[]).map((one) => (
+        <Box
+          key={one}
+          component="button"
+          type="button"
+          aria-pressed={one === view}
+          onClick={() => onView(one)}
+          sx={{
+            ...{ font: 'inherit', px: 1.5, py: 0.5, cursor: 'pointer', border: `1px solid ${GROUND.line}` },
+            color: one === view ? INK.full : INK.soft,
+            bgcolor: one === view ? GROUND.line : 'transparent',
+            '&:hover': { color: INK.full },
+          }}
+        >
+          {VIEWS[one]}
         </Box>
-        <Decided shoot={shoot} />
-      </Box>
+      ))}
     </Box>
   );
 }
 
-function byMonth(shoots: readonly ShootDto[]): [string, ShootDto[]][] {
-  const months = new Map<string, ShootDto[]>();
-  for (const shoot of shoots) {
-    const month = shoot.date.slice(0, 7);
-    months.set(month, [...(months.get(month) ?? []), shoot]);
-  }
-  return [...months].sort(([a], [b]) => b.localeCompare(a));
+function ByTime({ find, typed }: { find: string; typed: string }) {
+  const { data: totals } = useShootTotals(find);
+  const { data: all } = useShootTotals();
+  const [folds, setFolds] = useKeptState<Record<string, boolean>>('shoots.years', {});
+  const [wanted, setWanted] = useState<string | null>(null);
+  const years = useMemo(() => {
+    const known = new Map<string, { shoots: number; frames: number }>();
+    for (const { month, shoots, frames } of totals?.months ?? []) {
+      const year = known.get(month.slice(0, 4)) ?? { shoots: 0, frames: 0 };
+      known.set(month.slice(0, 4), { shoots: year.shoots + shoots, frames: year.frames + frames });
+    }
+    return [...known].sort(([a], [b]) => b.localeCompare(a));
+  }, [totals]);
+  const few = (totals?.shoots ?? 0) <= ALL_OPEN;
+  const isOpen = (year: string, i: number): boolean => folds[year] ?? (few || i === 0);
+  const fold = (year: string, open: boolean): void => setFolds((now) => ({ ...now, [year]: open }));
+  // Years of another search begin as they come.
+  useEffect(() => {
+    if (find !== '') setFolds({});
+  }, [find, setFolds]);
+  if (!totals) return null;
+  if (all && all.shoots > 0 && totals.shoots === 0)
+    return (
+      <Typography sx={{ color: 'text.secondary' }}>
+        None of {many(all.shoots, 'shoot')} has “{typed}” in its title, client or place. Escape in the field
+        shows all.
+      </Typography>
+    );
+  return (
+    <Box onKeyDown={walkShoots}>
+      <YearLine
+        months={totals.months}
+        onMonth={(month) => {
+          fold(month.slice(0, 4), true);
+          setWanted(month);
+        }}
+      />
+      {years.map(([year, { shoots, frames }], i) => (
+        <ShootsOfYear
+          key={year}
+          year={year}
+          find={find}
+          aside={`${many(shoots, 'shoot')} · ${many(frames, 'frame')}`}
+          months={totals.months}
+          open={isOpen(year, i)}
+          onOpen={(open) => fold(year, open)}
+          wanted={wanted?.startsWith(year) ? wanted : null}
+          onThere={() => setWanted(null)}
+        />
+      ))}
+    </Box>
+  );
 }
