@@ -33,8 +33,8 @@ export function LeadStrip({
     >
       {leads.map((sha256, i) => (
         <img
-          // Frames may show the same picture.
-          key={`${sha256} ${i}`}
+          // By its place: a hand that presses on one lets go on the same, whatever it shows by then.
+          key={i}
           src={previewUrl(sha256, 'thumb')}
           alt=""
           width={width}
