@@ -159,10 +159,10 @@ describe('the archive’s database', () => {
       const drive = { name: '', root: '', role: 'working', device: '', ...none };
       for (const id of ['D1', 'D2', 'D12'])
         await manager.insert(Volume, { ...drive, id, addedAt: 1 } as never);
-      for (const [i, { drives, delivered, ...facts }] of made.entries()) {
+      for (const [i, { drives, delivered, lies, ...facts }] of made.entries()) {
         const id = `f${i}`;
         const kept = { orientation: 1, markedAt: 0, sidecarDue: 0, shownBy: `a${i}` };
-        const place = { id, state: 'here', folder: '', place: '', chosen: false };
+        const place = { id, state: 'here', folder: '', place: lies ?? '', chosen: false };
         await manager.insert(Frame, { ...facts, ...kept, ...place } as never);
         const content = { sha256: null, size: 1, ends: null, cardPath: '', picture: null, devices: 0 };
         const its = { shootId: facts.shootId, frameId: id, role: 'original', format: '', raw: false };

@@ -47,6 +47,7 @@ export * from './description/keywords';
 export * from './description/template';
 export * from './description/texts';
 export * from './description/writing';
+export * from './move/arrange';
 export * from './move/aside';
 export * from './move/bin';
 export { isWithin, type HeldFile } from './move/within';

@@ -15,7 +15,7 @@ const FACTS = [
   ...['key', 'shootId', 'name', 'original', 'verdict', 'stars', 'label', 'note', 'take', 'instant', 'local'],
   ...['millis', 'correctionMillis', 'body', 'lens', 'aperture', 'exposure', 'iso', 'focalLength', 'role'],
   ...['format', 'raw', 'sign', 'detail', 'sharpness', 'advice', 'voice', 'piles', 'caption', 'keywords'],
-  ...['persons', 'texts', 'albums'],
+  ...['persons', 'texts', 'albums', 'place'],
 ] as const;
 
 const ROW = `SELECT ${FACTS.map((fact) => `f."${fact}"`).join(', ')}, f.state = 'binned' AS binned,
@@ -47,6 +47,7 @@ type Row = [
     persons: string,
     texts: string,
     albums: string,
+    place: string,
     binned: 0 | 1,
     shown: 0 | 1,
     arrival: Text,
@@ -93,11 +94,12 @@ function foundRow(row: Row): FoundRow {
     persons: row[30],
     texts: row[31],
     albums: row[32],
-    binned: row[33] === 1,
-    shown: row[34] === 1,
-    arrival: row[35],
-    drives: row[36] ?? '',
-    delivered: row[37] === 1 ? DELIVERED : null,
+    lies: row[33],
+    binned: row[34] === 1,
+    shown: row[35] === 1,
+    arrival: row[36],
+    drives: row[37] ?? '',
+    delivered: row[38] === 1 ? DELIVERED : null,
   };
 }
 

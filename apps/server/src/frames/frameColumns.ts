@@ -58,6 +58,7 @@ export const PICTURE = `(SELECT ${pictureKeySql('a')} FROM asset a WHERE a.id = 
 /** What is selected of a frame (f) with what stands beside it (t). */
 export const LOADED_FRAME = [
   ...FRAME_COLUMNS.map((c) => `f."${c}"`),
+  `f."place" AS lies`,
   ...TEXT_COLUMNS.map((c) => `t."${c}"`),
   `${PICTURE} AS picture`,
   `(SELECT a.size FROM asset a WHERE a.id = f."shownBy") AS bytes`,

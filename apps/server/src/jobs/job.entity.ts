@@ -3,7 +3,7 @@ import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 export type JobKind = 'intake' | 'handoff' | 'delivery' | 'copy' | 'verify' | 'clear' | 'move' | 'bin';
 /** What a job of a kind that does several things does. */
 export const JOB_DEEDS = [
-  ...(['split', 'merge', 'rename', 'aside', 'back'] as const),
+  ...(['split', 'merge', 'rename', 'aside', 'back', 'arrange'] as const),
   ...(['bin', 'forget', 'delete', 'bring-back', 'empty'] as const),
 ];
 export type JobDeed = (typeof JOB_DEEDS)[number];

@@ -23,8 +23,11 @@ import { VolumesService } from '../volumes/volumes.service';
 import { FileWays, sidecarEndings, type Way } from './fileWays';
 import { LatePlaces } from './latePlaces.service';
 
-/** `aside`: rejects to their own folder, beside the originals; `back`: from there to the originals. */
-export type MoveKind = 'split' | 'merge' | 'rename' | 'aside' | 'back';
+/**
+ * `aside`: rejects to their own folder, beside the originals; `back`: from there to the originals; `arrange`: some frames of a shoot
+ * under other names, or in another folder of it.
+ */
+export type MoveKind = 'split' | 'merge' | 'rename' | 'aside' | 'back' | 'arrange';
 
 /** Whether drives that are away may follow when they return: names and shoots stay as they are. */
 export const mayFollow = (kind: MoveKind): boolean => kind === 'aside' || kind === 'back';

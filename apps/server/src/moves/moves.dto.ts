@@ -20,7 +20,7 @@ import type { MoveKind } from './move.handler';
 import type { MoveRequest, SplitOff } from './moves.service';
 import type { Touched } from './touches';
 
-const KINDS = ['split', 'merge', 'rename', 'aside', 'back'] as const;
+const KINDS = ['split', 'merge', 'rename', 'aside', 'back', 'arrange'] as const;
 
 /** Shoots made of one in one go: a year that lies in one folder has as many days. */
 const MOST_PARTS = 366;
@@ -64,6 +64,20 @@ export class MoveRequestDto implements MoveRequest {
   @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(120) place?: string;
   @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(200) pattern?: string;
   @ApiPropertyOptional() @IsOptional() @IsInt() @Min(0) @Max(9_999_999) seqStart?: number;
+  @ApiPropertyOptional({ description: 'arrange: the name of the one frame' })
+  @IsOptional()
+  @IsString()
+  @Length(1, 200)
+  name?: string;
+  @ApiPropertyOptional({ description: 'arrange: the folder below the originals; empty: the originals' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(200)
+  below?: string;
+  @ApiPropertyOptional({ description: 'arrange: the day it is due, YYYY-MM-DD' })
+  @IsOptional()
+  @Matches(/^\d{4}-\d{2}-\d{2}$/)
+  due?: string;
   @ApiPropertyOptional({ description: 'aside: those that are undecided by the studio’s rules too' })
   @IsOptional()
   @IsBoolean()

@@ -3,12 +3,15 @@ import {
   ArkivError,
   collisionKey,
   keptCapture,
+  keywordsIn,
   modelOfBody,
   orderMoves,
+  planArrange,
   planAside,
   planMove,
   sidecarOf,
   wholeWays,
+  type Arrangement,
   type MoveFrame,
   type MoveInto,
   type MovePlan,
@@ -64,9 +67,13 @@ export interface MoveRequest {
   place?: string;
   /** split: further shoots that are made of it, in the same go */
   more?: SplitOff[];
-  /** rename: the pattern and where its numbers begin */
+  /** rename, arrange: the pattern and where its numbers begin */
   pattern?: string;
   seqStart?: number;
+  /** arrange: the pattern is above; or one name, the folder below the originals, the day it is due (YYYY-MM-DD) */
+  name?: string;
+  below?: string;
+  due?: string;
   /** aside: not the rejects alone, but what is undecided too */
   undecided?: boolean;
   /** names follow the shoot they go into; otherwise they stay unless they are taken there */
@@ -240,6 +247,7 @@ export class MovesService {
     const all = await this.frames(from);
     if (asked.kind === 'aside' || asked.kind === 'back')
       return this.prepareAside(asked.kind, asked, from, all);
+    if (asked.kind === 'arrange') return this.prepareArrange(asked, from, all, creator);
     const wanted = [asked, ...(asked.kind === 'split' ? (asked.more ?? []) : [])].map((part) => ({
       ...{ part, frames: chosenOf(all, asked.kind, part.frameIds) },
     }));
@@ -270,6 +278,42 @@ export class MovesService {
       parts.push({ into, made, plan });
     }
     return { from, parts };
+  }
+
+  /** Frames that are named, under other names or in another folder of their shoot. */
+  private async prepareArrange(
+    { frameIds, pattern, name, below, seqStart, due }: MoveRequest,
+    shoot: Shoot,
+    all: readonly MoveFrame[],
+    creator: string,
+  ): Promise<Prepared> {
+    const frames = chosenOf(all, 'arrange', frameIds);
+    if (pattern === undefined && name === undefined && below === undefined)
+      throw new ArkivError('move.nothing', { reason: 'neither a name nor a folder is given' });
+    if (name !== undefined && frames.length !== 1)
+      throw new ArkivError('move.nothing', { reason: 'one name is for one frame' });
+    const chosen = new Set(frames.map(({ id }) => id));
+    const how: Arrangement = {
+      ...{ pattern: pattern ?? null, name: name ?? null, below: below ?? null },
+      ...{ seqStart: seqStart ?? null, today: this.today(), due: due ?? null },
+    };
+    const others = all.filter(({ id }) => id !== null && !chosen.has(id));
+    const input = { frames, others, shoot: asInto(shoot), how, creator };
+    const leaves = new Set(
+      frames
+        .flatMap((frame) => [...frame.files.map((f) => f.path), sidecarOf(frame.place, frame.name)])
+        .map(collisionKey),
+    );
+    const taken = await this.taken.by((exists) => placesOf(planArrange(input, exists)), leaves);
+    const plan = planArrange(input, (to) => taken.has(collisionKey(to)));
+    return { from: shoot, parts: [{ into: shoot, made: false, plan }] };
+  }
+
+  /** The day where the server stands, YYYY-MM-DD. */
+  private today(): string {
+    const now = new Date(this.clock.now());
+    const two = (n: number): string => String(n).padStart(2, '0');
+    return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
   }
 
   /** Rejects by the studio's rules, or frames that are named, into the shoot's place for them, or from there. */
@@ -355,6 +399,7 @@ export class MovesService {
       model: modelOfBody(frame.body, frame.serial),
       serial: frame.serial ?? '',
       stars: frame.stars,
+      keyword: keywordsIn(frame.keywords)[0],
       files: files(byFrame.get(frame.id)),
     }));
     const loose = files(byFrame.get(null));

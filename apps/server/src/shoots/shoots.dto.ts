@@ -52,6 +52,7 @@ export class ShootDto {
   @ApiProperty({ description: 'name pattern' }) pattern: string;
   @ApiProperty({ description: 'pattern of its folders' }) folderPath: string;
   @ApiProperty({ description: 'pattern of a folder inside the originals' }) below: string;
+  @ApiProperty({ description: 'name of the folder that its originals lie in' }) originals: string;
   @ApiProperty({ description: 'name of the folder that rejects are set aside into' }) rejectsFolder: string;
   @ApiProperty({ description: 'where {number} carries on' }) nextSeq: number;
   @ApiProperty({ enum: SCOPES }) seqBy: SequenceScope;
@@ -75,6 +76,7 @@ export class ShootDto {
       missingCopies: shoot.missingCopies,
       folderPath: plan.path,
       below: plan.below ?? '',
+      originals: plan.originals,
       rejectsFolder: plan.rejects,
       ...counted,
     };

@@ -1997,7 +1997,7 @@ export interface components {
             /** @enum {string} */
             kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin";
             /** @enum {string|null} */
-            deed: "split" | "merge" | "rename" | "aside" | "back" | "bin" | "forget" | "delete" | "bring-back" | "empty" | null;
+            deed: "split" | "merge" | "rename" | "aside" | "back" | "arrange" | "bin" | "forget" | "delete" | "bring-back" | "empty" | null;
             title: string;
             shootId: string | null;
             /** @description the shoot that frames leave */
@@ -2222,6 +2222,8 @@ export interface components {
             folderPath: string;
             /** @description pattern of a folder inside the originals */
             below: string;
+            /** @description name of the folder that its originals lie in */
+            originals: string;
             /** @description name of the folder that rejects are set aside into */
             rejectsFolder: string;
             /** @description where {number} carries on */
@@ -2805,7 +2807,7 @@ export interface components {
         };
         MoveRequestDto: {
             /** @enum {string} */
-            kind: "split" | "merge" | "rename" | "aside" | "back";
+            kind: "split" | "merge" | "rename" | "aside" | "back" | "arrange";
             shootId: string;
             into?: string;
             frameIds?: string[];
@@ -2818,6 +2820,12 @@ export interface components {
             place?: string;
             pattern?: string;
             seqStart?: number;
+            /** @description arrange: the name of the one frame */
+            name?: string;
+            /** @description arrange: the folder below the originals; empty: the originals */
+            below?: string;
+            /** @description arrange: the day it is due, YYYY-MM-DD */
+            due?: string;
             /** @description aside: those that are undecided by the studio’s rules too */
             undecided?: boolean;
             rename: boolean;

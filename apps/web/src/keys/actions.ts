@@ -56,6 +56,7 @@ export type CullCommand =
         | 'album'
         | 'albumLine'
         | 'shootLead'
+        | 'arranging'
         | 'bookmarks'
         | 'noteLine'
         | 'wordsLine'
@@ -192,6 +193,7 @@ export const ACTIONS: readonly Action[] = [
   one('pile-choose', 'Mark', 'into another pile …', ['shift+v'], { do: 'pileLine' }),
   one('album', 'Mark', 'into the album, or out of it', ['alt+v'], { do: 'album' }),
   one('album-choose', 'Mark', 'into another album …', ['alt+shift+v'], { do: 'albumLine' }),
+  one('arrange', 'Mark', 'other names, or another folder …', ['f2'], { do: 'arranging' }),
   one('note', 'Mark', 'a note to whoever edits it …', ['shift+n'], { do: 'noteLine' }),
   one('words', 'Mark', 'keywords and caption …', ['shift+e'], { do: 'wordsLine' }),
   one('step-on', 'Mark', 'step on after marking, on or off', ['a'], { do: 'stepOn' }),

@@ -134,6 +134,7 @@ export const SETS: readonly { id: string; words: string; own: OwnKeys }[] = [
     id: 'buttons',
     words: 'Buttons of a tablet or a key pad: F1 to F12',
     own: {
+      arrange: ['alt+f2'],
       keep: ['f1', 'f', 'pad+'],
       reject: ['f2', 'd', 'pad-'],
       unmark: ['f3', 's', 'pad.'],

@@ -19,6 +19,7 @@ const row = (frame: GeneratedFrame, key: number, more: Partial<FoundRow> = {}): 
       hash: null,
     },
     taken: facts.taken ?? null,
+    lies: facts.lies ?? '',
     ...more,
   };
 };

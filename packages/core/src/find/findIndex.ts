@@ -21,6 +21,7 @@ export interface FoundRow extends Omit<QueryFrame, 'away' | 'shoot' | 'client' |
   /** see {@link QueryFrame.drives} */
   drives: string;
   taken: number | null;
+  lies: string;
   delivered: string | null;
 }
 
@@ -36,7 +37,7 @@ export interface FoundShoot {
 /** Facts that few different values are of. */
 const CODED = [
   ...['verdict', 'stars', 'label', 'body', 'lens', 'aperture', 'exposure', 'iso', 'focalLength'],
-  ...['role', 'format', 'raw', 'sign', 'detail', 'voice', 'delivered'],
+  ...['role', 'format', 'raw', 'sign', 'detail', 'voice', 'delivered', 'lies'],
 ] as const;
 export type CodedFact = (typeof CODED)[number] & keyof FoundRow;
 const MEASURED = ['instant', 'taken', 'sharpness'] as const;

@@ -10,6 +10,7 @@ export const NO_ROW: FoundRow = {
     arrival: null,
     drives: '',
     delivered: null,
+    lies: '',
     hash: null,
   },
   ...{ name: 'frame', original: '', verdict: 'undecided', stars: 0, label: null, note: null, take: null },

@@ -33,6 +33,8 @@ export interface MoveFrame {
   model: string;
   serial: string;
   stars: number;
+  /** its first keyword; missing: none */
+  keyword?: string;
   files: MoveFile[];
 }
 

@@ -14,6 +14,9 @@ export const NAME_FIELDS = {
   place: 'the place',
   creator: 'the photographer',
   stars: 'the stars, 0 to 5',
+  today: 'the day of today, in date letters',
+  due: 'the day it is due, in date letters',
+  keyword: 'the first of its keywords',
 } as const;
 export type NameField = keyof typeof NAME_FIELDS;
 
@@ -42,6 +45,11 @@ export interface NameFacts {
   place: string;
   creator: string;
   stars: number;
+  /** YYYY-MM-DD, where a name is given by the day; missing: it is empty */
+  today?: string;
+  due?: string | null;
+  /** missing: none */
+  keyword?: string;
 }
 
 /** Widest sequence: ten digits hold more frames than any shutter lives for. */
@@ -78,8 +86,11 @@ export function parsePattern(pattern: string): PatternResult {
   return { ok: true, tokens };
 }
 
+const isDate = (field: NameField): field is 'capture' | 'today' | 'due' =>
+  field === 'capture' || field === 'today' || field === 'due';
+
 function formatIsValid(field: NameField, format: string): boolean {
-  if (field === 'capture') return formatLdml('2000-01-01T00:00:00.000', format || 'yyyyMMdd').ok;
+  if (isDate(field)) return formatLdml('2000-01-01T00:00:00.000', format || 'yyyyMMdd').ok;
   if (field === 'number')
     return format === '' || (/^\d{1,2}$/.test(format) && +format >= 1 && +format <= MAX_SEQ_WIDTH);
   return format === '';
@@ -120,6 +131,13 @@ function fieldText(field: NameField, format: string, facts: NameFacts): string {
       const result = formatLdml(correctedLocal(facts.capture), format || 'yyyyMMdd');
       return result.ok ? result.text : '';
     }
+    case 'today':
+    case 'due': {
+      const day = facts[field];
+      if (!day) return '';
+      const result = formatLdml(`${day}T00:00:00.000`, format || 'yyyyMMdd');
+      return result.ok ? result.text : '';
+    }
     case 'number':
       return String(facts.seq).padStart(Number(format || DEFAULT_SEQ_WIDTH), '0');
     case 'stars':
@@ -127,7 +145,7 @@ function fieldText(field: NameField, format: string, facts: NameFacts): string {
     case 'original':
       return legalOriginal(facts.original);
     default:
-      return toNamePart(facts[field]);
+      return toNamePart(facts[field] ?? '');
   }
 }
 
@@ -156,7 +174,9 @@ export function renderText(tokens: readonly PatternToken[], facts: NameFacts): s
       if ('text' in token) return token.text;
       const { field, format } = token;
       if (field === 'capture') return facts.capture ? fieldText(field, format, facts) : '';
-      return field === 'number' || field === 'stars' ? fieldText(field, format, facts) : String(facts[field]);
+      return field === 'number' || field === 'stars' || isDate(field)
+        ? fieldText(field, format, facts)
+        : (facts[field] ?? '');
     })
     .join('')
     .normalize('NFC');

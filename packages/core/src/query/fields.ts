@@ -39,6 +39,8 @@ export interface QueryFrame {
   voice: string | null;
   /** {@link AWAY} where no drive that is here holds its picture; drives come and go, so no frame keeps it */
   away?: string | null;
+  /** the folder that its files lie in, below each drive */
+  lies?: string;
   /** title, client and place of its shoot, whose own they are */
   shoot?: string;
   client?: string | null;
@@ -160,6 +162,10 @@ const FACTS: Readonly<Record<Fact, FactField>> = {
   shoot: { type: 'choice', facet: 'values', words: 'shoot', column: 'shoot', sql: ofShoot('title') },
   client: { type: 'choice', facet: 'values', words: 'client', column: 'client', sql: ofShoot('client') },
   place: { type: 'choice', facet: 'values', words: 'place', column: 'place', sql: ofShoot('place') },
+  lies: {
+    ...{ type: 'choice', facet: 'values', words: 'folder', column: 'lies' },
+    sql: (alias) => `"${alias}"."place"`,
+  },
   taken: {
     ...{ type: 'number', facet: 'range', words: 'taken', column: 'taken' },
     sql: (alias) =>
@@ -286,7 +292,7 @@ export const NOT_KEPT = ['away', 'shoot', 'client', 'place', 'delivered', 'drive
 /** Facts by which filters go that are kept with a frame. */
 export const QUERY_FACTS: readonly (keyof QueryFrame)[] = [
   ...(Object.keys(FACTS) as Fact[]).filter(
-    (fact) => fact !== 'taken' && !(NOT_KEPT as readonly string[]).includes(fact),
+    (fact) => fact !== 'taken' && fact !== 'lies' && !(NOT_KEPT as readonly string[]).includes(fact),
   ),
   'piles',
   'albums',

@@ -352,7 +352,15 @@ function format(text: string): Read | null {
 export const LINE_FIELDS = {
   ...{ name: 'name', original: 'original', caption: 'caption', note: 'note' },
   ...{ keyword: 'keywords', person: 'persons', shoot: 'shoot', client: 'client', place: 'place' },
-  ...{ body: 'body', lens: 'lens', label: 'label', pile: 'piles', album: 'albums', drive: 'drives' },
+  ...{
+    body: 'body',
+    lens: 'lens',
+    label: 'label',
+    pile: 'piles',
+    album: 'albums',
+    folder: 'lies',
+    drive: 'drives',
+  },
   ...{ format: 'formats', kind: 'role', raw: 'raw', sign: 'sign', detail: 'detail', advice: 'advice' },
   ...{ voice: 'voice', delivered: 'delivered', verdict: 'verdict', stars: 'stars', text: 'text' },
   ...{

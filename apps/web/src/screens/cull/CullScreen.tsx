@@ -21,12 +21,14 @@ import { TextLink } from '../../parts/TextLink';
 import { stripTicks } from '../../parts/stripView';
 import { TimeStrip } from '../../parts/TimeStrip';
 import { CAPTION, GROUND, INK, SURROUNDS } from '../../theme/theme';
+import { ArrangeDialog } from '../files/ArrangeDialog';
 import { CameraDialog } from './CameraDialog';
 import { CaptionLine } from './CaptionLine';
 import { type CullFilter } from './cullFilter';
 import { layoutOf, type Layout } from './cullState';
 import { FilterDrawer } from './FilterDrawer';
 import { FilterLine } from './FilterLine';
+import { FolderPath } from './FolderPath';
 import { Histogram } from './Histogram';
 import { KeptPart } from './KeptPart';
 import { KeysDialog } from './KeysDialog';
@@ -176,6 +178,13 @@ function Cull({ shootId }: { shootId: string }) {
             onGo={goToFrame}
           />
           {cull.found && shoot.loaded && <FoundLine id={shootId} frames={shoot.order.length} />}
+          {!cull.found && (
+            <FolderPath
+              shoot={shoot}
+              line={state.filter.text ?? ''}
+              onLine={(text) => onFilter({ ...state.filter, text })}
+            />
+          )}
           <FilterLine chips={cull.chips} hidden={shown.hidden} all={shoot.order.length} onFilter={onFilter} />
         </div>
       )}
@@ -327,6 +336,14 @@ function Cull({ shootId }: { shootId: string }) {
         </div>
       )}
       {state.camera && current && <CameraDialog frame={current} onClose={onCameraClosed} />}
+      {state.arranging && (
+        <ArrangeDialog
+          frames={cull.chosen}
+          shootId={shootId}
+          onClose={() => state.arranging && dispatch({ type: 'toggle', what: 'arranging' })}
+          onDone={cull.say}
+        />
+      )}
       <KeysDialog open={state.keys} onClose={onKeysClosed} />
       {state.passes && (
         <PassesDialog

@@ -363,6 +363,7 @@ export function runCommand(command: CullCommand, seen: Seen): void {
     case 'jump':
     case 'pileLine':
     case 'albumLine':
+    case 'arranging':
     case 'noteLine':
     case 'wordsLine':
     case 'camera':

@@ -60,6 +60,8 @@ export interface CullState {
   /** the pile is being chosen */
   pileLine: boolean;
   albumLine: boolean;
+  /** names or folders of what is marked are being changed */
+  arranging: boolean;
   /** a note is being written */
   noteLine: boolean;
   wordsLine: boolean;
@@ -107,6 +109,7 @@ export const START: CullState = {
   jump: false,
   pileLine: false,
   albumLine: false,
+  arranging: false,
   noteLine: false,
   wordsLine: false,
   pass: null,
@@ -180,6 +183,7 @@ export type CullAction =
         | 'jump'
         | 'pileLine'
         | 'albumLine'
+        | 'arranging'
         | 'noteLine'
         | 'wordsLine'
         | 'passes'

@@ -124,6 +124,8 @@ export function useCull(shootId: string) {
     note,
     sayWords,
     targetFrames: state.wordsLine ? targetsOf(all).flatMap((id) => shoot.byId.get(id) ?? []) : NO_TARGETS,
+    /** those that a mark would go to */
+    chosen: () => Promise.resolve(targetsOf(all).flatMap((id) => shoot.byId.get(id) ?? [])),
     targets: selected.length > 0 ? selected.length : current === null ? 0 : 1,
     shoot,
     state,

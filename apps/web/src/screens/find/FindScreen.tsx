@@ -26,6 +26,7 @@ import { useKeptState } from '../../parts/useKeptState';
 import { useScreenTitle } from '../../parts/screenTitle';
 import { AlbumLine } from '../cull/albums/AlbumLine';
 import { useIntoAlbums } from '../cull/albums/currentAlbum';
+import { ArrangeDialog } from '../files/ArrangeDialog';
 import { KeysDialog } from '../cull/KeysDialog';
 import { useCurrentPile } from '../cull/piles/currentPile';
 import { useCullKeys } from '../cull/useCullKeys';
@@ -77,6 +78,7 @@ export function FindScreen() {
   const [keptAt, keepAt] = useKeptState('find.at', { text: '', at: 0 });
   const [keys, setKeys] = useState(false);
   const [albumLine, setAlbumLine] = useState(false);
+  const [arranging, setArranging] = useState(false);
   const [notice, say] = useState('');
   const layout = useRef({ across: 1, rows: 1 });
   const bindings = useBindings();
@@ -193,6 +195,7 @@ export function FindScreen() {
       if (what === 'drawer') setDrawer(!drawer);
       else if (what === 'keys') setKeys((now) => !now);
       else if (what === 'albumLine') setAlbumLine((now) => !now);
+      else if (what === 'arranging') setArranging((now) => !now);
       else change({ fold: !question.fold });
     },
     foldAt: (i) => {
@@ -435,6 +438,13 @@ export function FindScreen() {
           seen={seen}
         />
       </div>
+      {arranging && (
+        <ArrangeDialog
+          frames={() => loaded(targetsOf(seen))}
+          onClose={() => setArranging(false)}
+          onDone={say}
+        />
+      )}
       <KeysDialog open={keys} onClose={() => setKeys(false)} />
     </main>
   );

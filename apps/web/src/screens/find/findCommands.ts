@@ -132,6 +132,9 @@ export function runFind(command: CullCommand, seen: FindSeen): boolean {
     case 'albumLine':
       seen.toggle('albumLine');
       return true;
+    case 'arranging':
+      seen.toggle('arranging');
+      return true;
     case 'drop':
       void outOfAlbum(seen);
       return true;

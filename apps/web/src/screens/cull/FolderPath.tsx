@@ -1,0 +1,77 @@
+import { Box } from '@mui/material';
+import { memo, useMemo } from 'react';
+import { count } from '../../data/format';
+import { useOfOrder } from '../../data/ofOrder';
+import type { ShootState } from '../../data/shootStore';
+import { CAPTION, GROUND, INK } from '../../theme/theme';
+import { folderLine, foldersIn, shownFolder } from './folders';
+
+interface Props {
+  shoot: ShootState;
+  /** the line by which frames are shown now */
+  line: string;
+  onLine: (line: string) => void;
+}
+
+/** The folders of a shoot that has several: where one is, what is below it, and the way back up. Nothing while there is one. */
+export const FolderPath = memo(function FolderPath({ shoot, line, onLine }: Props) {
+  const places = useOfOrder(shoot, liesOf);
+  const folders = useMemo(() => foldersIn(places), [places]);
+  const here = shownFolder(line, folders);
+  if (folders.length < 2) return null;
+  const at = folders.find(({ path }) => path === here) ?? folders[0]!;
+  const path = folders.filter(
+    (one) => at.path === one.path || at.path.startsWith(`${one.path}/`) || one.path === '',
+  );
+  const below = folders.filter((one) => one.parent === at.path && one.path !== at.path);
+  const go = (to: string): void => onLine(folderLine(line, to, folders));
+  return (
+    <Box
+      component="nav"
+      aria-label="Folders"
+      sx={{
+        ...CAPTION,
+        ...{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 1.5, px: 2, minHeight: 30 },
+        ...{ bgcolor: GROUND.base, borderBottom: `1px solid ${GROUND.line}`, color: INK.soft },
+      }}
+    >
+      {path.map((one) => (
+        <Step
+          key={one.path}
+          words={`${one.name} · ${count(one.frames)}`}
+          here={one === at}
+          onGo={() => go(one.path)}
+        />
+      ))}
+      {below.length > 0 && <span aria-hidden>›</span>}
+      {below.map((one) => (
+        <Step
+          key={one.path}
+          words={`${one.name} · ${count(one.frames)}`}
+          here={false}
+          onGo={() => go(one.path)}
+        />
+      ))}
+    </Box>
+  );
+});
+
+const liesOf = (frames: ShootState['frames']): string[] => frames.map(({ lies }) => lies ?? '');
+
+function Step({ words, here, onGo }: { words: string; here: boolean; onGo: () => void }) {
+  return (
+    <Box
+      component="button"
+      type="button"
+      aria-current={here ? 'location' : undefined}
+      onClick={onGo}
+      sx={{
+        ...{ font: 'inherit', border: 0, p: 0, background: 'none', cursor: 'pointer' },
+        color: here ? INK.full : INK.soft,
+        '&:hover': { color: INK.full, textDecoration: 'underline' },
+      }}
+    >
+      {words}
+    </Box>
+  );
+}

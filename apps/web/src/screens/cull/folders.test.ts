@@ -1,0 +1,35 @@
+import { partsOfLine, predicate, lineFilter, type QueryFrame } from '@arkiv/core';
+import { folderLine, foldersIn, shownFolder } from './folders';
+
+const HOME = '2031/2031-04-18_regatta/originals';
+const places = [HOME, HOME, `${HOME}/proofs`, `${HOME}/proofs/second round`, `${HOME}/finish`];
+const folders = foldersIn(places);
+const shown = (line: string) =>
+  places.filter((lies) => predicate(lineFilter(partsOfLine(line)))({ lies } as QueryFrame)).length;
+
+describe('the folders of a shoot', () => {
+  it('count what lies in them and below them', () => {
+    expect(folders.map(({ path, name, frames }) => `${path}|${name}|${frames}`)).toEqual([
+      ...['|originals|5', 'finish|finish|1', 'proofs|proofs|2', 'proofs/second round|second round|1'],
+    ]);
+    expect(foldersIn([HOME, HOME])).toHaveLength(1);
+    expect(foldersIn([])).toEqual([]);
+    // Rejects that were set aside lie beside the originals.
+    expect(foldersIn([HOME, HOME.replace('originals', 'rejects')]).map(({ path }) => path)).toEqual([
+      ...['', 'originals', 'rejects'],
+    ]);
+  });
+
+  it('are walked by the line, which keeps what else it says', () => {
+    const proofs = folderLine('heron ≥4★', 'proofs', folders);
+    expect(proofs).toBe(`heron ≥4★ folder=${HOME}/proofs|"${HOME}/proofs/second round"`);
+    expect(shown(folderLine('', 'proofs', folders))).toBe(2);
+    expect(shownFolder(proofs, folders)).toBe('proofs');
+    const second = folderLine(proofs, 'proofs/second round', folders);
+    expect([shownFolder(second, folders), shown(folderLine('', 'proofs/second round', folders))]).toEqual([
+      ...['proofs/second round', 1],
+    ]);
+    expect(folderLine(second, '', folders)).toBe('heron ≥4★');
+    expect(shownFolder('heron', folders)).toBe('');
+  });
+});

@@ -1,0 +1,67 @@
+import { lineValue, withPart } from '@arkiv/core';
+
+/** A folder in which frames of a shoot lie, or that holds such folders. */
+export interface FrameFolder {
+  /** below what all of them have in common; empty: that itself */
+  path: string;
+  /** the whole of it below each drive */
+  whole: string;
+  name: string;
+  /** path of the one it lies in */
+  parent: string;
+  /** frames in it and below it */
+  frames: number;
+}
+
+const PART = /(^|\s)folder=(?:"[^"]*"|[^\s|]+)(?:\|(?:"[^"]*"|[^\s|]+))*/;
+
+/** The folders of frames by where each lies, the common one first, and then by their paths. */
+export function foldersIn(places: readonly string[]): FrameFolder[] {
+  const counts = new Map<string, number>();
+  for (const place of places) counts.set(place, (counts.get(place) ?? 0) + 1);
+  const wholes = [...counts.keys()];
+  if (wholes.length === 0) return [];
+  const common = commonOf(wholes);
+  const paths = new Map<string, number>([['', 0]]);
+  for (const [whole, frames] of counts) {
+    const below = whole === common ? '' : whole.slice(common === '' ? 0 : common.length + 1);
+    const parts = below === '' ? [] : below.split('/');
+    // It counts for each folder around it.
+    for (let depth = 0; depth <= parts.length; depth++) {
+      const path = parts.slice(0, depth).join('/');
+      paths.set(path, (paths.get(path) ?? 0) + frames);
+    }
+  }
+  return [...paths]
+    .map(([path, frames]) => ({
+      ...{ path, frames, whole: [common, path].filter(Boolean).join('/') },
+      name: (path === '' ? common : path).split('/').at(-1)!,
+      parent: path.split('/').slice(0, -1).join('/'),
+    }))
+    .sort((a, b) => (a.path < b.path ? -1 : 1));
+}
+
+function commonOf(wholes: readonly string[]): string {
+  let common = wholes[0]!.split('/');
+  for (const whole of wholes) {
+    const parts = whole.split('/');
+    const differs = common.findIndex((part, i) => part !== parts[i]);
+    if (differs >= 0) common = common.slice(0, differs);
+  }
+  return common.join('/');
+}
+
+/** The line that shows what lies in a folder and below it, with all else that it says; the outermost shows all. */
+export function folderLine(line: string, path: string, folders: readonly FrameFolder[]): string {
+  const rest = line.replace(PART, ' ').replace(/\s+/g, ' ').trim();
+  if (path === '') return rest;
+  const within = folders.filter((one) => one.path === path || one.path.startsWith(`${path}/`));
+  return withPart(rest, `folder=${within.map(({ whole }) => lineValue(whole)).join('|')}`);
+}
+
+/** Path of the folder that a line shows; empty: all. */
+export function shownFolder(line: string, folders: readonly FrameFolder[]): string {
+  const part = PART.exec(line)?.[0].trim();
+  if (part === undefined) return '';
+  return folders.find(({ path }) => path !== '' && folderLine('', path, folders) === part)?.path ?? '';
+}
