@@ -36,6 +36,7 @@ const SERVER = [
   'intake',
   'handoff',
   'delivery',
+  'opening',
   'machine',
   'standins',
 ];

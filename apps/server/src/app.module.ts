@@ -17,6 +17,7 @@ import { JobsModule } from './jobs/jobs.module';
 import { MachineModule } from './machine/machine.module';
 import { MarksModule } from './marks/marks.module';
 import { MountsModule } from './mounts/mounts.module';
+import { OpeningModule } from './opening/opening.module';
 import { MovesModule } from './moves/moves.module';
 import { PassesModule } from './passes/passes.module';
 import { VocabularyModule } from './vocabulary/vocabulary.module';
@@ -58,6 +59,7 @@ export class AppModule {
         ShootsModule,
         MarksModule,
         AlbumsModule,
+        OpeningModule,
         PilesModule,
         PassesModule,
         VocabularyModule,

@@ -15,7 +15,7 @@ const STUDIO = `${ARCHIVE_FOLDER}/studio.json`;
 type MakeText = () => Promise<string | null>;
 
 /** What is this machine's and says nothing of the archive. */
-const OWN_MACHINES: readonly (keyof StudioSettings)[] = ['welcomed', 'previewGigabytes'];
+const OWN_MACHINES: readonly (keyof StudioSettings)[] = ['welcomed', 'previewGigabytes', 'programs'];
 
 /**
  * What belongs to the archive as a whole, mirrored to each of its drives: a drive that is found in a drawer says by

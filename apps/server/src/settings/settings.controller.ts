@@ -16,7 +16,8 @@ export class SettingsController {
   @ApiOkResponse({ type: SettingsDto })
   async get(): Promise<SettingsDto> {
     const archive = await this.settings.archive();
-    return { ...(await this.settings.all()), archive, standIns: this.config.standIns };
+    const { programs: _, ...settings } = await this.settings.all();
+    return { ...settings, archive, standIns: this.config.standIns };
   }
 
   @Patch()

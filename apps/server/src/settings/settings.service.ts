@@ -64,6 +64,18 @@ export interface StudioSettings {
   searches: KeptByName[];
   /** ways to shoots, folders, albums and searches: the value holds the `address` below the page’s own */
   bookmarks: KeptByName[];
+  /** what this computer can open frames in: said from this computer alone, and told nobody else */
+  programs: Program[];
+}
+
+/** Another program on this computer that frames can be opened in. */
+export interface Program {
+  name: string;
+  /** path of the program, or its name where the system finds it */
+  command: string;
+  args: string[];
+  /** which file of a frame it gets, where it has both */
+  takes: 'raw' | 'picture';
 }
 
 export interface KeptByName {
@@ -118,6 +130,7 @@ export const DEFAULT_SETTINGS: StudioSettings = {
   layouts: [],
   searches: [],
   bookmarks: [],
+  programs: [],
 };
 
 @Injectable()

@@ -704,6 +704,70 @@ export interface paths {
         patch: operations["Albums_change"];
         trace?: never;
     };
+    "/api/opening/frames/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Opening_files"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/opening/folder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Opening_folder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/opening/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Opening_frames"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/opening/programs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Opening_programs"];
+        put: operations["Opening_setPrograms"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/piles": {
         parameters: {
             query?: never;
@@ -2431,6 +2495,50 @@ export interface components {
             lead?: string | null;
             /** @description true: taken away; false: brought back with all its frames */
             removed?: boolean;
+        };
+        LyingFileDto: {
+            assetId: string;
+            volumeId: string;
+            /** @description the drive’s name */
+            volume: string;
+            online: boolean;
+            name: string;
+            /** @description its place below the drive */
+            path: string;
+            /** @description on this computer, for who sits at it */
+            whole: string | null;
+        };
+        LyingFilesDto: {
+            /** @description who asks sits at the computer on which Arkiv runs */
+            here: boolean;
+            files: components["schemas"]["LyingFileDto"][];
+        };
+        ShowFolderDto: {
+            assetId: string;
+            volumeId: string;
+        };
+        OpenFramesDto: {
+            frameIds: string[];
+            /** @description name of the program */
+            program: string;
+        };
+        OpenedDto: {
+            files: number;
+        };
+        ProgramDto: {
+            name: string;
+            /** @description path of the program, or its name where the system finds it */
+            command: string;
+            /** @description {files} among them stands for the files; else they come last */
+            args: string[];
+            /**
+             * @description which file of a frame it gets, where it has both
+             * @enum {string}
+             */
+            takes: "raw" | "picture";
+        };
+        ProgramsDto: {
+            programs: components["schemas"]["ProgramDto"][];
         };
         PileDto: {
             id: string;
@@ -4383,6 +4491,111 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AlbumDto"];
                 };
+            };
+        };
+    };
+    Opening_files: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LyingFilesDto"];
+                };
+            };
+        };
+    };
+    Opening_folder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShowFolderDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Opening_frames: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenFramesDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedDto"];
+                };
+            };
+        };
+    };
+    Opening_programs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgramsDto"];
+                };
+            };
+        };
+    };
+    Opening_setPrograms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProgramsDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

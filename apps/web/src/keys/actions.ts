@@ -57,6 +57,7 @@ export type CullCommand =
         | 'albumLine'
         | 'shootLead'
         | 'arranging'
+        | 'where'
         | 'bookmarks'
         | 'noteLine'
         | 'wordsLine'
@@ -235,6 +236,7 @@ export const ACTIONS: readonly Action[] = [
   one('full-screen', 'Look', 'full screen', ['shift+i'], { do: 'fullScreen' }),
   one('facts', 'Look', 'facts: none, short, full', ['c'], { do: 'facts' }),
   one('camera', 'Look', 'everything the camera wrote', ['shift+j'], { do: 'camera' }),
+  one('where', 'Look', 'where its files lie, and open them', ['alt+w'], { do: 'where' }),
   one('surround', 'Look', 'surround: black, dark, 18 % grey, white', ['b'], { do: 'surround' }),
   one('histogram', 'Look', 'tones of the picture, on or off', ['shift+h'], { do: 'histogram' }),
   one('clipping', 'Look', 'show what is blown or lost in the dark', ['shift+c'], { do: 'clipping' }),

@@ -57,6 +57,21 @@ export const ERRORS = {
     message: '“{file}” cannot be read as albums: {reason}',
     next: 'Choose a list of names, one a line, or albums that Arkiv wrote. Nothing was brought in.',
   },
+  'opening.elsewhere': {
+    status: 403,
+    message: 'Files are opened only on the computer on which Arkiv runs.',
+    next: 'Go to that computer, or deliver a copy.',
+  },
+  'opening.failed': {
+    status: 409,
+    message: '“{program}” could not be started: {reason}.',
+    next: 'Look at it in Studio, under This machine. No file was touched.',
+  },
+  'opening.nothing': {
+    status: 409,
+    message: 'These frames have no file that could be opened.',
+    next: 'Choose others.',
+  },
   'pass.frames': {
     status: 409,
     message: 'A pass has {most} frames at most, and at least one; these are {frames}.',

@@ -22,6 +22,7 @@ import { stripTicks } from '../../parts/stripView';
 import { TimeStrip } from '../../parts/TimeStrip';
 import { CAPTION, GROUND, INK, SURROUNDS } from '../../theme/theme';
 import { ArrangeDialog } from '../files/ArrangeDialog';
+import { WhereDialog } from '../files/WhereDialog';
 import { CameraDialog } from './CameraDialog';
 import { CaptionLine } from './CaptionLine';
 import { type CullFilter } from './cullFilter';
@@ -336,6 +337,12 @@ function Cull({ shootId }: { shootId: string }) {
         </div>
       )}
       {state.camera && current && <CameraDialog frame={current} onClose={onCameraClosed} />}
+      {state.where && (
+        <WhereDialog
+          frames={cull.chosen}
+          onClose={() => state.where && dispatch({ type: 'toggle', what: 'where' })}
+        />
+      )}
       {state.arranging && (
         <ArrangeDialog
           frames={cull.chosen}

@@ -364,6 +364,7 @@ export function runCommand(command: CullCommand, seen: Seen): void {
     case 'pileLine':
     case 'albumLine':
     case 'arranging':
+    case 'where':
     case 'noteLine':
     case 'wordsLine':
     case 'camera':

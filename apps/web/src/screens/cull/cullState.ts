@@ -62,6 +62,8 @@ export interface CullState {
   albumLine: boolean;
   /** names or folders of what is marked are being changed */
   arranging: boolean;
+  /** it is shown where files lie */
+  where: boolean;
   /** a note is being written */
   noteLine: boolean;
   wordsLine: boolean;
@@ -110,6 +112,7 @@ export const START: CullState = {
   pileLine: false,
   albumLine: false,
   arranging: false,
+  where: false,
   noteLine: false,
   wordsLine: false,
   pass: null,
@@ -184,6 +187,7 @@ export type CullAction =
         | 'pileLine'
         | 'albumLine'
         | 'arranging'
+        | 'where'
         | 'noteLine'
         | 'wordsLine'
         | 'passes'

@@ -1,9 +1,9 @@
-import { Box, Button, Typography } from '@mui/material';
+import { Box, Typography } from '@mui/material';
 import { shownName } from '@arkiv/core';
-import { useState } from 'react';
 import { useParams } from 'react-router';
 import { many } from '../../data/format';
 import { useJobs, useShoot } from '../../data/live';
+import { CopyText } from '../../parts/CopyText';
 import { JobCard } from '../../parts/JobCard';
 import { LeadStrip } from '../../parts/LeadStrip';
 import { Loading } from '../../parts/Loading';
@@ -94,28 +94,9 @@ function Files({ shootId }: { shootId: string }) {
   );
 }
 
-function FolderLine({ folder }: { folder: string }) {
-  const [said, setSaid] = useState('Copy path');
-  return (
-    <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
-      <Box sx={{ ...CAPTION, flex: 1, minWidth: 0, color: INK.soft, overflowWrap: 'anywhere' }}>{folder}</Box>
-      <Button
-        size="small"
-        color="inherit"
-        sx={{ px: 1, py: 0, minWidth: 0 }}
-        aria-label={`${said}: ${folder}`}
-        // Beyond this computer, a browser gives the clipboard to pages over HTTPS only.
-        onClick={() =>
-          void Promise.resolve()
-            .then(() => navigator.clipboard.writeText(folder))
-            .then(
-              () => setSaid('Copied'),
-              () => setSaid('Select the text to copy it'),
-            )
-        }
-      >
-        {said}
-      </Button>
-    </Box>
-  );
-}
+const FolderLine = ({ folder }: { folder: string }) => (
+  <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
+    <Box sx={{ ...CAPTION, flex: 1, minWidth: 0, color: INK.soft, overflowWrap: 'anywhere' }}>{folder}</Box>
+    <CopyText text={folder} />
+  </Box>
+);

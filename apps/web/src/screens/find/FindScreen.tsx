@@ -26,6 +26,7 @@ import { useKeptState } from '../../parts/useKeptState';
 import { useScreenTitle } from '../../parts/screenTitle';
 import { AlbumLine } from '../cull/albums/AlbumLine';
 import { useIntoAlbums } from '../cull/albums/currentAlbum';
+import { WhereDialog } from '../files/WhereDialog';
 import { ArrangeDialog } from '../files/ArrangeDialog';
 import { KeysDialog } from '../cull/KeysDialog';
 import { useCurrentPile } from '../cull/piles/currentPile';
@@ -79,6 +80,7 @@ export function FindScreen() {
   const [keys, setKeys] = useState(false);
   const [albumLine, setAlbumLine] = useState(false);
   const [arranging, setArranging] = useState(false);
+  const [where, setWhere] = useState(false);
   const [notice, say] = useState('');
   const layout = useRef({ across: 1, rows: 1 });
   const bindings = useBindings();
@@ -196,6 +198,7 @@ export function FindScreen() {
       else if (what === 'keys') setKeys((now) => !now);
       else if (what === 'albumLine') setAlbumLine((now) => !now);
       else if (what === 'arranging') setArranging((now) => !now);
+      else if (what === 'where') setWhere((now) => !now);
       else change({ fold: !question.fold });
     },
     foldAt: (i) => {
@@ -438,6 +441,7 @@ export function FindScreen() {
           seen={seen}
         />
       </div>
+      {where && <WhereDialog frames={() => loaded(targetsOf(seen))} onClose={() => setWhere(false)} />}
       {arranging && (
         <ArrangeDialog
           frames={() => loaded(targetsOf(seen))}

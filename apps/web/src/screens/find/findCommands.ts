@@ -133,7 +133,8 @@ export function runFind(command: CullCommand, seen: FindSeen): boolean {
       seen.toggle('albumLine');
       return true;
     case 'arranging':
-      seen.toggle('arranging');
+    case 'where':
+      seen.toggle(command.do);
       return true;
     case 'drop':
       void outOfAlbum(seen);

@@ -33,7 +33,7 @@ export interface FindSeen {
   inShoot: (frame: LoadedFrame) => void;
   similar: (frame: LoadedFrame) => void;
   nearTime: (frame: LoadedFrame) => void;
-  toggle: (what: 'drawer' | 'keys' | 'fold' | 'albumLine' | 'arranging') => void;
+  toggle: (what: 'drawer' | 'keys' | 'fold' | 'albumLine' | 'arranging' | 'where') => void;
   /** folds the heading of an entry, or unfolds it */
   foldAt: (at: number) => void;
   clear: () => void;

@@ -7,6 +7,7 @@ import { Problem } from '../../parts/Problem';
 import { CAPTION, INK } from '../../theme/theme';
 import { KeptField } from './KeptField';
 import { useGet } from '../../data/useGet';
+import { Programs } from './Programs';
 
 /** What Arkiv keeps for itself on this machine, and who can reach it. */
 export function Machine({ settings }: { settings: Api['SettingsDto'] }) {
@@ -38,6 +39,7 @@ export function Machine({ settings }: { settings: Api['SettingsDto'] }) {
               : `${machine.dataDir} · not copied yet`)}
         </Box>
       </Box>
+      <Programs />
       {machine && <Reach machine={machine} onChange={() => void mutate()} />}
     </Box>
   );
