@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { readSidecar } from '@arkiv/core';
 import {
@@ -159,5 +159,50 @@ describe('arranging frames of a shoot', () => {
     );
     expect(out.body.code).toBe('path.outside');
     nothingLost();
+  });
+
+  it('take along what other programs keep of them, beside them and in folders of their own, and back', async () => {
+    const { name } = await arkiv.frames(shootId);
+    const originals = (drive: 'working' | 'backup') => path.join(volumeOf(data, drive), HOME, 'originals');
+    const put = (drive: 'working' | 'backup', at: string, text: string) => {
+      mkdirSync(path.dirname(path.join(originals(drive), at)), { recursive: true });
+      writeFileSync(path.join(originals(drive), at), text);
+    };
+    put('working', `${name[0]}.dng.pp`, 'one');
+    put('working', `Settings/Session 1/${name[0]}.dng.cfg`, 'two');
+    put('backup', `.cache/${name[0]}.thumb`, 'three');
+    // Of others: a frame whose name only begins so, a catalogue, and what is on its way.
+    put('working', `${name[0]}b.dng.pp`, 'other');
+    put('working', 'Settings/catalogue.db', 'other');
+    put('working', `.${name[0]}.dng.part`, 'other');
+    const wish = { frameIds: [ids[0]], name: 'bow_0001', below: 'best' };
+    const would = await arkiv.post<Plan & { along: string[] }>('/moves/plan', asked(wish));
+    expect(would.along.map((at) => at.slice(HOME.length + 11))).toEqual([
+      `.cache/${name[0]}.thumb`,
+      `Settings/Session 1/${name[0]}.dng.cfg`,
+      `${name[0]}.dng.pp`,
+    ]);
+    const { jobId, job } = await move(wish);
+    expect(job).toMatchObject({ state: 'done', filesFailed: 0 });
+    const text = (drive: 'working' | 'backup', at: string) =>
+      readFileSync(path.join(originals(drive), at), 'utf8');
+    expect([
+      text('working', 'best/bow_0001.dng.pp'),
+      text('working', 'best/Settings/Session 1/bow_0001.dng.cfg'),
+      text('backup', 'best/.cache/bow_0001.thumb'),
+    ]).toEqual(['one', 'two', 'three']);
+    expect(text('working', `${name[0]}b.dng.pp`) + text('working', 'Settings/catalogue.db')).toBe(
+      'otherother',
+    );
+    await arkiv.rest((await arkiv.post<{ jobId: string }>(`/moves/${jobId}/undo`)).jobId);
+    expect(text('working', `Settings/Session 1/${name[0]}.dng.cfg`)).toBe('two');
+    // What cannot follow is said before, and then nothing moves.
+    put('working', 'Settings/Session 1/stern_0001.dng.cfg', 'in the way');
+    const stopped = { frameIds: [ids[0]], name: 'stern_0001' };
+    expect((await plan(stopped)).problems[0]).toContain(
+      'Settings/Session 1/stern_0001.dng.cfg” is there already',
+    );
+    expect((await arkiv.ask('POST', '/moves', asked(stopped))).status).toBe(422);
+    expect(text('working', `${name[0]}.dng.pp`)).toBe('one');
   });
 });

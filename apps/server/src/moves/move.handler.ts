@@ -20,6 +20,7 @@ import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { ShootTextsService } from '../shoots/shootTexts.service';
 import { VolumesService } from '../volumes/volumes.service';
+import { Companions } from './companions';
 import { FileWays, sidecarEndings, type Way } from './fileWays';
 import { LatePlaces } from './latePlaces.service';
 
@@ -88,6 +89,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
 
   constructor(
     private readonly ways: FileWays,
+    private readonly companions: Companions,
     private readonly late: LatePlaces,
     private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
@@ -125,6 +127,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
 
   /** Sidecars that are due are written first, so that none is being written while it moves. */
   async begin(): Promise<void> {
+    this.companions.forget();
     await this.sidecars.flush();
   }
 
@@ -133,17 +136,21 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     // Rejects go aside whatever drive is away; it follows when it returns.
     const away = mayFollow((job.params as MoveParams).kind) ? 'left' : 'waited';
     const ways = await this.ways.of(data, away);
+    const beside = await this.companions.of(data, data.fromShoot);
     const lying = away === 'left' ? await this.onAwayDrives(data, ways) : [];
     let trouble: string | null = null;
     // Written sidecars of this frame would come back under the old name: they wait until its move is written down.
     await this.sidecars.without(async () => {
       try {
-        await this.ways.go(ways, () => this.work.write((manager) => this.noted(manager, data, lying)));
+        await this.ways.go([...ways, ...beside], () =>
+          this.work.write((manager) => this.noted(manager, data, lying)),
+        );
       } catch (error) {
         trouble = await this.troubleOf(error, data, away);
       }
     });
     if (trouble !== null) return { state: 'failed', reason: trouble };
+    this.companions.moved(data, beside);
     return { state: 'done' };
   }
 

@@ -104,15 +104,17 @@ export class MovePlanDto extends TouchedDto {
   @ApiProperty() files: number;
   @ApiProperty({ type: [String] }) folders: string[];
   @ApiProperty({ type: [MoveWayDto], description: 'every file that would move' }) ways: MoveWayDto[];
+  @ApiProperty({ type: [String], description: 'settings of other programs that go along' }) along: string[];
   @ApiProperty({ type: [String] }) problems: string[];
 
-  static of(plan: MovePlan, touches: Touched): MovePlanDto {
+  static of(plan: MovePlan & { along: string[] }, touches: Touched): MovePlanDto {
     const ways = plan.moves.flatMap((move) => move.files).filter(({ from, to }) => from !== to);
     return {
       frames: plan.moves.filter((move) => move.id !== null).length,
       files: ways.length,
       ...touches,
       folders: plan.folders,
+      along: plan.along,
       ways: ways.map(({ from, to }) => ({ from, to })),
       problems: plan.problems.map((problem) => problem.message),
     };

@@ -5,6 +5,7 @@ import { LedgerModule } from '../ledger/ledger.module';
 import { SidecarsModule } from '../sidecars/sidecars.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
+import { Companions } from './companions';
 import { FileWays } from './fileWays';
 import { LatePlaces } from './latePlaces.service';
 import { MoveHandler } from './move.handler';
@@ -17,7 +18,7 @@ import { Touches } from './touches';
 @Module({
   imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, LedgerModule, SidecarsModule],
   controllers: [MovesController],
-  providers: [MovesService, MoveHandler, FileWays, LatePlaces, TakenPlaces, Touches, Rejects],
+  providers: [MovesService, MoveHandler, Companions, FileWays, LatePlaces, TakenPlaces, Touches, Rejects],
   exports: [FileWays, TakenPlaces, Touches, Rejects],
 })
 export class MovesModule {}

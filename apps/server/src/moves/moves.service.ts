@@ -16,6 +16,7 @@ import {
   type MoveInto,
   type MovePlan,
   type PlannedMove,
+  type PlanProblem,
 } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
 import { Reading } from '../db/unitOfWork';
@@ -41,6 +42,7 @@ import {
   type MoveParams,
   type Naming,
 } from './move.handler';
+import { Companions } from './companions';
 import { Rejects } from './rejects';
 import { TakenPlaces } from './takenPlaces';
 import { Touches, type Touched } from './touches';
@@ -106,6 +108,7 @@ export class MovesService {
     private readonly openJobs: OpenJobs,
     private readonly taken: TakenPlaces,
     private readonly touches: Touches,
+    private readonly companions: Companions,
     private readonly rejects: Rejects,
     private readonly volumes: VolumesService,
     private readonly settings: SettingsService,
@@ -114,13 +117,33 @@ export class MovesService {
   ) {}
 
   /** What would happen, with every problem; nothing is touched. */
-  async plan(asked: MoveRequest): Promise<MovePlan> {
-    const { parts } = await this.prepare(asked);
+  async plan(asked: MoveRequest): Promise<MovePlan & { along: string[] }> {
+    const { from, parts } = await this.prepare(asked);
+    const { along, taken } = await this.beside(from, parts);
     return {
+      along,
       moves: parts.flatMap(({ plan }) => plan.moves),
       folders: [...new Set(parts.flatMap(({ plan }) => plan.folders))],
       nextSeq: parts[0]!.plan.nextSeq,
-      problems: parts.flatMap(({ plan }) => plan.problems),
+      problems: [...parts.flatMap(({ plan }) => plan.problems), ...taken],
+    };
+  }
+
+  /** Settings of other programs that go along, and those that cannot. */
+  private async beside(
+    from: Shoot,
+    parts: readonly Destination[],
+  ): Promise<{ along: string[]; taken: PlanProblem[] }> {
+    this.companions.forget();
+    const moves = parts.flatMap(({ plan }) => plan.moves);
+    const { along, taken } = await this.companions.ofPlan(moves, from.id);
+    return {
+      along,
+      taken: taken.map((to): PlanProblem => ({
+        kind: 'exists',
+        message: `The settings that another program keeps of a frame cannot follow it: “${to}” is there already. Move that file, or choose another name.`,
+        to,
+      })),
     };
   }
 
@@ -134,7 +157,8 @@ export class MovesService {
 
   async start(asked: MoveRequest): Promise<{ jobId: string; shootId: string }> {
     const { from, parts } = await this.prepare(asked);
-    const problems = parts.flatMap(({ plan }) => plan.problems);
+    const { taken } = await this.beside(from, parts);
+    const problems = [...parts.flatMap(({ plan }) => plan.problems), ...taken];
     const [first] = problems;
     if (first) throw new ArkivError('plan.problems', { count: problems.length, first: first.message });
     const [{ into, made, plan }, ...others] = parts as [Destination, ...Destination[]];

@@ -2958,6 +2958,8 @@ export interface components {
             folders: string[];
             /** @description every file that would move */
             ways: components["schemas"]["MoveWayDto"][];
+            /** @description settings of other programs that go along */
+            along: string[];
             problems: string[];
         };
         StartedMoveDto: {

@@ -11,6 +11,7 @@ import { Problem } from '../../parts/Problem';
 import { useAction } from '../../parts/useAction';
 import { WayList } from '../../parts/WayList';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
+import { alongWords } from './alongWords';
 import { moveNow, useMovePlan, type MoveRequest } from './useMove';
 
 interface Props {
@@ -242,7 +243,7 @@ function Choices(props: { frames: readonly LoadedFrame[]; shootId: string } & Om
 function saidOf(plan: Api['MovePlanDto']): string {
   if (plan.files === 0) return 'No file would change its name or place.';
   const away = plan.away.length > 0 ? ` ${plan.away.join(' and ')} must be plugged in first.` : '';
-  return `${many(plan.files, 'file')} of ${many(plan.frames, 'frame')} with their sidecars, on ${plan.volumes.join(' and ')}. Nothing is overwritten; it can be undone.${away}`;
+  return `${many(plan.files, 'file')} of ${many(plan.frames, 'frame')} with their sidecars${alongWords(plan)}, on ${plan.volumes.join(' and ')}. Nothing is overwritten; it can be undone.${away}`;
 }
 
 /** Folders below the originals in which frames of the shoot lie already. */

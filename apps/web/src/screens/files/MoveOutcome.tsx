@@ -4,6 +4,7 @@ import { many } from '../../data/format';
 import type { Api } from '../../data/http';
 import { Problem } from '../../parts/Problem';
 import { useAction } from '../../parts/useAction';
+import { alongWords } from './alongWords';
 import { WayList } from '../../parts/WayList';
 import { GROUND, INK } from '../../theme/theme';
 
@@ -37,7 +38,7 @@ export function MoveOutcome({
           {plan &&
             (plan.files === 0
               ? none
-              : `${about}${about && ' '}${many(plan.files, 'file')} of ${many(plan.frames, 'frame')} with their sidecars, on every drive. Nothing is overwritten; it can be undone.`)}
+              : `${about}${about && ' '}${many(plan.files, 'file')} of ${many(plan.frames, 'frame')} with their sidecars${alongWords(plan)}, on every drive. Nothing is overwritten; it can be undone.`)}
         </Box>
         {plan && plan.files > 0 && (
           <Button size="small" color="inherit" aria-expanded={open} onClick={() => setOpen(!open)}>
