@@ -1,4 +1,4 @@
-import { readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import {
   dataWithCard,
@@ -7,6 +7,7 @@ import {
   removeFolder,
   sha256sumCheck,
   startArkiv,
+  until,
   volumeOf,
   type TestArkiv,
 } from './testArkiv';
@@ -148,5 +149,51 @@ describe('copies that are kept', () => {
     await arkiv.ask('PUT', `/stand-ins/drives/backup`, { state: 'read-only' });
     expect(await drive('Backup drive')).toMatchObject({ readOnly: true });
     expect(await drive('Working drive')).toMatchObject({ readOnly: false });
+  });
+
+  it('are made on a drive of one’s choice: of the keepers alone, then of the rest, each proven and with its sidecar', async () => {
+    await takeIn();
+    const { id } = await arkiv.frames(shootId);
+    const mark = { kind: 'verdict', from: 'undecided', to: 'keep', at: Date.now(), group: 'g', window: 'w' };
+    await arkiv.post('/marks', {
+      operations: [{ ...mark, id: '01J0000000000000000000000K', subject: id[1]! }],
+    });
+    const shelf = path.join(data, 'shelf');
+    mkdirSync(shelf);
+    const { id: to } = await arkiv.post<Drive>('/volumes', {
+      ...{ root: shelf, name: 'Shelf 3', role: 'backup' },
+    });
+    const plan = (keepers: boolean) =>
+      arkiv.get<{ files: number; volumes: string[] }>(
+        `/copies/missing?shootId=${shootId}&to=${to}&keepers=${keepers}`,
+      );
+    const [some, all] = [await plan(true), await plan(false)];
+    expect([some.volumes, some.files > 0, some.files < all.files]).toEqual([['Shelf 3'], true, true]);
+    expect((await run('/copies/missing', { shootId, to, keepers: true })).job).toMatchObject({
+      ...{ state: 'done', filesFailed: 0, filesDone: some.files },
+    });
+    const { name } = await arkiv.frames(shootId);
+    const there = () => filesBelow(path.join(shelf, FOLDER, 'originals'));
+    expect(
+      there()
+        .filter((file) => !file.endsWith('.xmp'))
+        .every((file) => file.startsWith(name[1]!)),
+    ).toBe(true);
+    expect((await plan(true)).files).toBe(0);
+    expect((await run('/copies/missing', { shootId, to })).job).toMatchObject({
+      state: 'done',
+      filesFailed: 0,
+    });
+    sha256sumCheck(path.join(shelf, FOLDER), '.arkiv/manifest.sha256');
+    const pictures = (files: readonly string[]) => files.filter((file) => !/^[^/]*\.xmp$/.test(file)).sort();
+    expect(pictures(there())).toEqual(pictures(filesBelow(originals('working'))));
+    // A frame's own sidecar is written there as everywhere, a moment later.
+    await until(() => name.every((its) => there().includes(`${its}.xmp`)));
+    expect((await plan(false)).files).toBe(0);
+    const edit = (await arkiv.get<(Drive & { role: string })[]>('/volumes')).find(
+      ({ role }) => role === 'edit',
+    );
+    if (edit) expect((await arkiv.ask('POST', '/copies/missing', { shootId, to: edit.id })).status).toBe(409);
+    expect((await arkiv.ask('POST', '/copies/missing', { to })).status).toBe(409);
   });
 });

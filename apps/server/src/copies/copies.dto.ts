@@ -1,5 +1,6 @@
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
-import { IsOptional, IsString, Length, MaxLength } from 'class-validator';
+import { Transform } from 'class-transformer';
+import { IsBoolean, IsOptional, IsString, Length, MaxLength } from 'class-validator';
 import type { CopyPlan, KeptOn } from './copies.service';
 import type { CopiesAsked } from './whileMoving';
 
@@ -7,6 +8,16 @@ import type { CopiesAsked } from './whileMoving';
 export class CopiesAskedDto implements CopiesAsked {
   @ApiPropertyOptional() @IsOptional() @IsString() @Length(26, 26) shootId?: string;
   @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(100) volumeId?: string;
+  @ApiPropertyOptional({ description: 'with a shoot: the drive that gets what it does not hold yet' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(100)
+  to?: string;
+  @ApiPropertyOptional({ description: 'of these the keepers alone' })
+  @IsOptional()
+  @Transform(({ value }) => value === true || value === 'true')
+  @IsBoolean()
+  keepers?: boolean;
 }
 
 export class CopyPlanDto implements CopyPlan {

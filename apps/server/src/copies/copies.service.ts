@@ -106,6 +106,7 @@ export class CopiesService {
   }
 
   async plan(asked: CopiesAsked): Promise<CopyPlan> {
+    await this.checkTarget(asked);
     const { copies, nowhere } = await this.missing.all(asked);
     const names = new Set<string>();
     for (const id of new Set(copies.map((copy) => copy.volumeId)))
@@ -121,6 +122,7 @@ export class CopiesService {
   /** Starts making the copies that are missing, and those anew that were found damaged. */
   async copyNow(asked: CopiesAsked): Promise<{ jobId: string }> {
     const title = await this.title(asked);
+    await this.checkTarget(asked);
     const { copies, nowhere } = await this.missing.all(asked);
     if (copies.length === 0)
       throw new ArkivError('copies.none', {
@@ -154,6 +156,19 @@ export class CopiesService {
     };
     await this.jobs.begin([{ job, items: [] }]);
     return { jobId };
+  }
+
+  /** Refuses a drive that cannot take a shoot: one that is away, read only, or for editing, where copies are no archive's. */
+  private async checkTarget({ shootId, to }: CopiesAsked): Promise<void> {
+    if (to === undefined) return;
+    const refuse = (reason: string) => new ArkivError('copies.none', { reason });
+    if (shootId === undefined) throw refuse('no shoot is named that is to go there');
+    const known = (await this.volumes.list()).find(({ volume }) => volume.id === to);
+    if (!known) throw new ArkivError('not-found', { what: 'drive', id: to });
+    if (!known.online) throw refuse(`“${known.volume.name}” is not there`);
+    if (known.readOnly) throw refuse(`“${known.volume.name}” can only be read`);
+    if (known.volume.role === 'edit')
+      throw refuse(`“${known.volume.name}” is for editing: hand-off goes there`);
   }
 
   private async title({ shootId, volumeId }: CopiesAsked): Promise<string> {

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { countDevices, UNKNOWN_DEVICE } from '@arkiv/core';
+import { countDevices, toSql, UNKNOWN_DEVICE } from '@arkiv/core';
 import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
 import { SettingsService } from '../settings/settings.service';
@@ -59,6 +59,7 @@ export class MissingCopies {
 
   /** All of them; many files may be meant, so they are looked for in a thread of its own. */
   async all(asked: CopiesAsked): Promise<Missing> {
+    if (asked.to !== undefined) return this.onto(asked, asked.to);
     const { shootId = null, volumeId = null } = asked;
     const basis = await this.basis();
     const rows = await this.long.rows<Row>(
@@ -79,6 +80,10 @@ export class MissingCopies {
     shootId: string,
     after: string,
   ): Promise<{ copies: MissingCopy[]; through: string | null }> {
+    if (asked.to !== undefined) {
+      const { copies } = await this.onto(asked, asked.to, after);
+      return { copies, through: copies.at(-1)?.assetId ?? null };
+    }
     const { volumeId = null } = asked;
     const basis = await this.basis();
     const ids: { id: string }[] = await this.reading.source.query(
@@ -92,6 +97,29 @@ export class MissingCopies {
       [JSON.stringify(ids.map(({ id }) => id)), volumeId, volumeId, volumeId],
     );
     return { copies: choose(rows, basis).copies, through: ids.at(-1)?.id ?? null };
+  }
+
+  /** Files of a shoot that a drive does not hold, by their ids; `after` one of them the next few, or all. */
+  private async onto(
+    { shootId, keepers }: CopiesAsked,
+    to: string,
+    after: string | null = null,
+  ): Promise<Missing> {
+    const kept = keepers ? toSql((await this.settings.all()).rules.keeper) : null;
+    // Files of no frame, and sidecars that came on the card, go with the whole shoot alone.
+    const of = kept
+      ? `AND a."frameId" IN (SELECT f.id FROM frame_here f WHERE f."shootId" = a."shootId" AND ${kept.where})`
+      : '';
+    const rows = await this.long.rows<Row>(
+      `${ROW} FROM asset_at a WHERE a."shootId" = ? AND a.id > ? AND a.sha256 IS NOT NULL ${of}
+         AND NOT EXISTS (SELECT 1 FROM copy c WHERE c."assetId" = a.id AND c."volumeId" = ? AND c."verifiedAt" IS NOT NULL)
+       ORDER BY a.id LIMIT ?`,
+      [shootId ?? '', after ?? '', ...(kept?.parameters ?? []), to, after === null ? -1 : PART],
+    );
+    // A file without any good copy left has nothing that could be copied.
+    const from = rows.filter(({ volumes }) => volumes !== null);
+    const copies = from.map(({ volumes: _, damaged: __, ...asset }) => ({ ...asset, volumeId: to }));
+    return { copies, nowhere: rows.length - from.length };
   }
 
   /** The next shoot, by id, of which any copy may be missing. */

@@ -6,6 +6,10 @@ import type { OpenJobs } from '../jobs/openJobs.service';
 export interface CopiesAsked {
   shootId?: string;
   volumeId?: string;
+  /** with a shoot: id of the drive that gets what it does not hold yet, whatever copies there are elsewhere */
+  to?: string;
+  /** of these the studio’s keepers alone */
+  keepers?: boolean;
 }
 
 /** Files that are being moved have two names: they are copied and read again when they have one. Throws `move.busy`. */

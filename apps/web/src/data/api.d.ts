@@ -2895,6 +2895,10 @@ export interface components {
         CopiesAskedDto: {
             shootId?: string;
             volumeId?: string;
+            /** @description with a shoot: the drive that gets what it does not hold yet */
+            to?: string;
+            /** @description of these the keepers alone */
+            keepers?: boolean;
         };
         KeptOnDto: {
             volumeId: string;
@@ -5306,6 +5310,10 @@ export interface operations {
             query?: {
                 shootId?: string;
                 volumeId?: string;
+                /** @description with a shoot: the drive that gets what it does not hold yet */
+                to?: string;
+                /** @description of these the keepers alone */
+                keepers?: boolean;
             };
             header?: never;
             path?: never;

@@ -4,6 +4,7 @@ import { post, type Api } from '../../data/http';
 import { useKept, useMissing, useVolumes } from '../../data/live';
 import { Loading } from '../../parts/Loading';
 import { Problem } from '../../parts/Problem';
+import { CopyOnto } from './CopyOnto';
 import { useAction } from '../../parts/useAction';
 import { Section } from '../../parts/Section';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
@@ -74,6 +75,7 @@ export function KeptOn({ shoot }: { shoot: Api['ShootDto'] }) {
           </Box>
         );
       })}
+      <CopyOnto shoot={shoot} />
       {missing && missing.files > 0 && (
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 1.5 }}>
           <Box sx={{ flex: 1, color: STRIKE_TEXT }}>
