@@ -48,6 +48,7 @@ test.describe('shoots', () => {
     const year = page.getByRole('heading', { level: 2 }).getByRole('button').first();
     await expect(year).toHaveAttribute('aria-expanded', 'true');
     const shown = page.locator('a[data-shoot]');
+    await expect(line(page)).toBeVisible();
     const before = await shown.count();
     await year.click();
     await expect(year).toHaveAttribute('aria-expanded', 'false');

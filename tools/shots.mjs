@@ -163,10 +163,6 @@ try {
   await press('z', 'Escape');
   await press('q');
   await shot('cull-sheet');
-  await press('/');
-  await page.getByRole('button', { name: /^keep/ }).click();
-  await shot('cull-filter');
-  await press('Backspace', 'h');
   await go(/Hand-off/);
   await page.getByRole('button', { name: /^Copy \d/ }).click();
   await page.getByText(/all \d+ verified/).waitFor();
@@ -192,7 +188,12 @@ try {
   await go(/^Shoots/);
   await page.getByText('Fernhill Pond').waitFor();
   await shot('shoots');
-  await page.getByRole('link', { name: /Pond regatta 4 Oct 2026/ }).click();
+  await go(/^Albums/);
+  await page.getByText('Portfolio').click();
+  await page.getByRole('option').first().waitFor();
+  await shot('albums');
+  await go(/^Shoots/);
+  await page.getByRole('link', { name: /Pond regatta/ }).click();
   await page.locator('[data-quality=screen]').waitFor();
   await press('q');
   await page.getByRole('option').first().waitFor();

@@ -31,7 +31,7 @@ describe('arranging frames of a shoot', () => {
   let ids: string[];
   let card: string[];
 
-  beforeEach(async () => {
+  beforeAll(async () => {
     data = dataWithCard({ until: 'OCK_9973' });
     arkiv = await startArkiv(data);
     card = [...outsideManifest(cardOf(data)).values()].sort();
@@ -41,7 +41,7 @@ describe('arranging frames of a shoot', () => {
     ids = (await arkiv.frames(shootId)).id;
     await until(() => sidecars('backup').length === ids.length);
   });
-  afterEach(async () => {
+  afterAll(async () => {
     await arkiv.stop();
     removeFolder(data);
   });

@@ -408,13 +408,13 @@ export function FindScreen() {
             drives={volumes ?? NO_DRIVES}
             onPart={part}
           >
-            {question.line.trim() !== '' && !looked && <RuleAlbum line={question.line.trim()} />}
             <KeptSearches
               kept={settings?.searches ?? NO_KEPT}
               now={text}
               newest={result?.found.newest ?? 0}
               onChoose={(kept) => void navigate(`/find?${kept}`)}
             />
+            {question.line.trim() !== '' && !looked && <RuleAlbum line={question.line.trim()} />}
           </FacetDrawer>
         )}
       </div>

@@ -9,9 +9,11 @@ export function RuleAlbum({ line }: { line: string }) {
   const navigate = useNavigate();
   return (
     <>
-      <button type="button" className={styles.also} onClick={() => setOpen(true)}>
-        Make a rule album of this line …
-      </button>
+      <p className={styles.ofLine}>
+        <button type="button" className={styles.also} onClick={() => setOpen(true)}>
+          Make a rule album of this line …
+        </button>
+      </p>
       {open && (
         <AlbumDialog
           rule={line}

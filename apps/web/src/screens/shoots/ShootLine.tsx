@@ -2,7 +2,7 @@ import { Box } from '@mui/material';
 import { shownName } from '@arkiv/core';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Link } from 'react-router';
-import { count, weekDay } from '../../data/format';
+import { weekDay } from '../../data/format';
 import { numberOf } from '../../data/frames';
 import type { Api } from '../../data/http';
 import { useGet } from '../../data/useGet';
@@ -107,7 +107,6 @@ export function ShootLine({ shoot }: { shoot: Api['ShootDto'] }) {
           <Decided shoot={shoot} />
         )}
       </Box>
-      <Box sx={{ ...CAPTION, color: INK.faint, flex: 'none' }}>{count(shoot.frames)}</Box>
     </Box>
   );
 }

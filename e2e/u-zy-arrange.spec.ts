@@ -1,0 +1,136 @@
+import { expect, test, type Page } from '@playwright/test';
+import { accessible } from './accessible';
+import { cells } from './cullPage';
+
+// Names and folders of some frames, and where their files lie, from Cull as hands do it.
+test.describe('arranging', () => {
+  let shoot: { id: string; title: string };
+
+  test.beforeAll(async ({ request }) => {
+    const shoots = (await (await request.get('/api/shoots')).json()) as {
+      id: string;
+      title: string;
+      frames: number;
+    }[];
+    shoot = shoots.find(({ frames }) => frames >= 20)!;
+  });
+
+  const columns = async (page: Page) => {
+    const answer = await page.request.get(`/api/shoots/${shoot.id}/frames`);
+    return ((await answer.json()) as { columns: Record<'name' | 'lies', string[]> }).columns;
+  };
+  const dialog = (page: Page) => page.getByRole('dialog', { name: /^Names and folder/ });
+  const open = async (page: Page, frame: number, more = 0) => {
+    await page.goto(`/shoots/${shoot.id}/cull?view=sheet`);
+    await expect(cells(page).first()).toBeVisible();
+    await page.keyboard.press('Escape');
+    await cells(page).nth(frame).click();
+    for (let i = 0; i < more; i++) await page.keyboard.press('Shift+ArrowRight');
+    await page.keyboard.press('F2');
+    await expect(dialog(page)).toBeVisible();
+  };
+  /** Takes the last move back, so that other tests find the shoot as it was. */
+  const undo = async (page: Page) => {
+    const jobs = (await (await page.request.get('/api/jobs')).json()) as {
+      id: string;
+      deed: string | null;
+    }[];
+    const { id } = jobs.find(({ deed }) => deed === 'arrange')!;
+    const headers = { 'x-arkiv': '1' };
+    const { jobId } = (await (await page.request.post(`/api/moves/${id}/undo`, { headers })).json()) as {
+      jobId: string;
+    };
+    await expect
+      .poll(async () => {
+        const report = await page.request.get(`/api/jobs/${jobId}`);
+        return ((await report.json()) as { job: { state: string } }).job.state;
+      })
+      .toBe('done');
+  };
+
+  test('takes a selection into a folder, which a path line then walks', async ({ page }) => {
+    await open(page, 1, 2);
+    await page.getByText('Names stay').click();
+    await page.getByText('Into a folder below the originals').click();
+    await page.getByLabel('Folder; empty: the originals themselves').fill('proofs/first');
+    await expect(dialog(page).getByText(/files of 3 frames with their sidecars/)).toBeVisible();
+    await accessible(page);
+    await page.getByRole('button', { name: 'Move 3 frames' }).click();
+    await expect(dialog(page)).toBeHidden({ timeout: 30_000 });
+    const path = page.getByRole('navigation', { name: 'Folders' });
+    await expect(path.getByRole('button', { name: 'proofs · 3' })).toBeVisible();
+    await path.getByRole('button', { name: 'proofs · 3' }).click();
+    await expect(cells(page)).toHaveCount(3);
+    await path.getByRole('button', { name: 'first · 3' }).click();
+    await expect(cells(page)).toHaveCount(3);
+    await path.getByRole('button', { name: /^originals · / }).click();
+    await expect.poll(() => cells(page).count()).toBeGreaterThan(3);
+    await accessible(page);
+    await undo(page);
+    await expect(path).toBeHidden();
+  });
+
+  test('gives one frame a name by hand that keeps its number, and a selection names by a pattern', async ({
+    page,
+  }) => {
+    const { name: before } = await columns(page);
+    await open(page, 0);
+    const field = page.getByRole('textbox', { name: 'Name', exact: true });
+    await field.fill(before[1]!);
+    await expect(
+      dialog(page)
+        .getByText(/is there already|already/)
+        .first(),
+    ).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Rename 1 frame' })).toBeDisabled();
+    await field.fill('first light');
+    await page.getByLabel(/^with its number/).check();
+    await page.getByRole('button', { name: 'Rename 1 frame' }).click();
+    await expect(dialog(page)).toBeHidden({ timeout: 30_000 });
+    expect((await columns(page)).name[0]).toBe(`first light_${/(\d+)\D*$/.exec(before[0]!)![1]}`);
+    await undo(page);
+    await open(page, 0, 1);
+    await page.getByRole('textbox', { name: 'Name pattern' }).fill('bow_{number:3}');
+    await expect(dialog(page)).toContainText('bow_002');
+    await page.keyboard.press('Escape');
+    await expect(dialog(page)).toBeHidden();
+    expect((await columns(page)).name).toEqual(before);
+  });
+
+  test('says where files lie in whole on this computer, and opens them in a program that is named there', async ({
+    page,
+  }) => {
+    await page.goto('/studio#machine');
+    const machine = page.getByRole('region', { name: 'This machine' });
+    await machine.getByRole('button', { name: 'Name a program …' }).click();
+    await machine.getByLabel('Name', { exact: true }).fill('Nothing at all');
+    await machine.getByLabel(/^Program:/).fill('/nowhere/program');
+    await machine.getByRole('button', { name: 'Keep it' }).click();
+    await expect(machine.getByText('/nowhere/program')).toBeVisible();
+    await page.goto(`/shoots/${shoot.id}/cull?view=sheet`);
+    await cells(page).nth(2).click();
+    await page.keyboard.press('Alt+w');
+    const where = page.getByRole('dialog', { name: /^Where / });
+    await expect(where.getByText(/originals\/.*\.(jpg|dng|heic)/i).first()).toBeVisible();
+    await expect(where.getByRole('button', { name: 'Open its folder' }).first()).toBeVisible();
+    await accessible(page);
+    await where.getByRole('button', { name: 'Nothing at all' }).click();
+    await expect(where.getByText(/could not be started: there is no such program/)).toBeVisible();
+    await page.keyboard.press('Escape');
+    await page.goto('/studio#machine');
+    await machine.getByRole('button', { name: 'Forget' }).click();
+    await expect(machine.getByText('/nowhere/program')).toBeHidden();
+  });
+
+  test('offers a shoot to a drive of one’s choice, and says where nothing is left to copy', async ({
+    page,
+  }) => {
+    await page.goto(`/shoots/${shoot.id}/files`);
+    const part = page.getByRole('group', { name: 'Copy to another drive' });
+    await part.getByLabel('Copy to a drive').selectOption({ index: 1 });
+    await expect(part.getByRole('status')).toContainText(/holds all of it already|each is read back/);
+    await part.getByText('the keepers alone').click();
+    await expect(part.getByRole('status')).toContainText(/holds all keepers already|each is read back/);
+    await accessible(page);
+  });
+});
