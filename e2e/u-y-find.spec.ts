@@ -177,5 +177,9 @@ test.describe('finding', () => {
     await expect(page.getByText('The frame that this picture was made from stands first')).toBeVisible();
     await expect(cells(page).first().locator('img')).toHaveAttribute('src', source!);
     await expect(chip(page, 'like one picture')).toBeVisible();
+    // Taken away it leaves nothing of itself.
+    await chip(page, 'like one picture').locator('.MuiChip-deleteIcon').click();
+    await expect(chip(page, 'like one picture')).toBeHidden();
+    await expect(page).toHaveURL(/\/find$/);
   });
 });

@@ -15,8 +15,10 @@ export interface FindQuestion {
   album?: string;
 }
 
+/** Asks for all of the archive; put over another question it takes away all that this one asks. */
 export const NO_QUESTION: FindQuestion = {
   ...{ line: '', rejects: false, bin: false, heading: 'shoot', oldestFirst: false, fold: false },
+  ...{ like: undefined, album: undefined },
 };
 
 /** How frames stand where nothing else is said: in an album as they are arranged. */

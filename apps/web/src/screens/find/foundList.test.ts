@@ -1,6 +1,13 @@
 import { FoundList, headingWords } from './foundList';
 import { nearTimeLine } from '../../data/nearTime';
-import { NO_QUESTION, questionOf, questionText, type FindQuestion } from '../../data/findQuestion';
+import {
+  albumQuestion,
+  findAddress,
+  NO_QUESTION,
+  questionOf,
+  questionText,
+  type FindQuestion,
+} from '../../data/findQuestion';
 
 const group = (key: string | null, from: number, count: number) => ({
   ...{ key, from, count, title: null, date: null },
@@ -58,6 +65,8 @@ describe('a question', () => {
     { line: 'heron "North Pier" ≥4★' },
     { rejects: true, bin: true, oldestFirst: true, heading: 'none', fold: true },
     { like: '01HERON', heading: 'month' },
+    { album: '01ALBUM', heading: 'album' },
+    { album: '01ALBUM', heading: 'month', line: 'heron' },
   ])('stands in the address and is read back: %j', (asked) => {
     const question = { ...NO_QUESTION, ...asked };
     expect(questionOf(questionText(question))).toEqual(question);
@@ -67,6 +76,21 @@ describe('a question', () => {
   it('that asks for nothing has no address of its own, and a heading that is none is not taken', () => {
     expect(questionText(NO_QUESTION)).toBe('');
     expect(questionOf('?by=moon').heading).toBe(NO_QUESTION.heading);
+  });
+
+  it('about an album stands under the album’s own address, and elsewhere says which it is', () => {
+    const asked = { ...albumQuestion('01ALBUM'), line: 'heron' };
+    expect(findAddress(asked)).toBe('/albums/01ALBUM?q=heron');
+    expect(questionOf('?q=heron', '01ALBUM')).toEqual(asked);
+    expect(questionText(asked)).toBe('in=01ALBUM&q=heron');
+    expect(findAddress({ ...NO_QUESTION, line: 'heron' })).toBe('/find?q=heron');
+    // Nothing stands as it is arranged where no album is looked into.
+    expect(questionOf('?by=album').heading).toBe(NO_QUESTION.heading);
+  });
+
+  it('that asks for nothing leaves nothing of the one before it: neither its picture nor its album', () => {
+    const before = { ...albumQuestion('01ALBUM'), like: '01HERON', line: 'fish' };
+    expect(findAddress({ ...before, ...NO_QUESTION })).toBe('/find');
   });
 
   it('of an hour around a frame goes over midnight', () => {
