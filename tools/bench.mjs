@@ -1,5 +1,5 @@
 // `npm run bench [-- group] [--json] [--files N] [--rounds N] [--frames N]`: measures this program against plain tools that do the
-// same work, side by side in one run. Groups: intake (with card), card, previews, cull, scale, find. A ratio is our time divided by the floor's.
+// same work, side by side in one run. Groups: intake (with card), card, previews, cull, scale, find, describe. A ratio is our time divided by the floor's.
 import { existsSync, rmSync } from 'node:fs';
 import { ensureBuilt, ensureChromium, ensureInstalled, ensureTools } from './bootstrap.mjs';
 
@@ -44,6 +44,7 @@ const groups = {
   },
   scale: () => import('./bench/scale.mjs').then((m) => m.scale),
   find: () => import('./bench/find.mjs').then((m) => m.find),
+  describe: () => import('./bench/describe.mjs').then((m) => m.describe),
   takes: async () => {
     const { takes } = await import('./bench/takes.mjs');
     const { takesSpeed } = await import('./bench/takesSpeed.mjs');
@@ -67,7 +68,7 @@ const named = args.filter(
 const wanted =
   named.length > 0
     ? named
-    : Object.keys(groups).filter((name) => !['card', 'scale', 'takes', 'find'].includes(name));
+    : Object.keys(groups).filter((name) => !['card', 'scale', 'takes', 'find', 'describe'].includes(name));
 const unknown = wanted.find((name) => !groups[name]);
 if (unknown) {
   console.error(`There is no group “${unknown}”: choose one of ${Object.keys(groups).join(', ')}.`);
