@@ -1,4 +1,4 @@
-import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import {
   dataWithCard,
@@ -195,5 +195,58 @@ describe('copies that are kept', () => {
     );
     if (edit) expect((await arkiv.ask('POST', '/copies/missing', { shootId, to: edit.id })).status).toBe(409);
     expect((await arkiv.ask('POST', '/copies/missing', { to })).status).toBe(409);
+  });
+
+  it('are taken off a drive only where each is proven on enough others, and what does not prove stays', async () => {
+    await takeIn();
+    const all = await arkiv.get<Drive[]>('/volumes');
+    const volumeId = all.find(({ name }) => name.startsWith('Working'))!.id;
+    const asked = { shootId, volumeId };
+    // The other drive alone is one copy, and the studio asks for two.
+    expect(await arkiv.ask('POST', '/copies/release', asked)).toMatchObject({
+      ...{ status: 409, body: { code: 'copies.none' } },
+    });
+    const shelf = path.join(data, 'shelf');
+    mkdirSync(shelf);
+    const { id: to } = await arkiv.post<Drive>('/volumes', { root: shelf, name: 'Shelf 3', role: 'backup' });
+    await arkiv.ask('PATCH', `/volumes/${to}`, { device: 'shelf' });
+    expect((await run('/copies/missing', { shootId, to })).job).toMatchObject({
+      state: 'done',
+      filesFailed: 0,
+    });
+    const { name } = await arkiv.frames(shootId);
+    await until(() => name.every((its) => existsSync(path.join(shelf, FOLDER, 'originals', `${its}.xmp`))));
+    const before = filesBelow(originals('working')).filter((file) => !/^[^/]*\.xmp$/.test(file));
+    const plan = await arkiv.get<{ files: number; stay: number; elsewhere: string[] }>(
+      `/copies/release?shootId=${shootId}&volumeId=${volumeId}`,
+    );
+    expect(plan).toMatchObject({ files: before.length, stay: 0, elsewhere: ['Backup drive', 'Shelf 3'] });
+    expect(filesBelow(originals('working'))).toHaveLength(before.length + name.length);
+    // One has gone bad elsewhere, and one was changed here, since they were read last.
+    const [bad, changed] = [
+      before.find((file) => file.endsWith('.jpg'))!,
+      before.find((file) => file.endsWith('.dng'))!,
+    ];
+    flipBit(path.join(originals('backup'), bad));
+    flipBit(path.join(originals('working'), changed));
+    const { job, failures } = await run('/copies/release', asked);
+    expect(job).toMatchObject({ state: 'done', filesFailed: 2, filesDone: before.length - 2 });
+    expect(failures.map(({ reason }) => reason).join(' ')).toMatch(/1 of 2 copies elsewhere prove good.*/);
+    expect(failures.map(({ reason }) => reason).join(' ')).toMatch(/it has changed there/);
+    const left = filesBelow(originals('working')).filter((file) => !/^[^/]*\.xmp$/.test(file));
+    expect(left.sort()).toEqual([bad, changed].sort());
+    for (const folder of [originals('backup'), path.join(shelf, FOLDER, 'originals')])
+      expect(filesBelow(folder).filter((file) => !/^[^/]*\.xmp$/.test(file))).toHaveLength(before.length);
+    // The sidecars of what is gone are gone, and those of what stays stay.
+    const sidecars = filesBelow(originals('working')).filter((file) => /^[^/]*\.xmp$/.test(file));
+    const stays = new Set([bad, changed].map((file) => `${file.replace(/\.[^.]+$/, '')}.xmp`));
+    expect(new Set(sidecars)).toEqual(stays);
+    sha256sumCheck(path.join(shelf, FOLDER), '.arkiv/manifest.sha256');
+    expect((await drive('Working drive')).files).toBeLessThanOrEqual(2);
+    // It is copied back as it came.
+    await run('/copies/missing', { shootId, to: volumeId });
+    expect(filesBelow(originals('working')).filter((file) => before.includes(file))).toHaveLength(
+      before.length,
+    );
   });
 });

@@ -2,6 +2,7 @@ import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { Transform } from 'class-transformer';
 import { IsBoolean, IsOptional, IsString, Length, MaxLength } from 'class-validator';
 import type { CopyPlan, KeptOn } from './copies.service';
+import type { ReleasePlan } from './release.handler';
 import type { CopiesAsked } from './whileMoving';
 
 /** One shoot, one volume, both, or without either the whole archive. */
@@ -38,4 +39,24 @@ export class KeptOnDto implements KeptOn {
     description: 'when the copy that was not read for longest was read',
   })
   verifiedSince: number | null;
+}
+
+export class ReleaseAskedDto {
+  @ApiProperty() @IsString() @Length(26, 26) shootId: string;
+  @ApiProperty() @IsString() @MaxLength(100) volumeId: string;
+  @ApiPropertyOptional({ description: 'all but the keepers, which stay there' })
+  @IsOptional()
+  @Transform(({ value }) => value === true || value === 'true')
+  @IsBoolean()
+  butKeepers?: boolean;
+}
+
+export class ReleasePlanDto implements ReleasePlan {
+  @ApiProperty() files: number;
+  @ApiProperty({ description: 'bytes' }) bytes: number;
+  @ApiProperty({ description: 'files with too few copies on other drives: they stay' }) stay: number;
+  @ApiProperty({ description: 'copies on distinct devices that each file must have elsewhere' })
+  required: number;
+  @ApiProperty({ type: [String], description: 'names of the drives that hold the others' })
+  elsewhere: string[];
 }

@@ -7,12 +7,13 @@ import { CopiesController } from './copies.controller';
 import { CopiesService } from './copies.service';
 import { CopyHandler } from './copy.handler';
 import { MissingCopies } from './missingCopies.service';
+import { ReleaseHandler } from './release.handler';
 import { VerifyHandler } from './verify.handler';
 
 @Module({
   imports: [VolumesModule, ShootsModule, FramesModule, JobsModule],
   controllers: [CopiesController],
-  providers: [CopiesService, MissingCopies, CopyHandler, VerifyHandler],
+  providers: [CopiesService, MissingCopies, CopyHandler, ReleaseHandler, VerifyHandler],
   exports: [VerifyHandler],
 })
 export class CopiesModule {}

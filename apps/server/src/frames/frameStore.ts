@@ -195,6 +195,16 @@ export class FrameStore {
     this.happenings.after(manager, 'copied', { assetId });
   }
 
+  /** A copy was taken off its drive, and is missed there by nobody: others are proven. */
+  async released(manager: EntityManager, assetId: string, volumeId: string): Promise<void> {
+    const { affected } = await manager.delete(Copy, { assetId, volumeId });
+    if (!affected) return;
+    const { devices, size } = await manager.findOneByOrFail(Asset, { id: assetId });
+    await this.changeVolume(manager, volumeId, { files: -1, bytes: -size, onlyHere: devices <= 1 ? -1 : 0 });
+    await this.judge(manager, [assetId]);
+    this.happenings.after(manager, 'copied', { assetId });
+  }
+
   /** A frame is here: it is shown from now on. False where none of its files can show it yet. */
   async show(manager: EntityManager, frameId: string): Promise<boolean> {
     const frame = await manager.findOneByOrFail(Frame, { id: frameId });

@@ -1216,6 +1216,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/copies/release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Copies_releasePlan"];
+        put?: never;
+        post: operations["Copies_release"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/copies/shoots/{id}": {
         parameters: {
             query?: never;
@@ -2059,7 +2075,7 @@ export interface components {
         JobDto: {
             id: string;
             /** @enum {string} */
-            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin";
+            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release";
             /** @enum {string|null} */
             deed: "split" | "merge" | "rename" | "aside" | "back" | "arrange" | "bin" | "forget" | "delete" | "bring-back" | "empty" | null;
             title: string;
@@ -2899,6 +2915,23 @@ export interface components {
             to?: string;
             /** @description of these the keepers alone */
             keepers?: boolean;
+        };
+        ReleasePlanDto: {
+            files: number;
+            /** @description bytes */
+            bytes: number;
+            /** @description files with too few copies on other drives: they stay */
+            stay: number;
+            /** @description copies on distinct devices that each file must have elsewhere */
+            required: number;
+            /** @description names of the drives that hold the others */
+            elsewhere: string[];
+        };
+        ReleaseAskedDto: {
+            shootId: string;
+            volumeId: string;
+            /** @description all but the keepers, which stay there */
+            butKeepers?: boolean;
         };
         KeptOnDto: {
             volumeId: string;
@@ -5341,6 +5374,53 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["CopiesAskedDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedJobDto"];
+                };
+            };
+        };
+    };
+    Copies_releasePlan: {
+        parameters: {
+            query: {
+                shootId: string;
+                volumeId: string;
+                /** @description all but the keepers, which stay there */
+                butKeepers?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleasePlanDto"];
+                };
+            };
+        };
+    };
+    Copies_release: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReleaseAskedDto"];
             };
         };
         responses: {

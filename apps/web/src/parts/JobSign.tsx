@@ -13,6 +13,7 @@ const WORDS: Record<Exclude<Job['kind'], 'move' | 'bin'> | NonNullable<Job['deed
   copy: ['Making copies of {}', 'Made copies of {}'],
   verify: ['Verifying again {}', 'Verified again {}'],
   clear: ['Clearing {}', 'Cleared {}'],
+  release: ['Taking off: {}', 'Taken off: {}'],
   split: ['Moving frames of {}', 'Moved frames of {}'],
   merge: ['Moving frames of {}', 'Moved frames of {}'],
   rename: ['Renaming frames of {}', 'Renamed frames of {}'],

@@ -36,7 +36,7 @@ function Files({ shootId }: { shootId: string }) {
     jobs?.filter(
       (j) =>
         (j.shootId === shootId || j.fromShootId === shootId) &&
-        ['move', 'bin', 'verify', 'copy'].includes(j.kind),
+        ['move', 'bin', 'verify', 'copy', 'release'].includes(j.kind),
     ) ?? [];
   return (
     <Page

@@ -1,4 +1,5 @@
 import { Box, Button } from '@mui/material';
+import { Fragment, useState } from 'react';
 import { bytes, many, momentOf } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { useKept, useMissing, useVolumes } from '../../data/live';
@@ -6,6 +7,7 @@ import { Loading } from '../../parts/Loading';
 import { Problem } from '../../parts/Problem';
 import { CopyOnto } from './CopyOnto';
 import { useAction } from '../../parts/useAction';
+import { TakeOff } from './TakeOff';
 import { Section } from '../../parts/Section';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
 
@@ -15,6 +17,7 @@ export function KeptOn({ shoot }: { shoot: Api['ShootDto'] }) {
   const { data: volumes } = useVolumes();
   const { data: missing } = useMissing(shoot.id);
   const { run: begin, error, again } = useAction((ask: () => Promise<unknown>) => ask());
+  const [taking, setTaking] = useState<string | null>(null);
   const shown = kept?.filter((on) => on.files > 0 || on.damaged > 0) ?? [];
   return (
     <Section
@@ -37,42 +40,56 @@ export function KeptOn({ shoot }: { shoot: Api['ShootDto'] }) {
         const volume = volumes?.find((v) => v.id === on.volumeId);
         const all = on.files === shoot.files;
         return (
-          <Box
-            key={on.volumeId}
-            sx={{
-              display: 'flex',
-              alignItems: 'center',
-              gap: 2,
-              py: 0.75,
-              borderBottom: `1px solid ${GROUND.raised}`,
-            }}
-          >
-            <Box sx={{ flex: 1, minWidth: 0 }}>
-              <Box sx={{ fontWeight: 560 }}>{volume?.name ?? 'a drive'}</Box>
-              <Box sx={{ ...CAPTION, color: all ? INK.soft : STRIKE_TEXT }}>
-                {all ? `all ${many(on.files, 'file')}` : `${on.files} of ${many(shoot.files, 'file')}`},{' '}
-                {bytes(on.bytes)}
-                {on.verifiedSince !== null && `, each verified since ${momentOf(on.verifiedSince)}`}
-                {volume && !volume.online && ' · not connected'}
-              </Box>
-              {on.damaged > 0 && (
-                <Box sx={{ color: STRIKE_TEXT }}>
-                  {many(on.damaged, 'copy is', 'copies are')} damaged or missing here.
-                </Box>
-              )}
-            </Box>
-            <Button
-              size="small"
-              color="inherit"
-              disabled={!volume?.online}
-              aria-label={`Verify again: ${volume?.name ?? 'this drive'}`}
-              onClick={() =>
-                begin(() => post('/copies/verifications', { shootId: shoot.id, volumeId: on.volumeId }))
-              }
+          <Fragment key={on.volumeId}>
+            <Box
+              sx={{
+                display: 'flex',
+                alignItems: 'center',
+                gap: 2,
+                py: 0.75,
+                borderBottom: `1px solid ${GROUND.raised}`,
+              }}
             >
-              Verify again
-            </Button>
-          </Box>
+              <Box sx={{ flex: 1, minWidth: 0 }}>
+                <Box sx={{ fontWeight: 560 }}>{volume?.name ?? 'a drive'}</Box>
+                <Box sx={{ ...CAPTION, color: all ? INK.soft : STRIKE_TEXT }}>
+                  {all ? `all ${many(on.files, 'file')}` : `${on.files} of ${many(shoot.files, 'file')}`},{' '}
+                  {bytes(on.bytes)}
+                  {on.verifiedSince !== null && `, each verified since ${momentOf(on.verifiedSince)}`}
+                  {volume && !volume.online && ' · not connected'}
+                </Box>
+                {on.damaged > 0 && (
+                  <Box sx={{ color: STRIKE_TEXT }}>
+                    {many(on.damaged, 'copy is', 'copies are')} damaged or missing here.
+                  </Box>
+                )}
+              </Box>
+              <Button
+                size="small"
+                color="inherit"
+                disabled={!volume?.online}
+                aria-label={`Verify again: ${volume?.name ?? 'this drive'}`}
+                onClick={() =>
+                  begin(() => post('/copies/verifications', { shootId: shoot.id, volumeId: on.volumeId }))
+                }
+              >
+                Verify again
+              </Button>
+              <Button
+                size="small"
+                color="inherit"
+                disabled={!volume?.online}
+                aria-expanded={taking === on.volumeId}
+                aria-label={`Take off: ${volume?.name ?? 'this drive'}`}
+                onClick={() => setTaking((now) => (now === on.volumeId ? null : on.volumeId))}
+              >
+                Take off …
+              </Button>
+            </Box>
+            {taking === on.volumeId && volume && (
+              <TakeOff shoot={shoot} drive={volume} onEnd={() => setTaking(null)} />
+            )}
+          </Fragment>
         );
       })}
       <CopyOnto shoot={shoot} />
