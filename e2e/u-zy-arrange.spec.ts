@@ -122,15 +122,20 @@ test.describe('arranging', () => {
     await expect(machine.getByText('/nowhere/program')).toBeHidden();
   });
 
-  test('offers a shoot to a drive of one’s choice, and says where nothing is left to copy', async ({
-    page,
-  }) => {
+  test('offers a shoot to a drive of one’s choice, and takes it off none that it needs', async ({ page }) => {
     await page.goto(`/shoots/${shoot.id}/files`);
     const part = page.getByRole('group', { name: 'Copy to another drive' });
     await part.getByLabel('Copy to a drive').selectOption({ index: 1 });
     await expect(part.getByRole('status')).toContainText(/holds all of it already|each is read back/);
     await part.getByText('the keepers alone').click();
     await expect(part.getByRole('status')).toContainText(/holds all keepers already|each is read back/);
+    await page.getByRole('button', { name: /^Take off: Working/ }).click();
+    const off = page.getByRole('group', { name: /^Take the shoot off/ });
+    await expect(off.getByRole('status')).toContainText(
+      /no file has 2 good copies on other drives|Each file is read again/,
+    );
     await accessible(page);
+    await off.getByRole('button', { name: 'Cancel' }).click();
+    await expect(off).toBeHidden();
   });
 });
