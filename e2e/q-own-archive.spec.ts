@@ -120,10 +120,12 @@ test.describe('an archive of one’s own', () => {
     const reader = await ask('POST', '/readers', { root: path.join(home, 'card'), name: 'A folder' });
     const { fingerprint } = await ask('GET', `/readers/${reader.id}/card`);
     const { pattern, folders } = await ask('GET', '/settings');
-    const { shootId } = await ask('POST', '/intakes', {
+    const { shootId, jobId } = await ask('POST', '/intakes', {
       ...{ readerId: reader.id, fingerprint, title: 'Bowls', date: '2031-04-18', client: '', place: '' },
       ...{ pattern, folders, seqStart: 1, zoneMinutes: 0, targets: [volume.id] },
     });
+    // Whichever comes first is stood at: both are there before anybody looks.
+    await expect.poll(async () => (await ask('GET', `/jobs/${jobId}`)).job.state).toBe('done');
     await page.goto(`${own.base}/shoots/${shootId}/cull`);
     await expect(page.getByText('frame 1 of 2')).toBeVisible();
     // Screens' code is fetched beside the first one; what is there before the server goes can be gone to without it.
