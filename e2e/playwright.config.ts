@@ -19,7 +19,9 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
     timezoneId: 'Europe/Berlin',
-    trace: 'retain-on-failure',
+    // What stood on the screen is kept of a failure. A trace of every test costs time in all of them: `--trace on` asks for one.
+    screenshot: 'only-on-failure',
+    trace: 'off',
     actionTimeout: 10_000,
     launchOptions: {
       executablePath: '/usr/bin/chromium',
