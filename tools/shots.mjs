@@ -190,7 +190,7 @@ try {
   await shot('shoots');
   await go(/^Albums/);
   await page.getByText('Portfolio').click();
-  await page.getByRole('option').first().waitFor();
+  await page.locator('[role=option]').first().waitFor();
   await shot('albums');
   await go(/^Shoots/);
   await page.getByRole('link', { name: /Pond regatta/ }).click();
