@@ -123,6 +123,8 @@ test.describe('finding', () => {
     await chip(page, 'keyword kingfisher').locator('.MuiChip-deleteIcon').click();
     await expect(line(page)).toHaveValue('');
     const drawer = page.getByRole('complementary', { name: 'What was found, by its facts' });
+    // What is said lags behind what is asked.
+    await expect(said(page)).toContainText(/\d frames/);
     const many = Number(/(\d+) frames/.exec((await said(page).textContent())!.replace(/,/g, ''))![1]);
     await drawer.getByRole('button', { name: /^no stars/ }).click();
     await expect(line(page)).toHaveValue('0★ ');

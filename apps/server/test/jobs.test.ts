@@ -173,6 +173,20 @@ describe('long work', () => {
     hold();
   });
 
+  it('that goes already is carried on without complaint, and no item is done twice for it', async () => {
+    let hold: () => void = () => undefined;
+    work.onItem = async (item) => {
+      if (item.seq === 0) await new Promise<void>((resolve) => (hold = resolve));
+      return { state: 'done' };
+    };
+    const id = await start(3);
+    while (!work.ran.includes(0)) await soon();
+    await arkiv.post(`/jobs/${id}/resume`);
+    hold();
+    expect((await arkiv.rest(id)).job).toMatchObject({ state: 'done', filesDone: 3 });
+    expect(work.ran).toEqual([0, 1, 2]);
+  });
+
   it('leaves the rest undone when it is stopped for good', async () => {
     work.onItem = (item, { signal }) =>
       item.seq < 2
@@ -285,6 +299,8 @@ describe('long work', () => {
     expect((await arkiv.rest(id)).job).toMatchObject({ state: 'waiting', filesDone: 12, filesTotal: 25 });
     // No more were made than were taken up.
     expect(made).toBe(3);
+    // A drive that reports late would wake it, with the work as it was: a job that is paused is woken by nobody.
+    await arkiv.post(`/jobs/${id}/pause`);
     work.ran = [];
     work.onItem = () => Promise.resolve({ state: 'done' });
     await arkiv.post(`/jobs/${id}/resume`);

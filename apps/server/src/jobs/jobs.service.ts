@@ -46,6 +46,8 @@ interface Running {
 const PROGRESS_MILLIS = 200;
 /** How often a job that made way looks whether it may go on: a tenth of what an eye notices. */
 const TURN_MILLIS = 100;
+/** The states from which a job is carried on. */
+const NOT_GOING: readonly Job['state'][] = ['paused', 'waiting'];
 /** Milliseconds between looks for jobs that are over for long. */
 const PRUNE_MILLIS = 60 * 60 * 1000;
 
@@ -145,7 +147,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       .finally(() => {
         this.running.delete(id);
         // What returned while it was still being written down that the job waits would wake nobody.
-        if (running.waits && this.outside !== before) this.start(id);
+        if (running.waits && !running.then && this.outside !== before) this.start(id);
       });
   }
 
@@ -179,9 +181,13 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     await this.stop(id, 'cancelled', ['queued', 'running', 'waiting', 'paused'], 'cancelled');
   }
 
+  /** Carries a job on. One that goes already, as what it waited for came back by itself, is left to go. */
   async resume(id: string): Promise<void> {
+    // The loop of a job that has just come to rest is still ending, and would let none begin.
+    if (NOT_GOING.includes((await this.get(id)).state)) await this.settled(id);
     const job = await this.get(id);
-    if (!['paused', 'waiting'].includes(job.state))
+    if (['queued', 'running'].includes(job.state)) return;
+    if (!NOT_GOING.includes(job.state))
       throw new ArkivError('job.state', { state: job.state, action: 'carried on' });
     await this.setState(id, 'queued', null);
     this.start(id);
@@ -284,7 +290,9 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       running.then = then;
       running.abort.abort();
       await running.loop;
-    } else await this.setState(id, then, null);
+    }
+    // One that came to rest by itself just before did not hear of it.
+    if (from.includes((await this.get(id)).state)) await this.setState(id, then, null);
     if (then === 'cancelled') await this.leave(await this.get(id));
   }
 
