@@ -151,7 +151,10 @@ test.describe('the contact sheet', () => {
   test.beforeEach(async ({ page }) => {
     await page.goto('/shoots');
     // On its title: on its strip a click opens the frame that is under it.
-    await page.getByRole('link', { name: /Autumn catalogue/ }).getByText('Autumn catalogue').click();
+    await page
+      .getByRole('link', { name: /Autumn catalogue/ })
+      .getByText('Autumn catalogue')
+      .click();
     await expect(page.getByText('frame 1 of 90')).toBeVisible();
     await page.keyboard.press('q');
     await expect(frame(page, '0001')).toBeVisible();

@@ -121,7 +121,10 @@ test('a card becomes two shoots, named by a plan that is saved and stamped by a 
 
 test('a shoot’s files are verified again, renamed, merged, and all of it is undone', async ({ page }) => {
   await page.goto('/shoots');
-  await page.getByRole('link', { name: /Prize giving/ }).getByText('Prize giving').click();
+  await page
+    .getByRole('link', { name: /Prize giving/ })
+    .getByText('Prize giving')
+    .click();
   await page.getByRole('link', { name: 'Files', exact: true }).click();
   await page.getByRole('button', { name: 'Verify all again' }).click();
   await expect(done(page).getByText('Verified again Prize giving')).toBeVisible({ timeout: 30_000 });
