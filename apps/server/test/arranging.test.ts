@@ -204,5 +204,148 @@ describe('arranging frames of a shoot', () => {
     );
     expect((await arkiv.ask('POST', '/moves', asked(stopped))).status).toBe(422);
     expect(text('working', `${name[0]}.dng.pp`)).toBe('one');
+    removeFolder(path.join(originals('working'), `.${name[0]}.dng.part`));
+  });
+
+  describe('copies of frames', () => {
+    const copying = async (more: object) => {
+      const { jobId } = await arkiv.post<{ jobId: string }>('/moves', asked({ copies: true, ...more }));
+      return { jobId, job: (await arkiv.rest(jobId)).job };
+    };
+    const at = (drive: 'working' | 'backup', file: string) =>
+      path.join(volumeOf(data, drive), HOME, 'originals', file);
+    const star = async (id: string, to: number, from = 0) =>
+      arkiv.post('/marks', {
+        operations: [
+          ...[
+            {
+              id: `01${String(to).repeat(24)}`,
+              kind: 'stars',
+              subject: id,
+              from,
+              to,
+              at: Date.now(),
+              window: 'w',
+            },
+          ],
+        ].map((operation) => ({ ...operation, group: operation.id, pass: null })),
+      });
+    const bin = async () => (await arkiv.get<{ times: { frames: number }[] }>('/bin')).times;
+
+    it('are frames of their own, proven on every drive, with what was said of the first', async () => {
+      const before = { working: below('working'), backup: below('backup') };
+      const { name } = await arkiv.frames(shootId);
+      await star(ids[2]!, 4);
+      const own = `${name[2]}.xmp`;
+      const said = async (file: string) => {
+        await until(() => /Rating[=>]"?4/.test(readFileSync(at('backup', file), 'utf8')));
+        return readFileSync(at('working', file), 'utf8');
+      };
+      // Another program keeps its settings in the sidecar.
+      const text = await said(own);
+      const tuned = text.replace(
+        '<rdf:Description',
+        '<rdf:Description xmlns:tune="https://tune.invalid/" tune:warm="7"',
+      );
+      writeFileSync(at('working', own), tuned);
+      const wish = { frameIds: [ids[1], ids[2]], below: 'album' };
+      const would = await plan({ copies: true, ...wish });
+      expect([would.frames, would.problems]).toEqual([2, []]);
+      expect(below('working')).toEqual(before.working);
+      const { jobId, job } = await copying(wish);
+      expect(job).toMatchObject({
+        kind: 'derive',
+        state: 'done',
+        filesDone: 2,
+        filesFailed: 0,
+        reason: null,
+      });
+      const now = await arkiv.columns(shootId);
+      const copies = now.id!.filter((id) => !ids.includes(id as string)) as string[];
+      expect(copies).toHaveLength(2);
+      const place = (column: string) => copies.map((id) => now[column]![now.id!.indexOf(id)]);
+      expect([place('stars'), place('derivedFrom')]).toEqual([
+        [0, 4],
+        [ids[1], ids[2]],
+      ]);
+      expect(place('picture')).toEqual([1, 2].map((i) => now.picture![now.id!.indexOf(ids[i]!)]));
+      for (const drive of ['working', 'backup'] as const) {
+        const sums = outsideManifest(path.join(volumeOf(data, drive), HOME, 'originals'));
+        for (const file of below(drive).filter((one) => one.startsWith('album/') && !one.endsWith('.xmp')))
+          expect(sums.get(file)).toBe(sums.get(file.slice('album/'.length)));
+        expect(below(drive).filter((one) => one.startsWith('album/') && !one.endsWith('.xmp'))).toHaveLength(
+          before[drive].filter((one) =>
+            [1, 2].some((i) => one.startsWith(`${name[i]}.`) && !one.endsWith('.xmp')),
+          ).length,
+        );
+      }
+      await until(() => readFileSync(at('working', `album/${own}`), 'utf8').includes(copies[1]!));
+      const copied = readFileSync(at('working', `album/${own}`), 'utf8');
+      expect(copied).toContain('tune:warm="7"');
+      expect(readSidecar(copied)).toMatchObject({
+        ok: true,
+        model: { frameId: copies[1], derivedFrom: ids[2], stars: 4 },
+      });
+      // Each has its own marks from then on.
+      await star(copies[1]!, 1, 4);
+      const later = await arkiv.columns(shootId);
+      expect([ids[2]!, copies[1]!].map((id) => later.stars![later.id!.indexOf(id)])).toEqual([4, 1]);
+      // They were asked for: they are no duplicates.
+      expect(await arkiv.get('/duplicates')).toMatchObject({ groups: [] });
+      nothingLost();
+      // Taken back, they lie in the bin; the frames are what they were.
+      const undone = await arkiv.post<{ jobId: string }>(`/bin/jobs/${jobId}/undo`);
+      expect((await arkiv.rest(undone.jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+      expect((await arkiv.frames(shootId)).id.sort()).toEqual([...ids].sort());
+      expect((await bin())[0]!.frames).toBe(2);
+      expect(below('backup')).toEqual(before.backup);
+      nothingLost();
+    });
+
+    it('are made from the copy that is good, and are missing where a drive was away', async () => {
+      const { name } = await arkiv.frames(shootId);
+      const file = below('working').find((one) => one.startsWith(`${name[3]}.`) && !one.endsWith('.xmp'))!;
+      const good = readFileSync(at('working', file));
+      writeFileSync(
+        at('working', file),
+        Buffer.concat([good.subarray(0, -1), Buffer.from([good.at(-1)! ^ 1])]),
+      );
+      const { jobId, job } = await copying({ frameIds: [ids[3]], below: 'mended' });
+      expect(job).toMatchObject({ state: 'done', filesFailed: 0, reason: null });
+      for (const drive of ['working', 'backup'] as const)
+        expect(readFileSync(at(drive, `mended/${file}`)).equals(good)).toBe(true);
+      writeFileSync(at('working', file), good);
+      await arkiv.rest((await arkiv.post<{ jobId: string }>(`/bin/jobs/${jobId}/undo`)).jobId);
+      await arkiv.ask('PUT', '/stand-ins/drives/backup', { state: 'unplugged' });
+      const alone = await copying({ frameIds: [ids[3]], below: 'alone' });
+      expect(alone.job.state).toBe('done');
+      expect(alone.job.reason).toMatch(/are missing on a drive that has the first ones/);
+      await arkiv.ask('PUT', '/stand-ins/drives/backup', { state: 'well' });
+      const { jobId: mending } = await arkiv.post<{ jobId: string }>('/copies/missing', { shootId });
+      await arkiv.rest(mending);
+      expect(readFileSync(at('backup', `alone/${file}`)).equals(good)).toBe(true);
+      nothingLost();
+    });
+  });
+
+  it('moves frames into another shoot, under names that are free there, and back', async () => {
+    const { jobId: splitting, shootId: other } = await arkiv.post<{ jobId: string; shootId: string }>(
+      '/moves',
+      {
+        ...{ kind: 'split', shootId, frameIds: [ids[5]], title: 'Late guests', rename: false },
+      },
+    );
+    await arkiv.rest(splitting);
+    const before = below('working');
+    const { jobId, job } = await move({ frameIds: [ids[4]], into: other, below: 'arriving' });
+    expect(job).toMatchObject({ state: 'done', filesFailed: 0 });
+    expect((await arkiv.frames(other)).id.sort()).toEqual([ids[4], ids[5]].sort());
+    const { lies } = await arkiv.columns(other);
+    expect(lies!.filter((place) => String(place).endsWith('_late-guests/originals/arriving'))).toHaveLength(
+      1,
+    );
+    await arkiv.rest((await arkiv.post<{ jobId: string }>(`/moves/${jobId}/undo`)).jobId);
+    expect(below('working')).toEqual(before);
+    expect((await arkiv.frames(other)).id).toEqual([ids[5]]);
   });
 });

@@ -14,8 +14,10 @@ import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
 import { FramesService } from '../frames/frames.service';
 import { placedFrame, placedFrames, type PlacedFrame, type PlacedRow } from '../frames/placedFrame';
+import { JobStore } from '../jobs/jobStore';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
+import type { DeriveItem, DeriveParams } from '../moves/derive.handler';
 import { Rejects, type Unwanted } from '../moves/rejects';
 import { TakenPlaces } from '../moves/takenPlaces';
 import { Touches, type Touched } from '../moves/touches';
@@ -83,6 +85,7 @@ export class BinService {
     private readonly reading: Reading,
     private readonly long: LongReading,
     private readonly jobs: JobsService,
+    private readonly items: JobStore,
     private readonly openJobs: OpenJobs,
     private readonly archive: FramesService,
     private readonly rejects: Rejects,
@@ -149,9 +152,18 @@ export class BinService {
     return this.begin('bring-back', [await this.shoots.get(bin.shootId)], [binId], items);
   }
 
-  /** Brings back what a job took out of the archive, as far as it has not come back or been deleted since. */
+  /**
+   * Brings back what a job took out of the archive, as far as it has not come back or been deleted since; of a job that copied frames,
+   * puts the copies into the bin.
+   */
   async undo(jobId: string): Promise<{ jobId: string }> {
     const { kind, params } = await this.jobs.get(jobId);
+    if (kind === 'derive') {
+      const frameIds: string[] = [];
+      for await (const item of this.items.walk(jobId, ['done']))
+        frameIds.push((item.data as DeriveItem).copy);
+      return this.start({ deed: 'bin', shootId: (params as DeriveParams).into, frameIds });
+    }
     const { deed, binIds } = params as BinParams;
     if (kind !== 'bin' || (deed !== 'bin' && deed !== 'forget'))
       throw new ArkivError('move.undone', { reason: 'it put nothing into the bin' });

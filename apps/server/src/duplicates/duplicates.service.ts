@@ -63,10 +63,11 @@ export class DuplicatesService {
 
   /** A page of them, in the order of their checksums; `after`: where the last page ended. */
   async page(after: string | null): Promise<Duplicates> {
-    // In the order of the index, so that a page ends as soon as it is full. What was never hashed is equal to nothing.
+    // In the order of the index, so that a page ends as soon as it is full. What was never hashed is equal to nothing, and copies
+    // that somebody made of a frame are wanted.
     const shared = await this.long.rows<{ sha256: string }>(
       `SELECT a.sha256 FROM asset a JOIN frame_here f ON f.id = a."frameId"
-       WHERE a.sha256 > ? AND a.role IN ('original', 'clip')
+       WHERE a.sha256 > ? AND a.role IN ('original', 'clip') AND f."derivedFrom" IS NULL
        GROUP BY a.sha256 HAVING COUNT(DISTINCT a."frameId") > 1 ORDER BY a.sha256 LIMIT ?`,
       [after ?? '', PAGE],
     );
@@ -131,7 +132,8 @@ export class DuplicatesService {
     const { source } = this.reading;
     const holders: { sha256: string; frameId: string }[] = await source.query(
       `SELECT DISTINCT a.sha256, a."frameId" FROM asset a JOIN frame_here f ON f.id = a."frameId"
-       WHERE a.sha256 IN (SELECT value FROM json_each(?)) AND a.role IN ('original', 'clip')`,
+       WHERE a.sha256 IN (SELECT value FROM json_each(?)) AND a.role IN ('original', 'clip')
+         AND f."derivedFrom" IS NULL`,
       [JSON.stringify(contents)],
     );
     const ids = JSON.stringify([...new Set(holders.map(({ frameId }) => frameId))]);

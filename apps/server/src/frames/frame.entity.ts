@@ -94,6 +94,8 @@ export class Frame {
   @Column('text') texts: string;
   /** time of the last mark, for merging with a sidecar that changed outside */
   @Column('integer') markedAt: number;
+  /** id of the frame that it is a copy of; null: it came from a camera */
+  @Column('text', { nullable: true }) derivedFrom: string | null;
   /** counts the changes that the sidecars do not have yet; 0 when they are up to date */
   @Column('integer') sidecarDue: number;
 }

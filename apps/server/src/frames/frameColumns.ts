@@ -44,6 +44,7 @@ export const FRAME_COLUMNS = [
   'persons',
   'texts',
   'folder',
+  'derivedFrom',
 ] as const;
 
 /** Facts as the camera wrote them, which stand beside the frame. */

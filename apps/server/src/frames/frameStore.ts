@@ -33,6 +33,7 @@ export type NewFrame = Omit<
   | 'measures'
   | 'advice'
   | 'voice'
+  | 'derivedFrom'
   | keyof CloseFacts
 >;
 /** How much a frame looks like the one before it, see {@link Frame}. */
@@ -117,11 +118,51 @@ export class FrameStore {
       shownBy: null,
       chosen: false,
       sidecarDue: 0,
+      derivedFrom: null,
       ...NOTHING_SEEN,
       voice: null,
     }));
     await insertRows(manager, Frame, rows);
     await insertRows(manager, FrameText, texts);
+  }
+
+  /**
+   * A frame that is a copy of another, under its own name: all that is said and seen of it is said of the copy too, but where it
+   * stands among takes, piles and albums. Its files are proven; their copies follow.
+   */
+  async derive(
+    manager: EntityManager,
+    from: Frame,
+    to: NewPlace & { id: string },
+    files: readonly { of: string; at: string; sha256: string; copies: ReadonlyMap<string, Verified> }[],
+  ): Promise<void> {
+    const copy: Partial<Frame> = {
+      ...from,
+      ...to,
+      // The database gives it one of its own.
+      key: undefined,
+      ...{ state: 'arriving', shownBy: null, chosen: false, sidecarDue: 0, derivedFrom: from.id },
+      ...{ take: null, piles: '', albums: '', close: null, dx: null, dy: null, closeTo: null },
+    };
+    await insertRows(manager, Frame, [copy]);
+    const text = await manager.findOneBy(FrameText, { frameId: from.id });
+    if (text) await insertRows(manager, FrameText, [{ ...text, frameId: to.id }]);
+    let shownBy: Asset | null = null;
+    for (const file of files) {
+      const { of, at, sha256 } = file;
+      const { role, format, raw, size, picture } = await manager.findOneByOrFail(Asset, { id: of });
+      const asset = await this.addAsset(manager, {
+        ...{ shootId: to.shootId, frameId: to.id, at, cardPath: '' },
+        ...{ role, format, raw, size, sha256 },
+      });
+      if (picture !== null) await manager.update(Asset, { id: asset.id }, { picture });
+      for (const [volumeId, how] of file.copies) await this.verified(manager, asset.id, volumeId, how);
+      if (of === from.shownBy) shownBy = asset;
+    }
+    if (from.chosen && shownBy) await this.setDisplay(manager, to.id, shownBy.id);
+    const { sign, detail, sharpness, measures, advice } = from;
+    await manager.update(Frame, { id: to.id }, { sign, detail, sharpness, measures, advice });
+    await this.show(manager, to.id);
   }
 
   /** Takes frames away that never came. Those that are here stay. */

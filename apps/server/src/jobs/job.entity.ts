@@ -1,7 +1,7 @@
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 
 export type JobKind =
-  'intake' | 'handoff' | 'delivery' | 'copy' | 'verify' | 'clear' | 'move' | 'bin' | 'release';
+  'intake' | 'handoff' | 'delivery' | 'copy' | 'verify' | 'clear' | 'move' | 'bin' | 'release' | 'derive';
 /** What a job of a kind that does several things does. */
 export const JOB_DEEDS = [
   ...(['split', 'merge', 'rename', 'aside', 'back', 'arrange'] as const),

@@ -1,7 +1,18 @@
 import { ApiProperty } from '@nestjs/swagger';
 import { JOB_DEEDS, type JobDeed, type JobKind, type JobState } from './job.entity';
 
-const KINDS = ['intake', 'handoff', 'delivery', 'copy', 'verify', 'clear', 'move', 'bin', 'release'] as const;
+const KINDS = [
+  'intake',
+  'handoff',
+  'delivery',
+  'copy',
+  'verify',
+  'clear',
+  'move',
+  'bin',
+  'release',
+  'derive',
+] as const;
 const STATES = ['queued', 'running', 'paused', 'waiting', 'done', 'failed', 'cancelled'] as const;
 
 export class JobDto {

@@ -17,7 +17,7 @@ import {
 } from 'class-validator';
 import type { MovePlan } from '@arkiv/core';
 import type { MoveKind } from './move.handler';
-import type { MoveRequest, SplitOff } from './moves.service';
+import type { MoveRequest, SplitOff } from './moveRequest';
 import type { Touched } from './touches';
 
 const KINDS = ['split', 'merge', 'rename', 'aside', 'back', 'arrange'] as const;
@@ -78,6 +78,10 @@ export class MoveRequestDto implements MoveRequest {
   @IsOptional()
   @Matches(/^\d{4}-\d{2}-\d{2}$/)
   due?: string;
+  @ApiPropertyOptional({ description: 'arrange: the frames stay; copies of them come to lie there' })
+  @IsOptional()
+  @IsBoolean()
+  copies?: boolean;
   @ApiPropertyOptional({ description: 'aside: those that are undecided by the studio’s rules too' })
   @IsOptional()
   @IsBoolean()

@@ -5,10 +5,14 @@ import { LedgerModule } from '../ledger/ledger.module';
 import { SidecarsModule } from '../sidecars/sidecars.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
+import { Arrangements } from './arrangements';
 import { Companions } from './companions';
+import { DeriveHandler } from './derive.handler';
+import { DerivingService } from './deriving.service';
 import { FileWays } from './fileWays';
 import { LatePlaces } from './latePlaces.service';
 import { MoveHandler } from './move.handler';
+import { MoveFrames } from './moveFrames';
 import { MovesController } from './moves.controller';
 import { MovesService } from './moves.service';
 import { Rejects } from './rejects';
@@ -18,7 +22,10 @@ import { Touches } from './touches';
 @Module({
   imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, LedgerModule, SidecarsModule],
   controllers: [MovesController],
-  providers: [MovesService, MoveHandler, Companions, FileWays, LatePlaces, TakenPlaces, Touches, Rejects],
+  providers: [
+    ...[MovesService, MoveHandler, MoveFrames, Arrangements, DerivingService, DeriveHandler],
+    ...[Companions, FileWays, LatePlaces, TakenPlaces, Touches, Rejects],
+  ],
   exports: [FileWays, TakenPlaces, Touches, Rejects],
 })
 export class MovesModule {}

@@ -2,85 +2,38 @@ import { Injectable } from '@nestjs/common';
 import {
   ArkivError,
   collisionKey,
-  keptCapture,
-  keywordsIn,
-  modelOfBody,
   orderMoves,
-  planArrange,
   planAside,
   planMove,
   sidecarOf,
   wholeWays,
-  type Arrangement,
   type MoveFrame,
-  type MoveInto,
   type MovePlan,
   type PlannedMove,
   type PlanProblem,
 } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
 import { Reading } from '../db/unitOfWork';
-import type { PlacedAsset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
 import { OVER, type JobItem } from '../jobs/job.entity';
 import { JobStore } from '../jobs/jobStore';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
-import { ArrivalLedger } from '../ledger/arrivalLedger';
 import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { SettingsService } from '../settings/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
-import {
-  mayFollow,
-  shootsOf,
-  type MoveItem,
-  type MoveKind,
-  type MoveParams,
-  type Naming,
-} from './move.handler';
+import { mayFollow, shootsOf, type MoveItem, type MoveParams, type Naming } from './move.handler';
+import { Arrangements } from './arrangements';
 import { Companions } from './companions';
+import { MoveFrames } from './moveFrames';
+import { asInto, chosenOf, placesOf, type MoveRequest } from './moveRequest';
 import { Rejects } from './rejects';
 import { TakenPlaces } from './takenPlaces';
 import { Touches, type Touched } from './touches';
-
-/** Frames that become a shoot of their own. */
-export interface SplitOff {
-  frameIds: string[];
-  title: string;
-  date?: string;
-}
-
-export interface MoveRequest {
-  kind: MoveKind;
-  /** the shoot whose frames move; all of them go when two shoots are merged */
-  shootId: string;
-  /** merge: the shoot they go into */
-  into?: string;
-  /** split: the frames that leave */
-  frameIds?: string[];
-  /** split: the new shoot */
-  title?: string;
-  date?: string;
-  client?: string;
-  place?: string;
-  /** split: further shoots that are made of it, in the same go */
-  more?: SplitOff[];
-  /** rename, arrange: the pattern and where its numbers begin */
-  pattern?: string;
-  seqStart?: number;
-  /** arrange: the pattern is above; or one name, the folder below the originals, the day it is due (YYYY-MM-DD) */
-  name?: string;
-  below?: string;
-  due?: string;
-  /** aside: not the rejects alone, but what is undecided too */
-  undecided?: boolean;
-  /** names follow the shoot they go into; otherwise they stay unless they are taken there */
-  rename: boolean;
-}
 
 /** A shoot that frames go into. */
 interface Destination {
@@ -103,8 +56,9 @@ export class MovesService {
     private readonly jobs: JobsService,
     private readonly items: JobStore,
     private readonly archive: FramesService,
+    private readonly moveFrames: MoveFrames,
+    private readonly arrangements: Arrangements,
     private readonly shoots: ShootsService,
-    private readonly ledger: ArrivalLedger,
     private readonly openJobs: OpenJobs,
     private readonly taken: TakenPlaces,
     private readonly touches: Touches,
@@ -268,10 +222,13 @@ export class MovesService {
   private async prepare(asked: MoveRequest): Promise<Prepared> {
     const from = await this.shoot(asked.shootId);
     const { creator, dayStartHour } = await this.settings.all();
-    const all = await this.frames(from);
+    const all = await this.moveFrames.of(from);
     if (asked.kind === 'aside' || asked.kind === 'back')
       return this.prepareAside(asked.kind, asked, from, all);
-    if (asked.kind === 'arrange') return this.prepareArrange(asked, from, all, creator);
+    if (asked.kind === 'arrange') {
+      const { into, plan } = await this.arrangements.of(asked, from);
+      return { from, parts: [{ into, made: false, plan }] };
+    }
     const wanted = [asked, ...(asked.kind === 'split' ? (asked.more ?? []) : [])].map((part) => ({
       ...{ part, frames: chosenOf(all, asked.kind, part.frameIds) },
     }));
@@ -302,42 +259,6 @@ export class MovesService {
       parts.push({ into, made, plan });
     }
     return { from, parts };
-  }
-
-  /** Frames that are named, under other names or in another folder of their shoot. */
-  private async prepareArrange(
-    { frameIds, pattern, name, below, seqStart, due }: MoveRequest,
-    shoot: Shoot,
-    all: readonly MoveFrame[],
-    creator: string,
-  ): Promise<Prepared> {
-    const frames = chosenOf(all, 'arrange', frameIds);
-    if (pattern === undefined && name === undefined && below === undefined)
-      throw new ArkivError('move.nothing', { reason: 'neither a name nor a folder is given' });
-    if (name !== undefined && frames.length !== 1)
-      throw new ArkivError('move.nothing', { reason: 'one name is for one frame' });
-    const chosen = new Set(frames.map(({ id }) => id));
-    const how: Arrangement = {
-      ...{ pattern: pattern ?? null, name: name ?? null, below: below ?? null },
-      ...{ seqStart: seqStart ?? null, today: this.today(), due: due ?? null },
-    };
-    const others = all.filter(({ id }) => id !== null && !chosen.has(id));
-    const input = { frames, others, shoot: asInto(shoot), how, creator };
-    const leaves = new Set(
-      frames
-        .flatMap((frame) => [...frame.files.map((f) => f.path), sidecarOf(frame.place, frame.name)])
-        .map(collisionKey),
-    );
-    const taken = await this.taken.by((exists) => placesOf(planArrange(input, exists)), leaves);
-    const plan = planArrange(input, (to) => taken.has(collisionKey(to)));
-    return { from: shoot, parts: [{ into: shoot, made: false, plan }] };
-  }
-
-  /** The day where the server stands, YYYY-MM-DD. */
-  private today(): string {
-    const now = new Date(this.clock.now());
-    const two = (n: number): string => String(n).padStart(2, '0');
-    return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
   }
 
   /** Rejects by the studio's rules, or frames that are named, into the shoot's place for them, or from there. */
@@ -394,47 +315,6 @@ export class MovesService {
     return shoot;
   }
 
-  /** In order of time, with all their files; what belongs to no frame comes together at the end. */
-  private async frames(shoot: Shoot): Promise<MoveFrame[]> {
-    const frames = await this.reading.manager.findBy(Frame, { shootId: shoot.id, state: 'here' });
-    frames.sort((a, b) => (a.instant ?? Infinity) - (b.instant ?? Infinity) || (a.name < b.name ? -1 : 1));
-    const byFrame = new Map<string | null, PlacedAsset[]>();
-    for (const asset of await this.archive.ofShootFiles(shoot.id)) {
-      const its = byFrame.get(asset.frameId);
-      if (its) its.push(asset);
-      else byFrame.set(asset.frameId, [asset]);
-    }
-    const files = (list: readonly PlacedAsset[] = []) =>
-      [...list]
-        .sort((a, b) => (a.at < b.at ? -1 : 1))
-        .map(({ id, at, role }) => ({ assetId: id, path: at, role }));
-    const cards =
-      shoot.plan.below?.includes('{card}') || shoot.pattern.includes('{card}')
-        ? await this.ledger.cards(shoot.id)
-        : null;
-    const list = frames.map((frame): MoveFrame => ({
-      id: frame.id,
-      name: frame.name,
-      original: frame.original,
-      card: cards?.get(frame.id) ?? '',
-      folder: frame.folder,
-      place: frame.place,
-      capture: keptCapture(frame),
-      model: modelOfBody(frame.body, frame.serial),
-      serial: frame.serial ?? '',
-      stars: frame.stars,
-      keyword: keywordsIn(frame.keywords)[0],
-      files: files(byFrame.get(frame.id)),
-    }));
-    const loose = files(byFrame.get(null));
-    if (loose.length > 0) {
-      const folder = shoot.folders.find((f) => loose[0]!.path.startsWith(`${f}/`)) ?? shoot.folders[0]!;
-      const place = `${folder}/${shoot.plan.originals}`;
-      list.push({ ...NO_FRAME, folder, place, files: loose.filter((f) => f.path.startsWith(`${place}/`)) });
-    }
-    return list;
-  }
-
   /** Nothing else may be writing into these shoots' folders. */
   private async mayMove(shoots: readonly Shoot[]): Promise<void> {
     for (const { id, title } of shoots)
@@ -454,37 +334,6 @@ export class MovesService {
         throw new ArkivError('move.away', { files, shoot: shoot.title, volume: volume.name });
     }
   }
-}
-
-/** Where the files of a plan would come to. */
-const placesOf = ({ moves }: MovePlan): string[] => moves.flatMap(({ files }) => files.map(({ to }) => to));
-
-/** The frames that are meant: for a split those that are named, for a renaming those that have a name. */
-function chosenOf(all: readonly MoveFrame[], kind: MoveKind, frameIds: readonly string[] = []): MoveFrame[] {
-  const named = new Set(frameIds);
-  const frames = all.filter(
-    ({ id }) => kind === 'merge' || (id !== null && (kind === 'rename' || named.has(id))),
-  );
-  if (frames.length === 0) throw new ArkivError('move.nothing', { reason: 'no frames are chosen' });
-  return frames;
-}
-
-const NO_FRAME: MoveFrame = {
-  id: null,
-  name: '',
-  original: '',
-  card: '',
-  folder: '',
-  place: '',
-  capture: null,
-  model: '',
-  serial: '',
-  stars: 0,
-  files: [],
-};
-
-function asInto({ title, date, client, place, pattern, plan: folders, nextSeq }: Shoot): MoveInto {
-  return { title, date, client, place, pattern, folders, nextSeq };
 }
 
 const namingOf = ({ pattern, nextSeq }: Shoot): Naming => ({ pattern, nextSeq });

@@ -390,6 +390,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     const keywords = keywordsIn(frame.keywords);
     return {
       frameId: frame.id,
+      derivedFrom: frame.derivedFrom,
       verdict: frame.verdict,
       stars: frame.stars,
       label: frame.label ? settings.labels[frame.label] : foreignLabel(text?.sidecarBase ?? null, settings),

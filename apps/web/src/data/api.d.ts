@@ -2075,7 +2075,7 @@ export interface components {
         JobDto: {
             id: string;
             /** @enum {string} */
-            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release";
+            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive";
             /** @enum {string|null} */
             deed: "split" | "merge" | "rename" | "aside" | "back" | "arrange" | "bin" | "forget" | "delete" | "bring-back" | "empty" | null;
             title: string;
@@ -2971,6 +2971,8 @@ export interface components {
             below?: string;
             /** @description arrange: the day it is due, YYYY-MM-DD */
             due?: string;
+            /** @description arrange: the frames stay; copies of them come to lie there */
+            copies?: boolean;
             /** @description aside: those that are undecided by the studio’s rules too */
             undecided?: boolean;
             rename: boolean;

@@ -23,7 +23,7 @@ const frame = (name: string, minute = 0, change: Partial<MoveFrame> = {}): MoveF
   ...change,
 });
 const input = (frames: MoveFrame[], how: Partial<Arrangement>, others: MoveFrame[] = []): ArrangeInput => ({
-  ...{ frames, others, creator: '' },
+  ...{ frames, others, creator: '', home: null, copies: false },
   shoot: {
     ...{ title: 'Regatta', date: '2031-04-18', client: '', place: '', pattern: '{shoot}_{number:4}' },
     ...{ folders: DEFAULT_FOLDER_PLAN, nextSeq: 90 },
@@ -142,5 +142,40 @@ describe('folders below the originals', () => {
     expect([problems('a/../..'), problems('nul'), problems('a?b'), problems('proofs')].map(Boolean)).toEqual([
       ...[true, true, true, false],
     ]);
+  });
+});
+
+describe('copies of frames', () => {
+  it('come to lie beside the frames, which give no name away', () => {
+    const one = frame('a');
+    const beside = { ...input([one], { below: '' }), copies: true };
+    expect(names(beside, there(one))).toEqual(['a_2']);
+    const below = { ...input([one], { below: 'album' }), copies: true };
+    expect(planArrange(below, there(one))).toMatchObject({
+      moves: [{ to: { name: 'a', place: `${HOME}/originals/album` } }],
+      problems: [],
+    });
+    // The same way without copying is none.
+    expect(planArrange(input([one], { below: '' }), there(one)).moves).toEqual([]);
+  });
+});
+
+describe('frames that come into another shoot', () => {
+  const other = '2031/2031-04-20_prizes';
+
+  it('lie in its folder, under their names or its own, and give way to what is there', () => {
+    const mine = frame('a');
+    const its = frame('a', 5, { folder: other, place: `${other}/originals` });
+    const its2 = {
+      ...its,
+      files: its.files.map((file) => ({ ...file, path: file.path.replace(HOME, other) })),
+    };
+    const asked = { ...input([mine], {}, [its2]), home: other };
+    expect(planArrange(asked, nothing).moves[0]!.to).toEqual({
+      ...{ name: 'a', folder: other, place: `${other}/originals` },
+    });
+    expect(names(asked, there(its2))).toEqual(['a_2']);
+    const below = { ...input([mine], { below: 'guests' }), home: other };
+    expect(planArrange(below, nothing).moves[0]!.to.place).toBe(`${other}/originals/guests`);
   });
 });

@@ -36,19 +36,24 @@ export interface Arrangement {
 export interface ArrangeInput {
   /** those that are named or moved, in order of time */
   frames: readonly MoveFrame[];
-  /** the others of the shoot */
+  /** the others of the shoot that they come to lie in */
   others: readonly MoveFrame[];
+  /** that shoot */
   shoot: MoveInto;
+  /** its folder, where they come from another shoot; null: each stays in the folder that it is in */
+  home: string | null;
   how: Arrangement;
   creator: string;
+  /** they stay as they are, and what comes to lie there are copies of them */
+  copies: boolean;
 }
 
 /**
- * Names frames of a shoot anew, or moves them into a folder below its originals, each with all its files. What stays, stays;
- * pure. `exists` tells whether a place is taken by something that does not move.
+ * Names frames of a shoot anew, or moves or copies them into a folder below its originals or below those of another shoot, each
+ * with all its files. What stays, stays; pure. `exists` tells whether a place is taken by something that does not move.
  */
 export function planArrange(input: ArrangeInput, exists: (to: string) => boolean): MovePlan {
-  const { frames, shoot, how } = input;
+  const { frames, shoot, home, how, copies } = input;
   const parsed = parsePattern(how.pattern ?? '');
   const below = parsePattern(how.below ?? '');
   const wrong = (
@@ -68,12 +73,15 @@ export function planArrange(input: ArrangeInput, exists: (to: string) => boolean
   const moves: PlannedMove[] = [];
   const sidecars: { from: string; to: string }[] = [];
   for (const frame of frames) {
+    const folder = home ?? frame.folder;
     const inside =
-      how.below === null ? null : insideOf(renderPattern(below.tokens, factsOf(input, frame, seq)));
+      how.below === null && home === null
+        ? null
+        : insideOf(renderPattern(below.tokens, factsOf(input, frame, seq)));
     const place =
       inside === null
         ? frame.place
-        : [frame.folder, shoot.folders.originals, ...(inside === '' ? [] : [inside])].join('/');
+        : [folder, shoot.folders.originals, ...(inside === '' ? [] : [inside])].join('/');
     const filesAs = (base: string) =>
       frame.files.map((file) => ({
         assetId: file.assetId,
@@ -84,7 +92,8 @@ export function planArrange(input: ArrangeInput, exists: (to: string) => boolean
       ...filesAs(base).map(({ to }) => to),
       sidecarOf(place, base),
     ];
-    const stays = (base: string): boolean => base === frame.name && place === frame.place;
+    // A copy never takes the place of what it is a copy of.
+    const stays = (base: string): boolean => !copies && base === frame.name && place === frame.place;
     const isTaken = (base: string): boolean =>
       !(stays(base) && !claimed.has(collisionKey(sidecarOf(place, base)))) && placesOf(base).some(taken);
     let base = frame.name;
@@ -108,7 +117,7 @@ export function planArrange(input: ArrangeInput, exists: (to: string) => boolean
     moves.push({
       id: frame.id,
       from: { name: frame.name, folder: frame.folder, place: frame.place },
-      to: { name: base, folder: frame.folder, place },
+      to: { name: base, folder, place },
       files: filesAs(base),
     });
   }

@@ -32,6 +32,8 @@ export { MAX_SIDECAR_BYTES, SidecarError } from './packet';
 /** What Arkiv keeps in a frame's sidecar. Null: the property is absent. */
 export interface SidecarModel extends Description {
   frameId: string | null;
+  /** id of the frame that it is a copy of; null: of none */
+  derivedFrom: string | null;
   verdict: Verdict;
   /** 0…5; kept in our own namespace while the frame is a reject */
   stars: number;
@@ -63,6 +65,7 @@ export const EMPTY_SIDECAR: Readonly<SidecarModel> = {
   saidStars: null,
   saidLabel: null,
   preservedFileName: null,
+  derivedFrom: null,
   keywordTree: [],
   clockCorrection: null,
   metadataDate: null,
@@ -88,6 +91,7 @@ export function readSidecar(text: string): SidecarResult {
 export function writeSidecar(model: SidecarModel, existing?: string): string {
   const document = parse(existing ?? SKELETON);
   setSimple(document, 'arkiv', 'frame', model.frameId);
+  setSimple(document, 'arkiv', 'derivedFrom', model.derivedFrom);
   const rejected = model.verdict === 'reject';
   // Given stars are the frame's own: nothing is said in their place.
   const saidStars = rejected || model.stars > 0 ? null : model.saidStars;
@@ -223,6 +227,14 @@ export interface MergeConflict {
   winner: 'ours' | 'theirs';
 }
 
+/** Fields that nobody else changes. */
+const STANDING: ReadonlySet<keyof SidecarModel> = new Set([
+  'frameId',
+  'derivedFrom',
+  'metadataDate',
+  'keywordTree',
+]);
+
 /**
  * Three-way merge, field by field, of what we last wrote (`base`), what we want to write (`ours`) and what lies
  * on disk (`theirs`). Changed on one side only: that side. On both: the later one; the loser is reported. Keywords and persons
@@ -238,9 +250,8 @@ export function mergeSidecars(
   const conflicts: MergeConflict[] = [];
   const take = <K extends Exclude<keyof SidecarModel, WordSet>>(field: K) => {
     const same = (a: SidecarModel, b: SidecarModel) => JSON.stringify(a[field]) === JSON.stringify(b[field]);
-    // The tree goes by the vocabulary, whatever a file says.
-    if (field === 'metadataDate' || field === 'keywordTree' || same(theirs, base) || same(theirs, ours))
-      return;
+    // Who a frame is, and the tree that goes by the vocabulary, stand whatever a file says: it may be another frame's, copied.
+    if (STANDING.has(field) || same(theirs, base) || same(theirs, ours)) return;
     if (same(ours, base)) merged[field] = theirs[field];
     else {
       conflicts.push({
@@ -281,6 +292,7 @@ function modelOf(document: Document): SidecarModel {
   const saidLabel = label !== null && simple(document, 'arkiv', 'saidLabel') === label ? label : null;
   return {
     frameId: simple(document, 'arkiv', 'frame'),
+    derivedFrom: simple(document, 'arkiv', 'derivedFrom'),
     verdict: rejected ? 'reject' : good === 'true' ? 'keep' : 'undecided',
     stars: Number.isFinite(stars) ? Math.min(5, Math.max(0, Math.round(stars))) : 0,
     label: saidLabel === null ? label : null,

@@ -21,6 +21,7 @@ import { Texts1814000000000 } from './1814000000000-texts';
 import { Vocabulary1815000000000 } from './1815000000000-vocabulary';
 import { Albums1816000000000 } from './1816000000000-albums';
 import { ChosenLeads1817000000000 } from './1817000000000-chosen-leads';
+import { Derived1818000000000 } from './1818000000000-derived';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -49,4 +50,5 @@ export const MIGRATIONS = [
   Vocabulary1815000000000,
   Albums1816000000000,
   ChosenLeads1817000000000,
+  Derived1818000000000,
 ];
