@@ -264,10 +264,11 @@ describe('arranging frames of a shoot', () => {
       const copies = now.id!.filter((id) => !ids.includes(id as string)) as string[];
       expect(copies).toHaveLength(2);
       const place = (column: string) => copies.map((id) => now[column]![now.id!.indexOf(id)]);
-      expect([place('stars'), place('derivedFrom')]).toEqual([
-        [0, 4],
-        [ids[1], ids[2]],
-      ]);
+      expect(place('stars')).toEqual([0, 4]);
+      for (const [i, id] of copies.entries())
+        expect(await arkiv.get(`/opening/frames/${id}`)).toMatchObject({
+          copyOf: { id: ids[i + 1], shootId },
+        });
       expect(place('picture')).toEqual([1, 2].map((i) => now.picture![now.id!.indexOf(ids[i]!)]));
       for (const drive of ['working', 'backup'] as const) {
         const sums = outsideManifest(path.join(volumeOf(data, drive), HOME, 'originals'));

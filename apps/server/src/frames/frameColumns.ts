@@ -44,7 +44,6 @@ export const FRAME_COLUMNS = [
   'persons',
   'texts',
   'folder',
-  'derivedFrom',
 ] as const;
 
 /** Facts as the camera wrote them, which stand beside the frame. */

@@ -15,7 +15,7 @@ export class OpeningController {
   @ApiOkResponse({ type: LyingFilesDto })
   async files(@Param('id') id: string, @Req() request: Request): Promise<LyingFilesDto> {
     const here = isFromHere(request);
-    return { here, files: await this.opening.files(id, here) };
+    return { here, files: await this.opening.files(id, here), copyOf: await this.opening.copyOf(id) };
   }
 
   /** Shows a file in its folder, on this computer. */

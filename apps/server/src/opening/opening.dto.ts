@@ -12,7 +12,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import type { Program } from '../settings/settings.service';
-import { MOST_OPENED, type LyingFile } from './opening.service';
+import { MOST_OPENED, type CopyOf, type LyingFile } from './opening.service';
 
 export class LyingFileDto implements LyingFile {
   @ApiProperty() assetId: string;
@@ -25,9 +25,18 @@ export class LyingFileDto implements LyingFile {
   whole: string | null;
 }
 
+/** {@link CopyOf} */
+export class CopyOfDto implements CopyOf {
+  @ApiProperty() id: string;
+  @ApiProperty() shootId: string;
+  @ApiProperty() name: string;
+}
+
 export class LyingFilesDto {
   @ApiProperty({ description: 'who asks sits at the computer on which Arkiv runs' }) here: boolean;
   @ApiProperty({ type: [LyingFileDto] }) files: LyingFileDto[];
+  @ApiProperty({ type: CopyOfDto, nullable: true, description: 'the frame that it is a copy of' })
+  copyOf: CopyOfDto | null;
 }
 
 export class ShowFolderDto {

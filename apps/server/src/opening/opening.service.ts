@@ -22,6 +22,13 @@ export interface LyingFile {
 /** Frames that are handed to a program at once: more windows than that open nobody wants. */
 export const MOST_OPENED = 200;
 
+/** A frame of which another one is a copy. */
+export interface CopyOf {
+  id: string;
+  shootId: string;
+  name: string;
+}
+
 /** Where files lie on this computer, and how other programs on it get them. */
 @Injectable()
 export class OpeningService {
@@ -47,6 +54,13 @@ export class OpeningService {
         });
       }
     return files;
+  }
+
+  /** The frame that one is a copy of, as far as it is still here. */
+  async copyOf(frameId: string): Promise<CopyOf | null> {
+    const of = (await this.frames.frame(frameId))?.derivedFrom;
+    const first = of ? await this.frames.frame(of) : null;
+    return first?.state === 'here' ? { id: first.id, shootId: first.shootId, name: first.name } : null;
   }
 
   /** Shows a file in its folder. */

@@ -35,6 +35,8 @@ export class Shoot {
   @Column('integer', { default: -1 }) leadsAt: number;
   /** ids of the frames that were chosen to stand for it, up to six; null: none was */
   @Column('simple-json', { nullable: true }) chosenLeads: string[] | null;
+  /** frames that were chosen to stand for the folders that they lie in; null: none */
+  @Column('simple-json', { nullable: true }) folderLeads: string[] | null;
   /** when anything in it changed last */
   @Column('integer', { default: 0 }) touchedAt: number;
   /** the shoot that all its frames went into; such a shoot is not listed any more */

@@ -119,7 +119,8 @@ export class ShootTextsService {
     const manifest = manifestText(
       copies.map(({ sha256, path: full }) => ({ sha256, path: full.slice(folder.length + 1) })),
     );
-    const { id, title, date, client, place: where, folders, plan, pattern, zoneMinutes, chosenLeads } = shoot;
+    const { id, title, date, client, place: where, folders, plan, pattern, zoneMinutes } = shoot;
+    const { chosenLeads, folderLeads } = shoot;
     const clocks: { body: string; millis: number }[] = await this.reading.source.query(
       `SELECT DISTINCT body, "correctionMillis" AS millis FROM frame
        WHERE "shootId" = ? AND body IS NOT NULL AND "correctionMillis" <> 0 ORDER BY body`,
@@ -139,6 +140,7 @@ export class ShootTextsService {
       pattern,
       zoneMinutes,
       ...(chosenLeads ? { leads: chosenLeads } : {}),
+      ...(folderLeads ? { folderLeads } : {}),
     };
     await this.texts.keepTrue(volume, `${folder}/${SHOOT_FOLDER}/manifest.sha256`, manifest, job);
     await this.texts.keepTrue(

@@ -4,6 +4,7 @@ import type { Request, Response } from 'express';
 import { Happenings } from '../events/domainEvents';
 import {
   ChooseLeadsDto,
+  FolderLeadsDto,
   CorrectClocksDto,
   FrameColumnsDto,
   ShootFramesAskedDto,
@@ -62,7 +63,14 @@ export class ShootsController {
   @Put(':id/leads')
   @HttpCode(204)
   leads(@Param('id') id: string, @Body() { frameIds }: ChooseLeadsDto): Promise<void> {
-    return this.shoots.chooseLeads(id, frameIds);
+    return this.shoots.chooseLeads(id, 'chosenLeads', frameIds);
+  }
+
+  /** Says which frames stand for its folders, each for the one that it lies in. */
+  @Put(':id/folder-leads')
+  @HttpCode(204)
+  folderLeads(@Param('id') id: string, @Body() { frameIds }: FolderLeadsDto): Promise<void> {
+    return this.shoots.chooseLeads(id, 'folderLeads', frameIds);
   }
 
   /** Corrects clocks of bodies; the camera's own times and the files' names stay. */

@@ -48,6 +48,8 @@ export class ShootDto {
   @ApiProperty({ type: [String] }) leads: string[];
   @ApiProperty({ type: [String], description: 'ids of the frames that were chosen to stand for it' })
   chosenLeads: string[];
+  @ApiProperty({ type: [String], description: 'ids of the frames that were chosen to stand for its folders' })
+  folderLeads: string[];
   @ApiProperty() createdAt: number;
   @ApiProperty({ description: 'name pattern' }) pattern: string;
   @ApiProperty({ description: 'pattern of its folders' }) folderPath: string;
@@ -69,6 +71,7 @@ export class ShootDto {
       ...kept,
       mergedInto: shoot.mergedInto,
       chosenLeads: shoot.chosenLeads ?? [],
+      folderLeads: shoot.folderLeads ?? [],
       frames: shoot.frames,
       keepers: shoot.keepers,
       rejects: shoot.rejects,
@@ -168,6 +171,18 @@ export class ChooseLeadsDto {
   @ApiProperty({ type: [String], description: 'none: Arkiv chooses' })
   @IsArray()
   @ArrayMaxSize(MOST_LEADS)
+  @IsString({ each: true })
+  @MaxLength(40, { each: true })
+  frameIds: string[];
+}
+
+/** Folders of a shoot that have a lead: more than a shoot has, and a body that is read at once. */
+const MOST_FOLDERS = 1000;
+
+export class FolderLeadsDto {
+  @ApiProperty({ type: [String], description: 'each stands for the folder that it lies in' })
+  @IsArray()
+  @ArrayMaxSize(MOST_FOLDERS)
   @IsString({ each: true })
   @MaxLength(40, { each: true })
   frameIds: string[];

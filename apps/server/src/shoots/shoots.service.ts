@@ -43,6 +43,7 @@ export type NewShoot = Omit<
   | 'leads'
   | 'leadsAt'
   | 'chosenLeads'
+  | 'folderLeads'
 >;
 
 /** Which shoots are listed. */
@@ -153,6 +154,7 @@ export class ShootsService implements BeforeApplicationShutdown {
       leads: null,
       leadsAt: -1,
       chosenLeads: null,
+      folderLeads: null,
     };
     const at = { createdAt: this.clock.now(), touchedAt: this.clock.now(), revision: 1, mergedInto: null };
     await manager.insert(Shoot, { ...shoot, ...at, ...none, countedBy });
@@ -239,13 +241,16 @@ export class ShootsService implements BeforeApplicationShutdown {
     });
   }
 
-  /** Says which frames stand for a shoot; none: Arkiv chooses. Frames of other shoots stand for nothing here. */
-  async chooseLeads(id: string, frameIds: readonly string[]): Promise<void> {
+  /** Says which frames stand for a shoot, or for its folders; none: Arkiv chooses. Frames of other shoots stand for nothing here. */
+  async chooseLeads(
+    id: string,
+    of: 'chosenLeads' | 'folderLeads',
+    frameIds: readonly string[],
+  ): Promise<void> {
     await this.work.write(async (manager) => {
       const shoot = await manager.findOneBy(Shoot, { id });
       if (!shoot) throw new ArkivError('not-found', { what: 'shoot', id });
-      const chosenLeads = frameIds.length === 0 ? null : [...new Set(frameIds)];
-      await manager.update(Shoot, { id }, { chosenLeads });
+      await manager.update(Shoot, { id }, { [of]: frameIds.length === 0 ? null : [...new Set(frameIds)] });
       await this.touch(manager, id);
       this.happenings.after(manager, 'shoots', { shootId: id });
     });

@@ -496,6 +496,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shoots/{id}/folder-leads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["Shoots_folderLeads"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shoots/{id}/clocks": {
         parameters: {
             query?: never;
@@ -2295,6 +2311,8 @@ export interface components {
             leads: string[];
             /** @description ids of the frames that were chosen to stand for it */
             chosenLeads: string[];
+            /** @description ids of the frames that were chosen to stand for its folders */
+            folderLeads: string[];
             createdAt: number;
             /** @description name pattern */
             pattern: string;
@@ -2348,6 +2366,10 @@ export interface components {
         };
         ChooseLeadsDto: {
             /** @description none: Arkiv chooses */
+            frameIds: string[];
+        };
+        FolderLeadsDto: {
+            /** @description each stands for the folder that it lies in */
             frameIds: string[];
         };
         ClockCorrectionDto: {
@@ -2524,10 +2546,17 @@ export interface components {
             /** @description on this computer, for who sits at it */
             whole: string | null;
         };
+        CopyOfDto: {
+            id: string;
+            shootId: string;
+            name: string;
+        };
         LyingFilesDto: {
             /** @description who asks sits at the computer on which Arkiv runs */
             here: boolean;
             files: components["schemas"]["LyingFileDto"][];
+            /** @description the frame that it is a copy of */
+            copyOf: components["schemas"]["CopyOfDto"] | null;
         };
         ShowFolderDto: {
             assetId: string;
@@ -4214,6 +4243,29 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ChooseLeadsDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Shoots_folderLeads: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FolderLeadsDto"];
             };
         };
         responses: {

@@ -21,6 +21,21 @@ export async function standForShoot(frames: readonly LoadedFrame[], shootId?: st
   return said.join(' · ');
 }
 
+/** Has a frame stand for the folder that it lies in, where it does not yet. Resolves to what is to be said. */
+export async function standForFolder(
+  frame: LoadedFrame,
+  others: readonly LoadedFrame[],
+  shootId: string,
+): Promise<string> {
+  const { folderLeads } = await get(`/shoots/${shootId}`);
+  const name = frame.lies?.split('/').at(-1) ?? '';
+  const beside = new Set(others.flatMap((other) => (other.lies === frame.lies ? other.id : [])));
+  const out = folderLeads.includes(frame.id);
+  const rest = folderLeads.filter((id) => id !== frame.id && !beside.has(id));
+  await put(`/shoots/${shootId}/folder-leads`, { frameIds: out ? rest : [...rest, frame.id] });
+  return out ? `Arkiv chooses again what stands for “${name}”` : `It stands for “${name}”`;
+}
+
 async function choose(shoot: string, ids: readonly string[]): Promise<string> {
   const { title, chosenLeads } = await get(`/shoots/${shoot}`);
   const out = ids.every((id) => chosenLeads.includes(id));

@@ -56,6 +56,7 @@ export type CullCommand =
         | 'album'
         | 'albumLine'
         | 'shootLead'
+        | 'folderLead'
         | 'arranging'
         | 'where'
         | 'bookmarks'
@@ -207,6 +208,7 @@ export const ACTIONS: readonly Action[] = [
   }),
   one('take-lead', 'Takes', 'stand for its take · for its album', ['shift+l'], { do: 'take', deed: 'lead' }),
   one('shoot-lead', 'Takes', 'stand for its shoot, or no longer', ['alt+l'], { do: 'shootLead' }),
+  one('folder-lead', 'Takes', 'stand for its folder, or no longer', ['alt+shift+l'], { do: 'folderLead' }),
   one('take-machine', 'Takes', 'correct nothing in this take any more', ['shift+0'], {
     ...{ do: 'take', deed: 'machine' },
   }),

@@ -88,7 +88,7 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
         {!open && job.kind === 'move' && job.filesDone > 0 && (
           <Act onClick={() => begin(() => post(`/moves/${job.id}/undo`))}>Undo</Act>
         )}
-        {!open && (job.deed === 'bin' || job.deed === 'forget') && job.filesDone > 0 && (
+        {!open && ['bin', 'forget', 'derive'].includes(job.deed ?? job.kind) && job.filesDone > 0 && (
           <Act onClick={() => begin(() => post(`/bin/jobs/${job.id}/undo`))}>Undo</Act>
         )}
         {job.state === 'done' && job.filesFailed === 0 && job.reason && job.kind !== 'clear' && (

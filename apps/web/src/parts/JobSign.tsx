@@ -14,6 +14,7 @@ const WORDS: Record<Exclude<Job['kind'], 'move' | 'bin'> | NonNullable<Job['deed
   verify: ['Verifying again {}', 'Verified again {}'],
   clear: ['Clearing {}', 'Cleared {}'],
   release: ['Taking off: {}', 'Taken off: {}'],
+  derive: ['Copying frames of {}', 'Copied frames of {}'],
   split: ['Moving frames of {}', 'Moved frames of {}'],
   merge: ['Moving frames of {}', 'Moved frames of {}'],
   rename: ['Renaming frames of {}', 'Renamed frames of {}'],
@@ -48,7 +49,7 @@ export function jobWords(job: Job): string {
 
 /** What a job counts: a frame moves with all its files, as one step. */
 export const unitOf = (job: Api['JobDto']): string =>
-  job.kind === 'move' || job.kind === 'bin' ? 'frame' : 'file';
+  job.kind === 'move' || job.kind === 'bin' || job.kind === 'derive' ? 'frame' : 'file';
 
 /** How far a job is, the same figures wherever it is shown: those that are done, and beside them those that failed. */
 export function jobCounts(job: Api['JobDto']): string {

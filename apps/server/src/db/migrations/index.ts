@@ -22,6 +22,7 @@ import { Vocabulary1815000000000 } from './1815000000000-vocabulary';
 import { Albums1816000000000 } from './1816000000000-albums';
 import { ChosenLeads1817000000000 } from './1817000000000-chosen-leads';
 import { Derived1818000000000 } from './1818000000000-derived';
+import { FolderLeads1819000000000 } from './1819000000000-folder-leads';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -51,4 +52,5 @@ export const MIGRATIONS = [
   Albums1816000000000,
   ChosenLeads1817000000000,
   Derived1818000000000,
+  FolderLeads1819000000000,
 ];

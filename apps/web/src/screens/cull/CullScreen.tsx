@@ -181,6 +181,7 @@ function Cull({ shootId }: { shootId: string }) {
           {cull.found && shoot.loaded && <FoundLine id={shootId} frames={shoot.order.length} />}
           {!cull.found && (
             <FolderPath
+              shootId={shootId}
               shoot={shoot}
               line={state.filter.text ?? ''}
               onLine={(text) => onFilter({ ...state.filter, text })}

@@ -1,12 +1,15 @@
 import { Box } from '@mui/material';
 import { memo, useMemo } from 'react';
 import { count } from '../../data/format';
+import { previewUrl } from '../../data/frames';
+import { useShoot } from '../../data/live';
 import { useOfOrder } from '../../data/ofOrder';
 import type { ShootState } from '../../data/shootStore';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
-import { folderLine, foldersIn, shownFolder } from './folders';
+import { folderLine, foldersIn, picturesOf, shownFolder, type FrameFolder } from './folders';
 
 interface Props {
+  shootId: string;
   shoot: ShootState;
   /** the line by which frames are shown now */
   line: string;
@@ -14,11 +17,20 @@ interface Props {
 }
 
 /** The folders of a shoot that has several: where one is, what is below it, and the way back up. Nothing while there is one. */
-export const FolderPath = memo(function FolderPath({ shoot, line, onLine }: Props) {
+export const FolderPath = memo(function FolderPath({ shootId, shoot, line, onLine }: Props) {
   const places = useOfOrder(shoot, liesOf);
   const folders = useMemo(() => foldersIn(places), [places]);
-  const here = shownFolder(line, folders);
   if (folders.length < 2) return null;
+  return <Path {...{ shootId, shoot, line, onLine, folders }} />;
+});
+
+function Path({ shootId, shoot, line, onLine, folders }: Props & { folders: readonly FrameFolder[] }) {
+  const { data } = useShoot(shootId);
+  const chosen = data?.folderLeads;
+  const { frames } = shoot;
+  // What stands for a folder goes by marks; it does not follow each of them.
+  const pictures = useMemo(() => picturesOf(frames, folders, chosen ?? []), [folders, chosen]); // eslint-disable-line react-hooks/exhaustive-deps
+  const here = shownFolder(line, folders);
   const at = folders.find(({ path }) => path === here) ?? folders[0]!;
   const path = folders.filter(
     (one) => at.path === one.path || at.path.startsWith(`${one.path}/`) || one.path === '',
@@ -31,7 +43,8 @@ export const FolderPath = memo(function FolderPath({ shoot, line, onLine }: Prop
       aria-label="Folders"
       sx={{
         ...CAPTION,
-        ...{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 1.5, px: 2, minHeight: 30 },
+        ...{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', columnGap: 1.5, rowGap: 0.5 },
+        ...{ px: 2, py: 0.5, minHeight: 30 },
         ...{ bgcolor: GROUND.base, borderBottom: `1px solid ${GROUND.line}`, color: INK.soft },
       }}
     >
@@ -48,17 +61,19 @@ export const FolderPath = memo(function FolderPath({ shoot, line, onLine }: Prop
         <Step
           key={one.path}
           words={`${one.name} · ${count(one.frames)}`}
+          picture={pictures.get(one.path)}
           here={false}
           onGo={() => go(one.path)}
         />
       ))}
     </Box>
   );
-});
+}
 
 const liesOf = (frames: ShootState['frames']): string[] => frames.map(({ lies }) => lies ?? '');
 
-function Step({ words, here, onGo }: { words: string; here: boolean; onGo: () => void }) {
+function Step(props: { words: string; picture?: string; here: boolean; onGo: () => void }) {
+  const { words, picture, here, onGo } = props;
   return (
     <Box
       component="button"
@@ -67,10 +82,20 @@ function Step({ words, here, onGo }: { words: string; here: boolean; onGo: () =>
       onClick={onGo}
       sx={{
         ...{ font: 'inherit', border: 0, p: 0, background: 'none', cursor: 'pointer' },
+        ...{ display: 'flex', alignItems: 'center', gap: 0.75 },
         color: here ? INK.full : INK.soft,
         '&:hover': { color: INK.full, textDecoration: 'underline' },
       }}
     >
+      {picture !== undefined && (
+        <img
+          src={previewUrl(picture, 'thumb')}
+          alt=""
+          width={42}
+          height={28}
+          style={{ objectFit: 'cover', background: GROUND.deep }}
+        />
+      )}
       {words}
     </Box>
   );

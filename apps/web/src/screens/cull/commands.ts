@@ -13,7 +13,7 @@ import { albumChanges, albumWords, type AlbumChoice } from '../../data/albums';
 import { many } from '../../data/format';
 import { nearTimeLine } from '../../data/nearTime';
 import type { Step } from '../../data/shootStore';
-import { standForShoot } from '../../data/shootLeads';
+import { standForFolder, standForShoot } from '../../data/shootLeads';
 import { openBookmarks } from '../../parts/bookmarks';
 import { focusFindBox } from '../../parts/findBox';
 import type { CullCommand } from '../../keys/actions';
@@ -333,6 +333,13 @@ export function runCommand(command: CullCommand, seen: Seen): void {
         targetsOf(seen).flatMap((id) => seen.shoot.byId.get(id) ?? []),
         seen.shootId,
       ).then(notices.say);
+    case 'folderLead': {
+      const frame = current === null ? undefined : seen.shoot.byId.get(current);
+      if (!frame || seen.found) return notices.say('In its shoot a frame stands for its folder');
+      return void standForFolder(frame, seen.shoot.frames, seen.shootId).then(notices.say, (error: Error) =>
+        notices.say(error.message),
+      );
+    }
     case 'album':
       return seen.album ? intoAlbum(seen.album, seen) : dispatch({ type: 'toggle', what: 'albumLine' });
     case 'arrange':

@@ -1,5 +1,5 @@
 import { partsOfLine, predicate, lineFilter, type QueryFrame } from '@arkiv/core';
-import { folderLine, foldersIn, shownFolder } from './folders';
+import { folderLine, foldersIn, picturesOf, shownFolder } from './folders';
 
 const HOME = '2031/2031-04-18_regatta/originals';
 const places = [HOME, HOME, `${HOME}/proofs`, `${HOME}/proofs/second round`, `${HOME}/finish`];
@@ -31,5 +31,34 @@ describe('the folders of a shoot', () => {
     ]);
     expect(folderLine(second, '', folders)).toBe('heron ≥4★');
     expect(shownFolder('heron', folders)).toBe('');
+  });
+});
+
+describe('what stands for a folder', () => {
+  const frame = (
+    id: string,
+    lies: string,
+    stars = 0,
+    verdict: 'keep' | 'undecided' | 'reject' = 'undecided',
+  ) => ({
+    ...{ id, lies, picture: `p-${id}`, stars, verdict },
+  });
+  const frames = [
+    frame('a', HOME, 5, 'reject'),
+    frame('b', HOME, 1),
+    frame('c', `${HOME}/proofs/second round`),
+    frame('d', `${HOME}/proofs/second round`, 2, 'keep'),
+    frame('e', `${HOME}/finish`, 5),
+    frame('f', `${HOME}/finish`),
+  ];
+  const its = foldersIn(frames.map(({ lies }) => lies));
+
+  it('is the best of it, of what is below it where it holds nothing itself, and what somebody chose before all', () => {
+    const pictures = picturesOf(frames, its, ['f']);
+    expect(Object.fromEntries(pictures)).toEqual({
+      ...{ '': 'p-b', finish: 'p-f', proofs: 'p-d', 'proofs/second round': 'p-d' },
+    });
+    expect(picturesOf(frames, its, []).get('finish')).toBe('p-e');
+    expect(picturesOf([], its, []).size).toBe(0);
   });
 });

@@ -1,4 +1,5 @@
 import { lineValue, withPart } from '@arkiv/core';
+import type { LoadedFrame } from '../../data/frames';
 
 /** A folder in which frames of a shoot lie, or that holds such folders. */
 export interface FrameFolder {
@@ -64,4 +65,34 @@ export function shownFolder(line: string, folders: readonly FrameFolder[]): stri
   const part = PART.exec(line)?.[0].trim();
   if (part === undefined) return '';
   return folders.find(({ path }) => path !== '' && folderLine('', path, folders) === part)?.path ?? '';
+}
+
+type Standing = Pick<LoadedFrame, 'id' | 'lies' | 'picture' | 'verdict' | 'stars'>;
+
+/**
+ * The picture that stands for each folder, by its path: of a frame that was chosen for it, else of the best marked one in it, and of
+ * one below it where it holds none itself.
+ */
+export function picturesOf(
+  frames: readonly Standing[],
+  folders: readonly FrameFolder[],
+  chosen: readonly string[],
+): Map<string, string> {
+  const best = new Map<string, { merit: number; picture: string }>();
+  const leads = new Set(chosen);
+  for (const { id, lies = '', picture, verdict, stars } of frames) {
+    if (picture === null) continue;
+    const marked = (verdict === 'keep' ? 10 : verdict === 'reject' ? -20 : 0) + stars;
+    const merit = leads.has(id) ? 100 : marked;
+    const before = best.get(lies);
+    if (!before || merit > before.merit) best.set(lies, { merit, picture });
+  }
+  const found = new Map<string, string>();
+  for (const { path, whole } of folders) {
+    const within = [...best].filter(([lies]) => lies.startsWith(`${whole}/`)).map(([, one]) => one);
+    const below = within.sort((a, b) => b.merit - a.merit)[0];
+    const its = best.get(whole) ?? below;
+    if (its) found.set(path, its.picture);
+  }
+  return found;
 }

@@ -2,10 +2,10 @@ import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextFie
 import { belowOriginals, numberKept, shownName } from '@arkiv/core';
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import type { LoadedFrame } from '../../data/frames';
-import { many } from '../../data/format';
+import { bytes, many, mediumDay } from '../../data/format';
 import { get, type Api } from '../../data/http';
 import { shootStore } from '../../data/shootStore';
-import { useShoot } from '../../data/live';
+import { useShoot, useShootsNear } from '../../data/live';
 import { PatternField } from '../../parts/PatternField';
 import { Problem } from '../../parts/Problem';
 import { useAction } from '../../parts/useAction';
@@ -66,6 +66,7 @@ export function ArrangeDialog({ frames: ask, shootId, onClose, onDone }: Props) 
 }
 
 type Naming = 'stay' | 'pattern' | 'hand';
+type Way = 'stay' | 'below' | 'other';
 
 function Choices(props: { frames: readonly LoadedFrame[]; shootId: string } & Omit<Props, 'frames'>) {
   const { frames, shootId, onClose, onDone } = props;
@@ -78,9 +79,14 @@ function Choices(props: { frames: readonly LoadedFrame[]; shootId: string } & Om
   const [due, setDue] = useState('');
   const [text, setText] = useState(one?.name ?? '');
   const [keeps, setKeeps] = useState(false);
-  const [moves, setMoves] = useState(false);
+  const [way, setWay] = useState<Way>('stay');
   const [below, setBelow] = useState('');
-  const folders = useFolders(shootId, shoot);
+  const [into, setInto] = useState('');
+  const [copies, setCopies] = useState(false);
+  const target = way === 'other' ? into : shootId;
+  const { data: home } = useShoot(target === '' ? undefined : target);
+  const folders = useFolders(target, home);
+  const goes = way !== 'stay';
   const name = `${text.trim()}${keeps && number ? `_${number}` : ''}`;
   const named =
     naming === 'pattern'
@@ -88,9 +94,13 @@ function Choices(props: { frames: readonly LoadedFrame[]; shootId: string } & Om
       : naming === 'hand' && name !== '' && name !== one?.name
         ? { name }
         : {};
-  const wish = { ...named, ...(moves ? { below } : {}) };
+  const wish = {
+    ...named,
+    ...(goes ? { below, ...(copies ? { copies } : {}) } : {}),
+    ...(way === 'other' ? { into } : {}),
+  };
   const asked: MoveRequest | null =
-    Object.keys(wish).length === 0 || (naming === 'pattern' && pattern === '')
+    Object.keys(wish).length === 0 || (naming === 'pattern' && pattern === '') || target === ''
       ? null
       : { kind: 'arrange', shootId, frameIds: frames.map(({ id }) => id), rename: false, ...wish };
   const { plan, error } = useMovePlan(asked);
@@ -101,7 +111,11 @@ function Choices(props: { frames: readonly LoadedFrame[]; shootId: string } & Om
     again,
   } = useAction(async () => {
     await moveNow(asked!);
-    onDone(`${many(plan!.frames, 'frame')} arranged; Files and Jobs can undo it`);
+    onDone(
+      copies && goes
+        ? `${many(plan!.frames, 'frame')} copied; Jobs can undo it`
+        : `${many(plan!.frames, 'frame')} arranged; Files and Jobs can undo it`,
+    );
     onClose();
   });
   return (
@@ -179,14 +193,18 @@ function Choices(props: { frames: readonly LoadedFrame[]; shootId: string } & Om
           )}
         </Box>
         <Box role="radiogroup" aria-label="Folder" sx={{ display: 'grid', gap: 0.75 }}>
-          <Radio name="folder" checked={!moves} onChoose={() => setMoves(false)}>
+          <Radio name="folder" checked={way === 'stay'} onChoose={() => setWay('stay')}>
             They stay where they lie
           </Radio>
-          <Radio name="folder" checked={moves} onChoose={() => setMoves(true)}>
+          <Radio name="folder" checked={way === 'below'} onChoose={() => setWay('below')}>
             Into a folder below the originals
           </Radio>
-          {moves && (
-            <Box sx={{ pl: 3, pt: 0.5 }}>
+          <Radio name="folder" checked={way === 'other'} onChoose={() => setWay('other')}>
+            Into another shoot
+          </Radio>
+          {way === 'other' && shoot && <ShootChoice near={shoot} value={into} onChoose={setInto} />}
+          {goes && (
+            <Box sx={{ pl: 3, pt: 0.75, display: 'grid', gap: 1 }}>
               <TextField
                 label="Folder; empty: the originals themselves"
                 value={below}
@@ -204,11 +222,20 @@ function Choices(props: { frames: readonly LoadedFrame[]; shootId: string } & Om
                   <option key={folder} value={folder} />
                 ))}
               </datalist>
+              <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
+                <input
+                  type="checkbox"
+                  style={{ accentColor: INK.full }}
+                  checked={copies}
+                  onChange={(event) => setCopies(event.target.checked)}
+                />
+                Copy: the frames stay where they are, and the copies are frames of their own
+              </label>
             </Box>
           )}
         </Box>
         <Box role="status" sx={{ color: INK.soft, minHeight: 22 }}>
-          {plan && saidOf(plan)}
+          {plan && saidOf(plan, copies && goes)}
         </Box>
         {plan?.problems[0] && <Problem error={new Error(plan.problems[0])} />}
         <Problem error={error} />
@@ -229,21 +256,58 @@ function Choices(props: { frames: readonly LoadedFrame[]; shootId: string } & Om
           disabled={busy || !plan || plan.files === 0 || plan.problems.length > 0}
           onClick={() => run()}
         >
-          {busy
-            ? 'Moving …'
-            : moves
-              ? `Move ${many(frames.length, 'frame')}`
-              : `Rename ${many(frames.length, 'frame')}`}
+          {deedWords(copies && goes ? 'Copy' : goes ? 'Move' : 'Rename', frames.length, busy)}
         </Button>
       </DialogActions>
     </>
   );
 }
 
-function saidOf(plan: Api['MovePlanDto']): string {
+function deedWords(deed: 'Copy' | 'Move' | 'Rename', frames: number, busy: boolean): string {
+  if (busy) return deed === 'Copy' ? 'Copying …' : 'Moving …';
+  return `${deed} ${many(frames, 'frame')}`;
+}
+
+function saidOf(plan: Api['MovePlanDto'], copies: boolean): string {
   if (plan.files === 0) return 'No file would change its name or place.';
+  const what = `${many(plan.files, 'file')} of ${many(plan.frames, 'frame')} with their sidecars${alongWords(plan)}`;
+  if (copies) {
+    const on = plan.volumes.filter((name) => !plan.away.includes(name)).join(' and ');
+    const missing =
+      plan.away.length > 0
+        ? ` ${plan.away.join(' and ')} is not there: the copies will be missing on it.`
+        : '';
+    return `${what}, ${bytes(plan.bytes)} on ${on || 'no drive'} each, read back and compared. Undoing puts the copies into the bin.${missing}`;
+  }
   const away = plan.away.length > 0 ? ` ${plan.away.join(' and ')} must be plugged in first.` : '';
-  return `${many(plan.files, 'file')} of ${many(plan.frames, 'frame')} with their sidecars${alongWords(plan)}, on ${plan.volumes.join(' and ')}. Nothing is overwritten; it can be undone.${away}`;
+  return `${what}, on ${plan.volumes.join(' and ')}. Nothing is overwritten; it can be undone.${away}`;
+}
+
+/** The shoots that frames may go into, those of about the same day first. */
+function ShootChoice(props: { near: Api['ShootDto']; value: string; onChoose: (id: string) => void }) {
+  const { near, value, onChoose } = props;
+  const { data: shoots } = useShootsNear(near.date);
+  const far = ({ date }: { date: string }) => Math.abs(Date.parse(date) - Date.parse(near.date));
+  const others = (shoots ?? []).filter(({ id }) => id !== near.id).sort((a, b) => far(a) - far(b));
+  return (
+    <Box sx={{ pl: 3, pt: 0.75 }}>
+      <TextField
+        select
+        label="Shoot"
+        value={value}
+        fullWidth
+        onChange={(event) => onChoose(event.target.value)}
+        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+      >
+        <option value="">choose a shoot …</option>
+        {others.map((shoot) => (
+          <option key={shoot.id} value={shoot.id}>
+            {shownName(shoot.title)} · {mediumDay(shoot.date)} · {many(shoot.frames, 'frame')}
+          </option>
+        ))}
+      </TextField>
+    </Box>
+  );
 }
 
 /** Folders below the originals in which frames of the shoot lie already. */

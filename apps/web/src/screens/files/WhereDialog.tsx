@@ -74,6 +74,15 @@ export function WhereDialog({ frames: ask, onClose }: Props) {
             )}
           </Box>
         ))}
+        {data?.copyOf && (
+          <Typography sx={{ color: INK.soft, mt: 2 }}>
+            A copy of{' '}
+            <TextLink to={`/shoots/${data.copyOf.shootId}/cull?frame=${data.copyOf.id}`}>
+              {shownName(data.copyOf.name)}
+            </TextLink>
+            , made in the archive: each has its own marks.
+          </Typography>
+        )}
         {data && !data.here && (
           <Typography sx={{ color: INK.soft, mt: 2 }}>
             Folders and other programs are opened on the computer on which Arkiv runs.

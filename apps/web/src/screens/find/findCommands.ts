@@ -152,6 +152,9 @@ export function runFind(command: CullCommand, seen: FindSeen): boolean {
         .then((frames) => standForShoot(frames))
         .then(seen.say);
       return true;
+    case 'folderLead':
+      seen.say('In its shoot a frame stands for its folder');
+      return true;
     case 'bookmarks':
       openBookmarks();
       return true;
