@@ -70,6 +70,48 @@ test.describe('arranging', () => {
     await expect(path).toBeHidden();
   });
 
+  test('copies frames into a folder, one of which stands for it, and Jobs puts the copies into the bin', async ({
+    page,
+  }) => {
+    const { name: before } = await columns(page);
+    await open(page, 1, 1);
+    await page.getByText('Names stay').click();
+    await page.getByText('Into a folder below the originals').click();
+    await page.getByLabel('Folder; empty: the originals themselves').fill('album');
+    await page.getByLabel(/^Copy: the frames stay where they are/).check();
+    await expect(dialog(page).getByText(/read back and compared/)).toBeVisible();
+    await page.getByRole('button', { name: 'Copy 2 frames' }).click();
+    await expect(dialog(page)).toBeHidden({ timeout: 30_000 });
+    expect((await columns(page)).name.length).toBe(before.length + 2);
+    const folder = page
+      .getByRole('navigation', { name: 'Folders' })
+      .getByRole('button', { name: 'album · 2' });
+    await folder.click();
+    await expect(cells(page)).toHaveCount(2);
+    await cells(page).nth(1).click();
+    await page.keyboard.press('Alt+Shift+L');
+    await expect(page.getByText('It stands for “album”')).toBeVisible();
+    await page.keyboard.press('Alt+w');
+    const where = page.getByRole('dialog', { name: /^Where / });
+    await expect(where.getByText(/^A copy of/)).toBeVisible();
+    await accessible(page);
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: /^Jobs|needs? attention/ }).click();
+    const job = page
+      .getByRole('article')
+      .filter({ hasText: `Copied frames of ${shoot.title}` })
+      .first();
+    await job.getByRole('button', { name: 'Undo' }).click();
+    await expect.poll(async () => (await columns(page)).name, { timeout: 30_000 }).toEqual(before);
+    // Nothing of it is left for other tests.
+    const { times } = (await (await page.request.get('/api/bin')).json()) as {
+      times: { id: string; frames: number }[];
+    };
+    const data = { binIds: [times[0]!.id], typed: 2 };
+    const headers = { 'x-arkiv': '1' };
+    expect((await page.request.post('/api/bin/empty', { headers, data })).ok()).toBe(true);
+  });
+
   test('gives one frame a name by hand that keeps its number, and a selection names by a pattern', async ({
     page,
   }) => {
