@@ -227,6 +227,7 @@ describe('what work leaves behind', () => {
           stars: 0,
           label: null,
           note: null,
+          stage: null,
           take: null,
           piles: '',
           albums: '',

@@ -18,6 +18,8 @@ export * from './albums/membership';
 export * from './albums/place';
 export * from './marks/marks';
 export * from './marks/note';
+export * from './marks/noteList';
+export * from './stages/stages';
 export * from './journal/history';
 export * from './journal/operation';
 export * from './query/fields';

@@ -185,7 +185,7 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
 
   /** By what lines are read now. */
   async context(): Promise<FindContext> {
-    const { rules, labels, labelWords } = await this.settings.all();
+    const { rules, labels, labelWords, stages } = await this.settings.all();
     const names = Object.fromEntries(
       Object.entries(labelWords).map(([label, { name }]) => [
         label,
@@ -195,7 +195,13 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
     const piles = await this.reading.manager.findBy(Pile, { removed: false });
     const named = ({ id, name }: { id: string; name: string }) => ({ id, name });
     return {
-      ...{ rules, labels: names, piles: piles.map(named), drives: (await this.volumes.all()).map(named) },
+      ...{
+        rules,
+        stages,
+        labels: names,
+        piles: piles.map(named),
+        drives: (await this.volumes.all()).map(named),
+      },
       albums: (await this.albums.tree()).albums,
     };
   }

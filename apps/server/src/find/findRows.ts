@@ -15,7 +15,7 @@ const FACTS = [
   ...['key', 'shootId', 'name', 'original', 'verdict', 'stars', 'label', 'note', 'take', 'instant', 'local'],
   ...['millis', 'correctionMillis', 'body', 'lens', 'aperture', 'exposure', 'iso', 'focalLength', 'role'],
   ...['format', 'raw', 'sign', 'detail', 'sharpness', 'advice', 'voice', 'piles', 'caption', 'keywords'],
-  ...['persons', 'texts', 'albums', 'place'],
+  ...['persons', 'texts', 'albums', 'place', 'stage'],
 ] as const;
 
 const ROW = `SELECT ${FACTS.map((fact) => `f."${fact}"`).join(', ')}, f.state = 'binned' AS binned,
@@ -48,6 +48,7 @@ type Row = [
     texts: string,
     albums: string,
     place: string,
+    stage: Text,
     binned: 0 | 1,
     shown: 0 | 1,
     arrival: Text,
@@ -95,11 +96,12 @@ function foundRow(row: Row): FoundRow {
     texts: row[31],
     albums: row[32],
     lies: row[33],
-    binned: row[34] === 1,
-    shown: row[35] === 1,
-    arrival: row[36],
-    drives: row[37] ?? '',
-    delivered: row[38] === 1 ? DELIVERED : null,
+    stage: row[34],
+    binned: row[35] === 1,
+    shown: row[36] === 1,
+    arrival: row[37],
+    drives: row[38] ?? '',
+    delivered: row[39] === 1 ? DELIVERED : null,
   };
 }
 

@@ -59,7 +59,7 @@ export interface FindAsked {
 }
 
 /** What the studio says by which a line is read. */
-export interface FindContext extends Pick<LineContext, 'labels' | 'piles' | 'drives'> {
+export interface FindContext extends Pick<LineContext, 'labels' | 'stages' | 'piles' | 'drives'> {
   rules: KeeperRules;
   albums: readonly Album[];
 }

@@ -33,6 +33,8 @@ export class Frame {
   @Column('text', { nullable: true }) label: Label | null;
   /** words to whoever edits it; null: none */
   @Column('text', { nullable: true }) note: string | null;
+  /** id of the stage at which it stands; null: nothing was said */
+  @Column('text', { nullable: true }) stage: string | null;
   @Column('integer', { nullable: true }) instant: number | null;
   /** the camera's local time, YYYY-MM-DDTHH:mm:ss */
   @Column('text', { nullable: true }) local: string | null;

@@ -33,6 +33,7 @@ export const FRAME_COLUMNS = [
   'measures',
   'voice',
   'note',
+  'stage',
   'take',
   'close',
   'dx',

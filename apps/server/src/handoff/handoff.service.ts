@@ -1,6 +1,16 @@
 import path from 'node:path';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
-import { ArkivError, describe, namesTogether, sidecarOf } from '@arkiv/core';
+import {
+  ArkivError,
+  describe,
+  markFrames,
+  marksIn,
+  namesTogether,
+  noteList,
+  PROGRAM,
+  sidecarOf,
+  stageAt,
+} from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
@@ -14,6 +24,7 @@ import type { Lane } from '../jobs/lanes';
 import { SidecarsService } from '../sidecars/sidecars.service';
 import { ShootsService } from '../shoots/shoots.service';
 import type { Handoff, HandoffFile } from '../ledger/handoff.entity';
+import { MarksService } from '../marks/marks.service';
 import { OutLedger } from '../ledger/outLedger';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
@@ -46,6 +57,8 @@ export interface HandoffResult {
   failed: number;
 }
 
+/** The list of what is to be done, beside the copies. */
+const NOTES = 'notes.csv';
 /** A sidecar's size is not known before it is written; three kilobytes is what ours have. */
 const SIDECAR_BYTES = 3000;
 
@@ -66,6 +79,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
     private readonly settings: SettingsService,
     private readonly volumes: VolumesService,
     private readonly ledger: OutLedger,
+    private readonly marks: MarksService,
     private readonly clock: Clock,
     private readonly ids: Ids,
   ) {}
@@ -171,7 +185,57 @@ export class HandoffService implements JobHandler, OnModuleInit {
   async finish(job: Job): Promise<object> {
     const finishedAt = this.clock.now();
     await this.work.write((manager) => this.ledger.finishHandoff(manager, job.id, finishedAt));
-    return {};
+    const problem = await this.listNotes(job);
+    await this.bringToStage(job.id);
+    return { reason: problem };
+  }
+
+  /** What is to be done to the frames, in a list beside their copies; none where there is nothing to say. */
+  private async listNotes(job: Job): Promise<string | null> {
+    const volume = await this.volumeOf(job);
+    const sidecars = (await this.ledger.handoffFiles(job.id)).filter(({ assetId }) => assetId === null);
+    const frames = new Map(
+      (await this.frames.here(sidecars.flatMap(({ frameId }) => frameId ?? []))).map((one) => [one.id, one]),
+    );
+    const byFolder = new Map<string, { name: string; note: string | null }[]>();
+    for (const { frameId, to } of sidecars) {
+      const { dir, name } = path.posix.parse(to);
+      const its = byFolder.get(dir) ?? [];
+      its.push({ name, note: frames.get(frameId ?? '')?.note ?? null });
+      byFolder.set(dir, its);
+    }
+    try {
+      for (const [folder, its] of byFolder) {
+        const text = noteList(its);
+        const file = `${folder}/${NOTES}`;
+        if (text !== '') await this.texts.keepTrue(volume, file, text, job.id);
+        else await this.texts.remove(volume, file);
+      }
+      return null;
+    } catch (error) {
+      const shown = volumeError(error, volume, NOTES, SIDECAR_BYTES, 0);
+      return `The list of notes could not be written: ${shown.message} ${shown.body().next}`;
+    }
+  }
+
+  /** Frames that went whole are at the stage to which hand-off brings them; those that are further on stay there. */
+  private async bringToStage(jobId: string): Promise<void> {
+    const { stages } = await this.settings.all();
+    const stage = stages.find(({ by }) => by === 'handoff');
+    if (!stage) return;
+    const files = await this.ledger.handoffFiles(jobId);
+    const lacking = new Set(files.flatMap(({ fate, frameId }) => (fate === 'copied' ? [] : frameId)));
+    const whole = [...new Set(files.flatMap(({ frameId }) => (lacking.has(frameId) ? [] : (frameId ?? []))))];
+    const first = (await this.frames.here(whole)).filter((frame) => stageAt(frame.stage, stages) === 0);
+    const stamp = { newId: () => this.ids.newId(), at: this.clock.now(), window: 'handoff', by: PROGRAM };
+    await this.marks.apply(
+      markFrames(
+        first.map((frame) => ({ id: frame.id, marks: marksIn(frame) })),
+        'stage',
+        stage.id,
+        stamp,
+      ),
+    );
   }
 
   /** What was handed off so far, the newest first. */

@@ -316,6 +316,7 @@ function newFrame(
     stars: 0,
     label: null,
     note: null,
+    stage: null,
     take: null,
     instant: facts.capture ? instantMillis(facts.capture, zoneMinutes) : null,
     local: facts.capture?.local ?? null,

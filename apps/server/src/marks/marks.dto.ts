@@ -36,7 +36,7 @@ export class MarkOperationDto {
   @ApiProperty({
     type: String,
     description:
-      'verdict, stars, label, note, take, caption, “text ” with the field, “pile ” with the id of one, or “keyword ” or “person ” with the word',
+      'verdict, stars, label, note, stage, take, caption, “text ” with the field, “pile ” with the id of one, or “keyword ” or “person ” with the word',
     pattern: MARK_KIND.source,
   })
   @Matches(MARK_KIND)
@@ -103,6 +103,8 @@ export class FrameMarksDto {
   @ApiProperty() stars: number;
   @ApiProperty({ enum: LABELS, nullable: true }) label: Label | null;
   @ApiProperty({ type: String, nullable: true, description: 'words to whoever edits it' }) note:
+    string | null;
+  @ApiProperty({ type: String, nullable: true, description: 'id of the stage at which it stands' }) stage:
     string | null;
   @ApiProperty({ type: String, nullable: true, description: 'what was said of its place among takes' }) take:
     string | null;

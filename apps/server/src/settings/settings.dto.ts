@@ -21,12 +21,16 @@ import {
   QUERY_FIELDS,
   filterProblem,
   LABELS,
+  LONGEST_STAGE,
+  STAGES_AT_MOST,
+  stagesProblem,
   type Filter,
   type KeeperRules,
   type Label,
   type MetadataTemplate,
   type SavedPlan,
   type SequenceScope,
+  type Stage,
 } from '@arkiv/core';
 import type { KeptByName, LabelWords } from './settings.service';
 import { FolderPlanDto, OutputSpecDto, SCOPES, TemplateTextsDto } from './plans.dto';
@@ -102,6 +106,37 @@ function IsLabelLists() {
       },
     });
 }
+
+export class StageDto implements Stage {
+  @ApiProperty({ description: 'what frames keep of it' }) @IsString() @MaxLength(40) id: string;
+  @ApiProperty() @IsString() @MaxLength(LONGEST_STAGE) name: string;
+  @ApiProperty({ type: String, enum: LABELS, nullable: true, description: 'the label that says the same' })
+  @IsIn([...LABELS, null])
+  label: Label | null;
+  @ApiProperty({ type: String, enum: ['handoff'], nullable: true, description: 'what brings keepers here' })
+  @IsIn(['handoff', null])
+  by: 'handoff' | null;
+}
+
+function IsStages() {
+  return (target: object, propertyName: string) =>
+    registerDecorator({
+      name: 'isStages',
+      target: target.constructor,
+      propertyName,
+      validator: {
+        // What is wrong with one of them is said by its own rules.
+        validate: (value: unknown) =>
+          !Array.isArray(value) || !value.every(isPlainStage) || stagesProblem(value as Stage[]) === null,
+        defaultMessage: (asked) => stagesProblem(asked!.value as Stage[]) ?? 'the stages cannot be read',
+      },
+    });
+}
+
+const isPlainStage = (one: unknown): boolean => {
+  const { id, name } = (one ?? {}) as Partial<Stage>;
+  return typeof id === 'string' && typeof name === 'string';
+};
 
 /** Actions that have keys, keys of one action, letters of a key's name: several times what the interface has. */
 const MOST_KEYS = { actions: 300, each: 12, letters: 60 };
@@ -219,6 +254,7 @@ export class SettingsDto {
   @ApiProperty({ type: String, enum: LABELS, nullable: true, description: 'the same as a label; null: none' })
   keeperLabel: Label | null;
   @ApiProperty({ type: AllLabelWordsDto }) labelWords: AllLabelWordsDto;
+  @ApiProperty({ type: [StageDto] }) stages: StageDto[];
   @ApiProperty() requiredCopies: number;
   @ApiProperty() dayStartHour: number;
   @ApiProperty({ type: OutputSpecDto }) outputSpec: OutputSpecDto;
@@ -293,6 +329,13 @@ export class ChangeSettingsDto {
   @ValidateNested()
   @Type(() => AllLabelWordsDto)
   labelWords?: AllLabelWordsDto;
+  @ApiProperty({ required: false, type: [StageDto] })
+  @IsOptional()
+  @ArrayMaxSize(STAGES_AT_MOST)
+  @ValidateNested({ each: true })
+  @Type(() => StageDto)
+  @IsStages()
+  stages?: StageDto[];
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(1) @Max(9) requiredCopies?: number;
   // A whole gigabyte at least: below, previews would be made and thrown away in turns.
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(1) @Max(10_000) previewGigabytes?: number;

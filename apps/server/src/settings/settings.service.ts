@@ -4,6 +4,7 @@ import {
   DEFAULT_NAME_PATTERN,
   DEFAULT_OUTPUT_SPEC,
   DEFAULT_RULES,
+  DEFAULT_STAGES,
   type FolderPlan,
   type KeeperRules,
   type Label,
@@ -11,6 +12,7 @@ import {
   type OutputSpec,
   type SavedPlan,
   type SequenceScope,
+  type Stage,
 } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
@@ -48,6 +50,8 @@ export interface StudioSettings {
   keeperLabel: Label | null;
   /** what the studio calls each label, and what it means by it; empty: the colour's name, nothing */
   labelWords: Record<Label, LabelWords>;
+  /** where keepers stand between hand-off and delivery, in their order */
+  stages: Stage[];
   /** verified copies on distinct devices before a card may be cleared */
   requiredCopies: number;
   /** 0…23 */
@@ -118,6 +122,7 @@ export const DEFAULT_SETTINGS: StudioSettings = {
   keeperStars: 0,
   keeperLabel: null,
   labelWords: { A: NO_WORDS, B: NO_WORDS, M: NO_WORDS, S: NO_WORDS, P: NO_WORDS },
+  stages: [...DEFAULT_STAGES],
   // Two copies on two devices is what the trade calls the least before a card is cleared (common practice, no source).
   requiredCopies: 2,
   // A party ends before four, and nobody's working day begins before it.

@@ -46,6 +46,8 @@ export class ShootDto {
   @ApiProperty({ description: 'finished hand-offs' }) handoffs: number;
   @ApiProperty({ description: 'finished deliveries' }) deliveries: number;
   @ApiProperty({ type: [String] }) leads: string[];
+  @ApiProperty({ type: [Number], description: 'keepers at each of the studio’s stages, in their order' })
+  stages: number[];
   @ApiProperty({ type: [String], description: 'ids of the frames that were chosen to stand for it' })
   chosenLeads: string[];
   @ApiProperty({ type: [String], description: 'ids of the frames that were chosen to stand for its folders' })

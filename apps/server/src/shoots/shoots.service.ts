@@ -4,6 +4,8 @@ import {
   correctedLocal,
   foldText,
   keptCapture,
+  stageAt,
+  standingSql,
   type CaptureTime,
   type ClockCorrection,
 } from '@arkiv/core';
@@ -16,6 +18,7 @@ import { FramesService } from '../frames/frames.service';
 import { FrameStore } from '../frames/frameStore';
 import { ShootCounts } from '../frames/shootCounts';
 import { OutLedger, type ShootSteps } from '../ledger/outLedger';
+import { SettingsService } from '../settings/settings.service';
 import { Clock } from '../system/clock';
 import { VolumesService } from '../volumes/volumes.service';
 import { Shoot } from './shoot.entity';
@@ -26,6 +29,8 @@ export interface ShootSummary extends ShootSteps {
   shoot: Shoot;
   /** keys of the pictures of up to six frames that stand for the shoot */
   leads: string[];
+  /** how many of its keepers stand at each of the studio's stages, in their order */
+  stages: number[];
 }
 
 export type NewShoot = Omit<
@@ -137,6 +142,7 @@ export class ShootsService implements BeforeApplicationShutdown {
     private readonly ledger: OutLedger,
     private readonly work: UnitOfWork,
     private readonly volumes: VolumesService,
+    private readonly settings: SettingsService,
     private readonly texts: ShootTextsService,
     private readonly happenings: Happenings,
     private readonly clock: Clock,
@@ -263,14 +269,34 @@ export class ShootsService implements BeforeApplicationShutdown {
 
   private async summaries(shoots: readonly Shoot[]): Promise<ShootSummary[]> {
     const steps = await this.ledger.steps(shoots.map(({ id }) => id));
+    const staged = await this.staged(shoots);
     const summaries: ShootSummary[] = [];
     for (const shoot of shoots)
       summaries.push({
         shoot,
         leads: await this.leadsOf(shoot),
+        stages: staged.get(shoot.id)!,
         ...(steps.get(shoot.id) ?? { handoffs: 0, deliveries: 0 }),
       });
     return summaries;
+  }
+
+  /** Keepers by stage. Those of which nothing was said are the rest of them, and need no look. */
+  private async staged(shoots: readonly Shoot[]): Promise<Map<string, number[]>> {
+    const { stages, rules } = await this.settings.all();
+    const { keeper } = standingSql(rules, 'f');
+    const rows = await this.long.rows<{ id: string; stage: string; frames: number }>(
+      `SELECT f."shootId" AS id, f.stage, COUNT(*) AS frames FROM frame_here f
+       WHERE f."shootId" IN (SELECT value FROM json_each(?)) AND f.stage IS NOT NULL AND ${keeper.where} GROUP BY 1, 2`,
+      [JSON.stringify(shoots.map(({ id }) => id)), ...keeper.parameters],
+    );
+    const counts = new Map(shoots.map(({ id }) => [id, stages.map(() => 0)]));
+    for (const { id, stage, frames } of rows) counts.get(id)![stageAt(stage, stages)]! += frames;
+    for (const { id, keepers } of shoots) {
+      const its = counts.get(id)!;
+      its[0] = Math.max(0, keepers - its.slice(1).reduce((sum, frames) => sum + frames, 0));
+    }
+    return counts;
   }
 
   /** Those that were chosen last; where the shoot has changed since, they are chosen anew afterwards. */

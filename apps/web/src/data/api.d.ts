@@ -1952,6 +1952,21 @@ export interface components {
             S: components["schemas"]["LabelWordsDto"];
             P: components["schemas"]["LabelWordsDto"];
         };
+        StageDto: {
+            /** @description what frames keep of it */
+            id: string;
+            name: string;
+            /**
+             * @description the label that says the same
+             * @enum {string|null}
+             */
+            label: "A" | "B" | "M" | "S" | "P" | null;
+            /**
+             * @description what brings keepers here
+             * @enum {string|null}
+             */
+            by: "handoff" | null;
+        };
         OutputSpecDto: {
             name: string;
             /** @description pixels of the longer side */
@@ -2001,6 +2016,7 @@ export interface components {
              */
             keeperLabel: "A" | "B" | "M" | "S" | "P" | null;
             labelWords: components["schemas"]["AllLabelWordsDto"];
+            stages: components["schemas"]["StageDto"][];
             requiredCopies: number;
             dayStartHour: number;
             outputSpec: components["schemas"]["OutputSpecDto"];
@@ -2043,6 +2059,7 @@ export interface components {
             /** @enum {string|null} */
             keeperLabel?: "A" | "B" | "M" | "S" | "P" | null;
             labelWords?: components["schemas"]["AllLabelWordsDto"];
+            stages?: components["schemas"]["StageDto"][];
             requiredCopies?: number;
             previewGigabytes?: number;
             dayStartHour?: number;
@@ -2309,6 +2326,8 @@ export interface components {
             /** @description finished deliveries */
             deliveries: number;
             leads: string[];
+            /** @description keepers at each of the studio’s stages, in their order */
+            stages: number[];
             /** @description ids of the frames that were chosen to stand for it */
             chosenLeads: string[];
             /** @description ids of the frames that were chosen to stand for its folders */
@@ -2414,7 +2433,7 @@ export interface components {
         };
         MarkOperationDto: {
             id: string;
-            /** @description verdict, stars, label, note, take, caption, “text ” with the field, “pile ” with the id of one, or “keyword ” or “person ” with the word */
+            /** @description verdict, stars, label, note, stage, take, caption, “text ” with the field, “pile ” with the id of one, or “keyword ” or “person ” with the word */
             kind: string;
             /** @description id of the frame */
             subject: string;
@@ -2452,6 +2471,8 @@ export interface components {
             label: "A" | "B" | "M" | "S" | "P" | null;
             /** @description words to whoever edits it */
             note: string | null;
+            /** @description id of the stage at which it stands */
+            stage: string | null;
             /** @description what was said of its place among takes */
             take: string | null;
             /** @description ids of the piles that it is in, joined by + */

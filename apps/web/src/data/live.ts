@@ -107,9 +107,12 @@ export type JobStep = 'pause' | 'resume' | 'cancel' | 'first' | 'retry' | 'seen'
 export const isOpen = (job: Api['JobDto']): boolean =>
   ['queued', 'running', 'waiting', 'paused'].includes(job.state);
 
+/** Lists of shoots and single ones. */
+const SHOOTS = /^\/shoots(\/[^/]+)?(\?.*)?$/;
+
 /** Which loaded data each event makes old. Loaded frames are kept by their own store and left alone here. */
 const OLD_AFTER: Record<string, RegExp> = {
-  shoots: /^\/shoots(\/[^/]+)?(\?.*)?$/,
+  shoots: SHOOTS,
   marks: /^\/arrivals|^\/piles\/|^\/intakes\/[^/]+\/frames$|handoffs\/plan/,
   frames: /^\/shoots(\/[^/]+)?(\?.*)?$|^\/albums\/held$|^\/arrivals|^\/intakes\/[^/]+\/frames$/,
   volumes:
@@ -130,7 +133,11 @@ const OLD_AFTER: Record<string, RegExp> = {
 interface Told {
   shootId: string;
   counts: { frames: number; keepers: number; rejects: number };
+  operations: readonly { kind: string }[];
 }
+
+/** Milliseconds after which keepers by stage are asked for again while somebody moves them: a list is no tally at each key. */
+const STAGES_WAIT = 1500;
 
 /** Milliseconds in which an answer may still be on its way; a list takes well under one second. */
 const ON_ITS_WAY = 2000;
@@ -147,6 +154,16 @@ export function useLiveData(): void {
       void mutate((key) => typeof key === 'string' && pattern.test(key));
     };
     const waiting = new Map<string, ReturnType<typeof setTimeout>>();
+    const countStages = () => {
+      if (waiting.has('stages')) return;
+      waiting.set(
+        'stages',
+        setTimeout(() => {
+          waiting.delete('stages');
+          again(SHOOTS);
+        }, STAGES_WAIT),
+      );
+    };
     const stops = Object.entries(OLD_AFTER).map(([type, pattern]) =>
       listen(type as 'shoots', () => {
         // Marks and frames come many a second while someone works: once in a while is enough for counts.
@@ -162,8 +179,15 @@ export function useLiveData(): void {
     );
     stops.push(
       // The numbers of a shoot come with the marks: no list is asked for again at each key.
-      listen<Told>('marks', ({ shootId, counts }) => {
-        const counted = (shoot: Api['ShootDto']) => (shoot.id === shootId ? { ...shoot, ...counts } : shoot);
+      listen<Told>('marks', ({ shootId, counts, operations }) => {
+        const counted = (shoot: Api['ShootDto']) => {
+          if (shoot.id !== shootId) return shoot;
+          // Who becomes a keeper stands at the first stage.
+          const [first = 0, ...others] = shoot.stages;
+          if (others.some((frames) => frames > 0)) countStages();
+          return { ...shoot, ...counts, stages: [first + counts.keepers - shoot.keepers, ...others] };
+        };
+        if (operations.some(({ kind }) => kind === 'stage')) countStages();
         // An answer that is still on its way would be dropped for this event: it is asked for again.
         const asked = Date.now() - askedAt < ON_ITS_WAY;
         for (const list of ['/shoots', '/shoots?open=true'])

@@ -13,6 +13,7 @@ import {
 } from 'react';
 import { CAPTION, INK } from '../theme/theme';
 import { SheetRows, type SheetList } from './sheetRows';
+import { DRAGGED } from './dragged';
 import { useLasso, type Rect } from './useLasso';
 
 interface Props {
@@ -32,6 +33,8 @@ interface Props {
   onSize?: (by: 1 | -1) => void;
   /** a heading is pressed, by its section: what stands under it is to be folded away, or shown */
   onHeading?: (section: number) => void;
+  /** frames that were taken by the mouse are let go over a heading, by its section */
+  onHeadingDrop?: (section: number) => void;
   /** says how many cells stand side by side, and how many rows on one screen, for moving up and down */
   onLayout?: (layout: SheetLayout) => void;
 }
@@ -52,7 +55,8 @@ export const CAPTION_HEIGHT = 25;
 
 /** A sheet of any number of frames; only the rows in view exist. */
 export function ContactSheet(props: Props) {
-  const { list, cell, current, label, follow, render, onLayout, onLasso, onSize, onHeading } = props;
+  const { list, cell, current, label, follow, render, onLayout, onLasso, onSize } = props;
+  const { onHeading, onHeadingDrop } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const sheetId = useId();
   const [room, setRoom] = useState({ width: 0, height: 0 });
@@ -148,7 +152,7 @@ export function ContactSheet(props: Props) {
               }}
             >
               {'heading' in row ? (
-                <Heading {...row} onPress={onHeading} />
+                <Heading {...row} onPress={onHeading} onDrop={onHeadingDrop} />
               ) : (
                 indicesOf(row).map((i) => (
                   <div key={list.key(i)} role="presentation" style={{ width: fitted, height }}>
@@ -170,13 +174,16 @@ function Heading({
   folded,
   section,
   onPress,
+  onDrop,
 }: {
   heading: string;
   count: number;
   folded: boolean;
   section: number;
   onPress?: (section: number) => void;
+  onDrop?: (section: number) => void;
 }) {
+  const [over, setOver] = useState(false);
   const words = (
     <>
       {heading}{' '}
@@ -192,7 +199,22 @@ function Heading({
       // Within a list only its entries are controls: keys fold by the screen's own key.
       data-heading
       onClick={() => onPress(section)}
-      sx={{ ...looks, cursor: 'pointer', '&:hover': { color: 'var(--full)' } }}
+      onDragOver={(event) => {
+        if (!onDrop || !event.dataTransfer.types.includes(DRAGGED)) return;
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        setOver(false);
+        if (!onDrop || !event.dataTransfer.types.includes(DRAGGED)) return;
+        event.preventDefault();
+        onDrop(section);
+      }}
+      sx={{
+        ...{ ...looks, flex: 1, cursor: 'pointer', '&:hover': { color: 'var(--full)' } },
+        ...(over && { color: 'var(--full)', boxShadow: 'inset 0 -2px 0 var(--full)' }),
+      }}
     >
       <Box component="span" aria-hidden sx={{ display: 'inline-block', width: 18, color: 'var(--faint)' }}>
         {folded ? '▸' : '▾'}

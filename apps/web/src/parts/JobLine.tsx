@@ -1,10 +1,11 @@
 import { Box } from '@mui/material';
-import { shownName, standingOf, type KeeperRules } from '@arkiv/core';
+import { shownName, stageAt, standingOf, type KeeperRules } from '@arkiv/core';
 import { memo, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
 import { NavLink, useMatch } from 'react-router';
 import { count, many } from '../data/format';
 import { useReaders, useSettings, useShoot, useShootTotals } from '../data/live';
 import type { LoadedFrame } from '../data/frames';
+import { useStages } from '../data/stages';
 import { shootStore } from '../data/shootStore';
 import { Tally, tallyKey } from '../data/tally';
 import { GROUND, INK, MARKER } from '../theme/theme';
@@ -182,20 +183,29 @@ const ShootSteps = memo(function ShootSteps({ id }: { id: string }) {
   // Nothing is said while it is on its way: “0 left” would mean that all is done.
   const known = shown.loaded && settings !== undefined;
   const rules = settings?.rules as unknown as KeeperRules | undefined;
+  const stages = useStages();
   const standing = useMemo(
-    () => (frame: LoadedFrame) => (rules ? [[tallyKey('standing', standingOf(rules, frame))]] : []),
-    [rules],
+    () => (frame: LoadedFrame) => {
+      if (!rules) return [];
+      const its = standingOf(rules, frame);
+      const at = its === 'keeper' ? stageAt(frame.stage, stages) : -1;
+      return [[tallyKey('standing', its), tallyKey('stage', at)]];
+    },
+    [rules, stages],
   );
   const [tally] = useState(() => new Tally());
   const counts = tally.of(shown, standing);
   const [keepers, left] = [counts.of('standing', 'keeper'), counts.of('standing', 'left')];
+  const toDo = keepers - counts.of('stage', stages.length - 1);
+  // Before any keeper has left the first stage, all of them are to be done.
+  const begun = stages.length > 1 && counts.of('stage', 0) < keepers;
   return (
     <>
       <Step to={`/shoots/${id}/cull`} note={known && `${count(left)} left`}>
         Cull
       </Step>
       <Step to={`/shoots/${id}/describe`}>Describe</Step>
-      <Step to={`/shoots/${id}/handoff`} note={known && count(keepers)}>
+      <Step to={`/shoots/${id}/handoff`} note={known && (begun ? `${count(toDo)} left` : count(keepers))}>
         Hand-off
       </Step>
       <DeliverStep id={id} />

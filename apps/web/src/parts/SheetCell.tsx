@@ -10,6 +10,7 @@ import {
 } from 'react';
 import { pictureTries } from '../data/pictureTries';
 import { CAPTION_HEIGHT, GAP, MARGIN } from './ContactSheet';
+import { DRAGGED } from './dragged';
 import { KeepRing, LabelTab, RejectStrike, Stars } from './Marks';
 import styles from './SheetCell.module.css';
 
@@ -49,8 +50,6 @@ interface Props {
   onDrop?: (index: number) => void;
 }
 
-/** What is dragged is a frame of this sheet, and nothing from elsewhere. */
-export const DRAGGED = 'application/x-arkiv-frames';
 const isDragged = (event: DragEvent) => event.dataTransfer.types.includes(DRAGGED);
 
 /** Pixels at each side of a take: twice that and the gap lie between two. */

@@ -15,6 +15,10 @@ export const keywordKey = (word: string): string => word.toLowerCase();
 export const hasKeyword = (words: readonly string[], word: string): boolean =>
   words.some((its) => keywordKey(its) === keywordKey(word));
 
+/** Whether a keyword is among those that are kept joined, in whatever case. */
+export const isJoinedIn = (joined: string, word: string): boolean =>
+  joined !== '' && `\n${keywordKey(joined)}\n`.includes(`\n${keywordKey(word)}\n`);
+
 /** Keywords that are kept joined, in their order. */
 export const keywordsIn = (joined: string): string[] => (joined === '' ? [] : joined.split('\n'));
 

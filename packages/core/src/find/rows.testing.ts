@@ -13,7 +13,16 @@ export const NO_ROW: FoundRow = {
     lies: '',
     hash: null,
   },
-  ...{ name: 'frame', original: '', verdict: 'undecided', stars: 0, label: null, note: null, take: null },
+  ...{
+    name: 'frame',
+    original: '',
+    verdict: 'undecided',
+    stars: 0,
+    label: null,
+    note: null,
+    stage: null,
+    take: null,
+  },
   ...{ instant: null, taken: null, body: null, lens: null, aperture: null, exposure: null, iso: null },
   ...{ focalLength: null, role: 'original', format: 'jpeg', raw: 'none', sign: null, detail: null },
   ...{

@@ -1,9 +1,10 @@
 import { stamped, type Operation, type Stamp } from '../journal/operation';
 import { isCorrection } from '../takes/correction';
-import { hasKeyword, isKeyword, keywordKey, keywordsIn } from '../description/keywords';
+import { hasKeyword, isJoinedIn, isKeyword, keywordKey, keywordsIn } from '../description/keywords';
 import { isSaid, keptTexts, TEXT_FIELDS, textsIn, type TextField } from '../description/texts';
 import { albumsIn, albumPlace, withPlace } from '../albums/membership';
 import { isPlace } from '../albums/place';
+import { isStageId } from './stageId';
 import { isNote } from './note';
 
 export type Verdict = 'keep' | 'reject' | 'undecided';
@@ -18,6 +19,8 @@ export interface Marks {
   label: Label | null;
   /** words to whoever edits it, perhaps at a spot of it (see `noteOf`); null: none */
   note: string | null;
+  /** id of the stage at which a keeper stands, see `stageAt`; null: nothing was said */
+  stage: string | null;
   /** what was said of its place among takes (see `correctionOf`); null: nothing */
   take: string | null;
   /** ids of the piles that it is in, in order, joined by `+` */
@@ -39,6 +42,7 @@ export const UNMARKED: Readonly<Marks> = {
   stars: 0,
   label: null,
   note: null,
+  stage: null,
   take: null,
   piles: '',
   albums: '',
@@ -50,8 +54,8 @@ export const UNMARKED: Readonly<Marks> = {
 
 /** The marks out of what is known of a frame. */
 export const marksIn = (its: Marks): Marks => {
-  const { verdict, stars, label, note, take, piles, albums, caption, keywords, persons, texts } = its;
-  return { verdict, stars, label, note, take, piles, albums, caption, keywords, persons, texts };
+  const { verdict, stars, label, note, stage, take, piles, albums, caption, keywords, persons, texts } = its;
+  return { verdict, stars, label, note, stage, take, piles, albums, caption, keywords, persons, texts };
 };
 
 /** Marks of which a frame has one value. */
@@ -85,23 +89,49 @@ export type TextKind = `text ${TextField}`;
 export const textKind = (field: TextField): TextKind => `text ${field}`;
 /** Every kind that there is; the groups are a text's field, a pile's id, which set a word is of and the word, and an album's id. */
 export const MARK_KIND = new RegExp(
-  `^(?:verdict|stars|label|note|take|caption|text (${TEXT_FIELDS.join('|')})|pile ([0-9A-Z]{26})|(keyword|person) (\\S.*)|album ([0-9A-Z]{26}))$`,
+  `^(?:verdict|stars|label|note|stage|take|caption|text (${TEXT_FIELDS.join('|')})|pile ([0-9A-Z]{26})|(keyword|person) (\\S.*)|album ([0-9A-Z]{26}))$`,
 );
-/** The pile of a kind; null: it is of another kind. */
-export const pileOfKind = (kind: string): string | null => MARK_KIND.exec(kind)?.[2] ?? null;
-
-/** The album of a kind; null: it is of another kind. */
-export const albumOfKind = (kind: string): string | null => MARK_KIND.exec(kind)?.[5] ?? null;
-
-/** The word of a kind, and the set that it is of; null: it is of another kind. */
-export function wordOfKind(kind: string): { set: WordSet; word: string } | null {
-  const [, , , of, word] = MARK_KIND.exec(kind) ?? [];
-  return of === undefined || word === undefined ? null : { set: SET_OF_KIND[of]!, word };
+/** What a kind is of: at most one of these is not null, and none for a mark of which a frame has one value. */
+interface KindParts {
+  text: TextField | null;
+  pile: string | null;
+  word: { set: WordSet; word: string } | null;
+  album: string | null;
 }
 
+const NO_PARTS: KindParts = { text: null, pile: null, word: null, album: null };
+/** Kinds that were taken apart lately: a selection of thousands is given the same few, again and again. */
+const known = new Map<string, KindParts>();
+/** More than a studio gives at once; then it begins anew, as a long row of words that come once each would fill the memory. */
+const MOST_KNOWN = 1000;
+
+function partsOf(kind: string): KindParts {
+  const parts = known.get(kind);
+  if (parts) return parts;
+  const [, text, pile, of, word, album] = MARK_KIND.exec(kind) ?? [];
+  const read: KindParts = {
+    ...NO_PARTS,
+    ...(text !== undefined && { text: text as TextField }),
+    ...(pile !== undefined && { pile }),
+    ...(of !== undefined && word !== undefined && { word: { set: SET_OF_KIND[of]!, word } }),
+    ...(album !== undefined && { album }),
+  };
+  if (known.size >= MOST_KNOWN) known.clear();
+  known.set(kind, read);
+  return read;
+}
+
+/** The pile of a kind; null: it is of another kind. */
+export const pileOfKind = (kind: string): string | null => partsOf(kind).pile;
+
+/** The album of a kind; null: it is of another kind. */
+export const albumOfKind = (kind: string): string | null => partsOf(kind).album;
+
+/** The word of a kind, and the set that it is of; null: it is of another kind. */
+export const wordOfKind = (kind: string): { set: WordSet; word: string } | null => partsOf(kind).word;
+
 /** The text of a kind; null: it is of another kind. */
-export const textOfKind = (kind: string): TextField | null =>
-  (MARK_KIND.exec(kind)?.[1] as TextField | undefined) ?? null;
+export const textOfKind = (kind: string): TextField | null => partsOf(kind).text;
 
 /** The piles that a frame is in. */
 export const pilesOf = ({ piles }: Pick<Marks, 'piles'>): string[] => (piles === '' ? [] : piles.split('+'));
@@ -117,7 +147,7 @@ export function markOf(marks: Readonly<Marks>, kind: MarkKind): MarkValue {
   const album = albumOfKind(kind);
   if (album !== null) return albumPlace(marks.albums, album);
   const of = wordOfKind(kind);
-  if (of !== null) return hasKeyword(keywordsIn(marks[of.set]), of.word);
+  if (of !== null) return isJoinedIn(marks[of.set], of.word);
   const text = textOfKind(kind);
   return text === null ? marks[kind as MarkField] : (textsIn(marks.texts)[text] ?? null);
 }
@@ -132,6 +162,8 @@ export function isMarkValue(field: MarkKind, value: unknown): value is MarkValue
       return value === null || LABELS.includes(value as Label);
     case 'note':
       return value === null || isNote(value);
+    case 'stage':
+      return value === null || isStageId(value);
     case 'take':
       return value === null || isCorrection(value);
     case 'caption':
@@ -165,11 +197,11 @@ export function applyMark(marks: Readonly<Marks>, operation: Pick<MarkOperation,
   const of = wordOfKind(operation.kind);
   if (of !== null) {
     const { set, word } = of;
-    const others = keywordsIn(marks[set]).filter((its) => keywordKey(its) !== keywordKey(word));
-    if (!operation.to) return { ...marks, [set]: others.join('\n') };
     // Given again it stays where it stands, as it was written first.
-    if (markOf(marks, operation.kind)) return marks;
-    return { ...marks, [set]: [...others, word].join('\n') };
+    if (isJoinedIn(marks[set], word) === operation.to) return marks;
+    if (operation.to) return { ...marks, [set]: marks[set] === '' ? word : `${marks[set]}\n${word}` };
+    const others = keywordsIn(marks[set]).filter((its) => keywordKey(its) !== keywordKey(word));
+    return { ...marks, [set]: others.join('\n') };
   }
   const text = textOfKind(operation.kind);
   if (text !== null) {

@@ -11,6 +11,8 @@ export interface QueryFrame {
   label: Label | null;
   /** words to whoever edits it; see `Note` */
   note: string | null;
+  /** id of the stage at which it stands, where one was said; see `stageAt` */
+  stage: string | null;
   /** what was said of its place among takes; see `Correction`. No filter asks for it. */
   take: string | null;
   /** corrected instant, milliseconds since 1970 UTC */
@@ -142,6 +144,7 @@ const FACTS: Readonly<Record<Fact, FactField>> = {
   verdict: { type: 'choice', facet: 'values', words: 'verdict', column: 'verdict' },
   stars: { type: 'number', facet: 'values', words: 'stars', column: 'stars' },
   label: { type: 'choice', facet: 'values', words: 'label', column: 'label' },
+  stage: { type: 'choice', facet: 'values', words: 'stage', column: 'stage' },
   note: { type: 'text', facet: 'none', words: 'note', column: 'note' },
   caption: { type: 'text', facet: 'none', words: 'caption', column: 'caption' },
   instant: { type: 'number', facet: 'range', words: 'capture time', column: 'instant' },

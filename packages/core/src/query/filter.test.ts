@@ -25,6 +25,7 @@ const frame = (change: Partial<QueryFrame> = {}): QueryFrame => ({
   advice: '',
   voice: null,
   note: null,
+  stage: null,
   take: null,
   piles: '',
   albums: '',

@@ -24,6 +24,7 @@ export function generated(): { pool: fc.Arbitrary<GeneratedFrame>; filters: fc.A
     original: ['OCK_0001', 'OCK_0002', 'ete'],
     verdict: ['keep', 'reject', 'undecided'],
     label: ['A', 'M'],
+    stage: ['to-edit', 'ready'],
     body: ['Ockham Five', 'Öckham Six'],
     lens: ['50 mm', 'été 85'],
     role: ['original', 'clip'],

@@ -12,6 +12,7 @@ const FRAME: QueryFrame = {
     stars: 4,
     label: 'M',
     note: null,
+    stage: null,
   },
   ...{
     take: null,

@@ -3,6 +3,7 @@ import { QUERY_FIELDS, type QueryField } from './fields';
 import type { Filter } from './filter';
 import { foldText } from './folding';
 import { DEFAULT_RULES, standingFilter, type KeeperRules, type Standing } from './keeperRule';
+import { stageFilter } from '../stages/stages';
 import { askedWords, type WordCondition } from './words';
 
 /** What a line of words and facts is read with. */
@@ -10,6 +11,8 @@ export interface LineContext {
   rules?: KeeperRules;
   /** what the studio calls its labels */
   labels?: Readonly<Partial<Record<Label, string>>>;
+  /** the studio's stages, in their order */
+  stages?: readonly Named[];
   /** piles and drives by name: a line names them, a filter asks for their ids */
   piles?: readonly Named[];
   drives?: readonly Named[];
@@ -356,6 +359,7 @@ export const LINE_FIELDS = {
     body: 'body',
     lens: 'lens',
     label: 'label',
+    stage: 'stage',
     pile: 'piles',
     album: 'albums',
     folder: 'lies',
@@ -436,6 +440,7 @@ function valueFilter(
     return ids.length === 0 ? nobody : { field: name, oneOf: ids.map(({ id }) => id) };
   }
   if (name === 'label') return labelFilter(value, context.labels);
+  if (name === 'stage') return stagesFilter(value, exact, context);
   if (name === 'formats')
     return { field: name, is: value.toLowerCase() === 'jpg' ? 'jpeg' : value.toLowerCase() };
   if (type === 'number') {
@@ -468,6 +473,17 @@ function labelFilter(value: string, names: LineContext['labels']): Filter | stri
   const found =
     fitting.length > 0 ? fitting : LABELS.filter((label) => foldText(names?.[label] ?? '').startsWith(key));
   return found.length === 0 ? `No label is called “${value}”.` : { field: 'label', oneOf: found };
+}
+
+/** Stages are known by their names, or how these begin, and by their ids. */
+function stagesFilter(value: string, exact: boolean, { stages = [], rules }: LineContext): Filter | string {
+  const key = foldText(value);
+  const called = stages.filter(({ id, name }) => id === value || foldText(name) === key);
+  const found =
+    called.length > 0 || exact ? called : stages.filter(({ name }) => foldText(name).startsWith(key));
+  if (found.length === 0) return `No stage is called “${value}”.`;
+  const { keeper } = rules ?? DEFAULT_RULES;
+  return anyOf(found.map(({ id }) => stageFilter(id, stages, keeper)));
 }
 
 const withoutStar = (text: string): string => text.replace(/\*$/, '');

@@ -2,6 +2,7 @@ import type { Document, Element } from '@xmldom/xmldom';
 import { EMPTY_DESCRIPTION, type Description } from '../description/description';
 import { hasKeyword } from '../description/keywords';
 import { isNote } from '../marks/note';
+import { isStageId } from '../marks/stageId';
 import { isCorrection } from '../takes/correction';
 import { saidIn } from '../description/texts';
 import type { MarkField, Marks, Verdict, WordSet } from '../marks/marks';
@@ -41,6 +42,8 @@ export interface SidecarModel extends Description {
   label: string | null;
   /** words to whoever edits the frame; see `Note` */
   note: string | null;
+  /** id of the stage at which it stands; null: none was said */
+  stage: string | null;
   /** what was said of its place among takes; null: nothing */
   take: string | null;
   /** what `xmp:Rating` and `xmp:Label` say of a keeper that has no stars and no label, for programs that know no verdict */
@@ -61,6 +64,7 @@ export const EMPTY_SIDECAR: Readonly<SidecarModel> = {
   stars: 0,
   label: null,
   note: null,
+  stage: null,
   take: null,
   saidStars: null,
   saidLabel: null,
@@ -112,6 +116,7 @@ export function writeSidecar(model: SidecarModel, existing?: string): string {
     model.verdict === 'undecided' ? null : model.verdict === 'keep' ? 'True' : 'False',
   );
   setSimple(document, 'arkiv', 'note', model.note);
+  setSimple(document, 'arkiv', 'stage', model.stage);
   setSimple(document, 'arkiv', 'take', model.take);
   setSimple(document, 'xmpMM', 'PreservedFileName', model.preservedFileName);
   setSimple(document, 'xmp', 'MetadataDate', model.metadataDate);
@@ -215,6 +220,7 @@ export function marksOf(
     stars: model.stars,
     label: model.label === null ? null : labelOf(model.label),
     note: model.note !== null && isNote(model.note) ? model.note : null,
+    stage: model.stage !== null && isStageId(model.stage) ? model.stage : null,
     take: model.take !== null && isCorrection(model.take) ? model.take : null,
     caption: model.caption === null ? null : saidIn(model.caption),
   };
@@ -297,6 +303,7 @@ function modelOf(document: Document): SidecarModel {
     stars: Number.isFinite(stars) ? Math.min(5, Math.max(0, Math.round(stars))) : 0,
     label: saidLabel === null ? label : null,
     note: simple(document, 'arkiv', 'note'),
+    stage: simple(document, 'arkiv', 'stage'),
     take: simple(document, 'arkiv', 'take'),
     saidStars,
     saidLabel,

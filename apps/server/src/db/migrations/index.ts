@@ -23,6 +23,7 @@ import { Albums1816000000000 } from './1816000000000-albums';
 import { ChosenLeads1817000000000 } from './1817000000000-chosen-leads';
 import { Derived1818000000000 } from './1818000000000-derived';
 import { FolderLeads1819000000000 } from './1819000000000-folder-leads';
+import { Stages1820000000000 } from './1820000000000-stages';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -53,4 +54,5 @@ export const MIGRATIONS = [
   ChosenLeads1817000000000,
   Derived1818000000000,
   FolderLeads1819000000000,
+  Stages1820000000000,
 ];

@@ -1,6 +1,7 @@
 import { Slider } from '@mui/material';
 import { memo } from 'react';
 import { bodyNames, formatWords, keywordsIn, noteOf, shownName } from '@arkiv/core';
+import { useStages } from '../../data/stages';
 import { cameraClockOf, clockOf, lengthOf, numberOf, type LoadedFrame } from '../../data/frames';
 import { LabelTab, Stars } from '../../parts/Marks';
 import { GROUND, INK, MARKER, STRIKE_TEXT } from '../../theme/theme';
@@ -100,6 +101,8 @@ export const CaptionLine = memo(function CaptionLine(props: Props) {
 });
 
 function MarksOf({ frame, labels }: { frame: LoadedFrame; labels: Record<string, string> }) {
+  const stages = useStages();
+  const stage = stages.find(({ id }) => id === frame.stage);
   const colour = frame.verdict === 'keep' ? MARKER : frame.verdict === 'reject' ? STRIKE_TEXT : INK.faint;
   return (
     <span data-testid="marks" style={MARKS}>
@@ -113,6 +116,7 @@ function MarksOf({ frame, labels }: { frame: LoadedFrame; labels: Record<string,
           <span>{labels[frame.label]}</span>
         </>
       )}
+      {stage && <span>{stage.name}</span>}
     </span>
   );
 }

@@ -4,6 +4,7 @@ import { memo, useEffect, useMemo, useRef, useState, type ReactNode } from 'reac
 import { useOfOrder } from '../../data/ofOrder';
 import type { Api } from '../../data/http';
 import type { ShootState } from '../../data/shootStore';
+import { useStages } from '../../data/stages';
 import { Tally } from '../../data/tally';
 import { TextLink } from '../../parts/TextLink';
 import { NO_FILTER, TRUTHS, type CullFilter, type StarsKind } from './cullFilter';
@@ -45,6 +46,14 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
   const first = useRef<HTMLElement>(null);
   useEffect(() => first.current?.querySelector<HTMLElement>('button:not([data-later])')?.focus(), []);
   const facets = useOfOrder(shoot, facetsOf);
+  const stages = useStages();
+  const stageValues = useMemo(
+    () => [
+      ...stages.map(({ id, name }) => ({ value: id, words: name })),
+      { value: null, words: 'none said' },
+    ],
+    [stages],
+  );
   const changing = {
     keywords: useChangingValues(shoot, 'keywords'),
     persons: useChangingValues(shoot, 'persons'),
@@ -133,8 +142,20 @@ export const FilterDrawer = memo(function FilterDrawer(props: Props) {
         ))}
       </section>
       {CHOSEN.map((fact) => {
-        const values = fact in changing ? changing[fact as Changing] : facets.values[fact];
+        const values =
+          fact === 'stage'
+            ? stageValues
+            : fact in changing
+              ? changing[fact as Changing]
+              : facets.values[fact];
         const its = chosen[fact] ?? [];
+        // Before the first hand-off no frame has left the beginning.
+        if (
+          fact === 'stage' &&
+          its.length === 0 &&
+          values.every(({ value }) => !value || countFor(fact, value) === 0)
+        )
+          return null;
         // One value that all frames have tells none apart.
         if (values.length < 2 && its.length === 0) return null;
         return (

@@ -11,7 +11,8 @@ import {
   type LoadedFrame,
 } from '../../data/frames';
 import { ContactSheet } from '../../parts/ContactSheet';
-import { DRAGGED, SheetCell } from '../../parts/SheetCell';
+import { DRAGGED } from '../../parts/dragged';
+import { SheetCell } from '../../parts/SheetCell';
 import type { SheetList } from '../../parts/sheetRows';
 import { GROUND, SURROUNDS } from '../../theme/theme';
 import { timeWords } from './facetValues';

@@ -7,6 +7,7 @@ import type { Step } from '../../data/shootStore';
 export const markWords = (field: MarkField, to: MarkValue): string => {
   if (field === 'stars') return to === 0 ? 'no stars' : `${to}★`;
   if (field === 'label') return to === null ? 'no label' : `label ${to}`;
+  if (field === 'stage') return to === null ? 'no stage' : `stage ${String(to)}`;
   if (field === 'note') return to === null ? 'no note' : 'note';
   if (field === 'take') return 'another take';
   return String(to);

@@ -8,6 +8,7 @@ export type Value = string | number | null;
 /** Facts of a frame that are chosen from by their values, in the order in which they are offered. */
 export const CHOSEN = [
   'label',
+  'stage',
   'formats',
   'role',
   'body',
@@ -24,7 +25,7 @@ export const CHOSEN = [
 export type Chosen = (typeof CHOSEN)[number];
 /** What frames are called that have no value of a fact, where it is not that nobody knows. */
 export const NONE_WORDS: Partial<Record<Chosen, string>> = {
-  ...{ advice: 'none', keywords: 'no keyword', persons: 'nobody named' },
+  ...{ stage: 'none said', advice: 'none', keywords: 'no keyword', persons: 'nobody named' },
 };
 /** Times are chosen as stretches of the shoot. */
 export const TIMES = ['day', 'hour'] as const;

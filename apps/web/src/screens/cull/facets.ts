@@ -25,6 +25,7 @@ import {
 
 export const TITLES: Readonly<Record<Chosen | Stretch, string>> = {
   label: 'Label',
+  stage: 'Stage',
   formats: 'Format',
   role: 'Kind',
   body: 'Body',

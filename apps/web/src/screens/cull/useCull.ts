@@ -45,7 +45,7 @@ export function useCull(shootId: string) {
   const piles = pilesKnown ?? NO_PILES;
   const names: Record<string, string> = useMemo(() => labelNames(settings), [settings]);
   const found = isFound(shootId);
-  const line = useLineContext(shoot, state.filter.text ?? '', { labels: names, piles, found });
+  const line = useLineContext(shoot, state.filter.text ?? '', { rules, labels: names, piles, found });
   const unfolded = useShown(shoot, state, rules, pass.only, takes, line);
   const folds = state.folded && state.view === 'sheet';
   const shown = useMemo(() => (folds ? unfolded.folded(takes) : unfolded), [folds, unfolded, takes]);

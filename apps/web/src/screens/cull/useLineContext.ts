@@ -3,16 +3,19 @@ import {
   keywordKey,
   keywordsIn,
   Meanings,
+  type KeeperRules,
   type LineContext,
   type QueryField,
 } from '@arkiv/core';
 import { useMemo } from 'react';
 import { useAlbums } from '../../data/albums';
+import { useStages } from '../../data/stages';
 import { useGet } from '../../data/useGet';
 import type { ShootState } from '../../data/shootStore';
 import { termsOf } from '../../data/vocabulary';
 
 interface Known {
+  rules: KeeperRules;
   labels: Readonly<Record<string, string>>;
   piles: readonly { id: string; name: string }[];
   /** the frames are of several shoots, which their rows name */
@@ -30,13 +33,14 @@ const OF_SHOOTS: readonly QueryField[] = [...OF_ARCHIVE, 'shoot', 'client', 'pla
 export function useLineContext(
   shoot: ShootState,
   text: string,
-  { labels, piles, found }: Known,
+  { rules, labels, piles, found }: Known,
 ): LineContext {
   const { data } = useGet(text.trim() === '' ? null : '/vocabulary');
   const { tree } = useAlbums();
+  const stages = useStages();
   const meanings = useMemo(() => (data ? new Meanings(termsOf(data).vocabulary) : null), [data]);
   return useMemo(() => {
-    const context: LineContext = { labels, piles, unknown: found ? OF_ARCHIVE : OF_SHOOTS };
+    const context: LineContext = { rules, stages, labels, piles, unknown: found ? OF_ARCHIVE : OF_SHOOTS };
     const withAlbums = (its: LineContext): LineContext => ({ ...its, albums: namedAlbums(tree, its) });
     if (!meanings) return withAlbums(context);
     return withAlbums({
@@ -55,5 +59,5 @@ export function useLineContext(
     });
     // Which keywords there are is asked again when frames come, not with each mark.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [labels, piles, found, meanings, tree, shoot.order]);
+  }, [rules, stages, labels, piles, found, meanings, tree, shoot.order]);
 }

@@ -32,6 +32,7 @@ const marksOf = ({
   stars,
   label,
   note,
+  stage,
   take,
   piles,
   albums,
@@ -40,7 +41,7 @@ const marksOf = ({
   persons,
   texts,
 }: Marks): Marks => ({
-  ...{ verdict, stars, label, note, take, piles, albums, caption, keywords, persons, texts },
+  ...{ verdict, stars, label, note, stage, take, piles, albums, caption, keywords, persons, texts },
 });
 const range = (top: number, from: ColumnOf, bottom: number, to: ColumnOf) =>
   rangeOf({ row: top, column: column(from) }, { row: bottom, column: column(to) });

@@ -6,7 +6,7 @@ import { many } from '../../data/format';
 import { useSettings } from '../../data/live';
 import { shootStore } from '../../data/shootStore';
 import { Takes } from '../cull/takes/takes';
-import { all, FIRST, meant, pick, placeOf, step, type Chosen, type Order } from './chosen';
+import { all, FIRST, meant, pick, placeOf, step, type Chosen, type Order } from '../../parts/chosen';
 
 /** Which frames of the shoot are shown, and of these all, or those that lack something. */
 export const PARTS = { keepers: 'Keepers', all: 'All' } as const;

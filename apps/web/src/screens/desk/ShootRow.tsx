@@ -3,6 +3,7 @@ import { shownName } from '@arkiv/core';
 import { Link } from 'react-router';
 import { count, many, mediumDay } from '../../data/format';
 import { post, type Api } from '../../data/http';
+import { stagesWords, useStages } from '../../data/stages';
 import { LeadStrip } from '../../parts/LeadStrip';
 import { Problem } from '../../parts/Problem';
 import { useAction } from '../../parts/useAction';
@@ -62,7 +63,12 @@ export function ShootRow({ shoot, required }: { shoot: Api['ShootDto']; required
 }
 
 /** How much of a shoot is decided: kept, rejected, left; as lengths and as numbers. */
-export function Decided({ shoot }: { shoot: Pick<Api['ShootDto'], 'frames' | 'keepers' | 'rejects'> }) {
+export function Decided({
+  shoot,
+}: {
+  shoot: Pick<Api['ShootDto'], 'frames' | 'keepers' | 'rejects'> & { stages?: readonly number[] };
+}) {
+  const staged = stagesWords(shoot.stages ?? [], useStages());
   const left = shoot.frames - shoot.keepers - shoot.rejects;
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}>
@@ -74,6 +80,7 @@ export function Decided({ shoot }: { shoot: Pick<Api['ShootDto'], 'frames' | 'ke
       <Box sx={{ ...CAPTION, color: INK.soft }}>
         {many(shoot.frames, 'frame')} · {many(shoot.keepers, 'keeper')} · {many(shoot.rejects, 'reject')}
         {left > 0 && ` · ${count(left)} left`}
+        {staged && <Box>{staged}</Box>}
       </Box>
     </Box>
   );

@@ -1,4 +1,4 @@
-import { formatWords, lineValue, type Label } from '@arkiv/core';
+import { formatWords, lineValue, type Label, type Stage } from '@arkiv/core';
 import { memo, type ReactNode } from 'react';
 import { count } from '../../data/format';
 import type { Api } from '../../data/http';
@@ -11,6 +11,7 @@ interface Props {
   /** all of the line, so that what is asked already is told from what could be */
   line: string;
   labels: Readonly<Record<string, string>>;
+  stages: readonly Stage[];
   piles: readonly Api['PileDto'][];
   albums: readonly { id: string; name: string }[];
   drives: readonly { id: string; name: string }[];
@@ -38,10 +39,11 @@ const exact = (field: string) => (value: string | number) => `${field}=${lineVal
 /** In the order in which they are offered: what tells years and jobs apart before what tells frames. */
 function told({
   labels,
+  stages,
   piles,
   albums,
   drives,
-}: Pick<Props, 'labels' | 'piles' | 'albums' | 'drives'>): Readonly<Record<string, Told>> {
+}: Pick<Props, 'labels' | 'stages' | 'piles' | 'albums' | 'drives'>): Readonly<Record<string, Told>> {
   const named = (list: readonly { id: string; name: string }[]) => (id: string | number) =>
     list.find((one) => one.id === id)?.name ?? 'gone';
   return {
@@ -59,6 +61,11 @@ function told({
     label: {
       ...{ title: 'Label', words: (label) => `${label} ${labels[label as Label] ?? ''}` },
       ...{ part: (label) => `label:${label}`, none: ['no label', 'label:none'] },
+    },
+    stage: {
+      ...{ title: 'Stage', words: named(stages), part: (id) => `stage:${id}` },
+      // At the first stand those too of which nothing was said, which no frame keeps.
+      known: (id) => stages.findIndex((stage) => stage.id === id) > 0,
     },
     piles: { title: 'Pile', words: named(piles), part: (id) => exact('pile')(named(piles)(id)) },
     albums: {

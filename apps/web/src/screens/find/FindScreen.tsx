@@ -16,6 +16,7 @@ import { albumQuestion, NO_QUESTION } from '../../data/findQuestion';
 import { ALL_FOUND, foundFrames } from '../../data/frameSource';
 import { ApiFailure, get, patch, post } from '../../data/http';
 import { labelNames } from '../../data/labels';
+import { useStages } from '../../data/stages';
 import { usePiles, useSettings, useVolumes } from '../../data/live';
 import { nearTimeLine } from '../../data/nearTime';
 import { ContactSheet } from '../../parts/ContactSheet';
@@ -65,6 +66,7 @@ export function FindScreen() {
   const { data: settings } = useSettings();
   const rules = (settings?.rules as KeeperRules | undefined) ?? DEFAULT_RULES;
   const labels = useMemo(() => labelNames(settings), [settings]);
+  const stages = useStages();
   const { data: piles = NONE } = usePiles();
   const { data: volumes } = useVolumes();
   const [pile] = useCurrentPile(piles);
@@ -403,6 +405,7 @@ export function FindScreen() {
             facets={result?.found.count === 0 ? NO_FACETS : facets}
             line={question.line}
             labels={labels}
+            stages={stages}
             piles={piles}
             albums={albums}
             drives={volumes ?? NO_DRIVES}

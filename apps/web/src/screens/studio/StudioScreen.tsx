@@ -13,6 +13,7 @@ import { Labels } from './Labels';
 import { Machine } from './Machine';
 import { Plans } from './Plans';
 import { Rules } from './Rules';
+import { Stages } from './Stages';
 import { StudioFacts } from './StudioFacts';
 import { Templates } from './Templates';
 import { useSample } from './useSample';
@@ -24,6 +25,7 @@ const PARTS = [
   ['templates', 'Metadata templates'],
   ['labels', 'Labels'],
   ['rules', 'Keepers and rejects'],
+  ['stages', 'Stages'],
   ['keys', 'Keys'],
   ['machine', 'This machine'],
 ] as const;
@@ -62,6 +64,7 @@ export function StudioScreen() {
               {id === 'templates' && <Templates settings={settings} sample={sample} />}
               {id === 'labels' && <Labels settings={settings} sample={sample} />}
               {id === 'rules' && <Rules settings={settings} sample={sample} />}
+              {id === 'stages' && <Stages settings={settings} />}
               {id === 'keys' && <Keys settings={settings} />}
               {id === 'machine' && <Machine settings={settings} />}
             </Section>
