@@ -13,7 +13,7 @@ import { Job, JobItem, JobSubject } from './jobs/job.entity';
 import { JournalEntry } from './journal/operation.entity';
 import { Arrival, ArrivalFile } from './ledger/arrival.entity';
 import { Delivery, DeliveryFile } from './ledger/delivery.entity';
-import { Handoff, HandoffFile } from './ledger/handoff.entity';
+import { Handed, Handoff, HandoffFile } from './ledger/handoff.entity';
 import { AlbumRow } from './marks/album.entity';
 import { Pile } from './marks/pile.entity';
 import { Pass } from './passes/pass.entity';
@@ -55,6 +55,7 @@ export const ENTITIES = [
   ArrivalFile,
   Handoff,
   HandoffFile,
+  Handed,
   Delivery,
   DeliveryFile,
   Job,

@@ -1,8 +1,38 @@
-import { Body, Controller, Get, Param, Post, Query } from '@nestjs/common';
-import { ApiCreatedResponse, ApiOkResponse, ApiProperty, ApiTags } from '@nestjs/swagger';
-import { IsString } from 'class-validator';
+import { Body, Controller, Get, HttpCode, Param, Post, Query } from '@nestjs/common';
+import {
+  ApiCreatedResponse,
+  ApiOkResponse,
+  ApiProperty,
+  ApiPropertyOptional,
+  ApiTags,
+} from '@nestjs/swagger';
+import { IsIn, IsOptional, IsString } from 'class-validator';
 import { StartedJobDto } from '../jobs/jobs.dto';
-import { HandoffService, type HandoffPlan, type HandoffResult } from './handoff.service';
+import { HandoffService, type HandoffPart, type HandoffPlan, type HandoffResult } from './handoff.service';
+import { TakeBackHandler } from './takeBack.handler';
+import { WithEditing, type ReadBack } from './withEditing';
+
+export class HandoffFreshDto {
+  @ApiProperty() frames: number;
+  @ApiProperty() files: number;
+  @ApiProperty({ description: 'bytes' }) bytes: number;
+}
+
+const WHY = ['no keeper', 'another name'] as const;
+
+export class HandoffGoneDto {
+  @ApiProperty({ description: 'what it is called there' }) name: string;
+  @ApiProperty({ enum: WHY }) why: (typeof WHY)[number];
+}
+
+export class EditedDto {
+  @ApiProperty({ description: 'copies’ sidecars that another program has changed' }) edited: number;
+}
+
+export class ReadBackDto implements ReadBack {
+  @ApiProperty() frames: number;
+  @ApiProperty({ type: [String], description: 'why some could not be read' }) problems: string[];
+}
 
 export class HandoffPlanDto implements HandoffPlan {
   @ApiProperty() volumeId: string;
@@ -12,6 +42,12 @@ export class HandoffPlanDto implements HandoffPlan {
   @ApiProperty() frames: number;
   @ApiProperty() files: number;
   @ApiProperty({ description: 'bytes' }) bytes: number;
+  @ApiProperty({ type: HandoffFreshDto, description: 'what is not there yet, or is another one by now' })
+  fresh: HandoffFreshDto;
+  @ApiProperty({ description: 'sidecars there whose frames say something else by now; part of fresh' })
+  sidecars: number;
+  @ApiProperty({ type: [HandoffGoneDto], description: 'frames there that would not go any more' })
+  gone: HandoffGoneDto[];
   @ApiProperty() rule: string;
 }
 
@@ -32,14 +68,27 @@ export class HandoffDto {
   @ApiProperty({ type: HandoffResultDto }) result: HandoffResultDto;
 }
 
-export class StartHandoffDto {
+export class ToVolumeDto {
   @ApiProperty() @IsString() volumeId: string;
+}
+
+const HANDOFF_PARTS = ['all', 'new'] as const;
+
+export class StartHandoffDto extends ToVolumeDto {
+  @ApiPropertyOptional({ enum: HANDOFF_PARTS, description: 'new: what is not there yet, or changed since' })
+  @IsOptional()
+  @IsIn(HANDOFF_PARTS)
+  part?: HandoffPart;
 }
 
 @ApiTags('handoff')
 @Controller('api/shoots/:id/handoffs')
 export class HandoffController {
-  constructor(private readonly handoff: HandoffService) {}
+  constructor(
+    private readonly handoff: HandoffService,
+    private readonly editing: WithEditing,
+    private readonly takingBack: TakeBackHandler,
+  ) {}
 
   /** What a hand-off would do, before it does it. */
   @Get('plan')
@@ -57,6 +106,28 @@ export class HandoffController {
   @Post()
   @ApiCreatedResponse({ type: StartedJobDto })
   start(@Param('id') id: string, @Body() body: StartHandoffDto): Promise<StartedJobDto> {
-    return this.handoff.start(id, body.volumeId);
+    return this.handoff.start(id, body.volumeId, body.part ?? 'all');
+  }
+
+  /** How many sidecars of the copies another program has changed; they are read for it. */
+  @Get('edited')
+  @ApiOkResponse({ type: EditedDto })
+  async edited(@Param('id') id: string, @Query('volume') volume: string): Promise<EditedDto> {
+    return { edited: await this.editing.edited(id, volume) };
+  }
+
+  /** Takes what editors wrote into the copies' sidecars into the frames' marks. */
+  @Post('read-back')
+  @HttpCode(200)
+  @ApiOkResponse({ type: ReadBackDto })
+  readBack(@Param('id') id: string, @Body() { volumeId }: ToVolumeDto): Promise<ReadBackDto> {
+    return this.editing.readBack(id, volumeId);
+  }
+
+  /** Takes copies of what is no keeper any more, or is called otherwise now, into their drive's bin. */
+  @Post('take-back')
+  @ApiCreatedResponse({ type: StartedJobDto })
+  takeBack(@Param('id') id: string, @Body() { volumeId }: ToVolumeDto): Promise<StartedJobDto> {
+    return this.takingBack.start(id, volumeId);
   }
 }

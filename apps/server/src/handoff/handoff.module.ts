@@ -3,15 +3,27 @@ import { FramesModule } from '../frames/frames.module';
 import { LedgerModule } from '../ledger/ledger.module';
 import { JobsModule } from '../jobs/jobs.module';
 import { MarksModule } from '../marks/marks.module';
+import { MovesModule } from '../moves/moves.module';
 import { SidecarsModule } from '../sidecars/sidecars.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { HandoffController } from './handoff.controller';
 import { HandoffService } from './handoff.service';
+import { TakeBackHandler } from './takeBack.handler';
+import { WithEditing } from './withEditing';
 
 @Module({
-  imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, LedgerModule, MarksModule, SidecarsModule],
+  imports: [
+    VolumesModule,
+    ShootsModule,
+    FramesModule,
+    JobsModule,
+    LedgerModule,
+    MarksModule,
+    MovesModule,
+    SidecarsModule,
+  ],
   controllers: [HandoffController],
-  providers: [HandoffService],
+  providers: [HandoffService, WithEditing, TakeBackHandler],
 })
 export class HandoffModule {}

@@ -23,7 +23,7 @@ import { JobsService } from '../jobs/jobs.service';
 import type { Lane } from '../jobs/lanes';
 import { SidecarsService } from '../sidecars/sidecars.service';
 import { ShootsService } from '../shoots/shoots.service';
-import type { Handoff, HandoffFile } from '../ledger/handoff.entity';
+import type { Handed, Handoff, HandoffFile } from '../ledger/handoff.entity';
 import { MarksService } from '../marks/marks.service';
 import { OutLedger } from '../ledger/outLedger';
 import { Clock } from '../system/clock';
@@ -31,6 +31,7 @@ import { Ids } from '../system/ids';
 import { SettingsService } from '../settings/settings.service';
 import type { Volume } from '../volumes/volume.entity';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
+import { WithEditing, type Going } from './withEditing';
 
 type Planned = Omit<HandoffFile, 'handoffId' | 'seq' | 'fate'>;
 
@@ -42,9 +43,18 @@ export interface HandoffPlan {
   frames: number;
   files: number;
   bytes: number;
+  /** of these, what is not there yet or is another one by now */
+  fresh: { frames: number; files: number; bytes: number };
+  /** sidecars there whose frames say something else by now; part of `fresh` */
+  sidecars: number;
+  /** frames that lie there and are no keepers any more, or are called otherwise now */
+  gone: { name: string; why: 'no keeper' | 'another name' }[];
   /** the sentence of the studio's keeper rule */
   rule: string;
 }
+
+/** What goes: everything, or what is not there yet or is another one by now. */
+export type HandoffPart = 'all' | 'new';
 
 export interface HandoffResult {
   volumeId: string;
@@ -79,6 +89,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
     private readonly settings: SettingsService,
     private readonly volumes: VolumesService,
     private readonly ledger: OutLedger,
+    private readonly editing: WithEditing,
     private readonly marks: MarksService,
     private readonly clock: Clock,
     private readonly ids: Ids,
@@ -92,6 +103,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
     const { items, folders, frames } = await this.items(shootId);
     const volume = await this.volumes.get(volumeId);
     const { rules } = await this.settings.all();
+    const { fresh, sidecars, gone } = await this.editing.compare(shootId, volumeId, items);
     return {
       volumeId,
       volume: volume.name,
@@ -99,19 +111,30 @@ export class HandoffService implements JobHandler, OnModuleInit {
       folders,
       frames,
       files: items.length,
-      bytes: items.reduce((sum, item) => sum + item.size, 0),
+      bytes: bytesOf(items),
+      fresh: {
+        frames: new Set(fresh.map(({ frameId }) => frameId)).size,
+        files: fresh.length,
+        bytes: bytesOf(fresh),
+      },
+      sidecars,
+      gone: gone.map(({ name, why }) => ({ name, why })),
       rule: describe(rules.keeper),
     };
   }
 
-  async start(shootId: string, volumeId: string): Promise<{ jobId: string }> {
+  async start(shootId: string, volumeId: string, part: HandoffPart): Promise<{ jobId: string }> {
     const volume = await this.volumes.get(volumeId);
     await this.volumes.check(volume);
     const shoot = await this.shoots.get(shootId);
-    const { items, frames } = await this.items(shootId);
-    if (frames === 0)
+    const all = await this.items(shootId);
+    if (all.frames === 0)
       throw new ArkivError('job.nothing', { rule: describe((await this.settings.all()).rules.keeper) });
-    const bytes = items.reduce((sum, item) => sum + item.size, 0);
+    const items =
+      part === 'all' ? all.items : (await this.editing.compare(shootId, volumeId, all.items)).fresh;
+    if (items.length === 0) throw new ArkivError('handoff.nothing', { volume: volume.name });
+    const frames = new Set(items.map(({ frameId }) => frameId)).size;
+    const bytes = bytesOf(items);
     const { free } = await this.disk.space(volume.root);
     if (free < bytes)
       throw new ArkivError('volume.full', { volume: volume.name, needed: bytes, free, file: '' });
@@ -157,9 +180,19 @@ export class HandoffService implements JobHandler, OnModuleInit {
     const volume = await this.volumeOf(job);
     const noted = (fate: HandoffFile['fate']) => (manager: EntityManager) =>
       this.ledger.noteHandoff(manager, job.id, item.seq, fate);
+    const handed: Handed = {
+      ...{
+        volumeId: volume.id,
+        path: data.to,
+        shootId: job.shootId!,
+        frameId: data.frameId!,
+        handoffId: job.id,
+      },
+      ...{ sha256: data.assetId === null ? null : data.sha256, size: item.size, said: null },
+    };
     try {
       await this.volumes.check(volume);
-      if (data.role === 'sidecar' && data.assetId === null) await this.handSidecar(job, data, volume.id);
+      if (data.assetId === null) await this.handSidecar(job, handed, data.from);
       else {
         const { file } = await this.frames.locate(data.assetId!);
         const target = { id: volume.id, final: await this.volumes.resolve(volume, data.to) };
@@ -171,6 +204,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
         });
         const [copied] = result.targets;
         if (copied && !copied.ok) throw copied.error;
+        await this.work.write((manager) => this.ledger.hand(manager, handed));
       }
       return { state: 'done', commit: noted('copied') };
     } catch (error) {
@@ -256,15 +290,25 @@ export class HandoffService implements JobHandler, OnModuleInit {
     );
   }
 
-  /** A sidecar goes as text: it may have gone before, and is replaced only while nobody else has touched it. */
-  private async handSidecar(job: Job, data: HandoffFile, volumeId: string): Promise<void> {
-    const shoot = await this.shoots.get(job.shootId!);
-    const text = await this.sidecarText(shoot.id, data.from);
-    const volume = await this.volumes.get(volumeId);
-    const found = await this.texts.read(volume, data.to);
-    if (found.changedOutside && found.text !== text) throw new ArkivError('file.exists', { file: data.to });
-    if (!(await this.texts.replace(volume, data.to, text, found.text, job.id)))
-      throw new ArkivError('file.exists', { file: data.to });
+  /** A sidecar goes as text. One that lies there already is brought up to date: whatever else stands in it stays. */
+  private async handSidecar(job: Job, handed: Handed, from: string): Promise<void> {
+    const volume = await this.volumes.get(handed.volumeId);
+    const found = await this.texts.read(volume, handed.path);
+    if (found.text !== null) {
+      const known = (await this.ledger.handed(handed.shootId, volume.id)).get(handed.path);
+      await this.editing.bringUpToDate(
+        volume,
+        { ...handed, said: known?.said ?? null },
+        { ...found, text: found.text },
+        job.id,
+      );
+      return;
+    }
+    const text = await this.sidecarText(handed.shootId, from);
+    if (!(await this.texts.replace(volume, handed.path, text, null, job.id)))
+      throw new ArkivError('file.exists', { file: handed.path });
+    const said = await this.sidecars.saidIn(text);
+    await this.work.write((manager) => this.ledger.hand(manager, { ...handed, said }));
   }
 
   /** The sidecar's text from the first volume that has it. */
@@ -275,6 +319,11 @@ export class HandoffService implements JobHandler, OnModuleInit {
       if (text !== null) return text;
     }
     throw new ArkivError('not-found', { what: `sidecar of shoot ${shootId}`, id: relative });
+  }
+
+  /** All files that a hand-off of all keepers takes. */
+  async going(shootId: string): Promise<Going[]> {
+    return (await this.items(shootId)).items;
   }
 
   private async items(shootId: string): Promise<{ items: Planned[]; folders: string[]; frames: number }> {
@@ -304,3 +353,6 @@ export class HandoffService implements JobHandler, OnModuleInit {
     };
   }
 }
+
+const bytesOf = (items: readonly { size: number }[]): number =>
+  items.reduce((sum, { size }) => sum + size, 0);

@@ -1,7 +1,17 @@
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 
 export type JobKind =
-  'intake' | 'handoff' | 'delivery' | 'copy' | 'verify' | 'clear' | 'move' | 'bin' | 'release' | 'derive';
+  | 'intake'
+  | 'handoff'
+  | 'delivery'
+  | 'copy'
+  | 'verify'
+  | 'clear'
+  | 'move'
+  | 'bin'
+  | 'release'
+  | 'derive'
+  | 'take-back';
 /** What a job of a kind that does several things does. */
 export const JOB_DEEDS = [
   ...(['split', 'merge', 'rename', 'aside', 'back', 'arrange'] as const),

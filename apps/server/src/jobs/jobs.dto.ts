@@ -12,6 +12,7 @@ const KINDS = [
   'bin',
   'release',
   'derive',
+  'take-back',
 ] as const;
 const STATES = ['queued', 'running', 'paused', 'waiting', 'done', 'failed', 'cancelled'] as const;
 

@@ -1,5 +1,5 @@
-import { Column, Entity, PrimaryColumn } from 'typeorm';
-import type { AssetRole } from '@arkiv/core';
+import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
+import type { AssetRole, SidecarModel } from '@arkiv/core';
 
 /** Keepers that were handed to editing. Kept for ever; its job may be gone. */
 @Entity('handoff')
@@ -30,4 +30,24 @@ export class HandoffFile {
   @Column('integer') size: number;
   @Column('text', { nullable: true }) sha256: string | null;
   @Column('text') fate: 'todo' | 'copied' | 'failed';
+}
+
+/** A file that lies with editing by now, as far as it was not taken back. */
+@Entity('handed')
+@Index(['shootId', 'volumeId'])
+@Index(['frameId'])
+export class Handed {
+  @PrimaryColumn('text') volumeId: string;
+  /** below that volume */
+  @PrimaryColumn('text') path: string;
+  @Column('text') shootId: string;
+  @Column('text') frameId: string;
+  /** the hand-off that brought it last */
+  @Column('text') handoffId: string;
+  /** null: a sidecar */
+  @Column('text', { nullable: true }) sha256: string | null;
+  /** bytes */
+  @Column('integer') size: number;
+  /** what a sidecar said there when it was written last; null: it is none, or nobody knows */
+  @Column('simple-json', { nullable: true }) said: SidecarModel | null;
 }

@@ -4,7 +4,7 @@ import { dropRows } from '../db/dropRows';
 import { insertRows } from '../db/insertRows';
 import { Reading } from '../db/unitOfWork';
 import { Delivery, DeliveryFile } from './delivery.entity';
-import { Handoff, HandoffFile } from './handoff.entity';
+import { Handed, Handoff, HandoffFile } from './handoff.entity';
 
 /** What was done with a shoot's keepers. */
 export interface ShootSteps {
@@ -64,6 +64,22 @@ export class OutLedger {
     fate: HandoffFile['fate'],
   ): Promise<void> {
     await manager.update(HandoffFile, { handoffId, seq }, { fate });
+  }
+
+  /** A file lies with editing from now on, or as it is now. */
+  async hand(manager: EntityManager, file: Handed): Promise<void> {
+    await manager.save(Handed, file);
+  }
+
+  /** It was taken back. */
+  async takeBack(manager: EntityManager, volumeId: string, path: string): Promise<void> {
+    await manager.delete(Handed, { volumeId, path });
+  }
+
+  /** What of a shoot lies with editing on a drive, by its path. */
+  async handed(shootId: string, volumeId: string): Promise<Map<string, Handed>> {
+    const rows = await this.reading.manager.findBy(Handed, { shootId, volumeId });
+    return new Map(rows.map((row) => [row.path, row]));
   }
 
   async noteDelivery(

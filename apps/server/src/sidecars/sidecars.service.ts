@@ -28,7 +28,7 @@ import {
   type SidecarModel,
   type Vocabulary,
 } from '@arkiv/core';
-import { MoreThan } from 'typeorm';
+import { In, MoreThan } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { diskErrorCode } from '../disk/disk';
 import { Happenings } from '../events/domainEvents';
@@ -302,6 +302,65 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       const said = complete ? { sidecarBase: model } : null;
       await this.store.sidecarsWritten(manager, frame.id, rest, said);
     });
+  }
+
+  /**
+   * The text that a copy of the frame's sidecar is to hold: what is said of the frame by now, put into what lies there, so that
+   * all else in it stays. What another program changed there since it said `base` is taken into the frame's marks first. Throws where
+   * it cannot be read.
+   */
+  async textInCopy(
+    frameId: string,
+    there: { text: string; changedOutside: boolean },
+    base: SidecarModel | null,
+    path: string,
+  ): Promise<{ text: string; model: SidecarModel }> {
+    const frame = await this.reading.manager.findOneByOrFail(Frame, { id: frameId });
+    const settings = await this.settings.all();
+    const text = await this.reading.manager.findOneBy(FrameText, { frameId });
+    let model = this.modelOf(frame, text, settings, await this.vocabulary.all());
+    if (there.changedOutside) {
+      const theirs = await this.parser.readSidecar(there.text);
+      if (!theirs.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: theirs.reason });
+      const since = { ...text, frameId, sidecarBase: base ?? text?.sidecarBase ?? null } as FrameText;
+      model = await this.merge(frame, since, model, theirs.model, settings);
+    }
+    return { text: await this.textOf(model, there.text, path), model };
+  }
+
+  /**
+   * Frames of which is said something else by now than a copy of their sidecar said last; where nobody knows what it said, it is taken
+   * for something else. Where keepers stand is no word to who edits them.
+   */
+  async differing(copies: ReadonlyMap<string, SidecarModel | null>): Promise<Set<string>> {
+    const settings = await this.settings.all();
+    const vocabulary = await this.vocabulary.all();
+    const ids = [...copies.keys()];
+    const texts = new Map<string, FrameText>();
+    const frames: Frame[] = [];
+    for (let at = 0; at < ids.length; at += BATCH) {
+      const some = In(ids.slice(at, at + BATCH));
+      for (const text of await this.reading.manager.findBy(FrameText, { frameId: some }))
+        texts.set(text.frameId, text);
+      frames.push(...(await this.reading.manager.findBy(Frame, { id: some })));
+    }
+    const told = (model: SidecarModel): string => {
+      const { stage: _stage, metadataDate: _date, keywordTree: _tree, ...rest } = model;
+      return JSON.stringify({ ...EMPTY_SIDECAR, ...rest, stage: null, metadataDate: null, keywordTree: [] });
+    };
+    const differing = new Set<string>();
+    for (const frame of frames) {
+      const said = copies.get(frame.id);
+      const now = this.modelOf(frame, texts.get(frame.id) ?? null, settings, vocabulary);
+      if (!said || told(said) !== told(now)) differing.add(frame.id);
+    }
+    return differing;
+  }
+
+  /** What a sidecar says; null where it cannot be read. */
+  async saidIn(text: string): Promise<SidecarModel | null> {
+    const read = await this.parser.readSidecar(text);
+    return read.ok ? read.model : null;
   }
 
   /** Writes one sidecar; where another program changed it since, merges first. Returns the model that now holds. */

@@ -1456,6 +1456,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shoots/{id}/handoffs/edited": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Handoff_edited"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/handoffs/read-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Handoff_readBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/handoffs/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Handoff_takeBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shoots/{id}/deliveries/plan": {
         parameters: {
             query?: never;
@@ -2108,7 +2156,7 @@ export interface components {
         JobDto: {
             id: string;
             /** @enum {string} */
-            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive";
+            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive" | "take-back";
             /** @enum {string|null} */
             deed: "split" | "merge" | "rename" | "aside" | "back" | "arrange" | "bin" | "forget" | "delete" | "bring-back" | "empty" | null;
             title: string;
@@ -3130,6 +3178,18 @@ export interface components {
             /** @description how many frames, typed by whoever asks for it */
             typed: number;
         };
+        HandoffFreshDto: {
+            frames: number;
+            files: number;
+            /** @description bytes */
+            bytes: number;
+        };
+        HandoffGoneDto: {
+            /** @description what it is called there */
+            name: string;
+            /** @enum {string} */
+            why: "no keeper" | "another name";
+        };
         HandoffPlanDto: {
             volumeId: string;
             volume: string;
@@ -3139,6 +3199,12 @@ export interface components {
             files: number;
             /** @description bytes */
             bytes: number;
+            /** @description what is not there yet, or is another one by now */
+            fresh: components["schemas"]["HandoffFreshDto"];
+            /** @description sidecars there whose frames say something else by now; part of fresh */
+            sidecars: number;
+            /** @description frames there that would not go any more */
+            gone: components["schemas"]["HandoffGoneDto"][];
             rule: string;
         };
         HandoffResultDto: {
@@ -3159,6 +3225,23 @@ export interface components {
         };
         StartHandoffDto: {
             volumeId: string;
+            /**
+             * @description new: what is not there yet, or changed since
+             * @enum {string}
+             */
+            part?: "all" | "new";
+        };
+        EditedDto: {
+            /** @description copies’ sidecars that another program has changed */
+            edited: number;
+        };
+        ToVolumeDto: {
+            volumeId: string;
+        };
+        ReadBackDto: {
+            frames: number;
+            /** @description why some could not be read */
+            problems: string[];
         };
         StartDeliveryDto: {
             name: string;
@@ -5829,6 +5912,79 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["StartHandoffDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedJobDto"];
+                };
+            };
+        };
+    };
+    Handoff_edited: {
+        parameters: {
+            query: {
+                volume: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedDto"];
+                };
+            };
+        };
+    };
+    Handoff_readBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToVolumeDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadBackDto"];
+                };
+            };
+        };
+    };
+    Handoff_takeBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToVolumeDto"];
             };
         };
         responses: {

@@ -14,6 +14,7 @@ const WORDS: Record<Exclude<Job['kind'], 'move' | 'bin'> | NonNullable<Job['deed
   verify: ['Verifying again {}', 'Verified again {}'],
   clear: ['Clearing {}', 'Cleared {}'],
   release: ['Taking off: {}', 'Taken off: {}'],
+  'take-back': ['Taking back: {}', 'Taken back: {}'],
   derive: ['Copying frames of {}', 'Copied frames of {}'],
   split: ['Moving frames of {}', 'Moved frames of {}'],
   merge: ['Moving frames of {}', 'Moved frames of {}'],
@@ -49,7 +50,9 @@ export function jobWords(job: Job): string {
 
 /** What a job counts: a frame moves with all its files, as one step. */
 export const unitOf = (job: Api['JobDto']): string =>
-  job.kind === 'move' || job.kind === 'bin' || job.kind === 'derive' ? 'frame' : 'file';
+  job.kind === 'move' || job.kind === 'bin' || job.kind === 'derive' || job.kind === 'take-back'
+    ? 'frame'
+    : 'file';
 
 /** How far a job is, the same figures wherever it is shown: those that are done, and beside them those that failed. */
 export function jobCounts(job: Api['JobDto']): string {
@@ -61,7 +64,12 @@ export function jobCounts(job: Api['JobDto']): string {
 export function jobPlace(job: Api['JobDto']): string | null {
   if (job.kind === 'intake') return `/intake/job?job=${job.id}`;
   if (job.kind === 'bin') return '/bin';
-  const screen = job.kind === 'handoff' ? 'handoff' : job.kind === 'delivery' ? 'deliver' : 'files';
+  const screen =
+    job.kind === 'handoff' || job.kind === 'take-back'
+      ? 'handoff'
+      : job.kind === 'delivery'
+        ? 'deliver'
+        : 'files';
   return job.shootId ? `/shoots/${job.shootId}/${screen}` : null;
 }
 

@@ -263,6 +263,11 @@ export const ERRORS = {
     message: 'No frames are chosen by the studio’s keeper rule ({rule}).',
     next: 'Mark keepers in Cull first.',
   },
+  'handoff.nothing': {
+    status: 409,
+    message: 'On “{volume}” everything is as it should be: there is nothing to do.',
+    next: 'Go on: nothing was changed.',
+  },
   'copies.none': {
     status: 409,
     message: 'There are no copies to work on: {reason}.',

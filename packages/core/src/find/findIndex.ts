@@ -63,6 +63,12 @@ const READ: readonly QueryField[] = ['name', 'original', 'caption', 'note'];
 /** Reads of frames, by their keys, which a condition lets through; of those of them that are here or in the bin. */
 export type Reader = (leaf: Leaf, keys: readonly number[]) => Promise<readonly number[]>;
 
+/**
+ * Conditions whose answers are kept until a frame changes: those of a line's other words while one goes on typing, and of what the studio
+ * rejects, which each question asks for. At a million frames each takes an eighth of a megabyte.
+ */
+const KEPT = 24;
+
 /** Frames that are read in one question: a hundredth of a second. */
 const READ_AT_ONCE = 1000;
 
@@ -108,6 +114,8 @@ export class FindIndex {
   private readonly setIds = new Map<SetName, number[]>();
   private setsKnown = 0;
   private readonly joinedIds = new Map<string, readonly number[]>();
+  /** answers to conditions, the one that was asked for last at the end; none once anything has changed */
+  private readonly answers = new Map<string, Bits>();
 
   /** How many frames are here. */
   get count(): number {
@@ -136,6 +144,7 @@ export class FindIndex {
     const known = this.shoots.get(id);
     this.shoots.set(id, shoot);
     if (known?.title === title && known.client === client && known.place === place) return;
+    this.answers.clear();
     this.ofShoots.set(id, { shoot: title, client: client || null, place: place || null } as QueryFrame);
     this.shootsByCode = [];
     this.shootWords = null;
@@ -148,6 +157,7 @@ export class FindIndex {
 
   /** Takes frames in, or what is new of them. */
   put(rows: readonly FoundRow[]): void {
+    this.answers.clear();
     const fresh: number[] = [];
     const freshWords: Uint32Array[] = [];
     for (const row of rows) {
@@ -178,6 +188,7 @@ export class FindIndex {
 
   /** Frames that are neither here nor in the bin any more. */
   remove(keys: readonly number[]): void {
+    this.answers.clear();
     for (const key of keys) {
       const n = this.numberOf.get(key);
       if (n === undefined) continue;
@@ -388,13 +399,28 @@ export class FindIndex {
     const { field } = leaf;
     if (field === 'away') return this.away(leaf).and(among);
     if (this.reads(leaf)) return this.readLeaf(leaf, among, read);
-    if (field === 'text' || READ.includes(field)) return this.textLeaf(leaf).and(among);
-    if (field in SETS) return this.setLeaf(leaf, field as SetName).and(among);
-    if ((OF_SHOOT as readonly string[]).includes(field)) return this.shootLeaf(leaf).and(among);
+    return this.answer(leaf).and(among);
+  }
+
+  /** All frames that a condition lets through, be they here or not: a set of the caller's own. */
+  private answer(leaf: Leaf): Bits {
+    const key = JSON.stringify(leaf);
+    const known = this.answers.get(key);
+    const found = known ?? this.answerTo(leaf);
+    if (known) this.answers.delete(key);
+    this.answers.set(key, found);
+    if (this.answers.size > KEPT) this.answers.delete(this.answers.keys().next().value!);
+    return found.copy();
+  }
+
+  private answerTo(leaf: Leaf): Bits {
+    const { field } = leaf;
+    if (field === 'text' || READ.includes(field)) return this.textLeaf(leaf);
+    if (field in SETS) return this.setLeaf(leaf, field as SetName);
+    if ((OF_SHOOT as readonly string[]).includes(field)) return this.shootLeaf(leaf);
     if ((MEASURED as readonly string[]).includes(field))
-      return this.measuredLeaf(leaf, this.measured[field as (typeof MEASURED)[number]]).and(among);
-    if ((CODED as readonly string[]).includes(field))
-      return this.codedLeaf(leaf, field as CodedFact).and(among);
+      return this.measuredLeaf(leaf, this.measured[field as (typeof MEASURED)[number]]);
+    if ((CODED as readonly string[]).includes(field)) return this.codedLeaf(leaf, field as CodedFact);
     throw new Error(`no frame is found by “${field}”`);
   }
 

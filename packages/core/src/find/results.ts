@@ -37,7 +37,15 @@ export function inOrder(index: FindIndex, found: Bits, oldestFirst = false): Uin
     found.each((n) => (numbers[to++] = n));
     const at = (n: number): number => instant.get(n) ?? Infinity;
     numbers.sort((a, b) => at(a) - at(b) || a - b || 0);
-  } else for (const n of index.inTime()) if (found.has(n)) numbers[to++] = n;
+  } else {
+    const times = index.inTime();
+    const { words } = found;
+    // By places: of a million, going through them one by one as a list takes three times as long.
+    for (let i = 0; i < times.length; i++) {
+      const n = times[i]!;
+      if (((words[n >>> 5]! >>> (n & 31)) & 1) === 1) numbers[to++] = n;
+    }
+  }
   if (oldestFirst) return numbers;
   // What has no time stays last.
   let timed = count;

@@ -24,6 +24,7 @@ import { ChosenLeads1817000000000 } from './1817000000000-chosen-leads';
 import { Derived1818000000000 } from './1818000000000-derived';
 import { FolderLeads1819000000000 } from './1819000000000-folder-leads';
 import { Stages1820000000000 } from './1820000000000-stages';
+import { Handed1821000000000 } from './1821000000000-handed';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -55,4 +56,5 @@ export const MIGRATIONS = [
   Derived1818000000000,
   FolderLeads1819000000000,
   Stages1820000000000,
+  Handed1821000000000,
 ];

@@ -1,7 +1,7 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { bytes, many, momentOf } from '../../data/format';
-import { post } from '../../data/http';
+import { post, type Api } from '../../data/http';
 import { isOpen, useJobs, useVolumes } from '../../data/live';
 import { useGet } from '../../data/useGet';
 import { JobRunning } from '../../parts/JobRunning';
@@ -73,33 +73,154 @@ export function PastPart({ shootId }: { shootId: string }) {
   );
 }
 
+type HandoffPlan = Api['HandoffPlanDto'];
+type Part = 'all' | 'new';
+
 function Plan({ shootId, volumeId }: { shootId: string; volumeId: string }) {
   const { data: plan, error: failure } = useGet(`/shoots/${shootId}/handoffs/plan?volume=${volumeId}`);
+  const [chosen, setChosen] = useState<Part | null>(null);
   const {
     run: start,
     busy: starting,
     error,
     again,
-  } = useAction(() => post(`/shoots/${shootId}/handoffs`, { volumeId }));
+  } = useAction((part: Part) => post(`/shoots/${shootId}/handoffs`, { volumeId, part }));
   if (!plan) return failure ? <Problem error={failure} /> : <Loading what="the plan" />;
-  if (plan.frames === 0) {
-    return <Typography sx={{ color: INK.soft }}>There is no keeper to copy.</Typography>;
-  }
+  if (plan.frames === 0)
+    return (
+      <>
+        <Typography sx={{ color: INK.soft }}>There is no keeper to copy.</Typography>
+        <Gone shootId={shootId} volumeId={volumeId} plan={plan} />
+      </>
+    );
+  const begun = plan.fresh.files < plan.files;
+  const part = begun ? (chosen ?? 'new') : 'all';
+  const its = part === 'all' ? plan : plan.fresh;
   return (
     <>
-      <Typography sx={{ mb: 2 }}>
-        {many(plan.frames, 'keeper')}, {many(plan.files, 'file')}, {bytes(plan.bytes)} will be copied to{' '}
-        <b>
-          {plan.volume} / {plan.folders.join(', ')}
-        </b>
-        . Nothing is moved. Files that lie there already are left as they are; sidecars are brought up to
-        date.
+      {begun && (
+        <Box role="radiogroup" aria-label="What is copied" sx={{ display: 'grid', gap: 0.75, mb: 1.5 }}>
+          {(['new', 'all'] as const).map((one) => (
+            <label key={one} style={{ display: 'flex', gap: 8, alignItems: 'baseline' }}>
+              <input
+                type="radio"
+                name="handoff-part"
+                style={{ accentColor: INK.full }}
+                checked={part === one}
+                onChange={() => setChosen(one)}
+              />
+              <span>
+                {one === 'new'
+                  ? `What is new or changed: ${freshWords(plan)}`
+                  : `All of it: ${sizeWords(plan)}`}
+              </span>
+            </label>
+          ))}
+        </Box>
+      )}
+      {begun && part === 'new' && plan.fresh.files === 0 ? (
+        <Typography sx={{ mb: 2, color: INK.soft }}>
+          Everything is there, and its sidecars say what the frames say.
+        </Typography>
+      ) : (
+        <>
+          <Typography sx={{ mb: 2 }}>
+            {many(its.frames, 'keeper')}, {sizeWords(its)} will be copied to{' '}
+            <b>
+              {plan.volume} / {plan.folders.join(', ')}
+            </b>
+            . Nothing is moved. Files that lie there already are left as they are; sidecars are brought up to
+            date, and what editing wrote into them stays.
+          </Typography>
+          <Button variant="contained" disabled={starting || !plan.online} onClick={() => start(part)}>
+            {its.files > 0 && part === 'new' && plan.sidecars === its.files
+              ? `Update ${many(plan.sidecars, 'sidecar')}`
+              : `Copy ${many(its.frames, 'keeper')} to ${plan.volume}`}
+          </Button>
+        </>
+      )}
+      <Problem error={error} again={again} />
+      <Gone shootId={shootId} volumeId={volumeId} plan={plan} />
+      {begun && <Edited shootId={shootId} volumeId={volumeId} />}
+    </>
+  );
+}
+
+const sizeWords = ({ files, bytes: size }: { files: number; bytes: number }): string =>
+  `${many(files, 'file')}, ${bytes(size)}`;
+
+function freshWords({ fresh, sidecars }: HandoffPlan): string {
+  if (fresh.files === 0) return 'nothing';
+  const copied = fresh.files - sidecars;
+  return [
+    ...(copied > 0 ? [sizeWords({ ...fresh, files: copied })] : []),
+    ...(sidecars > 0 ? [`${many(sidecars, 'sidecar')} changed`] : []),
+  ].join(' · ');
+}
+
+/** Named at most: more nobody reads. */
+const NAMED = 8;
+
+/** What lies there and would not go there any more: it can be taken back, or stays. */
+function Gone({ shootId, volumeId, plan }: { shootId: string; volumeId: string; plan: HandoffPlan }) {
+  const { run, busy, error, again } = useAction(() =>
+    post(`/shoots/${shootId}/handoffs/take-back`, { volumeId }),
+  );
+  const { gone } = plan;
+  if (gone.length === 0) return null;
+  const names = gone
+    .slice(0, NAMED)
+    .map(({ name, why }) => (why === 'no keeper' ? name : `${name} (renamed)`));
+  const rest = gone.length > NAMED ? ` and ${gone.length - NAMED} more` : '';
+  return (
+    <Box sx={{ mt: 2 }}>
+      <Typography sx={{ mb: 1, overflowWrap: 'anywhere' }}>
+        {many(gone.length, 'frame lies', 'frames lie')} on {plan.volume} and{' '}
+        {gone.length === 1 ? 'is no keeper' : 'are no keepers'} any more, or{' '}
+        {gone.length === 1 ? 'is' : 'are'} called otherwise: {names.join(', ')}
+        {rest}. Left as they are, editing goes on with them.
       </Typography>
-      <Button variant="contained" disabled={starting || !plan.online} onClick={() => start()}>
-        Copy {many(plan.frames, 'keeper')} to {plan.volume}
+      <Button variant="outlined" color="inherit" disabled={busy || !plan.online} onClick={() => run()}>
+        Take {many(gone.length, 'frame')} back, into the drive’s bin
       </Button>
       <Problem error={error} again={again} />
-    </>
+    </Box>
+  );
+}
+
+/** What editors wrote into the copies' sidecars: asked for when the screen is opened, as each is read for it. */
+function Edited({ shootId, volumeId }: { shootId: string; volumeId: string }) {
+  const { data, mutate } = useGet(`/shoots/${shootId}/handoffs/edited?volume=${volumeId}`);
+  const [said, setSaid] = useState('');
+  const [problems, setProblems] = useState<readonly string[]>([]);
+  const { run, busy, error, again } = useAction(async () => {
+    const back = await post(`/shoots/${shootId}/handoffs/read-back`, { volumeId });
+    setSaid(`${many(back.frames, 'sidecar')} read back · Ctrl Z undoes what they changed`);
+    setProblems(back.problems);
+    await mutate();
+  });
+  if (!said && !data?.edited) return null;
+  return (
+    <Box sx={{ mt: 2 }}>
+      {data !== undefined && data.edited > 0 && (
+        <>
+          <Typography sx={{ mb: 1 }}>
+            Editing has changed {many(data.edited, 'sidecar')} there: its stars, labels, keywords and words
+            are taken over, and win where they are newer.
+          </Typography>
+          <Button variant="outlined" color="inherit" disabled={busy} onClick={() => run()}>
+            Read {many(data.edited, 'sidecar')} back
+          </Button>
+        </>
+      )}
+      <Box role="status" sx={{ color: INK.soft }}>
+        {said}
+      </Box>
+      {problems.map((problem) => (
+        <Problem key={problem} error={new Error(problem)} />
+      ))}
+      <Problem error={error} again={again} />
+    </Box>
   );
 }
 

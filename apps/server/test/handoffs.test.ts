@@ -1,0 +1,172 @@
+import { execFileSync } from 'node:child_process';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { ulid } from 'ulid';
+import { SidecarsService } from '../src/sidecars/sidecars.service';
+import {
+  dataWithCard,
+  filesBelow,
+  isLeftOver,
+  outsideManifest,
+  removeFolder,
+  startArkiv,
+  volumeOf,
+  type TestArkiv,
+} from './testArkiv';
+
+const HOME = '2026/2026-10-16_press-night';
+
+interface Plan {
+  frames: number;
+  files: number;
+  bytes: number;
+  fresh: { frames: number; files: number; bytes: number };
+  sidecars: number;
+  gone: { name: string; why: string }[];
+}
+
+describe('copies that lie with editing', () => {
+  let arkiv: TestArkiv;
+  let data: string;
+  let shootId: string;
+  let ids: string[];
+  let name: string[];
+  let volumeId: string;
+
+  beforeEach(async () => {
+    data = dataWithCard({ until: 'OCK_9973' });
+    arkiv = await startArkiv(data);
+    const started = await arkiv.takeIn();
+    shootId = started.shootId;
+    await arkiv.rest(started.jobId);
+    ({ id: ids, name } = await arkiv.frames(shootId));
+    volumeId = await arkiv.volumeId('edit');
+    await mark('verdict', 'undecided', 'keep', ...ids.slice(0, 3));
+  });
+  afterEach(async () => {
+    await arkiv.stop();
+    removeFolder(data);
+  });
+
+  async function mark(kind: string, from: unknown, to: unknown, ...frames: string[]): Promise<void> {
+    const group = ulid();
+    const operations = frames.map((subject) => ({
+      ...{ id: ulid(), subject, kind, from, to, at: Date.now(), group, window: 'w' },
+    }));
+    await arkiv.post('/marks', { operations });
+    await arkiv.app.get(SidecarsService).flush();
+  }
+  const plan = () => arkiv.get<Plan>(`/shoots/${shootId}/handoffs/plan?volume=${volumeId}`);
+  const hand = async (part?: 'all' | 'new') => {
+    const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/handoffs`, { volumeId, part });
+    return (await arkiv.rest(jobId)).job;
+  };
+  const edited = async () =>
+    (await arkiv.get<{ edited: number }>(`/shoots/${shootId}/handoffs/edited?volume=${volumeId}`)).edited;
+  const readBack = () =>
+    arkiv.post<{ frames: number; problems: string[] }>(`/shoots/${shootId}/handoffs/read-back`, { volumeId });
+  const selects = (file = '') => path.join(volumeOf(data, 'edit'), HOME, 'selects', file);
+  const copy = (i: number) => selects(`${name[i]}.xmp`);
+  const said = async (i: number) => {
+    const { frames } = await arkiv.post<{ frames: Record<string, unknown>[] }>('/marks/now', {
+      frameIds: [ids[i]],
+    });
+    return frames[0]!;
+  };
+  /** What the reference metadata tool reads there. */
+  const rating = (file: string) =>
+    (JSON.parse(execFileSync('exiftool', ['-j', '-XMP:Rating', file], { encoding: 'utf8' })) as object[])[0];
+
+  it('are made for what is new or changed alone, with the size of that said before', async () => {
+    const before = await plan();
+    expect(before).toMatchObject({ frames: 3, sidecars: 0, gone: [] });
+    expect(before.fresh).toMatchObject({ frames: 3, files: before.files });
+    expect(await hand()).toMatchObject({ state: 'done', filesDone: before.files, filesFailed: 0 });
+    expect((await plan()).fresh).toEqual({ frames: 0, files: 0, bytes: 0 });
+    const nothing = await arkiv.ask<{ code: string }>('POST', `/shoots/${shootId}/handoffs`, {
+      ...{ volumeId, part: 'new' },
+    });
+    expect(nothing).toMatchObject({ status: 409, body: { code: 'handoff.nothing' } });
+    // One is described afterwards, and one more is kept.
+    await mark('stars', 0, 4, ids[1]!);
+    expect(await plan()).toMatchObject({ sidecars: 1, fresh: { frames: 1, files: 1 } });
+    await mark('verdict', 'undecided', 'keep', ids[3]!);
+    const now = await plan();
+    expect(now).toMatchObject({ frames: 4, sidecars: 1, fresh: { frames: 2 } });
+    expect(now.fresh.bytes).toBeLessThan(now.bytes);
+    expect(await hand('new')).toMatchObject({ state: 'done', filesDone: now.fresh.files, filesFailed: 0 });
+    expect(rating(copy(1))).toMatchObject({ Rating: 4 });
+    expect(filesBelow(selects()).filter((file) => file.startsWith(`${name[3]}.`)).length).toBeGreaterThan(1);
+    expect((await plan()).fresh.files).toBe(0);
+    expect([...filesBelow(volumeOf(data, 'edit'))].filter(isLeftOver)).toEqual([]);
+  });
+
+  it('that are no keepers any more are named, and taken back into the drive’s bin with what editing made of them', async () => {
+    await hand();
+    const originals = outsideManifest(path.join(volumeOf(data, 'working'), HOME, 'originals'));
+    await mark('verdict', 'keep', 'undecided', ids[0]!);
+    expect((await plan()).gone).toEqual([{ name: name[0], why: 'no keeper' }]);
+    const its = filesBelow(selects()).filter((file) => file.startsWith(`${name[0]}.`));
+    // The editor has worked on it, and keeps settings beside it.
+    writeFileSync(selects(`${name[0]}.dng.settings`), 'warm');
+    const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/handoffs/take-back`, {
+      volumeId,
+    });
+    expect((await arkiv.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+    expect(filesBelow(selects()).filter((file) => file.startsWith(`${name[0]}.`))).toEqual([]);
+    const bin = filesBelow(path.join(volumeOf(data, 'edit'), '.arkiv-bin'));
+    for (const file of [...its, `${name[0]}.dng.settings`])
+      expect(bin.filter((one) => one.endsWith(`/${HOME}/selects/${file}`))).toHaveLength(1);
+    expect((await plan()).gone).toEqual([]);
+    const now = outsideManifest(path.join(volumeOf(data, 'working'), HOME, 'originals'));
+    for (const [file, sum] of originals) if (!file.endsWith('.xmp')) expect(now.get(file)).toBe(sum);
+    // Kept again, it goes again.
+    await mark('verdict', 'undecided', 'keep', ids[0]!);
+    expect((await plan()).fresh.frames).toBe(1);
+    expect(await hand('new')).toMatchObject({ state: 'done', filesFailed: 0 });
+    expect(existsSync(copy(0))).toBe(true);
+  });
+
+  it('give back what editors wrote into their sidecars, and an update leaves all else that stands there', async () => {
+    await hand();
+    expect(await edited()).toBe(0);
+    const text = readFileSync(copy(1), 'utf8');
+    // Another program's settings, stars, and a keyword.
+    writeFileSync(
+      copy(1),
+      text.replace('<rdf:Description', '<rdf:Description xmlns:tune="https://tune.invalid/" tune:warm="7"'),
+    );
+    execFileSync('exiftool', ['-overwrite_original', '-XMP:Rating=5', '-XMP-dc:Subject+=dusk', copy(1)]);
+    expect(await edited()).toBe(1);
+    expect(await readBack()).toEqual({ frames: 1, problems: [] });
+    expect(await said(1)).toMatchObject({ stars: 5, keywords: 'dusk', verdict: 'keep' });
+    expect([await edited(), (await readBack()).frames]).toEqual([0, 0]);
+    // Undone like any mark: it stands in the journal.
+    const history = await arkiv.get<{ operations: { kind: string; window: string }[] }>(
+      `/shoots/${shootId}/history`,
+    );
+    expect(
+      history.operations
+        .slice(-2)
+        .map(({ kind }) => kind)
+        .sort(),
+    ).toEqual(['keyword dusk', 'stars']);
+    await mark('label', null, 'M', ids[1]!);
+    expect((await plan()).sidecars).toBe(1);
+    // Meanwhile the editor goes on: both words hold, and the settings stay.
+    execFileSync('exiftool', ['-overwrite_original', '-XMP-dc:Subject+=pier', copy(1)]);
+    expect(await hand('new')).toMatchObject({ state: 'done', filesFailed: 0 });
+    const now = readFileSync(copy(1), 'utf8');
+    expect(now).toMatch(/tune:warm(="|>)7/);
+    expect(now).toContain('Moss');
+    expect(await said(1)).toMatchObject({ stars: 5, label: 'M', keywords: 'dusk\npier' });
+    // What cannot be read is named, and the others are read all the same.
+    writeFileSync(copy(0), 'no XML at all');
+    execFileSync('exiftool', ['-overwrite_original', '-XMP:Rating=2', copy(2)]);
+    const back = await readBack();
+    expect(back.frames).toBe(1);
+    expect(back.problems).toHaveLength(1);
+    expect(back.problems[0]).toContain(`${name[0]}.xmp`);
+    expect(readFileSync(copy(0), 'utf8')).toBe('no XML at all');
+  });
+});
