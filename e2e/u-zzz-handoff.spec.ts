@@ -120,4 +120,43 @@ test.describe('the stages of keepers', () => {
     await expect(page.getByLabel('Name of stage 5')).toHaveCount(0);
     await expect(name).toHaveValue('ready');
   });
+
+  test('copies what is new or described since, and takes back what is no keeper any more', async ({
+    page,
+    request,
+  }) => {
+    const copies = page.getByRole('region', { name: 'Copies for editing' });
+    await copies.getByRole('radio', { name: /^All of it/ }).check();
+    await copies.getByRole('button', { name: /^Copy \d+ keepers/ }).click();
+    // They have left the first stage by themselves.
+    await expect.poll(async () => (await counts(page))[0], { timeout: 30_000 }).toBe(0);
+    await expect(copies.getByText('Every keeper is there, as it is by now.')).toBeVisible();
+    await accessible(page);
+    // One is described afterwards: that alone is to be done.
+    const columns = async () => {
+      const answer = await request.get(`/api/shoots/${shootId}/frames`);
+      return ((await answer.json()) as { columns: Record<'id' | 'name' | 'verdict', string[]> }).columns;
+    };
+    await cells(page).first().click();
+    await page.keyboard.press('n');
+    await page.getByRole('textbox', { name: 'Note to whoever edits it' }).fill('crop closer');
+    await page.keyboard.press('Enter');
+    await copies.getByRole('button', { name: 'Update 1 sidecar' }).click({ timeout: 20_000 });
+    await expect(copies.getByText('Every keeper is there, as it is by now.')).toBeVisible({
+      timeout: 20_000,
+    });
+    // Another one is kept no more, and its copies are taken back.
+    const { id, name, verdict } = await columns();
+    const last = verdict.lastIndexOf('keep');
+    await page.goto(`/shoots/${shootId}/cull?view=single&frame=${id[last]}`);
+    await expect(page.getByTestId('marks')).toContainText('keep');
+    await page.keyboard.press('s');
+    await expect(page.getByTestId('marks')).toContainText('undecided');
+    await open(page);
+    await expect(copies.getByText(`no keeper any more: ${name[last]}`)).toBeVisible();
+    await copies.getByRole('button', { name: 'Take 1 frame back, into the drive’s bin' }).click();
+    await expect(copies.getByText('no keeper any more')).toHaveCount(0);
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await columns()).verdict[last]).toBe('keep');
+  });
 });

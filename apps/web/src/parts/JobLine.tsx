@@ -19,6 +19,8 @@ import { JobsPanel } from './JobsPanel';
  */
 const WORDS = '@media (min-width:960px)';
 
+const NARROW = '@media (max-width:959px)';
+
 /** Pixels of width from which the bookmarks have room beside the steps of a shoot. */
 const BESIDE_STEPS = '@media (min-width:1400px)';
 
@@ -110,7 +112,15 @@ export function JobLine() {
           Arkiv
         </Box>
       </NavLink>
-      <Box component="nav" aria-label="Steps" sx={{ display: 'flex', ml: { xs: 1, lg: 2 }, minWidth: 0 }}>
+      <Box
+        component="nav"
+        aria-label="Steps"
+        sx={{
+          ...{ display: 'flex', ml: { xs: 1, lg: 2 }, minWidth: 0 },
+          // On a phone they are pushed along rather than laid over what stands beside them.
+          [NARROW]: { overflowX: 'auto', scrollbarWidth: 'none' },
+        }}
+      >
         <Step to="/" end note={cards > 0 && many(cards, 'card')}>
           Desk
         </Step>

@@ -1,6 +1,6 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
-import { bytes, many, momentOf } from '../../data/format';
+import { bytes, count, many, momentOf } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { isOpen, useJobs, useVolumes } from '../../data/live';
 import { useGet } from '../../data/useGet';
@@ -119,9 +119,7 @@ function Plan({ shootId, volumeId }: { shootId: string; volumeId: string }) {
         </Box>
       )}
       {begun && part === 'new' && plan.fresh.files === 0 ? (
-        <Typography sx={{ mb: 2, color: INK.soft }}>
-          Everything is there, and its sidecars say what the frames say.
-        </Typography>
+        <Typography sx={{ mb: 2, color: INK.soft }}>Every keeper is there, as it is by now.</Typography>
       ) : (
         <>
           <Typography sx={{ mb: 2 }}>
@@ -168,17 +166,19 @@ function Gone({ shootId, volumeId, plan }: { shootId: string; volumeId: string; 
   );
   const { gone } = plan;
   if (gone.length === 0) return null;
-  const names = gone
-    .slice(0, NAMED)
-    .map(({ name, why }) => (why === 'no keeper' ? name : `${name} (renamed)`));
-  const rest = gone.length > NAMED ? ` and ${gone.length - NAMED} more` : '';
+  const named = (why: HandoffPlan['gone'][number]['why']): string => {
+    const names = gone.flatMap((one) => (one.why === why ? one.name : []));
+    return names.length <= NAMED
+      ? names.join(', ')
+      : `${names.slice(0, NAMED).join(', ')} and ${count(names.length - NAMED)} more`;
+  };
+  const [out, renamed] = [named('no keeper'), named('another name')];
   return (
     <Box sx={{ mt: 2 }}>
       <Typography sx={{ mb: 1, overflowWrap: 'anywhere' }}>
-        {many(gone.length, 'frame lies', 'frames lie')} on {plan.volume} and{' '}
-        {gone.length === 1 ? 'is no keeper' : 'are no keepers'} any more, or{' '}
-        {gone.length === 1 ? 'is' : 'are'} called otherwise: {names.join(', ')}
-        {rest}. Left as they are, editing goes on with them.
+        {out && `On ${plan.volume} lies what is no keeper any more: ${out}. `}
+        {renamed && `Under another name by now lies there: ${renamed}. `}
+        Left as it is, editing goes on with it.
       </Typography>
       <Button variant="outlined" color="inherit" disabled={busy || !plan.online} onClick={() => run()}>
         Take {many(gone.length, 'frame')} back, into the drive’s bin
