@@ -25,11 +25,14 @@ test.describe('takes', () => {
   test.afterEach(async ({ page }) => {
     // Whatever was said is taken back: the next test finds the machine's own.
     await page.goto(`/shoots/${shootId}/cull`);
+    await expect(position(page)).toBeVisible();
     await page.keyboard.press('q');
-    for (let i = 0; i < 20 && (await said(page)).length > 0; i++) {
+    // A busy machine hears of an undo later than it is asked.
+    for (let i = 0; i < 60 && (await said(page)).length > 0; i++) {
       await page.keyboard.press('Control+z');
-      await page.waitForTimeout(150);
+      await page.waitForTimeout(250);
     }
+    expect(await said(page)).toEqual([]);
   });
 
   test('are walked through by keys, split, joined and called by name, and undone', async ({ page }) => {

@@ -40,7 +40,7 @@ test.describe('rejects', () => {
     await page.keyboard.press('Enter');
     await expect(page.getByText('No reject is in the shoot.')).toBeVisible();
     expect(await here()).toEqual(before.slice(3));
-    await expect(page.getByRole('article', { name: /^Binned frames of/ })).toBeVisible();
+    await expect(page.getByRole('article', { name: /^Binned frames of/ }).first()).toBeVisible();
 
     await page.getByRole('link', { name: 'Bin', exact: true }).click();
     await expect(page.getByRole('heading', { name: 'Bin', exact: true })).toBeVisible();

@@ -144,7 +144,7 @@ async function routes(server, frames, log) {
     'arrival.frames': (i) => `/intakes/${arrival(i)}/frames`,
     history: (i) => `/shoots/${of(i)}/history`,
     handoffs: (i) => `/shoots/${of(i)}/handoffs`,
-    'handoff.plan': (i, volumes) => `/shoots/${of(i)}/handoffs/plan?volume=${volumes[0].id}`,
+    'handoff.plan': (i, volumes) => `/shoots/${of(i)}/handoffs/plan?volumeId=${volumes[0].id}`,
     deliveries: (i) => `/shoots/${of(i)}/deliveries`,
     kept: (i) => `/copies/shoots/${of(i)}`,
     missing: () => '/copies/missing',

@@ -55,7 +55,7 @@ const ABOVE = {
   'shell white': ['Glazes', 'Ceramics'],
 };
 
-/** Keeps vocabulary and template, and describes what was kept of the catalogue so far. */
+/** Keeps vocabulary and template, describes what was kept of the catalogue so far, and says how far its editing is. */
 export async function firstWords(base, shootId) {
   const { frames, patch, post } = client(base);
   await post('/vocabulary/terms', { text: VOCABULARY, format: 'indented', bring: true });
@@ -72,5 +72,19 @@ export async function firstWords(base, shootId) {
       ...[...given].map((word) => said(i, `keyword ${word}`, false, true)),
     ];
   });
+  // Some of what was kept first is with the editor, some came back and is ready.
+  const keepers = columns.id.flatMap((_, i) => (columns.verdict[i] === 'keep' ? [i] : []));
+  const stages = [
+    ...keepers.slice(0, 4).map((i) => [i, 'ready']),
+    ...keepers.slice(4, 9).map((i) => [i, 'editing']),
+  ];
+  const notes = [
+    [keepers[5], '[62 % 71 %] take the shadow out'],
+    [keepers[9], 'warmer, as the first'],
+  ].filter(([i]) => i !== undefined);
+  operations.push(
+    ...stages.map(([i, stage]) => said(i, 'stage', null, stage)),
+    ...notes.map(([i, note]) => said(i, 'note', null, note)),
+  );
   await post('/marks', { operations });
 }

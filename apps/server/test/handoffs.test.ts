@@ -56,13 +56,13 @@ describe('copies that lie with editing', () => {
     await arkiv.post('/marks', { operations });
     await arkiv.app.get(SidecarsService).flush();
   }
-  const plan = () => arkiv.get<Plan>(`/shoots/${shootId}/handoffs/plan?volume=${volumeId}`);
+  const plan = () => arkiv.get<Plan>(`/shoots/${shootId}/handoffs/plan?volumeId=${volumeId}`);
   const hand = async (part?: 'all' | 'new') => {
     const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/handoffs`, { volumeId, part });
     return (await arkiv.rest(jobId)).job;
   };
   const edited = async () =>
-    (await arkiv.get<{ edited: number }>(`/shoots/${shootId}/handoffs/edited?volume=${volumeId}`)).edited;
+    (await arkiv.get<{ edited: number }>(`/shoots/${shootId}/handoffs/edited?volumeId=${volumeId}`)).edited;
   const readBack = () =>
     arkiv.post<{ frames: number; problems: string[] }>(`/shoots/${shootId}/handoffs/read-back`, { volumeId });
   const selects = (file = '') => path.join(volumeOf(data, 'edit'), HOME, 'selects', file);
@@ -99,6 +99,39 @@ describe('copies that lie with editing', () => {
     expect(filesBelow(selects()).filter((file) => file.startsWith(`${name[3]}.`)).length).toBeGreaterThan(1);
     expect((await plan()).fresh.files).toBe(0);
     expect([...filesBelow(volumeOf(data, 'edit'))].filter(isLeftOver)).toEqual([]);
+  });
+
+  it('say who has them, in a folder of their own, and with all notes whatever went last', async () => {
+    const list = () =>
+      arkiv.get<{ result: { person: string; there: number; folders: string[]; frames: number } }[]>(
+        `/shoots/${shootId}/handoffs`,
+      );
+    const to = async (more: object) => {
+      const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/handoffs`, {
+        ...{ volumeId, ...more },
+      });
+      expect((await arkiv.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+    };
+    await mark('note', null, 'warmer', ids[0]!);
+    await to({ person: ' Ana Pinto ', folder: 'for-ana' });
+    expect((await list())[0]!.result).toMatchObject({
+      ...{ person: 'Ana Pinto', there: 3, frames: 3, folders: [`${HOME}/for-ana`] },
+    });
+    // Another folder is another place: nothing is there yet, and nothing of the first is missed in it.
+    expect(await plan()).toMatchObject({ fresh: { frames: 3 }, gone: [] });
+    const there = (more: string) =>
+      arkiv.get<Plan>(`/shoots/${shootId}/handoffs/plan?volumeId=${volumeId}${more}`);
+    expect((await there('&folder=for-ana')).fresh.files).toBe(0);
+    await mark('note', null, 'cut the pole', ids[2]!);
+    await to({ part: 'new', folder: 'for-ana' });
+    const notes = readFileSync(path.join(volumeOf(data, 'edit'), HOME, 'for-ana/notes.csv'), 'utf8');
+    expect(notes.split('\r\n').slice(1, 3)).toEqual([`${name[0]},warmer,,`, `${name[2]},cut the pole,,`]);
+    // The one that was brought anew counts for the hand-off that brought it.
+    expect((await list()).map(({ result }) => result.there)).toEqual([1, 3]);
+    for (const folder of ['originals', 'Delivery', '../out', '.arkiv', 'a/b'])
+      expect(
+        (await arkiv.ask('POST', `/shoots/${shootId}/handoffs`, { volumeId, folder })).status,
+      ).toBeGreaterThanOrEqual(400);
   });
 
   it('that are no keepers any more are named, and taken back into the drive’s bin with what editing made of them', async () => {

@@ -1,4 +1,4 @@
-import { chmodSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { dataWithCard, removeFolder, startArkiv, until, type TestArkiv } from './testArkiv';
 
@@ -17,12 +17,14 @@ interface Lying {
 describe('files on this computer', () => {
   let arkiv: TestArkiv;
   let data: string;
+  let shootId: string;
   let ids: string[];
 
   beforeAll(async () => {
     data = dataWithCard({ until: 'OCK_9972' });
     arkiv = await startArkiv(data);
-    const { jobId, shootId } = await arkiv.takeIn();
+    const { jobId, shootId: taken } = await arkiv.takeIn();
+    shootId = taken;
     await arkiv.rest(jobId);
     ids = (await arkiv.frames(shootId)).id;
   });
@@ -83,6 +85,24 @@ describe('files on this computer', () => {
     expect((await arkiv.ask('POST', '/opening/frames', { frameIds: ids, program: 'Other' })).status).toBe(
       404,
     );
+    // The copies that lie with editing, where they are meant: never the originals.
+    const volumeId = await arkiv.volumeId('edit');
+    const none = { frameIds: ids.slice(0, 2), volumeId, program: 'Tool' };
+    expect((await arkiv.ask('POST', '/opening/copies', none)).status).toBe(409);
+    const keep = {
+      ...{ id: '01J000000000000000000000C1', subject: ids[0], kind: 'verdict', from: 'undecided' },
+    };
+    await arkiv.post('/marks', {
+      operations: [{ ...keep, to: 'keep', at: Date.now(), group: 'g', window: 'w' }],
+    });
+    const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/handoffs`, { volumeId });
+    await arkiv.rest(jobId);
+    rmSync(out);
+    expect(await arkiv.post('/opening/copies', none)).toEqual({ files: 1 });
+    await until(() => existsSync(out));
+    const [, copy] = JSON.parse(readFileSync(out, 'utf8')) as string[];
+    expect(copy).toMatch(/volumes\/edit\/.*\/selects\/.*\.dng$/i);
+    expect(existsSync(copy!)).toBe(true);
     const broken = { ...program, name: 'Broken', command: path.join(folder, 'nothing') };
     await arkiv.ask('PUT', '/opening/programs', { programs: [program, broken] });
     const failed = await arkiv.ask<{ code: string; message: string }>('POST', '/opening/frames', {
@@ -99,6 +119,7 @@ describe('files on this computer', () => {
       ['PUT', '/opening/programs', evil],
       ['GET', '/opening/programs', undefined],
       ['POST', '/opening/frames', { frameIds: [ids[0]], program: 'Tool' }],
+      ['POST', '/opening/copies', { frameIds: [ids[0]], volumeId: ids[0], program: 'Tool' }],
       ['POST', '/opening/folder', { assetId: ids[0], volumeId: ids[0] }],
     ] as const)
       expect((await from(there, method, where, body)).status).toBe(403);

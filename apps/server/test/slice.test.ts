@@ -205,7 +205,7 @@ describe('from card to client', () => {
   it('hands off the keepers with their sidecars, counted and verified', async () => {
     const volumeId = await arkiv.volumeId('edit');
     const plan = await arkiv.get<{ frames: number; files: number }>(
-      `/shoots/${shootId}/handoffs/plan?volume=${volumeId}`,
+      `/shoots/${shootId}/handoffs/plan?volumeId=${volumeId}`,
     );
     // frames 1 and 3 of the bracket are keepers: raw, JPEG and sidecar each
     expect(plan).toMatchObject({ frames: 2, files: 6 });
@@ -229,7 +229,7 @@ describe('from card to client', () => {
       rules: { keeper: { field: 'stars', atLeast: 5 }, reject: { field: 'verdict', is: 'reject' } },
     });
     const volumeId = await arkiv.volumeId('edit');
-    expect(await arkiv.get(`/shoots/${shootId}/handoffs/plan?volume=${volumeId}`)).toMatchObject({
+    expect(await arkiv.get(`/shoots/${shootId}/handoffs/plan?volumeId=${volumeId}`)).toMatchObject({
       frames: 1,
       rule: '≥ 5★',
     });

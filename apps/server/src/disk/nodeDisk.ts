@@ -1,6 +1,5 @@
 import { constants, promises as fs, watch, type Stats } from 'node:fs';
 import type { FileHandle } from 'node:fs/promises';
-import { Injectable } from '@nestjs/common';
 import { Disk, type DiskPath, type FileFacts, type OpenFile, type Space } from './disk';
 import type { LookOrder, MountLook, Probe } from './mounts/look';
 import { Looker } from './mounts/looker';
@@ -57,7 +56,6 @@ class NodeFile implements OpenFile {
 }
 
 /** The real disk. */
-@Injectable()
 export class NodeDisk extends Disk {
   private readonly looker = new Looker();
 

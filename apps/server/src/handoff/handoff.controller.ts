@@ -6,9 +6,15 @@ import {
   ApiPropertyOptional,
   ApiTags,
 } from '@nestjs/swagger';
-import { IsIn, IsOptional, IsString } from 'class-validator';
+import { IsIn, IsOptional, IsString, Matches, MaxLength } from 'class-validator';
 import { StartedJobDto } from '../jobs/jobs.dto';
-import { HandoffService, type HandoffPart, type HandoffPlan, type HandoffResult } from './handoff.service';
+import {
+  HandoffService,
+  type HandoffAsked,
+  type HandoffPlace,
+  type HandoffPlan,
+  type HandoffResult,
+} from './handoff.service';
 import { TakeBackHandler } from './takeBack.handler';
 import { WithEditing, type ReadBack } from './withEditing';
 
@@ -52,6 +58,9 @@ export class HandoffPlanDto implements HandoffPlan {
 }
 
 export class HandoffResultDto implements HandoffResult {
+  @ApiProperty({ description: 'to whom; empty: nobody was named' }) person: string;
+  @ApiProperty({ description: 'frames of it that lie there still, and were not brought anew since' })
+  there: number;
   @ApiProperty() volumeId: string;
   @ApiProperty() volume: string;
   @ApiProperty({ type: [String] }) folders: string[];
@@ -68,17 +77,30 @@ export class HandoffDto {
   @ApiProperty({ type: HandoffResultDto }) result: HandoffResultDto;
 }
 
-export class ToVolumeDto {
-  @ApiProperty() @IsString() volumeId: string;
+/** A folder's name, as the studio's folders have it. */
+const FOLDER = /^(?!\.)[^/\\<>:"|?*]+(?<![ .])$/;
+const LONGEST_FOLDER = 80;
+
+export class HandoffPlaceDto implements HandoffPlace {
+  @ApiProperty() @IsString() @MaxLength(40) volumeId: string;
+  @ApiPropertyOptional({ description: 'in the folder of the shoot; missing: the one for selects' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(LONGEST_FOLDER)
+  @Matches(FOLDER, {
+    message: 'the folder has a character that a name may not have, or begins or ends with a dot',
+  })
+  folder?: string;
 }
 
 const HANDOFF_PARTS = ['all', 'new'] as const;
 
-export class StartHandoffDto extends ToVolumeDto {
+export class StartHandoffDto extends HandoffPlaceDto {
   @ApiPropertyOptional({ enum: HANDOFF_PARTS, description: 'new: what is not there yet, or changed since' })
   @IsOptional()
   @IsIn(HANDOFF_PARTS)
-  part?: HandoffPart;
+  part?: HandoffAsked['part'];
+  @ApiPropertyOptional({ description: 'to whom' }) @IsOptional() @IsString() @MaxLength(120) person?: string;
 }
 
 @ApiTags('handoff')
@@ -93,8 +115,8 @@ export class HandoffController {
   /** What a hand-off would do, before it does it. */
   @Get('plan')
   @ApiOkResponse({ type: HandoffPlanDto })
-  plan(@Param('id') id: string, @Query('volume') volume: string): Promise<HandoffPlanDto> {
-    return this.handoff.plan(id, volume);
+  plan(@Param('id') id: string, @Query() place: HandoffPlaceDto): Promise<HandoffPlanDto> {
+    return this.handoff.plan(id, place);
   }
 
   @Get()
@@ -106,28 +128,29 @@ export class HandoffController {
   @Post()
   @ApiCreatedResponse({ type: StartedJobDto })
   start(@Param('id') id: string, @Body() body: StartHandoffDto): Promise<StartedJobDto> {
-    return this.handoff.start(id, body.volumeId, body.part ?? 'all');
+    const { part = 'all', person = '', ...place } = body;
+    return this.handoff.start(id, { ...place, part, person: person.trim() });
   }
 
   /** How many sidecars of the copies another program has changed; they are read for it. */
   @Get('edited')
   @ApiOkResponse({ type: EditedDto })
-  async edited(@Param('id') id: string, @Query('volume') volume: string): Promise<EditedDto> {
-    return { edited: await this.editing.edited(id, volume) };
+  async edited(@Param('id') id: string, @Query() { volumeId }: HandoffPlaceDto): Promise<EditedDto> {
+    return { edited: await this.editing.edited(id, volumeId) };
   }
 
   /** Takes what editors wrote into the copies' sidecars into the frames' marks. */
   @Post('read-back')
   @HttpCode(200)
   @ApiOkResponse({ type: ReadBackDto })
-  readBack(@Param('id') id: string, @Body() { volumeId }: ToVolumeDto): Promise<ReadBackDto> {
+  readBack(@Param('id') id: string, @Body() { volumeId }: HandoffPlaceDto): Promise<ReadBackDto> {
     return this.editing.readBack(id, volumeId);
   }
 
   /** Takes copies of what is no keeper any more, or is called otherwise now, into their drive's bin. */
   @Post('take-back')
   @ApiCreatedResponse({ type: StartedJobDto })
-  takeBack(@Param('id') id: string, @Body() { volumeId }: ToVolumeDto): Promise<StartedJobDto> {
-    return this.takingBack.start(id, volumeId);
+  takeBack(@Param('id') id: string, @Body() place: HandoffPlaceDto): Promise<StartedJobDto> {
+    return this.takingBack.start(id, place);
   }
 }

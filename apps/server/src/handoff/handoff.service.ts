@@ -2,12 +2,14 @@ import path from 'node:path';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import {
   ArkivError,
+  collisionKey,
   describe,
   markFrames,
   marksIn,
   namesTogether,
   noteList,
   PROGRAM,
+  SHOOT_FOLDER,
   sidecarOf,
   stageAt,
 } from '@arkiv/core';
@@ -53,10 +55,25 @@ export interface HandoffPlan {
   rule: string;
 }
 
-/** What goes: everything, or what is not there yet or is another one by now. */
-export type HandoffPart = 'all' | 'new';
+/** Where copies go. */
+export interface HandoffPlace {
+  volumeId: string;
+  /** the folder in that of the shoot; missing: the one for selects */
+  folder?: string;
+}
+
+export interface HandoffAsked extends HandoffPlace {
+  /** what goes: everything, or what is not there yet or is another one by now */
+  part: 'all' | 'new';
+  /** to whom; empty: nobody is named */
+  person: string;
+}
 
 export interface HandoffResult {
+  /** to whom; empty: nobody was named */
+  person: string;
+  /** frames of it that lie there still, and were not brought anew since */
+  there: number;
   volumeId: string;
   volume: string;
   folders: string[];
@@ -99,11 +116,11 @@ export class HandoffService implements JobHandler, OnModuleInit {
     this.jobs.register(this);
   }
 
-  async plan(shootId: string, volumeId: string): Promise<HandoffPlan> {
-    const { items, folders, frames } = await this.items(shootId);
+  async plan(shootId: string, { volumeId, folder }: HandoffPlace): Promise<HandoffPlan> {
+    const { items, folders, frames, inside } = await this.items(shootId, folder);
     const volume = await this.volumes.get(volumeId);
     const { rules } = await this.settings.all();
-    const { fresh, sidecars, gone } = await this.editing.compare(shootId, volumeId, items);
+    const { fresh, sidecars, gone } = await this.editing.compare({ shootId, volumeId, inside }, items);
     return {
       volumeId,
       volume: volume.name,
@@ -123,15 +140,15 @@ export class HandoffService implements JobHandler, OnModuleInit {
     };
   }
 
-  async start(shootId: string, volumeId: string, part: HandoffPart): Promise<{ jobId: string }> {
+  async start(shootId: string, { volumeId, folder, part, person }: HandoffAsked): Promise<{ jobId: string }> {
     const volume = await this.volumes.get(volumeId);
     await this.volumes.check(volume);
     const shoot = await this.shoots.get(shootId);
-    const all = await this.items(shootId);
+    const all = await this.items(shootId, folder);
+    const where = { shootId, volumeId, inside: all.inside };
     if (all.frames === 0)
       throw new ArkivError('job.nothing', { rule: describe((await this.settings.all()).rules.keeper) });
-    const items =
-      part === 'all' ? all.items : (await this.editing.compare(shootId, volumeId, all.items)).fresh;
+    const items = part === 'all' ? all.items : (await this.editing.compare(where, all.items)).fresh;
     if (items.length === 0) throw new ArkivError('handoff.nothing', { volume: volume.name });
     const frames = new Set(items.map(({ frameId }) => frameId)).size;
     const bytes = bytesOf(items);
@@ -140,7 +157,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
       throw new ArkivError('volume.full', { volume: volume.name, needed: bytes, free, file: '' });
     const jobId = this.ids.newId();
     const handoff: Handoff = {
-      ...{ id: jobId, shootId, volumeId, frames, at: this.clock.now(), finishedAt: null },
+      ...{ id: jobId, shootId, volumeId, frames, person, at: this.clock.now(), finishedAt: null },
     };
     const files = items.map((item, seq) => ({ ...item, handoffId: jobId, seq, fate: 'todo' as const }));
     await this.jobs.begin([
@@ -227,17 +244,22 @@ export class HandoffService implements JobHandler, OnModuleInit {
   /** What is to be done to the frames, in a list beside their copies; none where there is nothing to say. */
   private async listNotes(job: Job): Promise<string | null> {
     const volume = await this.volumeOf(job);
-    const sidecars = (await this.ledger.handoffFiles(job.id)).filter(({ assetId }) => assetId === null);
-    const frames = new Map(
-      (await this.frames.here(sidecars.flatMap(({ frameId }) => frameId ?? []))).map((one) => [one.id, one]),
+    const mine = new Set((await this.ledger.handoffFiles(job.id)).map(({ to }) => path.posix.dirname(to)));
+    // Of all that lies there, be it that only some of it went this time.
+    const sidecars = [...(await this.ledger.handed(job.shootId!, volume.id)).values()].filter(
+      (one) => one.sha256 === null && mine.has(path.posix.dirname(one.path)),
     );
-    const byFolder = new Map<string, { name: string; note: string | null }[]>();
-    for (const { frameId, to } of sidecars) {
-      const { dir, name } = path.posix.parse(to);
-      const its = byFolder.get(dir) ?? [];
-      its.push({ name, note: frames.get(frameId ?? '')?.note ?? null });
-      byFolder.set(dir, its);
+    const frames = new Map(
+      (await this.frames.here(sidecars.map(({ frameId }) => frameId))).map((one) => [one.id, one]),
+    );
+    const byFolder = new Map(
+      [...mine].map((folder) => [folder, [] as { name: string; note: string | null }[]]),
+    );
+    for (const { frameId, path: at } of sidecars) {
+      const { dir, name } = path.posix.parse(at);
+      byFolder.get(dir)?.push({ name, note: frames.get(frameId)?.note ?? null });
     }
+    for (const its of byFolder.values()) its.sort((one, other) => (one.name < other.name ? -1 : 1));
     try {
       for (const [folder, its] of byFolder) {
         const text = noteList(its);
@@ -275,11 +297,13 @@ export class HandoffService implements JobHandler, OnModuleInit {
   /** What was handed off so far, the newest first. */
   async list(shootId: string): Promise<{ jobId: string; at: number; result: HandoffResult }[]> {
     const handoffs = await this.ledger.handoffs(shootId);
+    const there = await this.ledger.stillThere(shootId);
     return Promise.all(
-      handoffs.map(async ({ id, volumeId, frames, at, finishedAt }) => {
+      handoffs.map(async ({ id, volumeId, frames, person, at, finishedAt }) => {
         const files = await this.ledger.handoffFiles(id);
         const done = files.filter((file) => file.fate === 'copied');
         const result: HandoffResult = {
+          ...{ person, there: there.get(id) ?? 0 },
           ...{ volumeId, volume: (await this.volumes.get(volumeId)).name, frames, files: files.length },
           folders: [...new Set(files.map((file) => path.posix.dirname(file.to)))],
           bytes: done.reduce((sum, file) => sum + file.size, 0),
@@ -322,15 +346,24 @@ export class HandoffService implements JobHandler, OnModuleInit {
   }
 
   /** All files that a hand-off of all keepers takes. */
-  async going(shootId: string): Promise<Going[]> {
-    return (await this.items(shootId)).items;
+  async going(shootId: string, folder?: string): Promise<{ items: Going[]; inside: string }> {
+    return this.items(shootId, folder);
   }
 
-  private async items(shootId: string): Promise<{ items: Planned[]; folders: string[]; frames: number }> {
+  private async items(
+    shootId: string,
+    folder?: string,
+  ): Promise<{ items: Planned[]; folders: string[]; frames: number; inside: string }> {
     const shoot = await this.shoots.get(shootId);
+    const inside = folder ?? shoot.plan.selects;
+    const { originals: home, delivery, rejects } = shoot.plan;
+    const taken = [home, delivery, rejects, SHOOT_FOLDER].some(
+      (its) => collisionKey(its) === collisionKey(inside),
+    );
+    if (taken) throw new ArkivError('handoff.folder', { folder: inside });
     const { rules } = await this.settings.all();
     const frames = await this.frames.select(shootId, rules.keeper);
-    const selects = (folder: string, name: string) => `${folder}/${shoot.plan.selects}/${name}`;
+    const selects = (of: string, name: string) => `${of}/${inside}/${name}`;
     const frameOf = new Map(frames.map((f) => [f.id, f]));
     // Frames of several cards' or bodies' folders come together here.
     const names = namesTogether(await this.frames.ofShoot(shootId));
@@ -344,12 +377,13 @@ export class HandoffService implements JobHandler, OnModuleInit {
     const sidecars = frames.map((frame): Planned => ({
       ...{ frameId: frame.id, assetId: null, role: 'sidecar', size: SIDECAR_BYTES, sha256: null },
       from: sidecarOf(frame.place, frame.name),
-      to: sidecarOf(`${frame.folder}/${shoot.plan.selects}`, names.get(frame.id)!),
+      to: sidecarOf(`${frame.folder}/${inside}`, names.get(frame.id)!),
     }));
     return {
       items: [...originals, ...sidecars],
-      folders: [...new Set(frames.map((f) => `${f.folder}/${shoot.plan.selects}`))],
+      folders: [...new Set(frames.map((f) => `${f.folder}/${inside}`))],
       frames: frames.length,
+      inside,
     };
   }
 }

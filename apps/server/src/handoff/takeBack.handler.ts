@@ -62,11 +62,15 @@ export class TakeBackHandler implements JobHandler, OnModuleInit {
     return { bulk: false, way: null, first: false };
   }
 
-  async start(shootId: string, volumeId: string): Promise<{ jobId: string }> {
+  async start(
+    shootId: string,
+    { volumeId, folder }: { volumeId: string; folder?: string },
+  ): Promise<{ jobId: string }> {
     const shoot = await this.shoots.get(shootId);
     const volume = await this.volumes.get(volumeId);
     await this.volumes.check(volume);
-    const { gone } = await this.editing.compare(shootId, volumeId, await this.handoff.going(shootId));
+    const { items: going, inside } = await this.handoff.going(shootId, folder);
+    const { gone } = await this.editing.compare({ shootId, volumeId, inside }, going);
     if (gone.length === 0) throw new ArkivError('handoff.nothing', { volume: volume.name });
     const id = this.ids.newId();
     const params: TakeBackParams = {

@@ -52,11 +52,11 @@ export class WithEditing {
 
   /** By what is written down: no file is read. */
   async compare<T extends Going>(
-    shootId: string,
-    volumeId: string,
+    { shootId, volumeId, inside }: { shootId: string; volumeId: string; inside: string },
     going: readonly T[],
   ): Promise<Compared<T>> {
-    const there = await this.ledger.handed(shootId, volumeId);
+    const all = await this.ledger.handed(shootId, volumeId);
+    const there = new Map([...all].filter(([at]) => path.posix.dirname(at).endsWith(`/${inside}`)));
     const changed = await this.changedSidecars(there, going);
     const fresh = going.filter(({ assetId, sha256, to }) => {
       const its = there.get(to);

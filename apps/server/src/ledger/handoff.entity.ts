@@ -9,6 +9,8 @@ export class Handoff {
   @Column('text') shootId: string;
   @Column('text') volumeId: string;
   @Column('integer') frames: number;
+  /** to whom; empty: nobody was named */
+  @Column('text', { default: '' }) person: string;
   @Column('integer') at: number;
   /** null: not finished */
   @Column('integer', { nullable: true }) finishedAt: number | null;

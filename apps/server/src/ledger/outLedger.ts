@@ -82,6 +82,20 @@ export class OutLedger {
     return new Map(rows.map((row) => [row.path, row]));
   }
 
+  /** What of a frame lies with editing on a drive. */
+  handedOf(frameId: string, volumeId: string): Promise<Handed[]> {
+    return this.reading.manager.findBy(Handed, { frameId, volumeId });
+  }
+
+  /** How many frames of each hand-off of a shoot still lie where they were put. */
+  async stillThere(shootId: string): Promise<Map<string, number>> {
+    const rows: { id: string; frames: number }[] = await this.reading.source.query(
+      `SELECT "handoffId" AS id, COUNT(DISTINCT "frameId") AS frames FROM handed WHERE "shootId" = ? GROUP BY 1`,
+      [shootId],
+    );
+    return new Map(rows.map(({ id, frames }) => [id, frames]));
+  }
+
   async noteDelivery(
     manager: EntityManager,
     deliveryId: string,

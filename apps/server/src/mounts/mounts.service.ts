@@ -4,6 +4,7 @@ import {
   type BeforeApplicationShutdown,
   type OnApplicationBootstrap,
 } from '@nestjs/common';
+import { CARD_TREES, PHONE_TREE } from '@arkiv/core';
 import { Subject } from 'rxjs';
 import { Disk, diskErrorCode } from '../disk/disk';
 import type { MountLook } from '../disk/mounts/look';
@@ -157,6 +158,7 @@ export class MountsService implements OnApplicationBootstrap, BeforeApplicationS
       .then((folders) =>
         this.disk.lookAt({
           ...{ point: known.mount.point, ownFile: VOLUME_FILE, folders },
+          trees: { card: CARD_TREES, phone: PHONE_TREE },
           cable: known.mount.kind === 'cable',
         }),
       )

@@ -2,7 +2,14 @@ import { Body, Controller, Get, HttpCode, Param, Post, Put, Req, UseGuards } fro
 import { ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import type { Request } from 'express';
 import { FromHere, isFromHere } from './fromHere';
-import { LyingFilesDto, OpenedDto, OpenFramesDto, ProgramsDto, ShowFolderDto } from './opening.dto';
+import {
+  LyingFilesDto,
+  OpenedDto,
+  OpenCopiesDto,
+  OpenFramesDto,
+  ProgramsDto,
+  ShowFolderDto,
+} from './opening.dto';
 import { OpeningService } from './opening.service';
 
 @ApiTags('opening')
@@ -34,6 +41,15 @@ export class OpeningController {
   @ApiOkResponse({ type: OpenedDto })
   frames(@Body() { frameIds, program }: OpenFramesDto): Promise<OpenedDto> {
     return this.opening.open(frameIds, program);
+  }
+
+  /** Hands copies that lie with editing to another program on this computer. */
+  @Post('copies')
+  @HttpCode(200)
+  @UseGuards(FromHere)
+  @ApiOkResponse({ type: OpenedDto })
+  copies(@Body() { frameIds, volumeId, program }: OpenCopiesDto): Promise<OpenedDto> {
+    return this.opening.openCopies(frameIds, volumeId, program);
   }
 
   @Get('programs')

@@ -55,6 +55,13 @@ export class OpenFramesDto {
   @ApiProperty({ description: 'name of the program' }) @IsString() @Length(1, 60) program: string;
 }
 
+export class OpenCopiesDto extends OpenFramesDto {
+  @ApiProperty({ description: 'the drive that they were handed to' })
+  @IsString()
+  @Length(26, 26)
+  volumeId: string;
+}
+
 export class OpenedDto {
   @ApiProperty() files: number;
 }

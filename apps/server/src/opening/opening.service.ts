@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
 import type { PlacedAsset } from '../frames/asset.entity';
 import { FramesService } from '../frames/frames.service';
+import { OutLedger } from '../ledger/outLedger';
 import { SettingsService, type Program } from '../settings/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
 import { folderCommand, Launcher, programCommand } from './launcher';
@@ -35,6 +36,7 @@ export class OpeningService {
   constructor(
     private readonly frames: FramesService,
     private readonly volumes: VolumesService,
+    private readonly ledger: OutLedger,
     private readonly settings: SettingsService,
     private readonly launcher: Launcher,
   ) {}
@@ -83,6 +85,28 @@ export class OpeningService {
     for (const id of frameIds) {
       const wanted = chosen(await this.frames.originals([id]), program.takes);
       if (wanted) files.push((await this.frames.locate(wanted.id)).file);
+    }
+    if (files.length === 0) throw new ArkivError('opening.nothing', {});
+    await this.launcher.start(programCommand(program.command, program.args, files));
+    return { files: files.length };
+  }
+
+  /** Hands the copies of frames that lie with editing on a drive to a program, as it takes raws or pictures. */
+  async openCopies(frameIds: readonly string[], volumeId: string, name: string): Promise<{ files: number }> {
+    const program = (await this.programs()).find((one) => one.name === name);
+    if (!program) throw new ArkivError('not-found', { what: 'program', id: name });
+    const volume = await this.volumes.get(volumeId);
+    if (!(await this.volumes.isOnline(volume)))
+      throw new ArkivError('volume.offline', { volume: volume.name });
+    const files: string[] = [];
+    for (const id of frameIds) {
+      const there = await this.ledger.handedOf(id, volumeId);
+      const copied = (await this.frames.originals([id])).filter(({ sha256 }) =>
+        there.some((one) => one.sha256 !== null && one.sha256 === sha256),
+      );
+      const wanted = chosen(copied, program.takes);
+      const copy = wanted && there.find(({ sha256 }) => sha256 === wanted.sha256);
+      if (copy) files.push(await this.volumes.resolve(volume, copy.path));
     }
     if (files.length === 0) throw new ArkivError('opening.nothing', {});
     await this.launcher.start(programCommand(program.command, program.args, files));

@@ -57,6 +57,7 @@ export class ShootDto {
   @ApiProperty({ description: 'pattern of its folders' }) folderPath: string;
   @ApiProperty({ description: 'pattern of a folder inside the originals' }) below: string;
   @ApiProperty({ description: 'name of the folder that its originals lie in' }) originals: string;
+  @ApiProperty({ description: 'name of the folder for copies that go to editing' }) selects: string;
   @ApiProperty({ description: 'name of the folder that rejects are set aside into' }) rejectsFolder: string;
   @ApiProperty({ description: 'where {number} carries on' }) nextSeq: number;
   @ApiProperty({ enum: SCOPES }) seqBy: SequenceScope;
@@ -82,6 +83,7 @@ export class ShootDto {
       folderPath: plan.path,
       below: plan.below ?? '',
       originals: plan.originals,
+      selects: plan.selects,
       rejectsFolder: plan.rejects,
       ...counted,
     };

@@ -1,3 +1,4 @@
+import { setImmediate as turn } from 'node:timers/promises';
 import {
   Injectable,
   Logger,
@@ -322,7 +323,8 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     if (there.changedOutside) {
       const theirs = await this.parser.readSidecar(there.text);
       if (!theirs.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: theirs.reason });
-      const since = { ...text, frameId, sidecarBase: base ?? text?.sidecarBase ?? null } as FrameText;
+      // Where nobody knows what it said before, nothing that it does not say was taken off there.
+      const since = { ...text, frameId, sidecarBase: base ?? EMPTY_SIDECAR } as FrameText;
       model = await this.merge(frame, since, model, theirs.model, settings);
     }
     return { text: await this.textOf(model, there.text, path), model };
@@ -336,23 +338,26 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     const settings = await this.settings.all();
     const vocabulary = await this.vocabulary.all();
     const ids = [...copies.keys()];
-    const texts = new Map<string, FrameText>();
-    const frames: Frame[] = [];
-    for (let at = 0; at < ids.length; at += BATCH) {
-      const some = In(ids.slice(at, at + BATCH));
-      for (const text of await this.reading.manager.findBy(FrameText, { frameId: some }))
-        texts.set(text.frameId, text);
-      frames.push(...(await this.reading.manager.findBy(Frame, { id: some })));
-    }
     const told = (model: SidecarModel): string => {
       const { stage: _stage, metadataDate: _date, keywordTree: _tree, ...rest } = model;
       return JSON.stringify({ ...EMPTY_SIDECAR, ...rest, stage: null, metadataDate: null, keywordTree: [] });
     };
     const differing = new Set<string>();
-    for (const frame of frames) {
-      const said = copies.get(frame.id);
-      const now = this.modelOf(frame, texts.get(frame.id) ?? null, settings, vocabulary);
-      if (!said || told(said) !== told(now)) differing.add(frame.id);
+    for (let at = 0; at < ids.length; at += BATCH) {
+      // Thousands of keepers take a while: others get their turn.
+      await turn();
+      const some = In(ids.slice(at, at + BATCH));
+      const texts = new Map(
+        (await this.reading.manager.findBy(FrameText, { frameId: some })).map((text) => [text.frameId, text]),
+      );
+      for (const frame of await this.reading.manager.findBy(Frame, { id: some })) {
+        const said = copies.get(frame.id);
+        // Nothing was said of it since.
+        if (said && frame.markedAt > 0 && said.metadataDate === new Date(frame.markedAt).toISOString())
+          continue;
+        const now = this.modelOf(frame, texts.get(frame.id) ?? null, settings, vocabulary);
+        if (!said || told(said) !== told(now)) differing.add(frame.id);
+      }
     }
     return differing;
   }

@@ -768,6 +768,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/opening/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Opening_copies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/opening/programs": {
         parameters: {
             query?: never;
@@ -2389,6 +2405,8 @@ export interface components {
             below: string;
             /** @description name of the folder that its originals lie in */
             originals: string;
+            /** @description name of the folder for copies that go to editing */
+            selects: string;
             /** @description name of the folder that rejects are set aside into */
             rejectsFolder: string;
             /** @description where {number} carries on */
@@ -2638,6 +2656,13 @@ export interface components {
         };
         OpenedDto: {
             files: number;
+        };
+        OpenCopiesDto: {
+            frameIds: string[];
+            /** @description name of the program */
+            program: string;
+            /** @description the drive that they were handed to */
+            volumeId: string;
         };
         ProgramDto: {
             name: string;
@@ -3208,6 +3233,10 @@ export interface components {
             rule: string;
         };
         HandoffResultDto: {
+            /** @description to whom; empty: nobody was named */
+            person: string;
+            /** @description frames of it that lie there still, and were not brought anew since */
+            there: number;
             volumeId: string;
             volume: string;
             folders: string[];
@@ -3225,18 +3254,24 @@ export interface components {
         };
         StartHandoffDto: {
             volumeId: string;
+            /** @description in the folder of the shoot; missing: the one for selects */
+            folder?: string;
             /**
              * @description new: what is not there yet, or changed since
              * @enum {string}
              */
             part?: "all" | "new";
+            /** @description to whom */
+            person?: string;
         };
         EditedDto: {
             /** @description copies’ sidecars that another program has changed */
             edited: number;
         };
-        ToVolumeDto: {
+        HandoffPlaceDto: {
             volumeId: string;
+            /** @description in the folder of the shoot; missing: the one for selects */
+            folder?: string;
         };
         ReadBackDto: {
             frames: number;
@@ -4756,6 +4791,29 @@ export interface operations {
             };
         };
     };
+    Opening_copies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenCopiesDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedDto"];
+                };
+            };
+        };
+    };
     Opening_programs: {
         parameters: {
             query?: never;
@@ -5859,7 +5917,9 @@ export interface operations {
     Handoff_plan: {
         parameters: {
             query: {
-                volume: string;
+                volumeId: string;
+                /** @description in the folder of the shoot; missing: the one for selects */
+                folder?: string;
             };
             header?: never;
             path: {
@@ -5928,7 +5988,9 @@ export interface operations {
     Handoff_edited: {
         parameters: {
             query: {
-                volume: string;
+                volumeId: string;
+                /** @description in the folder of the shoot; missing: the one for selects */
+                folder?: string;
             };
             header?: never;
             path: {
@@ -5959,7 +6021,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ToVolumeDto"];
+                "application/json": components["schemas"]["HandoffPlaceDto"];
             };
         };
         responses: {
@@ -5984,7 +6046,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ToVolumeDto"];
+                "application/json": components["schemas"]["HandoffPlaceDto"];
             };
         };
         responses: {

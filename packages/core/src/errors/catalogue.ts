@@ -263,6 +263,11 @@ export const ERRORS = {
     message: 'No frames are chosen by the studio’s keeper rule ({rule}).',
     next: 'Mark keepers in Cull first.',
   },
+  'handoff.folder': {
+    status: 422,
+    message: 'The folder “{folder}” of the shoot is for something else.',
+    next: 'Choose another name for the copies’ folder.',
+  },
   'handoff.nothing': {
     status: 409,
     message: 'On “{volume}” everything is as it should be: there is nothing to do.',

@@ -1,4 +1,5 @@
 import type { Bits } from './bits';
+import type { Coded } from './columns';
 import type { FindIndex } from './findIndex';
 
 /** What found frames can stand together under. */
@@ -58,22 +59,8 @@ export function inOrder(index: FindIndex, found: Bits, oldestFirst = false): Uin
 export function underHeadings(index: FindIndex, numbers: Uint32Array, heading: FindHeading): FoundOrder {
   if (heading === 'none' || numbers.length === 0)
     return { numbers, groups: numbers.length === 0 ? [] : [{ key: null, from: 0, count: numbers.length }] };
-  const keyOf = keys(index, heading);
-  const groupOf = new Map<string | number | null, number>();
-  const counts: number[] = [];
-  const groups = new Uint32Array(numbers.length);
-  for (let i = 0; i < numbers.length; i++) {
-    const key = keyOf(numbers[i]!);
-    let group = groupOf.get(key);
-    if (group === undefined) {
-      group = groupOf.size;
-      groupOf.set(key, group);
-      counts.push(0);
-    }
-    counts[group]! += 1;
-    groups[i] = group;
-  }
-  const all = [...groupOf].map(([key, group]) => ({ key, group }));
+  const { groups, keys: found, counts } = grouped(index, numbers, heading);
+  const all = found.map((key, group) => ({ key, group }));
   all.sort(
     (a, b) =>
       Number(a.key === null) - Number(b.key === null) || between(heading, a.key, b.key) || a.group - b.group,
@@ -92,29 +79,81 @@ export function underHeadings(index: FindIndex, numbers: Uint32Array, heading: F
   return { numbers: placed, groups: told };
 }
 
-function keys(index: FindIndex, heading: FindHeading): (n: number) => string | number | null {
-  const { taken } = index.measured;
+interface Grouped {
+  /** of each number, which group it is in; groups in the order in which they are met */
+  groups: Uint32Array;
+  keys: (string | number | null)[];
+  counts: number[];
+}
+
+function grouped(index: FindIndex, numbers: Uint32Array, heading: FindHeading): Grouped {
+  const coded = codedOf(index, heading);
+  if (coded) return groupedByCode(numbers, coded);
+  const keyOf = measuredKey(index, heading);
+  const groups = new Uint32Array(numbers.length);
+  const groupOf = new Map<string | number | null, number>();
+  const counts: number[] = [];
+  // In order of time one heading's frames follow each other: each is looked up once where it begins.
+  let [last, group]: [string | number | null | undefined, number] = [undefined, 0];
+  for (let i = 0; i < numbers.length; i++) {
+    const key = keyOf(numbers[i]!);
+    if (key !== last) {
+      last = key;
+      group = groupOf.get(key) ?? groupOf.size;
+      if (group === groupOf.size) {
+        groupOf.set(key, group);
+        counts.push(0);
+      }
+    }
+    counts[group]! += 1;
+    groups[i] = group;
+  }
+  return { groups, keys: [...groupOf.keys()], counts };
+}
+
+/** By codes instead of what they stand for: a million take a few milliseconds. */
+function groupedByCode(numbers: Uint32Array, { codes, values }: Coded<string | number>): Grouped {
+  const groups = new Uint32Array(numbers.length);
+  const groupOf = new Int32Array(values.length).fill(-1);
+  const met: number[] = [];
+  const counts: number[] = [];
+  for (let i = 0; i < numbers.length; i++) {
+    const code = codes[numbers[i]!] ?? 0;
+    let group = groupOf[code]!;
+    if (group < 0) {
+      group = groupOf[code] = met.length;
+      met.push(code);
+      counts.push(0);
+    }
+    counts[group]! += 1;
+    groups[i] = group;
+  }
+  return { groups, keys: met.map((code) => values[code] ?? null), counts };
+}
+
+function codedOf(index: FindIndex, heading: FindHeading): Coded<string | number> | null {
   switch (heading) {
     case 'shoot':
-      return (n) => index.shootOf.get(n);
+      return index.shootOf as Coded<string | number>;
     case 'arrival':
-      return (n) => index.arrivalOf.get(n);
+      return index.arrivalOf as Coded<string | number>;
     case 'keyword':
-      return (n) => index.keywordOf.get(n);
+      return index.keywordOf as Coded<string | number>;
     case 'stars':
-      return (n) => index.coded.stars.get(n);
-    case 'year':
-    case 'month': {
-      const unit = heading === 'year' ? YEAR : MONTH;
-      return (n) => {
-        const at = taken.get(n);
-        return at === null ? null : Math.floor(at / unit);
-      };
-    }
-    case 'none':
-    case 'album':
-      return () => null;
+      return index.coded.stars;
+    default:
+      return null;
   }
+}
+
+function measuredKey(index: FindIndex, heading: FindHeading): (n: number) => number | null {
+  if (heading !== 'year' && heading !== 'month') return () => null;
+  const { taken } = index.measured;
+  const unit = heading === 'year' ? YEAR : MONTH;
+  return (n) => {
+    const at = taken.get(n);
+    return at === null ? null : Math.floor(at / unit);
+  };
 }
 
 /** By what a minute in digits is parted: `202904180914`. */

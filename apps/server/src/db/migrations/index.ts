@@ -25,6 +25,7 @@ import { Derived1818000000000 } from './1818000000000-derived';
 import { FolderLeads1819000000000 } from './1819000000000-folder-leads';
 import { Stages1820000000000 } from './1820000000000-stages';
 import { Handed1821000000000 } from './1821000000000-handed';
+import { HandedTo1822000000000 } from './1822000000000-handed-to';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -57,4 +58,5 @@ export const MIGRATIONS = [
   FolderLeads1819000000000,
   Stages1820000000000,
   Handed1821000000000,
+  HandedTo1822000000000,
 ];

@@ -1,4 +1,3 @@
-import { CARD_TREES, PHONE_TREE } from '@arkiv/core';
 import type { Space } from '../space';
 
 /** What looking needs of the disk. */
@@ -31,6 +30,8 @@ export interface LookOrder {
   ownFile: string;
   /** folders below the mount in which the own file may lie */
   folders: readonly string[];
+  /** folders by which a card is known, and the one in which phones have theirs: the child that looks knows nothing but this file */
+  trees: { card: readonly string[]; phone: string };
   /** a cable's mount: devices and their storages come first */
   cable: boolean;
 }
@@ -47,31 +48,37 @@ export async function probePlace(disk: Looking, root: string, ownFile: string): 
 
 /** Looks what a mounted file system is: a card by its tree, a drive by its own file. Nothing is written. */
 export async function lookAtMount(disk: Looking, order: LookOrder): Promise<MountLook> {
-  const { point, ownFile, folders, cable } = order;
+  const { point, ownFile, folders, cable, trees } = order;
   const texts: Record<string, string> = {};
   for (const folder of new Set(['', ...folders])) {
     const text = await ownText(disk, [point, folder, ownFile].filter(Boolean).join('/'));
     if (text !== null) texts[folder] = text;
   }
   const cards: string[] = [];
-  if (await holdsCard(disk, point)) cards.push('');
-  else if (cable) cards.push(...(await cardsOnCable(disk, point, 2)));
+  if (await holdsCard(disk, point, trees)) cards.push('');
+  else if (cable) cards.push(...(await cardsOnCable(disk, point, trees, 2)));
   return { cards, texts };
 }
 
-async function holdsCard(disk: Looking, root: string): Promise<boolean> {
-  for (const tree of CARD_TREES) if (await isFolder(disk, `${root}/${tree}`)) return true;
+async function holdsCard(disk: Looking, root: string, { card }: LookOrder['trees']): Promise<boolean> {
+  for (const tree of card) if (await isFolder(disk, `${root}/${tree}`)) return true;
   return false;
 }
 
 /** Phones show their storages as folders, a desktop shows the phones as folders: DCIM lies up to two levels down. */
-async function cardsOnCable(disk: Looking, root: string, depth: number, below = ''): Promise<string[]> {
+async function cardsOnCable(
+  disk: Looking,
+  root: string,
+  trees: LookOrder['trees'],
+  depth: number,
+  below = '',
+): Promise<string[]> {
   const found: string[] = [];
   for (const name of (await disk.names(below ? `${root}/${below}` : root)).slice(0, MAX_ON_CABLE)) {
     const folder = below ? `${below}/${String(name)}` : String(name);
     if (!(await isFolder(disk, `${root}/${folder}`))) continue;
-    if (await isFolder(disk, `${root}/${folder}/${PHONE_TREE}`)) found.push(folder);
-    else if (depth > 1) found.push(...(await cardsOnCable(disk, root, depth - 1, folder)));
+    if (await isFolder(disk, `${root}/${folder}/${trees.phone}`)) found.push(folder);
+    else if (depth > 1) found.push(...(await cardsOnCable(disk, root, trees, depth - 1, folder)));
   }
   return found;
 }

@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import { CARD_TREES, PHONE_TREE } from '@arkiv/core';
 import { Looker, NO_ANSWER } from './looker';
 
 const OWN = '.arkiv-volume.json';
@@ -31,7 +32,7 @@ describe('looking at places that may hang', () => {
     return folder;
   };
   const look = (point: string, folders: string[] = [], cable = false) =>
-    looker.mount({ point, ownFile: OWN, folders, cable });
+    looker.mount({ point, ownFile: OWN, folders, cable, trees: { card: CARD_TREES, phone: PHONE_TREE } });
 
   it('tells a drive by its own file, at its top or in a folder on it', async () => {
     writeFileSync(path.join(make('drive'), OWN), '{"id":"A"}');

@@ -10,6 +10,7 @@ const frame = fc.record({
   verdict: fc.constantFrom('keep', 'reject', 'undecided'),
   stars: fc.integer({ min: 0, max: 5 }),
   label: fc.constantFrom(...LABELS, null),
+  stage: fc.constantFrom('to-edit', 'ready', null),
   format: fc.constantFrom('jpeg', 'dng', 'dng+jpeg', ''),
   role: fc.constantFrom('original', 'clip'),
   body: fc.constantFrom('A', 'B', null),

@@ -2,45 +2,91 @@ import { Box, Button, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { bytes, count, many, momentOf } from '../../data/format';
 import { post, type Api } from '../../data/http';
-import { isOpen, useJobs, useVolumes } from '../../data/live';
+import { isOpen, useJobs, useShoot, useVolumes } from '../../data/live';
 import { useGet } from '../../data/useGet';
 import { JobRunning } from '../../parts/JobRunning';
 import { Loading } from '../../parts/Loading';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
 import { useAction } from '../../parts/useAction';
+import { useSettled } from '../../parts/useSettled';
 import { CAPTION, INK, STRIKE_TEXT } from '../../theme/theme';
 
 /** The keepers' originals with their sidecars, copied to a selects folder: said before, proven after. */
-export function CopyPart({ shootId }: { shootId: string }) {
+export function CopyPart({ shootId, chosen: frames }: { shootId: string; chosen: readonly string[] }) {
   const { data: volumes } = useVolumes();
+  const { data: shoot } = useShoot(shootId);
   const { data: jobs } = useJobs();
+  const { data: past } = useGet(`/shoots/${shootId}/handoffs`);
   const [chosen, setChosen] = useState('');
+  const [folder, setFolder] = useState('');
+  const [person, setPerson] = useState('');
   const online = volumes?.filter((v) => v.online) ?? [];
   const volumeId = chosen || (online.find((v) => v.role === 'edit') ?? online[0])?.id || '';
   const running = jobs?.find((j) => j.shootId === shootId && j.kind === 'handoff' && isOpen(j));
+  const place = { volumeId, ...(folder.trim() === '' ? {} : { folder: folder.trim() }) };
+  // A plan is asked for when the hand rests.
+  const settled = useSettled(place.folder ?? '', TYPING);
   return (
     <Section title="Copies for editing">
-      <TextField
-        select
-        slotProps={{ select: { native: true } }}
-        label="Copy to"
-        value={volumeId}
-        onChange={(e) => setChosen(e.target.value)}
-        fullWidth
-        sx={{ mb: 2 }}
-      >
-        {volumes?.map((v) => (
-          <option key={v.id} value={v.id} disabled={!v.online}>
-            {v.name} {v.online ? `· ${bytes(v.free ?? 0)} free` : '· not connected'}
-          </option>
-        ))}
-      </TextField>
-      {volumeId && !running && <Plan shootId={shootId} volumeId={volumeId} />}
+      <Box sx={{ display: 'grid', gap: 1.5, mb: 2 }}>
+        <TextField
+          select
+          slotProps={{ select: { native: true } }}
+          label="Copy to"
+          value={volumeId}
+          onChange={(e) => setChosen(e.target.value)}
+          fullWidth
+        >
+          {volumes?.map((v) => (
+            <option key={v.id} value={v.id} disabled={!v.online}>
+              {v.name} {v.online ? `· ${bytes(v.free ?? 0)} free` : '· not connected'}
+            </option>
+          ))}
+        </TextField>
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
+          <TextField
+            label="Folder of the shoot"
+            value={folder}
+            placeholder={shoot?.selects}
+            onChange={(e) => setFolder(e.target.value)}
+            slotProps={{ inputLabel: { shrink: true }, htmlInput: { maxLength: 80, spellCheck: false } }}
+          />
+          <TextField
+            label="To whom"
+            value={person}
+            placeholder="nobody named"
+            onChange={(e) => setPerson(e.target.value)}
+            slotProps={{
+              inputLabel: { shrink: true },
+              htmlInput: { maxLength: 120, list: 'handoff-persons' },
+            }}
+          />
+          <datalist id="handoff-persons">
+            {[...new Set(past?.map(({ result }) => result.person))].filter(Boolean).map((name) => (
+              <option key={name} value={name} />
+            ))}
+          </datalist>
+        </Box>
+      </Box>
+      {volumeId && !running && settled === (place.folder ?? '') && (
+        <Plan key={`${volumeId} ${settled}`} {...{ shootId, place, person, frames }} />
+      )}
       {running && <JobRunning job={running} />}
     </Section>
   );
 }
+
+/** Milliseconds of quiet before a folder that is typed is asked about. */
+const TYPING = 400;
+
+interface Place {
+  volumeId: string;
+  folder?: string;
+}
+
+const asked = ({ volumeId, folder }: Place): string =>
+  `volumeId=${volumeId}${folder === undefined ? '' : `&folder=${encodeURIComponent(folder)}`}`;
 
 /** What went to editing so far. */
 export function PastPart({ shootId }: { shootId: string }) {
@@ -53,8 +99,9 @@ export function PastPart({ shootId }: { shootId: string }) {
       {past?.map(({ jobId, at, result }) => (
         <Box key={jobId} sx={{ py: 0.75 }}>
           <Box>
-            {momentOf(at)} · {many(result.frames, 'keeper')}, {many(result.files, 'file')},{' '}
-            {bytes(result.bytes)} to {result.volume}:{' '}
+            {momentOf(at)}
+            {result.person && ` · to ${result.person}`} · {many(result.frames, 'keeper')},{' '}
+            {many(result.files, 'file')}, {bytes(result.bytes)} to {result.volume}:{' '}
             {result.failed === 0 ? (
               `all ${result.verified} verified`
             ) : (
@@ -64,7 +111,7 @@ export function PastPart({ shootId }: { shootId: string }) {
             )}
           </Box>
           <Box sx={{ ...CAPTION, color: INK.soft, overflowWrap: 'anywhere' }}>
-            {result.folders.join(' · ')}
+            {result.folders.join(' · ')} · {thereWords(result)}
           </Box>
           {result.failed > 0 && <Failures jobId={jobId} />}
         </Box>
@@ -76,21 +123,22 @@ export function PastPart({ shootId }: { shootId: string }) {
 type HandoffPlan = Api['HandoffPlanDto'];
 type Part = 'all' | 'new';
 
-function Plan({ shootId, volumeId }: { shootId: string; volumeId: string }) {
-  const { data: plan, error: failure } = useGet(`/shoots/${shootId}/handoffs/plan?volume=${volumeId}`);
+function Plan(props: { shootId: string; place: Place; person: string; frames: readonly string[] }) {
+  const { shootId, place, person, frames } = props;
+  const { data: plan, error: failure } = useGet(`/shoots/${shootId}/handoffs/plan?${asked(place)}`);
   const [chosen, setChosen] = useState<Part | null>(null);
   const {
     run: start,
     busy: starting,
     error,
     again,
-  } = useAction((part: Part) => post(`/shoots/${shootId}/handoffs`, { volumeId, part }));
+  } = useAction((part: Part) => post(`/shoots/${shootId}/handoffs`, { ...place, part, person }));
   if (!plan) return failure ? <Problem error={failure} /> : <Loading what="the plan" />;
   if (plan.frames === 0)
     return (
       <>
         <Typography sx={{ color: INK.soft }}>There is no keeper to copy.</Typography>
-        <Gone shootId={shootId} volumeId={volumeId} plan={plan} />
+        <Gone shootId={shootId} place={place} plan={plan} />
       </>
     );
   const begun = plan.fresh.files < plan.files;
@@ -138,8 +186,9 @@ function Plan({ shootId, volumeId }: { shootId: string; volumeId: string }) {
         </>
       )}
       <Problem error={error} again={again} />
-      <Gone shootId={shootId} volumeId={volumeId} plan={plan} />
-      {begun && <Edited shootId={shootId} volumeId={volumeId} />}
+      <Gone shootId={shootId} place={place} plan={plan} />
+      {begun && <Edited shootId={shootId} volumeId={place.volumeId} />}
+      {begun && plan.online && <OpenCopies volumeId={place.volumeId} frames={frames} />}
     </>
   );
 }
@@ -160,10 +209,8 @@ function freshWords({ fresh, sidecars }: HandoffPlan): string {
 const NAMED = 8;
 
 /** What lies there and would not go there any more: it can be taken back, or stays. */
-function Gone({ shootId, volumeId, plan }: { shootId: string; volumeId: string; plan: HandoffPlan }) {
-  const { run, busy, error, again } = useAction(() =>
-    post(`/shoots/${shootId}/handoffs/take-back`, { volumeId }),
-  );
+function Gone({ shootId, place, plan }: { shootId: string; place: Place; plan: HandoffPlan }) {
+  const { run, busy, error, again } = useAction(() => post(`/shoots/${shootId}/handoffs/take-back`, place));
   const { gone } = plan;
   if (gone.length === 0) return null;
   const named = (why: HandoffPlan['gone'][number]['why']): string => {
@@ -190,7 +237,7 @@ function Gone({ shootId, volumeId, plan }: { shootId: string; volumeId: string; 
 
 /** What editors wrote into the copies' sidecars: asked for when the screen is opened, as each is read for it. */
 function Edited({ shootId, volumeId }: { shootId: string; volumeId: string }) {
-  const { data, mutate } = useGet(`/shoots/${shootId}/handoffs/edited?volume=${volumeId}`);
+  const { data, mutate } = useGet(`/shoots/${shootId}/handoffs/edited?volumeId=${volumeId}`);
   const [said, setSaid] = useState('');
   const [problems, setProblems] = useState<readonly string[]>([]);
   const { run, busy, error, again } = useAction(async () => {
@@ -218,6 +265,39 @@ function Edited({ shootId, volumeId }: { shootId: string; volumeId: string }) {
       </Box>
       {problems.map((problem) => (
         <Problem key={problem} error={new Error(problem)} />
+      ))}
+      <Problem error={error} again={again} />
+    </Box>
+  );
+}
+
+/** What of a hand-off is there still: taken back, or brought anew by a later one, it is not. */
+const thereWords = ({ there, frames }: Api['HandoffResultDto']): string =>
+  there === 0
+    ? 'nothing of it there as it was brought'
+    : there < frames
+      ? `${count(there)} of it there still`
+      : 'all there';
+
+/** The copies that are meant, in a program of the studio's own list, on this computer alone. */
+function OpenCopies({ volumeId, frames }: { volumeId: string; frames: readonly string[] }) {
+  const { data } = useGet('/opening/programs');
+  const { run, busy, error, again } = useAction((program: string) =>
+    post('/opening/copies', { volumeId, frameIds: [...frames], program }),
+  );
+  const programs = data?.programs ?? [];
+  if (programs.length === 0 || frames.length === 0) return null;
+  return (
+    <Box sx={{ mt: 2, display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 1 }}>
+      <Box sx={{ color: INK.soft }}>
+        {frames.length === 1
+          ? 'Open the copy of this frame in'
+          : `Open the copies of ${many(frames.length, 'frame')} in`}
+      </Box>
+      {programs.map(({ name }) => (
+        <Button key={name} variant="outlined" color="inherit" disabled={busy} onClick={() => run(name)}>
+          {name}
+        </Button>
       ))}
       <Problem error={error} again={again} />
     </Box>

@@ -1,6 +1,6 @@
 import { Box, Button, Typography } from '@mui/material';
 import { describe, shownName, stageAt, type Filter } from '@arkiv/core';
-import { useCallback, useRef, useState } from 'react';
+import { useCallback, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { count, many } from '../../data/format';
 import { useSettings, useShoot } from '../../data/live';
@@ -28,6 +28,7 @@ function HandoffShoot({ shootId }: { shootId: string }) {
   const { data: about, error } = useShoot(shootId);
   const { shoot, keepers, stages, staged, at, targets, notice } = handoff;
   const [noting, setNoting] = useState(false);
+  const ids = useMemo(() => targets.map(({ id }) => id), [targets]);
   const navigate = useNavigate();
   const layout = useRef<SheetLayout>({ across: 1, rows: 1 });
   const onLayout = useCallback((next: SheetLayout) => {
@@ -103,7 +104,7 @@ function HandoffShoot({ shootId }: { shootId: string }) {
             [NARROW]: { overflow: 'visible', borderLeft: 0 },
           }}
         >
-          <CopyPart shootId={shootId} />
+          <CopyPart shootId={shootId} chosen={ids} />
           <PastPart shootId={shootId} />
         </Box>
       </Box>
