@@ -74,7 +74,8 @@ export function useShootPages(shown: ShootsShown) {
         void mutate();
       }, WAIT_MILLIS.frames);
     };
-    const stops = (['shoots', 'frames'] as const).map((type) => listen(type, again));
+    // What is kept, and at which stage it is, changes with marks.
+    const stops = (['shoots', 'frames', 'marks'] as const).map((type) => listen(type, again));
     return () => {
       stops.forEach((stop) => stop());
       if (timer) clearTimeout(timer);
