@@ -169,8 +169,9 @@ test.describe('the stages of keepers', () => {
     await page.keyboard.press('s');
     await expect(page.getByTestId('marks')).toContainText('undecided');
     await open(page);
-    await expect(copies.getByText(`no keeper any more: ${name[last]}`)).toBeVisible();
-    await copies.getByRole('button', { name: 'Take 1 frame back, into the drive’s bin' }).click();
+    // Whatever an earlier hand-off has left there is named too.
+    await expect(copies.getByText(new RegExp(`no keeper any more: .*${name[last]}`))).toBeVisible();
+    await copies.getByRole('button', { name: /^Take \d+ frames? back, into the drive’s bin$/ }).click();
     await expect(copies.getByText('no keeper any more')).toHaveCount(0);
     await page.keyboard.press('Control+z');
     await expect.poll(async () => (await columns()).verdict[last]).toBe('keep');
