@@ -282,7 +282,7 @@ function fill(file, frames, log) {
   );
   run(
     'hand-offs',
-    `INSERT INTO handoff SELECT '00H' || substr(p.id, 4), p.id, ?, p.size / 5, (p.year - 1970) * 31557600000, (p.year - 1970) * 31557600000
+    `INSERT INTO handoff (id, "shootId", "volumeId", frames, at, "finishedAt") SELECT '00H' || substr(p.id, 4), p.id, ?, p.size / 5, (p.year - 1970) * 31557600000, (p.year - 1970) * 31557600000
      FROM part p`,
     volume.id,
   );
@@ -290,6 +290,12 @@ function fill(file, frames, log) {
     'files of hand-offs',
     `INSERT INTO handoff_file SELECT '00H' || substr(shoot, 4), i, ${frameId('n')}, '00B' || printf('%023d', n), 'original',
        'from', 'selects/' || i || '.jpg', 9000000, sum('B' || n), 'copied' FROM at WHERE n % 5 = 0 ORDER BY 1, 2`,
+  );
+  run(
+    'what lies with editing',
+    `INSERT INTO handed ("volumeId", path, "shootId", "frameId", "handoffId", sha256, size)
+     SELECT h."volumeId", h."shootId" || '/' || f."to", h."shootId", f."frameId", h.id, f.sha256, f.size
+     FROM handoff_file f JOIN handoff h ON h.id = f."handoffId" WHERE f.fate = 'copied'`,
   );
   run(
     'deliveries',
