@@ -2,6 +2,8 @@ import { execFileSync } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { ulid } from 'ulid';
+import { UnitOfWork } from '../src/db/unitOfWork';
+import { OutLedger } from '../src/ledger/outLedger';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
 import {
   dataWithCard,
@@ -139,6 +141,20 @@ describe('copies that lie with editing', () => {
     const originals = outsideManifest(path.join(volumeOf(data, 'working'), HOME, 'originals'));
     await mark('verdict', 'keep', 'undecided', ids[0]!);
     expect((await plan()).gone).toEqual([{ name: name[0], why: 'no keeper' }]);
+    // A copy of another frame that is called alike is wanted, and stays.
+    const wanted = `${HOME}/selects/${name[0]}.jpeg`;
+    writeFileSync(selects(`${name[0]}.jpeg`), 'another frame');
+    const other = {
+      volumeId,
+      path: wanted,
+      shootId: ulid(),
+      frameId: ids[1]!,
+      handoffId: ulid(),
+      sha256: 'x',
+      size: 1,
+    };
+    const { ledger, work } = { ledger: arkiv.app.get(OutLedger), work: arkiv.app.get(UnitOfWork) };
+    await work.write((manager) => ledger.hand(manager, { ...other, said: null }));
     const its = filesBelow(selects()).filter((file) => file.startsWith(`${name[0]}.`));
     // The editor has worked on it, and keeps settings beside it.
     writeFileSync(selects(`${name[0]}.dng.settings`), 'warm');
@@ -146,9 +162,12 @@ describe('copies that lie with editing', () => {
       volumeId,
     });
     expect((await arkiv.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
-    expect(filesBelow(selects()).filter((file) => file.startsWith(`${name[0]}.`))).toEqual([]);
+    expect(filesBelow(selects()).filter((file) => file.startsWith(`${name[0]}.`))).toEqual([
+      `${name[0]}.jpeg`,
+    ]);
+    await work.write((manager) => ledger.takeBack(manager, volumeId, wanted));
     const bin = filesBelow(path.join(volumeOf(data, 'edit'), '.arkiv-bin'));
-    for (const file of [...its, `${name[0]}.dng.settings`])
+    for (const file of [...its.filter((one) => !wanted.endsWith(one)), `${name[0]}.dng.settings`])
       expect(bin.filter((one) => one.endsWith(`/${HOME}/selects/${file}`))).toHaveLength(1);
     expect((await plan()).gone).toEqual([]);
     const now = outsideManifest(path.join(volumeOf(data, 'working'), HOME, 'originals'));

@@ -6,7 +6,7 @@ import {
   ApiPropertyOptional,
   ApiTags,
 } from '@nestjs/swagger';
-import { IsIn, IsOptional, IsString, Matches, MaxLength } from 'class-validator';
+import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
 import { StartedJobDto } from '../jobs/jobs.dto';
 import {
   HandoffService,
@@ -77,8 +77,6 @@ export class HandoffDto {
   @ApiProperty({ type: HandoffResultDto }) result: HandoffResultDto;
 }
 
-/** A folder's name, as the studio's folders have it. */
-const FOLDER = /^(?!\.)[^/\\<>:"|?*]+(?<![ .])$/;
 const LONGEST_FOLDER = 80;
 
 export class HandoffPlaceDto implements HandoffPlace {
@@ -87,9 +85,6 @@ export class HandoffPlaceDto implements HandoffPlace {
   @IsOptional()
   @IsString()
   @MaxLength(LONGEST_FOLDER)
-  @Matches(FOLDER, {
-    message: 'the folder has a character that a name may not have, or begins or ends with a dot',
-  })
   folder?: string;
 }
 

@@ -6,6 +6,7 @@ import {
   describe,
   markFrames,
   marksIn,
+  nameProblem,
   namesTogether,
   noteList,
   PROGRAM,
@@ -319,7 +320,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
     const volume = await this.volumes.get(handed.volumeId);
     const found = await this.texts.read(volume, handed.path);
     if (found.text !== null) {
-      const known = (await this.ledger.handed(handed.shootId, volume.id)).get(handed.path);
+      const known = await this.ledger.handedAt(volume.id, handed.path);
       await this.editing.bringUpToDate(
         volume,
         { ...handed, said: known?.said ?? null },
@@ -360,7 +361,10 @@ export class HandoffService implements JobHandler, OnModuleInit {
     const taken = [home, delivery, rejects, SHOOT_FOLDER].some(
       (its) => collisionKey(its) === collisionKey(inside),
     );
-    if (taken) throw new ArkivError('handoff.folder', { folder: inside });
+    if (taken) throw new ArkivError('handoff.folder', { folder: inside, reason: 'it is for something else' });
+    // A folder whose name begins with a dot is a program's own.
+    if (nameProblem(inside) !== null || inside.startsWith('.'))
+      throw new ArkivError('handoff.folder', { folder: inside, reason: 'some drives cannot have this name' });
     const { rules } = await this.settings.all();
     const frames = await this.frames.select(shootId, rules.keeper);
     const selects = (of: string, name: string) => `${of}/${inside}/${name}`;

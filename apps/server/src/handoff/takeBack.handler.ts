@@ -116,16 +116,21 @@ export class TakeBackHandler implements JobHandler, OnModuleInit {
     return Promise.resolve({});
   }
 
-  /** The copies, and what lies beside them under their names: settings and sidecars of other programs. What is gone by hand is left out. */
+  /**
+   * The copies, and what lies beside them under their names: settings and sidecars of other programs, but no copy of a frame that has
+   * the name by now. What is gone by hand is left out.
+   */
   private async waysOf(volume: Volume, paths: readonly string[], folder: string): Promise<Way[]> {
     const from = new Set(paths);
     for (const at of paths) {
       const { dir, name } = path.posix.parse(at);
-      const place = await this.volumes.resolve(volume, dir);
-      if ((await this.disk.facts(place))?.kind !== 'folder') continue;
-      for (const bytes of await this.disk.names(place)) {
+      const home = await this.volumes.resolve(volume, dir);
+      if ((await this.disk.facts(home))?.kind !== 'folder') continue;
+      for (const bytes of await this.disk.names(home)) {
         const beside = bytes.toString();
-        if (beside.startsWith(`${name}.`) && Buffer.from(beside).equals(bytes)) from.add(`${dir}/${beside}`);
+        if (!beside.startsWith(`${name}.`) || !Buffer.from(beside).equals(bytes)) continue;
+        const place = `${dir}/${beside}`;
+        if ((await this.ledger.handedAt(volume.id, place)) === null) from.add(place);
       }
     }
     const ways = [...from].map((at): Way => ({ volume, from: at, to: inBin(folder, at), sha256: null }));

@@ -82,6 +82,11 @@ export class OutLedger {
     return new Map(rows.map((row) => [row.path, row]));
   }
 
+  /** What lies with editing at one place of a drive; null: nothing that was handed off. */
+  handedAt(volumeId: string, path: string): Promise<Handed | null> {
+    return this.reading.manager.findOneBy(Handed, { volumeId, path });
+  }
+
   /** What of a frame lies with editing on a drive. */
   handedOf(frameId: string, volumeId: string): Promise<Handed[]> {
     return this.reading.manager.findBy(Handed, { frameId, volumeId });

@@ -265,7 +265,7 @@ export const ERRORS = {
   },
   'handoff.folder': {
     status: 422,
-    message: 'The folder “{folder}” of the shoot is for something else.',
+    message: 'Copies cannot go into the folder “{folder}” of the shoot: {reason}.',
     next: 'Choose another name for the copies’ folder.',
   },
   'handoff.nothing': {
