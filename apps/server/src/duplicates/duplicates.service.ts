@@ -19,7 +19,8 @@ import { MarksService } from '../marks/marks.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { ownStamp } from './ownStamp';
-import { grouped, UsedFrames, type FileRow, type UsedFrame } from './usedFrames.service';
+import { grouped } from '../system/grouped';
+import { UsedFrames, type FileRow, type UsedFrame } from './usedFrames.service';
 
 /** One of several frames that hold equal content. */
 export interface DuplicateFrame extends UsedFrame {

@@ -1,3 +1,4 @@
+import { grouped } from '../system/grouped';
 import { Injectable } from '@nestjs/common';
 import { pilesOf, type HeldFile } from '@arkiv/core';
 import { Reading } from '../db/unitOfWork';
@@ -79,14 +80,4 @@ export class UsedFrames {
     );
     return new Map(rows.map(({ frameId, n }) => [frameId, n]));
   }
-}
-
-export function grouped<T>(rows: readonly T[], keyOf: (row: T) => string): Map<string, T[]> {
-  const groups = new Map<string, T[]>();
-  for (const row of rows) {
-    const group = groups.get(keyOf(row));
-    if (group) group.push(row);
-    else groups.set(keyOf(row), [row]);
-  }
-  return groups;
 }

@@ -21,7 +21,8 @@ import { PictureMaker } from '../pictures/pictureMaker';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { ownStamp } from './ownStamp';
-import { grouped, UsedFrames, type UsedFrame } from './usedFrames.service';
+import { grouped } from '../system/grouped';
+import { UsedFrames, type UsedFrame } from './usedFrames.service';
 
 /** One of several frames that are one picture, processed in several ways. */
 export interface VariantFrame extends UsedFrame {

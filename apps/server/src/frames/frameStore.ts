@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import {
+  UNMARKED,
   measuredFacts,
   measuresText,
   pictureOf,
@@ -87,6 +88,10 @@ export type ReturningFile = Omit<Asset, 'shootId' | 'frameId' | 'name' | 'device
 type MarkChange = Partial<Pick<Frame, Exclude<keyof Marks, 'piles' | 'albums'>>> & {
   markedAt: number;
 };
+
+const MARK_COLUMNS = (Object.keys(UNMARKED) as (keyof Marks)[]).filter(
+  (field): field is Exclude<keyof Marks, 'piles' | 'albums'> => field !== 'piles' && field !== 'albums',
+);
 
 /** What is known of a frame before its picture was decoded. */
 const NOTHING_SEEN = { sign: null, detail: null, sharpness: null, measures: null, advice: '' };
@@ -367,10 +372,21 @@ export class FrameStore {
     await manager.update(Frame, { id: frameId, state: 'binned' }, { state: 'forgotten' });
   }
 
-  async mark(manager: EntityManager, frame: Frame, change: MarkChange): Promise<void> {
-    const now = { ...frame, ...change, sidecarDue: frame.sidecarDue + 1 };
-    await manager.update(Frame, { id: frame.id }, { ...change, sidecarDue: now.sidecarDue });
-    await this.counts.frame(manager, frame, now);
+  /** What was decided of frames of this transaction, each as it was and as it is; only what differs is written. */
+  async mark(manager: EntityManager, frames: readonly { was: Frame; change: MarkChange }[]): Promise<void> {
+    const now = frames.map(({ was, change }) => ({ ...was, ...change, sidecarDue: was.sidecarDue + 1 }));
+    const fields = ([...MARK_COLUMNS, 'markedAt', 'sidecarDue'] as const).filter((field) =>
+      now.some((frame, i) => frame[field] !== frames[i]!.was[field]),
+    );
+    await manager.query(
+      `UPDATE frame SET ${fields.map((field, i) => `"${field}" = value ->> ${i + 1}`).join(', ')}
+       FROM json_each(?) WHERE frame.id = value ->> 0`,
+      [JSON.stringify(now.map((frame) => [frame.id, ...fields.map((field) => frame[field])]))],
+    );
+    await this.counts.frames(
+      manager,
+      now.map((frame, i) => [frames[i]!.was, frame]),
+    );
     this.happenings.after(manager, 'due', {});
   }
 

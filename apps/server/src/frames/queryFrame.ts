@@ -6,7 +6,10 @@ type Kept = Omit<QueryFrame, 'place'> & Omit<CaptureTime, 'local'> & { local: st
 /** The facts that filters see, by core's own list of them. */
 export function queryFrame(frame: Kept): QueryFrame {
   const { local, place: lies } = frame;
-  const kept = frame as unknown as QueryFrame;
-  const facts = Object.fromEntries(QUERY_FACTS.map((fact) => [fact, kept[fact]])) as unknown as QueryFrame;
-  return { ...facts, lies, taken: local === null ? null : takenOf(correctedLocal({ ...frame, local })) };
+  const kept = frame as unknown as Record<string, unknown>;
+  const facts: Record<string, unknown> = {};
+  for (const fact of QUERY_FACTS) facts[fact] = kept[fact];
+  facts.lies = lies;
+  facts.taken = local === null ? null : takenOf(correctedLocal({ ...frame, local }));
+  return facts as unknown as QueryFrame;
 }

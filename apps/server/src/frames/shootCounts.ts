@@ -23,7 +23,8 @@ export interface CountChange {
   missingCopies?: number;
 }
 
-type Counted = Pick<Frame, 'state'> & Parameters<typeof queryFrame>[0];
+/** What a frame is counted by, and where. */
+type Stood = Pick<Frame, 'state' | 'shootId'> & Parameters<typeof queryFrame>[0];
 
 /**
  * The kept numbers of shoots: changed in the same transaction as what they count. Where the studio's rules have changed
@@ -51,24 +52,30 @@ export class ShootCounts {
   }
 
   /** A frame was one thing and is another; null: not there, before or after. */
-  async frame(
+  frame(manager: EntityManager, before: Stood | null, after: Stood | null): Promise<void> {
+    return this.frames(manager, [[before, after]]);
+  }
+
+  /** Each of these frames was one thing and is another. */
+  async frames(
     manager: EntityManager,
-    before: (Counted & { shootId: string }) | null,
-    after: (Counted & { shootId: string }) | null,
+    changed: readonly (readonly [before: Stood | null, after: Stood | null])[],
   ): Promise<void> {
     const { rules } = await this.basis();
-    const changes = new Map<string, CountChange>();
-    const count = (frame: (Counted & { shootId: string }) | null, by: 1 | -1): void => {
+    const changes = new Map<string, Required<Pick<CountChange, 'frames' | 'keepers' | 'rejects'>>>();
+    const count = (frame: Stood | null, by: 1 | -1): void => {
       if (frame?.state !== 'here') return;
       const standing = standingOf(rules, queryFrame(frame));
-      const change = changes.get(frame.shootId) ?? {};
-      change.frames = (change.frames ?? 0) + by;
-      if (standing === 'keeper') change.keepers = (change.keepers ?? 0) + by;
-      if (standing === 'reject') change.rejects = (change.rejects ?? 0) + by;
+      const change = changes.get(frame.shootId) ?? { frames: 0, keepers: 0, rejects: 0 };
+      change.frames += by;
+      if (standing === 'keeper') change.keepers += by;
+      if (standing === 'reject') change.rejects += by;
       changes.set(frame.shootId, change);
     };
-    count(before, -1);
-    count(after, 1);
+    for (const [before, after] of changed) {
+      count(before, -1);
+      count(after, 1);
+    }
     for (const [shootId, change] of changes) await this.change(manager, shootId, change);
   }
 

@@ -34,12 +34,10 @@ export class Journal {
     manager: EntityManager,
     entries: readonly { operation: Operation; shootId: string; overtook: boolean }[],
   ): Promise<void> {
-    const rows = entries.map(({ operation, shootId, overtook }) => ({
-      ...entryOf(operation),
-      shootId,
-      overtook: overtook ? 1 : 0,
-    }));
-    await insertRows(manager, JournalEntry, rows as JournalEntry[]);
+    const rows = entries.map(({ operation, shootId, overtook }) =>
+      Object.assign(entryOf(operation), { shootId, overtook: overtook ? 1 : 0 }),
+    );
+    await insertRows(manager, JournalEntry, rows as Partial<JournalEntry>[]);
   }
 
   /** What was decided in a shoot, or anywhere (null), the newest `limit` before a number. */

@@ -1,8 +1,9 @@
 import { Body, Controller, HttpCode, Post } from '@nestjs/common';
-import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { ArkivError, STUDIO, type MarkOperation } from '@arkiv/core';
+import { ApiBody, ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import { ArkivError } from '@arkiv/core';
 import { SettingsService } from '../settings/settings.service';
 import { AppliedMarksDto, FramesAskedDto, MarksDto, MarksNowDto } from './marks.dto';
+import { Sent, type SentMarks } from './sent';
 import { MarksService } from './marks.service';
 
 @ApiTags('marks')
@@ -15,15 +16,11 @@ export class MarksController {
 
   @Post()
   @HttpCode(200)
+  @ApiBody({ type: MarksDto })
   @ApiOkResponse({ type: AppliedMarksDto })
-  async apply(@Body() body: MarksDto): Promise<AppliedMarksDto> {
+  async apply(@Sent() { operations, archive }: SentMarks): Promise<AppliedMarksDto> {
     const { id, name } = await this.settings.archive();
-    if (body.archive !== undefined && body.archive !== id)
-      throw new ArkivError('archive.other', { archive: name });
-    const operations = body.operations.map((operation): MarkOperation => {
-      const { pass = null, undoes = null } = operation;
-      return { ...operation, by: STUDIO, pass, undoes };
-    });
+    if (archive !== undefined && archive !== id) throw new ArkivError('archive.other', { archive: name });
     return this.marks.apply(operations);
   }
 

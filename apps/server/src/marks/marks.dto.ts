@@ -1,23 +1,9 @@
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import {
-  Allow,
-  ArrayMaxSize,
-  IsArray,
-  IsIn,
-  IsInt,
-  IsOptional,
-  IsString,
-  Length,
-  Matches,
-  Max,
-  Min,
-  ValidateNested,
-} from 'class-validator';
+import { ArrayMaxSize, IsArray, IsInt, IsOptional, IsString, Length, Min } from 'class-validator';
 import {
   LABELS,
   MARK_KIND,
-  STUDIO,
   type Label,
   type MarkKind,
   type MarkValue,
@@ -25,60 +11,36 @@ import {
   type Verdict,
 } from '@arkiv/core';
 
-/** A mark was made between 2000 and 2200: a clock further off is no clock, and later years have no date text in XMP. */
-const EARLIEST = Date.UTC(2000, 0);
-const LATEST = Date.UTC(2200, 0);
-
 const VALUE = { oneOf: [{ type: 'string' }, { type: 'number' }, { type: 'boolean' }], nullable: true };
 
+/** One operation as a window sends it; checked by `Sent`, as {@link MarksDto} is. */
 export class MarkOperationDto {
-  @ApiProperty() @IsString() @Length(26, 26) id: string;
+  @ApiProperty() id: string;
   @ApiProperty({
     type: String,
     description:
       'verdict, stars, label, note, stage, take, caption, “text ” with the field, “pile ” with the id of one, or “keyword ” or “person ” with the word',
     pattern: MARK_KIND.source,
   })
-  @Matches(MARK_KIND)
   kind: MarkKind;
-  @ApiProperty({ description: 'id of the frame' }) @IsString() @Length(26, 26) subject: string;
+  @ApiProperty({ description: 'id of the frame' }) subject: string;
   /** checked by core, which knows what each kind can be */
-  @ApiProperty(VALUE) @Allow() from: MarkValue;
-  @ApiProperty(VALUE) @Allow() to: MarkValue;
-  @ApiProperty({ description: 'milliseconds since 1970' }) @IsInt() @Min(EARLIEST) @Max(LATEST) at: number;
-  @ApiPropertyOptional({ description: 'who; what comes from a window is the studio’s' })
-  @IsOptional()
-  @IsIn([STUDIO])
-  by?: string;
-  @ApiProperty() @IsString() @Length(1, 40) group: string;
-  @ApiPropertyOptional({ type: String, nullable: true })
-  @IsOptional()
-  @IsString()
-  @Length(1, 40)
-  pass?: string | null;
-  @ApiProperty() @IsString() @Length(1, 40) window: string;
+  @ApiProperty(VALUE) from: MarkValue;
+  @ApiProperty(VALUE) to: MarkValue;
+  @ApiProperty({ description: 'milliseconds since 1970' }) at: number;
+  @ApiPropertyOptional({ description: 'who; what comes from a window is the studio’s' }) by?: string;
+  @ApiProperty() group: string;
+  @ApiPropertyOptional({ type: String, nullable: true }) pass?: string | null;
+  @ApiProperty() window: string;
   @ApiPropertyOptional({ type: String, nullable: true, description: 'the group that this one takes back' })
-  @IsOptional()
-  @IsString()
-  @Length(1, 40)
   undoes?: string | null;
 }
 
 export class MarksDto {
-  // A selection of ten thousand frames goes out in parts of this size.
-  @ApiProperty({ type: [MarkOperationDto] })
-  @IsArray()
-  @ArrayMaxSize(2000)
-  @ValidateNested({ each: true })
-  @Type(() => MarkOperationDto)
-  operations: MarkOperationDto[];
-
+  @ApiProperty({ type: [MarkOperationDto] }) operations: MarkOperationDto[];
   @ApiPropertyOptional({
     description: 'id of the archive that the marks belong to; another one refuses them',
   })
-  @IsOptional()
-  @IsString()
-  @Length(26, 26)
   archive?: string;
 }
 
