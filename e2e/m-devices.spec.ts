@@ -30,7 +30,7 @@ test.describe('cards and drives that fail', () => {
     await page.getByRole('link', { name: /^Desk/ }).click();
     await expect(page.getByText('24 Sept 2026, 09:05–10:01 · Ockham Five')).toBeVisible();
     await page.getByRole('link', { name: /^Take in .*: catalogue$/ }).click();
-    await page.getByLabel('Shoot').fill('Autumn catalogue');
+    await page.getByRole('textbox', { name: 'Shoot' }).fill('Autumn catalogue');
     const copy = page.getByRole('button', { name: /to 2 drives and verify$/ });
     await expect(copy).toBeEnabled();
     // The card's facts and small pictures have been read by now; of its files the first megabyte will be.
@@ -102,7 +102,7 @@ test.describe('cards and drives that fail', () => {
     await page.getByRole('option', { name: 'DCIM/100OCKHM/OCK_9975.JPG' }).click();
     await expect(reader.getByText('DCIM/100OCKHM/OCK_9975.JPG')).toBeVisible();
     await page.goto('/intake/slot-2');
-    await page.getByLabel('Shoot').fill('Press night again');
+    await page.getByRole('textbox', { name: 'Shoot' }).fill('Press night again');
     await page.getByRole('button', { name: /to 2 drives and verify$/ }).click();
     await expect(page.getByText('What became of each file')).toBeVisible({ timeout: 60_000 });
     await expect(jobs(page)).toContainText('1 job needs attention');
@@ -132,7 +132,7 @@ test.describe('cards and drives that fail', () => {
   }) => {
     await change(request, 'drives/backup', { state: 'read-only' });
     await page.goto('/intake/slot-2');
-    await page.getByLabel('Shoot').fill('Once more');
+    await page.getByRole('textbox', { name: 'Shoot' }).fill('Once more');
     const backup = page.getByLabel(/^Backup drive · read-only/);
     await expect(backup).toBeDisabled();
     await page.getByRole('button', { name: /and verify$/ }).click();

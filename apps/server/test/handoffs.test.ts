@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process';
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import sharp from 'sharp';
 import { ulid } from 'ulid';
 import { UnitOfWork } from '../src/db/unitOfWork';
 import { OutLedger } from '../src/ledger/outLedger';
@@ -16,6 +17,7 @@ import {
   type TestArkiv,
 } from './testArkiv';
 
+const NOTHING_INSIDE = { said: null, written: null, packet: null, mtimeMillis: null };
 const HOME = '2026/2026-10-16_press-night';
 
 interface Plan {
@@ -91,7 +93,7 @@ describe('copies that lie with editing', () => {
     expect(nothing).toMatchObject({ status: 409, body: { code: 'handoff.nothing' } });
     // One is described afterwards, and one more is kept.
     await mark('stars', 0, 4, ids[1]!);
-    expect(await plan()).toMatchObject({ sidecars: 1, fresh: { frames: 1, files: 1 } });
+    expect(await plan()).toMatchObject({ sidecars: 1, fresh: { frames: 1, files: 2 } });
     await mark('verdict', 'undecided', 'keep', ids[3]!);
     const now = await plan();
     expect(now).toMatchObject({ frames: 4, sidecars: 1, fresh: { frames: 2 } });
@@ -154,7 +156,7 @@ describe('copies that lie with editing', () => {
       size: 1,
     };
     const { ledger, work } = { ledger: arkiv.app.get(OutLedger), work: arkiv.app.get(UnitOfWork) };
-    await work.write((manager) => ledger.hand(manager, { ...other, said: null }));
+    await work.write((manager) => ledger.hand(manager, { ...other, ...NOTHING_INSIDE }));
     const its = filesBelow(selects()).filter((file) => file.startsWith(`${name[0]}.`));
     // The editor has worked on it, and keeps settings beside it.
     writeFileSync(selects(`${name[0]}.dng.settings`), 'warm');
@@ -220,5 +222,102 @@ describe('copies that lie with editing', () => {
     expect(back.problems).toHaveLength(1);
     expect(back.problems[0]).toContain(`${name[0]}.xmp`);
     expect(readFileSync(copy(0), 'utf8')).toBe('no XML at all');
+  });
+
+  describe('of JPEGs', () => {
+    /** Frames of which a JPEG lies with editing, by their numbers. */
+    const jpegs = (): { i: number; file: string }[] =>
+      filesBelow(selects()).flatMap((file) => {
+        const { name: base, ext } = path.parse(file);
+        return ext.toLowerCase() === '.jpg' ? { i: name.indexOf(base), file: selects(file) } : [];
+      });
+    const tool = (...args: string[]) => execFileSync('exiftool', args, { encoding: 'utf8' });
+    const told = (file: string, ...tags: string[]) =>
+      (
+        JSON.parse(tool('-j', '-struct', '-charset', 'iptc=utf8', ...tags, file)) as Record<string, unknown>[]
+      )[0]!;
+    const original = (i: number, file: string) =>
+      path.join(
+        volumeOf(data, 'working'),
+        HOME,
+        'originals',
+        path.basename(file).replace(/^.*(?=\.)/, name[i]!),
+      );
+
+    it('carry what is said of the frames inside, and the picture stays as it was', async () => {
+      await mark('caption', null, 'Grèce: the “white heron” rises', ...ids.slice(0, 3));
+      await mark('keyword heron', false, true, ...ids.slice(0, 3));
+      await mark('text city', null, 'Søby', ...ids.slice(0, 3));
+      await mark('label', null, 'A', ...ids.slice(0, 3));
+      await hand();
+      const [first] = jpegs();
+      const { i, file } = first!;
+      expect(
+        told(file, '-XMP:all', '-IPTC:all', '-IFD0:ImageDescription', '-Photoshop:IPTCDigest'),
+      ).toMatchObject({
+        ...{ 'Caption-Abstract': 'Grèce: the “white heron” rises', Keywords: 'heron', City: 'Søby' },
+        ...{ Description: 'Grèce: the “white heron” rises', Subject: ['heron'] },
+        ImageDescription: 'Grèce: the “white heron” rises',
+      });
+      expect(told(file, '-IPTCDigest', '-CurrentIPTCDigest')).toMatchObject({
+        IPTCDigest: told(file, '-CurrentIPTCDigest').CurrentIPTCDigest,
+      });
+      expect(tool('-validate', '-warning', '-a', '-s3', file).trim()).toBe(
+        tool('-validate', '-warning', '-a', '-s3', original(i, file)).trim(),
+      );
+      // The decoder sees the same pixels, and everything that the camera wrote is there.
+      const pixels = (of: string) => sharp(of).raw().toBuffer();
+      expect(await pixels(file)).toEqual(await pixels(original(i, file)));
+      const cameras = (of: string) => {
+        const all = told(of, '-ExifIFD:all', '-MakerNotes:all', '-IFD1:all', '-ICC_Profile:all', '-MPF:all');
+        // Where things lie, and the length of the whole, are others now.
+        const { SourceFile: _, MPImageStart: __, MPImageLength: ___, ...its } = all;
+        return its;
+      };
+      expect(cameras(file)).toEqual(cameras(original(i, file)));
+      const preview = (of: string) => execFileSync('exiftool', ['-b', '-MPF:PreviewImage', of]);
+      expect(preview(file).length).toBeGreaterThan(1000);
+      expect(preview(file)).toEqual(preview(original(i, file)));
+      expect(readFileSync(original(i, file))).not.toEqual(readFileSync(file));
+    });
+
+    it('are brought up to date when more is said, but not where an editor has saved something else', async () => {
+      await hand();
+      const [first] = jpegs();
+      const { i, file } = first!;
+      await mark('caption', null, 'dusk', ids[i]!);
+      // The sidecar and the JPEG.
+      expect(await plan()).toMatchObject({ sidecars: 1, fresh: { frames: 1, files: 2 } });
+      expect(await hand('new')).toMatchObject({ state: 'done', filesFailed: 0 });
+      expect(told(file, '-IPTC:Caption-Abstract')).toMatchObject({ 'Caption-Abstract': 'dusk' });
+      expect((await plan()).fresh.files).toBe(0);
+      // The editor works in the copy.
+      await sharp(readFileSync(file)).rotate(90).toFile(`${file}.new`);
+      renameSync(`${file}.new`, file);
+      const theirs = readFileSync(file);
+      await mark('caption', 'dusk', 'night', ids[i]!);
+      const { state, filesFailed } = await hand('new');
+      expect({ state, filesFailed }).toEqual({ state: 'done', filesFailed: 1 });
+      expect(readFileSync(file)).toEqual(theirs);
+      expect([...filesBelow(volumeOf(data, 'edit'))].filter(isLeftOver)).toEqual([]);
+    });
+
+    it('give back the words that an editor’s program wrote into them, and are left to it from then on', async () => {
+      await hand();
+      const [first] = jpegs();
+      const { i, file } = first!;
+      expect(await edited()).toBe(0);
+      tool('-q', '-overwrite_original', '-XMP:Rating=3', '-XMP-dc:Subject+=pier', file);
+      const theirs = readFileSync(file);
+      expect(await edited()).toBe(1);
+      expect(await readBack()).toEqual({ frames: 1, problems: [] });
+      expect(await said(i)).toMatchObject({ stars: 3, keywords: 'pier' });
+      expect(await edited()).toBe(0);
+      await mark('stars', 3, 2, ids[i]!);
+      // Its sidecar alone.
+      expect((await plan()).fresh.files).toBe(1);
+      expect(await hand('new')).toMatchObject({ state: 'done', filesFailed: 0 });
+      expect(readFileSync(file)).toEqual(theirs);
+    });
   });
 });

@@ -11,6 +11,7 @@ export * from './folders/plan';
 export * from './metadata/cameraFacts';
 export * from './metadata/facts';
 export * from './metadata/embedded';
+export * from './inside/inside';
 export * from './xmp/sidecar';
 export * from './albums/album';
 export * from './albums/albumText';

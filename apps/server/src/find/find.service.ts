@@ -66,6 +66,7 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
   /** shoots whose frames were compared with each other: their takes may be others */
   private readonly regrouped = new Set<string>();
   private also = new Set<'shoots' | 'vocabulary' | 'volumes'>();
+  private contextNow: Promise<FindContext> | null = null;
 
   constructor(
     private readonly config: ArkivConfig,
@@ -107,6 +108,8 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
       this.changed.deliveries.add(id);
       this.soon();
     });
+    for (const what of ['settings', 'piles', 'albums', 'volumes'] as const)
+      happenings.on(what, () => (this.contextNow = null));
     for (const what of ['shoots', 'vocabulary', 'volumes'] as const)
       happenings.on(what, () => {
         this.also.add(what);
@@ -183,8 +186,16 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
     return frame.key;
   }
 
-  /** By what lines are read now. */
-  async context(): Promise<FindContext> {
+  /** By what lines are read now: kept until one of it changes, as each letter that is typed is a question. */
+  context(): Promise<FindContext> {
+    const context = (this.contextNow ??= this.readContext());
+    context.catch(() => {
+      if (this.contextNow === context) this.contextNow = null;
+    });
+    return context;
+  }
+
+  private async readContext(): Promise<FindContext> {
     const { rules, labels, labelWords, stages } = await this.settings.all();
     const names = Object.fromEntries(
       Object.entries(labelWords).map(([label, { name }]) => [

@@ -9,6 +9,7 @@ import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { HandoffController } from './handoff.controller';
 import { HandoffService } from './handoff.service';
+import { InsideCopies } from './insideCopies';
 import { TakeBackHandler } from './takeBack.handler';
 import { WithEditing } from './withEditing';
 
@@ -24,6 +25,6 @@ import { WithEditing } from './withEditing';
     SidecarsModule,
   ],
   controllers: [HandoffController],
-  providers: [HandoffService, WithEditing, TakeBackHandler],
+  providers: [HandoffService, WithEditing, InsideCopies, TakeBackHandler],
 })
 export class HandoffModule {}

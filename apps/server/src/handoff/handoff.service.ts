@@ -16,7 +16,7 @@ import {
 } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { UnitOfWork } from '../db/unitOfWork';
-import { Disk } from '../disk/disk';
+import { Disk, type DiskPath } from '../disk/disk';
 import { SourceError, verifiedCopy } from '../disk/verifiedCopy';
 import { FramesService } from '../frames/frames.service';
 import { OwnTextsService } from '../frames/ownTexts.service';
@@ -34,6 +34,7 @@ import { Ids } from '../system/ids';
 import { SettingsService } from '../settings/settings.service';
 import type { Volume } from '../volumes/volume.entity';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
+import { InsideCopies } from './insideCopies';
 import { WithEditing, type Going } from './withEditing';
 
 type Planned = Omit<HandoffFile, 'handoffId' | 'seq' | 'fate'>;
@@ -87,6 +88,8 @@ export interface HandoffResult {
 
 /** The list of what is to be done, beside the copies. */
 const NOTES = 'notes.csv';
+/** Nothing is said inside a file: it is none that can carry it. */
+const NOTHING_INSIDE = { said: null, written: null, packet: null, mtimeMillis: null };
 /** A sidecar's size is not known before it is written; three kilobytes is what ours have. */
 const SIDECAR_BYTES = 3000;
 
@@ -108,6 +111,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
     private readonly volumes: VolumesService,
     private readonly ledger: OutLedger,
     private readonly editing: WithEditing,
+    private readonly inside: InsideCopies,
     private readonly marks: MarksService,
     private readonly clock: Clock,
     private readonly ids: Ids,
@@ -206,13 +210,16 @@ export class HandoffService implements JobHandler, OnModuleInit {
         frameId: data.frameId!,
         handoffId: job.id,
       },
-      ...{ sha256: data.assetId === null ? null : data.sha256, size: item.size, said: null },
+      ...{ sha256: data.assetId === null ? null : data.sha256, size: item.size },
+      ...NOTHING_INSIDE,
     };
     try {
       await this.volumes.check(volume);
       if (data.assetId === null) await this.handSidecar(job, handed, data.from);
       else {
-        const { file } = await this.frames.locate(data.assetId!);
+        const { file } = await this.frames.locate(data.assetId);
+        const inside = await this.handInside(file, data, { volume, handed }, job, context);
+        if (inside) return { state: 'done', commit: noted('copied') };
         const target = { id: volume.id, final: await this.volumes.resolve(volume, data.to) };
         const result = await verifiedCopy(this.disk, file, [target], {
           job: job.id,
@@ -313,6 +320,24 @@ export class HandoffService implements JobHandler, OnModuleInit {
         return { jobId: id, at: finishedAt ?? at, result };
       }),
     );
+  }
+
+  /** A JPEG goes with what is said of it inside. False: nothing can be put into it. */
+  private async handInside(
+    file: DiskPath,
+    { to, sha256 }: HandoffFile,
+    { volume, handed }: { volume: Volume; handed: Handed },
+    job: Job,
+    { signal, onBytes }: ItemContext,
+  ): Promise<boolean> {
+    if (!this.inside.can(to)) return false;
+    const known = await this.ledger.handedAt(volume.id, to);
+    const target = { frameId: handed.frameId, volume, path: to, known };
+    const said = await this.inside.copy(file, sha256!, target, { job: job.id, signal });
+    if (!said) return false;
+    onBytes(handed.size);
+    await this.work.write((manager) => this.ledger.hand(manager, { ...handed, ...said }));
+    return true;
   }
 
   /** A sidecar goes as text. One that lies there already is brought up to date: whatever else stands in it stays. */

@@ -7,6 +7,7 @@ import { OwnTextsService } from '../frames/ownTexts.service';
 import type { Handed } from '../ledger/handoff.entity';
 import { OutLedger } from '../ledger/outLedger';
 import { SidecarsService } from '../sidecars/sidecars.service';
+import { InsideCopies } from './insideCopies';
 import type { Volume } from '../volumes/volume.entity';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 
@@ -47,6 +48,7 @@ export class WithEditing {
     private readonly frames: FramesService,
     private readonly texts: OwnTextsService,
     private readonly sidecars: SidecarsService,
+    private readonly inside: InsideCopies,
     private readonly volumes: VolumesService,
   ) {}
 
@@ -57,11 +59,11 @@ export class WithEditing {
   ): Promise<Compared<T>> {
     const all = await this.ledger.handed(shootId, volumeId);
     const there = new Map([...all].filter(([at]) => path.posix.dirname(at).endsWith(`/${inside}`)));
-    const changed = await this.changedSidecars(there, going);
-    const fresh = going.filter(({ assetId, sha256, to }) => {
+    const changed = await this.changedWords(there, going);
+    const fresh = going.filter(({ sha256, to }) => {
       const its = there.get(to);
       if (!its) return true;
-      return assetId === null ? changed.has(to) : its.sha256 !== sha256;
+      return its.sha256 !== sha256 || changed.has(to);
     });
     const wanted = new Set(going.map(({ to }) => to));
     const keepers = new Set(going.map(({ frameId }) => frameId));
@@ -79,36 +81,54 @@ export class WithEditing {
     };
   }
 
-  /** How many copies' sidecars another program has changed: each is read. */
+  /** How many frames' copies another program has written words into: each sidecar is read, and each JPEG that is not as it was. */
   async edited(shootId: string, volumeId: string): Promise<number> {
     const volume = await this.volumes.get(volumeId);
     if (!(await this.volumes.isOnline(volume))) return 0;
-    let edited = 0;
-    for (const { path: at } of await this.sidecarsThere(shootId, volumeId))
-      if ((await this.texts.read(volume, at)).changedOutside) edited += 1;
-    return edited;
+    const edited = new Set<string>();
+    for (const { path: at, frameId } of await this.sidecarsThere(shootId, volumeId))
+      if ((await this.texts.read(volume, at)).changedOutside) edited.add(frameId);
+    for (const its of await this.saidInside(shootId, volumeId))
+      if (await this.inside.changed(volume, its)) edited.add(its.frameId);
+    return edited.size;
   }
 
-  /** Takes what editors wrote into the copies' sidecars into the frames' marks; the copies say then what the frames say. */
+  /**
+   * Takes what editors wrote into the copies' sidecars, and into JPEGs themselves, into the frames' marks. The sidecars say then what
+   * the frames say; a JPEG into which somebody wrote is not written to any more.
+   */
   async readBack(shootId: string, volumeId: string): Promise<ReadBack> {
     const volume = await this.volumes.get(volumeId);
     await this.volumes.check(volume);
     const problems: string[] = [];
-    let frames = 0;
-    for (const its of await this.sidecarsThere(shootId, volumeId)) {
+    const frames = new Set<string>();
+    const attempt = async (its: Handed, read: () => Promise<boolean>): Promise<void> => {
       try {
-        const found = await this.texts.read(volume, its.path);
-        if (!found.changedOutside || found.text === null) continue;
         // A frame that is in the archive no more has no marks to take anything in.
-        if ((await this.frames.frame(its.frameId))?.state !== 'here') continue;
-        await this.bringUpToDate(volume, its, { ...found, text: found.text }, 'read-back');
-        frames += 1;
+        if ((await this.frames.frame(its.frameId))?.state !== 'here') return;
+        if (await read()) frames.add(its.frameId);
       } catch (error) {
         const shown = error instanceof ArkivError ? error : volumeError(error, volume, its.path, 0, 0);
         problems.push(`${shown.message} ${shown.body().next}`);
       }
-    }
-    return { frames, problems };
+    };
+    for (const its of await this.saidInside(shootId, volumeId))
+      await attempt(its, async () => {
+        const changed = await this.inside.changed(volume, its);
+        if (!changed) return false;
+        const { xmp, ...now } = changed;
+        await this.sidecars.textInCopy(its.frameId, { text: xmp, changedOutside: true }, its.said, its.path);
+        await this.work.write((manager) => this.ledger.hand(manager, { ...its, ...now }));
+        return true;
+      });
+    for (const its of await this.sidecarsThere(shootId, volumeId))
+      await attempt(its, async () => {
+        const found = await this.texts.read(volume, its.path);
+        if (!found.changedOutside || found.text === null) return false;
+        await this.bringUpToDate(volume, its, { ...found, text: found.text }, 'read-back');
+        return true;
+      });
+    return { frames: frames.size, problems };
   }
 
   /** Writes what is said of the frame by now into a copy's sidecar; what was changed there is taken in, and all else in it stays. */
@@ -130,18 +150,35 @@ export class WithEditing {
     );
   }
 
-  /** Places of sidecars whose frames say something else by now than when they were written there. */
-  private async changedSidecars(
+  /** JPEGs that say something inside. */
+  private async saidInside(shootId: string, volumeId: string): Promise<Handed[]> {
+    return [...(await this.ledger.handed(shootId, volumeId)).values()].filter(
+      ({ packet }) => packet !== null,
+    );
+  }
+
+  /** Places of what says something of its frame, which by now would say something else there. */
+  private async changedWords(
     there: ReadonlyMap<string, Handed>,
     going: readonly Going[],
   ): Promise<Set<string>> {
-    const pairs = going.flatMap(({ assetId, to }) => {
-      const its = assetId === null ? there.get(to) : undefined;
-      return its ? [its] : [];
-    });
-    const differing = await this.sidecars.differing(
-      new Map(pairs.map(({ frameId, said }) => [frameId, said])),
+    const sidecars = new Map<string, Handed>();
+    const pictures: Handed[] = [];
+    for (const { assetId, to } of going) {
+      const its = there.get(to);
+      if (its && assetId === null) sidecars.set(its.frameId, its);
+      // What somebody wrote into stays as it is.
+      else if (its?.written) pictures.push(its);
+    }
+    const ofSidecars = await this.sidecars.differing(
+      new Map([...sidecars].map(([frameId, { said }]) => [frameId, said])),
     );
-    return new Set(pairs.flatMap(({ path: to, frameId }) => (differing.has(frameId) ? to : [])));
+    const ofPictures = await this.sidecars.differing(
+      new Map(pictures.map(({ frameId, said }) => [frameId, said])),
+    );
+    return new Set([
+      ...[...sidecars.values()].flatMap(({ path: to, frameId }) => (ofSidecars.has(frameId) ? to : [])),
+      ...pictures.flatMap(({ path: to, frameId }) => (ofPictures.has(frameId) ? to : [])),
+    ]);
   }
 }

@@ -50,6 +50,12 @@ export class Handed {
   @Column('text', { nullable: true }) sha256: string | null;
   /** bytes */
   @Column('integer') size: number;
-  /** what a sidecar said there when it was written last; null: it is none, or nobody knows */
+  /** what a sidecar, or a JPEG inside, said there when it was written last; null: it is neither, or nobody knows */
   @Column('simple-json', { nullable: true }) said: SidecarModel | null;
+  /** checksum of a JPEG's copy as it was written, with what is said inside; null: nothing is, or another program has written to it */
+  @Column('text', { nullable: true }) written: string | null;
+  /** checksum of the text of its packet; null: it is no such copy */
+  @Column('text', { nullable: true }) packet: string | null;
+  /** when the copy was written last, as its drive says; milliseconds since 1970 UTC */
+  @Column('real', { nullable: true }) mtimeMillis: number | null;
 }

@@ -312,7 +312,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
    */
   async textInCopy(
     frameId: string,
-    there: { text: string; changedOutside: boolean },
+    there: { text: string | null; changedOutside: boolean },
     base: SidecarModel | null,
     path: string,
   ): Promise<{ text: string; model: SidecarModel }> {
@@ -320,7 +320,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     const settings = await this.settings.all();
     const text = await this.reading.manager.findOneBy(FrameText, { frameId });
     let model = this.modelOf(frame, text, settings, await this.vocabulary.all());
-    if (there.changedOutside) {
+    if (there.changedOutside && there.text !== null) {
       const theirs = await this.parser.readSidecar(there.text);
       if (!theirs.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: theirs.reason });
       // Where nobody knows what it said before, nothing that it does not say was taken off there.

@@ -268,6 +268,11 @@ export const ERRORS = {
     message: 'Copies cannot go into the folder “{folder}” of the shoot: {reason}.',
     next: 'Choose another name for the copies’ folder.',
   },
+  'handoff.changed': {
+    status: 409,
+    message: '{file} was changed where it lies with editing: it stays as it is.',
+    next: 'Take the copy back, or hand off into another folder. The archive’s own file is as it was.',
+  },
   'handoff.nothing': {
     status: 409,
     message: 'On “{volume}” everything is as it should be: there is nothing to do.',

@@ -26,6 +26,7 @@ import { FolderLeads1819000000000 } from './1819000000000-folder-leads';
 import { Stages1820000000000 } from './1820000000000-stages';
 import { Handed1821000000000 } from './1821000000000-handed';
 import { HandedTo1822000000000 } from './1822000000000-handed-to';
+import { SaidInside1823000000000 } from './1823000000000-said-inside';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -59,4 +60,5 @@ export const MIGRATIONS = [
   Stages1820000000000,
   Handed1821000000000,
   HandedTo1822000000000,
+  SaidInside1823000000000,
 ];

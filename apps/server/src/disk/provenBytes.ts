@@ -1,0 +1,58 @@
+import path from 'node:path';
+import { ArkivError } from '@arkiv/core';
+import { diskErrorCode, type Disk } from './disk';
+import { discard, settle, sha256Of } from './place';
+import { temporaryName } from './temporary';
+import { hashFile } from './verifiedCopy';
+
+/** A file that lies there with other content than was expected: nothing was changed. */
+export class OtherContent extends Error {}
+
+/**
+ * Writes a file from memory: temporary name, flush, read back past the page cache, compare, final name. Where a file lies there
+ * already, its checksum must be one of `over`, or what is written: ours takes its place as a whole. Throws {@link OtherContent}
+ * otherwise. Returns the checksum of what lies there then.
+ */
+export async function placeProven(
+  disk: Disk,
+  final: string,
+  bytes: Uint8Array,
+  { job, over, signal }: { job: string; over: readonly string[]; signal?: AbortSignal },
+): Promise<string> {
+  const sha256 = sha256Of(bytes);
+  const seen = (await disk.facts(final)) === null ? null : (await hashFile(disk, final, signal)).sha256;
+  if (seen === sha256) return sha256;
+  if (seen !== null && !over.includes(seen)) throw new OtherContent(path.basename(final));
+  await disk.makeFolders(path.dirname(final));
+  const temporary = temporaryName(final, job);
+  await discard(disk, temporary);
+  try {
+    const file = await disk.createNew(temporary);
+    try {
+      await file.write(bytes, 0);
+      await file.sync();
+    } finally {
+      await file.close();
+    }
+    const back = await hashFile(disk, temporary, signal);
+    if (back.sha256 !== sha256)
+      throw new ArkivError('file.mismatch', {
+        file: path.basename(final),
+        expected: sha256,
+        found: back.sha256,
+      });
+    if (seen === null) await settle(disk, temporary, final);
+    else {
+      // What lies there is looked at again: while ours was written, somebody may have saved theirs.
+      if ((await hashFile(disk, final, signal)).sha256 !== seen) throw new OtherContent(path.basename(final));
+      await disk.rename(temporary, final);
+      await disk.syncFolder(path.dirname(final));
+    }
+    return sha256;
+  } catch (error) {
+    await discard(disk, temporary).catch((left: unknown) => {
+      if (diskErrorCode(left) === null) throw left;
+    });
+    throw error;
+  }
+}
