@@ -35,6 +35,7 @@ const SERVER = [
   'albums',
   'intake',
   'handoff',
+  'returns',
   'delivery',
   'opening',
   'machine',

@@ -12,6 +12,7 @@ import { ENTITIES } from './entities';
 import { EventsModule } from './events/events.module';
 import { FindModule } from './find/find.module';
 import { HandoffModule } from './handoff/handoff.module';
+import { ReturnsModule } from './returns/returns.module';
 import { IntakeModule } from './intake/intake.module';
 import { JobsModule } from './jobs/jobs.module';
 import { MachineModule } from './machine/machine.module';
@@ -69,6 +70,7 @@ export class AppModule {
         MovesModule,
         BinModule,
         HandoffModule,
+        ReturnsModule,
         DeliveryModule,
         FeaturesModule,
         DuplicatesModule,

@@ -18,6 +18,7 @@ import { AlbumRow } from './marks/album.entity';
 import { Pile } from './marks/pile.entity';
 import { Pass } from './passes/pass.entity';
 import { PassPart } from './passes/passPart.entity';
+import { Returned, ReturnedOriginal, ReturnFolder } from './returns/returned.entity';
 import { FolderReader, ReaderDevice } from './readers/reader.entity';
 import { Setting } from './settings/setting.entity';
 import { Shoot } from './shoots/shoot.entity';
@@ -58,6 +59,9 @@ export const ENTITIES = [
   Handed,
   Delivery,
   DeliveryFile,
+  Returned,
+  ReturnedOriginal,
+  ReturnFolder,
   Job,
   JobItem,
   JobSubject,

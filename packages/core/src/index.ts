@@ -12,6 +12,8 @@ export * from './metadata/cameraFacts';
 export * from './metadata/facts';
 export * from './metadata/embedded';
 export * from './inside/inside';
+export * from './returns/match';
+export * from './returns/whole';
 export * from './xmp/sidecar';
 export * from './albums/album';
 export * from './albums/albumText';

@@ -10,6 +10,10 @@ export function isTemporaryOf(name: string, job: string): boolean {
   return name.startsWith('.') && name.endsWith(`.${job}.part`);
 }
 
+/** Whether a name is that of a file which some program has not finished: ours, or one of those that browsers and editors use. */
+export const isTemporary = (name: string): boolean =>
+  /(?:\.(?:part|tmp|temp|crdownload|partial)|~)$/i.test(name);
+
 /** Names may have 255 bytes; the dot, the job's ULID and `.part` need 33. Cut by bytes at a character. */
 function shorten(name: string): string {
   let text = name;

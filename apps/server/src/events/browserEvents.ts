@@ -20,6 +20,7 @@ const SHOWN: readonly DomainEvent[] = [
   'vocabulary',
   'bin',
   'passes',
+  'returns',
 ];
 
 /** The windows' stream is one listener among others. */

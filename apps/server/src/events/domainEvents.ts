@@ -75,6 +75,8 @@ export interface DomainEvents {
   vocabulary: Record<string, never>;
   /** something went into the bin, was forgotten, came back or was deleted */
   bin: Record<string, never>;
+  /** edits came back to a shoot, or somebody said of which frames they are */
+  returns: { shootId: string };
   /** a pass over a shoot began, went on or ended */
   passes: { shootId: string };
 }

@@ -15,7 +15,7 @@ const FACTS = [
   ...['key', 'shootId', 'name', 'original', 'verdict', 'stars', 'label', 'note', 'take', 'instant', 'local'],
   ...['millis', 'correctionMillis', 'body', 'lens', 'aperture', 'exposure', 'iso', 'focalLength', 'role'],
   ...['format', 'raw', 'sign', 'detail', 'sharpness', 'advice', 'voice', 'piles', 'caption', 'keywords'],
-  ...['persons', 'texts', 'albums', 'place', 'stage'],
+  ...['persons', 'texts', 'albums', 'place', 'stage', 'edited'],
 ] as const;
 
 const ROW = `SELECT ${FACTS.map((fact) => `f."${fact}"`).join(', ')}, f.state = 'binned' AS binned,
@@ -49,6 +49,7 @@ type Row = [
     albums: string,
     place: string,
     stage: Text,
+    edited: Text,
     binned: 0 | 1,
     shown: 0 | 1,
     arrival: Text,
@@ -97,11 +98,12 @@ function foundRow(row: Row): FoundRow {
     albums: row[32],
     lies: row[33],
     stage: row[34],
-    binned: row[35] === 1,
-    shown: row[36] === 1,
-    arrival: row[37],
-    drives: row[38] ?? '',
-    delivered: row[39] === 1 ? DELIVERED : null,
+    edited: row[35],
+    binned: row[36] === 1,
+    shown: row[37] === 1,
+    arrival: row[38],
+    drives: row[39] ?? '',
+    delivered: row[40] === 1 ? DELIVERED : null,
   };
 }
 

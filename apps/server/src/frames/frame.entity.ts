@@ -73,6 +73,8 @@ export class Frame {
   @Column('text') advice: string;
   /** `voice note` where a file of it is one */
   @Column('text', { nullable: true }) voice: string | null;
+  /** `edited` where an edit of it came back */
+  @Column('text', { nullable: true }) edited: string | null;
   /** what was said of its place among takes, see `correctionOf`; null: nothing */
   @Column('text', { nullable: true }) take: string | null;
   /** how much it looks like the frame of its body before it, see `closeness`; null: not compared, or nothing to compare */

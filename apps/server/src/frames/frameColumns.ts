@@ -32,6 +32,7 @@ export const FRAME_COLUMNS = [
   'detail',
   'measures',
   'voice',
+  'edited',
   'note',
   'stage',
   'take',

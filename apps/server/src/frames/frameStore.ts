@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import {
+  EDITED,
   UNMARKED,
   measuredFacts,
   measuresText,
@@ -34,6 +35,7 @@ export type NewFrame = Omit<
   | 'measures'
   | 'advice'
   | 'voice'
+  | 'edited'
   | 'derivedFrom'
   | keyof CloseFacts
 >;
@@ -126,6 +128,7 @@ export class FrameStore {
       derivedFrom: null,
       ...NOTHING_SEEN,
       voice: null,
+      edited: null,
     }));
     await insertRows(manager, Frame, rows);
     await insertRows(manager, FrameText, texts);
@@ -147,7 +150,7 @@ export class FrameStore {
       // The database gives it one of its own.
       key: undefined,
       ...{ state: 'arriving', shownBy: null, chosen: false, sidecarDue: 0, derivedFrom: from.id },
-      ...{ take: null, piles: '', albums: '', close: null, dx: null, dy: null, closeTo: null },
+      ...{ edited: null, take: null, piles: '', albums: '', close: null, dx: null, dy: null, closeTo: null },
     };
     await insertRows(manager, Frame, [copy]);
     const text = await manager.findOneBy(FrameText, { frameId: from.id });
@@ -277,7 +280,10 @@ export class FrameStore {
     if (frameId !== null) {
       const frame = await manager.findOneByOrFail(Frame, { id: frameId });
       await manager.update(Frame, { id: frameId }, { shootId, folder, place, name });
-      if (shootId !== frame.shootId) await this.counts.frame(manager, frame, { ...frame, shootId });
+      if (shootId !== frame.shootId) {
+        await this.counts.frame(manager, frame, { ...frame, shootId });
+        await this.takeEdits(manager, frameId, frame.shootId, shootId);
+      }
     }
     for (const file of files) {
       const asset = await manager.findOneByOrFail(Asset, { id: file.assetId });
@@ -294,6 +300,21 @@ export class FrameStore {
       const missing = asset.devices < required ? 1 : 0;
       await this.counts.change(manager, asset.shootId, { files: -1, missingCopies: -missing });
       await this.counts.change(manager, shootId, { files: 1, missingCopies: missing });
+    }
+  }
+
+  /** A frame's edits are its new shoot's; they lie where they came back. */
+  private async takeEdits(manager: EntityManager, frameId: string, from: string, to: string): Promise<void> {
+    const { required } = await this.counts.basis();
+    for (const { id, devices } of await manager.findBy(Asset, { frameId, shootId: from, role: 'edit' })) {
+      await manager.update(Asset, { id }, { shootId: to });
+      await manager.query(
+        `INSERT OR IGNORE INTO shoot_volume SELECT ?, "volumeId" FROM copy WHERE "assetId" = ?`,
+        [to, id],
+      );
+      const missing = devices < required ? 1 : 0;
+      await this.counts.change(manager, from, { files: -1, missingCopies: -missing });
+      await this.counts.change(manager, to, { files: 1, missingCopies: missing });
     }
   }
 
@@ -440,6 +461,59 @@ export class FrameStore {
     await manager.update(Frame, { id: frameId }, { chosen });
     if (chosen) await this.showBy(manager, frameId, await manager.findOneByOrFail(Asset, { id: assetId }));
     else await this.judgeShown(manager, frameId);
+  }
+
+  /** When a copy was changed last, as its drive says: by that another file in its place is seen without reading it. */
+  async seenAs(
+    manager: EntityManager,
+    assetId: string,
+    volumeId: string,
+    mtimeMillis: number,
+  ): Promise<void> {
+    await manager.update(Copy, { assetId, volumeId }, { mtime: Math.round(mtimeMillis) });
+  }
+
+  /** A file has another place in the archive; its copies, but for those that lie there by now, are still where they were. */
+  async placeAside(
+    manager: EntityManager,
+    assetId: string,
+    to: { at: string; there: readonly string[]; before: string },
+  ): Promise<void> {
+    await manager.update(Asset, { id: assetId }, { name: keptName(to.at, null) });
+    for (const { volumeId } of await manager.findBy(Copy, { assetId }))
+      await manager.update(
+        Copy,
+        { assetId, volumeId },
+        { path: to.there.includes(volumeId) ? null : to.before },
+      );
+  }
+
+  /** An edit is of this frame from now on, or of no single one; `frameId` null: nobody knows of which, or it is of several. */
+  async belongs(manager: EntityManager, assetId: string, frameId: string | null): Promise<void> {
+    await manager.update(Asset, { id: assetId, role: 'edit' }, { frameId });
+  }
+
+  /** Whether an edit of a frame is here. */
+  async setEdited(manager: EntityManager, frameId: string, edited: boolean): Promise<void> {
+    await this.change(manager, frameId, { edited: edited ? EDITED : null });
+  }
+
+  /** A file is not there any more, on any drive: who made it took it away, or saved another in its place. */
+  async gone(manager: EntityManager, assetId: string): Promise<void> {
+    const { size, devices, shootId } = await manager.findOneByOrFail(Asset, { id: assetId });
+    for (const { volumeId } of await manager.findBy(Copy, { assetId }))
+      await this.changeVolume(manager, volumeId, {
+        files: -1,
+        bytes: -size,
+        onlyHere: devices <= 1 ? -1 : 0,
+      });
+    for (const { volumeId } of await manager.findBy(Damage, { assetId }))
+      await this.changeVolume(manager, volumeId, { damaged: -1 });
+    await manager.delete(Copy, { assetId });
+    await manager.delete(Damage, { assetId });
+    await manager.delete(Asset, { id: assetId });
+    const { required } = await this.counts.basis();
+    await this.counts.change(manager, shootId, { files: -1, missingCopies: devices < required ? -1 : 0 });
   }
 
   /** Corrects the clock of a body in a shoot; the camera's own times stay. */

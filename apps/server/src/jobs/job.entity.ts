@@ -11,7 +11,8 @@ export type JobKind =
   | 'bin'
   | 'release'
   | 'derive'
-  | 'take-back';
+  | 'take-back'
+  | 'return';
 /** What a job of a kind that does several things does. */
 export const JOB_DEEDS = [
   ...(['split', 'merge', 'rename', 'aside', 'back', 'arrange'] as const),

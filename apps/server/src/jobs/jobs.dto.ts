@@ -13,6 +13,7 @@ const KINDS = [
   'release',
   'derive',
   'take-back',
+  'return',
 ] as const;
 const STATES = ['queued', 'running', 'paused', 'waiting', 'done', 'failed', 'cancelled'] as const;
 

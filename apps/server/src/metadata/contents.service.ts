@@ -76,7 +76,7 @@ export class Contents {
   /** The largest or smallest JPEG that the camera put into a file. */
   async embedded(file: DiskPath, kind: FileKind, which: 'largest' | 'smallest'): Promise<Embedded> {
     const none = { bytes: null, small: true, side: 0 };
-    if (kind.role !== 'original') return { ...none, whole: true };
+    if (kind.role !== 'original' && kind.role !== 'edit') return { ...none, whole: true };
     const head = await this.disk.readPart(file, 0, LONG_HEAD_BYTES);
     const found = (await this.parser.embedded(head)).sort((a, b) => a.length - b.length);
     const chosen = which === 'largest' ? found.at(-1) : found[0];

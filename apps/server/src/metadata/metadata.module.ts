@@ -5,6 +5,6 @@ import { Parser } from './parser';
 
 @Module({
   providers: [Contents, MetadataTool, Parser],
-  exports: [Contents, Parser],
+  exports: [Contents, Parser, MetadataTool],
 })
 export class MetadataModule {}

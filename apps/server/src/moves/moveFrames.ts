@@ -22,6 +22,8 @@ export class MoveFrames {
     frames.sort((a, b) => (a.instant ?? Infinity) - (b.instant ?? Infinity) || (a.name < b.name ? -1 : 1));
     const byFrame = new Map<string | null, PlacedAsset[]>();
     for (const asset of await this.archive.ofShootFiles(shoot.id)) {
+      // Edits lie where they came back, whatever their frames are called and wherever these go.
+      if (asset.role === 'edit') continue;
       const its = byFrame.get(asset.frameId);
       if (its) its.push(asset);
       else byFrame.set(asset.frameId, [asset]);

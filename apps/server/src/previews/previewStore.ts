@@ -220,7 +220,7 @@ export class PreviewStore implements OnApplicationBootstrap {
        FROM json_each(?) w
        JOIN asset a ON a.id IN (SELECT id FROM asset WHERE picture = w.value
          UNION ALL SELECT id FROM asset WHERE sha256 = w.value AND picture IS NULL)
-       LEFT JOIN copy c ON c."assetId" = a.id WHERE a.role IN ('original', 'clip') GROUP BY 1`,
+       LEFT JOIN copy c ON c."assetId" = a.id WHERE a.role IN ('original', 'clip', 'edit') GROUP BY 1`,
       [JSON.stringify(online), JSON.stringify(thumbs)],
     );
     const away = new Set(rows.filter((row) => !row.here).map((row) => row.key));

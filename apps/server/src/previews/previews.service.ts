@@ -283,12 +283,15 @@ export class PreviewsService implements BeforeApplicationShutdown {
   }
 
   private async locate(key: string): Promise<Located> {
-    const asset = pictureOf(await this.frames.ofPicture(key));
+    const files = await this.frames.ofPicture(key);
+    const asset = pictureOf(files) ?? files.find(({ role }) => role === 'edit');
     if (!asset) throw new ArkivError('not-found', { what: 'picture', id: key });
     const frame = asset.frameId ? await this.reading.manager.findOneBy(Frame, { id: asset.frameId }) : null;
     const { file } = await this.frames.locate(asset.id);
     const side = Math.max(frame?.width ?? 0, frame?.height ?? 0);
     const name = path.posix.basename(asset.at);
-    return { asset, name, file, orientation: frame?.orientation ?? 1, side };
+    // An edit says itself how it is turned: whoever made it saw it upright.
+    const orientation = asset.role === 'edit' ? 1 : (frame?.orientation ?? 1);
+    return { asset, name, file, orientation, side };
   }
 }

@@ -30,7 +30,9 @@ import {
   type MetadataTemplate,
   type SavedPlan,
   type SequenceScope,
+  STAGE_BY,
   type Stage,
+  type StageBy,
 } from '@arkiv/core';
 import type { KeptByName, LabelWords } from './settings.service';
 import { FolderPlanDto, OutputSpecDto, SCOPES, TemplateTextsDto } from './plans.dto';
@@ -113,9 +115,9 @@ export class StageDto implements Stage {
   @ApiProperty({ type: String, enum: LABELS, nullable: true, description: 'the label that says the same' })
   @IsIn([...LABELS, null])
   label: Label | null;
-  @ApiProperty({ type: String, enum: ['handoff'], nullable: true, description: 'what brings keepers here' })
-  @IsIn(['handoff', null])
-  by: 'handoff' | null;
+  @ApiProperty({ type: String, enum: STAGE_BY, nullable: true, description: 'what brings keepers here' })
+  @IsIn([...STAGE_BY, null])
+  by: StageBy | null;
 }
 
 function IsStages() {

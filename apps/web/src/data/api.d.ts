@@ -1520,6 +1520,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shoots/{id}/returns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Returns_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/returns/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Returns_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/returns/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Returns_folders"];
+        put: operations["Returns_setFolders"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/{assetId}/originals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["Returns_answer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/of/{frameId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Returns_editsOf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shoots/{id}/deliveries/plan": {
         parameters: {
             query?: never;
@@ -2029,7 +2109,7 @@ export interface components {
              * @description what brings keepers here
              * @enum {string|null}
              */
-            by: "handoff" | null;
+            by: "handoff" | "return" | null;
         };
         OutputSpecDto: {
             name: string;
@@ -2172,7 +2252,7 @@ export interface components {
         JobDto: {
             id: string;
             /** @enum {string} */
-            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive" | "take-back";
+            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive" | "take-back" | "return";
             /** @enum {string|null} */
             deed: "split" | "merge" | "rename" | "aside" | "back" | "arrange" | "bin" | "forget" | "delete" | "bring-back" | "empty" | null;
             title: string;
@@ -3277,6 +3357,61 @@ export interface components {
             frames: number;
             /** @description why some could not be read */
             problems: string[];
+        };
+        ReturnedFrameDto: {
+            id: string;
+            name: string;
+            /** @description key of the picture that its camera took */
+            picture: string | null;
+        };
+        ReturnDto: {
+            assetId: string;
+            /** @description of its file */
+            name: string;
+            /** @description milliseconds since 1970 */
+            at: number;
+            /** @enum {string} */
+            state: "matched" | "asks" | "unknown" | "aside" | "over";
+            /**
+             * @description by what it was matched
+             * @enum {string|null}
+             */
+            by: "id" | "derived" | "preserved" | "name" | "time" | "look" | "hand" | null;
+            /** @description a frame of it had an edit already */
+            second: boolean;
+            /** @description key of its picture; null: its file is gone */
+            picture: string | null;
+            /** @description below its drive */
+            place: string | null;
+            originals: components["schemas"]["ReturnedFrameDto"][];
+            /** @description among which it is, the likeliest first */
+            among: components["schemas"]["ReturnedFrameDto"][];
+        };
+        ReturnFolderDto: {
+            volumeId: string;
+            /** @description below the drive */
+            path: string;
+        };
+        ReturnFoldersDto: {
+            folders: components["schemas"]["ReturnFolderDto"][];
+        };
+        ReturnAnswerDto: {
+            /** @description what it was made from; none: nothing of this shoot */
+            frameIds: string[];
+        };
+        EditOfFrameDto: {
+            assetId: string;
+            name: string;
+            at: number;
+            picture: string | null;
+            /** @description frames that it was made from */
+            originals: number;
+        };
+        EditsOfFrameDto: {
+            /** @description key of the picture that its camera took */
+            taken: string | null;
+            /** @description the newest first */
+            edits: components["schemas"]["EditOfFrameDto"][];
         };
         StartDeliveryDto: {
             name: string;
@@ -6056,6 +6191,136 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartedJobDto"];
+                };
+            };
+        };
+    };
+    Returns_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnDto"][];
+                };
+            };
+        };
+    };
+    Returns_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Returns_folders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnFoldersDto"];
+                };
+            };
+        };
+    };
+    Returns_setFolders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnFoldersDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnFoldersDto"];
+                };
+            };
+        };
+    };
+    Returns_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                assetId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnAnswerDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Returns_editsOf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frameId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditsOfFrameDto"];
                 };
             };
         };

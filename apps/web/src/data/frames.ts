@@ -66,7 +66,7 @@ export const NO_FRAME: Readonly<LoadedFrame> = {
   ...{ body: null, serial: null, lens: null, aperture: null, apertureText: null },
   ...{ exposure: null, exposureText: null, iso: null, focalLength: null, exposureBias: null, focus: null },
   ...{ width: null, height: null, orientation: 1, seconds: null },
-  ...{ role: 'original', format: '', raw: 'none', voice: null, picture: null, bytes: null },
+  ...{ role: 'original', format: '', raw: 'none', voice: null, edited: null, picture: null, bytes: null },
   ...{ sign: null, detail: null, measures: null, sharpness: null, advice: '', away: null },
   ...{ close: null, dx: null, dy: null, taken: null },
 };

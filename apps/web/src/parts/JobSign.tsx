@@ -15,6 +15,7 @@ const WORDS: Record<Exclude<Job['kind'], 'move' | 'bin'> | NonNullable<Job['deed
   clear: ['Clearing {}', 'Cleared {}'],
   release: ['Taking off: {}', 'Taken off: {}'],
   'take-back': ['Taking back: {}', 'Taken back: {}'],
+  return: ['Edits come back: {}', 'Edits that came back: {}'],
   derive: ['Copying frames of {}', 'Copied frames of {}'],
   split: ['Moving frames of {}', 'Moved frames of {}'],
   merge: ['Moving frames of {}', 'Moved frames of {}'],

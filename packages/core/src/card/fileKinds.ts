@@ -79,7 +79,7 @@ export const isShot = ({ role }: Pick<FileKind, 'role'>): boolean => role === 'o
 
 /** Whether the picture itself can be decoded; of others there is an embedded picture, a poster, or nothing. */
 export const isDecoded = ({ role, raw, format }: FileKind): boolean =>
-  role === 'original' && !raw && !NOT_DECODED.includes(format);
+  (role === 'original' || role === 'edit') && !raw && !NOT_DECODED.includes(format);
 
 /** What a file's picture shows as a rule. A raw without a useful picture inside is developed: that is seen when it is opened. */
 export const usualDetail = (file: FileKind): Detail =>

@@ -29,6 +29,7 @@ export const NO_ROW: FoundRow = {
     sharpness: null,
     advice: '',
     voice: null,
+    edited: null,
     piles: '',
     albums: '',
     caption: null,

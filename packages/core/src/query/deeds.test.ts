@@ -18,6 +18,7 @@ const frameOf = (marks: Marks): QueryFrame => ({
     sharpness: null,
     advice: '',
     voice: null,
+    edited: null,
     note: null,
     piles: '',
     albums: '',

@@ -39,6 +39,8 @@ export interface QueryFrame {
   advice: string;
   /** whether it has a voice note: {@link VOICE_NOTE} */
   voice: string | null;
+  /** {@link EDITED} where an edit of it came back */
+  edited: string | null;
   /** {@link AWAY} where no drive that is here holds its picture; drives come and go, so no frame keeps it */
   away?: string | null;
   /** the folder that its files lie in, below each drive */
@@ -72,6 +74,7 @@ export interface QueryFrame {
 export type Detail = 'full' | 'embedded' | 'developed' | 'poster';
 
 export const VOICE_NOTE = 'voice note';
+export const EDITED = 'edited';
 export const AWAY = 'on drives that are away';
 export const DELIVERED = 'delivered';
 
@@ -161,6 +164,7 @@ const FACTS: Readonly<Record<Fact, FactField>> = {
   detail: { type: 'choice', facet: 'values', words: 'detail', column: 'detail' },
   sharpness: { type: 'number', facet: 'range', words: 'sharpness', column: 'sharpness' },
   voice: { type: 'choice', facet: 'values', words: 'voice note', column: 'voice' },
+  edited: { type: 'choice', facet: 'values', words: 'edits', column: 'edited' },
   away: { type: 'choice', facet: 'values', words: 'drives', column: 'away' },
   shoot: { type: 'choice', facet: 'values', words: 'shoot', column: 'shoot', sql: ofShoot('title') },
   client: { type: 'choice', facet: 'values', words: 'client', column: 'client', sql: ofShoot('client') },

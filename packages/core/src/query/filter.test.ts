@@ -24,6 +24,7 @@ const frame = (change: Partial<QueryFrame> = {}): QueryFrame => ({
   sharpness: null,
   advice: '',
   voice: null,
+  edited: null,
   note: null,
   stage: null,
   take: null,

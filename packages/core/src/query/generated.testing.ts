@@ -33,6 +33,7 @@ export function generated(): { pool: fc.Arbitrary<GeneratedFrame>; filters: fc.A
     sign: ['incomplete file'],
     detail: ['full', 'embedded'],
     voice: ['voice note'],
+    edited: ['edited'],
     piles: ['', 'P1', 'P2', 'P1+P2', 'P12+P2'],
     albums: ['', 'A1:a0', 'A2:Zz', 'A1:a1+A2:a0V', 'A12:a0+A2:a5'],
     advice: ['', 'soft', 'soft+shaken', 'over-exposed+tilted'],

@@ -28,6 +28,7 @@ const FRAME: QueryFrame = {
     sharpness: 50,
     advice: '',
     voice: null,
+    edited: null,
     piles: 'P1',
     albums: 'A1:a0+A2:a1',
     caption: 'White heron with a fish at the North Pier',

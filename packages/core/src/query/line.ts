@@ -366,7 +366,14 @@ export const LINE_FIELDS = {
     drive: 'drives',
   },
   ...{ format: 'formats', kind: 'role', raw: 'raw', sign: 'sign', detail: 'detail', advice: 'advice' },
-  ...{ voice: 'voice', delivered: 'delivered', verdict: 'verdict', stars: 'stars', text: 'text' },
+  ...{
+    voice: 'voice',
+    edited: 'edited',
+    delivered: 'delivered',
+    verdict: 'verdict',
+    stars: 'stars',
+    text: 'text',
+  },
   ...{
     iso: 'iso',
     aperture: 'aperture',

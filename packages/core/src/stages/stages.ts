@@ -2,6 +2,10 @@ import { isStageId } from '../marks/stageId';
 import type { Filter } from '../query/filter';
 import { LABELS, type Label, type MarkKind, type MarkValue, type Marks } from '../marks/marks';
 
+/** What brings keepers to a stage by itself. */
+export const STAGE_BY = ['handoff', 'return'] as const;
+export type StageBy = (typeof STAGE_BY)[number];
+
 /** Where a keeper stands between hand-off and delivery, in the studio's own words. */
 export interface Stage {
   /** what frames keep of it: it stays when the words change */
@@ -9,15 +13,18 @@ export interface Stage {
   name: string;
   /** the label that says the same: who gives the one gives the other; null: none does */
   label: Label | null;
-  /** what brings keepers here by itself, from the first stage: that they were handed off; null: nothing does */
-  by: 'handoff' | null;
+  /**
+   * what brings keepers here by itself: that they were handed off, from the first stage; that an edit of them came back, from any before
+   * this one; null: nothing does
+   */
+  by: StageBy | null;
 }
 
 /** What a studio begins with; it words, orders, adds and takes away as it likes. */
 export const DEFAULT_STAGES: readonly Stage[] = [
   { id: 'to-edit', name: 'to edit', label: null, by: null },
   { id: 'editing', name: 'being edited', label: null, by: 'handoff' },
-  { id: 'nearly', name: 'nearly done', label: null, by: null },
+  { id: 'nearly', name: 'nearly done', label: null, by: 'return' },
   { id: 'ready', name: 'ready', label: null, by: null },
 ];
 
@@ -44,6 +51,11 @@ export function stageIdFor(name: string, others: readonly Pick<Stage, 'id'>[]): 
   }
 }
 
+const BROUGHT: readonly [StageBy, string][] = [
+  ['handoff', 'Hand-off'],
+  ['return', 'Coming back'],
+];
+
 /**
  * What is wrong with a list of stages; null: nothing. Names and ids are each there once, and no label says two of them.
  */
@@ -55,7 +67,8 @@ export function stagesProblem(stages: readonly Stage[]): string | null {
   const labels = new Set<Label>();
   if (stages[0]!.by !== null)
     return 'At the first stage keepers stand from the beginning: nothing brings them there.';
-  if (stages.filter(({ by }) => by === 'handoff').length > 1) return 'Hand-off brings keepers to one stage.';
+  for (const [what, words] of BROUGHT)
+    if (stages.filter(({ by }) => by === what).length > 1) return `${words} brings keepers to one stage.`;
   for (const { id, name, label } of stages) {
     if (!isStageId(id)) return `“${id}” is no id of a stage.`;
     if (name.trim() !== name || name === '') return 'Each stage needs a name.';

@@ -27,6 +27,7 @@ import { Stages1820000000000 } from './1820000000000-stages';
 import { Handed1821000000000 } from './1821000000000-handed';
 import { HandedTo1822000000000 } from './1822000000000-handed-to';
 import { SaidInside1823000000000 } from './1823000000000-said-inside';
+import { Returns1824000000000 } from './1824000000000-returns';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -61,4 +62,5 @@ export const MIGRATIONS = [
   Handed1821000000000,
   HandedTo1822000000000,
   SaidInside1823000000000,
+  Returns1824000000000,
 ];

@@ -6,6 +6,7 @@ import {
   INCOMPLETE,
   partsOfLine,
   standingFilter,
+  EDITED,
   VOICE_NOTE,
   withoutPart,
   type Filter,
@@ -46,6 +47,8 @@ export interface CullFilter {
   incomplete?: boolean;
   /** only frames with a voice note */
   voice?: boolean;
+  /** only frames of which an edit came back */
+  edited?: boolean;
   /** only frames whose pictures lie on drives that are away */
   away?: boolean;
   /** what a frame is by the studio's rules; missing: all */
@@ -61,6 +64,7 @@ export interface PileChoice {
 /** What is true of a frame or not: the filter's part, and the fact with the value that says so. */
 export const TRUTHS = [
   { part: 'voice', fact: 'voice', is: VOICE_NOTE, words: 'with a voice note' },
+  { part: 'edited', fact: 'edited', is: EDITED, words: 'edited' },
   { part: 'incomplete', fact: 'sign', is: INCOMPLETE, words: INCOMPLETE },
   { part: 'away', fact: 'away', is: AWAY, words: AWAY },
 ] as const;

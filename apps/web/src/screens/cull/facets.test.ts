@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { AWAY, DEFAULT_RULES, INCOMPLETE, LABELS, matches, VOICE_NOTE } from '@arkiv/core';
+import { AWAY, DEFAULT_RULES, INCOMPLETE, LABELS, matches, EDITED,
+  VOICE_NOTE } from '@arkiv/core';
 import type { LoadedFrame } from '../../data/frames';
 import { tallyKey } from '../../data/tally';
 import { NO_FILTER, toFilter, TRUTHS, type CullFilter } from './cullFilter';
@@ -24,6 +25,7 @@ const frame = fc.record({
   sign: fc.constantFrom(INCOMPLETE, null),
   detail: fc.constantFrom('full', 'developed', null),
   voice: fc.constantFrom(VOICE_NOTE, null),
+  edited: fc.constantFrom(EDITED, null),
   away: fc.constantFrom(AWAY, null, undefined),
   piles: fc.constantFrom('', 'P1', 'P2', 'P1+P2'),
   advice: fc.constantFrom('', 'soft', 'soft+tilted'),
@@ -73,6 +75,7 @@ describe('choices of the drawer', () => {
           text: fc.constantFrom('', 'press', 'ock_1'),
           incomplete: fc.boolean(),
           voice: fc.boolean(),
+          edited: fc.boolean(),
           away: fc.boolean(),
           piles: fc.subarray(['P1', 'P2', '']).map((ids) => ids.map((id) => ({ id, name: id }))),
           standing: fc.constantFrom('left', 'keeper', null),

@@ -101,6 +101,7 @@ function told({
     detail: { title: 'Detail', part: (detail) => `detail=${detail}` },
     advice: { title: 'Advice', part: exact('advice'), none: ['none', 'advice:none'] },
     voice: { title: 'Voice note', part: () => 'voice:any' },
+    edited: { title: 'Edits', part: () => 'edited:any' },
     sign: { title: 'Files', part: exact('sign') },
   };
 }

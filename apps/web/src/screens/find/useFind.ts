@@ -42,6 +42,17 @@ export function useFind(album: string | undefined) {
     written.current = here;
     setQuestion(questionOf(search, album));
   }, [here, search, album]);
+  // Pressed before the last step was drawn, Back leads to what is drawn still: the router sees no change.
+  useEffect(() => {
+    const back = () => {
+      if (window.location.pathname !== pathname) return;
+      const asked = questionOf(window.location.search, album);
+      written.current = findAddress(asked);
+      setQuestion(asked);
+    };
+    window.addEventListener('popstate', back);
+    return () => window.removeEventListener('popstate', back);
+  }, [pathname, album]);
   const text = questionText(question);
   const within = question.album !== undefined;
   const step = useRef(false);

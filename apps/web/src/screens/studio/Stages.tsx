@@ -78,23 +78,22 @@ export function Stages({ settings }: { settings: Api['SettingsDto'] }) {
                 </option>
               ))}
             </TextField>
-            <label style={{ display: 'flex', gap: 8, alignItems: 'center', paddingTop: 9 }}>
-              <input
-                type="checkbox"
-                style={{ accentColor: INK.full }}
-                disabled={i === 0 || busy}
-                checked={stage.by === 'handoff'}
-                onChange={(event) =>
-                  run(
-                    stages.map((other, at) => ({
-                      ...other,
-                      by: at === i && event.target.checked ? 'handoff' : null,
-                    })),
-                  )
-                }
-              />
-              when handed off
-            </label>
+            <TextField
+              select
+              value={stage.by ?? ''}
+              disabled={i === 0 || busy}
+              onChange={(event) =>
+                run(broughtBy(stages, i, (event.target.value || null) as Stage['by']))
+              }
+              slotProps={{
+                select: { native: true },
+                htmlInput: { 'aria-label': `What brings frames to “${stage.name}”` },
+              }}
+            >
+              <option value="">by hand</option>
+              <option value="handoff">when handed off</option>
+              <option value="return">when an edit comes back</option>
+            </TextField>
             <Box sx={{ display: 'flex', pt: 0.5 }}>
               <Move
                 words={`“${stage.name}” one up`}
@@ -171,6 +170,10 @@ const keepStages = (stages: readonly Stage[]): Promise<unknown> =>
 /** A stage that has become the first is reached from the beginning. */
 const firstBringsNothing = (stages: readonly Stage[]): Stage[] =>
   stages.map((stage, i) => (i === 0 ? { ...stage, by: null } : stage));
+
+/** One thing brings keepers to one stage. */
+const broughtBy = (stages: readonly Stage[], at: number, by: Stage['by']): Stage[] =>
+  stages.map((stage, i) => (i === at ? { ...stage, by } : stage.by === by ? { ...stage, by: null } : stage));
 
 const swapped = (stages: readonly Stage[], i: number): Stage[] => {
   const next = [...stages];
