@@ -103,7 +103,7 @@ describe('edits that come back', () => {
     expect([preview.status, preview.headers.get('content-type')]).toEqual([200, 'image/webp']);
     // What the camera took is still at hand.
     expect(await arkiv.get(`/returns/of/${ids[0]}`)).toMatchObject({
-      taken: before,
+      taken: { picture: before },
       edits: [{ picture: first, originals: 1 }],
     });
     const second = save('later/' + `${name[0]} (2).jpg`, await made(0, (its) => its.greyscale()));

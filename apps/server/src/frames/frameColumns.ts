@@ -57,9 +57,23 @@ export const pictureKeySql = (alias: string): string => `COALESCE(${alias}.pictu
 /** Key of the picture that shows a frame (f), in SQL. */
 export const PICTURE = `(SELECT ${pictureKeySql('a')} FROM asset a WHERE a.id = f."shownBy")`;
 
+const ofEdit = (column: 'width' | 'height'): string =>
+  `CASE WHEN f.edited IS NULL THEN f."${column}" ELSE COALESCE(
+    (SELECT e."${column}" FROM returned e WHERE e."assetId" = f."shownBy"), f."${column}") END`;
+
+/** Of a frame that an edit shows, the size of that one: it may be cut, and it is upright. */
+const OF_EDIT = {
+  width: ofEdit('width'),
+  height: ofEdit('height'),
+  orientation: `CASE WHEN f.edited IS NOT NULL AND EXISTS (SELECT 1 FROM returned e
+    WHERE e."assetId" = f."shownBy" AND e.width IS NOT NULL) THEN 1 ELSE f.orientation END`,
+};
+
 /** What is selected of a frame (f) with what stands beside it (t). */
 export const LOADED_FRAME = [
-  ...FRAME_COLUMNS.map((c) => `f."${c}"`),
+  ...FRAME_COLUMNS.map((c) =>
+    c in OF_EDIT ? `${OF_EDIT[c as keyof typeof OF_EDIT]} AS "${c}"` : `f."${c}"`,
+  ),
   `f."place" AS lies`,
   ...TEXT_COLUMNS.map((c) => `t."${c}"`),
   `${PICTURE} AS picture`,

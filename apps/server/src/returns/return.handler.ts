@@ -25,6 +25,7 @@ import type { Lane } from '../jobs/lanes';
 import { MetadataTool } from '../metadata/metadataTool';
 import { Parser } from '../metadata/parser';
 import { FileWays } from '../moves/fileWays';
+import { PictureMaker } from '../pictures/pictureMaker';
 import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
@@ -58,6 +59,7 @@ export class ReturnHandler implements JobHandler, OnModuleInit {
     private readonly frameStore: FrameStore,
     private readonly ways: FileWays,
     private readonly looks: Looks,
+    private readonly maker: PictureMaker,
     private readonly parser: Parser,
     private readonly tool: MetadataTool,
     private readonly shoots: ShootsService,
@@ -149,11 +151,12 @@ export class ReturnHandler implements JobHandler, OnModuleInit {
     const before = there?.role === 'edit' ? await this.setAside(shootId, there, volume) : null;
     if (there && there.role !== 'edit') throw new ArkivError('file.exists', { file: at });
     const name = path.posix.basename(at);
+    const side = await this.sizeOf(name, whole.file);
     const assetId = await this.work.write(async (manager) => {
       const id = await this.store.add(
         manager,
         { shootId, at, format: kind.format, raw: false, sha256, size },
-        { name, at: this.clock.now() },
+        { name, at: this.clock.now(), ...side },
       );
       await this.frameStore.verified(manager, id, volume.id, verified);
       await this.frameStore.seenAs(manager, id, volume.id, mtimeMillis);
@@ -193,6 +196,19 @@ export class ReturnHandler implements JobHandler, OnModuleInit {
       );
     }
     return returned?.by === 'hand' ? originals.map(({ id }) => id) : [];
+  }
+
+  /** As it stands upright; a picture that cannot be shown is taken in all the same. */
+  private async sizeOf(
+    name: string,
+    file: DiskPath,
+  ): Promise<{ width: number | null; height: number | null }> {
+    try {
+      return await this.maker.measure(name, { input: file, orientation: null });
+    } catch (error) {
+      if (!(error instanceof ArkivError)) throw error;
+      return { width: null, height: null };
+    }
   }
 
   /** What it says of itself, and a sidecar beside it. */

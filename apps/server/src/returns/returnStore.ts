@@ -15,6 +15,10 @@ export interface OriginalOf {
   name: string;
   /** key of the picture that shows it */
   picture: string | null;
+  width: number | null;
+  height: number | null;
+  /** Exif orientation 1…8 */
+  orientation: number;
 }
 
 /** The only writer of what came back from editing. Each method that writes belongs in the caller's transaction. */
@@ -31,7 +35,7 @@ export class ReturnStore {
   async add(
     manager: EntityManager,
     file: Omit<NewAsset, 'frameId' | 'role' | 'cardPath'>,
-    it: Pick<Returned, 'name' | 'at'>,
+    it: Pick<Returned, 'name' | 'at' | 'width' | 'height'>,
   ): Promise<string> {
     const { id } = await this.frames.addAsset(manager, {
       ...file,
@@ -147,7 +151,7 @@ export class ReturnStore {
   /** What edits were made from. */
   originals(assetIds: readonly string[]): Promise<OriginalOf[]> {
     return this.named(
-      `SELECT o."assetId", f.id, f.name, ${TAKEN_OR_SHOWN} AS picture FROM returned_original o
+      `SELECT o."assetId", f.id, f.name, ${TAKEN_OR_SHOWN} AS picture, f.width, f.height, f.orientation FROM returned_original o
        JOIN frame f ON f.id = o."frameId" WHERE o."assetId" IN (SELECT value FROM json_each(?)) ORDER BY f.instant, f.name`,
       assetIds,
     );
@@ -156,7 +160,7 @@ export class ReturnStore {
   /** Frames by their ids, in their order, as originals of nothing yet. */
   async candidates(frameIds: readonly string[]): Promise<OriginalOf[]> {
     const rows = await this.named(
-      `SELECT '' AS "assetId", f.id, f.name, ${TAKEN_OR_SHOWN} AS picture FROM frame_here f
+      `SELECT '' AS "assetId", f.id, f.name, ${TAKEN_OR_SHOWN} AS picture, f.width, f.height, f.orientation FROM frame_here f
        WHERE f.id IN (SELECT value FROM json_each(?))`,
       frameIds,
     );

@@ -24,6 +24,9 @@ export class Returned {
   @Column('simple-json') among: string[];
   /** 1: a frame of it had an edit already when it came */
   @Column('integer') second: number;
+  /** pixels of its picture as it stands upright; null: it cannot be shown */
+  @Column('integer', { nullable: true }) width: number | null;
+  @Column('integer', { nullable: true }) height: number | null;
 }
 
 /** What an edit was made from: several frames where it is a stack or a panorama. */

@@ -47,12 +47,20 @@ export class EditOfFrameDto {
   @ApiProperty() name: string;
   @ApiProperty() at: number;
   @ApiProperty({ type: String, nullable: true }) picture: string | null;
+  @ApiProperty({ type: Number, nullable: true, description: 'pixels, upright' }) width: number | null;
+  @ApiProperty({ type: Number, nullable: true }) height: number | null;
   @ApiProperty({ description: 'frames that it was made from' }) originals: number;
 }
 
+export class TakenPictureDto {
+  @ApiProperty({ type: String, nullable: true, description: 'its key' }) picture: string | null;
+  @ApiProperty({ type: Number, nullable: true, description: 'pixels' }) width: number | null;
+  @ApiProperty({ type: Number, nullable: true }) height: number | null;
+  @ApiProperty({ description: 'Exif orientation 1…8' }) orientation: number;
+}
+
 export class EditsOfFrameDto implements EditsOfFrame {
-  @ApiProperty({ type: String, nullable: true, description: 'key of the picture that its camera took' })
-  taken: string | null;
+  @ApiProperty({ type: TakenPictureDto, description: 'what its camera took' }) taken: TakenPictureDto;
   @ApiProperty({ type: [EditOfFrameDto], description: 'the newest first' }) edits: EditOfFrameDto[];
 }
 

@@ -14,7 +14,7 @@ import type { Returned, ReturnFolder, ReturnState } from './returned.entity';
 import { ReturnStore, type OriginalOf } from './returnStore';
 
 /** A frame that an edit was made from, or may have been. */
-export type ReturnedFrame = Omit<OriginalOf, 'assetId'>;
+export type ReturnedFrame = Pick<OriginalOf, 'id' | 'name' | 'picture'>;
 
 /** What came back, as it is listed. */
 export interface ReturnListed {
@@ -35,10 +35,14 @@ export interface ReturnListed {
 
 /** A frame's edits, with what its camera took. */
 export interface EditsOfFrame {
-  /** key of the picture that its camera took */
-  taken: string | null;
+  /** the picture that its camera took */
+  taken: Pick<OriginalOf, 'picture' | 'width' | 'height' | 'orientation'>;
   /** the newest first */
-  edits: { assetId: string; name: string; at: number; picture: string | null; originals: number }[];
+  edits: (Pick<Returned, 'assetId' | 'name' | 'at' | 'width' | 'height'> & {
+    picture: string | null;
+    /** frames that it was made from */
+    originals: number;
+  })[];
 }
 
 /** What came back from editing: listed, and said of it by whoever looks. */
@@ -86,13 +90,14 @@ export class ReturnsService {
     const [frame] = await this.store.candidates([frameId]);
     if (!frame) throw new ArkivError('not-found', { what: 'frame', id: frameId });
     const edits: EditsOfFrame['edits'] = [];
-    for (const { assetId, name, at } of await this.store.editsOf(frameId)) {
+    for (const { assetId, name, at, width, height } of await this.store.editsOf(frameId)) {
       const file = await this.frames.asset(assetId);
       if (!file) continue;
       const originals = (await this.store.originals([assetId])).length;
-      edits.push({ assetId, name, at, picture: pictureKey(file), originals });
+      edits.push({ assetId, name, at, width, height, picture: pictureKey(file), originals });
     }
-    return { taken: frame.picture, edits };
+    const { picture, width, height, orientation } = frame;
+    return { taken: { picture, width, height, orientation }, edits };
   }
 
   /** What an edit was made from, as somebody says; none: of nothing in this shoot. May be said anew at any time. */

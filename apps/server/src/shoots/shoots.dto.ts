@@ -58,6 +58,7 @@ export class ShootDto {
   @ApiProperty({ description: 'pattern of a folder inside the originals' }) below: string;
   @ApiProperty({ description: 'name of the folder that its originals lie in' }) originals: string;
   @ApiProperty({ description: 'name of the folder for copies that go to editing' }) selects: string;
+  @ApiProperty({ description: 'name of the folder in which edits come back' }) edits: string;
   @ApiProperty({ description: 'name of the folder that rejects are set aside into' }) rejectsFolder: string;
   @ApiProperty({ description: 'where {number} carries on' }) nextSeq: number;
   @ApiProperty({ enum: SCOPES }) seqBy: SequenceScope;
@@ -84,6 +85,7 @@ export class ShootDto {
       below: plan.below ?? '',
       originals: plan.originals,
       selects: plan.selects,
+      edits: plan.edits,
       rejectsFolder: plan.rejects,
       ...counted,
     };

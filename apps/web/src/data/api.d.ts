@@ -2487,6 +2487,8 @@ export interface components {
             originals: string;
             /** @description name of the folder for copies that go to editing */
             selects: string;
+            /** @description name of the folder in which edits come back */
+            edits: string;
             /** @description name of the folder that rejects are set aside into */
             rejectsFolder: string;
             /** @description where {number} carries on */
@@ -3399,17 +3401,29 @@ export interface components {
             /** @description what it was made from; none: nothing of this shoot */
             frameIds: string[];
         };
+        TakenPictureDto: {
+            /** @description its key */
+            picture: string | null;
+            /** @description pixels */
+            width: number | null;
+            height: number | null;
+            /** @description Exif orientation 1…8 */
+            orientation: number;
+        };
         EditOfFrameDto: {
             assetId: string;
             name: string;
             at: number;
             picture: string | null;
+            /** @description pixels, upright */
+            width: number | null;
+            height: number | null;
             /** @description frames that it was made from */
             originals: number;
         };
         EditsOfFrameDto: {
-            /** @description key of the picture that its camera took */
-            taken: string | null;
+            /** @description what its camera took */
+            taken: components["schemas"]["TakenPictureDto"];
             /** @description the newest first */
             edits: components["schemas"]["EditOfFrameDto"][];
         };

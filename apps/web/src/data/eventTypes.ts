@@ -14,6 +14,7 @@ export const EVENT_TYPES = [
   'vocabulary',
   'bin',
   'passes',
+  'returns',
   'sidecar',
   'sidecars',
   'reset',

@@ -125,6 +125,7 @@ const OLD_AFTER: Record<string, RegExp> = {
   vocabulary: /^\/vocabulary/,
   bin: /^\/bin|^\/albums\/held$/,
   passes: /^\/shoots\/[^/]+\/passes$/,
+  returns: /^\/shoots\/[^/]+\/returns|^\/returns\//,
   sidecars: /^\/marks\/sidecars$/,
   settings: /^\/settings|^\/shoots/,
   reset: /./,

@@ -59,6 +59,8 @@ export type CullCommand =
         | 'folderLead'
         | 'arranging'
         | 'where'
+        | 'before'
+        | 'version'
         | 'bookmarks'
         | 'noteLine'
         | 'wordsLine'
@@ -238,6 +240,8 @@ export const ACTIONS: readonly Action[] = [
   one('full-screen', 'Look', 'full screen', ['shift+i'], { do: 'fullScreen' }),
   one('facts', 'Look', 'facts: none, short, full', ['c'], { do: 'facts' }),
   one('camera', 'Look', 'everything the camera wrote', ['shift+j'], { do: 'camera' }),
+  one('before', 'Look', 'an edited frame: before and after', ['alt+e'], { do: 'before' }),
+  one('version', 'Look', 'an edited frame: the version before this one', ['alt+shift+e'], { do: 'version' }),
   one('where', 'Look', 'where its files lie, and open them', ['alt+w'], { do: 'where' }),
   one('surround', 'Look', 'surround: black, dark, 18 % grey, white', ['b'], { do: 'surround' }),
   one('histogram', 'Look', 'tones of the picture, on or off', ['shift+h'], { do: 'histogram' }),

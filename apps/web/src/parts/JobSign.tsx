@@ -66,7 +66,7 @@ export function jobPlace(job: Api['JobDto']): string | null {
   if (job.kind === 'intake') return `/intake/job?job=${job.id}`;
   if (job.kind === 'bin') return '/bin';
   const screen =
-    job.kind === 'handoff' || job.kind === 'take-back'
+    job.kind === 'handoff' || job.kind === 'take-back' || job.kind === 'return'
       ? 'handoff'
       : job.kind === 'delivery'
         ? 'deliver'

@@ -11,7 +11,7 @@ export class Returns1824000000000 implements MigrationInterface {
     await runner.query(`CREATE VIEW "frame_here" AS SELECT * FROM "frame" WHERE "state" = 'here'`);
     await runner.query(`CREATE TABLE "returned" ("assetId" text PRIMARY KEY NOT NULL, "shootId" text NOT NULL,
       "name" text NOT NULL, "at" integer NOT NULL, "state" text NOT NULL, "by" text, "among" text NOT NULL,
-      "second" integer NOT NULL DEFAULT 0)`);
+      "second" integer NOT NULL DEFAULT 0, "width" integer, "height" integer)`);
     await runner.query(`CREATE INDEX "returned_shoot" ON "returned" ("shootId", "at")`);
     await runner.query(`CREATE TABLE "returned_original" ("assetId" text NOT NULL, "frameId" text NOT NULL,
       PRIMARY KEY ("assetId", "frameId"))`);

@@ -17,6 +17,8 @@ interface Props {
   facts: 'none' | 'short' | 'full';
   detail: DetailSaid | null;
   labels: Record<string, string>;
+  /** which of its pictures is seen; empty: it has one */
+  version?: string;
   /** the piles that it is in, as they are called */
   piles: string;
   selected: number;
@@ -43,7 +45,7 @@ const MARKS = {
 /** The line below the picture, like a film's edge: number, time, facts, detail; at the right the marks. */
 export const CaptionLine = memo(function CaptionLine(props: Props) {
   const { frame, position, takePosition, facts, detail, labels, piles, selected } = props;
-  const { stepOn, notice, cell, onCell, onCamera } = props;
+  const { stepOn, notice, cell, onCell, onCamera, version } = props;
   const parts = frame ? factsOf(frame, facts) : [];
   return (
     <div className={styles.line}>
@@ -61,6 +63,7 @@ export const CaptionLine = memo(function CaptionLine(props: Props) {
         </span>
       )}
       {frame?.sign && <span style={{ ...PARTED, color: STRIKE_TEXT }}>{frame.sign}</span>}
+      {version && <span style={{ ...PARTED, whiteSpace: 'nowrap' }}>{version}</span>}
       {detail && (
         <span data-testid="detail" style={{ ...PARTED, color: detail.full ? INK.faint : INK.full }}>
           {detail.full ? '■' : '◧'} {detail.words}

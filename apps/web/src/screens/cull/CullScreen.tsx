@@ -48,6 +48,7 @@ import { TakeColumn } from './takes/TakeColumn';
 import { TouchBar, useFingers } from './TouchBar';
 import { useCull } from './useCull';
 import { useMeasuring } from './useMeasuring';
+import { useVersion } from './useVersion';
 import { useRunThrough } from './useRunThrough';
 import styles from './Cull.module.css';
 import drawerStyles from './FilterDrawer.module.css';
@@ -140,6 +141,7 @@ function Cull({ shootId }: { shootId: string }) {
       ? `take ${count(cull.takes.numberOf(current.id))} of ${count(cull.takes.length)}`
       : '';
   const large = state.view !== 'sheet';
+  const { pictured, words: versionWords } = useVersion(current, state.version);
   const fingers = useFingers();
   const measuring = useMeasuring(shootId, shoot, state.order, state.filter);
   const caption = (
@@ -149,6 +151,7 @@ function Cull({ shootId }: { shootId: string }) {
       takePosition={takePosition}
       facts={state.facts}
       detail={state.view === 'single' || state.view === 'run' ? detail : null}
+      version={state.view === 'single' || state.view === 'run' ? versionWords : ''}
       labels={labels}
       piles={current ? pileNames(current, cull.piles) : ''}
       selected={cull.selected.length}
@@ -210,7 +213,7 @@ function Cull({ shootId }: { shootId: string }) {
             <div className={styles.single} style={{ background: SURROUNDS[state.surround] }}>
               <Pane
                 name="single"
-                frame={current}
+                frame={pictured ?? current}
                 around={neighbours}
                 looking={looking}
                 over={state.over}
@@ -254,7 +257,7 @@ function Cull({ shootId }: { shootId: string }) {
             hides={shown.hidesFrame}
             onGo={goToFrame}
           >
-            {state.histogram && <Histogram picture={current.picture} />}
+            {state.histogram && <Histogram picture={pictured?.picture ?? null} />}
           </TakeColumn>
         )}
         {state.drawer && !state.alone && (

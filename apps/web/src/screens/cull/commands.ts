@@ -21,6 +21,7 @@ import { NO_FILTER, type PileChoice } from './cullFilter';
 import { deedWords, markWords, stepWords } from './cullWords';
 import { targetsOf, type Seen } from './seen';
 import { another, pageBeside, paneOf, panesAt, sideBySide, takeBeside } from './sideCommands';
+import { showVersion } from './versions';
 import { answerDoubt, beginDoubts, correctTake, lookAtClock } from './takes/takeCommands';
 import { wordChanges, type WordsWish } from '../../data/words';
 
@@ -377,6 +378,9 @@ export function runCommand(command: CullCommand, seen: Seen): void {
     case 'camera':
     case 'keys':
       return dispatch({ type: 'toggle', what: command.do });
+    case 'before':
+    case 'version':
+      return showVersion(command.do, seen);
     case 'clipping':
     case 'focus':
       return dispatch({ type: 'over', over: command.do });

@@ -52,6 +52,8 @@ export interface CullState {
   histogram: boolean;
   /** what is laid over the picture */
   over: 'none' | Over;
+  /** which picture of the current frame is seen, see `versionsOf`; 0: the one that shows it everywhere */
+  version: number;
   /** frames that stand side by side; the current one is among them */
   panes: readonly string[];
   run: Run;
@@ -106,6 +108,7 @@ export const START: CullState = {
   alone: false,
   histogram: false,
   over: 'none',
+  version: 0,
   panes: [],
   run: { paused: false, back: false, seconds: 2 },
   jump: false,
@@ -201,6 +204,7 @@ export type CullAction =
   | { type: 'stepAfter'; kinds: readonly MarkField[] }
   | { type: 'pass'; id: string | null; at: string | null }
   | { type: 'over'; over: Over }
+  | { type: 'version'; version: number }
   | { type: 'side'; panes: readonly string[]; current: string }
   | { type: 'drop' }
   | { type: 'run'; change: Partial<Run> }
@@ -224,7 +228,8 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
         state.view !== 'side' || state.panes.includes(action.id)
           ? state.panes
           : state.panes.map((id) => (id === state.current ? action.id : id));
-      return { ...state, current: action.id, anchor: action.id, selection: [], held: [], panes };
+      const chosen = { current: action.id, anchor: action.id, selection: [], held: [] };
+      return { ...state, ...chosen, panes, version: 0 };
     }
     case 'side':
       return {
@@ -251,6 +256,8 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
       return { ...state, ...layoutOf({ ...state, ...action.layout }), alone: false };
     case 'over':
       return { ...state, over: state.over === action.over ? 'none' : action.over };
+    case 'version':
+      return { ...state, version: action.version };
     case 'order':
       return { ...state, order: action.order };
     case 'doubts': {

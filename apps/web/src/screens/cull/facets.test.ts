@@ -1,6 +1,5 @@
 import fc from 'fast-check';
-import { AWAY, DEFAULT_RULES, INCOMPLETE, LABELS, matches, EDITED,
-  VOICE_NOTE } from '@arkiv/core';
+import { AWAY, DEFAULT_RULES, INCOMPLETE, LABELS, matches, EDITED, VOICE_NOTE } from '@arkiv/core';
 import type { LoadedFrame } from '../../data/frames';
 import { tallyKey } from '../../data/tally';
 import { NO_FILTER, toFilter, TRUTHS, type CullFilter } from './cullFilter';

@@ -4,6 +4,7 @@ import { useCallback, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { count, many } from '../../data/format';
 import { useSettings, useShoot } from '../../data/live';
+import { useGet } from '../../data/useGet';
 import { useScreenKeys } from '../../keys/useScreenKeys';
 import type { SheetLayout } from '../../parts/ContactSheet';
 import { Loading } from '../../parts/Loading';
@@ -13,6 +14,7 @@ import { useScreenTitle } from '../../parts/screenTitle';
 import { TextLink } from '../../parts/TextLink';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
 import { NoteLine } from '../cull/NoteLine';
+import { CameBack, isAsked } from './CameBack';
 import { CopyPart, PastPart } from './CopyPart';
 import { StagedSheet } from './StagedSheet';
 import { useHandoff, type Handoff } from './useHandoff';
@@ -28,6 +30,8 @@ function HandoffShoot({ shootId }: { shootId: string }) {
   const { data: about, error } = useShoot(shootId);
   const { shoot, keepers, stages, staged, at, targets, notice } = handoff;
   const [noting, setNoting] = useState(false);
+  const { data: returns } = useGet(`/shoots/${shootId}/returns`);
+  const [asked, setAsked] = useState<string | null>(null);
   const ids = useMemo(() => targets.map(({ id }) => id), [targets]);
   const navigate = useNavigate();
   const layout = useRef<SheetLayout>({ across: 1, rows: 1 });
@@ -36,6 +40,11 @@ function HandoffShoot({ shootId }: { shootId: string }) {
   }, []);
   useScreenTitle(about ? `Hand-off · ${shownName(about.title)}` : 'Hand-off');
   useScreenKeys((names) => {
+    const open = names.includes('w') ? returns?.find(isAsked) : undefined;
+    if (open) {
+      setAsked(open.assetId);
+      return true;
+    }
     if (staged.length === 0 && keepers.length === 0) return false;
     const { across, rows } = layout.current;
     const page = across * rows;
@@ -104,6 +113,7 @@ function HandoffShoot({ shootId }: { shootId: string }) {
             [NARROW]: { overflow: 'visible', borderLeft: 0 },
           }}
         >
+          <CameBack shootId={shootId} frames={shoot.frames} asked={asked} onAsk={setAsked} />
           <CopyPart shootId={shootId} chosen={ids} />
           <PastPart shootId={shootId} />
         </Box>

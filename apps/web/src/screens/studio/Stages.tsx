@@ -82,9 +82,7 @@ export function Stages({ settings }: { settings: Api['SettingsDto'] }) {
               select
               value={stage.by ?? ''}
               disabled={i === 0 || busy}
-              onChange={(event) =>
-                run(broughtBy(stages, i, (event.target.value || null) as Stage['by']))
-              }
+              onChange={(event) => run(broughtBy(stages, i, (event.target.value || null) as Stage['by']))}
               slotProps={{
                 select: { native: true },
                 htmlInput: { 'aria-label': `What brings frames to “${stage.name}”` },
