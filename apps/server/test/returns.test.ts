@@ -3,6 +3,7 @@ import { createHash } from 'node:crypto';
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
+import { ulid } from 'ulid';
 import { previewAddress } from '@arkiv/core';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { ReturnsWatch } from '../src/returns/returnsWatch.service';
@@ -72,6 +73,15 @@ describe('edits that come back', () => {
     const { status } = await arkiv.ask('PUT', `/returns/${assetId}/originals`, { frameIds });
     expect(status).toBe(204);
   };
+  const keep = (i: number) =>
+    arkiv.post('/marks', {
+      operations: [
+        {
+          ...{ id: ulid(), kind: 'verdict', subject: ids[i], from: 'undecided', to: 'keep' },
+          ...{ at: Date.now(), group: ulid(), window: 'w' },
+        },
+      ],
+    });
   const list = () => arkiv.get<Listed[]>(`/shoots/${shootId}/returns`);
   /** Looks until what is listed is as it should be: a file must have lain still for a while. */
   const until = async (what: (listed: Listed[]) => boolean): Promise<Listed[]> => {
@@ -90,6 +100,7 @@ describe('edits that come back', () => {
   it('find their originals by name, show them, and bring them to a stage; a second one is said to be one', async () => {
     await begin();
     const before = await fact(0, 'picture');
+    await keep(0);
     const bytes = await made(0);
     const first = save(`${name[0]}-final.jpg`, bytes);
     const [came] = await until((all) => all.length === 1 && all[0]!.state === 'matched');
@@ -97,7 +108,6 @@ describe('edits that come back', () => {
     expect(came!.originals.map(({ id }) => id)).toEqual([ids[0]]);
     expect(await fact(0, 'picture')).toBe(first);
     expect(await fact(0, 'edited')).toBe('edited');
-    expect(await fact(0, 'stage')).toBe('nearly');
     // The picture is made and served like any other.
     const preview = await fetch(`${arkiv.base}${previewAddress(first, 'thumb')}`);
     expect([preview.status, preview.headers.get('content-type')]).toEqual([200, 'image/webp']);
@@ -106,13 +116,19 @@ describe('edits that come back', () => {
       taken: { picture: before },
       edits: [{ picture: first, originals: 1 }],
     });
+    save(`${name[1]}.jpg`, await made(1));
+    await until((all) => all.length === 2 && all[0]!.state === 'matched');
+    // Of what is no keeper nobody asks at which stage it is.
+    expect([await fact(0, 'stage'), await fact(1, 'stage')]).toEqual(['nearly', null]);
     const second = save('later/' + `${name[0]} (2).jpg`, await made(0, (its) => its.greyscale()));
-    const [newest] = await until((all) => all.length === 2 && all[0]!.state === 'matched');
+    const [newest] = await until((all) => all.length === 3 && all[0]!.state === 'matched');
     expect(newest).toMatchObject({ second: true, picture: second });
     expect(await fact(0, 'picture')).toBe(second);
     // Nothing was written to what came back.
     expect(readFileSync(edits(`${name[0]}-final.jpg`))).toEqual(bytes);
-    expect(filesBelow(edits()).sort()).toEqual([`${name[0]}-final.jpg`, `later/${name[0]} (2).jpg`].sort());
+    expect(filesBelow(edits()).sort()).toEqual(
+      [`${name[0]}-final.jpg`, `${name[1]}.jpg`, `later/${name[0]} (2).jpg`].sort(),
+    );
     // It is no file of the camera: a frame that is called otherwise leaves it where it is.
     const asked = { shootId, kind: 'rename', pattern: 'night_{seq:4}', seqStart: 1, rename: true };
     const { jobId } = await arkiv.post<{ jobId: string }>('/moves', asked);

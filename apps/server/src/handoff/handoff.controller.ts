@@ -52,6 +52,7 @@ export class HandoffPlanDto implements HandoffPlan {
   fresh: HandoffFreshDto;
   @ApiProperty({ description: 'sidecars there whose frames say something else by now; part of fresh' })
   sidecars: number;
+  @ApiProperty({ description: 'files there of which only what they say is another by now' }) words: number;
   @ApiProperty({ type: [HandoffGoneDto], description: 'frames there that would not go any more' })
   gone: HandoffGoneDto[];
   @ApiProperty() rule: string;

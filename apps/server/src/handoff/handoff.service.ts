@@ -51,6 +51,8 @@ export interface HandoffPlan {
   fresh: { frames: number; files: number; bytes: number };
   /** sidecars there whose frames say something else by now; part of `fresh` */
   sidecars: number;
+  /** files there of which only what they say is another by now: sidecars, and JPEGs inside; part of `fresh` */
+  words: number;
   /** frames that lie there and are no keepers any more, or are called otherwise now */
   gone: { name: string; why: 'no keeper' | 'another name' }[];
   /** the sentence of the studio's keeper rule */
@@ -125,7 +127,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
     const { items, folders, frames, inside } = await this.items(shootId, folder);
     const volume = await this.volumes.get(volumeId);
     const { rules } = await this.settings.all();
-    const { fresh, sidecars, gone } = await this.editing.compare({ shootId, volumeId, inside }, items);
+    const { fresh, sidecars, words, gone } = await this.editing.compare({ shootId, volumeId, inside }, items);
     return {
       volumeId,
       volume: volume.name,
@@ -140,6 +142,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
         bytes: bytesOf(fresh),
       },
       sidecars,
+      words,
       gone: gone.map(({ name, why }) => ({ name, why })),
       rule: describe(rules.keeper),
     };

@@ -28,6 +28,8 @@ export interface Compared<T extends Going> {
   fresh: T[];
   /** of these, sidecars that are there and say something else by now */
   sidecars: number;
+  /** of these, what is there and would only say something else: sidecars, and JPEGs inside */
+  words: number;
   /** what lies there and would not go there any more, by frame */
   gone: { frameId: string; name: string; paths: string[]; why: 'no keeper' | 'another name' }[];
 }
@@ -73,6 +75,7 @@ export class WithEditing {
     return {
       fresh,
       sidecars: fresh.filter(({ assetId, to }) => assetId === null && there.has(to)).length,
+      words: fresh.filter(({ sha256, to }) => there.get(to)?.sha256 === sha256).length,
       gone: [...byFrame].map(([frameId, paths]) => ({
         ...{ frameId, paths: paths.sort() },
         name: path.posix.parse(paths[0]!).name,

@@ -1,9 +1,19 @@
 import path from 'node:path';
 import { Injectable } from '@nestjs/common';
-import { ArkivError, marksIn, markFrames, nameProblem, PROGRAM, stageAt, type MatchedBy } from '@arkiv/core';
+import {
+  ArkivError,
+  marksIn,
+  markFrames,
+  nameProblem,
+  PROGRAM,
+  standingOf,
+  stageAt,
+  type MatchedBy,
+} from '@arkiv/core';
 import { UnitOfWork } from '../db/unitOfWork';
 import { FramesService } from '../frames/frames.service';
 import { pictureKey } from '../frames/asset.entity';
+import { queryFrame } from '../frames/queryFrame';
 import { MarksService } from '../marks/marks.service';
 import { SettingsService } from '../settings/settings.service';
 import { ShootsService } from '../shoots/shoots.service';
@@ -111,17 +121,19 @@ export class ReturnsService {
     await this.match(returned, 'hand', frameIds);
   }
 
-  /** What it was made from is known: frames come to the stage to which coming back brings them, unless they are further on. */
+  /** What it was made from is known: keepers come to the stage to which coming back brings them, unless they are further on. */
   async match(
     returned: Pick<Returned, 'assetId' | 'shootId'>,
     by: MatchedBy,
     frameIds: readonly string[],
   ): Promise<void> {
     await this.work.write((manager) => this.store.match(manager, returned, by, frameIds));
-    const { stages } = await this.settings.all();
+    const { stages, rules } = await this.settings.all();
     const to = stages.findIndex((stage) => stage.by === 'return');
     if (to < 0) return;
-    const before = (await this.frames.here(frameIds)).filter((frame) => stageAt(frame.stage, stages) < to);
+    const before = (await this.frames.here(frameIds)).filter(
+      (frame) => standingOf(rules, queryFrame(frame)) === 'keeper' && stageAt(frame.stage, stages) < to,
+    );
     const stamp = { newId: () => this.ids.newId(), at: this.clock.now(), window: 'returns', by: PROGRAM };
     const operations = markFrames(
       before.map((frame) => ({ id: frame.id, marks: marksIn(frame) })),

@@ -3310,6 +3310,8 @@ export interface components {
             fresh: components["schemas"]["HandoffFreshDto"];
             /** @description sidecars there whose frames say something else by now; part of fresh */
             sidecars: number;
+            /** @description files there of which only what they say is another by now */
+            words: number;
             /** @description frames there that would not go any more */
             gone: components["schemas"]["HandoffGoneDto"][];
             rule: string;

@@ -81,7 +81,6 @@ function ReturnRow({ its, onAsk }: { its: Return; onAsk: () => void }) {
     <ButtonBase
       onClick={onAsk}
       disabled={gone}
-      aria-label={`${its.name}: ${stateWords(its)}`}
       sx={{
         ...{ display: 'grid', gridTemplateColumns: '72px minmax(0, 1fr)', columnGap: 1.25, width: '100%' },
         ...{ textAlign: 'left', alignItems: 'center', py: 0.5, '&:hover': { bgcolor: GROUND.raised } },
@@ -98,7 +97,9 @@ function ReturnRow({ its, onAsk }: { its: Return; onAsk: () => void }) {
         )}
       </Box>
       <Box sx={{ minWidth: 0 }}>
-        <Box sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{its.name}</Box>
+        <Box title={its.name} sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+          {shortName(its)}
+        </Box>
         <Box sx={{ ...CAPTION, color: isAsked(its) ? STRIKE_TEXT : INK.soft }}>
           {stateWords(its)} · {momentOf(its.at)}
         </Box>
@@ -106,6 +107,10 @@ function ReturnRow({ its, onAsk }: { its: Return; onAsk: () => void }) {
     </ButtonBase>
   );
 }
+
+/** What a file is called beside its frames' numbers: their names begin alike, and what differs would be cut off. */
+export const shortName = ({ name, originals, among }: Return): string =>
+  [...originals, ...among].reduce((short, frame) => short.replaceAll(frame.name, numberOf(frame.name)), name);
 
 /** Of which frames it is, as far as that is known. */
 export function stateWords({ state, originals, second, among }: Return): string {

@@ -179,7 +179,7 @@ function Plan(props: { shootId: string; place: Place; person: string; frames: re
             date, and what editing wrote into them stays.
           </Typography>
           <Button variant="contained" disabled={starting || !plan.online} onClick={() => start(part)}>
-            {its.files > 0 && part === 'new' && plan.sidecars === its.files
+            {its.files > 0 && part === 'new' && plan.words === its.files
               ? `Update ${many(plan.sidecars, 'sidecar')}`
               : `Copy ${many(its.frames, 'keeper')} to ${plan.volume}`}
           </Button>
@@ -196,9 +196,9 @@ function Plan(props: { shootId: string; place: Place; person: string; frames: re
 const sizeWords = ({ files, bytes: size }: { files: number; bytes: number }): string =>
   `${many(files, 'file')}, ${bytes(size)}`;
 
-function freshWords({ fresh, sidecars }: HandoffPlan): string {
+function freshWords({ fresh, sidecars, words }: HandoffPlan): string {
   if (fresh.files === 0) return 'nothing';
-  const copied = fresh.files - sidecars;
+  const copied = fresh.files - words;
   return [
     ...(copied > 0 ? [sizeWords({ ...fresh, files: copied })] : []),
     ...(sidecars > 0 ? [`${many(sidecars, 'sidecar')} changed`] : []),

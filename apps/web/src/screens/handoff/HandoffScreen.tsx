@@ -80,6 +80,8 @@ function HandoffShoot({ shootId }: { shootId: string }) {
     }
     return false;
   });
+  // Once something is back, that comes first.
+  const cameBack = <CameBack shootId={shootId} frames={shoot.frames} asked={asked} onAsk={setAsked} />;
   if (!handoff.known)
     return (
       <Page title="Hand-off">
@@ -113,8 +115,9 @@ function HandoffShoot({ shootId }: { shootId: string }) {
             [NARROW]: { overflow: 'visible', borderLeft: 0 },
           }}
         >
-          <CameBack shootId={shootId} frames={shoot.frames} asked={asked} onAsk={setAsked} />
+          {returns?.length ? cameBack : null}
           <CopyPart shootId={shootId} chosen={ids} />
+          {returns?.length ? null : cameBack}
           <PastPart shootId={shootId} />
         </Box>
       </Box>
@@ -141,8 +144,8 @@ function HandoffShoot({ shootId }: { shootId: string }) {
           {notice || (targets.length > 1 ? `${many(targets.length, 'frame')} chosen` : '')}
         </Box>
         <Box sx={{ ml: 'auto', [NARROW]: { display: 'none' } }}>
-          1–{stages.length} to a stage · , . back, on · N note · G all of the stage · Alt F fold · Enter in
-          Cull
+          1–{stages.length} to a stage · , . back, on · N note · W whose edit · G all of the stage · Alt F
+          fold · Enter in Cull
         </Box>
       </Box>
     </Box>

@@ -58,7 +58,11 @@ export function StagedSheet({
             id={id}
             src={thumbUrl(frame)}
             name={`Frame ${numberOf(frame.name)}, ${staged.stageOf(i)?.name ?? ''}${note === null ? '' : `, note: ${note}`}`}
-            caption={note === null ? numberOf(frame.name) : `${numberOf(frame.name)} · ✎ ${note}`}
+            caption={[
+              numberOf(frame.name),
+              ...(frame.edited === null ? [] : ['edited']),
+              ...(note === null ? [] : [`✎ ${note}`]),
+            ].join(' · ')}
             // All of them are kept: the ring would say it on each.
             verdict="undecided"
             stars={frame.stars}

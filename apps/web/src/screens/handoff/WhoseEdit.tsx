@@ -167,7 +167,8 @@ function Large({ picture, words }: { picture: string | null; words: string }) {
           <img
             src={previewUrl(picture, 'screen')}
             alt=""
-            style={{ maxWidth: '100%', maxHeight: '100%', minHeight: 0, objectFit: 'contain' }}
+            // Both as large as there is room: a small one would look like another picture.
+            style={{ width: '100%', height: '100%', minHeight: 0, objectFit: 'contain' }}
           />
         )}
       </Box>
