@@ -134,12 +134,18 @@ test('a photographer takes a card in, culls it by keys, hands it off and deliver
 
   await test.step('Deliver: finished JPEGs and a zip that outside tools accept', async () => {
     await page.getByRole('link', { name: /Deliver/ }).click();
-    await page.getByLabel('Long side, pixels').fill('300');
+    await page.getByRole('button', { name: 'Change “Web 2,000 px”' }).click();
+    const spec = page.getByRole('dialog', { name: 'Output spec “Web 2,000 px”' });
+    await spec.getByLabel('Pixels', { exact: true }).fill('300');
+    await accessible(page);
+    await spec.getByRole('button', { name: 'Keep' }).click();
+    await expect(page.getByText(/long side 300 px/)).toBeVisible();
+    await expect(page.getByText(/3 files of 3 keepers, about \d+/)).toBeVisible();
     await expect(
       page.getByText('press-night_001.jpg · press-night_002.jpg · press-night_003.jpg'),
     ).toBeVisible();
     await accessible(page);
-    await page.getByRole('button', { name: 'Make 3 JPEGs and the zip' }).click();
+    await page.getByRole('button', { name: 'Make 3 files and the zip' }).click();
     const link = page.getByRole('link', { name: /Download zip/ });
     await expect(link).toBeVisible();
     const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);

@@ -133,7 +133,7 @@ export async function earlierYears(base, takeIn) {
   const { get, post, frames } = client(base);
   const volumes = await get('/volumes');
   const of = (role) => volumes.find((volume) => volume.role === role).id;
-  const { outputSpec } = await get('/settings');
+  const { outputSpecs } = await get('/settings');
   const done = async (jobId) => {
     for (;;) {
       const { job } = await get(`/jobs/${jobId}`);
@@ -163,7 +163,7 @@ export async function earlierYears(base, takeIn) {
     says.forEach((its, i) => its?.[2] === 5 && best.push(columns.id[i]));
     const { jobId } = await post(`/shoots/${shootId}/handoffs`, { volumeId: of('edit') });
     await done(jobId);
-    const set = { name: 'web set', volumeId: of('working'), spec: outputSpec };
+    const set = { name: 'web set', volumeId: of('working'), specs: outputSpecs.slice(0, 1) };
     await done((await post(`/shoots/${shootId}/deliveries`, set)).jobId);
     const ready = says.flatMap((its, i) => (its === null ? [] : [said(i, 'stage', 'editing', 'ready')]));
     await post('/marks', { operations: ready });

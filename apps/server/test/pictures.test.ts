@@ -1,6 +1,8 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
+import { DEFAULT_OUTPUT_SPEC } from '@arkiv/core';
+import type { PictureSource, RenderOrder } from '../src/pictures/picture.worker';
 import { PictureMaker, SCREEN_SIDE, THUMB_SIDE } from '../src/pictures/pictureMaker';
 import { makeRaw, RAW_PATCHES } from './madeRaw';
 import { removeFolder, temporaryFolder, testCard } from './testArkiv';
@@ -9,6 +11,11 @@ describe('making pictures in processes of their own', () => {
   let folder: string;
   let maker: PictureMaker;
   const at = (name: string) => path.join(folder, name);
+  /** A JPEG that is made of a picture, by a spec that differs in this from the usual one. */
+  const finished = async (source: PictureSource, more: Partial<RenderOrder>): Promise<Uint8Array> => {
+    const usual = { ...DEFAULT_OUTPUT_SPEC, format: 'jpeg', sharpen: 'none', exif: {}, xmp: null } as const;
+    return (await maker.render('x', source, [{ ...usual, ...more }]))[0]!.bytes;
+  };
 
   beforeEach(() => {
     folder = temporaryFolder();
@@ -111,9 +118,7 @@ describe('making pictures in processes of their own', () => {
     const [given, meant] = [PATCHES.map(([v]) => v), PATCHES.map(([, v]) => v)];
     const source = { input: file, orientation: null };
     const { thumb, screen } = await maker.previews('x', source, THUMB_SIDE, SCREEN_SIDE);
-    const rendered = await maker.render('x', {
-      ...{ source, width: 256, height: 64, quality: 100, sharpen: false, exif: {}, xmp: null },
-    });
+    const rendered = await finished(source, { size: { by: 'long', pixels: 256 }, quality: 100 });
     for (const bytes of [screen, rendered]) expect(close(await middles(bytes), meant)).toEqual(meant);
     // 320 pixels for four patches.
     expect(close(await middles(thumb, THUMB_SIDE / PATCHES.length), meant)).toEqual(meant);
@@ -223,10 +228,8 @@ describe('making pictures in processes of their own', () => {
       const whole = await maker.whole('only.dng', raw());
       expect(await sharp(Buffer.from(whole)).metadata()).toMatchObject({ width: 1600, height: 800 });
       expect(near(await patches(whole))).toEqual(RAW_PATCHES);
-      const order = { width: 800, height: 800, quality: 95, sharpen: false, exif: {}, xmp: null };
-      expect(near(await patches(await maker.render('only.dng', { source: raw(), ...order })))).toEqual(
-        RAW_PATCHES,
-      );
+      const rendered = await finished(raw(), { size: { by: 'long', pixels: 800 }, quality: 95 });
+      expect(near(await patches(rendered))).toEqual(RAW_PATCHES);
     });
 
     it('turns it upright, and measures it without developing it', async () => {
@@ -270,16 +273,9 @@ describe('making pictures in processes of their own', () => {
 
   it('delivers the size, profile and metadata that were ordered, and nothing of the original’s', async () => {
     const input = path.join(testCard(), 'DCIM/100OCKHM/OCK_9975.JPG');
-    const order = {
-      source: { input, orientation: null },
-      width: 120,
-      height: 80,
-      quality: 80,
-      sharpen: true,
-      exif: { Artist: 'Ada' },
-      xmp: null,
-    };
-    const facts = await sharp(Buffer.from(await maker.render('x', order))).metadata();
+    const source = { input, orientation: null };
+    const order = { sharpen: 'screen', exif: { Artist: 'Ada' }, size: { by: 'long', pixels: 120 } } as const;
+    const facts = await sharp(Buffer.from(await finished(source, order))).metadata();
     expect([facts.width, facts.height, facts.space, Boolean(facts.icc), facts.xmp]).toEqual([
       120,
       80,
@@ -289,27 +285,19 @@ describe('making pictures in processes of their own', () => {
     ]);
     expect(facts.exif!.toString('latin1')).toContain('Ada');
     expect(facts.exif!.toString('latin1')).not.toContain('OK5-004217');
-    const bare = await sharp(Buffer.from(await maker.render('x', { ...order, exif: {} }))).metadata();
+    const bare = await sharp(Buffer.from(await finished(source, { ...order, exif: {} }))).metadata();
     expect(bare.exif).toBeUndefined();
   });
 
-  it('sharpens only when asked', async () => {
-    const input = path.join(testCard(), 'DCIM/100OCKHM/OCK_9975.JPG');
-    const order = {
-      source: { input, orientation: null },
-      width: 120,
-      height: 80,
-      quality: 95,
-      exif: {},
-      xmp: null,
+  it('sharpens only when asked, and for paper more than for a screen', async () => {
+    const source = { input: path.join(testCard(), 'DCIM/100OCKHM/OCK_9975.JPG'), orientation: null };
+    const spread = async (sharpen: RenderOrder['sharpen']) => {
+      const bytes = await finished(source, { sharpen, quality: 95, size: { by: 'long', pixels: 120 } });
+      return (await sharp(Buffer.from(bytes)).greyscale().stats()).channels[0]!.stdev;
     };
-    const spread = async (sharpen: boolean) =>
-      (
-        await sharp(Buffer.from(await maker.render('x', { ...order, sharpen })))
-          .greyscale()
-          .stats()
-      ).channels[0]!.stdev;
-    expect(await spread(true)).toBeGreaterThan(await spread(false));
+    const [none, screen, paper] = [await spread('none'), await spread('screen'), await spread('paper')];
+    expect(screen).toBeGreaterThan(none);
+    expect(paper).toBeGreaterThan(screen);
   });
 
   it('measures the upright size', async () => {

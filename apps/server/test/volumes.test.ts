@@ -1,6 +1,6 @@
 import { mkdirSync, readFileSync, renameSync, truncateSync, unlinkSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { readSidecar } from '@arkiv/core';
+import { DEFAULT_OUTPUT_SPEC, readSidecar } from '@arkiv/core';
 import { ulid } from 'ulid';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
 import {
@@ -179,14 +179,12 @@ describe('a shoot whose drives come and go', () => {
     const body = {
       name: 'Set',
       volumeId: await arkiv.volumeId('working'),
-      spec: {
-        name: 's',
-        longSide: 100,
-        quality: 80,
-        sharpen: false,
-        pattern: '{shoot}_{seq:2}',
-        metadata: 'none',
-      },
+      specs: [
+        {
+          ...{ ...DEFAULT_OUTPUT_SPEC, size: { by: 'long', pixels: 100 }, sharpen: 'none', metadata: 'none' },
+          pattern: '{shoot}_{seq:2}',
+        },
+      ],
     };
     const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/deliveries`, body);
     const report = await arkiv.rest(jobId);
@@ -214,19 +212,13 @@ describe('a shoot whose drives come and go', () => {
       ['a pattern that gives two files one name', {}, { pattern: '{shoot}' }],
       ['an unknown field', {}, { pattern: '{nope}' }],
       ['a path in the pattern', {}, { pattern: '../{seq}' }],
-      ['a size of nothing', {}, { longSide: 0 }],
+      ['a size of nothing', {}, { size: { by: 'long', pixels: 0 } }],
+      ['a field that no spec has', {}, { longSide: 100 }],
       ['a quality over 100', {}, { quality: 101 }],
     ];
-    const right = {
-      name: 's',
-      longSide: 100,
-      quality: 80,
-      sharpen: false,
-      pattern: '{seq:2}',
-      metadata: 'none',
-    };
+    const right = { ...DEFAULT_OUTPUT_SPEC, pattern: '{seq:2}' };
     for (const [why, change, spec] of refused) {
-      const body = { name: 'Set', volumeId, ...change, spec: { ...right, ...spec } };
+      const body = { name: 'Set', volumeId, ...change, specs: [{ ...right, ...spec }] };
       const { status, body: said } = await arkiv.ask<{ code: string }>(
         'POST',
         `/shoots/${shootId}/deliveries`,

@@ -46,6 +46,7 @@ export * from './intake/copyState';
 export * from './intake/receipt';
 export * from './intake/clocks';
 export * from './delivery/outputSpec';
+export * from './delivery/told';
 export * from './delivery/manifest';
 export * from './description/description';
 export * from './description/keywords';

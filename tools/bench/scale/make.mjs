@@ -306,7 +306,7 @@ function fill(file, frames, log) {
   );
   run(
     'files of deliveries',
-    `INSERT INTO delivery_file SELECT '00D' || substr(shoot, 4), i, ${frameId('n')}, sum('B' || n), 'name', 'delivery/' || i || '.jpg',
+    `INSERT INTO delivery_file ("deliveryId", seq, "frameId", picture, "from", "to", fate, sha256, size, width, height) SELECT '00D' || substr(shoot, 4), i, ${frameId('n')}, sum('B' || n), 'name', 'delivery/' || i || '.jpg',
        'made', sum('D' || n), 900000, 2048, 1365 FROM at WHERE n % 5 = 0 ORDER BY 1, 2`,
   );
   db.exec('COMMIT');

@@ -1,16 +1,54 @@
 import { Body, Controller, Get, HttpCode, Param, Post, Res } from '@nestjs/common';
-import { ApiCreatedResponse, ApiOkResponse, ApiProduces, ApiProperty, ApiTags } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
-import { IsString, MaxLength, MinLength, ValidateNested } from 'class-validator';
+import {
+  ApiCreatedResponse,
+  ApiOkResponse,
+  ApiProduces,
+  ApiProperty,
+  ApiPropertyOptional,
+  ApiTags,
+} from '@nestjs/swagger';
+import { IsOptional, IsString, Length, MaxLength, MinLength } from 'class-validator';
+import type { OutputSpec } from '@arkiv/core';
 import type { Response } from 'express';
 import { StartedJobDto } from '../jobs/jobs.dto';
-import { OutputSpecDto } from '../settings/plans.dto';
+import { IsOutputSpecs, OutputSpecDto } from '../settings/plans.dto';
 import { DeliveryService, type DeliveryPlan, type DeliveryResult } from './delivery.service';
 
 export class StartDeliveryDto {
   @ApiProperty() @IsString() @MinLength(1) @MaxLength(80) name: string;
   @ApiProperty() @IsString() volumeId: string;
-  @ApiProperty({ type: OutputSpecDto }) @ValidateNested() @Type(() => OutputSpecDto) spec: OutputSpecDto;
+  @ApiProperty({ type: [OutputSpecDto], description: 'all are made at once' })
+  @IsOutputSpecs()
+  specs: OutputSpec[];
+}
+
+export class SampleAskedDto extends StartDeliveryDto {
+  @ApiPropertyOptional({ description: 'missing: the first keeper' })
+  @IsOptional()
+  @IsString()
+  @Length(26, 26)
+  frameId?: string;
+}
+
+export class SampleFromDto {
+  @ApiProperty({ description: 'key of the picture that it is made of' }) picture: string;
+  @ApiProperty() width: number;
+  @ApiProperty() height: number;
+}
+
+export class SampleDto {
+  @ApiProperty() frameId: string;
+  @ApiProperty({ description: 'of the file that would be made' }) name: string;
+  @ApiProperty() bytes: number;
+  @ApiProperty() width: number;
+  @ApiProperty() height: number;
+  @ApiProperty({ type: SampleFromDto }) from: SampleFromDto;
+  @ApiProperty({ description: 'media type' }) type: string;
+  @ApiProperty({ description: 'the file, in base64' }) data: string;
+}
+
+export class SamplesDto {
+  @ApiProperty({ type: SampleDto, nullable: true }) sample: SampleDto | null;
 }
 
 export class DeliveryPlanDto implements DeliveryPlan {
@@ -18,6 +56,9 @@ export class DeliveryPlanDto implements DeliveryPlan {
   @ApiProperty() frames: number;
   @ApiProperty() rule: string;
   @ApiProperty({ type: [String] }) names: string[];
+  @ApiProperty() files: number;
+  @ApiProperty({ description: 'frames of which nothing can go as it is, where a spec asks for that' })
+  unfinished: number;
 }
 
 export class ZipDto {
@@ -55,6 +96,15 @@ export class DeliveryController {
   @ApiOkResponse({ type: DeliveryPlanDto })
   plan(@Param('id') id: string, @Body() body: StartDeliveryDto): Promise<DeliveryPlanDto> {
     return this.delivery.plan(id, body);
+  }
+
+  /** One keeper made by the first of the specs, to be looked at beside the picture that it is made of. */
+  @Post('shoots/:id/deliveries/sample')
+  @HttpCode(200)
+  @ApiOkResponse({ type: SamplesDto })
+  async sample(@Param('id') id: string, @Body() { frameId, ...body }: SampleAskedDto): Promise<SamplesDto> {
+    const made = await this.delivery.sample(id, body, frameId ?? null);
+    return { sample: made && { ...made, data: Buffer.from(made.data).toString('base64') } };
   }
 
   @Get('shoots/:id/deliveries')

@@ -5,6 +5,7 @@ import { JobsModule } from '../jobs/jobs.module';
 import { PicturesModule } from '../pictures/pictures.module';
 import { PreviewsModule } from '../previews/previews.module';
 import { ShootsModule } from '../shoots/shoots.module';
+import { SidecarsModule } from '../sidecars/sidecars.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { DeliveryController } from './delivery.controller';
 import { DeliveryService } from './delivery.service';
@@ -19,6 +20,7 @@ import { ZipMaker } from './zip';
     LedgerModule,
     PreviewsModule,
     PicturesModule,
+    SidecarsModule,
   ],
   controllers: [DeliveryController],
   providers: [DeliveryService, ZipMaker],

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import path from 'node:path';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import {
@@ -8,28 +9,39 @@ import {
   manifestText,
   nameFactsOf,
   nameProblem,
-  outputSize,
+  correctedLocal,
+  endingOf,
+  isDecoded,
   parsePattern,
+  readSpec,
   renderName,
   usesOriginal,
   freeName,
   describePatternProblem,
+  toldToClients,
   toNamePart,
+  withInside,
   writeSidecar,
+  type Description,
   type ManifestLine,
   type NameFacts,
+  type PatternToken,
   type OutputSpec,
+  type SidecarModel,
 } from '@arkiv/core';
+import type { EntityManager } from 'typeorm';
 import { UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { placeNew, readOwn, replaceOwn, sha256Of } from '../disk/place';
 import { hashFile } from '../disk/verifiedCopy';
+import type { PlacedAsset } from '../frames/asset.entity';
 import type { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
 import { JobsService } from '../jobs/jobs.service';
 import type { Lane } from '../jobs/lanes';
+import type { RenderOrder } from '../pictures/picture.worker';
 import { PictureMaker } from '../pictures/pictureMaker';
 import { PreviewsService } from '../previews/previews.service';
 import { ShootsService } from '../shoots/shoots.service';
@@ -39,17 +51,33 @@ import { ArrivalLedger } from '../ledger/arrivalLedger';
 import { OutLedger } from '../ledger/outLedger';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
+import { SidecarsService } from '../sidecars/sidecars.service';
 import { SettingsService } from '../settings/settings.service';
+import type { Volume } from '../volumes/volume.entity';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import { ZipMaker } from './zip';
 
 export interface DeliveryRequest {
   name: string;
   volumeId: string;
-  spec: OutputSpec;
+  /** all are made at once, from one reading of each picture */
+  specs: OutputSpec[];
 }
 
-type Planned = Pick<DeliveryFile, 'from' | 'to' | 'frameId' | 'picture'>;
+type Planned = Pick<DeliveryFile, 'item' | 'spec' | 'from' | 'to' | 'frameId' | 'picture'>;
+
+/** One frame, made by one spec, to be looked at before all are made. */
+export interface DeliverySample {
+  frameId: string;
+  name: string;
+  bytes: number;
+  width: number;
+  height: number;
+  /** of the picture that it is made of, as it stands upright */
+  from: { picture: string; width: number; height: number };
+  type: string;
+  data: Uint8Array;
+}
 
 export interface DeliveryResult {
   volumeId: string;
@@ -65,12 +93,26 @@ export interface DeliveryResult {
 export interface DeliveryPlan {
   folder: string;
   frames: number;
+  files: number;
   rule: string;
   /** first, second and last name */
   names: string[];
+  /** frames of which nothing can go as it is, where a spec asks for that */
+  unfinished: number;
 }
 
-/** Makes finished JPEGs of the keepers by an output spec, with a manifest and a zip of all. */
+/** Rows written at once. */
+const ROWS = 500;
+/** Bytes of a picture that goes as it is: two gigabytes hold any JPEG, and TIFFs of 300 megapixels. */
+const MOST_BYTES = 2 ** 31;
+
+interface Made {
+  bytes: Uint8Array;
+  width: number;
+  height: number;
+}
+
+/** Makes finished files of the keepers by output specs, with a manifest and a zip of all. */
 @Injectable()
 export class DeliveryService implements JobHandler, OnModuleInit {
   readonly kind = 'delivery';
@@ -85,6 +127,7 @@ export class DeliveryService implements JobHandler, OnModuleInit {
     private readonly frames: FramesService,
     private readonly previews: PreviewsService,
     private readonly maker: PictureMaker,
+    private readonly sidecars: SidecarsService,
     private readonly zips: ZipMaker,
     private readonly settings: SettingsService,
     private readonly volumes: VolumesService,
@@ -99,14 +142,37 @@ export class DeliveryService implements JobHandler, OnModuleInit {
   }
 
   async plan(shootId: string, request: DeliveryRequest): Promise<DeliveryPlan> {
-    const { folder, items } = await this.prepare(shootId, request);
-    const names = items.map((item) => path.posix.basename(item.to));
+    const { folder, items, unfinished } = await this.prepare(shootId, request);
+    const names = items.map((item) => item.to.slice(folder.length + 1));
     const { rules } = await this.settings.all();
     return {
       folder,
-      frames: items.length,
+      frames: new Set(items.map(({ item }) => item)).size,
+      files: items.length,
       rule: describe(rules.keeper),
       names: [...new Set([names[0], names[1], names.at(-1)])].filter((n) => n !== undefined),
+      unfinished,
+    };
+  }
+
+  /** A keeper made by a spec, the first or one that is named; null: there is none, or it goes as it is. */
+  async sample(
+    shootId: string,
+    request: DeliveryRequest,
+    frameId: string | null,
+  ): Promise<DeliverySample | null> {
+    const { items } = await this.prepare(shootId, request);
+    const spec = request.specs[0]!;
+    const its = items.find((item) => item.picture !== null && (frameId === null || item.frameId === frameId));
+    if (!its || its.picture === null || spec.format === 'asis') return null;
+    const { name, source } = await this.previews.source(its.picture);
+    const natural = await this.maker.measure(name, source);
+    const [made] = await this.render([spec], its);
+    if (!made) return null;
+    return {
+      ...{ frameId: its.frameId, name: path.posix.basename(its.to), bytes: made.bytes.length },
+      ...{ width: made.width, height: made.height, type: `image/${spec.format}`, data: made.bytes },
+      from: { picture: its.picture, ...natural },
     };
   }
 
@@ -119,18 +185,24 @@ export class DeliveryService implements JobHandler, OnModuleInit {
     if (await this.disk.facts(await this.volumes.resolve(volume, folder)))
       throw new ArkivError('file.exists', { file: folder });
     const jobId = this.ids.newId();
-    const title = `${shoot.title} · ${request.name}`;
+    const { name, volumeId, specs } = request;
+    const title = `${shoot.title} · ${name}`;
     const delivery: Delivery = {
-      ...{ id: jobId, shootId, title, folder, ...request, zip: null, at: this.clock.now(), finishedAt: null },
+      ...{ id: jobId, shootId, title, folder, name, volumeId, spec: specs, zip: null },
+      ...{ at: this.clock.now(), finishedAt: null },
     };
     const unmade = { fate: 'todo' as const, sha256: null, size: null, width: null, height: null };
     const files = items.map((item, seq) => ({ ...item, ...unmade, deliveryId: jobId, seq }));
+    const frames = items.filter(({ item }, i) => items[i - 1]?.item !== item);
     await this.jobs.begin([
       {
         job: { id: jobId, kind: 'delivery', title, shootId, params: {} },
-        items: items.map(({ from: name }) => ({ size: 0, name, data: {} })),
-        head: (manager) => this.ledger.openDelivery(manager, delivery),
-        part: (manager, from, to) => this.ledger.addDeliveryFiles(manager, files.slice(from, to)),
+        items: frames.map(({ from }) => ({ size: 0, name: from, data: {} })),
+        head: async (manager) => {
+          await this.ledger.openDelivery(manager, delivery);
+          for (let at = 0; at < files.length; at += ROWS)
+            await this.ledger.addDeliveryFiles(manager, files.slice(at, at + ROWS));
+        },
       },
     ]);
     return { jobId };
@@ -156,36 +228,83 @@ export class DeliveryService implements JobHandler, OnModuleInit {
     return delivery;
   }
 
+  /** All files of one frame: made from one reading of its picture. */
   async runItem(job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {
-    const { spec, volumeId } = await this.delivery(job.id);
-    const data = await this.ledger.deliveryFile(job.id, item.seq);
-    const volume = await this.volumes.get(volumeId);
-    try {
-      if (data.picture === null) throw new ArkivError('picture.none', { file: data.from });
+    const delivery = await this.delivery(job.id);
+    const specs = specsOf(delivery);
+    const files = await this.ledger.deliveryFilesOf(job.id, item.seq);
+    const volume = await this.volumes.get(delivery.volumeId);
+    const reasons: string[] = [];
+    const notes: ((manager: EntityManager) => Promise<void>)[] = [];
+    const attempt = async (some: readonly DeliveryFile[], make: () => Promise<Made[]>): Promise<void> => {
+      if (some.length === 0) return;
+      try {
+        const made = await make();
+        for (const [i, file] of some.entries())
+          await this.place(job, file, made[i]!, volume, context, (note) => notes.push(note));
+      } catch (error) {
+        if (context.signal.aborted) throw error;
+        const shown = volumeError(error, volume, some[0]!.to, 0, 0);
+        reasons.push(`${some[0]!.from}: ${shown.message} ${shown.body().next}`);
+        for (const { seq } of some)
+          notes.push((manager) => this.ledger.noteDelivery(manager, job.id, seq, { fate: 'failed' }));
+      }
+    };
+    const open = files.filter(({ fate }) => fate !== 'made');
+    const isAsIs = ({ spec }: DeliveryFile) => specs[spec]!.format === 'asis';
+    const rendered = open.filter((file) => !isAsIs(file));
+    await attempt(rendered, async () => {
       await this.volumes.check(volume);
-      const made = await this.render(spec, data.picture, data.from);
-      const final = await this.volumes.resolve(volume, data.to);
-      // Done before and killed before its row: the same bytes are there. Anything else is never overwritten.
-      const there = (await this.disk.facts(final)) ? await hashFile(this.disk, final, context.signal) : null;
-      const sha256 = sha256Of(made.bytes);
-      if (there && there.sha256 !== sha256) throw new ArkivError('file.exists', { file: data.to });
-      if (!there) await placeNew(this.disk, final, made.bytes, job.id);
-      const { width, height } = made;
-      const size = made.bytes.byteLength;
-      return {
-        state: 'done',
-        commit: (manager) =>
-          this.ledger.noteDelivery(manager, job.id, item.seq, { fate: 'made', sha256, size, width, height }),
-      };
-    } catch (error) {
-      if (context.signal.aborted) throw error;
-      const shown = volumeError(error, volume, data.to, 0, 0);
-      return {
-        state: 'failed',
-        reason: `${data.from}: ${shown.message} ${shown.body().next}`,
-        commit: (manager) => this.ledger.noteDelivery(manager, job.id, item.seq, { fate: 'failed' }),
-      };
-    }
+      return this.render(
+        rendered.map(({ spec }) => specs[spec]!),
+        rendered[0]!,
+      );
+    });
+    for (const file of open.filter(isAsIs))
+      await attempt([file], async () => {
+        await this.volumes.check(volume);
+        return [await this.asItIs(file)];
+      });
+    const commit = async (manager: EntityManager): Promise<void> => {
+      for (const note of notes) await note(manager);
+    };
+    return reasons.length === 0
+      ? { state: 'done', commit }
+      : { state: 'failed', reason: reasons.join(' '), commit };
+  }
+
+  /** A file under its name: the same bytes may be there from a run that was killed; anything else is never overwritten. */
+  private async place(
+    job: Job,
+    { seq, to }: DeliveryFile,
+    made: Made,
+    volume: Volume,
+    context: ItemContext,
+    onNote: (note: (manager: EntityManager) => Promise<void>) => void,
+  ): Promise<void> {
+    const final = await this.volumes.resolve(volume, to);
+    const sha256 = sha256Of(made.bytes);
+    const there = (await this.disk.facts(final)) ? await hashFile(this.disk, final, context.signal) : null;
+    if (there && there.sha256 !== sha256) throw new ArkivError('file.exists', { file: to });
+    if (!there) await placeNew(this.disk, final, made.bytes, job.id);
+    const { width, height } = made;
+    const size = made.bytes.byteLength;
+    onNote((manager) =>
+      this.ledger.noteDelivery(manager, job.id, seq, { fate: 'made', sha256, size, width, height }),
+    );
+  }
+
+  /** A finished picture's own file, proven. */
+  private async asItIs({ picture, from }: DeliveryFile): Promise<Made> {
+    const asset = picture === null ? null : finishedOf(await this.frames.ofPicture(picture));
+    if (!asset?.sha256) throw new ArkivError('delivery.unfinished', { file: from });
+    const { file } = await this.frames.locate(asset.id);
+    const bytes = await this.disk.readAll(file, MOST_BYTES);
+    const found = sha256Of(bytes);
+    if (found !== asset.sha256)
+      throw new ArkivError('file.mismatch', { file: asset.at, expected: asset.sha256, found });
+    const size = await this.maker.measure(from, { input: bytes, orientation: null });
+    return { bytes, ...size };
   }
 
   /** Manifest first, then the zip with the manifest inside: what the client unpacks can be checked. */
@@ -258,41 +377,58 @@ export class DeliveryService implements JobHandler, OnModuleInit {
     };
   }
 
+  /** What specs make of one picture, from one reading of it. */
   private async render(
-    spec: OutputSpec,
-    picture: string,
-    from: string,
-  ): Promise<{ bytes: Uint8Array; width: number; height: number }> {
+    specs: readonly OutputSpec[],
+    { picture, from, frameId }: Pick<Planned, 'picture' | 'from' | 'frameId'>,
+  ): Promise<Made[]> {
+    if (picture === null) throw new ArkivError('picture.none', { file: from });
     const { name, source } = await this.previews.source(picture);
-    const natural = await this.maker.measure(name, source);
-    const size = outputSize(natural.width, natural.height, spec.longSide);
-    const { creator, rights } = await this.settings.all();
-    const exif: Record<string, string> = {};
-    if (spec.metadata !== 'none' && creator) exif.Artist = creator;
-    if (spec.metadata !== 'none' && rights) exif.Copyright = rights;
-    const wanted = spec.metadata !== 'none' && (creator || rights);
-    const original = path.posix.parse(from).name;
-    const model = {
-      ...EMPTY_SIDECAR,
-      creator: creator || null,
-      rights: rights || null,
-      preservedFileName: spec.metadata === 'all' ? original : null,
-    };
-    const bytes = await this.maker.render(name, {
-      source,
-      ...size,
-      quality: spec.quality,
-      sharpen: spec.sharpen,
-      exif,
-      xmp: wanted ? writeSidecar(model) : null,
+    const said = await this.sidecars.saidOf(frameId);
+    const told = specs.map((spec) => this.told(spec, said));
+    const orders = specs.map((spec, i): RenderOrder => {
+      const { size, quality, mostBytes, space, sharpen, watermark } = spec;
+      const format = spec.format as RenderOrder['format'];
+      // A JPEG's metadata are put into what was coded, in all three ways that programs read.
+      const inCoding = format === 'jpeg' ? null : told[i]!;
+      return {
+        ...{ size, format, quality, mostBytes, space, sharpen, watermark },
+        exif: inCoding === null ? {} : exifOf(inCoding.description),
+        xmp: inCoding?.packet ?? null,
+      };
     });
-    return { bytes, ...size };
+    const made = await this.maker.render(name, source, orders);
+    return made.map(({ bytes, fits, ...size }, i) => {
+      const spec = specs[i]!;
+      if (!fits)
+        throw new ArkivError('delivery.large', { file: from, bytes: bytes.length, most: spec.mostBytes! });
+      const { packet, description } = told[i]!;
+      if (spec.format !== 'jpeg' || packet === null) return { bytes, ...size };
+      const inside = withInside(bytes, packet, description, md5);
+      if (!inside.ok) return { bytes, ...size };
+      return { bytes: Buffer.concat([inside.head, bytes.subarray(inside.replaces)]), ...size };
+    });
+  }
+
+  /** What goes along inside, by a spec; no packet: nothing is said. */
+  private told(
+    spec: OutputSpec,
+    { model, isTold }: { model: SidecarModel; isTold: (keyword: string) => boolean },
+  ): { description: Description; packet: string | null } {
+    const description = toldToClients(model, spec.metadata, isTold);
+    if (spec.metadata === 'none') return { description, packet: null };
+    const { stars, preservedFileName } = spec.metadata === 'rights' ? EMPTY_SIDECAR : model;
+    const whole = { ...EMPTY_SIDECAR, ...description, stars, preservedFileName };
+    // Where nobody has said who made it, there is nothing to say.
+    const anything =
+      JSON.stringify(whole) !== JSON.stringify({ ...EMPTY_SIDECAR, persons: [], keywords: [] });
+    return { description, packet: anything ? writeSidecar(whole) : null };
   }
 
   private async prepare(
     shootId: string,
     request: DeliveryRequest,
-  ): Promise<{ shoot: Shoot; folder: string; items: Planned[] }> {
+  ): Promise<{ shoot: Shoot; folder: string; items: Planned[]; unfinished: number }> {
     const shoot = await this.shoots.get(shootId);
     const settings = await this.settings.all();
     const frames = await this.frames.select(shootId, settings.rules.keeper);
@@ -300,37 +436,56 @@ export class DeliveryService implements JobHandler, OnModuleInit {
     if (!part || nameProblem(part))
       throw new ArkivError('request.invalid', { reason: 'the delivery’s name cannot be a folder name' });
     const folder = `${shoot.folders[0]}/${shoot.plan.delivery}/${part}`;
-    const pattern = parsePattern(request.spec.pattern);
-    if (!pattern.ok)
-      throw new ArkivError('request.invalid', {
-        reason: describePatternProblem(request.spec.pattern, pattern.problem),
-      });
     const pictures = await this.frames.pictures(shootId);
     const cards = await this.arrivals.cards(shootId);
     // A clip is shown by one of its pictures; that is no picture to deliver.
     const pictureFor = ({ id, role }: Frame) => (role === 'clip' ? null : (pictures.get(id) ?? null));
+    const finished = request.specs.some(({ format }) => format === 'asis')
+      ? await this.finished(frames.flatMap((frame) => pictureFor(frame) ?? []))
+      : new Map<string, string>();
     const taken = new Set<string>();
-    const items = frames.map((frame, i): Planned => {
-      const wanted = renderName(
-        pattern.tokens,
-        nameFacts(shoot, frame, i + 1, settings.creator, cards.get(frame.id) ?? ''),
-      );
-      const placed = (base: string) => collisionKey(`${folder}/${base}.jpg`);
-      // Names that come from cameras may be equal.
-      const name = usesOriginal(pattern.tokens)
-        ? freeName(wanted, (base) => taken.has(placed(base)))
-        : wanted;
-      const to = `${folder}/${name}.jpg`;
-      if (nameProblem(`${name}.jpg`))
-        throw new ArkivError('request.invalid', { reason: `“${name}.jpg” is no legal file name` });
-      if (taken.has(collisionKey(to)))
-        throw new ArkivError('request.invalid', {
-          reason: `two files would be called “${name}.jpg”; add {number:3} to the pattern`,
+    const items: Planned[] = [];
+    for (const [number, frame] of frames.entries())
+      for (const [at, spec] of request.specs.entries()) {
+        const tokens = tokensOf(spec.pattern);
+        const picture = pictureFor(frame);
+        const ending = endingOf(spec.format, (picture !== null && finished.get(picture)) || 'jpg');
+        const day = spec.byDay ? `/${dayOf(frame)}` : '';
+        const home = `${folder}${request.specs.length > 1 ? `/${toNamePart(spec.name)}` : ''}${day}`;
+        const wanted = renderName(
+          tokens,
+          nameFacts(shoot, frame, number + 1, settings.creator, cards.get(frame.id) ?? ''),
+        );
+        const placed = (base: string) => collisionKey(`${home}/${base}.${ending}`);
+        // Names that come from cameras may be equal.
+        const name = usesOriginal(tokens) ? freeName(wanted, (base) => taken.has(placed(base))) : wanted;
+        const file = `${name}.${ending}`;
+        if (nameProblem(file))
+          throw new ArkivError('request.invalid', { reason: `“${file}” is no legal file name` });
+        if (taken.has(placed(name)))
+          throw new ArkivError('request.invalid', {
+            reason: `two files would be called “${file}”; add {number:3} to the pattern`,
+          });
+        taken.add(placed(name));
+        items.push({
+          ...{ item: number, spec: at, from: frame.name, to: `${home}/${file}`, frameId: frame.id, picture },
         });
-      taken.add(collisionKey(to));
-      return { from: frame.name, to, frameId: frame.id, picture: pictureFor(frame) };
-    });
-    return { shoot, folder, items };
+      }
+    const unfinished =
+      finished.size === 0 && !request.specs.some(({ format }) => format === 'asis')
+        ? 0
+        : frames.filter((frame) => !finished.has(pictureFor(frame) ?? '')).length;
+    return { shoot, folder, items, unfinished };
+  }
+
+  /** How the names of pictures end that can go as they are, by picture. */
+  private async finished(pictures: readonly string[]): Promise<Map<string, string>> {
+    const found = new Map<string, string>();
+    for (const picture of new Set(pictures)) {
+      const asset = finishedOf(await this.frames.ofPicture(picture));
+      if (asset) found.set(picture, path.posix.extname(asset.at).slice(1).toLowerCase());
+    }
+    return found;
   }
 
   /** The manifest as it is now. One of an earlier run holds fewer of the same lines; any other is somebody else's. */
@@ -343,6 +498,35 @@ export class DeliveryService implements JobHandler, OnModuleInit {
     await replaceOwn(this.disk, file, text, there === null ? null : sha256Of(there), job);
   }
 }
+
+/** A file that is a picture as it is: an edit that came back, or what a camera finished itself. */
+const finishedOf = (files: readonly PlacedAsset[]): PlacedAsset | null =>
+  files.find((file) => file.role === 'edit') ??
+  files.find((file) => isDecoded({ ...file, raw: Boolean(file.raw) })) ??
+  null;
+
+/** By which specs a delivery is made; an earlier version kept one. */
+const specsOf = ({ spec }: Delivery): OutputSpec[] => (Array.isArray(spec) ? spec : [readSpec(spec)]);
+
+function tokensOf(pattern: string): readonly PatternToken[] {
+  const parsed = parsePattern(pattern);
+  if (!parsed.ok)
+    throw new ArkivError('request.invalid', { reason: describePatternProblem(pattern, parsed.problem) });
+  return parsed.tokens;
+}
+
+/** The day on which a frame was taken, by its body's corrected clock. */
+const dayOf = (frame: Frame): string =>
+  frame.local === null ? 'without a time' : correctedLocal({ ...frame, local: frame.local }).slice(0, 10);
+
+/** What Exif has places for, for formats whose metadata are written while they are coded. */
+const exifOf = ({ caption, creator, rights }: Description): Record<string, string> => ({
+  ...(caption !== null && { ImageDescription: caption }),
+  ...(creator !== null && { Artist: creator }),
+  ...(rights !== null && { Copyright: rights }),
+});
+
+const md5 = (bytes: Uint8Array): Uint8Array => createHash('md5').update(bytes).digest();
 
 function nameFacts(shoot: Shoot, frame: Frame, seq: number, creator: string, card: string): NameFacts {
   const { title, client, place } = shoot;

@@ -56,7 +56,7 @@ export class InsideCopies {
 
   /**
    * Makes a copy of `source`, whose checksum must be `expected`, or brings one up to date that nobody changed since. Null: nothing can
-   * be put into it, and nothing was written. Throws `handoff.changed` where what lies there is not what was put there.
+   * be put into it, and nothing was written. Throws `handoff.changed` where what lies there is not what was put there, `file.exists` where nothing ever was.
    */
   async copy(
     source: DiskPath,
@@ -77,8 +77,10 @@ export class InsideCopies {
         mtimeMillis: (await this.disk.facts(final))?.mtimeMillis ?? null,
       };
     } catch (error) {
-      if (error instanceof OtherContent) throw new ArkivError('handoff.changed', { file: to.path });
-      throw error;
+      if (!(error instanceof OtherContent)) throw error;
+      throw to.known
+        ? new ArkivError('handoff.changed', { file: to.path })
+        : new ArkivError('file.exists', { file: to.path });
     }
   }
 

@@ -1,5 +1,5 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
-import type { OutputSpec } from '@arkiv/core';
+import type { OutputSpec, readSpec } from '@arkiv/core';
 
 export interface DeliveryZip {
   path: string;
@@ -17,7 +17,8 @@ export class Delivery {
   @Column('text') volumeId: string;
   @Column('text') name: string;
   @Column('text') title: string;
-  @Column('simple-json') spec: OutputSpec;
+  /** how its files are made; of one that an earlier version made, one spec as that kept it */
+  @Column('simple-json') spec: OutputSpec[] | Parameters<typeof readSpec>[0];
   /** below the volume */
   @Column('text') folder: string;
   /** null: not made yet */
@@ -31,6 +32,10 @@ export class Delivery {
 export class DeliveryFile {
   @PrimaryColumn('text') deliveryId: string;
   @PrimaryColumn('integer') seq: number;
+  /** number of its job's item: a frame's files are made together */
+  @Column('integer', { default: 0 }) item: number;
+  /** which of the delivery's specs it is made by */
+  @Column('integer', { default: 0 }) spec: number;
   @Column('text') frameId: string;
   /** key of the picture it is made of; null: the frame has none */
   @Column('text', { nullable: true }) picture: string | null;

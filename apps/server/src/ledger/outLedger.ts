@@ -53,8 +53,9 @@ export class OutLedger {
     return this.reading.manager.findOneByOrFail(HandoffFile, { handoffId, seq });
   }
 
-  deliveryFile(deliveryId: string, seq: number): Promise<DeliveryFile> {
-    return this.reading.manager.findOneByOrFail(DeliveryFile, { deliveryId, seq });
+  /** The files that one item of a delivery's job makes. */
+  deliveryFilesOf(deliveryId: string, item: number): Promise<DeliveryFile[]> {
+    return this.reading.manager.find(DeliveryFile, { where: { deliveryId, item }, order: { seq: 'ASC' } });
   }
 
   async noteHandoff(

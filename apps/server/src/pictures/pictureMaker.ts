@@ -8,6 +8,7 @@ import type {
   MadePreviews,
   MomentLooked,
   PictureSource,
+  Rendered,
   RenderOrder,
 } from './picture.worker';
 
@@ -46,8 +47,9 @@ export class PictureMaker implements OnApplicationShutdown {
     return this.run<Uint8Array>(file, 'whole', [source]);
   }
 
-  render(file: string, order: RenderOrder): Promise<Uint8Array> {
-    return this.run<Uint8Array>(file, 'render', [order]);
+  /** Files that are made of a picture, from one reading of it. */
+  render(file: string, source: PictureSource, orders: readonly RenderOrder[]): Promise<Rendered[]> {
+    return this.run<Rendered[]>(file, 'render', [source, orders]);
   }
 
   /** What is measured of it, and what it is compared by, as `packMeasures` and `packLook` give them. */

@@ -1,6 +1,5 @@
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import {
-  IsBoolean,
   IsIn,
   IsInt,
   IsOptional,
@@ -15,9 +14,22 @@ import {
 import {
   DESCRIPTION_FIELDS,
   LABELS,
-  LONG_SIDE_RANGE,
   type Label,
+  DEFAULT_OUTPUT_SPEC,
+  FORMATS,
+  METADATA_CHOICES,
+  SHARPENINGS,
+  SPACES,
+  specsProblem,
+  WATERMARK_PLACES,
   type MetadataChoice,
+  type OutputFormat,
+  type OutputSpace,
+  type OutputSpec,
+  type Sharpening,
+  type SizeRule,
+  type Watermark,
+  type WatermarkPlace,
   type MetadataTemplate,
 } from '@arkiv/core';
 
@@ -87,17 +99,63 @@ export class TemplateTextsDto implements Pick<
   label?: Label | null;
 }
 
-const METADATA = ['none', 'rights', 'all'] as const;
-
-export class OutputSpecDto {
-  @ApiProperty() @IsString() @MinLength(1) @MaxLength(80) name: string;
-  @ApiProperty({ description: 'pixels of the longer side' })
-  @IsInt()
-  @Min(LONG_SIDE_RANGE[0])
-  @Max(LONG_SIDE_RANGE[1])
-  longSide: number;
-  @ApiProperty() @IsInt() @Min(1) @Max(100) quality: number;
-  @ApiProperty() @IsBoolean() sharpen: boolean;
-  @ApiProperty() @IsString() @MinLength(1) @MaxLength(200) pattern: string;
-  @ApiProperty({ enum: METADATA }) @IsIn(METADATA) metadata: MetadataChoice;
+/** One of {@link SizeRule}. */
+class SizeRuleDto {
+  @ApiProperty({ enum: ['long', 'short', 'box', 'print', 'whole'] }) by: SizeRule['by'];
+  @ApiPropertyOptional({ description: 'of the long or short side' }) pixels?: number;
+  @ApiPropertyOptional() width?: number;
+  @ApiPropertyOptional() height?: number;
+  @ApiPropertyOptional() inches?: number;
+  @ApiPropertyOptional() ppi?: number;
 }
+
+class WatermarkDto implements Watermark {
+  @ApiProperty() text: string;
+  @ApiProperty({ enum: WATERMARK_PLACES }) place: WatermarkPlace;
+  @ApiProperty({ description: 'hundredths of the picture’s width' }) size: number;
+  @ApiProperty({ description: 'hundredths' }) strength: number;
+}
+
+/** {@link OutputSpec}; checked as a whole by `IsOutputSpecs`. */
+export class OutputSpecDto {
+  @ApiProperty() name: string;
+  @ApiProperty({ type: SizeRuleDto }) size: SizeRuleDto;
+  @ApiProperty({ enum: FORMATS }) format: OutputFormat;
+  @ApiProperty() quality: number;
+  @ApiProperty({ type: Number, nullable: true, description: 'bytes' }) mostBytes: number | null;
+  @ApiProperty({ enum: SPACES }) space: OutputSpace;
+  @ApiProperty({ enum: SHARPENINGS }) sharpen: Sharpening;
+  @ApiProperty({ type: WatermarkDto, nullable: true }) watermark: WatermarkDto | null;
+  @ApiProperty() pattern: string;
+  @ApiProperty({ enum: METADATA_CHOICES }) metadata: MetadataChoice;
+  @ApiProperty({ description: 'a sub-folder for each day' }) byDay: boolean;
+}
+
+/** Specs as core has them, each of exactly its fields. */
+export function IsOutputSpecs() {
+  return (target: object, propertyName: string) =>
+    registerDecorator({
+      name: 'isOutputSpecs',
+      target: target.constructor,
+      propertyName,
+      validator: {
+        validate: (value: unknown) => problemOfSpecs(value) === null,
+        defaultMessage: (args) => `${propertyName}: ${problemOfSpecs(args?.value) ?? ''}`,
+      },
+    });
+}
+
+function problemOfSpecs(value: unknown): string | null {
+  if (!Array.isArray(value)) return 'it must be a list';
+  const fields = Object.keys(DEFAULT_OUTPUT_SPEC).sort().join();
+  for (const spec of value as unknown[]) {
+    if (typeof spec !== 'object' || spec === null || Object.keys(spec).sort().join() !== fields)
+      return `each spec has ${Object.keys(DEFAULT_OUTPUT_SPEC).join(', ')}`;
+    const { name, pattern, size, byDay } = spec as OutputSpec;
+    if (typeof name !== 'string' || typeof pattern !== 'string' || pattern.length > LONGEST_PATTERN)
+      return `a name and a pattern of at most ${LONGEST_PATTERN} characters are texts`;
+    if (typeof size !== 'object' || size === null || typeof byDay !== 'boolean') return 'a size is an object';
+  }
+  return specsProblem(value as OutputSpec[]);
+}
+const LONGEST_PATTERN = 200;

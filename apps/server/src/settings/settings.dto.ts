@@ -27,6 +27,7 @@ import {
   type Filter,
   type KeeperRules,
   type Label,
+  type OutputSpec,
   type MetadataTemplate,
   type SavedPlan,
   type SequenceScope,
@@ -35,7 +36,7 @@ import {
   type StageBy,
 } from '@arkiv/core';
 import type { KeptByName, LabelWords } from './settings.service';
-import { FolderPlanDto, OutputSpecDto, SCOPES, TemplateTextsDto } from './plans.dto';
+import { FolderPlanDto, IsOutputSpecs, OutputSpecDto, SCOPES, TemplateTextsDto } from './plans.dto';
 
 /** A filter from outside: checked by core's own rules. */
 /** A rule asks for what is kept with a frame: its numbers are kept, and drives, shoots and clients change beside them. */
@@ -259,7 +260,7 @@ export class SettingsDto {
   @ApiProperty({ type: [StageDto] }) stages: StageDto[];
   @ApiProperty() requiredCopies: number;
   @ApiProperty() dayStartHour: number;
-  @ApiProperty({ type: OutputSpecDto }) outputSpec: OutputSpecDto;
+  @ApiProperty({ type: [OutputSpecDto] }) outputSpecs: OutputSpecDto[];
   @ApiProperty({ description: 'most that previews may take, in 10^9 bytes' }) previewGigabytes: number;
   @ApiProperty({ type: [KeptByNameDto] }) filters: KeptByNameDto[];
   @ApiProperty({ type: [KeptByNameDto] }) layouts: KeptByNameDto[];
@@ -338,6 +339,10 @@ export class ChangeSettingsDto {
   @Type(() => StageDto)
   @IsStages()
   stages?: StageDto[];
+  @ApiProperty({ required: false, type: [OutputSpecDto] })
+  @IsOptional()
+  @IsOutputSpecs()
+  outputSpecs?: OutputSpec[];
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(1) @Max(9) requiredCopies?: number;
   // A whole gigabyte at least: below, previews would be made and thrown away in turns.
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(1) @Max(10_000) previewGigabytes?: number;

@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import {
   DEFAULT_FOLDER_PLAN,
   DEFAULT_NAME_PATTERN,
-  DEFAULT_OUTPUT_SPEC,
+  DEFAULT_OUTPUT_SPECS,
   DEFAULT_RULES,
   DEFAULT_STAGES,
   type FolderPlan,
@@ -56,7 +56,7 @@ export interface StudioSettings {
   requiredCopies: number;
   /** 0…23 */
   dayStartHour: number;
-  outputSpec: OutputSpec;
+  outputSpecs: OutputSpec[];
   /** most that previews may take, in 10^9 bytes; they can be made again */
   previewGigabytes: number;
   /** keys of the interface's actions where they differ from those it comes with, by the action's id */
@@ -127,7 +127,7 @@ export const DEFAULT_SETTINGS: StudioSettings = {
   requiredCopies: 2,
   // A party ends before four, and nobody's working day begins before it.
   dayStartHour: 4,
-  outputSpec: DEFAULT_OUTPUT_SPEC,
+  outputSpecs: [...DEFAULT_OUTPUT_SPECS],
   // Thumbnails and screen previews of some 40,000 frames, and a small part of any drive that holds an archive.
   previewGigabytes: 20,
   keys: {},

@@ -10,6 +10,7 @@ import {
   EMPTY_DESCRIPTION,
   EMPTY_SIDECAR,
   joinedKeywords,
+  keywordKey,
   keywordsIn,
   marksOf,
   PROGRAM,
@@ -360,6 +361,21 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       }
     }
     return differing;
+  }
+
+  /** What a frame's sidecar is to say by now, with which keywords may be told to clients. */
+  async saidOf(frameId: string): Promise<{ model: SidecarModel; isTold: (keyword: string) => boolean }> {
+    const frame = await this.reading.manager.findOneByOrFail(Frame, { id: frameId });
+    const text = await this.reading.manager.findOneBy(FrameText, { frameId });
+    const vocabulary = await this.vocabulary.all();
+    return {
+      model: this.modelOf(frame, text, await this.settings.all(), vocabulary),
+      isTold: (keyword) =>
+        vocabulary
+          .named(keyword)
+          .filter(({ word }) => keywordKey(word) === keywordKey(keyword))
+          .every(({ deliver }) => deliver),
+    };
   }
 
   /** What a sidecar says; null where it cannot be read. */

@@ -1616,6 +1616,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shoots/{id}/deliveries/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Delivery_sample"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shoots/{id}/deliveries": {
         parameters: {
             query?: never;
@@ -2111,15 +2127,43 @@ export interface components {
              */
             by: "handoff" | "return" | null;
         };
+        SizeRuleDto: {
+            /** @enum {string} */
+            by: "long" | "short" | "box" | "print" | "whole";
+            /** @description of the long or short side */
+            pixels?: number;
+            width?: number;
+            height?: number;
+            inches?: number;
+            ppi?: number;
+        };
+        WatermarkDto: {
+            text: string;
+            /** @enum {string} */
+            place: "middle" | "bottom" | "bottom left" | "bottom right" | "top left" | "top right";
+            /** @description hundredths of the picture’s width */
+            size: number;
+            /** @description hundredths */
+            strength: number;
+        };
         OutputSpecDto: {
             name: string;
-            /** @description pixels of the longer side */
-            longSide: number;
+            size: components["schemas"]["SizeRuleDto"];
+            /** @enum {string} */
+            format: "jpeg" | "png" | "webp" | "avif" | "tiff" | "asis";
             quality: number;
-            sharpen: boolean;
+            /** @description bytes */
+            mostBytes: number | null;
+            /** @enum {string} */
+            space: "srgb" | "p3" | "grey";
+            /** @enum {string} */
+            sharpen: "none" | "screen" | "paper";
+            watermark: components["schemas"]["WatermarkDto"] | null;
             pattern: string;
             /** @enum {string} */
-            metadata: "none" | "rights" | "all";
+            metadata: "none" | "rights" | "butPlaces" | "all";
+            /** @description a sub-folder for each day */
+            byDay: boolean;
         };
         KeptByNameDto: {
             name: string;
@@ -2163,7 +2207,7 @@ export interface components {
             stages: components["schemas"]["StageDto"][];
             requiredCopies: number;
             dayStartHour: number;
-            outputSpec: components["schemas"]["OutputSpecDto"];
+            outputSpecs: components["schemas"]["OutputSpecDto"][];
             /** @description most that previews may take, in 10^9 bytes */
             previewGigabytes: number;
             filters: components["schemas"]["KeptByNameDto"][];
@@ -2204,6 +2248,7 @@ export interface components {
             keeperLabel?: "A" | "B" | "M" | "S" | "P" | null;
             labelWords?: components["schemas"]["AllLabelWordsDto"];
             stages?: components["schemas"]["StageDto"][];
+            outputSpecs?: components["schemas"]["OutputSpecDto"][];
             requiredCopies?: number;
             previewGigabytes?: number;
             dayStartHour?: number;
@@ -3432,13 +3477,47 @@ export interface components {
         StartDeliveryDto: {
             name: string;
             volumeId: string;
-            spec: components["schemas"]["OutputSpecDto"];
+            /** @description all are made at once */
+            specs: components["schemas"]["OutputSpecDto"][];
         };
         DeliveryPlanDto: {
             folder: string;
             frames: number;
             rule: string;
             names: string[];
+            files: number;
+            /** @description frames of which nothing can go as it is, where a spec asks for that */
+            unfinished: number;
+        };
+        SampleAskedDto: {
+            name: string;
+            volumeId: string;
+            /** @description all are made at once */
+            specs: components["schemas"]["OutputSpecDto"][];
+            /** @description missing: the first keeper */
+            frameId?: string;
+        };
+        SampleFromDto: {
+            /** @description key of the picture that it is made of */
+            picture: string;
+            width: number;
+            height: number;
+        };
+        SampleDto: {
+            frameId: string;
+            /** @description of the file that would be made */
+            name: string;
+            bytes: number;
+            width: number;
+            height: number;
+            from: components["schemas"]["SampleFromDto"];
+            /** @description media type */
+            type: string;
+            /** @description the file, in base64 */
+            data: string;
+        };
+        SamplesDto: {
+            sample: components["schemas"]["SampleDto"] | null;
         };
         ZipDto: {
             path: string;
@@ -6362,6 +6441,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeliveryPlanDto"];
+                };
+            };
+        };
+    };
+    Delivery_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SampleAskedDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SamplesDto"];
                 };
             };
         };

@@ -268,6 +268,17 @@ export const ERRORS = {
     message: 'Copies cannot go into the folder “{folder}” of the shoot: {reason}.',
     next: 'Choose another name for the copies’ folder.',
   },
+  'delivery.unfinished': {
+    status: 409,
+    message: '{file} has no finished picture that could go as it is: all there is of it is a raw file.',
+    next: 'Deliver it by a spec that makes a picture, or save its edit into the shoot’s folder for edits.',
+  },
+  'delivery.large': {
+    status: 409,
+    message:
+      '{file} cannot be made smaller than {bytes} bytes by its quality alone; at most {most} are wanted.',
+    next: 'Give the spec a smaller size in pixels, or a higher limit.',
+  },
   'handoff.changed': {
     status: 409,
     message: '{file} was changed where it lies with editing: it stays as it is.',

@@ -28,6 +28,7 @@ import { Handed1821000000000 } from './1821000000000-handed';
 import { HandedTo1822000000000 } from './1822000000000-handed-to';
 import { SaidInside1823000000000 } from './1823000000000-said-inside';
 import { Returns1824000000000 } from './1824000000000-returns';
+import { Specs1825000000000 } from './1825000000000-specs';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -63,4 +64,5 @@ export const MIGRATIONS = [
   HandedTo1822000000000,
   SaidInside1823000000000,
   Returns1824000000000,
+  Specs1825000000000,
 ];

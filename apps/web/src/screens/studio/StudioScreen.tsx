@@ -11,6 +11,7 @@ import { Drives } from './Drives';
 import { Keys } from './Keys';
 import { Labels } from './Labels';
 import { Machine } from './Machine';
+import { OutputSpecs } from './OutputSpecs';
 import { Plans } from './Plans';
 import { Rules } from './Rules';
 import { Stages } from './Stages';
@@ -26,6 +27,7 @@ const PARTS = [
   ['labels', 'Labels'],
   ['rules', 'Keepers and rejects'],
   ['stages', 'Stages'],
+  ['specs', 'Output specs'],
   ['keys', 'Keys'],
   ['machine', 'This machine'],
 ] as const;
@@ -65,6 +67,7 @@ export function StudioScreen() {
               {id === 'labels' && <Labels settings={settings} sample={sample} />}
               {id === 'rules' && <Rules settings={settings} sample={sample} />}
               {id === 'stages' && <Stages settings={settings} />}
+              {id === 'specs' && <OutputSpecs />}
               {id === 'keys' && <Keys settings={settings} />}
               {id === 'machine' && <Machine settings={settings} />}
             </Section>

@@ -1,0 +1,211 @@
+import { Box, Button, TextField, Typography } from '@mui/material';
+import { DEFAULT_OUTPUT_SPEC, specWords, type OutputSpec } from '@arkiv/core';
+import { useState } from 'react';
+import useSWR from 'swr';
+import { bytes, many } from '../../data/format';
+import { post, type Api } from '../../data/http';
+import { useOutputSpecs } from '../../data/outputSpecs';
+import { Problem } from '../../parts/Problem';
+import { SpecDialog } from '../../parts/SpecDialog';
+import { useAction } from '../../parts/useAction';
+import { useKeptState } from '../../parts/useKeptState';
+import { useSettled } from '../../parts/useSettled';
+import { CAPTION, INK } from '../../theme/theme';
+import { SampleDialog } from './SampleDialog';
+
+/** Milliseconds of quiet before a name that is typed is asked about. */
+const TYPING = 400;
+
+/** Which specs of the studio a set is made by: those that are chosen and still there, or the first one. */
+export function chosenOf(specs: readonly OutputSpec[], names: readonly string[]): OutputSpec[] {
+  const chosen = specs.filter(({ name }) => names.includes(name));
+  return chosen.length > 0 ? chosen : specs.slice(0, 1);
+}
+
+/** How the set is called, by which specs it is made, and what that makes, before it is made. */
+export function NewSet({
+  shootId,
+  keepers,
+  volume,
+}: {
+  shootId: string;
+  keepers: number;
+  volume: Api['VolumeDto'];
+}) {
+  const specs = useOutputSpecs();
+  const [name, setName] = useState('Web set');
+  const [names, setNames] = useKeptState<readonly string[]>('deliver.specs', []);
+  const [open, setOpen] = useState<{ spec: OutputSpec; before: string | null } | null>(null);
+  const [looking, setLooking] = useState(false);
+  const chosen = chosenOf(specs, names);
+  const settled = useSettled(name, TYPING);
+  const body = { name: settled.trim(), volumeId: volume.id, specs: chosen };
+  const empty = name.trim() === '';
+  const { data: plan, error: refused } = useSWR(
+    // What cannot be right is said in its field, and not asked for.
+    body.name === '' ? null : ['/plan', shootId, JSON.stringify(body)],
+    () => post(`/shoots/${shootId}/deliveries/plan`, body),
+    { keepPreviousData: true },
+  );
+  const samples = useSamples(shootId, volume.id, chosen);
+  const {
+    run: start,
+    busy,
+    error,
+    again,
+  } = useAction(() => post(`/shoots/${shootId}/deliveries`, { ...body, name: name.trim() }));
+  const toggle = (spec: OutputSpec) =>
+    setNames(() => {
+      const now = chosen.map((one) => one.name);
+      return now.includes(spec.name) ? now.filter((one) => one !== spec.name) : [...now, spec.name];
+    });
+  const one = chosen.length === 1 ? chosen[0]! : null;
+  return (
+    <Box
+      sx={{
+        ...{ display: 'grid', gap: { xs: 2, md: 5 } },
+        gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: 'minmax(0, 5fr) minmax(0, 4fr)' },
+      }}
+    >
+      <Box>
+        <TextField
+          label="Name of the set"
+          value={name}
+          fullWidth
+          error={empty}
+          helperText={empty ? 'The set needs a name: its folder and zip are called so' : undefined}
+          onChange={(event) => setName(event.target.value)}
+          slotProps={{ htmlInput: { maxLength: 80 } }}
+        />
+        <Box role="group" aria-label="How its files are made" sx={{ mt: 1.5 }}>
+          {specs.map((spec) => (
+            <Box key={spec.name} sx={{ display: 'flex', alignItems: 'start', gap: 1, py: 0.75 }}>
+              <label style={{ display: 'flex', gap: 10, flex: 1, minWidth: 0 }}>
+                <input
+                  type="checkbox"
+                  style={{ accentColor: INK.full, marginTop: 4 }}
+                  checked={chosen.includes(spec)}
+                  disabled={one === spec}
+                  onChange={() => toggle(spec)}
+                />
+                <span>
+                  <span style={{ fontWeight: 640 }}>{spec.name}</span>
+                  <Box component="span" sx={{ display: 'block', color: INK.soft }}>
+                    {specWords(spec)}
+                  </Box>
+                </span>
+              </label>
+              <Button
+                size="small"
+                color="inherit"
+                aria-label={`Change “${spec.name}”`}
+                onClick={() => setOpen({ spec, before: spec.name })}
+              >
+                Change
+              </Button>
+            </Box>
+          ))}
+          <Button
+            size="small"
+            color="inherit"
+            onClick={() => setOpen({ spec: { ...DEFAULT_OUTPUT_SPEC, name: '' }, before: null })}
+          >
+            Another spec …
+          </Button>
+        </Box>
+      </Box>
+      <Box>
+        {plan && (
+          <Typography sx={{ mb: 1 }}>
+            {many(plan.files, 'file')} of {many(plan.frames, 'keeper')}
+            {samples.bytes !== null && `, about ${bytes(samples.bytes * plan.frames)}`}, will be made in{' '}
+            <b>
+              {volume.name} / {plan.folder}
+            </b>
+            {chosen.length > 1 && ', a folder for each spec'}, with a manifest, and a zip of all beside the
+            folder. Nothing is moved or changed.
+          </Typography>
+        )}
+        {plan && plan.unfinished > 0 && (
+          <Typography sx={{ mb: 1 }}>
+            {many(plan.unfinished, 'keeper')} cannot go as it is: no edit came back, and all there is of it is
+            a raw file.
+          </Typography>
+        )}
+        {plan && plan.names.length > 0 && (
+          <Box sx={{ ...CAPTION, color: INK.soft, mb: 2, overflowWrap: 'anywhere' }}>
+            {plan.names.join(' · ')}
+          </Box>
+        )}
+        <Problem error={refused} />
+        <Problem error={error} again={again} />
+        <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap' }}>
+          <Button
+            variant="contained"
+            disabled={busy || Boolean(refused) || empty || !plan}
+            onClick={() => start()}
+          >
+            Make {many(plan?.files ?? keepers, 'file')} and the zip
+          </Button>
+          <Button
+            variant="outlined"
+            color="inherit"
+            disabled={chosen.every(({ format }) => format === 'asis')}
+            onClick={() => setLooking(true)}
+          >
+            Look at one first
+          </Button>
+        </Box>
+      </Box>
+      {open && (
+        <SpecDialog
+          {...open}
+          onKept={(kept) => {
+            // A new one is what one wants; one that was chosen stays so under another name.
+            setNames((now) =>
+              open.before === null
+                ? [...chosen.map((spec) => spec.name), kept]
+                : now.map((other) => (other === open.before ? kept : other)),
+            );
+            setOpen(null);
+          }}
+          onClose={() => setOpen(null)}
+        />
+      )}
+      {looking && (
+        <SampleDialog
+          shootId={shootId}
+          volumeId={volume.id}
+          specs={chosen}
+          onClose={() => setLooking(false)}
+        />
+      )}
+    </Box>
+  );
+}
+
+/** What one keeper comes to by all specs together; null: not known yet, or some go as they are. */
+function useSamples(
+  shootId: string,
+  volumeId: string,
+  specs: readonly OutputSpec[],
+): { bytes: number | null } {
+  const made = specs.filter(({ format }) => format !== 'asis');
+  const { data } = useSWR(
+    made.length === specs.length ? ['/samples', shootId, JSON.stringify(made)] : null,
+    async () => {
+      let sum = 0;
+      for (const spec of made) {
+        const { sample } = await post(`/shoots/${shootId}/deliveries/sample`, {
+          name: 'sample',
+          volumeId,
+          specs: [spec],
+        });
+        sum += sample?.bytes ?? 0;
+      }
+      return sum;
+    },
+    { revalidateOnFocus: false, revalidateIfStale: false },
+  );
+  return { bytes: data ?? null };
+}
