@@ -3,6 +3,7 @@
 import { ulid } from 'ulid';
 import { client } from '../client.mjs';
 import { earlierYears } from './earlier.mjs';
+import { firstEdits } from './edits.mjs';
 import { firstWords } from './words.mjs';
 
 const PAUSE = 150;
@@ -93,6 +94,7 @@ export async function firstDays(base) {
   });
   await cullHalf(base, shootId);
   await firstWords(base, shootId);
+  await firstEdits(base, shootId);
   await post('/stand-ins/slots/slot-1/insert', { card: 'press-night-a' });
   await post('/stand-ins/slots/slot-2/insert', { card: 'press-night-b' });
 }

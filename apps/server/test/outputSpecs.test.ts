@@ -33,6 +33,7 @@ describe('finished files', () => {
   beforeEach(async () => {
     data = dataWithCard({ until: 'OCK_9973' });
     arkiv = await startArkiv(data);
+    arkiv.app.get(ReturnsWatch).settles = 200;
     const started = await arkiv.takeIn();
     shootId = started.shootId;
     await arkiv.rest(started.jobId);
@@ -200,6 +201,38 @@ describe('finished files', () => {
     // What is made of it is made of the edit, too.
     const { dominant } = await sharp(made('web/01.jpg')).stats();
     expect(Math.abs(dominant.r - dominant.g)).toBeLessThanOrEqual(8);
+  });
+
+  it('are of all keepers, or of those that a line finds, and say what is new since', async () => {
+    await mark('stars', 0, 5, ids[0]!);
+    const web = spec('web', { size: { by: 'long', pixels: 100 } });
+    const asked = (line: string) => ({ name: 'Set', volumeId, specs: [web], line });
+    const plan = (line: string) =>
+      arkiv.ask<{ frames: number; rule: string; code: string }>(
+        'POST',
+        `/shoots/${shootId}/deliveries/plan`,
+        asked(line),
+      );
+    expect((await plan('')).body).toMatchObject({ frames: 2 });
+    expect((await plan('≥4★')).body).toMatchObject({ frames: 1 });
+    expect((await plan('stage:ready')).body).toMatchObject({ frames: 0 });
+    // What no frame of a shoot knows is no part of such a line.
+    expect(await plan('delivered:any')).toMatchObject({ status: 400, body: { code: 'request.invalid' } });
+    const nothing = await arkiv.ask<{ code: string }>(
+      'POST',
+      `/shoots/${shootId}/deliveries`,
+      asked('stage:ready'),
+    );
+    expect(nothing.body.code).toBe('job.nothing');
+    const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/deliveries`, asked('≥4★'));
+    expect((await arkiv.rest(jobId)).job).toMatchObject({ state: 'done', filesTotal: 1 });
+    const list = () =>
+      arkiv.get<{ result: { line: string; fresh: number; files: number } }[]>(
+        `/shoots/${shootId}/deliveries`,
+      );
+    expect((await list())[0]!.result).toMatchObject({ line: '≥4★', fresh: 0, files: 1 });
+    await mark('stars', 0, 4, ids[1]!);
+    expect((await list())[0]!.result).toMatchObject({ fresh: 1 });
   });
 
   it('come into folders by day, and can be looked at before they are made', async () => {

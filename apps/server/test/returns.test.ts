@@ -41,6 +41,7 @@ describe('edits that come back', () => {
   const begin = async (options: { looks?: boolean } = {}) => {
     data = dataWithCard({ until: 'OCK_9973' });
     arkiv = await startArkiv(data, undefined, options);
+    arkiv.app.get(ReturnsWatch).settles = 200;
     const started = await arkiv.takeIn();
     shootId = started.shootId;
     await arkiv.rest(started.jobId);

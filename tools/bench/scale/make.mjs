@@ -299,7 +299,7 @@ function fill(file, frames, log) {
   );
   run(
     'deliveries',
-    `INSERT INTO delivery SELECT '00D' || substr(p.id, 4), p.id, ?, 'Web set', 'Shoot ' || p.n || ' · Web set', '{}', 'delivery/web-set',
+    `INSERT INTO delivery (id, "shootId", "volumeId", name, title, spec, folder, zip, at, "finishedAt") SELECT '00D' || substr(p.id, 4), p.id, ?, 'Web set', 'Shoot ' || p.n || ' · Web set', '{}', 'delivery/web-set',
        '{"path":"delivery/web-set.zip","size":1,"sha256":"' || sum(p.n) || '"}', (p.year - 1970) * 31557600000,
        (p.year - 1970) * 31557600000 FROM part p`,
     volume.id,

@@ -12,11 +12,24 @@ import type { OutputSpec } from '@arkiv/core';
 import type { Response } from 'express';
 import { StartedJobDto } from '../jobs/jobs.dto';
 import { IsOutputSpecs, OutputSpecDto } from '../settings/plans.dto';
-import { DeliveryService, type DeliveryPlan, type DeliveryResult } from './delivery.service';
+import {
+  DeliveryService,
+  type DeliveryPlan,
+  type DeliveryRequest,
+  type DeliveryResult,
+} from './delivery.service';
+
+/** Characters of a line: more nobody types. */
+const LONGEST_LINE = 1000;
 
 export class StartDeliveryDto {
   @ApiProperty() @IsString() @MinLength(1) @MaxLength(80) name: string;
   @ApiProperty() @IsString() volumeId: string;
+  @ApiPropertyOptional({ description: 'which of the keepers: a line of words and facts; missing: all' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(LONGEST_LINE)
+  line?: string;
   @ApiProperty({ type: [OutputSpecDto], description: 'all are made at once' })
   @IsOutputSpecs()
   specs: OutputSpec[];
@@ -68,6 +81,8 @@ export class ZipDto {
 }
 
 export class DeliveryResultDto implements DeliveryResult {
+  @ApiProperty({ description: 'which of the keepers it is of; empty: all' }) line: string;
+  @ApiProperty({ description: 'frames that it would be of by now, and is not' }) fresh: number;
   @ApiProperty() volumeId: string;
   @ApiProperty() volume: string;
   @ApiProperty() folder: string;
@@ -85,6 +100,11 @@ export class DeliveryDto {
   @ApiProperty({ type: DeliveryResultDto }) result: DeliveryResultDto;
 }
 
+const requestOf = ({ line = '', ...body }: StartDeliveryDto): DeliveryRequest => ({
+  ...body,
+  line: line.trim(),
+});
+
 @ApiTags('delivery')
 @Controller('api')
 export class DeliveryController {
@@ -95,7 +115,7 @@ export class DeliveryController {
   @HttpCode(200)
   @ApiOkResponse({ type: DeliveryPlanDto })
   plan(@Param('id') id: string, @Body() body: StartDeliveryDto): Promise<DeliveryPlanDto> {
-    return this.delivery.plan(id, body);
+    return this.delivery.plan(id, requestOf(body));
   }
 
   /** One keeper made by the first of the specs, to be looked at beside the picture that it is made of. */
@@ -103,7 +123,7 @@ export class DeliveryController {
   @HttpCode(200)
   @ApiOkResponse({ type: SamplesDto })
   async sample(@Param('id') id: string, @Body() { frameId, ...body }: SampleAskedDto): Promise<SamplesDto> {
-    const made = await this.delivery.sample(id, body, frameId ?? null);
+    const made = await this.delivery.sample(id, requestOf(body), frameId ?? null);
     return { sample: made && { ...made, data: Buffer.from(made.data).toString('base64') } };
   }
 
@@ -116,7 +136,7 @@ export class DeliveryController {
   @Post('shoots/:id/deliveries')
   @ApiCreatedResponse({ type: StartedJobDto })
   start(@Param('id') id: string, @Body() body: StartDeliveryDto): Promise<StartedJobDto> {
-    return this.delivery.start(id, body);
+    return this.delivery.start(id, requestOf(body));
   }
 
   /** The zip, with ranges, so that a broken download can be carried on. A failure breaks the response off. */

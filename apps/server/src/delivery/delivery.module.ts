@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { FindModule } from '../find/find.module';
 import { FramesModule } from '../frames/frames.module';
 import { LedgerModule } from '../ledger/ledger.module';
 import { JobsModule } from '../jobs/jobs.module';
@@ -21,6 +22,7 @@ import { ZipMaker } from './zip';
     PreviewsModule,
     PicturesModule,
     SidecarsModule,
+    FindModule,
   ],
   controllers: [DeliveryController],
   providers: [DeliveryService, ZipMaker],

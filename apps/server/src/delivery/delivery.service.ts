@@ -10,9 +10,14 @@ import {
   nameFactsOf,
   nameProblem,
   correctedLocal,
+  AlbumTree,
   endingOf,
   isDecoded,
+  lineFilter,
+  namedAlbums,
+  NOT_KEPT,
   parsePattern,
+  partsOfLine,
   readSpec,
   renderName,
   usesOriginal,
@@ -23,6 +28,7 @@ import {
   withInside,
   writeSidecar,
   type Description,
+  type Filter,
   type ManifestLine,
   type NameFacts,
   type PatternToken,
@@ -34,6 +40,7 @@ import { UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { placeNew, readOwn, replaceOwn, sha256Of } from '../disk/place';
 import { hashFile } from '../disk/verifiedCopy';
+import { FindService } from '../find/find.service';
 import type { PlacedAsset } from '../frames/asset.entity';
 import type { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
@@ -60,6 +67,8 @@ import { ZipMaker } from './zip';
 export interface DeliveryRequest {
   name: string;
   volumeId: string;
+  /** which of the keepers: a line of words and facts; empty: all */
+  line: string;
   /** all are made at once, from one reading of each picture */
   specs: OutputSpec[];
 }
@@ -80,6 +89,10 @@ export interface DeliverySample {
 }
 
 export interface DeliveryResult {
+  /** which of the keepers it is of; empty: all */
+  line: string;
+  /** frames that it would be of by now, and is not */
+  fresh: number;
   volumeId: string;
   volume: string;
   folder: string;
@@ -128,6 +141,7 @@ export class DeliveryService implements JobHandler, OnModuleInit {
     private readonly previews: PreviewsService,
     private readonly maker: PictureMaker,
     private readonly sidecars: SidecarsService,
+    private readonly find: FindService,
     private readonly zips: ZipMaker,
     private readonly settings: SettingsService,
     private readonly volumes: VolumesService,
@@ -142,14 +156,13 @@ export class DeliveryService implements JobHandler, OnModuleInit {
   }
 
   async plan(shootId: string, request: DeliveryRequest): Promise<DeliveryPlan> {
-    const { folder, items, unfinished } = await this.prepare(shootId, request);
+    const { folder, items, unfinished, rule } = await this.prepare(shootId, request);
     const names = items.map((item) => item.to.slice(folder.length + 1));
-    const { rules } = await this.settings.all();
     return {
       folder,
       frames: new Set(items.map(({ item }) => item)).size,
       files: items.length,
-      rule: describe(rules.keeper),
+      rule: describe(rule),
       names: [...new Set([names[0], names[1], names.at(-1)])].filter((n) => n !== undefined),
       unfinished,
     };
@@ -179,16 +192,15 @@ export class DeliveryService implements JobHandler, OnModuleInit {
   async start(shootId: string, request: DeliveryRequest): Promise<{ jobId: string }> {
     const volume = await this.volumes.get(request.volumeId);
     await this.volumes.check(volume);
-    const { shoot, folder, items } = await this.prepare(shootId, request);
-    if (items.length === 0)
-      throw new ArkivError('job.nothing', { rule: describe((await this.settings.all()).rules.keeper) });
+    const { shoot, folder, items, rule } = await this.prepare(shootId, request);
+    if (items.length === 0) throw new ArkivError('job.nothing', { rule: describe(rule) });
     if (await this.disk.facts(await this.volumes.resolve(volume, folder)))
       throw new ArkivError('file.exists', { file: folder });
     const jobId = this.ids.newId();
-    const { name, volumeId, specs } = request;
+    const { name, volumeId, specs, line } = request;
     const title = `${shoot.title} · ${name}`;
     const delivery: Delivery = {
-      ...{ id: jobId, shootId, title, folder, name, volumeId, spec: specs, zip: null },
+      ...{ id: jobId, shootId, title, folder, name, volumeId, line, spec: specs, zip: null },
       ...{ at: this.clock.now(), finishedAt: null },
     };
     const unmade = { fate: 'todo' as const, sha256: null, size: null, width: null, height: null };
@@ -349,18 +361,32 @@ export class DeliveryService implements JobHandler, OnModuleInit {
   ): Promise<{ jobId: string; title: string; at: number; result: DeliveryResult }[]> {
     const deliveries = (await this.ledger.deliveries(shootId)).filter(({ zip }) => zip !== null);
     return Promise.all(
-      deliveries.map(async ({ id, title, volumeId, folder, zip, at, finishedAt }) => {
+      deliveries.map(async ({ id, title, volumeId, line, folder, zip, at, finishedAt }) => {
         const files = await this.ledger.deliveryFiles(id);
         const made = files.filter((file) => file.fate === 'made');
         const result: DeliveryResult = {
           ...{ volumeId, volume: (await this.volumes.get(volumeId)).name, folder, files: made.length },
           bytes: made.reduce((sum, file) => sum + (file.size ?? 0), 0),
           failed: files.length - made.length,
+          ...{ line, fresh: await this.freshFor(shootId, line, made) },
           ...{ manifest: `${folder}/manifest.sha256`, zip: zip! },
         };
         return { jobId: id, title, at: finishedAt ?? at, result };
       }),
     );
+  }
+
+  /** How many frames a set would be of by now, and is not. */
+  private async freshFor(shootId: string, line: string, made: readonly DeliveryFile[]): Promise<number> {
+    try {
+      const there = new Set(made.map(({ frameId }) => frameId));
+      const now = await this.frames.select(shootId, await this.ruleOf(line));
+      return now.filter(({ id }) => !there.has(id)).length;
+    } catch (error) {
+      // An album or a stage that its line names may be gone by now.
+      if (!(error instanceof ArkivError)) throw error;
+      return 0;
+    }
   }
 
   /** The finished zip on this machine, for the download. */
@@ -417,8 +443,8 @@ export class DeliveryService implements JobHandler, OnModuleInit {
   ): { description: Description; packet: string | null } {
     const description = toldToClients(model, spec.metadata, isTold);
     if (spec.metadata === 'none') return { description, packet: null };
-    const { stars, preservedFileName } = spec.metadata === 'rights' ? EMPTY_SIDECAR : model;
-    const whole = { ...EMPTY_SIDECAR, ...description, stars, preservedFileName };
+    const { preservedFileName } = spec.metadata === 'rights' ? EMPTY_SIDECAR : model;
+    const whole = { ...EMPTY_SIDECAR, ...description, preservedFileName };
     // Where nobody has said who made it, there is nothing to say.
     const anything =
       JSON.stringify(whole) !== JSON.stringify({ ...EMPTY_SIDECAR, persons: [], keywords: [] });
@@ -428,10 +454,11 @@ export class DeliveryService implements JobHandler, OnModuleInit {
   private async prepare(
     shootId: string,
     request: DeliveryRequest,
-  ): Promise<{ shoot: Shoot; folder: string; items: Planned[]; unfinished: number }> {
+  ): Promise<{ shoot: Shoot; folder: string; items: Planned[]; unfinished: number; rule: Filter }> {
     const shoot = await this.shoots.get(shootId);
     const settings = await this.settings.all();
-    const frames = await this.frames.select(shootId, settings.rules.keeper);
+    const rule = await this.ruleOf(request.line);
+    const frames = await this.frames.select(shootId, rule);
     const part = toNamePart(request.name);
     if (!part || nameProblem(part))
       throw new ArkivError('request.invalid', { reason: 'the delivery’s name cannot be a folder name' });
@@ -475,7 +502,21 @@ export class DeliveryService implements JobHandler, OnModuleInit {
       finished.size === 0 && !request.specs.some(({ format }) => format === 'asis')
         ? 0
         : frames.filter((frame) => !finished.has(pictureFor(frame) ?? '')).length;
-    return { shoot, folder, items, unfinished };
+    return { shoot, folder, items, unfinished, rule };
+  }
+
+  /** The keepers that a line means. Throws `request.invalid` for a part of it that says nothing. */
+  private async ruleOf(line: string): Promise<Filter> {
+    const { keeper } = (await this.settings.all()).rules;
+    if (line.trim() === '') return keeper;
+    const context = { ...(await this.find.context()), unknown: NOT_KEPT };
+    const parts = partsOfLine(line, {
+      ...context,
+      albums: namedAlbums(new AlbumTree(context.albums), context),
+    });
+    const wrong = parts.find(({ problem }) => problem !== undefined);
+    if (wrong) throw new ArkivError('request.invalid', { reason: wrong.problem! });
+    return { all: [keeper, lineFilter(parts)] };
   }
 
   /** How the names of pictures end that can go as they are, by picture. */

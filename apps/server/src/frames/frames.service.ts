@@ -188,6 +188,23 @@ export class FramesService {
     return this.reading.source.query(`SELECT * FROM asset_at WHERE "frameId" = ? ORDER BY "at"`, [frameId]);
   }
 
+  /** The file that lies at a place below its drives, whatever its frame is called; null: none of a shoot does. */
+  async atPlace(shootId: string, at: string): Promise<PlacedAsset | null> {
+    const [found]: PlacedAsset[] = await this.reading.source.query(
+      `SELECT * FROM asset_at WHERE "shootId" = ? AND "at" = ?`,
+      [shootId, at],
+    );
+    return found ?? null;
+  }
+
+  /** What a shoot's frames are called, and when they were taken, by their cameras' clocks. */
+  calledIn(shootId: string): Promise<Pick<Frame, 'id' | 'name' | 'original' | 'local'>[]> {
+    return this.reading.source.query(
+      `SELECT id, name, original, local FROM frame_here WHERE "shootId" = ? ORDER BY instant IS NULL, instant, name`,
+      [shootId],
+    );
+  }
+
   /** All files of a shoot, those of no frame too. */
   ofShootFiles(shootId: string): Promise<PlacedAsset[]> {
     return this.reading.source.query(`SELECT * FROM asset_at WHERE "shootId" = ?`, [shootId]);

@@ -19,6 +19,8 @@ export class Delivery {
   @Column('text') title: string;
   /** how its files are made; of one that an earlier version made, one spec as that kept it */
   @Column('simple-json') spec: OutputSpec[] | Parameters<typeof readSpec>[0];
+  /** which of the keepers it is of, as a line of words and facts; empty: all of them */
+  @Column('text', { default: '' }) line: string;
   /** below the volume */
   @Column('text') folder: string;
   /** null: not made yet */

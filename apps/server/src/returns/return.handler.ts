@@ -137,7 +137,7 @@ export class ReturnHandler implements JobHandler, OnModuleInit {
   private async takeIn(shootId: string, volume: Volume, at: string, whole: Whole): Promise<string | null> {
     const { sha256, size, pastCache, mtimeMillis, kind } = whole;
     const verified = { verifiedAt: this.clock.now(), pastCache };
-    const there = (await this.frames.ofShootFiles(shootId)).find((file) => file.at === at);
+    const there = await this.frames.atPlace(shootId, at);
     if (there?.sha256 === sha256) {
       await this.work.write(async (manager) => {
         await this.frameStore.verified(manager, there.id, volume.id, verified);
@@ -180,8 +180,10 @@ export class ReturnHandler implements JobHandler, OnModuleInit {
     if (copies.length === 0)
       await this.work.write((manager) => this.store.over(manager, { assetId: old.id, shootId }));
     else {
-      const taken = new Set((await this.frames.ofShootFiles(shootId)).map((file) => file.at));
-      const to = freeVersion(old.at, (name) => taken.has(name));
+      const to = await freeVersion(
+        old.at,
+        async (place) => (await this.frames.atPlace(shootId, place)) !== null,
+      );
       const here: typeof copies = [];
       for (const one of copies) if (await this.volumes.isOnline(one.volume)) here.push(one);
       await this.ways.go(
@@ -233,8 +235,7 @@ export class ReturnHandler implements JobHandler, OnModuleInit {
     facts: ReturnedFacts,
   ): Promise<void> {
     const { shootId } = returned;
-    const all = await this.frames.ofShoot(shootId);
-    const told = matchReturn(facts, all);
+    const told = matchReturn(facts, await this.frames.calledIn(shootId));
     const found = told?.sure ? told : await this.seen(shootId, picture, name, told);
     if (found?.sure) await this.returns.match(returned, found.by, found.frames);
     else if (found)
@@ -275,10 +276,10 @@ interface Whole {
 }
 
 /** A name for an earlier version of a file, beside it. */
-function freeVersion(at: string, taken: (at: string) => boolean): string {
+async function freeVersion(at: string, taken: (at: string) => Promise<boolean>): Promise<string> {
   const { dir, name, ext } = path.posix.parse(at);
   for (let version = 1; ; version++) {
     const free = `${dir}/${name} (version ${version})${ext}`;
-    if (!taken(free)) return free;
+    if (!(await taken(free))) return free;
   }
 }

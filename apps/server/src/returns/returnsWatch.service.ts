@@ -23,15 +23,17 @@ const RECENT = 60 * 24 * 60 * 60 * 1000;
 const MOST_SHOOTS = 200;
 /** Watched folders at most: systems begin to refuse at some eight thousand, and others want some too. */
 const MOST_FOLDERS = 1000;
-/** Milliseconds: where nothing can be watched (a share), what came is seen by the next look. */
-const ROUND = 60_000;
+/** Milliseconds: where nothing can be watched (a share), what came is seen by the next look, or when its shoot is opened. */
+const ROUND = 600_000;
 
 /** Sees what comes back from editing, in the folders of shoots that are recent or were opened. */
 @Injectable()
 export class ReturnsWatch implements OnApplicationBootstrap, BeforeApplicationShutdown {
+  /** milliseconds for which a file must not have changed; tests, which write theirs whole, wait for less */
+  settles = SETTLED;
   private readonly log = new Logger('returns');
   /** by folder on this machine */
-  private readonly watched = new Map<string, { shootId: string; stop: () => void }>();
+  private readonly watched = new Map<string, () => void>();
   private readonly opened = new Set<string>();
   /** files that were not known yet, with what they were like and since when; by shoot, drive and path */
   private readonly pending = new Map<string, { stamp: string; since: number }>();
@@ -50,12 +52,15 @@ export class ReturnsWatch implements OnApplicationBootstrap, BeforeApplicationSh
     happenings: Happenings,
   ) {
     happenings.on('opened', ({ shootId }) => {
-      if (this.opened.has(shootId)) return;
       this.opened.add(shootId);
       this.soon(shootId);
     });
     happenings.on('returns', ({ shootId }) => this.opened.has(shootId) && this.soon(shootId));
-    happenings.on('volumes', () => this.allSoon());
+    happenings.on('volumes', () => {
+      // What watched a drive that went hears nothing of the one that came back in its place.
+      this.unwatch();
+      this.allSoon();
+    });
     happenings.on('job', ({ kind, state }) => {
       // What came while others were taken in, and to drives that were given copies just now.
       if ((kind === 'return' || kind === 'handoff') && state === 'done') this.allSoon();
@@ -72,9 +77,13 @@ export class ReturnsWatch implements OnApplicationBootstrap, BeforeApplicationSh
     this.stopping = true;
     if (this.roundTimer) clearInterval(this.roundTimer);
     for (const timer of this.timers.values()) clearTimeout(timer);
-    for (const { stop } of this.watched.values()) stop();
-    this.watched.clear();
+    this.unwatch();
     await this.looking;
+  }
+
+  private unwatch(): void {
+    for (const stop of this.watched.values()) stop();
+    this.watched.clear();
   }
 
   /** Looks for edits of a shoot as soon as what is looked at now is done. */
@@ -128,10 +137,10 @@ export class ReturnsWatch implements OnApplicationBootstrap, BeforeApplicationSh
       const stamp = stampOf(file);
       const seen = this.pending.get(key);
       if (seen?.stamp !== stamp) this.pending.set(key, { stamp, since: now });
-      if (seen?.stamp === stamp && now - seen.since >= SETTLED) ready.push(file);
+      if (seen?.stamp === stamp && now - seen.since >= this.settles) ready.push(file);
       else waits = true;
     }
-    if (waits) this.soon(shootId, SETTLED);
+    if (waits) this.soon(shootId, this.settles);
     if (ready.length === 0 || (await this.isUnderWay(shootId))) return;
     // What could not be taken in is tried again when it has changed, or with the next start.
     const fresh = ready.filter((file) => {
@@ -146,7 +155,7 @@ export class ReturnsWatch implements OnApplicationBootstrap, BeforeApplicationSh
   private watch(folder: string, shootId: string): void {
     if (this.watched.has(folder) || this.watched.size >= MOST_FOLDERS || this.stopping) return;
     const stop = this.disk.watch(folder, () => this.soon(shootId));
-    if (stop) this.watched.set(folder, { shootId, stop });
+    if (stop) this.watched.set(folder, stop);
   }
 
   /** What lies where by what is written down, as it was when it was seen last. */

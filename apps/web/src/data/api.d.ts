@@ -3477,6 +3477,8 @@ export interface components {
         StartDeliveryDto: {
             name: string;
             volumeId: string;
+            /** @description which of the keepers: a line of words and facts; missing: all */
+            line?: string;
             /** @description all are made at once */
             specs: components["schemas"]["OutputSpecDto"][];
         };
@@ -3492,6 +3494,8 @@ export interface components {
         SampleAskedDto: {
             name: string;
             volumeId: string;
+            /** @description which of the keepers: a line of words and facts; missing: all */
+            line?: string;
             /** @description all are made at once */
             specs: components["schemas"]["OutputSpecDto"][];
             /** @description missing: the first keeper */
@@ -3526,6 +3530,10 @@ export interface components {
             sha256: string;
         };
         DeliveryResultDto: {
+            /** @description which of the keepers it is of; empty: all */
+            line: string;
+            /** @description frames that it would be of by now, and is not */
+            fresh: number;
             volumeId: string;
             volume: string;
             folder: string;

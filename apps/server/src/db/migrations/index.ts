@@ -29,6 +29,7 @@ import { HandedTo1822000000000 } from './1822000000000-handed-to';
 import { SaidInside1823000000000 } from './1823000000000-said-inside';
 import { Returns1824000000000 } from './1824000000000-returns';
 import { Specs1825000000000 } from './1825000000000-specs';
+import { SetRules1826000000000 } from './1826000000000-set-rules';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -65,4 +66,5 @@ export const MIGRATIONS = [
   SaidInside1823000000000,
   Returns1824000000000,
   Specs1825000000000,
+  SetRules1826000000000,
 ];

@@ -71,7 +71,9 @@ function Delivered({ shootId }: { shootId: string }) {
           <Box sx={{ flex: 1 }}>
             <Box sx={{ fontWeight: 640 }}>{title.slice(title.lastIndexOf(' · ') + 3)}</Box>
             <Box sx={{ color: INK.soft }}>
-              {momentOf(at)} · {many(result.files, 'file')}, {bytes(result.bytes)}
+              {momentOf(at)} · {result.line ? `keepers: ${result.line} · ` : ''}
+              {many(result.files, 'file')}, {bytes(result.bytes)}
+              {result.fresh > 0 && ` · ${many(result.fresh, 'keeper')} new since, not in it`}
               {result.failed > 0 && (
                 <Box component="span" sx={{ color: STRIKE_TEXT }}>
                   {' '}

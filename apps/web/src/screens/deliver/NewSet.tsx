@@ -1,10 +1,11 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
-import { DEFAULT_OUTPUT_SPEC, specWords, type OutputSpec } from '@arkiv/core';
+import { DEFAULT_OUTPUT_SPEC, lineValue, specWords, type OutputSpec, type Stage } from '@arkiv/core';
 import { useState } from 'react';
 import useSWR from 'swr';
 import { bytes, many } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { useOutputSpecs } from '../../data/outputSpecs';
+import { useStages } from '../../data/stages';
 import { Problem } from '../../parts/Problem';
 import { SpecDialog } from '../../parts/SpecDialog';
 import { useAction } from '../../parts/useAction';
@@ -15,6 +16,16 @@ import { SampleDialog } from './SampleDialog';
 
 /** Milliseconds of quiet before a name that is typed is asked about. */
 const TYPING = 400;
+
+/** What is delivered, as it is chosen from a list; `own`: as a line that is typed. */
+const WHICH = ['all', 'ready', 'best', 'own'] as const;
+type Which = (typeof WHICH)[number];
+
+/** The line that says which of the keepers go; empty: all of them. The last stage is where nothing is left to do. */
+export function lineFor(which: Which, own: string, stages: readonly Pick<Stage, 'name'>[]): string {
+  const done = `stage=${lineValue(stages.at(-1)?.name ?? '')}`;
+  return { all: '', ready: done, best: `${done} ≥4★`, own: own.trim() }[which];
+}
 
 /** Which specs of the studio a set is made by: those that are chosen and still there, or the first one. */
 export function chosenOf(specs: readonly OutputSpec[], names: readonly string[]): OutputSpec[] {
@@ -37,9 +48,13 @@ export function NewSet({
   const [names, setNames] = useKeptState<readonly string[]>('deliver.specs', []);
   const [open, setOpen] = useState<{ spec: OutputSpec; before: string | null } | null>(null);
   const [looking, setLooking] = useState(false);
+  const stages = useStages();
+  const [which, setWhich] = useState<Which>('all');
+  const [own, setOwn] = useState('');
   const chosen = chosenOf(specs, names);
   const settled = useSettled(name, TYPING);
-  const body = { name: settled.trim(), volumeId: volume.id, specs: chosen };
+  const line = useSettled(lineFor(which, own, stages), TYPING);
+  const body = { name: settled.trim(), volumeId: volume.id, specs: chosen, line };
   const empty = name.trim() === '';
   const { data: plan, error: refused } = useSWR(
     // What cannot be right is said in its field, and not asked for.
@@ -47,7 +62,7 @@ export function NewSet({
     () => post(`/shoots/${shootId}/deliveries/plan`, body),
     { keepPreviousData: true },
   );
-  const samples = useSamples(shootId, volume.id, chosen);
+  const samples = useSamples(shootId, volume.id, chosen, line);
   const {
     run: start,
     busy,
@@ -77,6 +92,36 @@ export function NewSet({
           onChange={(event) => setName(event.target.value)}
           slotProps={{ htmlInput: { maxLength: 80 } }}
         />
+        <Box
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: which === 'own' ? '1fr 1fr' : '1fr',
+            gap: 1.5,
+            mt: 1.5,
+          }}
+        >
+          <TextField
+            select
+            label="What goes"
+            value={which}
+            onChange={(event) => setWhich(event.target.value as Which)}
+            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+          >
+            <option value="all">all keepers</option>
+            <option value="ready">keepers that are {stages.at(-1)?.name}</option>
+            <option value="best">the best that are {stages.at(-1)?.name}: four stars and more</option>
+            <option value="own">keepers that a line finds …</option>
+          </TextField>
+          {which === 'own' && (
+            <TextField
+              label="Line of words and facts"
+              placeholder="album:Portfolio  ≥4★  heron"
+              value={own}
+              onChange={(event) => setOwn(event.target.value)}
+              slotProps={{ htmlInput: { spellCheck: false, maxLength: 1000 }, inputLabel: { shrink: true } }}
+            />
+          )}
+        </Box>
         <Box role="group" aria-label="How its files are made" sx={{ mt: 1.5 }}>
           {specs.map((spec) => (
             <Box key={spec.name} sx={{ display: 'flex', alignItems: 'start', gap: 1, py: 0.75 }}>
@@ -117,7 +162,9 @@ export function NewSet({
       <Box>
         {plan && (
           <Typography sx={{ mb: 1 }}>
-            {many(plan.files, 'file')} of {many(plan.frames, 'keeper')}
+            {plan.files === 0
+              ? 'No keeper is meant by this: nothing'
+              : `${many(plan.files, 'file')} of ${many(plan.frames, 'keeper')}`}
             {samples.bytes !== null && `, about ${bytes(samples.bytes * plan.frames)}`}, will be made in{' '}
             <b>
               {volume.name} / {plan.folder}
@@ -142,7 +189,7 @@ export function NewSet({
         <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap' }}>
           <Button
             variant="contained"
-            disabled={busy || Boolean(refused) || empty || !plan}
+            disabled={busy || Boolean(refused) || empty || !plan || plan.files === 0}
             onClick={() => start()}
           >
             Make {many(plan?.files ?? keepers, 'file')} and the zip
@@ -177,6 +224,7 @@ export function NewSet({
           shootId={shootId}
           volumeId={volume.id}
           specs={chosen}
+          line={line}
           onClose={() => setLooking(false)}
         />
       )}
@@ -189,16 +237,18 @@ function useSamples(
   shootId: string,
   volumeId: string,
   specs: readonly OutputSpec[],
+  line: string,
 ): { bytes: number | null } {
   const made = specs.filter(({ format }) => format !== 'asis');
   const { data } = useSWR(
-    made.length === specs.length ? ['/samples', shootId, JSON.stringify(made)] : null,
+    made.length === specs.length ? ['/samples', shootId, line, JSON.stringify(made)] : null,
     async () => {
       let sum = 0;
       for (const spec of made) {
         const { sample } = await post(`/shoots/${shootId}/deliveries/sample`, {
           name: 'sample',
           volumeId,
+          line,
           specs: [spec],
         });
         sum += sample?.bytes ?? 0;

@@ -15,14 +15,16 @@ export function SampleDialog(props: {
   shootId: string;
   volumeId: string;
   specs: readonly OutputSpec[];
+  /** which of the keepers go */
+  line: string;
   onClose: () => void;
 }) {
-  const { shootId, volumeId, onClose } = props;
+  const { shootId, volumeId, line, onClose } = props;
   const specs = props.specs.filter(({ format }) => format !== 'asis');
   const [at, setAt] = useState(0);
   const spec = specs[Math.min(at, specs.length - 1)]!;
-  const { data, error } = useSWR(['/sample', shootId, JSON.stringify(spec)], () =>
-    post(`/shoots/${shootId}/deliveries/sample`, { name: 'sample', volumeId, specs: [spec] }),
+  const { data, error } = useSWR(['/sample', shootId, line, JSON.stringify(spec)], () =>
+    post(`/shoots/${shootId}/deliveries/sample`, { name: 'sample', volumeId, line, specs: [spec] }),
   );
   const sample = data?.sample ?? null;
   const url = useMemo(() => (sample ? URL.createObjectURL(blobOf(sample)) : null), [sample]);
