@@ -35,6 +35,7 @@ module.exports = {
       transform: { '\\.ts$': swc(false) },
       setupFiles: ['reflect-metadata'],
       globalSetup: '<rootDir>/apps/server/test/globalSetup.cjs',
+      globalTeardown: '<rootDir>/apps/server/test/globalTeardown.cjs',
     },
     {
       ...shared,
@@ -51,4 +52,6 @@ module.exports = {
   // Real files, real checksums and real pictures take their time on two cores.
   testTimeout: 60000,
   maxWorkers: 2,
+  // What a test file leaves behind in its process adds up to gigabytes: a new one begins with a clean heap.
+  workerIdleMemoryLimit: '1GB',
 };

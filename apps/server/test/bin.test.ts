@@ -4,11 +4,11 @@ import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { FaultyDisk, diskError } from './faultyDisk';
 import {
   cardOf,
-  dataWithCard,
   filesBelow,
   isLeftOver,
   outsideManifest,
   removeFolder,
+  takenIn,
   sha256sumCheck,
   startArkiv,
   volumeOf,
@@ -68,11 +68,7 @@ describe('rejects that are done away with', () => {
     [...before[drive].keys()].filter((file) => file.includes(name[0]!) || file.includes(name[1]!));
 
   beforeEach(async () => {
-    data = dataWithCard({ until: 'OCK_9973' });
-    arkiv = await startArkiv(data);
-    const started = await arkiv.takeIn();
-    shootId = started.shootId;
-    await arkiv.rest(started.jobId);
+    ({ arkiv, data, shootId } = await takenIn('OCK_9973'));
     ({ id, name } = await arkiv.frames(shootId));
     const mark = (n: number, i: number, to: string) => ({
       ...{ id: `01J000000000000000000000B${n}`, subject: id[i]!, kind: 'verdict', from: 'undecided', to },

@@ -7,12 +7,11 @@ import { UnitOfWork } from '../src/db/unitOfWork';
 import { OutLedger } from '../src/ledger/outLedger';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
 import {
-  dataWithCard,
   filesBelow,
   isLeftOver,
   outsideManifest,
   removeFolder,
-  startArkiv,
+  takenIn,
   volumeOf,
   type TestArkiv,
 } from './testArkiv';
@@ -38,11 +37,7 @@ describe('copies that lie with editing', () => {
   let volumeId: string;
 
   beforeEach(async () => {
-    data = dataWithCard({ until: 'OCK_9973' });
-    arkiv = await startArkiv(data);
-    const started = await arkiv.takeIn();
-    shootId = started.shootId;
-    await arkiv.rest(started.jobId);
+    ({ arkiv, data, shootId } = await takenIn('OCK_9973'));
     ({ id: ids, name } = await arkiv.frames(shootId));
     volumeId = await arkiv.volumeId('edit');
     await mark('verdict', 'undecided', 'keep', ...ids.slice(0, 3));

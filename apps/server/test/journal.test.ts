@@ -4,14 +4,7 @@ import type { Operation } from '@arkiv/core';
 import { ulid } from 'ulid';
 import { DueTexts } from '../src/frames/dueTexts.service';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
-import {
-  dataWithCard,
-  removeFolder,
-  sha256sumCheck,
-  startArkiv,
-  volumeOf,
-  type TestArkiv,
-} from './testArkiv';
+import { removeFolder, takenIn, sha256sumCheck, volumeOf, type TestArkiv } from './testArkiv';
 
 const FOLDER = '2026/2026-10-16_press-night';
 
@@ -22,11 +15,7 @@ describe('the journal', () => {
   let ids: string[];
 
   beforeEach(async () => {
-    data = dataWithCard({ until: 'OCK_9972' });
-    arkiv = await startArkiv(data);
-    const started = await arkiv.takeIn();
-    ({ shootId } = started);
-    await arkiv.rest(started.jobId);
+    ({ arkiv, data, shootId } = await takenIn('OCK_9972'));
     ({ id: ids } = await arkiv.frames(shootId));
     await flush();
   });

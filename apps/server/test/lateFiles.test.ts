@@ -9,6 +9,7 @@ import {
   writeFileSync,
 } from 'node:fs';
 import path from 'node:path';
+import { DEFAULT_OUTPUT_SPEC } from '@arkiv/core';
 import sharp from 'sharp';
 import { Reading } from '../src/db/unitOfWork';
 import { IntakeHandler } from '../src/intake/intake.handler';
@@ -209,18 +210,14 @@ describe('files that come late, or not at all', () => {
     for (const name of drives) renameSync(volumeOf(data, name), `${volumeOf(data, name)}-away`);
     removeFolder(path.join(data, 'previews'));
     const spec = {
-      name: 's',
-      longSide: 100,
-      quality: 80,
-      sharpen: false,
+      ...{ ...DEFAULT_OUTPUT_SPEC, size: { by: 'long', pixels: 100 }, sharpen: 'none', metadata: 'none' },
       pattern: '{shoot}_{seq:2}',
-      metadata: 'none',
     };
     const volumeId = await arkiv.volumeId('edit');
     const started = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/deliveries`, {
       name: 'Set',
       volumeId,
-      spec,
+      specs: [spec],
     });
     expect((await arkiv.rest(started.jobId)).job).toMatchObject({ state: 'done', filesFailed: 3 });
     for (const name of drives) renameSync(`${volumeOf(data, name)}-away`, volumeOf(data, name));

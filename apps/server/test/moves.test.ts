@@ -4,13 +4,12 @@ import { readSidecar } from '@arkiv/core';
 import { FaultyDisk } from './faultyDisk';
 import {
   cardOf,
-  dataWithCard,
   filesBelow,
   isLeftOver,
   outsideManifest,
   removeFolder,
+  takenIn,
   sha256sumCheck,
-  startArkiv,
   volumeOf,
   type TestArkiv,
 } from './testArkiv';
@@ -26,13 +25,9 @@ describe('moving frames between shoots', () => {
   let disk: FaultyDisk;
 
   beforeEach(async () => {
-    data = dataWithCard({ until: 'OCK_9973' });
     disk = new FaultyDisk();
-    arkiv = await startArkiv(data, disk);
+    ({ arkiv, data, shootId } = await takenIn('OCK_9973', { disk }));
     card = [...outsideManifest(cardOf(data)).values()].sort();
-    const started = await arkiv.takeIn();
-    shootId = started.shootId;
-    await arkiv.rest(started.jobId);
     const { id } = await arkiv.frames(shootId);
     const mark = { kind: 'stars', from: null, to: 4, at: Date.now(), group: 'g', window: 'w' };
     await arkiv.post('/marks', {

@@ -6,15 +6,7 @@ import sharp from 'sharp';
 import { ulid } from 'ulid';
 import { DEFAULT_OUTPUT_SPEC, type OutputSpec } from '@arkiv/core';
 import { ReturnsWatch } from '../src/returns/returnsWatch.service';
-import {
-  dataWithCard,
-  filesBelow,
-  removeFolder,
-  sha256sumCheck,
-  startArkiv,
-  volumeOf,
-  type TestArkiv,
-} from './testArkiv';
+import { filesBelow, removeFolder, takenIn, sha256sumCheck, volumeOf, type TestArkiv } from './testArkiv';
 
 const HOME = '2026/2026-10-16_press-night';
 const spec = (name: string, more: Partial<OutputSpec>): OutputSpec => ({
@@ -31,12 +23,8 @@ describe('finished files', () => {
   let volumeId: string;
 
   beforeEach(async () => {
-    data = dataWithCard({ until: 'OCK_9973' });
-    arkiv = await startArkiv(data);
+    ({ arkiv, data, shootId } = await takenIn('OCK_9973'));
     arkiv.app.get(ReturnsWatch).settles = 200;
-    const started = await arkiv.takeIn();
-    shootId = started.shootId;
-    await arkiv.rest(started.jobId);
     ({ id: ids, name } = await arkiv.frames(shootId));
     volumeId = await arkiv.volumeId('working');
     await mark('verdict', 'undecided', 'keep', ...ids.slice(0, 2));

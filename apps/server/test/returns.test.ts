@@ -7,15 +7,7 @@ import { ulid } from 'ulid';
 import { previewAddress } from '@arkiv/core';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { ReturnsWatch } from '../src/returns/returnsWatch.service';
-import {
-  dataWithCard,
-  filesBelow,
-  outsideManifest,
-  removeFolder,
-  startArkiv,
-  volumeOf,
-  type TestArkiv,
-} from './testArkiv';
+import { filesBelow, outsideManifest, removeFolder, takenIn, volumeOf, type TestArkiv } from './testArkiv';
 
 const HOME = '2026/2026-10-16_press-night';
 
@@ -39,12 +31,8 @@ describe('edits that come back', () => {
   let name: string[];
 
   const begin = async (options: { looks?: boolean } = {}) => {
-    data = dataWithCard({ until: 'OCK_9973' });
-    arkiv = await startArkiv(data, undefined, options);
+    ({ arkiv, data, shootId } = await takenIn('OCK_9973', options));
     arkiv.app.get(ReturnsWatch).settles = 200;
-    const started = await arkiv.takeIn();
-    shootId = started.shootId;
-    await arkiv.rest(started.jobId);
     ({ id: ids, name } = await arkiv.frames(shootId));
   };
   afterEach(async () => {

@@ -5,7 +5,7 @@ import { ulid } from 'ulid';
 import { Reading, UnitOfWork } from '../src/db/unitOfWork';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { SidecarWatch } from '../src/sidecars/sidecarWatch.service';
-import { dataWithCard, removeFolder, startArkiv, volumeOf, type TestArkiv, until } from './testArkiv';
+import { removeFolder, takenIn, startArkiv, volumeOf, type TestArkiv, until } from './testArkiv';
 
 const FOLDER = '2026/2026-10-16_press-night';
 const LONG_AGO = Date.parse('2020-01-01');
@@ -18,11 +18,7 @@ describe('what other programs write into sidecars', () => {
   let names: string[];
 
   beforeEach(async () => {
-    data = dataWithCard({ until: 'OCK_9972' });
-    arkiv = await startArkiv(data);
-    const started = await arkiv.takeIn();
-    await arkiv.rest(started.jobId);
-    shootId = started.shootId;
+    ({ arkiv, data, shootId } = await takenIn('OCK_9972'));
     ({ id: ids, name: names } = await arkiv.frames(shootId));
     await arkiv.app.get(SidecarsService).flush();
     await arkiv.app.get(SidecarWatch).settled();

@@ -8,7 +8,7 @@ import { Reading, UnitOfWork } from '../src/db/unitOfWork';
 import { EventsService } from '../src/events/events.service';
 import { SettingsService } from '../src/settings/settings.service';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
-import { dataWithCard, removeFolder, startArkiv, volumeOf, type TestArkiv } from './testArkiv';
+import { removeFolder, takenIn, volumeOf, type TestArkiv } from './testArkiv';
 
 const FOLDER = '2026/2026-10-16_press-night';
 
@@ -19,10 +19,9 @@ describe('sidecars', () => {
   let names: string[];
 
   beforeEach(async () => {
-    data = dataWithCard({ until: 'OCK_9972' });
-    arkiv = await startArkiv(data);
-    const { jobId, shootId } = await arkiv.takeIn();
-    await arkiv.rest(jobId);
+    const taken = await takenIn('OCK_9972');
+    ({ arkiv, data } = taken);
+    const { shootId } = taken;
     ({ id: ids, name: names } = await arkiv.frames(shootId));
     await flush();
   });

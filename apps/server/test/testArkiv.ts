@@ -5,9 +5,11 @@ import {
   mkdirSync,
   mkdtempSync,
   readdirSync,
+  readFileSync,
   rmSync,
   statSync,
   symlinkSync,
+  writeFileSync,
 } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -48,8 +50,11 @@ export function temporaryFolder(): string {
  * A data directory with a copy of the card on the table and in the first slot. `until` leaves out what has a
  * higher number, for tests that need no whole evening.
  */
-export function dataWithCard({ side, until }: { side?: number; until?: string } = {}): string {
-  const data = temporaryFolder();
+export function dataWithCard({
+  side,
+  until,
+  data = temporaryFolder(),
+}: { side?: number; until?: string; data?: string } = {}): string {
   const card = path.join(data, 'stand-ins/cards/card-a');
   const wanted = (file: string) =>
     until === undefined ||
@@ -253,6 +258,41 @@ export async function startArkiv(
     if (differences.length > 0) throw new Error(`kept numbers are wrong: ${differences.join('; ')}`);
   };
   return Object.assign(new Client(`http://127.0.0.1:${port}`), { app, data, stop });
+}
+
+/** A shoot that was taken in, on a server of its own. */
+export interface TakenIn {
+  arkiv: TestArkiv;
+  data: string;
+  shootId: string;
+}
+
+/**
+ * The card up to a file, taken in by default: many tests begin with that. Each process that runs tests takes it in once; every test gets
+ * what was there then, as it was, in the same place (drives are known by their places), under a server of its own.
+ */
+export async function takenIn(
+  until: string,
+  { disk, ...options }: { disk?: Disk } & Parameters<typeof startArkiv>[2] = {},
+): Promise<TakenIn> {
+  const home = path.join(process.env.ARKIV_TEST_RUN!, `${process.env.JEST_WORKER_ID ?? 0}-${until}`);
+  const [data, kept] = [path.join(home, 'data'), path.join(home, 'kept')];
+  const note = path.join(home, 'shoot');
+  if (!existsSync(note)) {
+    mkdirSync(data, { recursive: true });
+    const first = await startArkiv(dataWithCard({ until, data }));
+    const { jobId, shootId } = await first.takeIn();
+    const { job } = await first.rest(jobId);
+    await first.stop();
+    if (job.state !== 'done' || job.filesFailed > 0)
+      throw new Error(`taking in: ${job.state}, ${job.reason}`);
+    execFileSync('cp', ['-a', data, kept]);
+    writeFileSync(note, shootId);
+  }
+  removeFolder(data);
+  execFileSync('cp', ['-a', kept, data]);
+  const arkiv = await startArkiv(data, disk, options);
+  return { arkiv, data, shootId: readFileSync(note, 'utf8') };
 }
 
 export function removeFolder(folder: string): void {

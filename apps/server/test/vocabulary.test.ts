@@ -9,7 +9,7 @@ import { ArchiveTexts } from '../src/frames/archiveTexts.service';
 import { DueTexts } from '../src/frames/dueTexts.service';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { VocabularyService } from '../src/vocabulary/vocabulary.service';
-import { dataWithCard, removeFolder, startArkiv, volumeOf, type TestArkiv } from './testArkiv';
+import { removeFolder, takenIn, startArkiv, volumeOf, type TestArkiv } from './testArkiv';
 
 const TREE = `Animals
 	Birds
@@ -27,11 +27,7 @@ describe('the vocabulary', () => {
   let shootId: string;
 
   beforeEach(async () => {
-    data = dataWithCard({ until: 'OCK_9972' });
-    arkiv = await startArkiv(data);
-    const taken = await arkiv.takeIn();
-    await arkiv.rest(taken.jobId);
-    shootId = taken.shootId;
+    ({ arkiv, data, shootId } = await takenIn('OCK_9972'));
     ({ id: ids } = await arkiv.frames(shootId));
     await arkiv.post('/vocabulary/terms', { text: TREE, format: 'indented', bring: true });
   });

@@ -42,10 +42,12 @@ export class ReturnPlaces {
       [id, id],
     );
     const named = await this.store.folders(id);
+    // Where a plan names one folder for two things, what lies in it may be anything.
+    const own = [plan.originals, plan.selects, plan.delivery, plan.rejects].includes(plan.edits)
+      ? []
+      : folders;
     const wanted = [
-      ...held.flatMap(({ volumeId }) =>
-        folders.map((folder) => ({ volumeId, path: `${folder}/${plan.edits}` })),
-      ),
+      ...held.flatMap(({ volumeId }) => own.map((folder) => ({ volumeId, path: `${folder}/${plan.edits}` }))),
       ...named,
     ];
     const places = new Map<string, ReturnPlace>();
