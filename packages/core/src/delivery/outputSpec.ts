@@ -142,7 +142,7 @@ export function printPixels(inches: number, ppi: number): number {
 
 /** A spec as earlier versions kept it, or as it is now. */
 export function readSpec(
-  kept: Partial<OutputSpec> & { longSide?: number; sharpen?: Sharpening | boolean },
+  kept: Partial<Omit<OutputSpec, 'sharpen'>> & { longSide?: number; sharpen?: Sharpening | boolean },
 ): OutputSpec {
   const { longSide, sharpen, metadata, ...rest } = kept;
   return {

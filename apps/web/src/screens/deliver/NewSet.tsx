@@ -18,8 +18,7 @@ import { SampleDialog } from './SampleDialog';
 const TYPING = 400;
 
 /** What is delivered, as it is chosen from a list; `own`: as a line that is typed. */
-const WHICH = ['all', 'ready', 'best', 'own'] as const;
-type Which = (typeof WHICH)[number];
+type Which = 'all' | 'ready' | 'best' | 'own';
 
 /** The line that says which of the keepers go; empty: all of them. The last stage is where nothing is left to do. */
 export function lineFor(which: Which, own: string, stages: readonly Pick<Stage, 'name'>[]): string {
