@@ -172,6 +172,8 @@ test('two windows see each other’s marks', async ({ context }) => {
   await one.goto('/shoots');
   await one.getByText('Press night').first().click();
   await two.goto(one.url());
+  // A key that comes before the frames means none of them.
+  for (const page of [one, two]) await expect(page.getByText(/^frame \d+ of \d+$/).first()).toBeVisible();
   await press(one, 'w', 'End', '5');
   await expect(marks(one)).toHaveText(/5★/);
   await press(two, 'w', 'End');
