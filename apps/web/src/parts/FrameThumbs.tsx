@@ -31,6 +31,8 @@ export function FrameThumbs({ frames }: { frames: readonly Shown[] }) {
                 ...SIZE,
                 position: 'relative',
                 display: 'grid',
+                // An upright picture is as high as its cell, and no higher.
+                gridTemplateRows: 'minmax(0, 1fr)',
                 placeItems: 'center',
                 overflow: 'hidden',
                 bgcolor: GROUND.deep,
@@ -44,7 +46,7 @@ export function FrameThumbs({ frames }: { frames: readonly Shown[] }) {
                   src={previewUrl(frame.picture, 'thumb')}
                   alt=""
                   loading="lazy"
-                  style={{ width: '100%', height: '100%', objectFit: 'contain' }}
+                  style={{ width: '100%', height: '100%', minHeight: 0, objectFit: 'contain' }}
                 />
               ) : (
                 placeholderOf(frame)
