@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import path from 'node:path';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import {
@@ -38,8 +37,9 @@ import {
 import type { EntityManager } from 'typeorm';
 import { UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
-import { placeNew, readOwn, replaceOwn, sha256Of } from '../disk/place';
-import { hashFile } from '../disk/verifiedCopy';
+import { placeNew, readOwn, replaceOwn, sha256Of, md5Of } from '../disk/place';
+import { readProven } from '../disk/provenBytes';
+import { hashFile, SourceError } from '../disk/verifiedCopy';
 import { FindService } from '../find/find.service';
 import type { PlacedAsset } from '../frames/asset.entity';
 import type { Frame } from '../frames/frame.entity';
@@ -113,11 +113,6 @@ export interface DeliveryPlan {
   /** frames of which nothing can go as it is, where a spec asks for that */
   unfinished: number;
 }
-
-/** Rows written at once. */
-const ROWS = 500;
-/** Bytes of a picture that goes as it is: two gigabytes hold any JPEG, and TIFFs of 300 megapixels. */
-const MOST_BYTES = 2 ** 31;
 
 interface Made {
   bytes: Uint8Array;
@@ -210,11 +205,10 @@ export class DeliveryService implements JobHandler, OnModuleInit {
       {
         job: { id: jobId, kind: 'delivery', title, shootId, params: {} },
         items: frames.map(({ from }) => ({ size: 0, name: from, data: {} })),
-        head: async (manager) => {
-          await this.ledger.openDelivery(manager, delivery);
-          for (let at = 0; at < files.length; at += ROWS)
-            await this.ledger.addDeliveryFiles(manager, files.slice(at, at + ROWS));
-        },
+        head: (manager) => this.ledger.openDelivery(manager, delivery),
+        // Each frame has one file by each spec.
+        part: (manager, from, to) =>
+          this.ledger.addDeliveryFiles(manager, files.slice(from * specs.length, to * specs.length)),
       },
     ]);
     return { jobId };
@@ -250,15 +244,19 @@ export class DeliveryService implements JobHandler, OnModuleInit {
     const notes: ((manager: EntityManager) => Promise<void>)[] = [];
     const attempt = async (some: readonly DeliveryFile[], make: () => Promise<Made[]>): Promise<void> => {
       if (some.length === 0) return;
+      const left = new Set(some);
       try {
         const made = await make();
-        for (const [i, file] of some.entries())
+        for (const [i, file] of some.entries()) {
           await this.place(job, file, made[i]!, volume, context, (note) => notes.push(note));
+          left.delete(file);
+        }
       } catch (error) {
         if (context.signal.aborted) throw error;
-        const shown = volumeError(error, volume, some[0]!.to, 0, 0);
+        const cause = error instanceof SourceError ? error.reason : error;
+        const shown = volumeError(cause, volume, some[0]!.to, 0, 0);
         reasons.push(`${some[0]!.from}: ${shown.message} ${shown.body().next}`);
-        for (const { seq } of some)
+        for (const { seq } of left)
           notes.push((manager) => this.ledger.noteDelivery(manager, job.id, seq, { fate: 'failed' }));
       }
     };
@@ -311,10 +309,7 @@ export class DeliveryService implements JobHandler, OnModuleInit {
     const asset = picture === null ? null : finishedOf(await this.frames.ofPicture(picture));
     if (!asset?.sha256) throw new ArkivError('delivery.unfinished', { file: from });
     const { file } = await this.frames.locate(asset.id);
-    const bytes = await this.disk.readAll(file, MOST_BYTES);
-    const found = sha256Of(bytes);
-    if (found !== asset.sha256)
-      throw new ArkivError('file.mismatch', { file: asset.at, expected: asset.sha256, found });
+    const bytes = await readProven(this.disk, file, asset.sha256, asset.at);
     const size = await this.maker.measure(from, { input: bytes, orientation: null });
     return { bytes, ...size };
   }
@@ -430,7 +425,7 @@ export class DeliveryService implements JobHandler, OnModuleInit {
         throw new ArkivError('delivery.large', { file: from, bytes: bytes.length, most: spec.mostBytes! });
       const { packet, description } = told[i]!;
       if (spec.format !== 'jpeg' || packet === null) return { bytes, ...size };
-      const inside = withInside(bytes, packet, description, md5);
+      const inside = withInside(bytes, packet, description, md5Of);
       if (!inside.ok) return { bytes, ...size };
       return { bytes: Buffer.concat([inside.head, bytes.subarray(inside.replaces)]), ...size };
     });
@@ -467,7 +462,8 @@ export class DeliveryService implements JobHandler, OnModuleInit {
     const cards = await this.arrivals.cards(shootId);
     // A clip is shown by one of its pictures; that is no picture to deliver.
     const pictureFor = ({ id, role }: Frame) => (role === 'clip' ? null : (pictures.get(id) ?? null));
-    const finished = request.specs.some(({ format }) => format === 'asis')
+    const asIs = request.specs.some(({ format }) => format === 'asis');
+    const finished = asIs
       ? await this.finished(frames.flatMap((frame) => pictureFor(frame) ?? []))
       : new Map<string, string>();
     const taken = new Set<string>();
@@ -498,10 +494,7 @@ export class DeliveryService implements JobHandler, OnModuleInit {
           ...{ item: number, spec: at, from: frame.name, to: `${home}/${file}`, frameId: frame.id, picture },
         });
       }
-    const unfinished =
-      finished.size === 0 && !request.specs.some(({ format }) => format === 'asis')
-        ? 0
-        : frames.filter((frame) => !finished.has(pictureFor(frame) ?? '')).length;
+    const unfinished = asIs ? frames.filter((frame) => !finished.has(pictureFor(frame) ?? '')).length : 0;
     return { shoot, folder, items, unfinished, rule };
   }
 
@@ -566,8 +559,6 @@ const exifOf = ({ caption, creator, rights }: Description): Record<string, strin
   ...(creator !== null && { Artist: creator }),
   ...(rights !== null && { Copyright: rights }),
 });
-
-const md5 = (bytes: Uint8Array): Uint8Array => createHash('md5').update(bytes).digest();
 
 function nameFacts(shoot: Shoot, frame: Frame, seq: number, creator: string, card: string): NameFacts {
   const { title, client, place } = shoot;

@@ -8,6 +8,9 @@ export function sha256Of(bytes: Uint8Array | string): string {
   return createHash('sha256').update(bytes).digest('hex');
 }
 
+/** As IPTC's digest of texts is made; proves nothing. */
+export const md5Of = (bytes: Uint8Array): Uint8Array => createHash('md5').update(bytes).digest();
+
 /** Takes a temporary file away if it is there. */
 export async function discard(disk: Disk, file: string): Promise<void> {
   try {

@@ -1,9 +1,31 @@
 import path from 'node:path';
 import { ArkivError } from '@arkiv/core';
-import { diskErrorCode, type Disk } from './disk';
+import { diskErrorCode, type Disk, type DiskPath } from './disk';
 import { discard, settle, sha256Of } from './place';
 import { temporaryName } from './temporary';
-import { hashFile } from './verifiedCopy';
+import { hashFile, SourceError } from './verifiedCopy';
+
+/** Bytes of a picture that is read whole: two gigabytes hold any JPEG (65,535 pixels each way), and TIFFs of 300 megapixels. */
+const MOST_BYTES = 2 ** 31;
+
+/** A picture's file as a whole, proven. Throws {@link SourceError} where it cannot be read, or is not what it should be. */
+export async function readProven(
+  disk: Disk,
+  file: DiskPath,
+  expected: string,
+  name: string,
+): Promise<Buffer> {
+  let bytes: Buffer;
+  try {
+    bytes = await disk.readAll(file, MOST_BYTES);
+  } catch (error) {
+    throw new SourceError(error, 0);
+  }
+  const found = sha256Of(bytes);
+  if (found !== expected)
+    throw new SourceError(new ArkivError('file.mismatch', { file: name, expected, found }), 0);
+  return bytes;
+}
 
 /** A file that lies there with other content than was expected: nothing was changed. */
 export class OtherContent extends Error {}

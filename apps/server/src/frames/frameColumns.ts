@@ -1,4 +1,6 @@
 // What is sent of frames, in SQL. Knows no service: threads of their own read frames too.
+import { pictureOrder } from '@arkiv/core';
+
 /** The columns of a loaded shoot, in the order in which they are sent. */
 export const FRAME_COLUMNS = [
   'id',
@@ -56,6 +58,11 @@ export const pictureKeySql = (alias: string): string => `COALESCE(${alias}.pictu
 
 /** Key of the picture that shows a frame (f), in SQL. */
 export const PICTURE = `(SELECT ${pictureKeySql('a')} FROM asset a WHERE a.id = f."shownBy")`;
+
+/** Key of the picture that a frame's (f) camera took, whatever shows it: by that frames are compared, and seen before an edit. */
+export const TAKEN = `CASE WHEN f.edited IS NULL THEN ${PICTURE} ELSE
+  (SELECT ${pictureKeySql('o')} FROM asset o WHERE o."frameId" = f.id AND o.role IN ('original', 'clip')
+   ORDER BY ${pictureOrder('o')} LIMIT 1) END`;
 
 const ofEdit = (column: 'width' | 'height'): string =>
   `CASE WHEN f.edited IS NULL THEN f."${column}" ELSE COALESCE(

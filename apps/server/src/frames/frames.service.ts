@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, matches, pictureOrder, toSql, type Filter } from '@arkiv/core';
+import { ArkivError, matches, toSql, type Filter } from '@arkiv/core';
 import { In } from 'typeorm';
 import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
@@ -9,7 +9,7 @@ import type { PlacedAsset } from './asset.entity';
 import type { CopyAt } from './copy.entity';
 import type { Damage } from './damage.entity';
 import { Frame } from './frame.entity';
-import { LOADED_FRAME, PICTURE, pictureKeySql } from './frameColumns';
+import { LOADED_FRAME, PICTURE, TAKEN } from './frameColumns';
 import { queryFrame } from './queryFrame';
 
 /** A frame among those of its shoot. */
@@ -35,11 +35,6 @@ export interface PlacedCopy {
 
 /** Ids in one question: SQLite takes 32,766 parameters. */
 const ROWS = 10_000;
-
-/** Key of the picture that a camera took, of a frame (f) that an edit shows too: frames are compared by what was before the camera. */
-const TAKEN = `CASE WHEN f.edited IS NULL THEN ${PICTURE} ELSE
-  (SELECT ${pictureKeySql('o')} FROM asset o WHERE o."frameId" = f.id AND o.role IN ('original', 'clip')
-   ORDER BY ${pictureOrder('o')} LIMIT 1) END`;
 
 const ORIGINALS = `('original', 'clip', 'note', 'sidecar')`;
 

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import {
@@ -10,9 +9,8 @@ import {
   type SidecarModel,
 } from '@arkiv/core';
 import { Disk, type DiskPath } from '../disk/disk';
-import { sha256Of } from '../disk/place';
-import { OtherContent, placeProven } from '../disk/provenBytes';
-import { SourceError } from '../disk/verifiedCopy';
+import { md5Of, sha256Of } from '../disk/place';
+import { OtherContent, placeProven, readProven } from '../disk/provenBytes';
 import type { Handed } from '../ledger/handoff.entity';
 import { SidecarsService } from '../sidecars/sidecars.service';
 import type { Volume } from '../volumes/volume.entity';
@@ -32,10 +30,6 @@ export interface SaidByOthers extends SaidInside {
  * what other programs put before them.
  */
 const HEAD = 512 * 1024;
-/** Pictures are read whole: two gigabytes are more than any JPEG (65,535 pixels each way) that a camera or a panorama makes. */
-const MOST_BYTES = 2 ** 31;
-
-const md5 = (bytes: Uint8Array): Uint8Array => createHash('md5').update(bytes).digest();
 
 /**
  * Copies of JPEGs that carry inside what is said of their frames, as many programs read no sidecar beside a JPEG. The picture and all
@@ -64,7 +58,7 @@ export class InsideCopies {
     to: { frameId: string; volume: Volume; path: string; known: Handed | null },
     { job, signal }: { job: string; signal: AbortSignal },
   ): Promise<SaidInside | null> {
-    const bytes = await this.proven(source, expected, to.path);
+    const bytes = await readProven(this.disk, source, expected, to.path);
     const made = await this.made(bytes, to.frameId, to.path);
     if (!made) return null;
     const final = await this.volumes.resolve(to.volume, to.path);
@@ -104,19 +98,6 @@ export class InsideCopies {
     };
   }
 
-  private async proven(source: DiskPath, expected: string, name: string): Promise<Buffer> {
-    let bytes: Buffer;
-    try {
-      bytes = await this.disk.readAll(source, MOST_BYTES);
-    } catch (error) {
-      throw new SourceError(error, 0);
-    }
-    const found = sha256Of(bytes);
-    if (found !== expected)
-      throw new SourceError(new ArkivError('file.mismatch', { file: name, expected, found }), 0);
-    return bytes;
-  }
-
   /** The bytes of a copy with what is said of its frame inside; null: it cannot be put there. */
   private async made(
     source: Uint8Array,
@@ -124,7 +105,7 @@ export class InsideCopies {
     path: string,
   ): Promise<{ bytes: Buffer; packet: string; said: SidecarModel } | null> {
     const { text, model } = await this.packetFor(frameId, readInside(source), path);
-    const made = withInside(source, text, model, md5);
+    const made = withInside(source, text, model, md5Of);
     if (!made.ok) return null;
     const bytes = Buffer.concat([made.head, source.subarray(made.replaces)]);
     if (readInside(bytes)?.xmp !== text) return null;

@@ -143,7 +143,12 @@ export class ReturnHandler implements JobHandler, OnModuleInit {
         await this.frameStore.verified(manager, there.id, volume.id, verified);
         await this.frameStore.seenAs(manager, there.id, volume.id, mtimeMillis);
       });
-      return `${at} is known already.`;
+      // A run that was killed before it was matched has left that to do.
+      const open = there.role === 'edit' && (await this.store.one(there.id))?.state === 'unknown';
+      if (!open) return `${at} is known already.`;
+      const its = { assetId: there.id, shootId };
+      await this.match(its, path.posix.basename(at), sha256, await this.told(whole, volume, at));
+      return null;
     }
     const same = (await this.frames.ofContent(sha256)).find((file) => file.shootId === shootId);
     if (same) return `${at} is ${same.at}, byte for byte: nothing was edited.`;

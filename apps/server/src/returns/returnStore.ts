@@ -4,6 +4,7 @@ import { In, type EntityManager } from 'typeorm';
 import { Reading } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
 import type { NewAsset } from '../frames/frameStore';
+import { TAKEN } from '../frames/frameColumns';
 import { FrameStore } from '../frames/frameStore';
 import { ShootsService } from '../shoots/shoots.service';
 import { Returned, ReturnedOriginal, ReturnFolder } from './returned.entity';
@@ -151,7 +152,7 @@ export class ReturnStore {
   /** What edits were made from. */
   originals(assetIds: readonly string[]): Promise<OriginalOf[]> {
     return this.named(
-      `SELECT o."assetId", f.id, f.name, ${TAKEN_OR_SHOWN} AS picture, f.width, f.height, f.orientation FROM returned_original o
+      `SELECT o."assetId", f.id, f.name, ${TAKEN} AS picture, f.width, f.height, f.orientation FROM returned_original o
        JOIN frame f ON f.id = o."frameId" WHERE o."assetId" IN (SELECT value FROM json_each(?)) ORDER BY f.instant, f.name`,
       assetIds,
     );
@@ -160,7 +161,7 @@ export class ReturnStore {
   /** Frames by their ids, in their order, as originals of nothing yet. */
   async candidates(frameIds: readonly string[]): Promise<OriginalOf[]> {
     const rows = await this.named(
-      `SELECT '' AS "assetId", f.id, f.name, ${TAKEN_OR_SHOWN} AS picture, f.width, f.height, f.orientation FROM frame_here f
+      `SELECT '' AS "assetId", f.id, f.name, ${TAKEN} AS picture, f.width, f.height, f.orientation FROM frame_here f
        WHERE f.id IN (SELECT value FROM json_each(?))`,
       frameIds,
     );
@@ -199,8 +200,3 @@ export class ReturnStore {
     return this.reading.source.query(sql, [JSON.stringify(ids)]);
   }
 }
-
-/** Key of the picture that a frame's camera took, in SQL; where it has none, of what shows it. */
-const TAKEN_OR_SHOWN = `COALESCE((SELECT COALESCE(t.picture, t.sha256) FROM asset t WHERE t."frameId" = f.id
-    AND t.role IN ('original', 'clip') ORDER BY t.format <> 'jpeg', t.raw, t.name LIMIT 1),
-  (SELECT COALESCE(s.picture, s.sha256) FROM asset s WHERE s.id = f."shownBy"))`;
