@@ -79,6 +79,9 @@ describe('what a picture that came back was made from', () => {
     // Backwards, and beyond what is there, it is no row.
     expect(of({ name: 'regatta_0006-0003' })).toMatchObject({ sure: true, frames: ['id6'] });
     expect(of({ name: 'regatta_0028-0033' })).toMatchObject({ sure: true, frames: ['id28'] });
+    // Nobody stacks a hundred: such a number means something else.
+    const many = Array.from({ length: 100 }, (_, i) => frame(i + 1));
+    expect(of({ name: 'regatta_0001-0100' }, many)).toMatchObject({ sure: true, frames: ['id1'] });
   });
 
   it('is asked for where two frames of different folders have one name, and the longer name is meant', () => {
