@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import { accessible } from './accessible';
 
 const marks = (page: Page) => page.getByTestId('marks');

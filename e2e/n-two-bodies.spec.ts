@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { accessible } from './accessible';
 
 // Plays after the whole job: the first body's card is archived as “Press night”.

@@ -1,4 +1,4 @@
-import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
+import { expect, test, type APIRequestContext, type Page } from './test';
 import { accessible } from './accessible';
 
 // Plays after the two bodies: of the second body's card all frames but the first are archived.

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 
 // As hands do it: a click first, then the keys.
 test.describe('keys of Cull belong to the screen', () => {

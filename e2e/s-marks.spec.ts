@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import { cells, columnsOf, enterUnmarked, position } from './cullPage';
 
 // Marks and what they go to, as hands make them.

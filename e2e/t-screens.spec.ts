@@ -1,4 +1,4 @@
-import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
+import { expect, test, type APIRequestContext, type Page } from './test';
 import { accessible } from './accessible';
 
 // Every screen, come to as hands come to it; plays after shoots were taken in.

@@ -1,4 +1,4 @@
-import { devices, expect, test, type Page } from '@playwright/test';
+import { devices, expect, test, type Page } from './test';
 import { accessible } from './accessible';
 import { cells, columnsOf, enterUnmarked, position } from './cullPage';
 

@@ -1,4 +1,4 @@
-import { devices, expect, test, type Page } from '@playwright/test';
+import { devices, expect, test, type Page } from './test';
 import { cells, columnsOf, compared, enterUnmarked, position } from './cullPage';
 
 // Takes as hands correct them: what the machine found, what somebody says of it, and that it stays.

@@ -1,10 +1,10 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test';
 import { accessible } from './accessible';
 import { columnsOf } from './cullPage';
 
 // What is said of frames, written as hands write it: one by one, many at once, in a table, by a template.
 test.describe('describing', () => {
-  test.use({ permissions: ['clipboard-read', 'clipboard-write'] });
+  test.beforeEach(({ context }) => context.grantPermissions(['clipboard-read', 'clipboard-write']));
   let shootId: string;
   test.beforeAll(async ({ request }) => {
     const shoots = (await (await request.get('/api/shoots')).json()) as { id: string; frames: number }[];

@@ -1,5 +1,5 @@
 import { markEach, marksIn, type MarkKind, type MarkValue, type Marks } from '@arkiv/core';
-import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
+import { expect, test, type APIRequestContext, type Page } from './test';
 import { accessible } from './accessible';
 import { cells, columnsOf, position } from './cullPage';
 

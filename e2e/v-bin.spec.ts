@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { accessible } from './accessible';
 import { columnsOf, enterUnmarked } from './cullPage';
 

@@ -1,7 +1,7 @@
 import { appendFileSync, copyFileSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
+import { expect, test, type APIRequestContext, type Page } from './test';
 import { accessible } from './accessible';
 import { columnsOf } from './cullPage';
 

@@ -47,14 +47,10 @@ describe('copies that lie with editing', () => {
     removeFolder(data);
   });
 
-  async function mark(kind: string, from: unknown, to: unknown, ...frames: string[]): Promise<void> {
-    const group = ulid();
-    const operations = frames.map((subject) => ({
-      ...{ id: ulid(), subject, kind, from, to, at: Date.now(), group, window: 'w' },
-    }));
-    await arkiv.post('/marks', { operations });
+  const mark = async (...given: Parameters<TestArkiv['mark']>) => {
+    await arkiv.mark(...given);
     await arkiv.app.get(SidecarsService).flush();
-  }
+  };
   const plan = () => arkiv.get<Plan>(`/shoots/${shootId}/handoffs/plan?volumeId=${volumeId}`);
   const hand = async (part?: 'all' | 'new') => {
     const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/handoffs`, { volumeId, part });

@@ -3,7 +3,6 @@ import { createHash } from 'node:crypto';
 import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
-import { ulid } from 'ulid';
 import { DEFAULT_OUTPUT_SPEC, type OutputSpec } from '@arkiv/core';
 import { ReturnsWatch } from '../src/returns/returnsWatch.service';
 import { filesBelow, removeFolder, takenIn, sha256sumCheck, volumeOf, type TestArkiv } from './testArkiv';
@@ -27,20 +26,13 @@ describe('finished files', () => {
     arkiv.app.get(ReturnsWatch).settles = 200;
     ({ id: ids, name } = await arkiv.frames(shootId));
     volumeId = await arkiv.volumeId('working');
-    await mark('verdict', 'undecided', 'keep', ...ids.slice(0, 2));
+    await arkiv.mark('verdict', 'undecided', 'keep', ...ids.slice(0, 2));
   });
   afterEach(async () => {
     await arkiv.stop();
     removeFolder(data);
   });
 
-  async function mark(kind: string, from: unknown, to: unknown, ...frames: string[]): Promise<void> {
-    const group = ulid();
-    const operations = frames.map((subject) => ({
-      ...{ id: ulid(), subject, kind, from, to, at: Date.now(), group, window: 'w' },
-    }));
-    await arkiv.post('/marks', { operations });
-  }
   const deliver = async (specs: OutputSpec[], set = 'Set') => {
     const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/deliveries`, {
       ...{ name: set, volumeId, specs },
@@ -104,11 +96,11 @@ describe('finished files', () => {
 
   it('say inside as much as was chosen, and nothing that is not delivered', async () => {
     await arkiv.ask('PATCH', '/settings', { creator: 'Ada Quill', rights: '© Ada Quill' });
-    await mark('caption', null, 'Opening night: the “red” curtain', ids[0]!);
-    await mark('text city', null, 'Søby', ids[0]!);
-    await mark('keyword stage', false, true, ids[0]!);
-    await mark('keyword unpaid', false, true, ids[0]!);
-    await mark('note', null, 'cut the pole', ids[0]!);
+    await arkiv.mark('caption', null, 'Opening night: the “red” curtain', ids[0]!);
+    await arkiv.mark('text city', null, 'Søby', ids[0]!);
+    await arkiv.mark('keyword stage', false, true, ids[0]!);
+    await arkiv.mark('keyword unpaid', false, true, ids[0]!);
+    await arkiv.mark('note', null, 'cut the pole', ids[0]!);
     // In brackets: it is not delivered.
     await arkiv.post('/vocabulary/terms', { text: '[unpaid]', format: 'indented', bring: true });
     const specs = [
@@ -192,7 +184,7 @@ describe('finished files', () => {
   });
 
   it('are of all keepers, or of those that a line finds, and say what is new since', async () => {
-    await mark('stars', 0, 5, ids[0]!);
+    await arkiv.mark('stars', 0, 5, ids[0]!);
     const web = spec('web', { size: { by: 'long', pixels: 100 } });
     const asked = (line: string) => ({ name: 'Set', volumeId, specs: [web], line });
     const plan = (line: string) =>
@@ -215,12 +207,12 @@ describe('finished files', () => {
     const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/deliveries`, asked('≥4★'));
     expect((await arkiv.rest(jobId)).job).toMatchObject({ state: 'done', filesTotal: 1 });
     const list = () =>
-      arkiv.get<{ result: { line: string; fresh: number; files: number } }[]>(
-        `/shoots/${shootId}/deliveries`,
-      );
-    expect((await list())[0]!.result).toMatchObject({ line: '≥4★', fresh: 0, files: 1 });
-    await mark('stars', 0, 4, ids[1]!);
-    expect((await list())[0]!.result).toMatchObject({ fresh: 1 });
+      arkiv.get<{ result: { line: string; files: number } }[]>(`/shoots/${shootId}/deliveries`);
+    const changes = () => arkiv.get<{ fresh: number }>(`/deliveries/${jobId}/changes`);
+    expect((await list())[0]!.result).toMatchObject({ line: '≥4★', files: 1 });
+    expect(await changes()).toMatchObject({ fresh: 0 });
+    await arkiv.mark('stars', 0, 4, ids[1]!);
+    expect(await changes()).toMatchObject({ fresh: 1 });
   });
 
   it('come into folders by day, and can be looked at before they are made', async () => {

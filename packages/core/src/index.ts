@@ -48,6 +48,8 @@ export * from './intake/clocks';
 export * from './delivery/outputSpec';
 export * from './delivery/told';
 export * from './delivery/manifest';
+export * from './delivery/bag';
+export * from './delivery/remake';
 export * from './description/description';
 export * from './description/keywords';
 export * from './description/template';

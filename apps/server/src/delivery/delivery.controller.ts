@@ -7,17 +7,19 @@ import {
   ApiPropertyOptional,
   ApiTags,
 } from '@nestjs/swagger';
-import { IsOptional, IsString, Length, MaxLength, MinLength } from 'class-validator';
+import { IsBoolean, IsOptional, IsString, Length, Matches, MaxLength, MinLength } from 'class-validator';
 import type { OutputSpec } from '@arkiv/core';
 import type { Response } from 'express';
 import { StartedJobDto } from '../jobs/jobs.dto';
-import { IsOutputSpecs, OutputSpecDto } from '../settings/plans.dto';
+import type { SetAlong } from '../ledger/delivery.entity';
+import { IsOutputSpecs, LEGAL_FOLDER, OutputSpecDto } from '../settings/plans.dto';
 import {
   DeliveryService,
+  type DeliveryChanges,
   type DeliveryPlan,
-  type DeliveryRequest,
   type DeliveryResult,
 } from './delivery.service';
+import type { DeliveryRequest } from './deliverySet';
 
 /** Characters of a line: more nobody types. */
 const LONGEST_LINE = 1000;
@@ -33,6 +35,22 @@ export class StartDeliveryDto {
   @ApiProperty({ type: [OutputSpecDto], description: 'all are made at once' })
   @IsOutputSpecs()
   specs: OutputSpec[];
+  @ApiPropertyOptional({
+    description: 'folder of the raws, which go along with their sidecars; missing: they do not',
+  })
+  @IsOptional()
+  @IsString()
+  @MaxLength(60)
+  @Matches(LEGAL_FOLDER)
+  raws?: string;
+  @ApiPropertyOptional({ description: 'a PDF of all pictures with their names' })
+  @IsOptional()
+  @IsBoolean()
+  sheet?: boolean;
+  @ApiPropertyOptional({ description: 'as a bag (RFC 8493)' })
+  @IsOptional()
+  @IsBoolean()
+  bag?: boolean;
 }
 
 export class SampleAskedDto extends StartDeliveryDto {
@@ -72,6 +90,23 @@ export class DeliveryPlanDto implements DeliveryPlan {
   @ApiProperty() files: number;
   @ApiProperty({ description: 'frames of which nothing can go as it is, where a spec asks for that' })
   unfinished: number;
+  @ApiProperty({ description: 'frames whose raw goes along' }) raws: number;
+}
+
+export class SetAlongDto implements SetAlong {
+  @ApiProperty({ type: String, nullable: true, description: 'folder of the raws; null: none go along' })
+  raws: string | null;
+  @ApiProperty() sheet: boolean;
+  @ApiProperty() bag: boolean;
+}
+
+export class DeliveryChangesDto implements DeliveryChanges {
+  @ApiProperty({ description: 'files of frames that are not in it yet' }) fresh: number;
+  @ApiProperty({ description: 'files that would be others by now' }) changed: number;
+  @ApiProperty({ description: 'files of frames that are no part of it any more' }) gone: number;
+  @ApiProperty({ type: [String], description: 'names of some of these, in this order' }) names: string[];
+  @ApiProperty({ type: String, nullable: true, description: 'why it cannot be told' })
+  problem: string | null;
 }
 
 export class ZipDto {
@@ -82,14 +117,17 @@ export class ZipDto {
 
 export class DeliveryResultDto implements DeliveryResult {
   @ApiProperty({ description: 'which of the keepers it is of; empty: all' }) line: string;
-  @ApiProperty({ description: 'frames that it would be of by now, and is not' }) fresh: number;
   @ApiProperty() volumeId: string;
   @ApiProperty() volume: string;
   @ApiProperty() folder: string;
   @ApiProperty() files: number;
   @ApiProperty({ description: 'bytes' }) bytes: number;
   @ApiProperty() failed: number;
+  @ApiProperty({ description: 'how many times it was made by now' }) times: number;
+  @ApiProperty({ type: SetAlongDto }) along: SetAlongDto;
   @ApiProperty() manifest: string;
+  @ApiProperty({ type: String, nullable: true, description: 'the sheet of its pictures' })
+  sheet: string | null;
   @ApiProperty({ type: ZipDto }) zip: ZipDto;
 }
 
@@ -100,9 +138,16 @@ export class DeliveryDto {
   @ApiProperty({ type: DeliveryResultDto }) result: DeliveryResultDto;
 }
 
-const requestOf = ({ line = '', ...body }: StartDeliveryDto): DeliveryRequest => ({
+const requestOf = ({
+  line = '',
+  raws,
+  sheet = false,
+  bag = false,
+  ...body
+}: StartDeliveryDto): DeliveryRequest => ({
   ...body,
   line: line.trim(),
+  along: { raws: raws ?? null, sheet, bag },
 });
 
 @ApiTags('delivery')
@@ -137,6 +182,20 @@ export class DeliveryController {
   @ApiCreatedResponse({ type: StartedJobDto })
   start(@Param('id') id: string, @Body() body: StartDeliveryDto): Promise<StartedJobDto> {
     return this.delivery.start(id, requestOf(body));
+  }
+
+  /** What a set would be by now, against what it is. */
+  @Get('deliveries/:job/changes')
+  @ApiOkResponse({ type: DeliveryChangesDto })
+  changes(@Param('job') job: string): Promise<DeliveryChangesDto> {
+    return this.delivery.changes(job);
+  }
+
+  /** Brings a set up to date, in its folder. */
+  @Post('deliveries/:job/again')
+  @ApiCreatedResponse({ type: StartedJobDto })
+  again(@Param('job') job: string): Promise<StartedJobDto> {
+    return this.delivery.again(job);
   }
 
   /** The zip, with ranges, so that a broken download can be carried on. A failure breaks the response off. */

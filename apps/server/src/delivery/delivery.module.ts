@@ -9,7 +9,11 @@ import { ShootsModule } from '../shoots/shoots.module';
 import { SidecarsModule } from '../sidecars/sidecars.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { DeliveryController } from './delivery.controller';
+import { DeliveryHandler } from './delivery.handler';
 import { DeliveryService } from './delivery.service';
+import { FinishedFiles } from './finishedFiles.service';
+import { SetPlanner } from './setPlanner.service';
+import { WholeSet } from './wholeSet.service';
 import { ZipMaker } from './zip';
 
 @Module({
@@ -25,6 +29,6 @@ import { ZipMaker } from './zip';
     FindModule,
   ],
   controllers: [DeliveryController],
-  providers: [DeliveryService, ZipMaker],
+  providers: [DeliveryService, DeliveryHandler, SetPlanner, FinishedFiles, WholeSet, ZipMaker],
 })
 export class DeliveryModule {}

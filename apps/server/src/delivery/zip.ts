@@ -1,14 +1,10 @@
 import { once } from 'node:events';
-import path from 'node:path';
-import { Injectable } from '@nestjs/common';
+import type { PassThrough } from 'node:stream';
 import { Readable } from 'node:stream';
+import { Injectable } from '@nestjs/common';
 import { ZipFile } from 'yazl';
-import { createHash } from 'node:crypto';
-import { Disk, type OpenFile } from '../disk/disk';
-import { discard, settle } from '../disk/place';
-import { temporaryName } from '../disk/temporary';
-import { hashFile } from '../disk/verifiedCopy';
-import { ArkivError } from '@arkiv/core';
+import { Disk } from '../disk/disk';
+import { placeStream } from '../disk/placeStream';
 
 export interface ZipEntry {
   /** a path on this machine */
@@ -26,82 +22,26 @@ const CHUNK = 1024 * 1024;
 export class ZipMaker {
   constructor(private readonly disk: Disk) {}
 
-  /** Writes a zip under a temporary name, flushes it, reads it back, and only then gives it its name. */
+  /** Writes a zip under a temporary name, flushes it, reads it back, and only then gives it its name; `over`: earlier ones of ours. */
   async make(
     final: string,
     entries: readonly ZipEntry[],
-    job: string,
-    signal: AbortSignal,
-    /** checksum of an earlier zip of ours that may be replaced */
-    replaces: string | null = null,
-  ): Promise<{ sha256: string; size: number }> {
-    const temporary = temporaryName(final, job);
-    await discard(this.disk, temporary);
-    await this.disk.makeFolders(path.dirname(final));
-    try {
-      const written = await this.write(temporary, entries, signal);
-      const back = await hashFile(this.disk, temporary, signal);
-      if (back.sha256 !== written.sha256) {
-        throw new ArkivError('file.mismatch', {
-          file: path.basename(final),
-          expected: written.sha256,
-          found: back.sha256,
-        });
-      }
-      const there = (await this.disk.facts(final)) ? (await hashFile(this.disk, final, signal)).sha256 : null;
-      // A run that was killed after this step has made the same bytes: times in it are the files' own.
-      if (there === written.sha256) return written;
-      if (there !== null && there === replaces) {
-        await this.disk.rename(temporary, final);
-        await this.disk.syncFolder(path.dirname(final));
-      } else await settle(this.disk, temporary, final);
-      return written;
-    } finally {
-      await discard(this.disk, temporary).catch(() => undefined);
-    }
-  }
-
-  private async write(
-    temporary: string,
-    entries: readonly ZipEntry[],
-    signal: AbortSignal,
+    how: { job: string; over: readonly string[]; signal?: AbortSignal },
   ): Promise<{ sha256: string; size: number }> {
     const zip = new ZipFile();
-    const failed = once(zip as unknown as NodeJS.EventEmitter, 'error').then(([error]) =>
-      Promise.reject(error as Error),
-    );
-    failed.catch(() => undefined);
-    for (const entry of entries) {
-      zip.addReadStreamLazy(entry.name, { compress: false, mtime: new Date(entry.mtimeMillis) }, (give) => {
-        give(null, Readable.from(readChunks(this.disk, entry.file)));
+    const out = zip.outputStream as PassThrough;
+    // Times in it are the files' own: made again it has the same bytes.
+    for (const { file, name, mtimeMillis } of entries)
+      zip.addReadStreamLazy(name, { compress: false, mtime: new Date(mtimeMillis) }, (give) => {
+        give(null, Readable.from(readChunks(this.disk, file)));
       });
-    }
+    void once(zip as unknown as NodeJS.EventEmitter, 'error').then(
+      ([error]) => out.destroy(error as Error),
+      (error: unknown) => out.destroy(error as Error),
+    );
     zip.end();
-    const out = await this.disk.createNew(temporary);
-    try {
-      return await Promise.race([drain(zip.outputStream, out, signal), failed]);
-    } finally {
-      await out.close();
-    }
+    return placeStream(this.disk, final, out, how);
   }
-}
-
-async function drain(
-  stream: NodeJS.ReadableStream,
-  out: OpenFile,
-  signal: AbortSignal,
-): Promise<{ sha256: string; size: number }> {
-  const hash = createHash('sha256');
-  let size = 0;
-  for await (const chunk of stream) {
-    signal.throwIfAborted();
-    const bytes = chunk as Buffer;
-    await out.write(bytes, size);
-    hash.update(bytes);
-    size += bytes.length;
-  }
-  await out.sync();
-  return { sha256: hash.digest('hex'), size };
 }
 
 async function* readChunks(disk: Disk, file: string): AsyncGenerator<Buffer> {

@@ -12,6 +12,11 @@ export class OpenJobs {
     return this.first(`EXISTS (SELECT 1 FROM job_subject s WHERE s."jobId" = j.id AND s.deed = ?)`, [deed]);
   }
 
+  /** Whether one of these is not over. */
+  async isAnyOpen(ids: readonly string[]): Promise<boolean> {
+    return (await this.first(`j.id IN (SELECT value FROM json_each(?))`, [JSON.stringify(ids)])) !== null;
+  }
+
   /** Shoots whose files a job that is not over gives other names. */
   async shootsThatMove(): Promise<string[]> {
     const rows: { id: string }[] = await this.reading.source.query(

@@ -106,7 +106,7 @@ export class OutLedger {
     manager: EntityManager,
     deliveryId: string,
     seq: number,
-    change: Partial<Pick<DeliveryFile, 'fate' | 'sha256' | 'size' | 'width' | 'height'>>,
+    change: Partial<Pick<DeliveryFile, 'fate' | 'recipe' | 'sha256' | 'size' | 'width' | 'height'>>,
   ): Promise<void> {
     await manager.update(DeliveryFile, { deliveryId, seq }, change);
   }
@@ -123,6 +123,11 @@ export class OutLedger {
     await manager.update(Delivery, { id }, change);
   }
 
+  /** What is going to be written of a delivery's own, beside what was. */
+  async noteTexts(manager: EntityManager, id: string, texts: Delivery['texts']): Promise<void> {
+    await manager.update(Delivery, { id }, { texts });
+  }
+
   /** Finished ones, the newest first. */
   handoffs(shootId: string): Promise<Handoff[]> {
     return this.finished(Handoff, shootId);
@@ -134,6 +139,21 @@ export class OutLedger {
 
   handoff(id: string): Promise<Handoff | null> {
     return this.reading.manager.findOneBy(Handoff, { id });
+  }
+
+  /** All that was ever made, or begun, in one folder of a drive, the oldest first. */
+  deliveriesInto(volumeId: string, folder: string): Promise<Delivery[]> {
+    return this.reading.manager.find(Delivery, { where: { volumeId, folder }, order: { at: 'ASC' } });
+  }
+
+  /** Whether a file of this content was ever made for this place. */
+  async wasMade(volumeId: string, to: string, sha256: string): Promise<boolean> {
+    const [found] = await this.reading.source.query<unknown[]>(
+      `SELECT 1 FROM delivery d JOIN delivery_file f ON f."deliveryId" = d.id
+       WHERE d."volumeId" = ? AND f."to" = ? AND f.sha256 = ? LIMIT 1`,
+      [volumeId, to, sha256],
+    );
+    return found !== undefined;
   }
 
   delivery(id: string): Promise<Delivery | null> {
@@ -153,7 +173,7 @@ export class OutLedger {
     const rows: ({ id: string } & ShootSteps)[] = await this.reading.source.query(
       `SELECT e.value AS id,
          (SELECT COUNT(*) FROM handoff h WHERE h."shootId" = e.value AND h."finishedAt" IS NOT NULL) AS handoffs,
-         (SELECT COUNT(*) FROM delivery d WHERE d."shootId" = e.value AND d."finishedAt" IS NOT NULL) AS deliveries
+         (SELECT COUNT(*) FROM delivery d WHERE d."shootId" = e.value AND d."finishedAt" IS NOT NULL AND d.follows IS NULL) AS deliveries
        FROM json_each(?) e`,
       [JSON.stringify(shootIds)],
     );

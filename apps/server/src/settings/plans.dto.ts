@@ -34,7 +34,7 @@ import {
 } from '@arkiv/core';
 
 export const SCOPES = ['shoot', 'day', 'carried'] as const;
-const LEGAL_FOLDER = /^[^/\\<>:"|?*]+$/;
+export const LEGAL_FOLDER = /^[^/\\<>:"|?*]+$/;
 
 export class FolderPlanDto {
   @ApiProperty() @IsString() @MinLength(1) @MaxLength(200) path: string;

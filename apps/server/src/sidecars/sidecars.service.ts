@@ -363,19 +363,27 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     return differing;
   }
 
-  /** What a frame's sidecar is to say by now, with which keywords may be told to clients. */
-  async saidOf(frameId: string): Promise<{ model: SidecarModel; isTold: (keyword: string) => boolean }> {
-    const frame = await this.reading.manager.findOneByOrFail(Frame, { id: frameId });
-    const text = await this.reading.manager.findOneBy(FrameText, { frameId });
+  /** What frames' sidecars are to say by now, by frame. */
+  async saidOf(frames: readonly Frame[]): Promise<Map<string, Said>> {
     const vocabulary = await this.vocabulary.all();
-    return {
-      model: this.modelOf(frame, text, await this.settings.all(), vocabulary),
-      isTold: (keyword) =>
-        vocabulary
-          .named(keyword)
-          .filter(({ word }) => keywordKey(word) === keywordKey(keyword))
-          .every(({ deliver }) => deliver),
-    };
+    const settings = await this.settings.all();
+    const isTold = (keyword: string) =>
+      vocabulary
+        .named(keyword)
+        .filter(({ word }) => keywordKey(word) === keywordKey(keyword))
+        .every(({ deliver }) => deliver);
+    const said = new Map<string, Said>();
+    for (let from = 0; from < frames.length; from += BATCH) {
+      const some = frames.slice(from, from + BATCH);
+      const texts = await this.reading.manager.findBy(FrameText, { frameId: In(some.map(({ id }) => id)) });
+      const byFrame = new Map(texts.map((text) => [text.frameId, text]));
+      for (const frame of some)
+        said.set(frame.id, {
+          model: this.modelOf(frame, byFrame.get(frame.id) ?? null, settings, vocabulary),
+          isTold,
+        });
+    }
+    return said;
   }
 
   /** What a sidecar says; null where it cannot be read. */
@@ -497,6 +505,12 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       metadataDate: new Date(frame.markedAt || this.clock.now()).toISOString(),
     };
   }
+}
+
+/** What a frame's sidecar is to say, and which of its keywords may be told to clients. */
+export interface Said {
+  model: SidecarModel;
+  isTold: (keyword: string) => boolean;
 }
 
 /** Whether a sidecar was last written with all that is known by now: of the rest it may say something that nobody has read. */

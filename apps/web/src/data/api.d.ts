@@ -1648,6 +1648,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/deliveries/{job}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Delivery_changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/{job}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Delivery_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/deliveries/{job}/zip": {
         parameters: {
             query?: never;
@@ -3481,6 +3513,12 @@ export interface components {
             line?: string;
             /** @description all are made at once */
             specs: components["schemas"]["OutputSpecDto"][];
+            /** @description folder of the raws, which go along with their sidecars; missing: they do not */
+            raws?: string;
+            /** @description a PDF of all pictures with their names */
+            sheet?: boolean;
+            /** @description as a bag (RFC 8493) */
+            bag?: boolean;
         };
         DeliveryPlanDto: {
             folder: string;
@@ -3490,6 +3528,8 @@ export interface components {
             files: number;
             /** @description frames of which nothing can go as it is, where a spec asks for that */
             unfinished: number;
+            /** @description frames whose raw goes along */
+            raws: number;
         };
         SampleAskedDto: {
             name: string;
@@ -3498,6 +3538,12 @@ export interface components {
             line?: string;
             /** @description all are made at once */
             specs: components["schemas"]["OutputSpecDto"][];
+            /** @description folder of the raws, which go along with their sidecars; missing: they do not */
+            raws?: string;
+            /** @description a PDF of all pictures with their names */
+            sheet?: boolean;
+            /** @description as a bag (RFC 8493) */
+            bag?: boolean;
             /** @description missing: the first keeper */
             frameId?: string;
         };
@@ -3523,6 +3569,12 @@ export interface components {
         SamplesDto: {
             sample: components["schemas"]["SampleDto"] | null;
         };
+        SetAlongDto: {
+            /** @description folder of the raws; null: none go along */
+            raws: string | null;
+            sheet: boolean;
+            bag: boolean;
+        };
         ZipDto: {
             path: string;
             /** @description bytes */
@@ -3532,8 +3584,6 @@ export interface components {
         DeliveryResultDto: {
             /** @description which of the keepers it is of; empty: all */
             line: string;
-            /** @description frames that it would be of by now, and is not */
-            fresh: number;
             volumeId: string;
             volume: string;
             folder: string;
@@ -3541,7 +3591,12 @@ export interface components {
             /** @description bytes */
             bytes: number;
             failed: number;
+            /** @description how many times it was made by now */
+            times: number;
+            along: components["schemas"]["SetAlongDto"];
             manifest: string;
+            /** @description the sheet of its pictures */
+            sheet: string | null;
             zip: components["schemas"]["ZipDto"];
         };
         DeliveryDto: {
@@ -3549,6 +3604,18 @@ export interface components {
             title: string;
             at: number;
             result: components["schemas"]["DeliveryResultDto"];
+        };
+        DeliveryChangesDto: {
+            /** @description files of frames that are not in it yet */
+            fresh: number;
+            /** @description files that would be others by now */
+            changed: number;
+            /** @description files of frames that are no part of it any more */
+            gone: number;
+            /** @description names of some of these, in this order */
+            names: string[];
+            /** @description why it cannot be told */
+            problem: string | null;
         };
         SpotDto: {
             /** @description share of the width */
@@ -6513,6 +6580,48 @@ export interface operations {
                 "application/json": components["schemas"]["StartDeliveryDto"];
             };
         };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedJobDto"];
+                };
+            };
+        };
+    };
+    Delivery_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryChangesDto"];
+                };
+            };
+        };
+    };
+    Delivery_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             201: {
                 headers: {

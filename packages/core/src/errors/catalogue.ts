@@ -279,6 +279,16 @@ export const ERRORS = {
       '{file} cannot be made smaller than {bytes} bytes by its quality alone; at most {most} are wanted.',
     next: 'Give the spec a smaller size in pixels, or a higher limit.',
   },
+  'delivery.changed': {
+    status: 409,
+    message: '{file} in the set is another file than the one that was made: it stays as it is.',
+    next: 'Move that file out of the set’s folder if it is wanted, then bring the set up to date again.',
+  },
+  'delivery.old': {
+    status: 409,
+    message: '“{name}” was brought up to date since, or is being so now.',
+    next: 'Take the newest of this set. Nothing was changed.',
+  },
   'handoff.changed': {
     status: 409,
     message: '{file} was changed where it lies with editing: it stays as it is.',

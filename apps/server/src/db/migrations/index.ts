@@ -30,6 +30,7 @@ import { SaidInside1823000000000 } from './1823000000000-said-inside';
 import { Returns1824000000000 } from './1824000000000-returns';
 import { Specs1825000000000 } from './1825000000000-specs';
 import { SetRules1826000000000 } from './1826000000000-set-rules';
+import { RemadeSets1827000000000 } from './1827000000000-remade-sets';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -67,4 +68,5 @@ export const MIGRATIONS = [
   Returns1824000000000,
   Specs1825000000000,
   SetRules1826000000000,
+  RemadeSets1827000000000,
 ];

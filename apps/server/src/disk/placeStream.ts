@@ -1,0 +1,64 @@
+import { createHash } from 'node:crypto';
+import path from 'node:path';
+import { ArkivError } from '@arkiv/core';
+import type { Disk } from './disk';
+import { discard, settle } from './place';
+import { temporaryName } from './temporary';
+import { hashFile } from './verifiedCopy';
+
+/**
+ * Writes what comes, larger than memory should hold: temporary name, flush, read back past the page cache, compare, final name. A file
+ * that lies there already stays where it is the same, and is replaced where its checksum is one of `over`: ours of before. Throws
+ * `file.exists` for any other.
+ */
+export async function placeStream(
+  disk: Disk,
+  final: string,
+  stream: AsyncIterable<Uint8Array>,
+  { job, over, signal }: { job: string; over: readonly string[]; signal?: AbortSignal },
+): Promise<{ sha256: string; size: number }> {
+  const temporary = temporaryName(final, job);
+  await discard(disk, temporary);
+  await disk.makeFolders(path.dirname(final));
+  try {
+    const written = await write(disk, temporary, stream, signal);
+    const back = await hashFile(disk, temporary, signal);
+    if (back.sha256 !== written.sha256)
+      throw new ArkivError('file.mismatch', {
+        ...{ file: path.basename(final), expected: written.sha256, found: back.sha256 },
+      });
+    const there = (await disk.facts(final)) ? (await hashFile(disk, final, signal)).sha256 : null;
+    // A run that was killed after this step has made the same bytes.
+    if (there === written.sha256) return written;
+    if (there !== null && over.includes(there)) {
+      await disk.rename(temporary, final);
+      await disk.syncFolder(path.dirname(final));
+    } else await settle(disk, temporary, final);
+    return written;
+  } finally {
+    await discard(disk, temporary).catch(() => undefined);
+  }
+}
+
+async function write(
+  disk: Disk,
+  temporary: string,
+  stream: AsyncIterable<Uint8Array>,
+  signal?: AbortSignal,
+): Promise<{ sha256: string; size: number }> {
+  const out = await disk.createNew(temporary);
+  const hash = createHash('sha256');
+  let size = 0;
+  try {
+    for await (const bytes of stream) {
+      signal?.throwIfAborted();
+      await out.write(bytes, size);
+      hash.update(bytes);
+      size += bytes.length;
+    }
+    await out.sync();
+  } finally {
+    await out.close();
+  }
+  return { sha256: hash.digest('hex'), size };
+}
