@@ -150,6 +150,7 @@ test('Cull is entered by each link that leads there, and its keys work at once',
   await expect(page.getByTestId('stage').locator('img')).toHaveAttribute('alt', `Frame ${number}`);
   await page.goBack();
   await expect(heading(page, /^Latest arrival/)).toBeVisible();
+  await expect(page.getByRole('option').first()).toBeVisible();
   await page.keyboard.press('Home');
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('stage').locator('img')).toHaveAttribute('alt', `Frame ${number}`);

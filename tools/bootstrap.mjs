@@ -112,7 +112,12 @@ export function ensureChromium() {
 /** The reference tools of the outside checks; a test whose tool is missing fails and says so. */
 export const ensureCheckTools = () =>
   ensureTools(
-    { exiftool: 'libimage-exiftool-perl', unzip: 'unzip', openssl: 'openssl' },
+    {
+      exiftool: 'libimage-exiftool-perl',
+      unzip: 'unzip',
+      openssl: 'openssl',
+      pdftotext: 'poppler-utils',
+    },
     'the outside checks',
   );
 

@@ -91,6 +91,9 @@ export class DeliveryPlanDto implements DeliveryPlan {
   @ApiProperty({ description: 'frames of which nothing can go as it is, where a spec asks for that' })
   unfinished: number;
   @ApiProperty({ description: 'frames whose raw goes along' }) raws: number;
+  @ApiProperty({ description: 'bytes of these raws' }) rawBytes: number;
+  @ApiProperty({ description: 'its folder is there already: under this name it cannot be made' })
+  exists: boolean;
 }
 
 export class SetAlongDto implements SetAlong {
@@ -196,6 +199,21 @@ export class DeliveryController {
   @ApiCreatedResponse({ type: StartedJobDto })
   again(@Param('job') job: string): Promise<StartedJobDto> {
     return this.delivery.again(job);
+  }
+
+  /** The sheet of its pictures, to be looked at in the browser. */
+  @Get('deliveries/:job/sheet')
+  @ApiProduces('application/pdf')
+  async sheet(@Param('job') job: string, @Res() response: Response): Promise<void> {
+    const file = await this.delivery.sheetFile(job);
+    response.sendFile(
+      file,
+      { dotfiles: 'allow', headers: { 'content-type': 'application/pdf' } },
+      (error) => {
+        if (error && !response.headersSent) response.status(500).end();
+        else if (error) response.destroy();
+      },
+    );
   }
 
   /** The zip, with ranges, so that a broken download can be carried on. A failure breaks the response off. */

@@ -76,8 +76,11 @@ export interface DeliveryPlan {
   names: string[];
   /** frames of which nothing can go as it is, where a spec asks for that */
   unfinished: number;
-  /** frames whose raw goes along */
+  /** frames whose raw goes along, and the bytes of these */
   raws: number;
+  rawBytes: number;
+  /** whether its folder is there already: then it cannot be made under this name */
+  exists: boolean;
 }
 
 /** Names of files that are shown of what changed: more nobody reads. */
@@ -98,7 +101,7 @@ export class DeliveryService {
   ) {}
 
   async plan(shootId: string, request: DeliveryRequest): Promise<DeliveryPlan> {
-    const { folder, files, unfinished, rule } = await this.planner.anew(shootId, request);
+    const { folder, files, unfinished, rawBytes, rule } = await this.planner.anew(shootId, request);
     const made = files.filter(({ spec }) => spec >= 0);
     const payload = payloadOf(folder, request.along, BAG_PAYLOAD);
     const names = made.map(({ to }) => to.slice(payload.length + 1));
@@ -110,6 +113,8 @@ export class DeliveryService {
       names: [...new Set([names[0], names[1], names.at(-1)])].filter((n) => n !== undefined),
       unfinished,
       raws: files.filter(({ spec }) => spec === RAW_PART).length,
+      rawBytes,
+      exists: await this.exists(request.volumeId, folder),
     };
   }
 
@@ -140,8 +145,7 @@ export class DeliveryService {
     await this.volumes.check(volume);
     const { shoot, folder, files, rule } = await this.planner.anew(shootId, request);
     if (files.length === 0) throw new ArkivError('job.nothing', { rule: describe(rule) });
-    if (await this.disk.facts(await this.volumes.resolve(volume, folder)))
-      throw new ArkivError('file.exists', { file: folder });
+    if (await this.exists(volume.id, folder)) throw new ArkivError('file.exists', { file: folder });
     const { name, volumeId, specs, line, along } = request;
     const title = titleOf(shoot, name);
     return this.begin(shoot, files, [], { title, folder, name, volumeId, line, spec: specs, along });
@@ -226,6 +230,21 @@ export class DeliveryService {
       name: path.posix.basename(zip!.path),
       size: zip!.size,
     };
+  }
+
+  /** The sheet of a set's pictures on this machine. Throws `not-found` where none was asked for. */
+  async sheetFile(jobId: string): Promise<string> {
+    const { volumeId, folder, along } = await this.made(jobId);
+    if (!along.sheet) throw new ArkivError('not-found', { what: 'proof sheet of the set', id: jobId });
+    const volume = await this.volumes.get(volumeId);
+    await this.volumes.check(volume);
+    return this.volumes.resolve(volume, `${payloadOf(folder, along, BAG_PAYLOAD)}/${SHEET_NAME}`);
+  }
+
+  private async exists(volumeId: string, folder: string): Promise<boolean> {
+    const volume = await this.volumes.get(volumeId);
+    if (!(await this.volumes.isOnline(volume))) return false;
+    return (await this.disk.facts(await this.volumes.resolve(volume, folder))) !== null;
   }
 
   private async made(id: string): Promise<Delivery> {

@@ -29,8 +29,8 @@ import type { PlannedFile } from './deliverySet';
 
 /** Raised when the same order makes other bytes than before: what lies in sets counts as changed then. */
 const MAKER = 1;
-/** Pixels of a proof sheet's pictures: some 300 to the inch at the size at which they are printed. */
-const PROOF_SIDE = 480;
+/** Pixels of a proof sheet's pictures: 280 to the inch at the size at which they are printed. */
+const PROOF_SIDE = 640;
 
 export interface Made {
   bytes: Uint8Array;

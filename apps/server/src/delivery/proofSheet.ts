@@ -9,8 +9,8 @@ export interface Proof {
 
 /** Points: A4 upright, with margins that printers can keep. */
 const PAGE = { width: 595.28, height: 841.89, margin: 36 } as const;
-/** Four by five: the smallest at which faces can be told apart on paper. */
-const [COLUMNS, ROWS] = [4, 5];
+/** Three by five: pictures that lie fill their places, those that stand are as large as they, and faces can be told apart on paper. */
+const [COLUMNS, ROWS] = [3, 5];
 const GAP = 12;
 const HEAD = 24;
 const NAME = 12;
@@ -19,7 +19,7 @@ const FONT = require.resolve('dejavu-fonts-ttf/ttf/DejaVuSans.ttf');
 const WAITING = 4 * 1024 * 1024;
 
 /**
- * A PDF of pictures with their names below them, twenty to a page, as it comes into being: pictures are asked for one after another.
+ * A PDF of pictures with their names below them, fifteen to a page, as it comes into being: pictures are asked for one after another.
  * The same pictures, words and time give the same bytes.
  */
 export async function* proofSheet(

@@ -47,6 +47,8 @@ export interface PlannedSet {
   frames: Frame[];
   /** frames of which nothing can go as it is, where a spec asks for that */
   unfinished: number;
+  /** bytes of the raws that go along */
+  rawBytes: number;
   rule: Filter;
 }
 
@@ -131,7 +133,8 @@ export class SetPlanner {
       files.push({ ...its, spec: RAW_SIDECAR_PART, picture: null, to: beside });
     }
     const unfinished = asIs ? frames.filter((frame) => !finished.has(pictureFor(frame) ?? '')).length : 0;
-    return { shoot, folder: before.folder, files, frames, unfinished, rule };
+    const rawBytes = [...raws.values()].reduce((sum, { size }) => sum + size, 0);
+    return { shoot, folder: before.folder, files, frames, unfinished, rawBytes, rule };
   }
 
   /** The keepers that a line means. Throws `request.invalid` for a part of it that says nothing. */

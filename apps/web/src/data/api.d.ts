@@ -1680,6 +1680,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/deliveries/{job}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Delivery_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/deliveries/{job}/zip": {
         parameters: {
             query?: never;
@@ -3530,6 +3546,10 @@ export interface components {
             unfinished: number;
             /** @description frames whose raw goes along */
             raws: number;
+            /** @description bytes of these raws */
+            rawBytes: number;
+            /** @description its folder is there already: under this name it cannot be made */
+            exists: boolean;
         };
         SampleAskedDto: {
             name: string;
@@ -6630,6 +6650,25 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["StartedJobDto"];
                 };
+            };
+        };
+    };
+    Delivery_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -114,7 +114,7 @@ const SHOOTS = /^\/shoots(\/[^/]+)?(\?.*)?$/;
 /** Which loaded data each event makes old. Loaded frames are kept by their own store and left alone here. */
 const OLD_AFTER: Record<string, RegExp> = {
   shoots: SHOOTS,
-  marks: /^\/arrivals|^\/piles\/|^\/intakes\/[^/]+\/frames$|handoffs\/plan/,
+  marks: /^\/arrivals|^\/piles\/|^\/intakes\/[^/]+\/frames$|handoffs\/plan|^\/deliveries\//,
   frames: /^\/shoots(\/[^/]+)?(\?.*)?$|^\/albums\/held$|^\/arrivals|^\/intakes\/[^/]+\/frames$/,
   volumes:
     /^\/volumes|^\/bin|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
@@ -125,9 +125,9 @@ const OLD_AFTER: Record<string, RegExp> = {
   vocabulary: /^\/vocabulary/,
   bin: /^\/bin|^\/albums\/held$/,
   passes: /^\/shoots\/[^/]+\/passes$/,
-  returns: /^\/shoots\/[^/]+\/returns|^\/returns\//,
+  returns: /^\/shoots\/[^/]+\/returns|^\/returns\/|^\/deliveries\//,
   sidecars: /^\/marks\/sidecars$/,
-  settings: /^\/settings|^\/shoots/,
+  settings: /^\/settings|^\/shoots|^\/deliveries\//,
   reset: /./,
 };
 
@@ -211,7 +211,7 @@ export function useLiveData(): void {
           again(
             job.kind === 'clear'
               ? /^\/(jobs\/|volumes|copies|readers\/)/
-              : /^\/(jobs\/|intakes\/|shoots|volumes|copies|readers\/.*(clearance|known))/,
+              : /^\/(jobs\/|intakes\/|shoots|deliveries\/|volumes|copies|readers\/.*(clearance|known))/,
           );
       }),
     );

@@ -1,4 +1,6 @@
+import { bagInfoText, bagManifestText } from './bag';
 import { manifestText, parseManifest } from './manifest';
+import { remakePlan, type SetFile } from './remake';
 import { EMPTY_DESCRIPTION, type Description } from '../description/description';
 import {
   DEFAULT_OUTPUT_SPEC,
@@ -127,6 +129,44 @@ describe('what is told in delivered files', () => {
     const more = { ...all, note: 'cut the pole', frameId: 'x' };
     expect(Object.keys(toldToClients(more, 'all', () => true)).sort()).toEqual(
       Object.keys(EMPTY_DESCRIPTION).sort(),
+    );
+  });
+});
+
+describe('a set that is made again', () => {
+  const file = (frameId: string, part: string, recipe: string | null): SetFile => ({ frameId, part, recipe });
+
+  it('is told apart by frames and parts, and by what its files are made of', () => {
+    const before = [file('a', '0', 'x'), file('a', '1', 'x'), file('b', '0', 'y'), file('c', '0', null)];
+    const now = [file('c', '0', 'z'), file('a', '0', 'x'), file('a', '1', 'w'), file('d', '0', 'x')];
+    expect(remakePlan(before, now)).toEqual({
+      same: [{ before: before[0], now: now[1] }],
+      // Nobody kept by what the last one was made.
+      changed: [
+        { before: before[3], now: now[0] },
+        { before: before[1], now: now[2] },
+      ],
+      fresh: [now[3]],
+      gone: [before[2]],
+    });
+  });
+});
+
+describe('a bag', () => {
+  it('writes line breaks and per cent signs of paths as RFC 8493 asks, and nothing else', () => {
+    const lines = [
+      { sha256: 'a'.repeat(64), path: 'data/100 %\nof.jpg' },
+      { sha256: 'b'.repeat(64), path: 'data/Ærø\\b.jpg' },
+    ];
+    expect(bagManifestText(lines)).toBe(
+      `${'a'.repeat(64)}  data/100 %25%0Aof.jpg\n${'b'.repeat(64)}  data/Ærø\\b.jpg\n`,
+    );
+  });
+
+  it('says what it holds, a line each, and nothing that nobody says', () => {
+    const info = { from: '', words: 'Press\nnight', day: '2026-10-17', bytes: 12, files: 3 };
+    expect(bagInfoText(info)).toBe(
+      'External-Description: Press night\nBagging-Date: 2026-10-17\nPayload-Oxum: 12.3\nBag-Software-Agent: Arkiv\n',
     );
   });
 });

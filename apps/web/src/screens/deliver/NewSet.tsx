@@ -12,6 +12,7 @@ import { useAction } from '../../parts/useAction';
 import { useKeptState } from '../../parts/useKeptState';
 import { useSettled } from '../../parts/useSettled';
 import { CAPTION, INK } from '../../theme/theme';
+import { AlongPart, NOTHING_ALONG, type Along } from './AlongPart';
 import { SampleDialog } from './SampleDialog';
 
 /** Milliseconds of quiet before a name that is typed is asked about. */
@@ -53,7 +54,12 @@ export function NewSet({
   const chosen = chosenOf(specs, names);
   const settled = useSettled(name, TYPING);
   const line = useSettled(lineFor(which, own, stages), TYPING);
-  const body = { name: settled.trim(), volumeId: volume.id, specs: chosen, line };
+  const [along, setAlong] = useKeptState<Along>('deliver.along', NOTHING_ALONG);
+  const folder = useSettled(along.folder.trim(), TYPING);
+  const body = {
+    ...{ name: settled.trim(), volumeId: volume.id, specs: chosen, line },
+    ...{ sheet: along.sheet, bag: along.bag, ...(along.raws && folder !== '' && { raws: folder }) },
+  };
   const empty = name.trim() === '';
   const { data: plan, error: refused } = useSWR(
     // What cannot be right is said in its field, and not asked for.
@@ -124,7 +130,7 @@ export function NewSet({
         <Box role="group" aria-label="How its files are made" sx={{ mt: 1.5 }}>
           {specs.map((spec) => (
             <Box key={spec.name} sx={{ display: 'flex', alignItems: 'start', gap: 1, py: 0.75 }}>
-              <label style={{ display: 'flex', gap: 10, flex: 1, minWidth: 0 }}>
+              <label style={{ display: 'flex', alignItems: 'start', gap: 10, flex: 1, minWidth: 0 }}>
                 <input
                   type="checkbox"
                   style={{ accentColor: INK.full, marginTop: 4 }}
@@ -157,18 +163,24 @@ export function NewSet({
             Another spec …
           </Button>
         </Box>
+        <AlongPart along={along} onChange={(change) => setAlong((now) => ({ ...now, ...change }))} />
       </Box>
       <Box>
-        {plan && (
+        {plan && !plan.exists && (
           <Typography sx={{ mb: 1 }}>
             {plan.files === 0
               ? 'No keeper is meant by this: nothing'
               : `${many(plan.files, 'file')} of ${many(plan.frames, 'keeper')}`}
-            {samples.bytes !== null && `, about ${bytes(samples.bytes * plan.frames)}`}, will be made in{' '}
+            {samples.bytes !== null && `, about ${bytes(samples.bytes * plan.frames + plan.rawBytes)}`}, will
+            be made in{' '}
             <b>
               {volume.name} / {plan.folder}
             </b>
-            {chosen.length > 1 && ', a folder for each spec'}, with a manifest, and a zip of all beside the
+            {chosen.length > 1 && ', a folder for each spec'}
+            {plan.raws > 0 &&
+              `, with ${many(plan.raws, 'raw')} and ${plan.raws === 1 ? 'its sidecar' : 'their sidecars'} in “${body.raws}”`}
+            {body.sheet && ', with a proof sheet'}
+            {body.bag ? ', as a bag with its manifests' : ', with a manifest'}, and a zip of all beside the
             folder. Nothing is moved or changed.
           </Typography>
         )}
@@ -178,17 +190,29 @@ export function NewSet({
             a raw file.
           </Typography>
         )}
-        {plan && plan.names.length > 0 && (
+        {plan && !plan.exists && plan.names.length > 0 && (
           <Box sx={{ ...CAPTION, color: INK.soft, mb: 2, overflowWrap: 'anywhere' }}>
             {plan.names.join(' · ')}
           </Box>
+        )}
+        {plan && along.raws && plan.raws === 0 && (
+          <Typography sx={{ mb: 1 }}>None of these keepers has a raw: none goes along.</Typography>
+        )}
+        {plan?.exists && (
+          <Typography sx={{ mb: 1 }}>
+            A set of this name lies in{' '}
+            <b>
+              {volume.name} / {plan.folder}
+            </b>
+            : bring it up to date below, or give this one another name.
+          </Typography>
         )}
         <Problem error={refused} />
         <Problem error={error} again={again} />
         <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap' }}>
           <Button
             variant="contained"
-            disabled={busy || Boolean(refused) || empty || !plan || plan.files === 0}
+            disabled={busy || Boolean(refused) || empty || !plan || plan.files === 0 || plan.exists}
             onClick={() => start()}
           >
             Make {many(plan?.files ?? keepers, 'file')} and the zip

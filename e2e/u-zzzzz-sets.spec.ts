@@ -1,0 +1,67 @@
+import { execFileSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import { accessible } from './accessible';
+import { expect, test, type Page } from './test';
+
+// Sets of finished files, with what goes along, made and brought up to date.
+test.describe('a set', () => {
+  let shootId: string;
+  test.beforeAll(async ({ request }) => {
+    const shoots = (await (await request.get('/api/shoots')).json()) as { id: string; frames: number }[];
+    shootId = shoots.find(({ frames }) => frames >= 20)!.id;
+  });
+
+  const verdicts = async (page: Page): Promise<Map<string, string>> => {
+    const answer = await page.request.get(`/api/shoots/${shootId}/frames`);
+    const { columns } = (await answer.json()) as { columns: { id: string[]; verdict: string[] } };
+    return new Map(columns.id.map((id, i) => [id, columns.verdict[i]!]));
+  };
+  /** Keeps or rejects a frame in Cull. */
+  const mark = async (page: Page, frame: string, key: 'f' | 'd') => {
+    await page.goto(`/shoots/${shootId}/cull?view=single&frame=${frame}`);
+    await expect(page.getByText(/^frame \d+ of \d+$/).first()).toBeVisible();
+    await page.keyboard.press(key);
+    await expect.poll(async () => (await verdicts(page)).get(frame)).toBe(key === 'f' ? 'keep' : 'reject');
+  };
+
+  test('goes out with raws and a proof sheet, and is brought up to date when keepers change', async ({
+    page,
+  }) => {
+    const kept = [...(await verdicts(page))].flatMap(([id, verdict]) => (verdict === 'keep' ? [id] : []));
+    await page.goto(`/shoots/${shootId}/deliver`);
+    await page.getByRole('textbox', { name: 'Name of the set' }).fill('For the paper');
+    const raws = page.getByRole('checkbox', { name: /^Raws with their sidecars/ });
+    await raws.check();
+    await page.getByRole('textbox', { name: 'Folder of the raws' }).fill('camera');
+    await page.getByRole('checkbox', { name: /^A proof sheet/ }).check();
+    await expect(page.getByText(/in “camera”, with a proof sheet, with a manifest/)).toBeVisible();
+    await accessible(page);
+    await page.getByRole('button', { name: /^Make \d+ files? and the zip$/ }).click();
+    const set = page.getByRole('group', { name: 'Set “For the paper”' });
+    await expect(set.getByText(/raws in “camera”, a proof sheet/)).toBeVisible({ timeout: 60_000 });
+    await expect(set.getByRole('button', { name: 'Bring up to date' })).toBeHidden();
+    // Under the same name no other is made.
+    await expect(page.getByText(/A set of this name lies in/)).toBeVisible();
+    await expect(page.getByRole('button', { name: /and the zip$/ })).toBeDisabled();
+    const pdf = await page.request.get(
+      (await set.getByRole('link', { name: 'Open the proof sheet' }).getAttribute('href'))!,
+    );
+    const file = test.info().outputPath('sheet.pdf');
+    writeFileSync(file, await pdf.body());
+    expect(execFileSync('pdftotext', [file, '-'], { encoding: 'utf8' })).toContain('For the paper');
+    await mark(page, kept[0]!, 'd');
+    await page.goto(`/shoots/${shootId}/deliver`);
+    await expect(set.getByText(/no part of it any more: /)).toBeVisible();
+    await expect(set.getByText(/^Bringing it up to date takes .* out of the folder/)).toBeVisible();
+    await accessible(page);
+    await set.getByRole('button', { name: 'Bring up to date' }).click();
+    await expect(set.getByText(/made 2 times/)).toBeVisible({ timeout: 60_000 });
+    await expect(set.getByRole('button', { name: 'Bring up to date' })).toBeHidden();
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      set.getByRole('link', { name: /^Download zip/ }).click(),
+    ]);
+    expect(execFileSync('unzip', ['-t', await download.path()], { encoding: 'utf8' })).toContain('No errors');
+    await mark(page, kept[0]!, 'f');
+  });
+});
