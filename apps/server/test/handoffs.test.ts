@@ -3,7 +3,9 @@ import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
 import { ulid } from 'ulid';
+import { readSidecar } from '@arkiv/core';
 import { UnitOfWork } from '../src/db/unitOfWork';
+import { Happenings } from '../src/events/domainEvents';
 import { OutLedger } from '../src/ledger/outLedger';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
 import {
@@ -12,6 +14,7 @@ import {
   outsideManifest,
   removeFolder,
   takenIn,
+  until,
   volumeOf,
   type TestArkiv,
 } from './testArkiv';
@@ -213,6 +216,79 @@ describe('copies that lie with editing', () => {
     expect(back.problems).toHaveLength(1);
     expect(back.problems[0]).toContain(`${name[0]}.xmp`);
     expect(readFileSync(copy(0), 'utf8')).toBe('no XML at all');
+  });
+
+  it('are as they should be right after they went, though their stage brought a label with it', async () => {
+    const { stages } = await arkiv.get<{ stages: { id: string; by: string | null }[] }>('/settings');
+    const tied = stages.map((stage) => ({ ...stage, label: stage.by === 'handoff' ? 'S' : null }));
+    await arkiv.ask('PATCH', '/settings', { stages: tied });
+    await hand();
+    expect(await said(0)).toMatchObject({ label: 'S' });
+    expect(await plan()).toMatchObject({ sidecars: 0, fresh: { files: 0 } });
+    // A label that means no stage is a word to the editor.
+    await mark('label', 'S', 'M', ids[0]!);
+    expect(await plan()).toMatchObject({ sidecars: 1 });
+  });
+
+  describe('with settings of editing programs', () => {
+    const own = (role: 'working' | 'backup', i: number) =>
+      path.join(volumeOf(data, role), HOME, 'originals', `${name[i]}.xmp`);
+    const tune = (file: string, exposure: string) =>
+      execFileSync('exiftool', ['-overwrite_original', `-XMP-crs:Exposure2012=${exposure}`, file]);
+    const exposure = (file: string) =>
+      execFileSync('exiftool', ['-s3', '-XMP-crs:Exposure2012', file], { encoding: 'utf8' }).trim();
+    const flush = () => arkiv.app.get(SidecarsService).flush();
+
+    it('bring these into the archive’s own sidecars, on every drive, one that was away too', async () => {
+      await hand();
+      tune(copy(1), '+0.50');
+      const backup = volumeOf(data, 'backup');
+      renameSync(backup, `${backup}-away`);
+      expect(await readBack()).toMatchObject({ frames: 1 });
+      await flush();
+      expect(exposure(own('working', 1))).toBe('+0.50');
+      renameSync(`${backup}-away`, backup);
+      await until(async () => {
+        await arkiv.get('/volumes');
+        return exposure(own('backup', 1)) === '+0.50';
+      });
+      // Nothing of what Arkiv says was lost by that.
+      expect(readSidecar(readFileSync(own('backup', 1), 'utf8'))).toMatchObject({
+        ok: true,
+        model: { frameId: ids[1], verdict: 'keep' },
+      });
+      // An editor who takes them away again takes them away everywhere.
+      execFileSync('exiftool', ['-overwrite_original', '-XMP-crs:all=', copy(1)]);
+      await readBack();
+      await flush();
+      for (const role of ['working', 'backup'] as const) expect(exposure(own(role, 1))).toBe('');
+    });
+
+    it('leave newer ones that the archive’s own sidecars got meanwhile', async () => {
+      await hand();
+      tune(own('working', 1), '+1.00');
+      await mark('label', null, 'M', ids[1]!);
+      expect(exposure(own('backup', 1))).toBe('+1.00');
+      // The editor gives stars only.
+      execFileSync('exiftool', ['-overwrite_original', '-XMP:Rating=4', copy(1)]);
+      await readBack();
+      await flush();
+      for (const file of [own('working', 1), own('backup', 1), copy(1)]) expect(exposure(file)).toBe('+1.00');
+      expect(await said(1)).toMatchObject({ stars: 4 });
+    });
+
+    it('say so where both have changed, and keep what was found last', async () => {
+      await hand();
+      const told: string[] = [];
+      arkiv.app.get(Happenings).on('sidecar', (its) => told.push(its.message));
+      tune(own('working', 1), '+1.00');
+      await mark('stars', 0, 2, ids[1]!);
+      tune(copy(1), '-0.30');
+      await readBack();
+      await flush();
+      for (const file of [own('working', 1), own('backup', 1), copy(1)]) expect(exposure(file)).toBe('-0.30');
+      expect(told.join()).toContain('two of its sidecars');
+    });
   });
 
   describe('of JPEGs', () => {

@@ -15,6 +15,7 @@ export * from './inside/inside';
 export * from './returns/match';
 export * from './returns/whole';
 export * from './xmp/sidecar';
+export { foreignIn, type Foreign } from './xmp/foreign';
 export * from './albums/album';
 export * from './albums/albumText';
 export * from './albums/membership';

@@ -9,6 +9,7 @@ import {
   VOICE_NOTE,
   type Marks,
   type Measures,
+  type Foreign,
 } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
 import { insertRows } from '../db/insertRows';
@@ -549,6 +550,12 @@ export class FrameStore {
     if (written) await this.setText(manager, frameId, written);
   }
 
+  /** Another program has written something of its own: all sidecars of the frame are to hold it. */
+  async foreignFound(manager: EntityManager, frameId: string, foreign: Foreign): Promise<void> {
+    await this.setText(manager, frameId, { foreign });
+    await this.due(manager, [frameId]);
+  }
+
   private async setText(
     manager: EntityManager,
     frameId: string,
@@ -556,7 +563,7 @@ export class FrameStore {
   ): Promise<void> {
     const { affected } = await manager.update(FrameText, { frameId }, change);
     if (affected) return;
-    const none = { apertureText: null, exposureText: null, sidecarBase: null };
+    const none = { apertureText: null, exposureText: null, sidecarBase: null, foreign: null };
     await manager.insert(FrameText, { frameId, ...none, ...change } as FrameText);
   }
 

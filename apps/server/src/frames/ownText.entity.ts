@@ -6,4 +6,6 @@ export class OwnText {
   @PrimaryColumn('text') volumeId: string;
   @PrimaryColumn('text') path: string;
   @Column('text') sha256: string;
+  /** key of what other programs keep in it, as we last wrote it; null: nobody noted that */
+  @Column('text', { nullable: true }) foreign: string | null;
 }

@@ -15,6 +15,8 @@ export interface FoundText {
   text: string | null;
   /** the file is not what we last wrote */
   changedOutside: boolean;
+  /** key of what other programs kept in it when we last wrote it; null: nobody noted that */
+  foreign: string | null;
 }
 
 /** Texts that Arkiv writes and may replace, but only while nobody else has touched them. */
@@ -32,16 +34,21 @@ export class OwnTextsService {
     const bytes = await readOwnBytes(this.disk, await this.volumes.resolve(volume, path));
     const text = bytes === null ? null : utf8(bytes, path);
     const row = await this.reading.manager.findOneBy(OwnText, { volumeId: volume.id, path });
-    return { text, changedOutside: bytes !== null && row?.sha256 !== sha256Of(bytes) };
+    const foreign = row?.foreign ?? null;
+    return { text, foreign, changedOutside: bytes !== null && row?.sha256 !== sha256Of(bytes) };
   }
 
-  /** Puts `text` in the place of `seen` (null: nothing was there). False when the file changed meanwhile. */
+  /**
+   * Puts `text` in the place of `seen` (null: nothing was there). False when the file changed meanwhile. `foreign`: key of what other
+   * programs find in it.
+   */
   async replace(
     volume: Volume,
     path: string,
     text: string,
     seen: string | null,
     job: string,
+    foreign: string | null = null,
   ): Promise<boolean> {
     const file = await this.volumes.resolve(volume, path);
     if (seen !== text) {
@@ -51,7 +58,7 @@ export class OwnTextsService {
     // A run that was killed right after it gave the text its name has left the temporary one.
     else await discard(this.disk, temporaryName(file, job));
     await this.work.write((manager) =>
-      manager.save(OwnText, { volumeId: volume.id, path, sha256: sha256Of(text) }),
+      manager.save(OwnText, { volumeId: volume.id, path, sha256: sha256Of(text), foreign }),
     );
     return true;
   }

@@ -358,7 +358,8 @@ export class HandoffService implements JobHandler, OnModuleInit {
       return;
     }
     const text = await this.sidecarText(handed.shootId, from);
-    if (!(await this.texts.replace(volume, handed.path, text, null, job.id)))
+    const foreign = await this.sidecars.foreignIn(text);
+    if (!(await this.texts.replace(volume, handed.path, text, null, job.id, foreign)))
       throw new ArkivError('file.exists', { file: handed.path });
     const said = await this.sidecars.saidIn(text);
     await this.work.write((manager) => this.ledger.hand(manager, { ...handed, said }));

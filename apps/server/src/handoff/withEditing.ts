@@ -3,7 +3,7 @@ import { Injectable } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
 import { UnitOfWork } from '../db/unitOfWork';
 import { FramesService } from '../frames/frames.service';
-import { OwnTextsService } from '../frames/ownTexts.service';
+import { OwnTextsService, type FoundText } from '../frames/ownTexts.service';
 import type { Handed } from '../ledger/handoff.entity';
 import { OutLedger } from '../ledger/outLedger';
 import { SidecarsService } from '../sidecars/sidecars.service';
@@ -138,11 +138,11 @@ export class WithEditing {
   async bringUpToDate(
     volume: Volume,
     its: Handed,
-    found: { text: string; changedOutside: boolean },
+    found: FoundText & { text: string },
     job: string,
   ): Promise<void> {
-    const { text, model } = await this.sidecars.textInCopy(its.frameId, found, its.said, its.path);
-    if (!(await this.texts.replace(volume, its.path, text, found.text, job)))
+    const { text, model, foreign } = await this.sidecars.textInCopy(its.frameId, found, its.said, its.path);
+    if (!(await this.texts.replace(volume, its.path, text, found.text, job, foreign)))
       throw new ArkivError('file.exists', { file: its.path });
     await this.work.write((manager) => this.ledger.hand(manager, { ...its, said: model }));
   }

@@ -169,7 +169,7 @@ export class IntakeService {
       const apertureText = facts.aperture?.text ?? null;
       const exposureText = facts.exposure?.text ?? null;
       if (apertureText ?? exposureText)
-        texts.set(id, { frameId: id, apertureText, exposureText, sidecarBase: null });
+        texts.set(id, { frameId: id, apertureText, exposureText, sidecarBase: null, foreign: null });
       const begins = beginsWith(facts, template, settings);
       const marked = begins.stars > 0 || begins.label !== null || begins.verdict !== 'undecided';
       const frame = newFrame(id, shootId, source, planned, request.zoneMinutes);

@@ -1,5 +1,5 @@
 import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
-import type { EmbeddedJpeg, RawTags, SidecarModel, SidecarResult } from '@arkiv/core';
+import type { EmbeddedJpeg, Foreign, RawTags, SidecarModel, SidecarResult } from '@arkiv/core';
 import { RestingPool } from '../system/restingPool';
 import type { WrittenSidecar } from './parser.worker';
 
@@ -39,10 +39,15 @@ export class Parser implements OnApplicationShutdown {
     }
   }
 
-  /** A sidecar that was there before, with our part of it put in. */
-  async writeSidecar(model: SidecarModel, existing: string): Promise<WrittenSidecar> {
+  /** What other programs keep in a sidecar. Rejects where it cannot be read. */
+  foreignIn(text: string): Promise<Foreign> {
+    return this.run<Foreign>('foreignIn', [text]);
+  }
+
+  /** A sidecar that was there before, with our part of it put in, and what other programs are to find there. */
+  async writeSidecar(model: SidecarModel, existing?: string, foreign?: string): Promise<WrittenSidecar> {
     try {
-      return await this.run<WrittenSidecar>('writeSidecar', [model, existing]);
+      return await this.run<WrittenSidecar>('writeSidecar', [model, existing, foreign]);
     } catch (error) {
       return { ok: false, reason: reasonOf(error) };
     }

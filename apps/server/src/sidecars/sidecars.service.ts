@@ -24,6 +24,7 @@ import {
   mergeSidecars,
   sidecarOf,
   writeSidecar,
+  type Foreign,
   type Label,
   type MarkField,
   type MarkOperation,
@@ -39,7 +40,7 @@ import { DueTexts } from '../frames/dueTexts.service';
 import { FrameStore } from '../frames/frameStore';
 import { FrameText } from '../frames/frameText.entity';
 import { FramesService } from '../frames/frames.service';
-import { OwnTextsService } from '../frames/ownTexts.service';
+import { OwnTextsService, type FoundText } from '../frames/ownTexts.service';
 import { MarksService } from '../marks/marks.service';
 import { Parser } from '../metadata/parser';
 import { Clock } from '../system/clock';
@@ -262,6 +263,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     const written: string[] = [];
     const text = await this.reading.manager.findOneBy(FrameText, { frameId: frame.id });
     let model = this.modelOf(frame, text, settings, await this.vocabulary.all());
+    let foreign = text?.foreign ?? null;
     let complete = places.length > 0;
     for (const { volume, path } of places) {
       if (!(await this.volumes.isOnline(volume))) {
@@ -272,7 +274,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
         continue;
       }
       try {
-        model = await this.writeOne(frame, text, volume, path, model, settings);
+        ({ model, foreign } = await this.writeOne(frame, text, volume, path, { model, foreign }, settings));
         written.push(volume.id);
         this.note(volume, frame.id, null);
       } catch (error) {
@@ -303,20 +305,23 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       const rest = complete && now.sidecarDue === frame.sidecarDue ? 0 : Math.max(1, now.sidecarDue);
       const said = complete ? { sidecarBase: model } : null;
       await this.store.sidecarsWritten(manager, frame.id, rest, said);
+      // Drives that came before the one on which it was found are written once more.
+      if (foreign !== null && foreign.key !== text?.foreign?.key)
+        await this.store.foreignFound(manager, frame.id, foreign);
     });
   }
 
   /**
    * The text that a copy of the frame's sidecar is to hold: what is said of the frame by now, put into what lies there, so that
-   * all else in it stays. What another program changed there since it said `base` is taken into the frame's marks first. Throws where
-   * it cannot be read.
+   * all else in it stays. What another program changed there since it said `base` is taken into the frame's marks first, and what it
+   * keeps there of its own into all sidecars of the frame, where `there` is a sidecar. Throws where it cannot be read.
    */
   async textInCopy(
     frameId: string,
-    there: { text: string | null; changedOutside: boolean },
+    there: CopyText,
     base: SidecarModel | null,
     path: string,
-  ): Promise<{ text: string; model: SidecarModel }> {
+  ): Promise<{ text: string; model: SidecarModel; foreign: string | null }> {
     const frame = await this.reading.manager.findOneByOrFail(Frame, { id: frameId });
     const settings = await this.settings.all();
     const text = await this.reading.manager.findOneBy(FrameText, { frameId });
@@ -328,20 +333,35 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       const since = { ...text, frameId, sidecarBase: base ?? EMPTY_SIDECAR } as FrameText;
       model = await this.merge(frame, since, model, theirs.model, settings);
     }
-    return { text: await this.textOf(model, there.text, path), model };
+    // What is inside of a picture belongs to that picture alone.
+    if (there.foreign === undefined)
+      return { text: await this.textOf(model, there.text, path, null), model, foreign: null };
+    const kept = text?.foreign ?? null;
+    const found = { ...there, foreign: there.foreign };
+    const foreign = await this.foreignNow(frame, found, kept);
+    if (foreign !== null && foreign.key !== kept?.key)
+      await this.work.write((manager) => this.store.foreignFound(manager, frameId, foreign));
+    return {
+      text: await this.textOf(model, there.text, path, foreign),
+      model,
+      foreign: foreign?.key ?? null,
+    };
   }
 
   /**
    * Frames of which is said something else by now than a copy of their sidecar said last; where nobody knows what it said, it is taken
-   * for something else. Where keepers stand is no word to who edits them.
+   * for something else. Where keepers stand is no word to who edits them, nor is a label that says just that.
    */
   async differing(copies: ReadonlyMap<string, SidecarModel | null>): Promise<Set<string>> {
     const settings = await this.settings.all();
     const vocabulary = await this.vocabulary.all();
     const ids = [...copies.keys()];
+    const ofStages = settings.stages.flatMap(({ label }) => (label === null ? [] : settings.labels[label]));
     const told = (model: SidecarModel): string => {
       const { stage: _stage, metadataDate: _date, keywordTree: _tree, ...rest } = model;
-      return JSON.stringify({ ...EMPTY_SIDECAR, ...rest, stage: null, metadataDate: null, keywordTree: [] });
+      const label = rest.label !== null && ofStages.includes(rest.label) ? null : rest.label;
+      const without = { stage: null, metadataDate: null, keywordTree: [], label };
+      return JSON.stringify({ ...EMPTY_SIDECAR, ...rest, ...without });
     };
     const differing = new Set<string>();
     for (let at = 0; at < ids.length; at += BATCH) {
@@ -392,15 +412,23 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     return read.ok ? read.model : null;
   }
 
-  /** Writes one sidecar; where another program changed it since, merges first. Returns the model that now holds. */
+  /** Key of what other programs keep in a sidecar; null where it cannot be read. */
+  async foreignIn(text: string): Promise<string | null> {
+    return this.parser.foreignIn(text).then(
+      ({ key }) => key,
+      () => null,
+    );
+  }
+
+  /** Writes one sidecar; where another program changed it since, merges first. Returns what now holds. */
   private async writeOne(
     frame: Frame,
     text: FrameText | null,
     volume: Volume,
     path: string,
-    model: SidecarModel,
+    { model, foreign }: Holding,
     settings: StudioSettings,
-  ): Promise<SidecarModel> {
+  ): Promise<Holding> {
     // Twice: the file may change between looking and writing; a third change in a second is somebody's fight.
     for (let attempt = 0; attempt < 3; attempt++) {
       const found = await this.texts.read(volume, path);
@@ -410,18 +438,48 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
         if (!theirs.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: theirs.reason });
         wanted = await this.merge(frame, text, model, theirs.model, settings);
       }
-      const written = await this.textOf(wanted, found.text, path);
-      if (await this.texts.replace(volume, path, written, found.text, 'sidecar')) return wanted;
+      const now = await this.foreignNow(frame, found, foreign);
+      const written = await this.textOf(wanted, found.text, path, now);
+      const key = now?.key ?? null;
+      if (await this.texts.replace(volume, path, written, found.text, 'sidecar', key))
+        return { model: wanted, foreign: now };
     }
     throw new ArkivError('file.exists', { file: path });
   }
 
   /** A new text is ours alone; one that is there is parsed where a broken one does no harm. */
-  private async textOf(wanted: SidecarModel, there: string | null, path: string): Promise<string> {
-    if (there === null) return writeSidecar(wanted);
-    const written = await this.parser.writeSidecar(wanted, there);
+  private async textOf(
+    wanted: SidecarModel,
+    there: string | null,
+    path: string,
+    foreign: Foreign | null,
+  ): Promise<string> {
+    if (there === null && foreign === null) return writeSidecar(wanted);
+    const written = await this.parser.writeSidecar(wanted, there ?? undefined, foreign?.packet);
     if (!written.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: written.reason });
     return written.text;
+  }
+
+  /**
+   * What all sidecars of a frame are to hold of other programs, now that one was looked at: what is kept, or, where another program wrote
+   * into this one since we did, what it wrote.
+   */
+  private async foreignNow(
+    frame: Frame,
+    found: Pick<FoundText, 'text' | 'changedOutside' | 'foreign'>,
+    kept: Foreign | null,
+  ): Promise<Foreign | null> {
+    if (found.text === null || !found.changedOutside) return kept;
+    const theirs = await this.parser.foreignIn(found.text);
+    const isNothingNew = theirs.key === found.foreign || theirs.key === (kept?.key ?? '');
+    if (isNothingNew) return kept;
+    if (kept !== null && found.foreign !== null && kept.key !== found.foreign)
+      this.happenings.tell('sidecar', {
+        ...{ frameId: frame.id, name: frame.name },
+        message:
+          'Settings of other programs were changed in two of its sidecars; kept: those that were found last.',
+      });
+    return theirs;
   }
 
   private async merge(
@@ -505,6 +563,20 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       metadataDate: new Date(frame.markedAt || this.clock.now()).toISOString(),
     };
   }
+}
+
+/** What sidecars of a frame hold: what Arkiv says, and what other programs keep there. */
+interface Holding {
+  model: SidecarModel;
+  /** null: nobody has looked */
+  foreign: Foreign | null;
+}
+
+/** What lies where a copy of a sidecar is to be; `foreign` as in `FoundText`, missing where it stands inside of a picture. */
+export interface CopyText {
+  text: string | null;
+  changedOutside: boolean;
+  foreign?: string | null;
 }
 
 /** What a frame's sidecar is to say, and which of its keywords may be told to clients. */

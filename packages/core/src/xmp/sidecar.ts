@@ -6,6 +6,7 @@ import { isStageId } from '../marks/stageId';
 import { isCorrection } from '../takes/correction';
 import { saidIn } from '../description/texts';
 import type { MarkField, Marks, Verdict, WordSet } from '../marks/marks';
+import { setForeign } from './foreign';
 import { readKeywordTree, writeKeywordTree } from './keywordTree';
 import {
   append,
@@ -90,10 +91,11 @@ export function readSidecar(text: string): SidecarResult {
 
 /**
  * The text of a sidecar with this model. `existing` is the text that lies on disk: everything in it that is not
- * ours stays as it is. Throws {@link SidecarError} when `existing` cannot be read: it must not be overwritten.
+ * ours stays as it is, or becomes what `foreign` holds (see {@link Foreign}). Throws {@link SidecarError} when `existing` cannot be read: it must not be overwritten.
  */
-export function writeSidecar(model: SidecarModel, existing?: string): string {
+export function writeSidecar(model: SidecarModel, existing?: string, foreign?: string): string {
   const document = parse(existing ?? SKELETON);
+  if (foreign !== undefined) setForeign(document, foreign);
   setSimple(document, 'arkiv', 'frame', model.frameId);
   setSimple(document, 'arkiv', 'derivedFrom', model.derivedFrom);
   const rejected = model.verdict === 'reject';

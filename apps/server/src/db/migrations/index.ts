@@ -31,6 +31,7 @@ import { Returns1824000000000 } from './1824000000000-returns';
 import { Specs1825000000000 } from './1825000000000-specs';
 import { SetRules1826000000000 } from './1826000000000-set-rules';
 import { RemadeSets1827000000000 } from './1827000000000-remade-sets';
+import { Foreign1828000000000 } from './1828000000000-foreign';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -69,4 +70,5 @@ export const MIGRATIONS = [
   Specs1825000000000,
   SetRules1826000000000,
   RemadeSets1827000000000,
+  Foreign1828000000000,
 ];
