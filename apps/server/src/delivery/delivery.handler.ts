@@ -13,7 +13,7 @@ import { JobsService } from '../jobs/jobs.service';
 import type { Lane } from '../jobs/lanes';
 import { RAW_PART, RAW_SIDECAR_PART, type Delivery, type DeliveryFile } from '../ledger/delivery.entity';
 import { OutLedger } from '../ledger/outLedger';
-import type { Said } from '../sidecars/sidecars.service';
+import type { Said } from '../sidecars/sidecarWords.service';
 import { Clock } from '../system/clock';
 import type { Volume } from '../volumes/volume.entity';
 import { volumeError, VolumesService } from '../volumes/volumes.service';

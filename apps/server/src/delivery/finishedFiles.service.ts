@@ -23,7 +23,7 @@ import { RAW_PART, RAW_SIDECAR_PART } from '../ledger/delivery.entity';
 import type { RenderOrder } from '../pictures/picture.worker';
 import { PictureMaker } from '../pictures/pictureMaker';
 import { PreviewsService } from '../previews/previews.service';
-import { SidecarsService, type Said } from '../sidecars/sidecars.service';
+import { SidecarWords, type Said } from '../sidecars/sidecarWords.service';
 import { VolumesService } from '../volumes/volumes.service';
 import type { PlannedFile } from './deliverySet';
 
@@ -46,14 +46,14 @@ export class FinishedFiles {
     private readonly frames: FramesService,
     private readonly previews: PreviewsService,
     private readonly maker: PictureMaker,
-    private readonly sidecars: SidecarsService,
+    private readonly words: SidecarWords,
     private readonly texts: OwnTextsService,
     private readonly volumes: VolumesService,
   ) {}
 
   /** What is said of frames, with which of it may be told to clients. */
   said(frames: readonly Frame[]): Promise<Map<string, Said>> {
-    return this.sidecars.saidOf(frames);
+    return this.words.saidOf(frames);
   }
 
   /** Digest of all that decides a file's bytes. Null: the file that it would be made of is gone. */

@@ -25,6 +25,7 @@ import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } f
 import { JobsService } from '../jobs/jobs.service';
 import type { Lane } from '../jobs/lanes';
 import { SidecarsService } from '../sidecars/sidecars.service';
+import { SidecarWords } from '../sidecars/sidecarWords.service';
 import { ShootsService } from '../shoots/shoots.service';
 import type { Handed, Handoff, HandoffFile } from '../ledger/handoff.entity';
 import { MarksService } from '../marks/marks.service';
@@ -109,6 +110,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
     private readonly frames: FramesService,
     private readonly texts: OwnTextsService,
     private readonly sidecars: SidecarsService,
+    private readonly words: SidecarWords,
     private readonly settings: SettingsService,
     private readonly volumes: VolumesService,
     private readonly ledger: OutLedger,
@@ -358,10 +360,10 @@ export class HandoffService implements JobHandler, OnModuleInit {
       return;
     }
     const text = await this.sidecarText(handed.shootId, from);
-    const foreign = await this.sidecars.foreignIn(text);
+    const foreign = await this.words.foreignIn(text);
     if (!(await this.texts.replace(volume, handed.path, text, null, job.id, foreign)))
       throw new ArkivError('file.exists', { file: handed.path });
-    const said = await this.sidecars.saidIn(text);
+    const said = await this.words.saidIn(text);
     await this.work.write((manager) => this.ledger.hand(manager, { ...handed, said }));
   }
 

@@ -12,7 +12,7 @@ import { Disk, type DiskPath } from '../disk/disk';
 import { md5Of, sha256Of } from '../disk/place';
 import { OtherContent, placeProven, readProven } from '../disk/provenBytes';
 import type { Handed } from '../ledger/handoff.entity';
-import { SidecarsService } from '../sidecars/sidecars.service';
+import { SidecarWords } from '../sidecars/sidecarWords.service';
 import type { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
 
@@ -39,7 +39,7 @@ const HEAD = 512 * 1024;
 export class InsideCopies {
   constructor(
     private readonly disk: Disk,
-    private readonly sidecars: SidecarsService,
+    private readonly words: SidecarWords,
     private readonly volumes: VolumesService,
   ) {}
 
@@ -92,7 +92,7 @@ export class InsideCopies {
       xmp,
       written: null,
       packet: sha256Of(xmp),
-      said: await this.sidecars.saidIn(xmp),
+      said: await this.words.saidIn(xmp),
       size,
       mtimeMillis,
     };
@@ -120,10 +120,10 @@ export class InsideCopies {
   ): Promise<{ text: string; model: SidecarModel }> {
     const there = { text: inside?.xmp ?? null, changedOutside: false };
     try {
-      return await this.sidecars.textInCopy(frameId, there, null, path);
+      return await this.words.textInCopy(frameId, there, null, path);
     } catch (error) {
       if (!(error instanceof ArkivError)) throw error;
-      return this.sidecars.textInCopy(frameId, { ...there, text: null }, null, path);
+      return this.words.textInCopy(frameId, { ...there, text: null }, null, path);
     }
   }
 }

@@ -6,7 +6,7 @@ import { FramesService } from '../frames/frames.service';
 import { OwnTextsService, type FoundText } from '../frames/ownTexts.service';
 import type { Handed } from '../ledger/handoff.entity';
 import { OutLedger } from '../ledger/outLedger';
-import { SidecarsService } from '../sidecars/sidecars.service';
+import { SidecarWords } from '../sidecars/sidecarWords.service';
 import { InsideCopies } from './insideCopies';
 import type { Volume } from '../volumes/volume.entity';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
@@ -49,7 +49,7 @@ export class WithEditing {
     private readonly ledger: OutLedger,
     private readonly frames: FramesService,
     private readonly texts: OwnTextsService,
-    private readonly sidecars: SidecarsService,
+    private readonly words: SidecarWords,
     private readonly inside: InsideCopies,
     private readonly volumes: VolumesService,
   ) {}
@@ -120,7 +120,7 @@ export class WithEditing {
         const changed = await this.inside.changed(volume, its);
         if (!changed) return false;
         const { xmp, ...now } = changed;
-        await this.sidecars.textInCopy(its.frameId, { text: xmp, changedOutside: true }, its.said, its.path);
+        await this.words.textInCopy(its.frameId, { text: xmp, changedOutside: true }, its.said, its.path);
         await this.work.write((manager) => this.ledger.hand(manager, { ...its, ...now }));
         return true;
       });
@@ -141,7 +141,7 @@ export class WithEditing {
     found: FoundText & { text: string },
     job: string,
   ): Promise<void> {
-    const { text, model, foreign } = await this.sidecars.textInCopy(its.frameId, found, its.said, its.path);
+    const { text, model, foreign } = await this.words.textInCopy(its.frameId, found, its.said, its.path);
     if (!(await this.texts.replace(volume, its.path, text, found.text, job, foreign)))
       throw new ArkivError('file.exists', { file: its.path });
     await this.work.write((manager) => this.ledger.hand(manager, { ...its, said: model }));
@@ -173,10 +173,10 @@ export class WithEditing {
       // What somebody wrote into stays as it is.
       else if (its?.written) pictures.push(its);
     }
-    const ofSidecars = await this.sidecars.differing(
+    const ofSidecars = await this.words.differing(
       new Map([...sidecars].map(([frameId, { said }]) => [frameId, said])),
     );
-    const ofPictures = await this.sidecars.differing(
+    const ofPictures = await this.words.differing(
       new Map(pictures.map(({ frameId, said }) => [frameId, said])),
     );
     return new Set([

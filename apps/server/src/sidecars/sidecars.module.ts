@@ -6,13 +6,14 @@ import { VocabularyModule } from '../vocabulary/vocabulary.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { SidecarsController } from './sidecars.controller';
 import { SidecarsService } from './sidecars.service';
+import { SidecarWords } from './sidecarWords.service';
 import { SidecarWatch } from './sidecarWatch.service';
 
 /** What marks and words become beside the pictures, and what other programs write there. */
 @Module({
   imports: [FramesModule, MarksModule, MetadataModule, VocabularyModule, VolumesModule],
   controllers: [SidecarsController],
-  providers: [SidecarsService, SidecarWatch],
-  exports: [SidecarsService],
+  providers: [SidecarsService, SidecarWords, SidecarWatch],
+  exports: [SidecarsService, SidecarWords],
 })
 export class SidecarsModule {}

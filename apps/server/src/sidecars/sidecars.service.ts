@@ -1,37 +1,11 @@
-import { setImmediate as turn } from 'node:timers/promises';
 import {
   Injectable,
   Logger,
   type BeforeApplicationShutdown,
   type OnApplicationBootstrap,
 } from '@nestjs/common';
-import {
-  ArkivError,
-  EMPTY_DESCRIPTION,
-  EMPTY_SIDECAR,
-  joinedKeywords,
-  keywordKey,
-  keywordsIn,
-  marksOf,
-  PROGRAM,
-  saidIn,
-  stamped,
-  TEXT_FIELDS,
-  textKind,
-  textsIn,
-  treeOf,
-  wordChanges,
-  mergeSidecars,
-  sidecarOf,
-  writeSidecar,
-  type Foreign,
-  type Label,
-  type MarkField,
-  type MarkOperation,
-  type SidecarModel,
-  type Vocabulary,
-} from '@arkiv/core';
-import { In, MoreThan } from 'typeorm';
+import { ArkivError, sidecarOf } from '@arkiv/core';
+import { MoreThan } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { diskErrorCode } from '../disk/disk';
 import { Happenings } from '../events/domainEvents';
@@ -40,16 +14,12 @@ import { DueTexts } from '../frames/dueTexts.service';
 import { FrameStore } from '../frames/frameStore';
 import { FrameText } from '../frames/frameText.entity';
 import { FramesService } from '../frames/frames.service';
-import { OwnTextsService, type FoundText } from '../frames/ownTexts.service';
-import { MarksService } from '../marks/marks.service';
-import { Parser } from '../metadata/parser';
-import { Clock } from '../system/clock';
-import { Ids } from '../system/ids';
-import { labelFor } from '../settings/labelFor';
+import { OwnTextsService } from '../frames/ownTexts.service';
 import { SettingsService, type StudioSettings } from '../settings/settings.service';
-import { VocabularyService } from '../vocabulary/vocabulary.service';
+import { Clock } from '../system/clock';
 import type { Volume } from '../volumes/volume.entity';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
+import { SidecarWords, type Holding } from './sidecarWords.service';
 
 /** Milliseconds of quiet before sidecars are written: several keys on one frame become one writing. */
 const QUIET = 400;
@@ -100,10 +70,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     private readonly settings: SettingsService,
     private readonly happenings: Happenings,
     private readonly clock: Clock,
-    private readonly ids: Ids,
-    private readonly parser: Parser,
-    private readonly marks: MarksService,
-    private readonly vocabulary: VocabularyService,
+    private readonly words: SidecarWords,
   ) {
     due.register('sidecar', (volume, frameId) => this.catchUp(volume, frameId));
     happenings.on('volumes', () => this.soon());
@@ -262,8 +229,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     const away: string[] = [];
     const written: string[] = [];
     const text = await this.reading.manager.findOneBy(FrameText, { frameId: frame.id });
-    let model = this.modelOf(frame, text, settings, await this.vocabulary.all());
-    let foreign = text?.foreign ?? null;
+    let { model, foreign } = await this.words.holding(frame, text, settings);
     let complete = places.length > 0;
     for (const { volume, path } of places) {
       if (!(await this.volumes.isOnline(volume))) {
@@ -274,7 +240,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
         continue;
       }
       try {
-        ({ model, foreign } = await this.writeOne(frame, text, volume, path, { model, foreign }, settings));
+        ({ model, foreign } = await this.writeOne(frame, text, volume, path, { model, foreign }));
         written.push(volume.id);
         this.note(volume, frame.id, null);
       } catch (error) {
@@ -311,216 +277,22 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     });
   }
 
-  /**
-   * The text that a copy of the frame's sidecar is to hold: what is said of the frame by now, put into what lies there, so that
-   * all else in it stays. What another program changed there since it said `base` is taken into the frame's marks first, and what it
-   * keeps there of its own into all sidecars of the frame, where `there` is a sidecar. Throws where it cannot be read.
-   */
-  async textInCopy(
-    frameId: string,
-    there: CopyText,
-    base: SidecarModel | null,
-    path: string,
-  ): Promise<{ text: string; model: SidecarModel; foreign: string | null }> {
-    const frame = await this.reading.manager.findOneByOrFail(Frame, { id: frameId });
-    const settings = await this.settings.all();
-    const text = await this.reading.manager.findOneBy(FrameText, { frameId });
-    let model = this.modelOf(frame, text, settings, await this.vocabulary.all());
-    if (there.changedOutside && there.text !== null) {
-      const theirs = await this.parser.readSidecar(there.text);
-      if (!theirs.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: theirs.reason });
-      // Where nobody knows what it said before, nothing that it does not say was taken off there.
-      const since = { ...text, frameId, sidecarBase: base ?? EMPTY_SIDECAR } as FrameText;
-      model = await this.merge(frame, since, model, theirs.model, settings);
-    }
-    // What is inside of a picture belongs to that picture alone.
-    if (there.foreign === undefined)
-      return { text: await this.textOf(model, there.text, path, null), model, foreign: null };
-    const kept = text?.foreign ?? null;
-    const found = { ...there, foreign: there.foreign };
-    const foreign = await this.foreignNow(frame, found, kept);
-    if (foreign !== null && foreign.key !== kept?.key)
-      await this.work.write((manager) => this.store.foreignFound(manager, frameId, foreign));
-    return {
-      text: await this.textOf(model, there.text, path, foreign),
-      model,
-      foreign: foreign?.key ?? null,
-    };
-  }
-
-  /**
-   * Frames of which is said something else by now than a copy of their sidecar said last; where nobody knows what it said, it is taken
-   * for something else. Where keepers stand is no word to who edits them, nor is a label that says just that.
-   */
-  async differing(copies: ReadonlyMap<string, SidecarModel | null>): Promise<Set<string>> {
-    const settings = await this.settings.all();
-    const vocabulary = await this.vocabulary.all();
-    const ids = [...copies.keys()];
-    const ofStages = settings.stages.flatMap(({ label }) => (label === null ? [] : settings.labels[label]));
-    const told = (model: SidecarModel): string => {
-      const { stage: _stage, metadataDate: _date, keywordTree: _tree, ...rest } = model;
-      const label = rest.label !== null && ofStages.includes(rest.label) ? null : rest.label;
-      const without = { stage: null, metadataDate: null, keywordTree: [], label };
-      return JSON.stringify({ ...EMPTY_SIDECAR, ...rest, ...without });
-    };
-    const differing = new Set<string>();
-    for (let at = 0; at < ids.length; at += BATCH) {
-      // Thousands of keepers take a while: others get their turn.
-      await turn();
-      const some = In(ids.slice(at, at + BATCH));
-      const texts = new Map(
-        (await this.reading.manager.findBy(FrameText, { frameId: some })).map((text) => [text.frameId, text]),
-      );
-      for (const frame of await this.reading.manager.findBy(Frame, { id: some })) {
-        const said = copies.get(frame.id);
-        // Nothing was said of it since.
-        if (said && frame.markedAt > 0 && said.metadataDate === new Date(frame.markedAt).toISOString())
-          continue;
-        const now = this.modelOf(frame, texts.get(frame.id) ?? null, settings, vocabulary);
-        if (!said || told(said) !== told(now)) differing.add(frame.id);
-      }
-    }
-    return differing;
-  }
-
-  /** What frames' sidecars are to say by now, by frame. */
-  async saidOf(frames: readonly Frame[]): Promise<Map<string, Said>> {
-    const vocabulary = await this.vocabulary.all();
-    const settings = await this.settings.all();
-    const isTold = (keyword: string) =>
-      vocabulary
-        .named(keyword)
-        .filter(({ word }) => keywordKey(word) === keywordKey(keyword))
-        .every(({ deliver }) => deliver);
-    const said = new Map<string, Said>();
-    for (let from = 0; from < frames.length; from += BATCH) {
-      const some = frames.slice(from, from + BATCH);
-      const texts = await this.reading.manager.findBy(FrameText, { frameId: In(some.map(({ id }) => id)) });
-      const byFrame = new Map(texts.map((text) => [text.frameId, text]));
-      for (const frame of some)
-        said.set(frame.id, {
-          model: this.modelOf(frame, byFrame.get(frame.id) ?? null, settings, vocabulary),
-          isTold,
-        });
-    }
-    return said;
-  }
-
-  /** What a sidecar says; null where it cannot be read. */
-  async saidIn(text: string): Promise<SidecarModel | null> {
-    const read = await this.parser.readSidecar(text);
-    return read.ok ? read.model : null;
-  }
-
-  /** Key of what other programs keep in a sidecar; null where it cannot be read. */
-  async foreignIn(text: string): Promise<string | null> {
-    return this.parser.foreignIn(text).then(
-      ({ key }) => key,
-      () => null,
-    );
-  }
-
   /** Writes one sidecar; where another program changed it since, merges first. Returns what now holds. */
   private async writeOne(
     frame: Frame,
     text: FrameText | null,
     volume: Volume,
     path: string,
-    { model, foreign }: Holding,
-    settings: StudioSettings,
+    holding: Holding,
   ): Promise<Holding> {
     // Twice: the file may change between looking and writing; a third change in a second is somebody's fight.
     for (let attempt = 0; attempt < 3; attempt++) {
       const found = await this.texts.read(volume, path);
-      let wanted = model;
-      if (found.text !== null && (found.changedOutside || !knowsAll(text?.sidecarBase ?? null))) {
-        const theirs = await this.parser.readSidecar(found.text);
-        if (!theirs.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: theirs.reason });
-        wanted = await this.merge(frame, text, model, theirs.model, settings);
-      }
-      const now = await this.foreignNow(frame, found, foreign);
-      const written = await this.textOf(wanted, found.text, path, now);
-      const key = now?.key ?? null;
-      if (await this.texts.replace(volume, path, written, found.text, 'sidecar', key))
-        return { model: wanted, foreign: now };
+      const written = await this.words.written(frame, text, holding, found, path);
+      const key = written.foreign?.key ?? null;
+      if (await this.texts.replace(volume, path, written.text, found.text, 'sidecar', key)) return written;
     }
     throw new ArkivError('file.exists', { file: path });
-  }
-
-  /** A new text is ours alone; one that is there is parsed where a broken one does no harm. */
-  private async textOf(
-    wanted: SidecarModel,
-    there: string | null,
-    path: string,
-    foreign: Foreign | null,
-  ): Promise<string> {
-    if (there === null && foreign === null) return writeSidecar(wanted);
-    const written = await this.parser.writeSidecar(wanted, there ?? undefined, foreign?.packet);
-    if (!written.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: written.reason });
-    return written.text;
-  }
-
-  /**
-   * What all sidecars of a frame are to hold of other programs, now that one was looked at: what is kept, or, where another program wrote
-   * into this one since we did, what it wrote.
-   */
-  private async foreignNow(
-    frame: Frame,
-    found: Pick<FoundText, 'text' | 'changedOutside' | 'foreign'>,
-    kept: Foreign | null,
-  ): Promise<Foreign | null> {
-    if (found.text === null || !found.changedOutside) return kept;
-    const theirs = await this.parser.foreignIn(found.text);
-    const isNothingNew = theirs.key === found.foreign || theirs.key === (kept?.key ?? '');
-    if (isNothingNew) return kept;
-    if (kept !== null && found.foreign !== null && kept.key !== found.foreign)
-      this.happenings.tell('sidecar', {
-        ...{ frameId: frame.id, name: frame.name },
-        message:
-          'Settings of other programs were changed in two of its sidecars; kept: those that were found last.',
-      });
-    return theirs;
-  }
-
-  private async merge(
-    frame: Frame,
-    text: FrameText | null,
-    ours: SidecarModel,
-    theirs: SidecarModel,
-    settings: StudioSettings,
-  ): Promise<SidecarModel> {
-    const base = { ...EMPTY_SIDECAR, ...text?.sidecarBase };
-    const theirTime = theirs.metadataDate ? Date.parse(theirs.metadataDate) : NaN;
-    const { merged, conflicts } = mergeSidecars(base, ours, theirs, !(theirTime > frame.markedAt));
-    for (const { field, winner } of conflicts) {
-      this.happenings.tell('sidecar', {
-        frameId: frame.id,
-        name: frame.name,
-        message: `${field} was changed in two places; kept: ${winner === 'ours' ? 'Arkiv’s' : 'the other program’s'}.`,
-      });
-    }
-    const labelOf = (words: string): Label | null => labelFor(words, settings);
-    const now = marksOf(merged, labelOf);
-    const stamp = { newId: () => this.ids.newId(), at: this.clock.now(), window: 'sidecar', by: PROGRAM };
-    const shared = stamped(stamp);
-    const changes: Pick<MarkOperation, 'kind' | 'from' | 'to'>[] = [
-      ...(Object.keys(now) as MarkField[])
-        .filter((kind) => now[kind] !== frame[kind])
-        .map((kind) => ({ kind, from: frame[kind], to: now[kind] })),
-      // What the studio says where a frame says nothing is no word of the frame's.
-      ...TEXT_FIELDS.filter((field) => merged[field] !== ours[field]).map((field) => {
-        const to = saidIn(merged[field] ?? '');
-        return { kind: textKind(field), from: textsIn(frame.texts)[field] ?? null, to };
-      }),
-      ...wordChanges('keywords', frame.keywords, joinedKeywords(merged.keywords)),
-      ...wordChanges('persons', frame.persons, joinedKeywords(merged.persons)),
-    ];
-    const operations = changes.map((change): MarkOperation => ({
-      ...{ id: this.ids.newId(), subject: frame.id, ...change },
-      ...shared,
-    }));
-    if (operations.length > 0) await this.marks.apply(operations);
-    return merged;
   }
 
   /** Where the frame's sidecar belongs: beside its originals, on each volume that holds one of them. */
@@ -532,81 +304,8 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     }
     return [...volumes.values()].map((volume) => ({ volume, path }));
   }
-
-  private modelOf(
-    frame: Frame,
-    text: FrameText | null,
-    settings: StudioSettings,
-    vocabulary: Vocabulary,
-  ): SidecarModel {
-    const keywords = keywordsIn(frame.keywords);
-    return {
-      frameId: frame.id,
-      derivedFrom: frame.derivedFrom,
-      verdict: frame.verdict,
-      stars: frame.stars,
-      label: frame.label ? settings.labels[frame.label] : foreignLabel(text?.sidecarBase ?? null, settings),
-      note: frame.note,
-      stage: frame.stage,
-      take: frame.take,
-      ...saidOf(frame, settings),
-      preservedFileName: frame.original,
-      clockCorrection: frame.correctionMillis || null,
-      ...EMPTY_DESCRIPTION,
-      creator: settings.creator || null,
-      rights: settings.rights || null,
-      ...textsIn(frame.texts),
-      caption: frame.caption,
-      keywords,
-      keywordTree: treeOf(vocabulary, keywords),
-      persons: keywordsIn(frame.persons),
-      metadataDate: new Date(frame.markedAt || this.clock.now()).toISOString(),
-    };
-  }
 }
 
-/** What sidecars of a frame hold: what Arkiv says, and what other programs keep there. */
-interface Holding {
-  model: SidecarModel;
-  /** null: nobody has looked */
-  foreign: Foreign | null;
-}
-
-/** What lies where a copy of a sidecar is to be; `foreign` as in `FoundText`, missing where it stands inside of a picture. */
-export interface CopyText {
-  text: string | null;
-  changedOutside: boolean;
-  foreign?: string | null;
-}
-
-/** What a frame's sidecar is to say, and which of its keywords may be told to clients. */
-export interface Said {
-  model: SidecarModel;
-  isTold: (keyword: string) => boolean;
-}
-
-/** Whether a sidecar was last written with all that is known by now: of the rest it may say something that nobody has read. */
-const knowsAll = (base: SidecarModel | null): boolean =>
-  base === null || Object.keys(EMPTY_SIDECAR).every((field) => field in base);
-
-/** A label that another program wrote and the studio has no colour for stays as it is. */
-function foreignLabel(base: SidecarModel | null, settings: StudioSettings): string | null {
-  const text = base?.label ?? null;
-  return text !== null && labelFor(text, settings) === null ? text : null;
-}
-
-/** What decides {@link saidOf}, to tell whether it has changed. */
+/** What decides what is said of keepers to other programs, to tell whether it has changed. */
 const saidBy = ({ keeperStars, keeperLabel, labels }: StudioSettings): string =>
   `${keeperStars} ${keeperLabel === null ? '' : labels[keeperLabel]}`;
-
-/** What a keeper without stars or label says in their place, so that programs which know no verdict see it. */
-function saidOf(
-  { verdict, stars, label }: Frame,
-  { keeperStars, keeperLabel, labels }: StudioSettings,
-): Pick<SidecarModel, 'saidStars' | 'saidLabel'> {
-  const keeper = verdict === 'keep';
-  return {
-    saidStars: keeper && stars === 0 && keeperStars > 0 ? keeperStars : null,
-    saidLabel: keeper && label === null && keeperLabel !== null ? labels[keeperLabel] : null,
-  };
-}
