@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { writeFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { accessible } from './accessible';
 import { expect, test, type Page } from './test';
 
@@ -63,5 +63,43 @@ test.describe('a set', () => {
     ]);
     expect(execFileSync('unzip', ['-t', await download.path()], { encoding: 'utf8' })).toContain('No errors');
     await mark(page, kept[0]!, 'f');
+  });
+
+  test('stands in the ledger, with what was posted by hand, and each frame says that it went out', async ({
+    page,
+  }) => {
+    await page.goto(`/shoots/${shootId}/deliver`);
+    const out = page.getByRole('list', { name: 'What went out of this shoot' });
+    await expect(out.getByText('For the paper').first()).toBeVisible();
+    await page.getByRole('button', { name: 'Enter a posting …' }).click();
+    await page.keyboard.type('The studio’s own page');
+    await accessible(page);
+    await page.keyboard.press('Enter');
+    await expect(out.getByText('Posted: The studio’s own page')).toBeVisible();
+    await page.getByRole('link', { name: 'Ledger of all shoots' }).click();
+    await expect(page.getByRole('heading', { level: 1, name: 'Ledger' })).toBeVisible();
+    const all = page.getByRole('list', { name: 'What went out' });
+    await expect(all.getByText('Posted: The studio’s own page')).toBeVisible();
+    await expect(page.getByRole('img', { name: /^By month\. .* kept, \d+ delivered/ })).toBeVisible();
+    await accessible(page);
+    await page.getByRole('combobox', { name: 'Year' }).selectOption({ index: 1 });
+    await expect(page).toHaveURL(/year=\d{4}/);
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: 'List of all files as CSV' }).click(),
+    ]);
+    const lines = readFileSync(await download.path(), 'utf8')
+      .trim()
+      .split('\r\n');
+    expect(lines.filter((line) => line.includes(',posting,The studio’s own page,')).length).toBeGreaterThan(
+      0,
+    );
+    const kept = [...(await verdicts(page))].find(([, verdict]) => verdict === 'keep')![0];
+    await page.goto(`/shoots/${shootId}/cull?view=single&frame=${kept}`);
+    await page.getByRole('link', { name: /^delivered / }).click();
+    await expect(page.getByText(/What went out of this frame/)).toBeVisible();
+    await page.getByRole('button', { name: 'Take out “The studio’s own page”' }).click();
+    await expect(page.getByText('Posted: The studio’s own page')).toBeHidden();
+    await expect(page.getByText('For the paper').first()).toBeVisible();
   });
 });

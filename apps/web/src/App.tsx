@@ -41,6 +41,7 @@ const FindScreen = screen('FindScreen', () => import('./screens/find/FindScreen'
 const FilesScreen = screen('FilesScreen', () => import('./screens/files/FilesScreen'));
 const HandoffScreen = screen('HandoffScreen', () => import('./screens/handoff/HandoffScreen'));
 const IntakeScreen = screen('IntakeScreen', () => import('./screens/intake/IntakeScreen'));
+const LedgerScreen = screen('LedgerScreen', () => import('./screens/ledger/LedgerScreen'));
 const PileScreen = screen('PileScreen', () => import('./screens/piles/PileScreen'));
 const ShootsScreen = screen('ShootsScreen', () => import('./screens/shoots/ShootsScreen'));
 const VocabularyScreen = screen('VocabularyScreen', () => import('./screens/vocabulary/VocabularyScreen'));
@@ -112,6 +113,7 @@ function SignedIn() {
             <Route path="/albums/:id" element={<FindScreen />} />
             <Route path="/find" element={<FindScreen />} />
             <Route path="/find/:question/cull" element={<FoundCullScreen />} />
+            <Route path="/ledger" element={<LedgerScreen />} />
             <Route path="/shoots" element={<ShootsScreen />} />
             <Route path="/shoots/:id/cull" element={<CullScreen />} />
             <Route path="/shoots/:id/describe" element={<DescribeScreen />} />

@@ -51,6 +51,7 @@ export * from './delivery/told';
 export * from './delivery/manifest';
 export * from './delivery/bag';
 export * from './delivery/remake';
+export * from './text/csv';
 export * from './description/description';
 export * from './description/keywords';
 export * from './description/template';

@@ -11,7 +11,9 @@ import { VolumesModule } from '../volumes/volumes.module';
 import { DeliveryController } from './delivery.controller';
 import { DeliveryHandler } from './delivery.handler';
 import { DeliveryService } from './delivery.service';
+import { DeliveryLedger } from './deliveryLedger.service';
 import { FinishedFiles } from './finishedFiles.service';
+import { LedgerController } from './ledger.controller';
 import { SetPlanner } from './setPlanner.service';
 import { WholeSet } from './wholeSet.service';
 import { ZipMaker } from './zip';
@@ -28,7 +30,15 @@ import { ZipMaker } from './zip';
     SidecarsModule,
     FindModule,
   ],
-  controllers: [DeliveryController],
-  providers: [DeliveryService, DeliveryHandler, SetPlanner, FinishedFiles, WholeSet, ZipMaker],
+  controllers: [DeliveryController, LedgerController],
+  providers: [
+    DeliveryService,
+    DeliveryHandler,
+    SetPlanner,
+    FinishedFiles,
+    WholeSet,
+    ZipMaker,
+    DeliveryLedger,
+  ],
 })
 export class DeliveryModule {}

@@ -274,7 +274,7 @@ export class DeliveryService {
   ): Promise<{ jobId: string }> {
     const jobId = this.ids.newId();
     const delivery: Delivery = {
-      ...{ follows: null, ...set, id: jobId, shootId: shoot.id, zip: null, texts: [] },
+      ...{ kind: 'set', follows: null, ...set, id: jobId, shootId: shoot.id, zip: null, texts: [] },
       ...{ at: this.clock.now(), finishedAt: null },
     };
     const lying = new Map(before.map((file) => [file.to, file]));

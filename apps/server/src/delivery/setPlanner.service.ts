@@ -101,10 +101,15 @@ export class SetPlanner {
     return this.plan(delivery.shootId, request, { folder, files });
   }
 
+  /** The keepers that a line means. */
+  async chosen(shootId: string, line: string): Promise<{ frames: Frame[]; rule: Filter }> {
+    const rule = await this.ruleOf(line);
+    return { frames: await this.frames.select(shootId, rule), rule };
+  }
+
   private async plan(shootId: string, request: DeliveryRequest, before: Before): Promise<PlannedSet> {
     const shoot = await this.shoots.get(shootId);
-    const rule = await this.ruleOf(request.line);
-    const frames = await this.frames.select(shootId, rule);
+    const { frames, rule } = await this.chosen(shootId, request.line);
     const pictures = await this.frames.pictures(shootId);
     // A clip is shown by one of its pictures; that is no picture to deliver.
     const pictureFor = ({ id, role }: Frame) => (role === 'clip' ? null : (pictures.get(id) ?? null));

@@ -21,6 +21,7 @@ const SHOWN: readonly DomainEvent[] = [
   'bin',
   'passes',
   'returns',
+  'posted',
 ];
 
 /** The windows' stream is one listener among others. */

@@ -77,6 +77,8 @@ export interface DomainEvents {
   bin: Record<string, never>;
   /** edits came back to a shoot, or somebody said of which frames they are */
   returns: { shootId: string };
+  /** that frames of a shoot went out was entered by hand, or taken out of the ledger again */
+  posted: { shootId: string };
   /** a pass over a shoot began, went on or ended */
   passes: { shootId: string };
 }

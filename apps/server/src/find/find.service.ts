@@ -108,6 +108,10 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
       this.changed.deliveries.add(id);
       this.soon();
     });
+    happenings.on('posted', ({ shootId }) => {
+      this.changed.shoots.add(shootId);
+      this.soon();
+    });
     for (const what of ['settings', 'piles', 'albums', 'volumes'] as const)
       happenings.on(what, () => (this.contextNow = null));
     for (const what of ['shoots', 'vocabulary', 'volumes'] as const)

@@ -29,13 +29,19 @@ export interface SetText {
 export const RAW_PART = -1;
 export const RAW_SIDECAR_PART = -2;
 
+/** `posting`: it was posted online by hand, and entered. */
+export type DeliveryKind = 'set' | 'posting';
+
 /** Finished pictures for a client. Kept for ever; its job may be gone. */
 @Entity('delivery')
 export class Delivery {
-  /** the id of the job that made it */
+  /** the id of the job that made it, where one did */
   @PrimaryColumn('text') id: string;
+  @Column('text', { default: 'set' }) kind: DeliveryKind;
   @Column('text') shootId: string;
+  /** empty: it lies on no drive */
   @Column('text') volumeId: string;
+  /** how the set is called, or where it was posted */
   @Column('text') name: string;
   @Column('text') title: string;
   /** how its files are made; of one that an earlier version made, one spec as that kept it */

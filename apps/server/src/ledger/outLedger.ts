@@ -173,7 +173,7 @@ export class OutLedger {
     const rows: ({ id: string } & ShootSteps)[] = await this.reading.source.query(
       `SELECT e.value AS id,
          (SELECT COUNT(*) FROM handoff h WHERE h."shootId" = e.value AND h."finishedAt" IS NOT NULL) AS handoffs,
-         (SELECT COUNT(*) FROM delivery d WHERE d."shootId" = e.value AND d."finishedAt" IS NOT NULL AND d.follows IS NULL) AS deliveries
+         (SELECT COUNT(*) FROM delivery d WHERE d."shootId" = e.value AND d."finishedAt" IS NOT NULL AND d.follows IS NULL AND d.kind = 'set') AS deliveries
        FROM json_each(?) e`,
       [JSON.stringify(shootIds)],
     );

@@ -1712,6 +1712,118 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Ledger_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger/list.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Ledger_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger/years": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Ledger_years"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger/years/{year}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Ledger_months"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/went-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Ledger_wentOut"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger/postings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Ledger_enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger/postings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["Ledger_takeOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/features/{picture}/sharpest": {
         parameters: {
             query?: never;
@@ -3636,6 +3748,58 @@ export interface components {
             names: string[];
             /** @description why it cannot be told */
             problem: string | null;
+        };
+        LedgerEntryDto: {
+            id: string;
+            /** @enum {string} */
+            kind: "set" | "posting";
+            /** @description how the set is called, or where it was posted */
+            name: string;
+            /** @description milliseconds since 1970 UTC */
+            at: number;
+            shootId: string;
+            shoot: string;
+            client: string;
+            frames: number;
+            files: number;
+            /** @description the sentence of each of its specs */
+            forms: string[];
+            /** @description it brought a set up to date */
+            again: boolean;
+        };
+        LedgerPageDto: {
+            entries: components["schemas"]["LedgerEntryDto"][];
+            /** @description from where the next page goes on */
+            next: string | null;
+        };
+        LedgerMonthDto: {
+            /** @description YYYY-MM */
+            month: string;
+            frames: number;
+            keepers: number;
+            /** @description frames that went out, ever */
+            delivered: number;
+        };
+        WentOutDto: {
+            frameId: string;
+            /** @description how many times it went out */
+            times: number;
+            /** @description when last, milliseconds since 1970 UTC */
+            at: number;
+            /** @description as what it went out last */
+            name: string;
+        };
+        PostingDto: {
+            shootId: string;
+            /** @description which of the keepers: a line of words and facts; missing: all */
+            line?: string;
+            where: string;
+            /** @description YYYY-MM-DD */
+            day: string;
+        };
+        EnteredDto: {
+            id: string;
+            frames: number;
         };
         SpotDto: {
             /** @description share of the width */
@@ -6684,6 +6848,159 @@ export interface operations {
         requestBody?: never;
         responses: {
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Ledger_page: {
+        parameters: {
+            query?: {
+                client?: string;
+                shootId?: string;
+                frameId?: string;
+                /** @description YYYY */
+                year?: string;
+                /** @description as the page before said */
+                before?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedgerPageDto"];
+                };
+            };
+        };
+    };
+    Ledger_csv: {
+        parameters: {
+            query?: {
+                client?: string;
+                shootId?: string;
+                frameId?: string;
+                /** @description YYYY */
+                year?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Ledger_years: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    Ledger_months: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                year: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedgerMonthDto"][];
+                };
+            };
+        };
+    };
+    Ledger_wentOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WentOutDto"][];
+                };
+            };
+        };
+    };
+    Ledger_enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PostingDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnteredDto"];
+                };
+            };
+        };
+    };
+    Ledger_takeOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };

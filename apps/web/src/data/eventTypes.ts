@@ -15,6 +15,7 @@ export const EVENT_TYPES = [
   'bin',
   'passes',
   'returns',
+  'posted',
   'sidecar',
   'sidecars',
   'reset',

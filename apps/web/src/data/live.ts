@@ -126,6 +126,7 @@ const OLD_AFTER: Record<string, RegExp> = {
   bin: /^\/bin|^\/albums\/held$/,
   passes: /^\/shoots\/[^/]+\/passes$/,
   returns: /^\/shoots\/[^/]+\/returns|^\/returns\/|^\/deliveries\//,
+  posted: /^\/ledger|^\/shoots\/[^/]+\/went-out$/,
   sidecars: /^\/marks\/sidecars$/,
   settings: /^\/settings|^\/shoots|^\/deliveries\//,
   reset: /./,
@@ -211,7 +212,7 @@ export function useLiveData(): void {
           again(
             job.kind === 'clear'
               ? /^\/(jobs\/|volumes|copies|readers\/)/
-              : /^\/(jobs\/|intakes\/|shoots|deliveries\/|volumes|copies|readers\/.*(clearance|known))/,
+              : /^\/(jobs\/|intakes\/|shoots|deliveries\/|ledger|volumes|copies|readers\/.*(clearance|known))/,
           );
       }),
     );

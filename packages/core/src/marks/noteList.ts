@@ -1,3 +1,4 @@
+import { csvText } from '../text/csv';
 import { noteOf } from './note';
 
 /**
@@ -12,13 +13,7 @@ export function noteList(frames: readonly { name: string; note: string | null }[
     return [[name, words, ...(spot ? [share(spot.x), share(spot.y)] : ['', ''])]];
   });
   if (rows.length === 0) return '';
-  return [HEAD, ...rows].map((row) => `${row.map(quoted).join(',')}\r\n`).join('');
+  return csvText([HEAD, ...rows]);
 }
 
 const HEAD = ['frame', 'note', '% across', '% down'];
-
-/** A cell that a spreadsheet would take for a formula is told to be text. */
-function quoted(cell: string): string {
-  const text = /^[=+\-@\t]/.test(cell) ? `'${cell}` : cell;
-  return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
-}

@@ -32,6 +32,7 @@ import { Specs1825000000000 } from './1825000000000-specs';
 import { SetRules1826000000000 } from './1826000000000-set-rules';
 import { RemadeSets1827000000000 } from './1827000000000-remade-sets';
 import { Foreign1828000000000 } from './1828000000000-foreign';
+import { Postings1829000000000 } from './1829000000000-postings';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -71,4 +72,5 @@ export const MIGRATIONS = [
   SetRules1826000000000,
   RemadeSets1827000000000,
   Foreign1828000000000,
+  Postings1829000000000,
 ];

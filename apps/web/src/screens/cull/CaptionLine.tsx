@@ -1,8 +1,11 @@
 import { Slider } from '@mui/material';
 import { memo } from 'react';
 import { bodyNames, formatWords, keywordsIn, noteOf, shownName } from '@arkiv/core';
+import { mediumDay } from '../../data/format';
+import type { Api } from '../../data/http';
 import { useStages } from '../../data/stages';
 import { cameraClockOf, clockOf, lengthOf, numberOf, type LoadedFrame } from '../../data/frames';
+import { TextLink } from '../../parts/TextLink';
 import { LabelTab, Stars } from '../../parts/Marks';
 import { GROUND, INK, MARKER, STRIKE_TEXT } from '../../theme/theme';
 import { CELLS } from './cullState';
@@ -21,6 +24,8 @@ interface Props {
   version?: string;
   /** the piles that it is in, as they are called */
   piles: string;
+  /** when it went out last; null: it never did */
+  wentOut?: Api['WentOutDto'] | null;
   selected: number;
   stepOn: boolean;
   notice: string;
@@ -45,7 +50,7 @@ const MARKS = {
 /** The line below the picture, like a film's edge: number, time, facts, detail; at the right the marks. */
 export const CaptionLine = memo(function CaptionLine(props: Props) {
   const { frame, position, takePosition, facts, detail, labels, piles, selected } = props;
-  const { stepOn, notice, cell, onCell, onCamera, version } = props;
+  const { stepOn, notice, cell, onCell, onCamera, version, wentOut } = props;
   const parts = frame ? factsOf(frame, facts) : [];
   return (
     <div className={styles.line}>
@@ -60,6 +65,14 @@ export const CaptionLine = memo(function CaptionLine(props: Props) {
       {frame?.note && (
         <span className={styles.note} title={noteOf(frame.note).words}>
           ✎ {noteOf(frame.note).words}
+        </span>
+      )}
+      {wentOut && (
+        <span style={{ ...PARTED, whiteSpace: 'nowrap' }}>
+          <TextLink to={`/ledger?frame=${wentOut.frameId}`}>
+            delivered {mediumDay(new Date(wentOut.at).toISOString().slice(0, 10))}
+            {wentOut.times > 1 && `, ${wentOut.times} times`}
+          </TextLink>
         </span>
       )}
       {frame?.sign && <span style={{ ...PARTED, color: STRIKE_TEXT }}>{frame.sign}</span>}

@@ -48,6 +48,7 @@ import { TakeColumn } from './takes/TakeColumn';
 import { TouchBar, useFingers } from './TouchBar';
 import { useCull } from './useCull';
 import { useMeasuring } from './useMeasuring';
+import { useWentOutById } from './useWentOutById';
 import { useVersion } from './useVersion';
 import { useRunThrough } from './useRunThrough';
 import styles from './Cull.module.css';
@@ -143,6 +144,7 @@ function Cull({ shootId }: { shootId: string }) {
   const large = state.view !== 'sheet';
   const { pictured, words: versionWords } = useVersion(current, state.version);
   const fingers = useFingers();
+  const wentOut = useWentOutById(shootId);
   const measuring = useMeasuring(shootId, shoot, state.order, state.filter);
   const caption = (
     <CaptionLine
@@ -154,6 +156,7 @@ function Cull({ shootId }: { shootId: string }) {
       version={state.view === 'single' || state.view === 'run' ? versionWords : ''}
       labels={labels}
       piles={current ? pileNames(current, cull.piles) : ''}
+      wentOut={current ? (wentOut.get(current.id) ?? null) : null}
       selected={cull.selected.length}
       stepOn={state.stepOn}
       notice={cull.notice}

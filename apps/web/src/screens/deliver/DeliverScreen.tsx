@@ -11,6 +11,7 @@ import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
 import { MadeSets } from './MadeSets';
 import { NewSet } from './NewSet';
+import { WentOutPart } from './WentOutPart';
 
 /** Finished files of the keepers, with a manifest and a zip of all. */
 export function DeliverScreen() {
@@ -42,6 +43,7 @@ export function DeliverScreen() {
         )}
       </Section>
       <MadeSets shootId={id!} busy={running !== undefined} />
+      {shoot && <WentOutPart shootId={id!} keepers={shoot.keepers} />}
     </Page>
   );
 }

@@ -34,7 +34,14 @@ export function ShootsScreen() {
   return (
     <Page
       title="Shoots"
-      lead={totals && `${many(totals.shoots, 'shoot')}, ${many(totals.frames, 'frame')}`}
+      lead={
+        totals && (
+          <>
+            {many(totals.shoots, 'shoot')}, {many(totals.frames, 'frame')}.{' '}
+            <TextLink to="/ledger">Ledger of what went out</TextLink>
+          </>
+        )
+      }
       actions={
         <>
           {view === 'time' && totals && totals.frames > 0 && (
