@@ -139,7 +139,9 @@ test('a photographer takes a card in, culls it by keys, hands it off and deliver
     await spec.getByLabel('Pixels', { exact: true }).fill('300');
     await accessible(page);
     await spec.getByRole('button', { name: 'Keep' }).click();
-    await expect(page.getByText(/long side 300 px/)).toBeVisible();
+    await expect(
+      page.getByRole('group', { name: 'How its files are made' }).getByText(/long side 300 px/),
+    ).toBeVisible();
     await expect(page.getByText(/3 files of 3 keepers, about \d+/)).toBeVisible();
     await expect(
       page.getByText('press-night_001.jpg · press-night_002.jpg · press-night_003.jpg'),

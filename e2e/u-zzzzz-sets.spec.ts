@@ -41,6 +41,7 @@ test.describe('a set', () => {
     await expect(set.getByText(/raws in “camera”, a proof sheet/)).toBeVisible({ timeout: 60_000 });
     await expect(set.getByRole('button', { name: 'Bring up to date' })).toBeHidden();
     // Under the same name no other is made.
+    await page.getByRole('textbox', { name: 'Name of the set' }).fill('For the paper');
     await expect(page.getByText(/A set of this name lies in/)).toBeVisible();
     await expect(page.getByRole('button', { name: /and the zip$/ })).toBeDisabled();
     const pdf = await page.request.get(

@@ -1,5 +1,5 @@
 // `npm run faults -- --count N --seed S [--sabotage X] [--only kill|cut|device] [--verbose]`: breaks intake, moves,
-// clearing and verifying off at any operation, and looks from outside whether anything was lost.
+// clearing, deliveries and verifying off at any operation, and looks from outside whether anything was lost.
 import { createHash } from 'node:crypto';
 import { cpSync, existsSync, mkdirSync, rmSync } from 'node:fs';
 import path from 'node:path';
@@ -79,6 +79,8 @@ async function makeBases() {
   for (const name of ['merge', 'rename', 'clear', 'verify']) await played(name, null);
   await played('bin', 'binned');
   await played('back', null);
+  await played('deliver', 'delivered');
+  await played('again', null);
 }
 
 /** Plays a scenario through without a fault: counts its operations, and keeps what it leaves as a base. */
@@ -94,7 +96,11 @@ async function played(name, keepAs) {
   await new Promise((resolve) => setTimeout(resolve, 700));
   dry.set(name, (await server.counts()).counts);
   await server.stop();
-  const problems = [...oracle.atRest(wanted), ...(scenario.receipts ? oracle.receipts() : [])];
+  const problems = [
+    ...oracle.atRest(wanted),
+    ...(scenario.after?.() ?? []),
+    ...(scenario.receipts ? oracle.receipts() : []),
+  ];
   if (problems.length > 0) throw new Error(`without any fault, ${name}: ${problems.join('; ')}`);
   if (keepAs) world.keep(keepAs);
 }

@@ -35,14 +35,18 @@ export function manifestOf(folder) {
 }
 
 const isPart = (name) => name.endsWith('.part');
+/** What was made for clients: no file of the card, and none that the archive keeps. */
+const isDelivered = (name) => /(^|\/)delivery\//.test(name);
 const isOwn = (name) =>
   ['.arkiv-volume.json', 'filler', 'lost+found'].includes(name) ||
   /(^|\/)\.arkiv(-archive)?\//.test(name) ||
   /^\.arkiv-bin\/[^/]+\/bin\.json$/.test(name) ||
+  isDelivered(name) ||
   name.endsWith('.xmp');
 
-/** Our own texts are whole, too: JSON that reads, manifests of whole lines, sidecars that end. */
+/** What is ours is whole, too: JSON that reads, manifests of whole lines, sidecars and pictures that end, zips that unpack. */
 function textProblem(file) {
+  if (/\.(jpg|pdf|zip)$/.test(file)) return fileProblem(file);
   const text = readFileSync(file, 'utf8');
   if (file.endsWith('.json')) {
     try {
@@ -56,6 +60,52 @@ function textProblem(file) {
     return text === '' || /^(\\?[0-9a-f]{64} [ *].+\n)+$/.test(text) ? null : 'is cut off';
   if (file.endsWith('.xmp')) return /<\?xpacket end="w"\?>\s*$/.test(text) ? null : 'is cut off';
   return null;
+}
+
+function fileProblem(file) {
+  if (file.endsWith('.zip')) {
+    try {
+      execFileSync('unzip', ['-tqq', file], { stdio: 'pipe' });
+      return null;
+    } catch {
+      return 'does not unpack';
+    }
+  }
+  const bytes = readFileSync(file);
+  const whole = file.endsWith('.pdf')
+    ? bytes.subarray(0, 5).toString('latin1') === '%PDF-' &&
+      /%%EOF\s*$/.test(bytes.subarray(-8).toString('latin1'))
+    : bytes.readUInt16BE(0) === 0xffd8 && bytes.readUInt16BE(bytes.length - 2) === 0xffd9;
+  return whole ? null : 'is cut off';
+}
+
+/** A set of finished files holds what it should, its manifest says just that, and its zip is of the same. */
+export function delivered(names) {
+  const found = filesBelow(places.a).filter((file) => /(^|\/)delivery\/set\/manifest\.sha256$/.test(file));
+  if (found.length !== 1) return [`${found.length} sets were made, not one`];
+  const folder = path.join(places.a, path.dirname(found[0]));
+  const problems = [];
+  const there = filesBelow(folder).filter((file) => file !== 'manifest.sha256');
+  const wrong = (of, list) => {
+    if (JSON.stringify([...list].sort()) !== JSON.stringify([...names].sort()))
+      problems.push(`${of} ${[...list].sort().join(', ')}, not ${names.join(', ')}`);
+  };
+  wrong('the set holds', there);
+  const manifest = readFileSync(path.join(folder, 'manifest.sha256'), 'utf8').trim().split('\n');
+  wrong(
+    'the manifest says',
+    manifest.map((line) => line.slice(66)),
+  );
+  const problem = sha256sum(folder, 'manifest.sha256');
+  if (problem) problems.push(`the set: ${problem}`);
+  const zipped = execFileSync('unzip', ['-Z1', `${folder}.zip`], { encoding: 'utf8' })
+    .trim()
+    .split('\n');
+  wrong(
+    'the zip holds',
+    zipped.map((name) => name.slice('set/'.length)).filter((name) => name !== 'manifest.sha256'),
+  );
+  return problems;
 }
 
 /**

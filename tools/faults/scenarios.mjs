@@ -1,7 +1,12 @@
 // The work that is broken off: each a base to start from, what starts it, and what must hold when all is at rest.
 import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import path from 'node:path';
+import { ROOT } from '../bootstrap.mjs';
+import { delivered } from './oracle.mjs';
 import { places } from './world.mjs';
+
+const { ulid } = createRequire(path.join(ROOT, 'apps/server/package.json'))('ulid');
 
 const jobsOf = (server, kind) => server.get('/jobs').then((jobs) => jobs.filter((job) => job.kind === kind));
 
@@ -50,6 +55,41 @@ export async function takeIn(server) {
     zoneMinutes: 120,
     targets,
   };
+}
+
+/** Small, so that a hundred are made in no time. */
+const SPEC = {
+  ...{
+    name: 'Web',
+    size: { by: 'long', pixels: 100 },
+    format: 'jpeg',
+    quality: 80,
+    mostBytes: null,
+    space: 'srgb',
+  },
+  ...{ sharpen: 'none', watermark: null, pattern: '{number:2}', metadata: 'all', byDay: false },
+};
+
+/** Gives the first frames of the shoot these verdicts, and the second one these words, unless they have them already. */
+async function mark(server, verdicts, caption = null) {
+  const shoot = await shootOf(server, 'Press night');
+  const { columns } = await server.frames(shoot.id);
+  const wanted = verdicts.map((to, i) => [columns.id[i], 'verdict', columns.verdict[i], to]);
+  if (caption !== null) wanted.push([columns.id[1], 'caption', columns.caption[1], caption]);
+  const group = ulid();
+  const operations = wanted
+    .filter(([, , from, to]) => from !== to)
+    .map(([subject, kind, from, to]) => ({
+      id: ulid(),
+      subject,
+      kind,
+      from,
+      to,
+      at: Date.now(),
+      group,
+      window: 'w',
+    }));
+  if (operations.length > 0) await server.post('/marks', { operations });
 }
 
 const move = (asked) => ({
@@ -129,6 +169,33 @@ export const SCENARIOS = {
       const [time] = (await server.get('/bin')).times;
       return server.post('/bin/back', { binId: time.id });
     },
+  },
+  deliver: {
+    base: 'taken-in',
+    kind: 'delivery',
+    spread: true,
+    prepare: (server) => mark(server, ['keep', 'keep', 'keep']),
+    start: async (server) => {
+      const shoot = await shootOf(server, 'Press night');
+      const volumes = await server.get('/volumes');
+      return server.post(`/shoots/${shoot.id}/deliveries`, {
+        ...{ name: 'Set', volumeId: volumes.find(({ name }) => name === 'a').id, sheet: true },
+        specs: [SPEC],
+      });
+    },
+    after: () => delivered(['01.jpg', '02.jpg', '03.jpg', 'proof-sheet.pdf']),
+  },
+  again: {
+    base: 'delivered',
+    kind: 'delivery',
+    spread: true,
+    prepare: (server) => mark(server, ['reject', 'keep', 'keep', 'keep'], 'The red curtain'),
+    start: async (server) => {
+      const shoot = await shootOf(server, 'Press night');
+      const [set] = await server.get(`/shoots/${shoot.id}/deliveries`);
+      return server.post(`/deliveries/${set.jobId}/again`, {});
+    },
+    after: () => delivered(['02.jpg', '03.jpg', '04.jpg', 'proof-sheet.pdf']),
   },
   verify: {
     base: 'taken-in',

@@ -65,7 +65,8 @@ export function NewSet({
     // What cannot be right is said in its field, and not asked for.
     body.name === '' ? null : ['/plan', shootId, JSON.stringify(body)],
     () => post(`/shoots/${shootId}/deliveries/plan`, body),
-    { keepPreviousData: true },
+    // A set that was made since is there, however soon after it is asked again.
+    { keepPreviousData: true, dedupingInterval: 0 },
   );
   const samples = useSamples(shootId, volume.id, chosen, line);
   const {
