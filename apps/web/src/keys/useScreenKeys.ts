@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 import { belongsToControl, cameByKeys, isTyped, leaveControl } from './ownKeys';
 import { pressNames } from './pressed';
 
@@ -10,12 +10,12 @@ const HELD = ['Shift', 'Control', 'Alt', 'AltGraph', 'Meta', 'CapsLock', 'NumLoc
  * likeliest first, and says whether it meant something; then the browser does nothing more with it.
  */
 export function useScreenKeys(onKey: (names: readonly string[], event: KeyboardEvent) => boolean): void {
-  // Always the newest closure: keys bind once.
+  // Always the newest closure: keys bind once. Before anything is seen: a key that is pressed at what is seen is heard.
   const latest = useRef(onKey);
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = onKey;
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     const hear = (event: KeyboardEvent) => {
       // A composed letter, and a key that a control has answered already, are nobody else's.
       if (event.isComposing || event.defaultPrevented || HELD.includes(event.key)) return;
