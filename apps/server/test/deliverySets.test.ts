@@ -151,6 +151,8 @@ describe('a set', () => {
     expect(second.job).toMatchObject({ state: 'done', filesFailed: 1 });
     expect(second.failures[0]!.reason).toContain('another file than the one that was made');
     expect(second.job.reason).toContain('01.jpg');
+    // What is not as it was made, the set does not vouch for.
+    expect(sha256sumCheck(home(), 'manifest.sha256').trim().split('\n')).toEqual(['03.jpg: OK']);
     for (const file of ['01.jpg', '02.jpg']) expect(readFileSync(home(file)).at(-1)).toBe('x'.charCodeAt(0));
   });
 

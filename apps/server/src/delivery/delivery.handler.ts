@@ -132,12 +132,16 @@ export class DeliveryHandler implements JobHandler, OnModuleInit {
 
   /** Whether the file of before lies there as it was made: then it is no other now, and stays. */
   private async isThere(file: DeliveryFile, run: Run): Promise<boolean> {
-    if (file.sha256 === null) return false;
-    const final = await this.volumes.resolve(run.volume, file.to);
-    if (!(await this.disk.facts(final))) return false;
-    if ((await hashFile(this.disk, final, run.context.signal)).sha256 !== file.sha256) return false;
+    if (!(await this.liesAsMade(file, run))) return false;
     this.note(file, { fate: 'made' }, run);
     return true;
+  }
+
+  private async liesAsMade({ to, sha256 }: DeliveryFile, run: Run): Promise<boolean> {
+    if (sha256 === null) return false;
+    const final = await this.volumes.resolve(run.volume, to);
+    if (!(await this.disk.facts(final))) return false;
+    return (await hashFile(this.disk, final, run.context.signal)).sha256 === sha256;
   }
 
   /** Why some could not be made. */
@@ -161,7 +165,11 @@ export class DeliveryHandler implements JobHandler, OnModuleInit {
         const { to, from } = [...left][0]!.file;
         const shown = volumeError(cause, run.volume, to, 0, 0);
         reasons.push(`${from}: ${shown.message} ${shown.body().next}`);
-        for (const one of left) this.note(one.file, { fate: 'failed' }, run);
+        for (const { file } of left) {
+          // The one of before counts only while it lies there as it was made.
+          const stands = await this.liesAsMade(file, run).catch(() => false);
+          this.note(file, { fate: 'failed', ...(!stands && { sha256: null }) }, run);
+        }
       }
     };
     const isRendered = ({ file: { spec } }: Open) => spec >= 0 && run.specs[spec]!.format !== 'asis';
