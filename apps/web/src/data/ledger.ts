@@ -12,7 +12,7 @@ export interface LedgerShown {
   year?: string;
 }
 
-export const ledgerQuery = (shown: LedgerShown): string => new URLSearchParams({ ...shown }).toString();
+const ledgerQuery = (shown: LedgerShown): string => new URLSearchParams({ ...shown }).toString();
 
 const under = (query: string): string => (query === '' ? '' : `?${query}`);
 
