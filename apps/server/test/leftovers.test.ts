@@ -232,7 +232,7 @@ describe('what work leaves behind', () => {
           piles: '',
           albums: '',
           caption: null,
-          ...{ keywords: '', persons: '', texts: '' },
+          ...{ keywords: '', persons: '', texts: '', finish: '' },
         },
       ],
     });

@@ -2,7 +2,10 @@ import { Injectable } from '@nestjs/common';
 import {
   ArkivError,
   EMPTY_SIDECAR,
+  finishedSize,
+  finishOf,
   isDecoded,
+  keyParts,
   sidecarOf,
   SidecarError,
   toldToClients,
@@ -85,7 +88,7 @@ export class FinishedFiles {
         xmp: inCoding?.packet ?? null,
       };
     });
-    const made = await this.maker.render(name, source, orders);
+    const made = await this.maker.render(name, source, orders, keyParts(picture).finish);
     return made.map(({ bytes, fits, ...size }, i) => {
       const spec = specs[i]!;
       if (!fits)
@@ -102,19 +105,18 @@ export class FinishedFiles {
   async proof(picture: string, specs: readonly OutputSpec[]): Promise<Made> {
     const { name, source } = await this.previews.source(picture);
     const watermark = specs.find((spec) => spec.watermark !== null)?.watermark ?? null;
-    const [made] = await this.maker.render(name, source, [
-      {
-        ...{ size: { by: 'long', pixels: PROOF_SIDE }, format: 'jpeg', quality: 82, mostBytes: null },
-        ...{ space: 'srgb', sharpen: 'screen', watermark, exif: {}, xmp: null },
-      },
-    ]);
+    const order: RenderOrder = {
+      ...{ size: { by: 'long', pixels: PROOF_SIDE }, format: 'jpeg', quality: 82, mostBytes: null },
+      ...{ space: 'srgb', sharpen: 'screen', watermark, exif: {}, xmp: null },
+    };
+    const [made] = await this.maker.render(name, source, [order], keyParts(picture).finish);
     return made!;
   }
 
   /** Pixels of a picture as it stands upright. */
   async natural(picture: string): Promise<{ width: number; height: number }> {
     const { name, source } = await this.previews.source(picture);
-    return this.maker.measure(name, source);
+    return finishedSize(finishOf(keyParts(picture).finish), await this.maker.measure(name, source));
   }
 
   /** A finished picture's own file, proven. Throws `delivery.unfinished`. */

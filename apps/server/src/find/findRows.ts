@@ -2,6 +2,7 @@
 import {
   correctedLocal,
   DELIVERED,
+  FINISHED,
   hashOfBands,
   takenOf,
   type FoundRow,
@@ -15,7 +16,7 @@ const FACTS = [
   ...['key', 'shootId', 'name', 'original', 'verdict', 'stars', 'label', 'note', 'take', 'instant', 'local'],
   ...['millis', 'correctionMillis', 'body', 'lens', 'aperture', 'exposure', 'iso', 'focalLength', 'role'],
   ...['format', 'raw', 'sign', 'detail', 'sharpness', 'advice', 'voice', 'piles', 'caption', 'keywords'],
-  ...['persons', 'texts', 'albums', 'place', 'stage', 'edited'],
+  ...['persons', 'texts', 'albums', 'place', 'stage', 'edited', 'finish'],
 ] as const;
 
 const ROW = `SELECT ${FACTS.map((fact) => `f."${fact}"`).join(', ')}, f.state = 'binned' AS binned,
@@ -50,6 +51,7 @@ type Row = [
     place: string,
     stage: Text,
     edited: Text,
+    finish: string,
     binned: 0 | 1,
     shown: 0 | 1,
     arrival: Text,
@@ -99,11 +101,13 @@ function foundRow(row: Row): FoundRow {
     lies: row[33],
     stage: row[34],
     edited: row[35],
-    binned: row[36] === 1,
-    shown: row[37] === 1,
-    arrival: row[38],
-    drives: row[39] ?? '',
-    delivered: row[40] === 1 ? DELIVERED : null,
+    finish: row[36],
+    finished: row[36] === '' ? null : FINISHED,
+    binned: row[37] === 1,
+    shown: row[38] === 1,
+    arrival: row[39],
+    drives: row[40] ?? '',
+    delivered: row[41] === 1 ? DELIVERED : null,
   };
 }
 

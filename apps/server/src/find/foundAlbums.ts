@@ -16,7 +16,7 @@ import {
   type LineContext,
   type LinePart,
 } from '@arkiv/core';
-import { PICTURE } from '../frames/frameColumns';
+import { SHOWN_PICTURE } from '../frames/frameColumns';
 import type { FindRows } from './findRows';
 
 /** An album with what it holds now. */
@@ -147,7 +147,7 @@ export class FoundAlbums {
   private pictures(numbers: Uint32Array, lead: string | null): string[] {
     const keys = Array.from(numbers, (n) => this.index.keyOf(n));
     const rows = this.rows.all<{ picture: string | null }>(
-      `SELECT ${PICTURE} AS picture FROM (
+      `SELECT ${SHOWN_PICTURE} AS picture FROM (
          SELECT key, -1 AS nth FROM frame WHERE id = ? AND state = 'here'
          UNION ALL SELECT value, key FROM json_each(?)) j JOIN frame f ON f.key = j.key ORDER BY j.nth`,
       lead,

@@ -96,6 +96,8 @@ export class Frame {
   @Column('text') persons: string;
   /** what else is said of it, see `textsIn` */
   @Column('text') texts: string;
+  /** how it is finished, see `finishOf`; empty: as it is */
+  @Column('text', { default: '' }) finish: string;
   /** time of the last mark, for merging with a sidecar that changed outside */
   @Column('integer') markedAt: number;
   /** id of the frame that it is a copy of; null: it came from a camera */

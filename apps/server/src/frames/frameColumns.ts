@@ -1,5 +1,5 @@
 // What is sent of frames, in SQL. Knows no service: threads of their own read frames too.
-import { pictureOrder } from '@arkiv/core';
+import { FINISHED_BY, pictureOrder } from '@arkiv/core';
 
 /** The columns of a loaded shoot, in the order in which they are sent. */
 export const FRAME_COLUMNS = [
@@ -47,6 +47,7 @@ export const FRAME_COLUMNS = [
   'keywords',
   'persons',
   'texts',
+  'finish',
   'folder',
 ] as const;
 
@@ -58,6 +59,12 @@ export const pictureKeySql = (alias: string): string => `COALESCE(${alias}.pictu
 
 /** Key of the picture that shows a frame (f), in SQL. */
 export const PICTURE = `(SELECT ${pictureKeySql('a')} FROM asset a WHERE a.id = f."shownBy")`;
+
+/**
+ * Key under which a frame (f) is shown: of its picture with what it is finished with. An edit that came back was finished elsewhere, and
+ * is shown as it is.
+ */
+export const SHOWN_PICTURE = `CASE WHEN f.finish = '' OR f.edited IS NOT NULL THEN ${PICTURE} ELSE ${PICTURE} || '${FINISHED_BY}' || f.finish END`;
 
 /** Key of the picture that a frame's (f) camera took, whatever shows it: by that frames are compared, and seen before an edit. */
 export const TAKEN = `CASE WHEN f.edited IS NULL THEN ${PICTURE} ELSE
@@ -83,6 +90,6 @@ export const LOADED_FRAME = [
   ),
   `f."place" AS lies`,
   ...TEXT_COLUMNS.map((c) => `t."${c}"`),
-  `${PICTURE} AS picture`,
+  `${SHOWN_PICTURE} AS picture`,
   `(SELECT a.size FROM asset a WHERE a.id = f."shownBy") AS bytes`,
 ].join(', ');

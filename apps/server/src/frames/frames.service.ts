@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, matches, toSql, type Filter } from '@arkiv/core';
+import { ArkivError, keyParts, matches, toSql, type Filter } from '@arkiv/core';
 import { In } from 'typeorm';
 import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
@@ -9,7 +9,7 @@ import type { PlacedAsset } from './asset.entity';
 import type { CopyAt } from './copy.entity';
 import type { Damage } from './damage.entity';
 import { Frame } from './frame.entity';
-import { LOADED_FRAME, PICTURE, TAKEN } from './frameColumns';
+import { LOADED_FRAME, PICTURE, SHOWN_PICTURE, TAKEN } from './frameColumns';
 import { queryFrame } from './queryFrame';
 
 /** A frame among those of its shoot. */
@@ -121,7 +121,7 @@ export class FramesService {
   /** Keys of the pictures that show a shoot's frames, by frame. */
   async pictures(shootId: string): Promise<Map<string, string | null>> {
     const rows: { id: string; picture: string | null }[] = await this.reading.source.query(
-      `SELECT f.id, ${PICTURE} AS picture FROM frame_here f WHERE f."shootId" = ?`,
+      `SELECT f.id, ${SHOWN_PICTURE} AS picture FROM frame_here f WHERE f."shootId" = ?`,
       [shootId],
     );
     return new Map(rows.map(({ id, picture }) => [id, picture]));
@@ -218,11 +218,12 @@ export class FramesService {
     return this.reading.source.query(`SELECT * FROM asset_at WHERE sha256 = ? ORDER BY id`, [sha256]);
   }
 
-  /** Files that a picture key names. */
+  /** Files that a picture key names, however the picture is shown. */
   ofPicture(key: string): Promise<PlacedAsset[]> {
+    const { picture } = keyParts(key);
     return this.reading.source.query(
       `SELECT * FROM asset_at WHERE sha256 = ? AND picture IS NULL UNION ALL SELECT * FROM asset_at WHERE picture = ?`,
-      [key, key],
+      [picture, picture],
     );
   }
 

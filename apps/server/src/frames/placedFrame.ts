@@ -1,5 +1,5 @@
 import { correctedLocal, keptCapture, type CaptureTime, type Label, type Verdict } from '@arkiv/core';
-import { PICTURE } from './frameColumns';
+import { SHOWN_PICTURE } from './frameColumns';
 
 /** A frame among frames of other shoots. */
 export interface PlacedFrame {
@@ -31,7 +31,7 @@ export const placedFrames = (
   FROM ${from} f JOIN shoot s ON s.id = f."shootId"`;
 
 /** {@link placedFrames} that are here. */
-export const PLACED_FRAME = placedFrames('frame_here', PICTURE);
+export const PLACED_FRAME = placedFrames('frame_here', SHOWN_PICTURE);
 
 export function placedFrame({
   local,

@@ -345,6 +345,7 @@ function newFrame(
     keywords: '',
     persons: '',
     texts: '',
+    finish: '',
     markedAt: 0,
   };
 }

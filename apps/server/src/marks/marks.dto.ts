@@ -19,7 +19,7 @@ export class MarkOperationDto {
   @ApiProperty({
     type: String,
     description:
-      'verdict, stars, label, note, stage, take, caption, “text ” with the field, “pile ” with the id of one, or “keyword ” or “person ” with the word',
+      'verdict, stars, label, note, stage, take, caption, “text ” or “finish ” with the field, “pile ” with the id of one, or “keyword ” or “person ” with the word',
     pattern: MARK_KIND.source,
   })
   kind: MarkKind;
@@ -78,6 +78,7 @@ export class FrameMarksDto {
   @ApiProperty({ description: 'joined by line ends' }) keywords: string;
   @ApiProperty({ description: 'who is shown, joined by line ends' }) persons: string;
   @ApiProperty({ description: 'JSON of what else is said of it, by field; empty: nothing' }) texts: string;
+  @ApiProperty({ description: 'values of its finishing, joined by commas; empty: as it is' }) finish: string;
 }
 
 export class MarksNowDto {

@@ -2,6 +2,8 @@
 import {
   clockBetween,
   closest,
+  finishedSize,
+  finishOf,
   greyOf,
   LOOK_SIDE,
   lookOf,
@@ -25,6 +27,7 @@ import {
 import sharp from 'sharp';
 import { worker } from 'workerpool';
 import { NodeDisk } from '../disk/nodeDisk';
+import { finishedPixels } from './finishing';
 import { asTiff, decodeHeic, isHeic } from './heic';
 import { developRaw, sizeOfRaw } from './rawPicture';
 
@@ -223,14 +226,55 @@ async function whole(source: PictureSource): Promise<Uint8Array> {
   return image.jpeg({ quality: 85 }).toBuffer();
 }
 
-/** A finished file for delivery: fitted, sharpened for its size, sRGB, with the metadata that was asked for. */
-async function render(source: PictureSource, orders: readonly RenderOrder[]): Promise<Rendered[]> {
+/** A picture with values that fits a size, as a JPEG, or small as WebP. */
+async function finished(
+  source: PictureSource,
+  values: string,
+  side: number,
+  small: boolean,
+): Promise<Uint8Array> {
+  const finish = finishOf(values);
   const natural = await measure(source);
-  const sizes = orders.map((order) => outputSize(natural.width, natural.height, order.size));
+  const size = finishedSize(finish, natural);
+  const by = Math.min(1, side / Math.max(size.width, size.height));
+  const fit = (length: number) => Math.max(1, Math.round(length * by));
+  const wanted = { width: fit(size.width), height: fit(size.height) };
+  const { image } = await open(source, Math.max(natural.width, natural.height) * by, 'none');
+  const { data, width, height } = await finishedPixels(image, natural, finish, wanted);
+  const made = sharp(data, { raw: { width, height, channels: 3 }, limitInputPixels: PIXEL_LIMIT });
+  return (small ? made.webp({ quality: 78 }) : made.jpeg({ quality: FINISHED_QUALITY })).toBuffer();
+}
+
+/** What is finished was coded before: finer than that, nothing of it is lost to the eye. */
+const FINISHED_QUALITY = 88;
+
+/**
+ * Finished files for delivery: fitted, sharpened for their size, in their colours, with the metadata that was asked for; of the picture
+ * with `values`, where it is finished.
+ */
+async function render(
+  source: PictureSource,
+  orders: readonly RenderOrder[],
+  values: string,
+): Promise<Rendered[]> {
+  const natural = await measure(source);
+  const finish = finishOf(values);
+  const left = finishedSize(finish, natural);
+  const sizes = orders.map((order) => outputSize(left.width, left.height, order.size));
   const [width, height] = [
     Math.max(...sizes.map((its) => its.width)),
     Math.max(...sizes.map((its) => its.height)),
   ];
+  if (values !== '') {
+    const by = Math.max(width, height) / Math.max(left.width, left.height);
+    const { image } = await open(source, Math.max(natural.width, natural.height) * by);
+    const pixels = await finishedPixels(image, natural, finish, { width, height });
+    const raw = { width: pixels.width, height: pixels.height, channels: 3 as const };
+    const base = () => sharp(pixels.data, { raw, limitInputPixels: PIXEL_LIMIT });
+    const made: Rendered[] = [];
+    for (const [i, order] of orders.entries()) made.push(await rendered(base, sizes[i]!, order));
+    return made;
+  }
   const { image } = await open(source, Math.max(width, height));
   const largest = image.resize(width, height, { fit: 'inside', withoutEnlargement: true });
   // Decoded once, into the widest colours that any of them asks for. Through plain pixels: nothing of the original's metadata can
@@ -458,4 +502,4 @@ function clock(first: readonly MomentLooked[], second: readonly MomentLooked[]):
   return clockBetween(looked(first), looked(second));
 }
 
-worker({ previews, whole, fitted, render, measure, features, compare, same, clock });
+worker({ previews, whole, fitted, finished, render, measure, features, compare, same, clock });

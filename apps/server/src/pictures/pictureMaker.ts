@@ -48,8 +48,24 @@ export class PictureMaker implements OnApplicationShutdown {
   }
 
   /** Files that are made of a picture, from one reading of it. */
-  render(file: string, source: PictureSource, orders: readonly RenderOrder[]): Promise<Rendered[]> {
-    return this.run<Rendered[]>(file, 'render', [source, orders]);
+  render(
+    file: string,
+    source: PictureSource,
+    orders: readonly RenderOrder[],
+    finish: string,
+  ): Promise<Rendered[]> {
+    return this.run<Rendered[]>(file, 'render', [source, orders, finish]);
+  }
+
+  /** A picture with the values that it is finished with, fitting a size: a JPEG, or WebP where it is `small`. */
+  finished(
+    file: string,
+    source: PictureSource,
+    finish: string,
+    side: number,
+    small: boolean,
+  ): Promise<Uint8Array> {
+    return this.run<Uint8Array>(file, 'finished', [source, finish, side, small]);
   }
 
   /** What is measured of it, and what it is compared by, as `packMeasures` and `packLook` give them. */

@@ -2,15 +2,23 @@ import path from 'node:path';
 import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
 import {
   ArkivError,
+  changesShape,
+  finishedKey,
+  finishedSize,
+  finishOf,
+  finishText,
   INCOMPLETE,
   isDecoded,
+  keyParts,
   pictureOf,
   withMeantProfile,
   type Detail,
+  type Finish,
   type PreviewSize,
 } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
+import { sha256Of } from '../disk/place';
 import { Copying } from '../events/copying';
 import { Happenings } from '../events/domainEvents';
 import type { PlacedAsset } from '../frames/asset.entity';
@@ -34,6 +42,9 @@ export const PREVIEW_TYPE = {
 
 /** Keys name content and nothing else: checksums, or whatever the archive gave a file that was not read whole. */
 const PICTURE_KEY = /^[0-9A-Za-z]{26,64}$/;
+
+/** Of a preview's longer side, what must be left of it that a preview of what is left is made of it: a quarter less is not seen. */
+const ENOUGH = 0.75;
 
 /** Bytes: a JPEG of 150 megapixels at the highest quality is some 120 MB. */
 const MAX_FULL = 256 * 1024 * 1024;
@@ -88,7 +99,9 @@ export class PreviewsService implements BeforeApplicationShutdown {
 
   /** A preview, and whether it is the last word: a thumbnail that was found in the file is not. */
   async find(key: string, size: PreviewSize): Promise<{ bytes: Buffer; last: boolean }> {
-    if (!PICTURE_KEY.test(key)) throw new ArkivError('not-found', { what: 'picture', id: key });
+    const { picture, finish } = keyParts(key);
+    if (!PICTURE_KEY.test(picture)) throw new ArkivError('not-found', { what: 'picture', id: key });
+    if (picture !== key) return this.findFinished(key, picture, finish, size);
     if (size === 'full') return { bytes: await this.full(key), last: true };
     for (let tries = 0; tries < 2; tries++) {
       const kept = await this.store.read(key, size);
@@ -108,6 +121,45 @@ export class PreviewsService implements BeforeApplicationShutdown {
       }
     }
     throw new ArkivError('not-found', { what: 'preview', id: key });
+  }
+
+  /** A picture with the values that it is finished with. */
+  private async findFinished(
+    key: string,
+    picture: string,
+    finish: string,
+    size: PreviewSize,
+  ): Promise<{ bytes: Buffer; last: boolean }> {
+    // One text for one look: what says it otherwise was not asked for by a window of this version.
+    if (finishText(finishOf(finish)) !== finish || finishedKey(picture, finish) !== key)
+      throw new ArkivError('not-found', { what: 'picture', id: key });
+    const place = `${picture}~${sha256Of(finish).slice(0, 16)}`;
+    const kept = await this.store.read(place, size);
+    if (kept) return { bytes: kept, last: true };
+    const { name, source, side, last } = await this.toFinish(picture, finishOf(finish), size);
+    const bytes = Buffer.from(await this.maker.finished(name, source, finish, side, size === 'thumb'));
+    if (last) await this.store.keep(place, size, bytes);
+    return { bytes, last };
+  }
+
+  /** What a finished preview is made of: another preview where that has pixels enough, else the picture itself. */
+  private async toFinish(
+    picture: string,
+    finish: Finish,
+    size: PreviewSize,
+  ): Promise<{ name: string; source: PictureSource; side: number; last: boolean }> {
+    if (size === 'full') return { ...(await this.source(picture)), side: Infinity, last: true };
+    if (size === 'thumb' && !changesShape(finish)) {
+      const { bytes, last } = await this.find(picture, 'thumb');
+      return { name: picture, source: { input: bytes, orientation: 1 }, side: THUMB_SIDE, last };
+    }
+    const base = { input: await this.get(picture, 'screen'), orientation: 1 };
+    const side = size === 'thumb' ? THUMB_SIDE : SCREEN_SIDE;
+    const natural = await this.maker.measure(picture, base);
+    const { width, height } = finishedSize(finish, natural);
+    const enough = Math.max(width, height) >= Math.max(natural.width, natural.height) * ENOUGH;
+    if (size === 'thumb' || enough) return { name: picture, source: base, side, last: true };
+    return { ...(await this.source(picture)), side, last: true };
   }
 
   /**

@@ -20,13 +20,17 @@ import {
   NOT_KEPT,
   QUERY_FIELDS,
   filterProblem,
+  FINISHES_AT_MOST,
+  finishesProblem,
   LABELS,
+  LONGEST_FINISH,
   LONGEST_STAGE,
   STAGES_AT_MOST,
   stagesProblem,
   type Filter,
   type KeeperRules,
   type Label,
+  type NamedFinish,
   type OutputSpec,
   type MetadataTemplate,
   type SavedPlan,
@@ -139,6 +143,37 @@ function IsStages() {
 const isPlainStage = (one: unknown): boolean => {
   const { id, name } = (one ?? {}) as Partial<Stage>;
   return typeof id === 'string' && typeof name === 'string';
+};
+
+export class NamedFinishDto implements NamedFinish {
+  @ApiProperty() @IsString() @MaxLength(LONGEST_FINISH) name: string;
+  @ApiProperty({ description: 'its values, joined by commas: exposure=0.35,mono=plain' })
+  @IsString()
+  @MaxLength(400)
+  values: string;
+}
+
+function IsFinishes() {
+  return (target: object, propertyName: string) =>
+    registerDecorator({
+      name: 'isFinishes',
+      target: target.constructor,
+      propertyName,
+      validator: {
+        // What is wrong with one of them is said by its own rules.
+        validate: (value: unknown) =>
+          !Array.isArray(value) ||
+          !value.every(isPlainFinish) ||
+          finishesProblem(value as NamedFinish[]) === null,
+        defaultMessage: (asked) =>
+          finishesProblem(asked!.value as NamedFinish[]) ?? 'the finishes cannot be read',
+      },
+    });
+}
+
+const isPlainFinish = (one: unknown): boolean => {
+  const { name, values } = (one ?? {}) as Partial<NamedFinish>;
+  return typeof name === 'string' && typeof values === 'string';
 };
 
 /** Actions that have keys, keys of one action, letters of a key's name: several times what the interface has. */
@@ -258,6 +293,7 @@ export class SettingsDto {
   keeperLabel: Label | null;
   @ApiProperty({ type: AllLabelWordsDto }) labelWords: AllLabelWordsDto;
   @ApiProperty({ type: [StageDto] }) stages: StageDto[];
+  @ApiProperty({ type: [NamedFinishDto] }) finishes: NamedFinishDto[];
   @ApiProperty() requiredCopies: number;
   @ApiProperty() dayStartHour: number;
   @ApiProperty({ type: [OutputSpecDto] }) outputSpecs: OutputSpecDto[];
@@ -339,6 +375,13 @@ export class ChangeSettingsDto {
   @Type(() => StageDto)
   @IsStages()
   stages?: StageDto[];
+  @ApiProperty({ required: false, type: [NamedFinishDto] })
+  @IsOptional()
+  @ArrayMaxSize(FINISHES_AT_MOST)
+  @ValidateNested({ each: true })
+  @Type(() => NamedFinishDto)
+  @IsFinishes()
+  finishes?: NamedFinishDto[];
   @ApiProperty({ required: false, type: [OutputSpecDto] })
   @IsOptional()
   @IsOutputSpecs()

@@ -12,6 +12,7 @@ import {
   type OutputSpec,
   type SavedPlan,
   type SequenceScope,
+  type NamedFinish,
   type Stage,
 } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
@@ -52,6 +53,8 @@ export interface StudioSettings {
   labelWords: Record<Label, LabelWords>;
   /** where keepers stand between hand-off and delivery, in their order */
   stages: Stage[];
+  /** what frames are finished with, kept by name */
+  finishes: NamedFinish[];
   /** verified copies on distinct devices before a card may be cleared */
   requiredCopies: number;
   /** 0…23 */
@@ -123,6 +126,7 @@ export const DEFAULT_SETTINGS: StudioSettings = {
   keeperLabel: null,
   labelWords: { A: NO_WORDS, B: NO_WORDS, M: NO_WORDS, S: NO_WORDS, P: NO_WORDS },
   stages: [...DEFAULT_STAGES],
+  finishes: [],
   // Two copies on two devices is what the trade calls the least before a card is cleared (common practice, no source).
   requiredCopies: 2,
   // A party ends before four, and nobody's working day begins before it.

@@ -13,7 +13,7 @@ import type { EntityManager } from 'typeorm';
 import { LongReading } from '../db/longReading';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
-import { PICTURE } from '../frames/frameColumns';
+import { SHOWN_PICTURE } from '../frames/frameColumns';
 import { FramesService } from '../frames/frames.service';
 import { FrameStore } from '../frames/frameStore';
 import { ShootCounts } from '../frames/shootCounts';
@@ -235,7 +235,7 @@ export class ShootsService implements BeforeApplicationShutdown {
     const { frames } = await this.get(id);
     const step = Math.max(1, Math.ceil(frames / SKIMMED));
     const rows = await this.long.rows<CaptureRow & { id: string; name: string; picture: string | null }>(
-      `SELECT id, name, local, millis, "offsetMinutes", "correctionMillis", ${PICTURE} AS picture FROM (
+      `SELECT id, name, local, millis, "offsetMinutes", "correctionMillis", ${SHOWN_PICTURE} AS picture FROM (
          SELECT f.*, ROW_NUMBER() OVER (ORDER BY f.instant IS NULL, f.instant, f.name) - 1 AS nth
          FROM frame_here f WHERE f."shootId" = ?) f WHERE nth % ? = 0 ORDER BY nth`,
       [id, step],
@@ -381,7 +381,7 @@ export class ShootsService implements BeforeApplicationShutdown {
       `WITH six AS (
          SELECT f.id, NTILE(6) OVER (ORDER BY f.instant, f.name) AS part,
            (f.verdict = 'keep') * 10 + f.stars - (f.verdict = 'reject') * 20 AS merit, f.instant, f.name,
-           CASE WHEN f.role = 'original' THEN ${PICTURE} END AS picture,
+           CASE WHEN f.role = 'original' THEN ${SHOWN_PICTURE} END AS picture,
            f.id IN (SELECT value FROM json_each(?)) AS chosen
          FROM frame_here f WHERE f."shootId" = ?),
        best AS (SELECT picture, chosen, instant, name,

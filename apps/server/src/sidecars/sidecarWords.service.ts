@@ -4,6 +4,7 @@ import {
   ArkivError,
   EMPTY_DESCRIPTION,
   EMPTY_SIDECAR,
+  finishChanges,
   joinedKeywords,
   keywordKey,
   keywordsIn,
@@ -280,6 +281,7 @@ export class SidecarWords {
         const to = saidIn(merged[field] ?? '');
         return { kind: textKind(field), from: textsIn(frame.texts)[field] ?? null, to };
       }),
+      ...finishChanges(frame.finish, merged.finish ?? ''),
       ...wordChanges('keywords', frame.keywords, joinedKeywords(merged.keywords)),
       ...wordChanges('persons', frame.persons, joinedKeywords(merged.persons)),
     ];
@@ -307,6 +309,7 @@ export class SidecarWords {
       note: frame.note,
       stage: frame.stage,
       take: frame.take,
+      finish: frame.finish || null,
       ...saidOf(frame, settings),
       preservedFileName: frame.original,
       clockCorrection: frame.correctionMillis || null,

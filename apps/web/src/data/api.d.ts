@@ -2287,6 +2287,11 @@ export interface components {
              */
             by: "handoff" | "return" | null;
         };
+        NamedFinishDto: {
+            name: string;
+            /** @description its values, joined by commas: exposure=0.35,mono=plain */
+            values: string;
+        };
         SizeRuleDto: {
             /** @enum {string} */
             by: "long" | "short" | "box" | "print" | "whole";
@@ -2365,6 +2370,7 @@ export interface components {
             keeperLabel: "A" | "B" | "M" | "S" | "P" | null;
             labelWords: components["schemas"]["AllLabelWordsDto"];
             stages: components["schemas"]["StageDto"][];
+            finishes: components["schemas"]["NamedFinishDto"][];
             requiredCopies: number;
             dayStartHour: number;
             outputSpecs: components["schemas"]["OutputSpecDto"][];
@@ -2408,6 +2414,7 @@ export interface components {
             keeperLabel?: "A" | "B" | "M" | "S" | "P" | null;
             labelWords?: components["schemas"]["AllLabelWordsDto"];
             stages?: components["schemas"]["StageDto"][];
+            finishes?: components["schemas"]["NamedFinishDto"][];
             outputSpecs?: components["schemas"]["OutputSpecDto"][];
             requiredCopies?: number;
             previewGigabytes?: number;
@@ -2786,7 +2793,7 @@ export interface components {
         };
         MarkOperationDto: {
             id: string;
-            /** @description verdict, stars, label, note, stage, take, caption, “text ” with the field, “pile ” with the id of one, or “keyword ” or “person ” with the word */
+            /** @description verdict, stars, label, note, stage, take, caption, “text ” or “finish ” with the field, “pile ” with the id of one, or “keyword ” or “person ” with the word */
             kind: string;
             /** @description id of the frame */
             subject: string;
@@ -2840,6 +2847,8 @@ export interface components {
             persons: string;
             /** @description JSON of what else is said of it, by field; empty: nothing */
             texts: string;
+            /** @description values of its finishing, joined by commas; empty: as it is */
+            finish: string;
         };
         MarksNowDto: {
             /** @description those that are not in the archive are left out */

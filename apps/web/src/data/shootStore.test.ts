@@ -271,7 +271,7 @@ describe('a shoot in a window', () => {
           take: null,
           piles: '',
           albums: '',
-          ...{ caption: null, keywords: '', persons: '', texts: '' },
+          ...{ caption: null, keywords: '', persons: '', texts: '', finish: '' },
         },
       ],
     });
@@ -299,7 +299,7 @@ describe('a shoot in a window', () => {
           take: null,
           piles: '',
           albums: '',
-          ...{ caption: null, keywords: '', persons: '', texts: '' },
+          ...{ caption: null, keywords: '', persons: '', texts: '', finish: '' },
         },
       ],
     });

@@ -157,6 +157,7 @@ describe('albums in a line', () => {
         keywords: '',
         persons: '',
         texts: '',
+        finish: '',
         piles: '',
         advice: '',
         format: 'jpeg',

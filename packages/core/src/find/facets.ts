@@ -17,7 +17,7 @@ const TOLD = 40;
 
 const FACTS: readonly CodedFact[] = [
   ...(['verdict', 'stars', 'label', 'body', 'lens', 'aperture', 'exposure', 'iso', 'focalLength'] as const),
-  ...(['stage', 'role', 'raw', 'sign', 'detail', 'voice', 'edited', 'delivered'] as const),
+  ...(['stage', 'role', 'raw', 'sign', 'detail', 'voice', 'edited', 'finished', 'delivered'] as const),
 ];
 /** Facts that are numbers of a camera: in their own order, whatever their counts are. */
 const NUMBERS: readonly FoundFacet[] = ['stars', 'aperture', 'exposure', 'iso', 'focalLength', 'year'];

@@ -37,7 +37,7 @@ export interface FoundShoot {
 /** Facts that few different values are of. */
 const CODED = [
   ...['verdict', 'stars', 'label', 'body', 'lens', 'aperture', 'exposure', 'iso', 'focalLength'],
-  ...['stage', 'role', 'format', 'raw', 'sign', 'detail', 'voice', 'edited', 'delivered', 'lies'],
+  ...['stage', 'role', 'format', 'raw', 'sign', 'detail', 'voice', 'edited', 'finished', 'delivered', 'lies'],
 ] as const;
 export type CodedFact = (typeof CODED)[number] & keyof FoundRow;
 const MEASURED = ['instant', 'taken', 'sharpness'] as const;

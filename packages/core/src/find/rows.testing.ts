@@ -30,12 +30,14 @@ export const NO_ROW: FoundRow = {
     advice: '',
     voice: null,
     edited: null,
+    finished: null,
     piles: '',
     albums: '',
     caption: null,
     keywords: '',
     persons: '',
     texts: '',
+    finish: '',
   },
 };
 

@@ -6,6 +6,14 @@ import { albumsIn, albumPlace, withPlace } from '../albums/membership';
 import { isPlace } from '../albums/place';
 import { isStageId } from './stageId';
 import { isNote } from './note';
+import {
+  FINISH_FIELDS,
+  finishOf,
+  isFinishValue,
+  withFinishValue,
+  type FinishField,
+  type FinishValue,
+} from '../finishing/values';
 
 export type Verdict = 'keep' | 'reject' | 'undecided';
 export const LABELS = ['A', 'B', 'M', 'S', 'P'] as const;
@@ -35,6 +43,8 @@ export interface Marks {
   persons: string;
   /** what else is said of it: headline, place, rights; see `textsIn` */
   texts: string;
+  /** how it is finished, see `finishOf` */
+  finish: string;
 }
 
 export const UNMARKED: Readonly<Marks> = {
@@ -50,19 +60,35 @@ export const UNMARKED: Readonly<Marks> = {
   keywords: '',
   persons: '',
   texts: '',
+  finish: '',
 };
 
 /** The marks out of what is known of a frame. */
 export const marksIn = (its: Marks): Marks => {
   const { verdict, stars, label, note, stage, take, piles, albums, caption, keywords, persons, texts } = its;
-  return { verdict, stars, label, note, stage, take, piles, albums, caption, keywords, persons, texts };
+  const { finish } = its;
+  return {
+    verdict,
+    stars,
+    label,
+    note,
+    stage,
+    take,
+    piles,
+    albums,
+    caption,
+    keywords,
+    persons,
+    texts,
+    finish,
+  };
 };
 
 /** Marks of which a frame has one value. */
-export type MarkField = Exclude<keyof Marks, 'piles' | 'albums' | 'texts' | WordSet>;
-/** What a mark changes: one of these, one of its texts, whether the frame is in one pile, where it stands in one album, or whether it has one keyword or person, whatever others it has. */
-export type MarkKind = MarkField | PileKind | AlbumKind | WordKind | TextKind;
-export type MarkValue = Marks[MarkField] | boolean;
+export type MarkField = Exclude<keyof Marks, 'piles' | 'albums' | 'texts' | 'finish' | WordSet>;
+/** What a mark changes: one of these, one of its texts, one value of its finishing, whether the frame is in one pile, where it stands in one album, or whether it has one keyword or person, whatever others it has. */
+export type MarkKind = MarkField | PileKind | AlbumKind | WordKind | TextKind | FinishKind;
+export type MarkValue = Marks[MarkField] | FinishValue | boolean;
 
 /** One decision about a frame, as the journal holds it. */
 export type MarkOperation = Operation<MarkKind, MarkValue>;
@@ -87,19 +113,23 @@ const SET_OF_KIND: Readonly<Record<string, WordSet>> = { keyword: 'keywords', pe
 export type TextKind = `text ${TextField}`;
 /** The kind of what one of a frame's texts says; null: nothing. */
 export const textKind = (field: TextField): TextKind => `text ${field}`;
-/** Every kind that there is; the groups are a text's field, a pile's id, which set a word is of and the word, and an album's id. */
+export type FinishKind = `finish ${FinishField}`;
+/** The kind of what gives frames one value of their finishing, or takes it away (null). */
+export const finishKind = (field: FinishField): FinishKind => `finish ${field}`;
+/** Every kind that there is; the groups are a text's field, a value of finishing, a pile's id, which set a word is of and the word, and an album's id. */
 export const MARK_KIND = new RegExp(
-  `^(?:verdict|stars|label|note|stage|take|caption|text (${TEXT_FIELDS.join('|')})|pile ([0-9A-Z]{26})|(keyword|person) (\\S.*)|album ([0-9A-Z]{26}))$`,
+  `^(?:verdict|stars|label|note|stage|take|caption|text (${TEXT_FIELDS.join('|')})|finish (${FINISH_FIELDS.join('|')})|pile ([0-9A-Z]{26})|(keyword|person) (\\S.*)|album ([0-9A-Z]{26}))$`,
 );
 /** What a kind is of: at most one of these is not null, and none for a mark of which a frame has one value. */
 interface KindParts {
   text: TextField | null;
+  finish: FinishField | null;
   pile: string | null;
   word: { set: WordSet; word: string } | null;
   album: string | null;
 }
 
-const NO_PARTS: KindParts = { text: null, pile: null, word: null, album: null };
+const NO_PARTS: KindParts = { text: null, finish: null, pile: null, word: null, album: null };
 /** Kinds that were taken apart lately: a selection of thousands is given the same few, again and again. */
 const known = new Map<string, KindParts>();
 /** More than a studio gives at once; then it begins anew, as a long row of words that come once each would fill the memory. */
@@ -108,10 +138,11 @@ const MOST_KNOWN = 1000;
 function partsOf(kind: string): KindParts {
   const parts = known.get(kind);
   if (parts) return parts;
-  const [, text, pile, of, word, album] = MARK_KIND.exec(kind) ?? [];
+  const [, text, finish, pile, of, word, album] = MARK_KIND.exec(kind) ?? [];
   const read: KindParts = {
     ...NO_PARTS,
     ...(text !== undefined && { text: text as TextField }),
+    ...(finish !== undefined && { finish: finish as FinishField }),
     ...(pile !== undefined && { pile }),
     ...(of !== undefined && word !== undefined && { word: { set: SET_OF_KIND[of]!, word } }),
     ...(album !== undefined && { album }),
@@ -133,6 +164,9 @@ export const wordOfKind = (kind: string): { set: WordSet; word: string } | null 
 /** The text of a kind; null: it is of another kind. */
 export const textOfKind = (kind: string): TextField | null => partsOf(kind).text;
 
+/** The value of finishing that a kind is of; null: it is of another kind. */
+export const finishOfKind = (kind: string): FinishField | null => partsOf(kind).finish;
+
 /** The piles that a frame is in. */
 export const pilesOf = ({ piles }: Pick<Marks, 'piles'>): string[] => (piles === '' ? [] : piles.split('+'));
 
@@ -148,6 +182,8 @@ export function markOf(marks: Readonly<Marks>, kind: MarkKind): MarkValue {
   if (album !== null) return albumPlace(marks.albums, album);
   const of = wordOfKind(kind);
   if (of !== null) return isJoinedIn(marks[of.set], of.word);
+  const finish = finishOfKind(kind);
+  if (finish !== null) return finishOf(marks.finish)[finish] ?? null;
   const text = textOfKind(kind);
   return text === null ? marks[kind as MarkField] : (textsIn(marks.texts)[text] ?? null);
 }
@@ -171,6 +207,7 @@ export function isMarkValue(field: MarkKind, value: unknown): value is MarkValue
     default:
       if (albumOfKind(field) !== null) return value === null || isPlace(value);
       if (textOfKind(field) !== null) return value === null || isSaid(value);
+      if (finishOfKind(field) !== null) return value === null || isFinishValue(finishOfKind(field)!, value);
       return (pileOfKind(field) !== null || isKeyword(wordOfKind(field)?.word)) && typeof value === 'boolean';
   }
 }
@@ -187,6 +224,19 @@ export function wordChanges(
       .filter((word) => !hasKeyword(other, word))
       .map((word) => ({ kind: KIND_OF_SET[set](word), from: !given, to: given }));
   return [...of(before, after, false), ...of(after, before, true)];
+}
+
+/** What changes one frame's kept finishing into another. */
+export function finishChanges(
+  from: string,
+  to: string,
+): { kind: FinishKind; from: FinishValue | null; to: FinishValue | null }[] {
+  const [before, after] = [finishOf(from), finishOf(to)];
+  return FINISH_FIELDS.filter((field) => before[field] !== after[field]).map((field) => ({
+    kind: finishKind(field),
+    from: before[field] ?? null,
+    to: after[field] ?? null,
+  }));
 }
 
 /** The marks after an operation. An operation whose `from` no longer holds is applied all the same: the last wins. */
@@ -208,6 +258,9 @@ export function applyMark(marks: Readonly<Marks>, operation: Pick<MarkOperation,
     const texts = { ...textsIn(marks.texts), [text]: operation.to as string | null };
     return { ...marks, texts: keptTexts(texts) };
   }
+  const finish = finishOfKind(operation.kind);
+  if (finish !== null)
+    return { ...marks, finish: withFinishValue(marks.finish, finish, operation.to as FinishValue | null) };
   const album = albumOfKind(operation.kind);
   if (album !== null)
     return { ...marks, albums: withPlace(marks.albums, album, operation.to as string | null) };

@@ -19,10 +19,11 @@ const frameOf = (marks: Marks): QueryFrame => ({
     advice: '',
     voice: null,
     edited: null,
+    finished: null,
     note: null,
     piles: '',
     albums: '',
-    ...{ caption: null, keywords: '', persons: '', texts: '' },
+    ...{ caption: null, keywords: '', persons: '', texts: '', finish: '' },
   },
   ...marks,
 });
@@ -53,7 +54,7 @@ describe('what is decided at a key', () => {
         piles: '',
         albums: '',
         caption: null,
-        ...{ keywords: '', persons: '', texts: '' },
+        ...{ keywords: '', persons: '', texts: '', finish: '' },
       },
     });
   });

@@ -41,6 +41,8 @@ export interface QueryFrame {
   voice: string | null;
   /** {@link EDITED} where an edit of it came back */
   edited: string | null;
+  /** {@link FINISHED} where it is finished */
+  finished: string | null;
   /** {@link AWAY} where no drive that is here holds its picture; drives come and go, so no frame keeps it */
   away?: string | null;
   /** the folder that its files lie in, below each drive */
@@ -65,6 +67,8 @@ export interface QueryFrame {
   persons: string;
   /** see `textsIn` */
   texts: string;
+  /** see `finishOf` */
+  finish: string;
 }
 
 /**
@@ -75,6 +79,7 @@ export type Detail = 'full' | 'embedded' | 'developed' | 'poster';
 
 export const VOICE_NOTE = 'voice note';
 export const EDITED = 'edited';
+export const FINISHED = 'finished';
 export const AWAY = 'on drives that are away';
 export const DELIVERED = 'delivered';
 
@@ -97,7 +102,7 @@ export const INCOMPLETE = 'incomplete file';
 /** A fact that a frame has once, or not. */
 export type Fact = Exclude<
   keyof QueryFrame,
-  'piles' | 'albums' | 'drives' | 'take' | 'advice' | 'texts' | WordSet
+  'piles' | 'albums' | 'drives' | 'take' | 'advice' | 'texts' | 'finish' | WordSet
 >;
 
 /** What is offered to choose from: each value with its count, a range, or nothing but what is typed. */
@@ -165,6 +170,10 @@ const FACTS: Readonly<Record<Fact, FactField>> = {
   sharpness: { type: 'number', facet: 'range', words: 'sharpness', column: 'sharpness' },
   voice: { type: 'choice', facet: 'values', words: 'voice note', column: 'voice' },
   edited: { type: 'choice', facet: 'values', words: 'edits', column: 'edited' },
+  finished: {
+    ...{ type: 'choice', facet: 'values', words: 'finishing', column: 'finished' },
+    sql: (alias) => `CASE WHEN "${alias}"."finish" <> '' THEN '${FINISHED}' END`,
+  },
   away: { type: 'choice', facet: 'values', words: 'drives', column: 'away' },
   shoot: { type: 'choice', facet: 'values', words: 'shoot', column: 'shoot', sql: ofShoot('title') },
   client: { type: 'choice', facet: 'values', words: 'client', column: 'client', sql: ofShoot('client') },

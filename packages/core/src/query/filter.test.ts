@@ -25,12 +25,13 @@ const frame = (change: Partial<QueryFrame> = {}): QueryFrame => ({
   advice: '',
   voice: null,
   edited: null,
+  finished: null,
   note: null,
   stage: null,
   take: null,
   piles: '',
   albums: '',
-  ...{ caption: null, keywords: '', persons: '', texts: '' },
+  ...{ caption: null, keywords: '', persons: '', texts: '', finish: '' },
   ...change,
 });
 

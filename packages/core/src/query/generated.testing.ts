@@ -1,7 +1,7 @@
 // Frames and filters for holding the ways of reading a filter against each other: on frames, as SQL, on columns in memory.
 import fc from 'fast-check';
 import { correctedLocal } from '../time/captureTime';
-import { columnsOf, QUERY_FIELDS, takenOf, type QueryFrame } from './fields';
+import { columnsOf, FINISHED, QUERY_FIELDS, takenOf, type QueryFrame } from './fields';
 import type { Filter } from './filter';
 
 /** A frame as a database keeps it, and the shoot it is in, of {@link SHOOTS}. */
@@ -34,6 +34,7 @@ export function generated(): { pool: fc.Arbitrary<GeneratedFrame>; filters: fc.A
     detail: ['full', 'embedded'],
     voice: ['voice note'],
     edited: ['edited'],
+    finish: ['', 'exposure=0.5', 'angle=-1.25,mono=plain'],
     piles: ['', 'P1', 'P2', 'P1+P2', 'P12+P2'],
     albums: ['', 'A1:a0', 'A2:Zz', 'A1:a1+A2:a0V', 'A12:a0+A2:a5'],
     advice: ['', 'soft', 'soft+shaken', 'over-exposed+tilted'],
@@ -73,6 +74,7 @@ export function generated(): { pool: fc.Arbitrary<GeneratedFrame>; filters: fc.A
     'keywords',
     'persons',
     'texts',
+    'finish',
     'shootId',
     'lies',
     'drives',
@@ -110,6 +112,7 @@ export function generated(): { pool: fc.Arbitrary<GeneratedFrame>; filters: fc.A
   TEXTS.shoot = SHOOTS.map(({ title }) => title);
   TEXTS.client = ['Ockham Trust', ''];
   TEXTS.place = ['Öckham'];
+  TEXTS.finished = ['finished'];
   NUMBERS.taken = [202904180914, 202912312359, 203001010000, 203001010059];
   // Drives come and go: which are away is no fact that a frame keeps.
   const kept = Object.entries(QUERY_FIELDS).filter(([field]) => field !== 'away');
@@ -157,5 +160,7 @@ export function whole({ shootId, local, millis, correctionMillis, ...frame }: Ge
   const { title, client, place } = SHOOTS.find(({ id }) => id === shootId)!;
   const time =
     local === null ? null : correctedLocal({ local, millis, offsetMinutes: null, correctionMillis });
-  return { ...frame, shoot: title, client: client || null, place: place || null, taken: takenOf(time) };
+  const finished = frame.finish === '' ? null : FINISHED;
+  const ofShoot = { shoot: title, client: client || null, place: place || null };
+  return { ...frame, ...ofShoot, taken: takenOf(time), finished };
 }

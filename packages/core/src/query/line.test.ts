@@ -29,6 +29,7 @@ const FRAME: QueryFrame = {
     advice: '',
     voice: null,
     edited: null,
+    finished: null,
     piles: 'P1',
     albums: 'A1:a0+A2:a1',
     caption: 'White heron with a fish at the North Pier',

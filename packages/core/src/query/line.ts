@@ -369,6 +369,7 @@ export const LINE_FIELDS = {
   ...{
     voice: 'voice',
     edited: 'edited',
+    finished: 'finished',
     delivered: 'delivered',
     verdict: 'verdict',
     stars: 'stars',

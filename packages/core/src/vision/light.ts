@@ -1,3 +1,4 @@
+import { linearOf } from '../colour/srgb';
 import { isBlown, isDrowned } from './tones';
 import type { Grey } from './grey';
 
@@ -30,9 +31,7 @@ const [DARK, BRIGHT] = [40, 230];
 /** Stops below white at which a picture is black. */
 const BLACK = -12;
 
-const LINEAR = Float32Array.from({ length: 256 }, (_, v) =>
-  v <= 0.04045 * 255 ? v / 255 / 12.92 : ((v / 255 + 0.055) / 1.055) ** 2.4,
-);
+const LINEAR = Float32Array.from({ length: 256 }, (_, v) => linearOf(v / 255));
 
 /** Rec. 601, as JPEG's own. */
 export function greyOf({ width, height, data }: Rgb): Grey {

@@ -2,6 +2,7 @@ import type { Document, Element } from '@xmldom/xmldom';
 import { EMPTY_DESCRIPTION, type Description } from '../description/description';
 import { hasKeyword } from '../description/keywords';
 import { isNote } from '../marks/note';
+import { finishOf, finishText } from '../finishing/values';
 import { isStageId } from '../marks/stageId';
 import { isCorrection } from '../takes/correction';
 import { saidIn } from '../description/texts';
@@ -47,6 +48,8 @@ export interface SidecarModel extends Description {
   stage: string | null;
   /** what was said of its place among takes; null: nothing */
   take: string | null;
+  /** how it is finished, see `finishText`; null: as it is */
+  finish: string | null;
   /** what `xmp:Rating` and `xmp:Label` say of a keeper that has no stars and no label, for programs that know no verdict */
   saidStars: number | null;
   saidLabel: string | null;
@@ -67,6 +70,7 @@ export const EMPTY_SIDECAR: Readonly<SidecarModel> = {
   note: null,
   stage: null,
   take: null,
+  finish: null,
   saidStars: null,
   saidLabel: null,
   preservedFileName: null,
@@ -120,6 +124,7 @@ export function writeSidecar(model: SidecarModel, existing?: string, foreign?: s
   setSimple(document, 'arkiv', 'note', model.note);
   setSimple(document, 'arkiv', 'stage', model.stage);
   setSimple(document, 'arkiv', 'take', model.take);
+  setSimple(document, 'arkiv', 'finish', model.finish);
   setSimple(document, 'xmpMM', 'PreservedFileName', model.preservedFileName);
   setSimple(document, 'xmp', 'MetadataDate', model.metadataDate);
   setSimple(
@@ -307,6 +312,8 @@ function modelOf(document: Document): SidecarModel {
     note: simple(document, 'arkiv', 'note'),
     stage: simple(document, 'arkiv', 'stage'),
     take: simple(document, 'arkiv', 'take'),
+    // Written so that two texts which say the same are the same.
+    finish: finishText(finishOf(simple(document, 'arkiv', 'finish') ?? '')) || null,
     saidStars,
     saidLabel,
     preservedFileName: simple(document, 'xmpMM', 'PreservedFileName'),

@@ -33,6 +33,7 @@ import { SetRules1826000000000 } from './1826000000000-set-rules';
 import { RemadeSets1827000000000 } from './1827000000000-remade-sets';
 import { Foreign1828000000000 } from './1828000000000-foreign';
 import { Postings1829000000000 } from './1829000000000-postings';
+import { Finishing1830000000000 } from './1830000000000-finishing';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -73,4 +74,5 @@ export const MIGRATIONS = [
   RemadeSets1827000000000,
   Foreign1828000000000,
   Postings1829000000000,
+  Finishing1830000000000,
 ];

@@ -12,7 +12,7 @@ const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
     note: null,
     piles: '',
     albums: '',
-    ...{ caption: null, keywords: '', persons: '', texts: '' },
+    ...{ caption: null, keywords: '', persons: '', texts: '', finish: '' },
     instant: 0,
     ...change,
   }) as LoadedFrame;

@@ -16,7 +16,7 @@ const frame = (id: string, change: Partial<LoadedFrame> = {}): LoadedFrame =>
     note: null,
     piles: '',
     albums: '',
-    ...{ caption: null, keywords: '', persons: '', texts: '' },
+    ...{ caption: null, keywords: '', persons: '', texts: '', finish: '' },
     sharpness: null,
     measures: null,
     advice: '',
