@@ -75,6 +75,7 @@ export * from './colour/jpegColour';
 export * from './colour/profile';
 export * from './finishing/values';
 export * from './finishing/shape';
+export { cropFrom, moved, onScreen, pulled, sized, turnedBy, type Held } from './finishing/cropping';
 export { gainsOf, changesTones, toner, tonerOf } from './finishing/tone';
 export * from './finishing/balance';
 export * from './finishing/named';

@@ -90,6 +90,8 @@ export class DeliveryPlanDto implements DeliveryPlan {
   @ApiProperty() files: number;
   @ApiProperty({ description: 'frames of which nothing can go as it is, where a spec asks for that' })
   unfinished: number;
+  @ApiProperty({ description: 'frames that are finished here, of which a file as it is shows nothing' })
+  withoutFinish: number;
   @ApiProperty({ description: 'frames whose raw goes along' }) raws: number;
   @ApiProperty({ description: 'bytes of these raws' }) rawBytes: number;
   @ApiProperty({ description: 'its folder is there already: under this name it cannot be made' })

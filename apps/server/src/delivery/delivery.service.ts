@@ -76,6 +76,7 @@ export interface DeliveryPlan {
   names: string[];
   /** frames of which nothing can go as it is, where a spec asks for that */
   unfinished: number;
+  withoutFinish: number;
   /** frames whose raw goes along, and the bytes of these */
   raws: number;
   rawBytes: number;
@@ -101,7 +102,10 @@ export class DeliveryService {
   ) {}
 
   async plan(shootId: string, request: DeliveryRequest): Promise<DeliveryPlan> {
-    const { folder, files, unfinished, rawBytes, rule } = await this.planner.anew(shootId, request);
+    const { folder, files, unfinished, withoutFinish, rawBytes, rule } = await this.planner.anew(
+      shootId,
+      request,
+    );
     const made = files.filter(({ spec }) => spec >= 0);
     const payload = payloadOf(folder, request.along, BAG_PAYLOAD);
     const names = made.map(({ to }) => to.slice(payload.length + 1));
@@ -112,6 +116,7 @@ export class DeliveryService {
       rule: describe(rule),
       names: [...new Set([names[0], names[1], names.at(-1)])].filter((n) => n !== undefined),
       unfinished,
+      withoutFinish,
       raws: files.filter(({ spec }) => spec === RAW_PART).length,
       rawBytes,
       exists: await this.exists(request.volumeId, folder),

@@ -3,6 +3,7 @@ import { Injectable } from '@nestjs/common';
 import {
   AlbumTree,
   ArkivError,
+  keyParts,
   BAG_PAYLOAD,
   collisionKey,
   correctedLocal,
@@ -47,6 +48,8 @@ export interface PlannedSet {
   frames: Frame[];
   /** frames of which nothing can go as it is, where a spec asks for that */
   unfinished: number;
+  /** keepers that are finished here, of which a file as it is shows nothing */
+  withoutFinish: number;
   /** bytes of the raws that go along */
   rawBytes: number;
   rule: Filter;
@@ -138,8 +141,13 @@ export class SetPlanner {
       files.push({ ...its, spec: RAW_SIDECAR_PART, picture: null, to: beside });
     }
     const unfinished = asIs ? frames.filter((frame) => !finished.has(pictureFor(frame) ?? '')).length : 0;
+    const asTaken = (frame: Frame) => {
+      const picture = pictureFor(frame) ?? '';
+      return keyParts(picture).finish !== '' && finished.has(picture);
+    };
+    const withoutFinish = asIs ? frames.filter(asTaken).length : 0;
     const rawBytes = [...raws.values()].reduce((sum, { size }) => sum + size, 0);
-    return { shoot, folder: before.folder, files, frames, unfinished, rawBytes, rule };
+    return { shoot, folder: before.folder, files, frames, unfinished, withoutFinish, rawBytes, rule };
   }
 
   /** The keepers that a line means. Throws `request.invalid` for a part of it that says nothing. */

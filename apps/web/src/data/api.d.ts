@@ -3665,6 +3665,8 @@ export interface components {
             files: number;
             /** @description frames of which nothing can go as it is, where a spec asks for that */
             unfinished: number;
+            /** @description frames that are finished here, of which a file as it is shows nothing */
+            withoutFinish: number;
             /** @description frames whose raw goes along */
             raws: number;
             /** @description bytes of these raws */

@@ -1,6 +1,11 @@
 import {
   correctedLocal,
+  finishedKey,
+  finishedSize,
+  FINISHED,
+  finishOf,
   formatWords,
+  keyParts,
   measuredFacts,
   previewAddress,
   shownName,
@@ -41,7 +46,7 @@ export interface LoadedFrame extends QueryFrame {
   nth?: number;
   /** a clip's length */
   seconds: number | null;
-  /** SHA-256 of the file it shows itself by */
+  /** key of the picture that shows it, with what it is finished with */
   picture: string | null;
   folder: string;
   /** of the file it shows itself by */
@@ -66,7 +71,16 @@ export const NO_FRAME: Readonly<LoadedFrame> = {
   ...{ body: null, serial: null, lens: null, aperture: null, apertureText: null },
   ...{ exposure: null, exposureText: null, iso: null, focalLength: null, exposureBias: null, focus: null },
   ...{ width: null, height: null, orientation: 1, seconds: null },
-  ...{ role: 'original', format: '', raw: 'none', voice: null, edited: null, picture: null, bytes: null },
+  ...{
+    role: 'original',
+    format: '',
+    raw: 'none',
+    voice: null,
+    edited: null,
+    finished: null,
+    picture: null,
+    bytes: null,
+  },
   ...{ sign: null, detail: null, measures: null, sharpness: null, advice: '', away: null },
   ...{ close: null, dx: null, dy: null, taken: null },
 };
@@ -89,6 +103,7 @@ export function framesOf({ count, columns }: FrameColumns): LoadedFrame[] {
     frame.advice = advice;
     frame.time = timeOf(frame);
     frame.taken = takenOf(frame.time);
+    if (frame.finish !== '') frame.finished = FINISHED;
     return frame;
   });
 }
@@ -129,14 +144,34 @@ export const cameraClockOf = (
 ): string | null =>
   frame.local && frame.correctionMillis !== 0 ? `camera’s clock ${ownClockOf(frame)}` : null;
 
-/** Upright size in pixels. */
-export function uprightSize(
-  frame: Pick<LoadedFrame, 'width' | 'height' | 'orientation'>,
-): { width: number; height: number } | null {
+/** What of a frame is needed to know how large it is shown. */
+export type Sized = Pick<LoadedFrame, 'width' | 'height' | 'orientation' | 'picture'>;
+
+/** Upright size in pixels of the picture itself, whatever of it is shown. */
+export function fileSize(frame: Omit<Sized, 'picture'>): { width: number; height: number } | null {
   if (!frame.width || !frame.height) return null;
   return frame.orientation >= 5
     ? { width: frame.height, height: frame.width }
     : { width: frame.width, height: frame.height };
+}
+
+/** Upright size in pixels of what is shown of it. */
+export function uprightSize(frame: Sized): { width: number; height: number } | null {
+  const size = fileSize(frame);
+  if (!size || !frame.picture?.includes('~')) return size;
+  return finishedSize(finishOf(keyParts(frame.picture).finish), size);
+}
+
+/** The facts that follow from what a frame is finished with. An edit that came back is shown as it is. */
+export function finishFacts(
+  { picture, edited }: Pick<LoadedFrame, 'picture' | 'edited'>,
+  finish: string,
+): Pick<LoadedFrame, 'picture' | 'finished'> {
+  const plain = picture === null ? null : keyParts(picture).picture;
+  return {
+    picture: plain === null || edited !== null ? plain : finishedKey(plain, finish),
+    finished: finish === '' ? null : FINISHED,
+  };
 }
 
 export { previewAddress as previewUrl } from '@arkiv/core';

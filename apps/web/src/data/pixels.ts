@@ -1,12 +1,17 @@
-import type { Similarity, Tones } from '@arkiv/core';
+import type { LinearLight, Similarity, Tones } from '@arkiv/core';
 
 /** What is laid over a picture. */
 export type Over = 'clipping' | 'focus';
 
 export interface PixelOrder {
   id: number;
-  what: 'tones' | 'similarity' | Over;
-  bitmap: ImageBitmap;
+  what: 'tones' | 'similarity' | 'light' | 'keep' | 'finish' | Over;
+  /** missing: one that was kept */
+  bitmap?: ImageBitmap;
+  /** under what its pixels are kept, or were */
+  kept?: string;
+  /** what they are finished with, see `finishText` */
+  finish?: string;
   /** what the first is laid over */
   second?: ImageBitmap;
   /** by how much smaller the overlay is wanted */
@@ -22,7 +27,10 @@ export interface Overlay {
 export type PixelAnswer =
   | { id: number; similarity: Similarity | null }
   | { id: number; tones: Tones }
-  | { id: number; over: Overlay };
+  | { id: number; over: Overlay }
+  | { id: number; light: LinearLight }
+  | { id: number; finished: ImageBitmap | null }
+  | { id: number };
 
 let worker: Worker | null = null;
 let last = 0;
@@ -39,7 +47,8 @@ function ask(order: Omit<PixelOrder, 'id'>): Promise<PixelAnswer> {
   const id = ++last;
   return new Promise((resolve) => {
     waiting.set(id, resolve);
-    worker!.postMessage({ ...order, id }, [order.bitmap, ...(order.second ? [order.second] : [])]);
+    const moved = [order.bitmap, order.second].filter((bitmap) => bitmap !== undefined);
+    worker!.postMessage({ ...order, id }, moved);
   });
 }
 
@@ -64,4 +73,20 @@ export async function overlayOf(
 export async function similarityOf(first: ImageBitmap, second: ImageBitmap): Promise<Similarity | null> {
   const answer = await ask({ what: 'similarity', bitmap: first, second, factor: 1 });
   return (answer as { similarity: Similarity | null }).similarity;
+}
+
+/** The light in a picture, by channel, see `lightIn`. */
+export async function lightOfPicture(bitmap: ImageBitmap): Promise<LinearLight> {
+  return ((await ask({ what: 'light', bitmap, factor: 1 })) as { light: LinearLight }).light;
+}
+
+/** Keeps a picture's pixels beside the thread that draws, to be finished again and again; those of a few are kept. */
+export async function keepPixels(key: string, bitmap: ImageBitmap): Promise<void> {
+  await ask({ what: 'keep', bitmap, kept: key, factor: 1 });
+}
+
+/** Pixels that are kept, with values; null: they are not kept any more. */
+export async function finishPixels(key: string, finish: string): Promise<ImageBitmap | null> {
+  return ((await ask({ what: 'finish', kept: key, finish, factor: 1 })) as { finished: ImageBitmap | null })
+    .finished;
 }

@@ -13,7 +13,7 @@ import {
 } from '@arkiv/core';
 import { ulid } from 'ulid';
 import { FrameOrder, withArrived } from './frameOrder';
-import type { LoadedFrame } from './frames';
+import { finishFacts, type LoadedFrame } from './frames';
 import { post } from './http';
 import type { Place } from './keptPlaces';
 import { sourceOf, type FrameSource } from './frameSource';
@@ -311,7 +311,8 @@ export class ShootStore {
       const marks = this.over.over(id, this.ground.get(id)!);
       if ((Object.keys(marks) as (keyof Marks)[]).every((mark) => marks[mark] === frame[mark])) continue;
       frames ??= shown.slice();
-      frames[place] = { ...frame, ...marks };
+      const look = marks.finish === frame.finish ? {} : finishFacts(frame, marks.finish);
+      frames[place] = { ...frame, ...marks, ...look };
       places.push(place);
     }
     if (!frames) return this.set({});

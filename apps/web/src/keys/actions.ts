@@ -1,5 +1,10 @@
 import { LABELS, TAKE_KIND_WORDS, TAKE_KINDS, type Label, type TakeKind, type Verdict } from '@arkiv/core';
 
+/** What a key does with how frames look. */
+export type FinishCommand =
+  | { do: 'finish' | 'finishCrop' | 'finishLast' | 'finishMatch' | 'finishNone' }
+  | { do: 'finishNamed'; number: number };
+
 /** What a key does in Cull. */
 export type CullCommand =
   | { do: 'step'; by: 1 | -1 }
@@ -20,6 +25,7 @@ export type CullCommand =
   | { do: 'take'; deed: 'split' | 'join' | 'out' | 'together' | 'lead' | 'machine' }
   | { do: 'takeKind'; kind: TakeKind }
   | { do: 'takeTo'; id: string }
+  | FinishCommand
   | {
       do:
         | 'undo'
@@ -79,7 +85,7 @@ export type CullCommand =
         | 'selectNone';
     };
 
-export const GROUPS = ['Move', 'Select', 'Mark', 'Takes', 'Look', 'Find', 'Undo'] as const;
+export const GROUPS = ['Move', 'Select', 'Mark', 'Takes', 'Look', 'Finish', 'Find', 'Undo'] as const;
 export type Group = (typeof GROUPS)[number];
 
 /** Something that keys can be bound to. */
@@ -240,7 +246,7 @@ export const ACTIONS: readonly Action[] = [
   one('full-screen', 'Look', 'full screen', ['shift+i'], { do: 'fullScreen' }),
   one('facts', 'Look', 'facts: none, short, full', ['c'], { do: 'facts' }),
   one('camera', 'Look', 'everything the camera wrote', ['shift+j'], { do: 'camera' }),
-  one('before', 'Look', 'an edited frame: before and after', ['alt+e'], { do: 'before' }),
+  one('before', 'Look', 'an edited or finished frame: before and after', ['alt+e'], { do: 'before' }),
   one('version', 'Look', 'an edited frame: the version before this one', ['alt+shift+e'], { do: 'version' }),
   one('where', 'Look', 'where its files lie, and open them', ['alt+w'], { do: 'where' }),
   one('surround', 'Look', 'surround: black, dark, 18 % grey, white', ['b'], { do: 'surround' }),
@@ -249,6 +255,17 @@ export const ACTIONS: readonly Action[] = [
   one('focus', 'Look', 'show what is sharp', ['shift+f'], { do: 'focus' }),
   one('together', 'Look', 'all windows at the same frame, on or off', ['shift+w'], { do: 'together' }),
   one('column', 'Look', 'the take beside the picture, on or off', ['j'], { do: 'column' }),
+
+  one('finish', 'Finish', 'exposure, colours, crop: open or close', ['alt+g'], { do: 'finish' }),
+  one('finish-crop', 'Finish', 'draw the crop', ['alt+c'], { do: 'finishCrop' }),
+  one('finish-last', 'Finish', 'as the last one that was finished', ['alt+p'], { do: 'finishLast' }),
+  one('finish-match', 'Finish', 'the take’s other frames as its lead looks', ['alt+k'], {
+    do: 'finishMatch',
+  }),
+  one('finish-none', 'Finish', 'reset: as the camera took it', ['alt+x'], { do: 'finishNone' }),
+  ...[1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) =>
+    one(`finish-${n}`, 'Finish', `finish ${n}`, [`alt+n>${n}`], { do: 'finishNamed', number: n }),
+  ),
 
   ...[1, 2, 3, 4].map((n) =>
     one(`layout-${n}`, 'Look', `layout ${n}`, [`shift+${n}`], { do: 'layout', number: n }),

@@ -27,7 +27,11 @@ export function belongsToControl(target: Element, name: string, cameByKeys: bool
  */
 export function leaveControl(target: EventTarget | null, focused: Element | null): void {
   if (!(target instanceof Element) || !(focused instanceof HTMLElement) || !focused.contains(target)) return;
-  if (focused.matches(PRESSED) && !focused.closest('[role=dialog], [aria-haspopup], [aria-expanded]'))
+  // A slider that a hand has drawn is worked by that hand.
+  if (
+    focused.matches(`${PRESSED}, [type=range]`) &&
+    !focused.closest('[role=dialog], [aria-haspopup], [aria-expanded]')
+  )
     focused.blur();
 }
 

@@ -1,3 +1,4 @@
+import { finishedKey } from '@arkiv/core';
 import { yearsOf } from './YearLine';
 import { bytes, duration, many } from '../data/format';
 import { lengthOf, placeholderOf, secondsOf } from '../data/frames';
@@ -71,7 +72,19 @@ describe('frames and figures', () => {
   it('tell bursts apart by hundredths', () =>
     expect(clockOf({ time: '2026-10-16T09:14:07.329' })).toBe('09:14:07.32'));
   it('turn the size with the picture', () =>
-    expect(uprightSize({ width: 3, height: 2, orientation: 8 })).toEqual({ width: 2, height: 3 }));
+    expect(uprightSize({ width: 3, height: 2, orientation: 8, picture: null })).toEqual({
+      width: 2,
+      height: 3,
+    }));
+  it('know how much of a finished picture is left', () =>
+    expect(
+      uprightSize({
+        width: 300,
+        height: 200,
+        orientation: 8,
+        picture: finishedKey('a', 'crop=1:1:0.5:0.5:0.5'),
+      }),
+    ).toEqual({ width: 100, height: 100 }));
   it.each([
     [0, '0 bytes'],
     [999, '999 bytes'],

@@ -1,6 +1,15 @@
 // Looks at a picture's pixels, beside the thread that draws: tones for the histogram, what is laid over a
 // picture, and how one picture lies over another.
-import { clippingOver, focusOver, pooled, similarityBetween, tonesOf, type Grey } from '@arkiv/core';
+import {
+  clippingOver,
+  focusOver,
+  lightIn,
+  pooled,
+  tonerOf,
+  similarityBetween,
+  tonesOf,
+  type Grey,
+} from '@arkiv/core';
 import type { PixelAnswer, PixelOrder } from '../data/pixels';
 
 const scope = self as unknown as {
@@ -24,8 +33,34 @@ function greyOf({ width, height, data }: ImageData): Grey {
   return { width, height, data: grey };
 }
 
-scope.onmessage = ({ data: { id, what, bitmap, second, factor } }) => {
-  const pixels = pixelsOf(bitmap);
+/** Pictures whose pixels are kept: as many as stand side by side, each 5 MB. */
+const KEPT = 8;
+const kept = new Map<string, ImageData>();
+
+/** Kept pixels with values: red, green and blue of each are changed in a copy. */
+function finished(key: string, values: string): ImageBitmap | null {
+  const pixels = kept.get(key);
+  if (!pixels) return null;
+  const made = new ImageData(pixels.data.slice(), pixels.width, pixels.height);
+  tonerOf(values)(made.data, 4);
+  const canvas = new OffscreenCanvas(made.width, made.height);
+  canvas.getContext('2d')!.putImageData(made, 0, 0);
+  return canvas.transferToImageBitmap();
+}
+
+scope.onmessage = ({ data: { id, what, bitmap, second, factor, kept: key = '', finish = '' } }) => {
+  if (what === 'finish') {
+    const made = finished(key, finish);
+    return scope.postMessage({ id, finished: made }, made ? [made] : []);
+  }
+  const pixels = pixelsOf(bitmap!);
+  if (what === 'keep') {
+    kept.delete(key);
+    kept.set(key, pixels);
+    for (const [oldest] of [...kept].slice(0, Math.max(0, kept.size - KEPT))) kept.delete(oldest);
+    return scope.postMessage({ id }, []);
+  }
+  if (what === 'light') return scope.postMessage({ id, light: lightIn(pixels.data, 4) }, []);
   if (what === 'similarity') {
     const [one, other] = [greyOf(pixels), greyOf(pixelsOf(second!))];
     const alike = one.width === other.width && one.height === other.height;

@@ -4,7 +4,18 @@ import { applyMark, finishChanges, finishKind, isMarkValue, markOf, UNMARKED } f
 import { EMPTY_SIDECAR, readSidecar, writeSidecar } from '../xmp/sidecar';
 import { balanceAt, lightIn, matchedTo } from './balance';
 import { finishesProblem, putOn } from './named';
-import { beforeTurn, cropFor, finishedSize, levelAngle, pointBelow, shapeOf } from './shape';
+import { cropFrom, moved, pulled, sized, turnedBy, type Held } from './cropping';
+import {
+  beforeTurn,
+  cropFor,
+  finishedSize,
+  inFile,
+  inShown,
+  levelAngle,
+  pointBelow,
+  shapeOf,
+  type FinishShape,
+} from './shape';
 import { BY_MIRED, gainsOf, toner } from './tone';
 import {
   cropOf,
@@ -158,6 +169,18 @@ describe('what finishing does to pixels', () => {
       }
   });
 
+  it('leaves white what was blown, whatever the balance', () => {
+    for (const finish of [
+      { temperature: -180, tint: -40 },
+      { temperature: 200, exposure: 1 },
+      { tint: 90, exposure: -1 },
+    ]) {
+      const [r, g, b] = toned(finish, Uint8Array.of(255, 255, 255));
+      expect([r, g]).toEqual([g, b]);
+      if ((finish.exposure ?? 0) >= 0) expect(r).toBe(255);
+    }
+  });
+
   it('takes warmth from Planck’s law, in sRGB’s primaries', () => {
     // Colour matching functions of CIE 1931 as sums of bell curves (Wyman, Sloan, Shirley 2013).
     const bell = (x: number, middle: number, below: number, above: number) =>
@@ -274,6 +297,85 @@ describe('what part of a picture is shown', () => {
     expect(cropFor('4:5:0.4:0.5:1', wide, high)).toBe('4:5:0.4:0.5:1');
     expect(cropFor('own:0.4:0.5:1', wide, high)).toBe('own:0.4:0.5:1');
     expect(cropFor('5:4:0.4:0.5:1', wide, wide)).toBe('5:4:0.4:0.5:1');
+  });
+});
+
+describe('a rectangle that is drawn', () => {
+  const ways = fc.record({
+    x: fc.integer({ min: -3000, max: 3000 }),
+    y: fc.integer({ min: -3000, max: 3000 }),
+  });
+  const holds = fc.constantFrom<Held[]>(
+    ...([-1, 0, 1] as const).flatMap((x) => ([-1, 0, 1] as const).map((y) => ({ x, y }))),
+  );
+  const large = fc.record({
+    width: fc.integer({ min: 400, max: 6000 }),
+    height: fc.integer({ min: 400, max: 6000 }),
+  });
+  const angles = fc.integer({ min: -4500, max: 4500 }).map((n) => n / 100);
+  const stays = (shape: FinishShape) => {
+    for (const [x, y] of [
+      [0, 0],
+      [1, 1],
+      [0, 1],
+      [1, 0],
+    ] as const) {
+      const at = pointBelow(shape, { x, y });
+      expect(Math.min(at.x, at.y)).toBeGreaterThanOrEqual(-0.001);
+      expect(Math.max(at.x, at.y)).toBeLessThanOrEqual(1.001);
+    }
+  };
+
+  it('stays within the picture however it is pulled, moved or sized, and keeps its shape where it is to', () => {
+    fc.assert(
+      fc.property(large, angles, holds, ways, fc.boolean(), (size, angle, held, way, locked) => {
+        const shape = shapeOf({ angle, crop: '3:2:0.5:0.5:0.6' }, size);
+        const made = pulled(shape, held, way, locked ? 1.5 : null);
+        stays(made);
+        if (locked) expect(made.box.width / made.box.height).toBeCloseTo(1.5, 3);
+        stays(moved(shape, way));
+        stays(sized(shape, 1 + way.x / 3000));
+        // What is kept of it shows the same again.
+        const again = shapeOf({ angle, crop: cropFrom(made, 'free') }, size);
+        expect(Math.abs(again.box.width - made.box.width)).toBeLessThan(size.width * 0.002 + 1);
+        expect(Math.abs(again.box.x - made.box.x)).toBeLessThan(size.width * 0.001 + 1);
+      }),
+    );
+  });
+
+  it('leaves in place what lies across from where it is held', () => {
+    const shape = shapeOf({ crop: '1:1:0.5:0.5:0.5' }, { width: 600, height: 400 });
+    const { box } = pulled(shape, { x: 1, y: 1 }, { x: 40, y: 10 }, null);
+    expect([box.x - box.width / 2, box.y - box.height / 2]).toEqual([200, 100]);
+    expect([box.width, box.height]).toEqual([240, 210]);
+    expect(moved(shape, { x: 1000, y: -20 }).box).toMatchObject({ x: 500, y: 180 });
+    expect(sized(shape, 10).box.width).toBe(400);
+  });
+
+  it('turns along with the picture, and four turns are none', () => {
+    const size = { width: 600, height: 400 };
+    const finish = { crop: 'own:0.3:0.4:0.4', exposure: 1 };
+    const turned = turnedBy(finish, 1, size);
+    expect(turned).toEqual({ crop: 'own:0.6:0.3:0.4', exposure: 1, turn: 1 });
+    const once = shapeOf(turned, size);
+    // The same corner of the file.
+    const [a, b] = [inFile(shapeOf(finish, size), { x: 0, y: 0 }), inFile(once, { x: 1, y: 0 })];
+    expect(a.x).toBeCloseTo(b.x);
+    expect(a.y).toBeCloseTo(b.y);
+    const four = [1, 2, 3, 4].reduce<Finish>((now) => turnedBy(now, 1, size), finish);
+    expect(four).toEqual(finish);
+    expect(turnedBy(turnedBy(finish, 1, size), -1, size)).toEqual(finish);
+  });
+
+  it('finds points of the file in what is shown, and back', () => {
+    fc.assert(
+      fc.property(finishes, large, share, share, (finish, size, x, y) => {
+        const shape = shapeOf(finish, size);
+        const back = inShown(shape, inFile(shape, { x, y }));
+        expect(back.x).toBeCloseTo(x, 6);
+        expect(back.y).toBeCloseTo(y, 6);
+      }),
+    );
   });
 });
 

@@ -24,7 +24,7 @@ export interface FinishShape {
 export const changesShape = ({ turn, angle, crop }: Finish): boolean =>
   Boolean(turn || angle || crop !== undefined);
 
-const radians = (degrees: number): number => (degrees * Math.PI) / 180;
+export const radians = (degrees: number): number => (degrees * Math.PI) / 180;
 
 /** The largest rectangle of a shape within another. */
 export function largestIn(shape: Measured | null, { width, height }: Measured): Measured {
@@ -34,7 +34,7 @@ export function largestIn(shape: Measured | null, { width, height }: Measured): 
 }
 
 /** How far a rectangle that lies askew reaches from its middle. */
-function reach({ width, height }: Measured, angle: number): { x: number; y: number } {
+export function reach({ width, height }: Measured, angle: number): { x: number; y: number } {
   const [cos, sin] = [Math.abs(Math.cos(radians(angle))), Math.abs(Math.sin(radians(angle)))];
   return { x: (width * cos + height * sin) / 2, y: (width * sin + height * cos) / 2 };
 }
@@ -73,6 +73,22 @@ export function pointBelow(shape: FinishShape, { x, y }: { x: number; y: number 
   const [cos, sin] = [Math.cos(radians(angle)), Math.sin(radians(angle))];
   return { x: (box.x + dx * cos + dy * sin) / shape.width, y: (box.y - dx * sin + dy * cos) / shape.height };
 }
+
+/** Where a point of the turned picture lies in the shown one, both as shares; beyond 0…1: it is not shown. */
+export function pointShown(shape: FinishShape, { x, y }: { x: number; y: number }): { x: number; y: number } {
+  const { box, angle } = shape;
+  const [dx, dy] = [x * shape.width - box.x, y * shape.height - box.y];
+  const [cos, sin] = [Math.cos(radians(angle)), Math.sin(radians(angle))];
+  return { x: 0.5 + (dx * cos - dy * sin) / box.width, y: 0.5 + (dx * sin + dy * cos) / box.height };
+}
+
+/** Where a point of the shown picture lies in the file as it stands upright, both as shares. */
+export const inFile = (shape: FinishShape, at: { x: number; y: number }): { x: number; y: number } =>
+  beforeTurn(shape.turn, pointBelow(shape, at));
+
+/** Where a point of the upright file lies in the shown picture, both as shares. */
+export const inShown = (shape: FinishShape, at: { x: number; y: number }): { x: number; y: number } =>
+  pointShown(shape, beforeTurn(4 - shape.turn, at));
 
 /** Where a point of the turned picture lies in the upright file, both as shares. */
 export function beforeTurn(turn: number, { x, y }: { x: number; y: number }): { x: number; y: number } {

@@ -57,7 +57,7 @@ function curveOf(
   return (x) => {
     let v = codedOf(x);
     if (top > 1 && v > KNEE) {
-      const t = (v - KNEE) / (top - KNEE);
+      const t = Math.min(1, (v - KNEE) / (top - KNEE));
       v = KNEE + ((1 - KNEE) * slope * t) / (1 + (slope - 1) * t);
     }
     v = Math.min(1, v);
@@ -70,6 +70,16 @@ const byte = (v: number): number => Math.round(Math.min(1, Math.max(0, v)) * 255
 
 /** Steps of the table that light mixed into one is looked up in: its square root, as the eye sees steps; each less than one of 255. */
 const STEPS = 4096;
+
+/**
+ * How much of a pixel's colour is lost by its darkest channel: what is blown in all three has none that could be balanced, and stays
+ * white; from here on, above what a sheet of paper is exposed to, it goes there gently.
+ */
+const WHITENS = 224;
+const WHITENESS = Float64Array.from({ length: 256 }, (_, v) => {
+  const by = Math.max(0, (v - WHITENS) / (255 - WHITENS));
+  return by * by * (3 - 2 * by);
+});
 
 /** Whether it changes any pixel's value. */
 export const changesTones = ({ exposure, temperature, tint, contrast, highlights, shadows, mono }: Finish) =>
@@ -98,15 +108,28 @@ export function toner(finish: Finish): (pixels: Uint8Array | Uint8ClampedArray, 
       }
     };
   }
-  const curve = curveOf(finish, Math.max(...gains));
+  const curve = curveOf(finish, 2 ** (finish.exposure ?? 0));
   const [red, green, blue] = gains.map((gain) =>
     Uint8Array.from({ length: 256 }, (_, v) => byte(curve(linear[v]! * gain))),
   ) as [Uint8Array, Uint8Array, Uint8Array];
   return (pixels, channels) => {
     for (let i = 0; i < pixels.length; i += channels) {
-      pixels[i] = red[pixels[i]!]!;
-      pixels[i + 1] = green[pixels[i + 1]!]!;
-      pixels[i + 2] = blue[pixels[i + 2]!]!;
+      const r = pixels[i]!;
+      const g = pixels[i + 1]!;
+      const b = pixels[i + 2]!;
+      let x = red[r]!;
+      let y = green[g]!;
+      let z = blue[b]!;
+      if (r >= WHITENS && g >= WHITENS && b >= WHITENS) {
+        const whiteness = WHITENESS[Math.min(r, g, b)]!;
+        const most = Math.max(x, y, z);
+        x += Math.round((most - x) * whiteness);
+        y += Math.round((most - y) * whiteness);
+        z += Math.round((most - z) * whiteness);
+      }
+      pixels[i] = x;
+      pixels[i + 1] = y;
+      pixels[i + 2] = z;
     }
   };
 }

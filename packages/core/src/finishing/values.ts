@@ -96,9 +96,9 @@ export interface Crop {
 const CROP =
   /^(?:own|(\d{1,5}(?:\.\d{1,4})?):(\d{1,5}(?:\.\d{1,4})?)):(0(?:\.\d{1,4})?|1):(0(?:\.\d{1,4})?|1):(0\.\d{1,4}|1)$/;
 /** Smaller than a hundredth of the side, there is nothing to be seen. */
-const LEAST_CROP = 0.01;
+export const LEAST_CROP = 0.01;
 /** A ribbon of one to a hundred is no picture; panoramas are one to six. */
-const MOST_SHAPE = 20;
+export const MOST_SHAPE = 20;
 
 /** A crop as it is kept: `4:5:0.5:0.48:0.9`, or with `own` for the picture's own shape. Shares go by ten-thousandths. */
 export function cropText({ shape, x, y, size }: Crop): string {

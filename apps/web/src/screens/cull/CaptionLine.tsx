@@ -34,6 +34,8 @@ interface Props {
   onCell: (cell: number) => void;
   /** everything the camera wrote is wanted */
   onCamera: () => void;
+  /** the panel that changes how it looks; missing: not here */
+  onFinish?: () => void;
 }
 
 // Plain elements: this line is drawn anew with each key.
@@ -50,7 +52,7 @@ const MARKS = {
 /** The line below the picture, like a film's edge: number, time, facts, detail; at the right the marks. */
 export const CaptionLine = memo(function CaptionLine(props: Props) {
   const { frame, position, takePosition, facts, detail, labels, piles, selected } = props;
-  const { stepOn, notice, cell, onCell, onCamera, version, wentOut } = props;
+  const { stepOn, notice, cell, onCell, onCamera, onFinish, version, wentOut } = props;
   const parts = frame ? factsOf(frame, facts) : [];
   return (
     <div className={styles.line}>
@@ -59,6 +61,11 @@ export const CaptionLine = memo(function CaptionLine(props: Props) {
       {frame && facts === 'full' && (
         <button type="button" className={styles.more} onClick={onCamera}>
           all …
+        </button>
+      )}
+      {frame?.picture && onFinish && (
+        <button type="button" className={styles.more} title="Exposure, colours, crop" onClick={onFinish}>
+          finish …
         </button>
       )}
       {piles && <span style={PARTED}>in {piles}</span>}

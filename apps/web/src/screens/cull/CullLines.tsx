@@ -23,6 +23,13 @@ interface Props {
   onGo: (id: string) => void;
 }
 
+/** What a hand on the picture does. */
+const FINISH_LINES = {
+  crop: 'Crop: drag it or a corner · arrows move it · + and − size it · Shift with left and right lays it level',
+  level: 'Level: draw a line along a horizon, or along a wall',
+  grey: 'White balance: click what should be grey',
+} as const;
+
 /** The lines over the caption: what is asked, typed, gone through or offered. */
 export function CullLines({ cull, spot, points, waits, onGo }: Props) {
   const { shoot, state, shown, at, current, dispatch, run } = cull;
@@ -106,6 +113,18 @@ export function CullLines({ cull, spot, points, waits, onGo }: Props) {
             },
             { words: 'Leave it', keys: cull.keyOf('next'), run: () => run({ do: 'step', by: 1 }) },
             { words: 'Done', keys: cull.keyOf('leave'), run: () => run({ do: 'selectNone' }) },
+          ]}
+        />
+      )}
+      {state.finishing !== null && state.finishing !== 'tones' && (
+        <Line
+          words={FINISH_LINES[state.finishing]}
+          actions={[
+            {
+              words: 'Done',
+              keys: cull.keyOf(state.finishing === 'crop' ? 'single' : 'leave'),
+              run: () => dispatch({ type: 'finishing', as: 'tones' }),
+            },
           ]}
         />
       )}

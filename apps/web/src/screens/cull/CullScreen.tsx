@@ -30,6 +30,7 @@ import { layoutOf, type Layout } from './cullState';
 import { FilterDrawer } from './FilterDrawer';
 import { FilterLine } from './FilterLine';
 import { FolderPath } from './FolderPath';
+import { FinishOvers, FinishPart } from './finish/FinishPart';
 import { Histogram } from './Histogram';
 import { KeptPart } from './KeptPart';
 import { KeysDialog } from './KeysDialog';
@@ -111,6 +112,7 @@ function Cull({ shootId }: { shootId: string }) {
   const onKeysClosed = useCallback(() => dispatch({ type: 'toggle', what: 'keys' }), [dispatch]);
   const onCameraClosed = useCallback(() => dispatch({ type: 'toggle', what: 'camera' }), [dispatch]);
   const onCamera = useCallback(() => run({ do: 'camera' }), [run]);
+  const onFinish = useCallback(() => run({ do: 'finish' }), [run]);
   const onPile = useCallback(() => run({ do: 'pileLine' }), [run]);
   const onSwipe = useCallback((by: 1 | -1) => run({ do: 'step', by }), [run]);
   const [spot, setSpot] = useState<{ x: number; y: number } | null>(null);
@@ -163,6 +165,7 @@ function Cull({ shootId }: { shootId: string }) {
       cell={state.view === 'sheet' ? state.cell : null}
       onCell={onCell}
       onCamera={onCamera}
+      onFinish={state.view === 'sheet' || state.view === 'run' ? undefined : onFinish}
     />
   );
   return (
@@ -225,6 +228,7 @@ function Cull({ shootId }: { shootId: string }) {
                 onPoint={points ? setSpot : undefined}
                 spot={spot}
               />
+              <FinishOvers cull={cull} frame={current} />
             </div>
           )}
           {current && state.view === 'side' && (
@@ -236,6 +240,7 @@ function Cull({ shootId }: { shootId: string }) {
               over={state.over}
               facts={state.facts}
               onGo={goToFrame}
+              valuesOf={state.finishing === null ? null : cull.finishing.of}
             />
           )}
           {current && state.view === 'sheet' && <SheetView cull={cull} />}
@@ -263,6 +268,7 @@ function Cull({ shootId }: { shootId: string }) {
             {state.histogram && <Histogram picture={pictured?.picture ?? null} />}
           </TakeColumn>
         )}
+        {state.finishing !== null && !state.alone && <FinishPart cull={cull} />}
         {state.drawer && !state.alone && (
           <FilterDrawer
             shoot={shoot}

@@ -7,7 +7,7 @@ import styles from './FilterDrawer.module.css';
 
 interface Props<T> {
   /** which list of the studio it is */
-  list: 'filters' | 'layouts' | 'searches';
+  list: 'filters' | 'layouts' | 'searches' | 'finishes';
   title: string;
   kept: readonly Api['KeptByNameDto'][];
   /** what would be kept now; null: nothing that is worth a name */
@@ -15,17 +15,21 @@ interface Props<T> {
   /** shown beside the names, as the keys that choose them */
   keys?: readonly string[];
   onChoose: (value: T) => void;
+  /** how the list is changed where it is kept in another form */
+  change?: (next: (before: Kept[]) => Kept[]) => Promise<unknown>;
 }
+
+type Kept = Api['KeptByNameDto'];
 
 /** Letters of a name: it stands in one line of the drawer. */
 const MOST_LETTERS = 60;
 
 /** What was kept by a name: chosen again, taken off the list, and what there is now kept beside it. */
-export function KeptPart<T extends object>({ list, title, kept, now, keys = [], onChoose }: Props<T>) {
+export function KeptPart<T extends object>(props: Props<T>) {
+  const { list, title, kept, now, keys = [], onChoose, change: changeIn } = props;
   const [name, setName] = useState('');
-  const { run: change, error } = useAction(
-    (next: (before: Api['KeptByNameDto'][]) => Api['KeptByNameDto'][]) =>
-      changeSettings((settings) => ({ [list]: next(settings[list]) })),
+  const { run: change, error } = useAction((next: (before: Kept[]) => Kept[]) =>
+    changeIn ? changeIn(next) : changeSettings((settings) => ({ [list]: next(settings[list] as Kept[]) })),
   );
   const words = name.trim();
   const keep = () => {

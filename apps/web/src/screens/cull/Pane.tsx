@@ -9,11 +9,12 @@ import {
   type RefObject,
   type WheelEvent,
 } from 'react';
-import { noteOf } from '@arkiv/core';
+import { keyParts, noteOf } from '@arkiv/core';
 import { numberOf, previewUrl, thumbUrl, uprightSize, type LoadedFrame } from '../../data/frames';
 import { ApiFailure, get } from '../../data/http';
 import { overlayOf, type Over } from '../../data/pixels';
 import { pictureTries } from '../../data/pictureTries';
+import { spotInFile, spotShown } from './finish/spots';
 import { bestReady, detailOf, screenIsAll, sizeOf, wishes, type DetailSaid, type Rung } from './ladder';
 import type { Looking } from './looking';
 import { pictures } from './pictures';
@@ -101,7 +102,11 @@ export const Pane = memo(function Pane(props: Props) {
     image.style.height = `${at.height}px`;
     image.style.transform = `translate(${snapped(at.left)}px, ${snapped(at.top)}px)`;
     lies.current = at;
-    putPin(pin.current, at, newest.current.spot ?? (now.note === null ? null : noteOf(now.note).spot));
+    putPin(
+      pin.current,
+      at,
+      spotShown(now, newest.current.spot ?? (now.note === null ? null : noteOf(now.note).spot)),
+    );
     if (zoom.scale === null) delete box.dataset.close;
     else box.dataset.close = '';
     if ((zoom.scale ?? 0) > 2) image.dataset.large = '';
@@ -151,7 +156,7 @@ export const Pane = memo(function Pane(props: Props) {
     const rests = setTimeout(() => {
       rested.current = true;
       want();
-      if (frame.picture) void findSharpest(frame.picture);
+      if (frame.picture) void findSharpest(keyParts(frame.picture).picture);
     }, RESTED);
     return () => {
       clearTimeout(slows);
@@ -185,7 +190,10 @@ export const Pane = memo(function Pane(props: Props) {
       looking.register(name, {
         frame: () => shown.current,
         room: () => room.current,
-        sharpest: () => spots.get(newest.current.frame.picture ?? '') ?? null,
+        sharpest: () => {
+          const now = newest.current.frame;
+          return spotShown(now, spots.get(keyParts(now.picture ?? '').picture) ?? null);
+        },
       }),
     [looking, name],
   );
@@ -228,7 +236,7 @@ export const Pane = memo(function Pane(props: Props) {
             const at = lies.current;
             if (!at) return;
             const [x, y] = [(offsetX - at.left) / at.width, (offsetY - at.top) / at.height];
-            if (x >= 0 && x <= 1 && y >= 0 && y <= 1) onPoint({ x, y });
+            if (x >= 0 && x <= 1 && y >= 0 && y <= 1) onPoint(spotInFile(frame, { x, y }));
           }}
         />
       )}

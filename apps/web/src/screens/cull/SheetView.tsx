@@ -162,7 +162,7 @@ const captionOf = (frame: LoadedFrame, take: Take | null): string =>
     numberOf(frame.name),
     clockOf(frame).slice(0, 8),
     ...(frame.seconds ? [`clip ${lengthOf(frame.seconds)}`] : []),
-    ...(frame.edited === null ? [] : ['edited']),
+    ...(frame.edited === null ? (frame.finished === null ? [] : ['finished']) : ['edited']),
     ...(frame.note === null ? [] : ['✎']),
     ...(frame.piles === '' ? [] : ['in a pile']),
   ].join(' · ');

@@ -1,11 +1,12 @@
 import { bodyNames } from '@arkiv/core';
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { clockOf, numberOf, uprightSize, type LoadedFrame } from '../../data/frames';
+import { clockOf, numberOf, uprightSize, type LoadedFrame, type Sized } from '../../data/frames';
 import type { Over } from '../../data/pixels';
 import { LabelTab, Stars } from '../../parts/Marks';
 import { SURROUNDS } from '../../theme/theme';
 import { paneOf } from './sideCommands';
 import type { DetailSaid } from './ladder';
+import { FinishOver } from './finish/FinishOver';
 import type { Looking } from './looking';
 import { Pane } from './Pane';
 import { useFollowing } from './useFollowing';
@@ -20,6 +21,8 @@ interface Props {
   over: 'none' | Over;
   facts: 'none' | 'short' | 'full';
   onGo: (id: string) => void;
+  /** while they are finished: the values that a frame is to be seen with */
+  valuesOf: ((frame: LoadedFrame) => string) | null;
 }
 
 const NOTHING_AHEAD: readonly LoadedFrame[] = [];
@@ -28,10 +31,7 @@ const NOTHING_AHEAD: readonly LoadedFrame[] = [];
 const BELOW = 30;
 
 /** How many columns show all frames largest in a room: pictures are wider than high, or not. */
-export function columnsFor(
-  frames: readonly Pick<LoadedFrame, 'width' | 'height' | 'orientation'>[],
-  room: Size,
-): number {
+export function columnsFor(frames: readonly Sized[], room: Size): number {
   const scaleWith = (columns: number): number => {
     const place = {
       width: room.width / columns,
@@ -49,7 +49,7 @@ const COMMON: Size = { width: 3, height: 2 };
 
 /** Two to six frames beside each other; what of their facts differs stands out. */
 export const SideView = memo(function SideView(props: Props) {
-  const { frames, current, surround, looking, over, facts, onGo } = props;
+  const { frames, current, surround, looking, over, facts, onGo, valuesOf } = props;
   const box = useRef<HTMLDivElement>(null);
   const [room, setRoom] = useState<Size>({ width: 1280, height: 660 });
   useEffect(() => {
@@ -83,6 +83,7 @@ export const SideView = memo(function SideView(props: Props) {
           apart={unsure.has(frame.id)}
           over={over}
           facts={facts === 'none' ? NO_FACTS : lists[i]!}
+          values={valuesOf && frame.picture && frame.edited === null ? valuesOf(frame) : null}
           onGo={onGo}
         />
       ))}
@@ -122,6 +123,7 @@ function One({
   apart,
   over,
   facts,
+  values,
   onGo,
 }: {
   frame: LoadedFrame;
@@ -131,6 +133,7 @@ function One({
   apart: boolean;
   over: 'none' | Over;
   facts: Facts;
+  values: string | null;
   onGo: (id: string) => void;
 }) {
   const [detail, setDetail] = useState<DetailSaid | null>(null);
@@ -148,14 +151,24 @@ function One({
       // Whatever a hand does with a picture, its frame is the one that keys go to.
       onPointerDown={go}
     >
-      <Pane
-        name={paneOf({ view: 'side' }, frame.id)}
-        frame={frame}
-        around={NOTHING_AHEAD}
-        looking={looking}
-        over={over}
-        onDetail={onDetail}
-      />
+      <div className={styles.picture}>
+        <Pane
+          name={paneOf({ view: 'side' }, frame.id)}
+          frame={frame}
+          around={NOTHING_AHEAD}
+          looking={looking}
+          over={over}
+          onDetail={onDetail}
+        />
+        {values !== null && (
+          <FinishOver
+            name={paneOf({ view: 'side' }, frame.id)}
+            frame={frame}
+            values={values}
+            looking={looking}
+          />
+        )}
+      </div>
       <div className={styles.line}>
         <span className={styles.number}>{numberOf(frame.name)}</span>
         <span className={styles.facts}>

@@ -44,6 +44,7 @@ const MORE: readonly Choice[] = [
   { words: 'Words', to: { do: 'wordsLine' } },
   { words: 'Pass', to: { do: 'passes' } },
   { words: 'Filter', to: { do: 'drawer' } },
+  { words: 'Finish', to: { do: 'finish' } },
   { words: 'Before', to: { do: 'before' } },
   { words: 'Camera', to: { do: 'camera' } },
   { words: 'Hand-off', to: { do: 'handoff' } },

@@ -20,6 +20,7 @@ import type { CullCommand } from '../../keys/actions';
 import { NO_FILTER, type PileChoice } from './cullFilter';
 import { deedWords, markWords, stepWords } from './cullWords';
 import { targetsOf, type Seen } from './seen';
+import { cropCommand, finishCommand } from './finish/finishCommands';
 import { another, pageBeside, paneOf, panesAt, sideBySide, takeBeside } from './sideCommands';
 import { showVersion } from './versions';
 import { answerDoubt, beginDoubts, correctTake, lookAtClock } from './takes/takeCommands';
@@ -231,6 +232,7 @@ export function runCommand(command: CullCommand, seen: Seen): void {
   const stepped = ({ by, row }: { by: 1 | -1; row?: boolean }) => shown.id(row ? rowStep(by) : at + by);
   if (command.do !== 'undo' && command.do !== 'redo') notices.say('');
   if (state.doubts && state.view === 'side' && answerDoubt(command, state.doubts, seen)) return;
+  if (state.finishing === 'crop' && cropCommand(command, seen)) return;
   switch (command.do) {
     case 'step': {
       if (state.view !== 'side') {
@@ -378,6 +380,13 @@ export function runCommand(command: CullCommand, seen: Seen): void {
     case 'camera':
     case 'keys':
       return dispatch({ type: 'toggle', what: command.do });
+    case 'finish':
+    case 'finishCrop':
+    case 'finishLast':
+    case 'finishMatch':
+    case 'finishNone':
+    case 'finishNamed':
+      return finishCommand(command, current === null ? null : (takes.with(current)?.lead ?? null), seen);
     case 'before':
     case 'version':
       return showVersion(command.do, seen);
@@ -411,6 +420,7 @@ export function runCommand(command: CullCommand, seen: Seen): void {
         !state.albumLine &&
         !state.noteLine &&
         !state.wordsLine &&
+        state.finishing === null &&
         !state.alone &&
         !state.drawer
       )

@@ -7,6 +7,7 @@ import {
   partsOfLine,
   standingFilter,
   EDITED,
+  FINISHED,
   VOICE_NOTE,
   withoutPart,
   type Filter,
@@ -49,6 +50,8 @@ export interface CullFilter {
   voice?: boolean;
   /** only frames of which an edit came back */
   edited?: boolean;
+  /** only frames that are finished here */
+  finished?: boolean;
   /** only frames whose pictures lie on drives that are away */
   away?: boolean;
   /** what a frame is by the studio's rules; missing: all */
@@ -65,6 +68,7 @@ export interface PileChoice {
 export const TRUTHS = [
   { part: 'voice', fact: 'voice', is: VOICE_NOTE, words: 'with a voice note' },
   { part: 'edited', fact: 'edited', is: EDITED, words: 'edited' },
+  { part: 'finished', fact: 'finished', is: FINISHED, words: 'finished here' },
   { part: 'incomplete', fact: 'sign', is: INCOMPLETE, words: INCOMPLETE },
   { part: 'away', fact: 'away', is: AWAY, words: AWAY },
 ] as const;

@@ -34,6 +34,9 @@ describe('choosing frames', () => {
     const start = pick(START, 'c', 'only');
     expect(pick(start, 'e', 'range').selection).toEqual(['c', 'd', 'e']);
     expect(pick(pick(start, 'e', 'range'), 'a', 'range').selection).toEqual(['a', 'b', 'c']);
+    // By a link one stands at a frame that nobody has gone to.
+    const linked = { ...start, anchor: null };
+    expect(pick(pick(linked, 'd', 'range'), 'e', 'range').selection).toEqual(['c', 'd', 'e']);
   });
 
   it('adds and takes out single frames, beginning with the current one', () => {

@@ -21,6 +21,9 @@ export interface Run {
   seconds: number;
 }
 
+/** What a hand on the picture does while it is finished. */
+export type FinishMode = 'tones' | 'crop' | 'level' | 'grey';
+
 /** Seconds for a frame of the run-through, from a riffle to a slow look. */
 export const PACES = [0.5, 1, 2, 3, 5, 8] as const;
 
@@ -73,6 +76,8 @@ export interface CullState {
   pass: string | null;
   /** all windows of this browser that show the shoot stand at the same frame */
   together: boolean;
+  /** what is being finished: tones and all, or with a hand on the picture; null: nothing */
+  finishing: FinishMode | null;
   /** passes are being looked at */
   passes: boolean;
   order: FrameOrdering;
@@ -120,6 +125,7 @@ export const START: CullState = {
   wordsLine: false,
   pass: null,
   together: false,
+  finishing: null,
   passes: false,
   order: BY_TIME,
   strict: 0,
@@ -198,6 +204,7 @@ export type CullAction =
         | 'bodiesTogether'
         | 'histogram';
     }
+  | { type: 'finishing'; as: FinishMode | null }
   | { type: 'strict'; strict: number }
   | { type: 'doubts'; of: readonly Pick<Doubt, 'id' | 'before'>[]; at: number }
   | { type: 'fold'; current: string | null }
@@ -266,6 +273,14 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
       const beside = { type: 'side', panes: [doubt.before, doubt.id], current: doubt.id } as const;
       return { ...reduceCull(state, beside), doubts: { of: action.of, at: action.at } };
     }
+    case 'finishing':
+      // A hand on the picture has one picture.
+      return {
+        ...state,
+        finishing: action.as,
+        view: action.as === 'crop' || action.as === 'level' ? 'single' : state.view,
+        version: 0,
+      };
     case 'strict':
       return { ...state, strict: action.strict };
     case 'fold':
@@ -362,6 +377,7 @@ export function reduceCull(state: CullState, action: CullAction): CullState {
 function leave(state: CullState): CullState {
   if (state.jump || state.pileLine || state.albumLine || state.noteLine || state.wordsLine)
     return { ...state, jump: false, pileLine: false, albumLine: false, noteLine: false, wordsLine: false };
+  if (state.finishing !== null) return { ...state, finishing: state.finishing === 'tones' ? null : 'tones' };
   if (state.alone) return { ...state, alone: false };
   if (state.drawer) return { ...state, drawer: false };
   if (state.view === 'side' || state.view === 'run') return { ...state, view: 'single', doubts: null };
@@ -376,8 +392,11 @@ function pick(state: CullState, action: Extract<CullAction, { type: 'pick' }>): 
     const selection = before.includes(id) ? before.filter((s) => s !== id) : [...before, id];
     return { ...state, view: 'sheet', current: id, anchor: id, selection };
   }
-  const from = visible.indexOf(state.anchor ?? state.current ?? id);
+  // Come to by a link, one has stood at no frame before: the first step of a selection sets out from where one stands.
+  const anchor = state.anchor ?? state.current ?? id;
+  const from = visible.indexOf(anchor);
   const to = visible.indexOf(id);
   const [low, high] = from < to ? [from, to] : [to, from];
-  return { ...state, view: 'sheet', current: id, selection: visible.slice(Math.max(0, low), high + 1) };
+  const selection = visible.slice(Math.max(0, low), high + 1);
+  return { ...state, view: 'sheet', current: id, anchor, selection };
 }

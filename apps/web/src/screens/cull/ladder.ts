@@ -1,5 +1,5 @@
 import type { Detail } from '@arkiv/core';
-import { previewUrl, uprightSize, type LoadedFrame } from '../../data/frames';
+import { previewUrl, uprightSize, type Sized } from '../../data/frames';
 import type { Pictures } from './pictures';
 import type { Size } from './zoom';
 
@@ -17,7 +17,7 @@ const WORDS: Readonly<Record<Rung, string>> = {
   full: 'full detail',
 };
 
-type Shown = Pick<LoadedFrame, 'picture' | 'width' | 'height' | 'orientation'>;
+type Shown = Sized;
 
 /** Whether a screen preview has all pixels of a frame. */
 export const screenIsAll = (frame: Shown): boolean => Math.max(frame.width ?? 0, frame.height ?? 0) <= SCREEN;

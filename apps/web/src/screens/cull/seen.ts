@@ -1,11 +1,12 @@
 import type { AlbumChoice } from '../../data/albums';
-import type { KeeperRules } from '@arkiv/core';
+import type { KeeperRules, NamedFinish } from '@arkiv/core';
 import type { Dispatch } from 'react';
 import type { NextPart } from '../../data/passParts';
 import type { FindQuestion } from '../../data/findQuestion';
 import type { ShootState, ShootStore } from '../../data/shootStore';
 import type { PileChoice } from './cullFilter';
 import type { CullAction, CullState, Layout } from './cullState';
+import type { Finishing } from './finish/finishing';
 import type { Looking } from './looking';
 import type { Shown } from './shown';
 import type { Takes } from './takes/takes';
@@ -54,6 +55,9 @@ export interface Seen {
   album: AlbumChoice | null;
   /** of the store’s shoot; of found frames each names its own */
   shootId: string;
+  /** what is being changed of how frames look */
+  finishing: Finishing;
+  finishes: readonly NamedFinish[];
   /** as the studio keeps them */
   layouts: readonly { name: string; value: Partial<Layout> }[];
 }

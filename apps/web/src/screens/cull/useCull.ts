@@ -20,6 +20,8 @@ import { filterEverywhere, keepEverywhere, keepPlace, keptPlace } from './cullPl
 import { filterChips, filterWords, toFilter, type CullFilter, type PileChoice } from './cullFilter';
 import { keptOf, reduceCull, type CullState } from './cullState';
 import { prefixWords } from './cullWords';
+import { putWish, type FinishWish } from './finish/finishCommands';
+import { useFinishing } from './finish/useFinishing';
 import { Looking } from './looking';
 import { Showing, type Shown } from './shown';
 import { Grouping, type Takes } from './takes/takes';
@@ -68,6 +70,7 @@ export function useCull(shootId: string) {
   const [pile, choosePile] = useCurrentPile(piles);
   const into = useIntoAlbums();
   const { album, chooseAlbum } = into;
+  const finishing = useFinishing({ store, shoot, state, dispatch, current, selected });
   const clock = useClocks(shootId, shoot, takes);
   const goTo = useGoTo(shootId, pile?.id ?? null, pass, state.pass, notices.say, () =>
     current === null ? undefined : shoot.byId.get(current),
@@ -92,6 +95,8 @@ export function useCull(shootId: string) {
     pass: pass.running,
     keyOf,
     clock,
+    finishing,
+    finishes: settings?.finishes ?? NO_FINISHES,
   };
   useLooked(pass, state, current);
   useTogether(shootId, state.together, current, (id) => shown.has(id), dispatch);
@@ -106,6 +111,7 @@ export function useCull(shootId: string) {
   });
   const note = useLatest((text: string | null) => writeNote(text, all));
   const sayWords = useLatest((wish: WordsWish) => writeWords(wish, all));
+  const putOn = useLatest((wish: FinishWish) => putWish(wish, all));
   const prefix = useCullKeys(bindings, run, notices.say);
   useKeptPlace(shootId, state, current);
   useAddress(state, current, dispatch);
@@ -133,6 +139,8 @@ export function useCull(shootId: string) {
     shown,
     takes,
     clock,
+    finishing,
+    putFinish: putOn,
     folds,
     rules,
     looking,
@@ -265,6 +273,7 @@ function useGoTo(
 }
 
 const NO_TARGETS: readonly LoadedFrame[] = [];
+const NO_FINISHES: Api['NamedFinishDto'][] = [];
 const NO_PILES: Api['PileDto'][] = [];
 const NO_LAYOUTS: Api['KeptByNameDto'][] = [];
 

@@ -1,8 +1,10 @@
-import { useEffect, useState } from 'react';
+import { keyParts } from '@arkiv/core';
+import { useEffect, useRef, useState } from 'react';
 import { previewUrl, type LoadedFrame } from '../../data/frames';
 import { similarityOf } from '../../data/pixels';
 import { paneOf } from './sideCommands';
 import { Following } from './following';
+import { placeShown, spotInFile } from './finish/spots';
 import type { Looking } from './looking';
 
 /**
@@ -12,6 +14,10 @@ import type { Looking } from './looking';
 export function useFollowing(frames: readonly LoadedFrame[], looking: Looking): ReadonlySet<string> {
   const [unsure, setUnsure] = useState<ReadonlySet<string>>(NONE);
   const key = frames.map(({ id, picture }) => `${id} ${picture}`).join(' ');
+  const newest = useRef(frames);
+  useEffect(() => {
+    newest.current = frames;
+  });
   useEffect(() => {
     let gone = false;
     const shown = key.split(' ');
@@ -25,11 +31,16 @@ export function useFollowing(frames: readonly LoadedFrame[], looking: Looking): 
     const idOf = (pane: string) => all.find(({ id }) => paneOf({ view: 'side' }, id) === pane)?.id;
     looking.zoom.follow((from, to, at) => {
       const [one, other] = [idOf(from), idOf(to)];
-      return one === undefined || other === undefined ? null : following.place(one, other, at);
+      if (one === undefined || other === undefined) return null;
+      // Files are laid over each other, whatever of each is shown.
+      const framed = (id: string) => newest.current.find((frame) => frame.id === id);
+      const [its, beside] = [framed(one), framed(other)];
+      const there = following.place(one, other, its ? spotInFile(its, at) : at);
+      return there && beside ? placeShown(beside, there) : there;
     });
     void (async () => {
       for (const { id, picture } of others) {
-        const laid = await lay(first.picture, picture);
+        const laid = await lay(keyParts(first.picture).picture, keyParts(picture).picture);
         if (gone) return;
         following.set(id, laid);
         looking.zoom.moved();

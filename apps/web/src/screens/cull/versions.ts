@@ -1,3 +1,4 @@
+import { keyParts } from '@arkiv/core';
 import { mutate } from 'swr';
 import { get, type Api } from '../../data/http';
 import type { LoadedFrame } from '../../data/frames';
@@ -31,6 +32,19 @@ export function versionsOf(frame: Pick<LoadedFrame, 'picture'>, of: Api['EditsOf
   return shown <= 0 ? all : [all[shown]!, ...all.filter((_, i) => i !== shown)];
 }
 
+/** A frame that is finished here: as it is shown, and as the camera took it. None where it is not, or an edit shows it. */
+export function finishedVersions(
+  frame: Pick<LoadedFrame, 'picture' | 'finished' | 'edited' | 'width' | 'height' | 'orientation'>,
+): Version[] {
+  const { picture, finished, edited, width, height, orientation } = frame;
+  if (picture === null || finished === null || edited !== null) return [];
+  const size = { width, height, orientation };
+  return [
+    { words: 'finished here', picture, ...size },
+    { words: 'as the camera took it', picture: keyParts(picture).picture, ...size },
+  ];
+}
+
 /** A frame as one of its versions looks. */
 export const asVersion = (frame: LoadedFrame, version: Version | undefined): LoadedFrame => {
   if (!version) return frame;
@@ -62,7 +76,12 @@ export function showVersion(
 ): void {
   const frame = current === null ? undefined : shoot.byId.get(current);
   if (!frame) return;
-  if (frame.edited === null) return notices.say('No edit of this frame came back yet');
+  if (frame.edited === null) {
+    const all = finishedVersions(frame);
+    if (all.length === 0)
+      return notices.say('No edit of this frame came back yet, and nothing of it is finished');
+    return dispatch({ type: 'version', version: (state.version + 1) % all.length });
+  }
   void editsOf(frame.id).then(
     (of) => {
       const all = versionsOf(frame, of);

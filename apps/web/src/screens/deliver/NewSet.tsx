@@ -191,6 +191,12 @@ export function NewSet({
             a raw file.
           </Typography>
         )}
+        {plan && plan.withoutFinish > 0 && (
+          <Typography sx={{ mb: 1 }}>
+            {many(plan.withoutFinish, 'keeper is', 'keepers are')} finished here: what goes as it is goes
+            without that, as its camera wrote it.
+          </Typography>
+        )}
         {plan && !plan.exists && plan.names.length > 0 && (
           <Box sx={{ ...CAPTION, color: INK.soft, mb: 2, overflowWrap: 'anywhere' }}>
             {plan.names.join(' · ')}

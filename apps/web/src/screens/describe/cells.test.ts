@@ -40,8 +40,9 @@ const marksOf = ({
   keywords,
   persons,
   texts,
+  finish,
 }: Marks): Marks => ({
-  ...{ verdict, stars, label, note, stage, take, piles, albums, caption, keywords, persons, texts },
+  ...{ verdict, stars, label, note, stage, take, piles, albums, caption, keywords, persons, texts, finish },
 });
 const range = (top: number, from: ColumnOf, bottom: number, to: ColumnOf) =>
   rangeOf({ row: top, column: column(from) }, { row: bottom, column: column(to) });

@@ -102,6 +102,7 @@ function told({
     advice: { title: 'Advice', part: exact('advice'), none: ['none', 'advice:none'] },
     voice: { title: 'Voice note', part: () => 'voice:any' },
     edited: { title: 'Edits', part: () => 'edited:any' },
+    finished: { title: 'Finishing', part: () => 'finished:any' },
     sign: { title: 'Files', part: exact('sign') },
   };
 }

@@ -60,7 +60,7 @@ export function StagedSheet({
             name={`Frame ${numberOf(frame.name)}, ${staged.stageOf(i)?.name ?? ''}${note === null ? '' : `, note: ${note}`}`}
             caption={[
               numberOf(frame.name),
-              ...(frame.edited === null ? [] : ['edited']),
+              ...(frame.edited === null ? (frame.finished === null ? [] : ['finished']) : ['edited']),
               ...(note === null ? [] : [`✎ ${note}`]),
             ].join(' · ')}
             // All of them are kept: the ring would say it on each.
