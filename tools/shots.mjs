@@ -105,9 +105,6 @@ try {
   await page.getByLabel(/^Shoot 2/).fill('Curtain call');
   await shot('intake');
   await page.getByRole('button', { name: 'don’t split', exact: true }).click();
-  await page.getByRole('button', { name: 'Names and folders …' }).click();
-  await shot('plan');
-  await page.getByRole('button', { name: 'Cancel' }).click();
   await page.getByRole('button', { name: /and verify$/ }).click();
   await page.getByText('Safe to clear').waitFor({ timeout: 120_000 });
   await shot('receipt');
@@ -157,6 +154,16 @@ try {
   // What is said of the frames of a take comes when their previews were measured.
   await page.getByText('1st').first().waitFor({ timeout: 120_000 });
   await shot('cull-single');
+  await press('Alt+g', 'Alt+c');
+  await page.getByRole('combobox', { name: 'Shape of the crop' }).selectOption('5:4');
+  await press('-', '-', '-', '-', 'ArrowRight', 'ArrowRight', ...Array(9).fill('Shift+ArrowLeft'));
+  await page.getByRole('textbox', { name: 'exposure, as a number' }).fill('0.4');
+  await press('Enter');
+  await page.getByRole('textbox', { name: 'warmth, as a number' }).fill('-30');
+  await press('Enter');
+  await page.waitForTimeout(800);
+  await shot('finish');
+  await press('Alt+x', 'Escape', 'Escape');
   await press('e', 'z');
   await page.getByTitle('100 % · full detail').nth(1).waitFor();
   await shot('cull-side');

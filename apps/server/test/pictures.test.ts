@@ -14,7 +14,7 @@ describe('making pictures in processes of their own', () => {
   /** A JPEG that is made of a picture, by a spec that differs in this from the usual one. */
   const finished = async (source: PictureSource, more: Partial<RenderOrder>): Promise<Uint8Array> => {
     const usual = { ...DEFAULT_OUTPUT_SPEC, format: 'jpeg', sharpen: 'none', exif: {}, xmp: null } as const;
-    return (await maker.render('x', source, [{ ...usual, ...more }]))[0]!.bytes;
+    return (await maker.render('x', source, [{ ...usual, ...more }], ''))[0]!.bytes;
   };
 
   beforeEach(() => {

@@ -107,7 +107,12 @@ describe('what is decided at a key', () => {
       piles: fc.constant(''),
       albums: fc.constant(''),
       caption: fc.constant(null),
-      ...{ keywords: fc.constant(''), persons: fc.constant(''), texts: fc.constant('') },
+      ...{
+        keywords: fc.constant(''),
+        persons: fc.constant(''),
+        texts: fc.constant(''),
+        finish: fc.constant(''),
+      },
     });
     fc.assert(
       fc.property(keeper, reject, marks, (k, r, its) => {

@@ -30,6 +30,7 @@ const FRAME: QueryFrame = {
     voice: null,
     edited: null,
     finished: null,
+    finish: '',
     piles: 'P1',
     albums: 'A1:a0+A2:a1',
     caption: 'White heron with a fish at the North Pier',

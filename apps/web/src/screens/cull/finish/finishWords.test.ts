@@ -1,15 +1,13 @@
 import { NO_FRAME, finishFacts, type LoadedFrame } from '../../../data/frames';
 import { finishedVersions } from '../versions';
 import { placeShown, spotInFile, spotShown } from './spots';
-import { shownValue, typedValue, valueWords } from './finishWords';
+import { shownValue, typedValue } from './finishWords';
 
 describe('values of finishing as they are read and typed', () => {
   it('show the way they go, and as many digits as mean something', () => {
     expect(shownValue('exposure', 0.35)).toBe('+0.35');
     expect(shownValue('temperature', -12)).toBe('−12');
     expect(shownValue('angle', 0)).toBe('0.0');
-    expect(valueWords('exposure', -1.5)).toBe('exposure −1.50');
-    expect(valueWords('mono', null)).toBe('no black and white');
   });
 
   it.each([

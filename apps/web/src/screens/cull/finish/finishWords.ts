@@ -1,4 +1,4 @@
-import { isRanged, type FinishField, type FinishValue, type Mono } from '@arkiv/core';
+import type { FinishField, Mono } from '@arkiv/core';
 
 /** What values are called, and what they say in either direction. */
 export const FINISH_WORDS: Readonly<Record<FinishField, string>> = {
@@ -43,12 +43,4 @@ export function shownValue(field: FinishField, value: number): string {
 export function typedValue(text: string): number | null {
   const plain = text.trim().replace('−', '-').replace(',', '.');
   return /^[+-]?\d*\.?\d+$/.test(plain) ? Number(plain) : null;
-}
-
-/** What one value says, for the history and the notices. */
-export function valueWords(field: FinishField, value: FinishValue | null): string {
-  if (value === null) return `no ${FINISH_WORDS[field]}`;
-  if (isRanged(field) && field !== 'turn')
-    return `${FINISH_WORDS[field]} ${shownValue(field, value as number)}`;
-  return FINISH_WORDS[field];
 }
