@@ -83,7 +83,7 @@ export function FinishPanel(props: Props) {
   const kept = values && pick(values, fields);
   const goes = targets.length === 1 ? 'this frame' : many(targets.length, 'frame');
   return (
-    <aside className={styles.panel} aria-label="Finish">
+    <aside className={styles.panel} aria-label="Finish" data-stays>
       <div className={styles.head}>
         <h2>Finish</h2>
         <span style={{ color: 'var(--soft)' }}>{targets.length === 0 ? '' : goes}</span>
