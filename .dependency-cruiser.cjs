@@ -37,6 +37,7 @@ const SERVER = [
   'handoff',
   'returns',
   'delivery',
+  'destinations',
   'opening',
   'machine',
   'standins',

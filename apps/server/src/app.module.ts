@@ -5,6 +5,7 @@ import { BinModule } from './bin/bin.module';
 import { ArkivConfig } from './config/config';
 import { CopiesModule } from './copies/copies.module';
 import { DbModule } from './db/db.module';
+import { DestinationsModule } from './destinations/destinations.module';
 import { DeliveryModule } from './delivery/delivery.module';
 import { FeaturesModule } from './features/features.module';
 import { DiskModule } from './disk/disk.module';
@@ -72,6 +73,7 @@ export class AppModule {
         HandoffModule,
         ReturnsModule,
         DeliveryModule,
+        DestinationsModule,
         FeaturesModule,
         DuplicatesModule,
         FindModule,

@@ -12,7 +12,9 @@ import { TextDue } from './frames/textDue.entity';
 import { Job, JobItem, JobSubject } from './jobs/job.entity';
 import { JournalEntry } from './journal/operation.entity';
 import { Arrival, ArrivalFile } from './ledger/arrival.entity';
+import { Destination } from './destinations/destination.entity';
 import { Delivery, DeliveryFile } from './ledger/delivery.entity';
+import { Sent, SentFile } from './ledger/sent.entity';
 import { Handed, Handoff, HandoffFile } from './ledger/handoff.entity';
 import { AlbumRow } from './marks/album.entity';
 import { Pile } from './marks/pile.entity';
@@ -59,6 +61,9 @@ export const ENTITIES = [
   Handed,
   Delivery,
   DeliveryFile,
+  Destination,
+  Sent,
+  SentFile,
   Returned,
   ReturnedOriginal,
   ReturnFolder,

@@ -22,6 +22,8 @@ const SHOWN: readonly DomainEvent[] = [
   'passes',
   'returns',
   'posted',
+  'sent',
+  'destinations',
 ];
 
 /** The windows' stream is one listener among others. */

@@ -79,6 +79,9 @@ export interface DomainEvents {
   returns: { shootId: string };
   /** that frames of a shoot went out was entered by hand, or taken out of the ledger again */
   posted: { shootId: string };
+  /** a set was sent, or it is known that it arrived */
+  sent: { shootId: string };
+  destinations: object;
   /** a pass over a shoot began, went on or ended */
   passes: { shootId: string };
 }

@@ -12,7 +12,8 @@ export type JobKind =
   | 'release'
   | 'derive'
   | 'take-back'
-  | 'return';
+  | 'return'
+  | 'send';
 /** What a job of a kind that does several things does. */
 export const JOB_DEEDS = [
   ...(['split', 'merge', 'rename', 'aside', 'back', 'arrange'] as const),

@@ -14,6 +14,7 @@ const KINDS = [
   'derive',
   'take-back',
   'return',
+  'send',
 ] as const;
 const STATES = ['queued', 'running', 'paused', 'waiting', 'done', 'failed', 'cancelled'] as const;
 

@@ -5,12 +5,23 @@ import { insertRows } from '../db/insertRows';
 import { Reading } from '../db/unitOfWork';
 import { Delivery, DeliveryFile } from './delivery.entity';
 import { Handed, Handoff, HandoffFile } from './handoff.entity';
+import { Sent, SentFile, type SentFate } from './sent.entity';
 
 /** What was done with a shoot's keepers. */
 export interface ShootSteps {
   handoffs: number;
   deliveries: number;
 }
+
+/** A set at a destination, with what of it is there. */
+export type SentNow = Sent & {
+  files: number;
+  bytes: number;
+  arrived: number;
+  failed: number;
+  /** how many frames it is of, where it is not the whole set; null: it is */
+  frames: number | null;
+};
 
 /** The only writer of what went out: to editing, and to clients. */
 @Injectable()
@@ -158,6 +169,68 @@ export class OutLedger {
 
   delivery(id: string): Promise<Delivery | null> {
     return this.reading.manager.findOneBy(Delivery, { id });
+  }
+
+  async openSent(manager: EntityManager, sent: Sent): Promise<void> {
+    await manager.insert(Sent, sent);
+  }
+
+  /** Some of its files. */
+  async addSentFiles(manager: EntityManager, files: SentFile[]): Promise<void> {
+    await insertRows(manager, SentFile, files);
+  }
+
+  /** Takes away some files of a sending that never began, then the sending. Whether there is more to take. */
+  async forgetSent(manager: EntityManager, id: string): Promise<boolean> {
+    if (await dropRows(manager, 'sent_file', 'sentId', id)) return true;
+    await manager.delete(Sent, { id });
+    return false;
+  }
+
+  async noteSent(
+    manager: EntityManager,
+    sentId: string,
+    seq: number,
+    change: Pick<SentFile, 'fate' | 'provenAt'>,
+  ): Promise<void> {
+    await manager.update(SentFile, { sentId, seq }, change);
+  }
+
+  async changeSent(
+    manager: EntityManager,
+    id: string,
+    change: Partial<Pick<Sent, 'finishedAt' | 'confirmedAt'>>,
+  ): Promise<void> {
+    await manager.update(Sent, { id }, change);
+  }
+
+  sent(id: string): Promise<Sent | null> {
+    return this.reading.manager.findOneBy(Sent, { id });
+  }
+
+  sentFile(sentId: string, seq: number): Promise<SentFile> {
+    return this.reading.manager.findOneByOrFail(SentFile, { sentId, seq });
+  }
+
+  /** Of the files that show frames: how many are under way, and how many did not get there. */
+  async leftOf(sentId: string): Promise<Record<Exclude<SentFate, 'arrived'>, number>> {
+    const rows: { fate: SentFate; n: number }[] = await this.reading.source.query(
+      `SELECT fate, COUNT(*) AS n FROM sent_file WHERE "sentId" = ? AND "frameId" IS NOT NULL GROUP BY fate`,
+      [sentId],
+    );
+    const of = (fate: SentFate) => rows.find((row) => row.fate === fate)?.n ?? 0;
+    return { todo: of('todo'), failed: of('failed') };
+  }
+
+  /** Where sets of a shoot were sent, the newest first. */
+  sentOfShoot(shootId: string): Promise<SentNow[]> {
+    return this.reading.source.query(
+      `SELECT s.*, COUNT(f.seq) AS files, COALESCE(SUM(f.size), 0) AS bytes, COALESCE(SUM(f.fate = 'arrived'), 0) AS arrived,
+         COALESCE(SUM(f.fate = 'failed'), 0) AS failed,
+         CASE WHEN SUM(f."frameId" IS NULL) = 0 THEN COUNT(DISTINCT f."frameId") END AS frames
+       FROM sent s LEFT JOIN sent_file f ON f."sentId" = s.id WHERE s."shootId" = ? GROUP BY s.id ORDER BY s.at DESC, s.id DESC`,
+      [shootId],
+    );
   }
 
   handoffFiles(handoffId: string): Promise<HandoffFile[]> {

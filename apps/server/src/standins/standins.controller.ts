@@ -1,6 +1,6 @@
 import { Body, Controller, Get, HttpCode, Param, Post, Put } from '@nestjs/common';
 import { ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { ChangeDriveDto, ChangeSlotDto, InsertDto, StandInsDto } from './standins.dto';
+import { ChangeDriveDto, ChangeServerDto, ChangeSlotDto, InsertDto, StandInsDto } from './standins.dto';
 import { StandInsService } from './standins.service';
 
 /** The hand that plays with the simulated devices. Present in demo and tests only. */
@@ -34,6 +34,12 @@ export class StandInsController {
   @ApiOkResponse({ type: StandInsDto })
   changeSlot(@Param('id') id: string, @Body() body: ChangeSlotDto): Promise<StandInsDto> {
     return this.standIns.changeSlot(id, body);
+  }
+
+  @Put('servers/:id')
+  @ApiOkResponse({ type: StandInsDto })
+  changeServer(@Param('id') id: string, @Body() body: ChangeServerDto): Promise<StandInsDto> {
+    return this.standIns.changeServer(id, body);
   }
 
   @Put('drives/:id')

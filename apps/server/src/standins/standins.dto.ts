@@ -2,6 +2,7 @@ import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import {
   ArrayMaxSize,
   IsArray,
+  IsBoolean,
   IsIn,
   IsInt,
   IsOptional,
@@ -37,7 +38,24 @@ export class StandInDriveDto {
   bytesUntilFull: number | null;
 }
 
+export class StandInServerDto {
+  @ApiProperty({ enum: ['webdav', 'sftp'] }) id: 'webdav' | 'sftp';
+  @ApiProperty() name: string;
+  @ApiProperty({ description: 'where it listens, on this computer alone' }) port: number;
+  @ApiProperty() user: string;
+  @ApiProperty() password: string;
+  @ApiProperty({ type: Number, nullable: true, description: 'null: as fast as it can' })
+  bytesPerSecond: number | null;
+  @ApiProperty({ type: Number, nullable: true, description: 'it hangs up after so many more bytes' })
+  cutAfterBytes: number | null;
+  @ApiProperty({ type: Number, nullable: true, description: 'it is full after so many more bytes' })
+  bytesUntilFull: number | null;
+  @ApiProperty({ description: 'it turns everybody away' }) refuses: boolean;
+  @ApiProperty({ description: 'it changes a byte of the next file on the way' }) changesNext: boolean;
+}
+
 export class StandInsDto {
+  @ApiProperty({ type: [StandInServerDto] }) servers: StandInServerDto[];
   @ApiProperty({ type: [String], description: 'cards on the table, by name' }) cards: string[];
   @ApiProperty({ type: [StandInSlotDto] }) slots: StandInSlotDto[];
   @ApiProperty({ type: [StandInDriveDto] }) drives: StandInDriveDto[];
@@ -91,4 +109,31 @@ export class ChangeDriveDto {
   @Min(0)
   @Max(MAX_BYTES)
   bytesUntilFull?: number | null;
+}
+
+/** What is left out stays as it is. */
+export class ChangeServerDto {
+  @ApiPropertyOptional({ type: Number, nullable: true })
+  @IsOptional()
+  @ValidateIf((_, value) => value !== null)
+  @IsInt()
+  @Min(1)
+  @Max(MAX_BYTES)
+  bytesPerSecond?: number | null;
+  @ApiPropertyOptional({ type: Number, nullable: true })
+  @IsOptional()
+  @ValidateIf((_, value) => value !== null)
+  @IsInt()
+  @Min(0)
+  @Max(MAX_BYTES)
+  cutAfterBytes?: number | null;
+  @ApiPropertyOptional({ type: Number, nullable: true })
+  @IsOptional()
+  @ValidateIf((_, value) => value !== null)
+  @IsInt()
+  @Min(0)
+  @Max(MAX_BYTES)
+  bytesUntilFull?: number | null;
+  @ApiPropertyOptional() @IsOptional() @IsBoolean() refuses?: boolean;
+  @ApiPropertyOptional() @IsOptional() @IsBoolean() changesNext?: boolean;
 }

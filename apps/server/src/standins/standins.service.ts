@@ -7,8 +7,9 @@ import { Happenings } from '../events/domainEvents';
 import { MountsService } from '../mounts/mounts.service';
 import { VolumesService } from '../volumes/volumes.service';
 import type { VolumeRole } from '../volumes/volume.entity';
+import { StandInServers } from './servers/standInServers';
 import { DRIVE_WELL, SLOT_WELL, StandInFaults } from './standInFaults';
-import type { ChangeDriveDto, ChangeSlotDto, StandInsDto } from './standins.dto';
+import type { ChangeDriveDto, ChangeServerDto, ChangeSlotDto, StandInsDto } from './standins.dto';
 
 const SLOTS = [
   { id: 'slot-1', name: 'Reader 1' },
@@ -36,6 +37,7 @@ export class StandInsService implements OnModuleInit {
     private readonly volumes: VolumesService,
     private readonly happenings: Happenings,
     private readonly faults: StandInFaults,
+    private readonly servers: StandInServers,
   ) {
     // The full path: drives are known by it, and the working directory may be anywhere.
     this.root = path.resolve(config.dataDir, 'stand-ins');
@@ -63,11 +65,13 @@ export class StandInsService implements OnModuleInit {
       await this.volumes.add({ root, name, role });
     }
     await this.mounts.settled();
+    await this.servers.begin();
   }
 
   async all(): Promise<StandInsDto> {
     const slots = await this.slots();
     return {
+      servers: this.servers.all(),
       cards: await this.cards(),
       slots: slots.map(({ id, name, card }) => {
         const { bytesPerSecond, pullAfterBytes, unreadable } = this.faults.slots.get(id)!.faults;
@@ -92,6 +96,11 @@ export class StandInsService implements OnModuleInit {
       unreadable: change.unreadable ?? slot.faults.unreadable,
     };
     this.happenings.tell('readers', { changed: id });
+    return this.all();
+  }
+
+  changeServer(id: string, change: ChangeServerDto): Promise<StandInsDto> {
+    this.servers.change(id, change);
     return this.all();
   }
 

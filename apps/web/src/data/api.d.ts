@@ -1824,6 +1824,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/destinations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Destinations_all"];
+        put?: never;
+        post: operations["Destinations_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/destinations/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["Destinations_change"];
+        post?: never;
+        delete: operations["Destinations_forget"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/destinations/{id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Destinations_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/{job}/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Destinations_send"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/sent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Destinations_sent"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sent/{id}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Destinations_confirm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/features/{picture}/sharpest": {
         parameters: {
             query?: never;
@@ -2160,6 +2256,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stand-ins/servers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["StandIns_changeServer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stand-ins/drives/{id}": {
         parameters: {
             query?: never;
@@ -2464,7 +2576,7 @@ export interface components {
         JobDto: {
             id: string;
             /** @enum {string} */
-            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive" | "take-back" | "return";
+            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive" | "take-back" | "return" | "send";
             /** @enum {string|null} */
             deed: "split" | "merge" | "rename" | "aside" | "back" | "arrange" | "bin" | "forget" | "delete" | "bring-back" | "empty" | null;
             title: string;
@@ -3812,6 +3924,81 @@ export interface components {
             id: string;
             frames: number;
         };
+        ReachDto: {
+            /** @description a folder: whole path on this computer; SFTP: folder there, empty: where one comes in */
+            path: string;
+            /** @description WebDAV: its address, without name and password */
+            url: string;
+            /** @description SFTP: name or number of the server */
+            host: string;
+            port: number;
+            user: string;
+            /** @description a folder: another program carries on what lies in it */
+            carried: boolean;
+        };
+        DestinationDto: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            kind: "folder" | "webdav" | "sftp";
+            reach: components["schemas"]["ReachDto"];
+            /** @description an SFTP server’s key, as it was trusted */
+            hostKey: string | null;
+            /** @description where it is, as it is shown */
+            place: string;
+            /** @description a password or key is kept for it */
+            opens: boolean;
+        };
+        KeepDestinationDto: {
+            name: string;
+            /** @enum {string} */
+            kind: "folder" | "webdav" | "sftp";
+            reach: components["schemas"]["ReachDto"];
+            /** @description kept encrypted, and never given out; left out: as it is; empty: none */
+            password?: string;
+            /** @description as an SSH client keeps it */
+            privateKey?: string;
+            /** @description of the private key */
+            passphrase?: string;
+            /** @description an SFTP server’s key, trusted from now on */
+            trust?: string | null;
+        };
+        CheckedDestinationDto: {
+            /** @description a server’s key that nobody has trusted yet */
+            trusts: string | null;
+        };
+        SendDto: {
+            destinationId: string;
+            /** @enum {string} */
+            part: "folder" | "zip" | "both";
+            /** @description only these frames’ files; null: the whole set */
+            frameIds: string[] | null;
+        };
+        SendingStartedDto: {
+            jobId: string;
+        };
+        SentSetDto: {
+            id: string;
+            deliveryId: string;
+            /** @description what the destination was called */
+            destination: string;
+            place: string;
+            /** @description below the destination */
+            folder: string;
+            /** @description another program carries it on: that it arrived is not proven */
+            carried: boolean;
+            confirmedAt: number | null;
+            at: number;
+            /** @description null: it is under way */
+            finishedAt: number | null;
+            files: number;
+            bytes: number;
+            /** @description files that were read back from there, and were the same */
+            arrived: number;
+            failed: number;
+            /** @description frames, where it is not the whole set */
+            frames: number | null;
+        };
         SpotDto: {
             /** @description share of the width */
             x: number;
@@ -4065,6 +4252,25 @@ export interface components {
             /** @description pictures that are looked at first */
             pictures: number;
         };
+        StandInServerDto: {
+            /** @enum {string} */
+            id: "webdav" | "sftp";
+            name: string;
+            /** @description where it listens, on this computer alone */
+            port: number;
+            user: string;
+            password: string;
+            /** @description null: as fast as it can */
+            bytesPerSecond: number | null;
+            /** @description it hangs up after so many more bytes */
+            cutAfterBytes: number | null;
+            /** @description it is full after so many more bytes */
+            bytesUntilFull: number | null;
+            /** @description it turns everybody away */
+            refuses: boolean;
+            /** @description it changes a byte of the next file on the way */
+            changesNext: boolean;
+        };
         StandInSlotDto: {
             id: string;
             name: string;
@@ -4086,6 +4292,7 @@ export interface components {
             bytesUntilFull: number | null;
         };
         StandInsDto: {
+            servers: components["schemas"]["StandInServerDto"][];
             /** @description cards on the table, by name */
             cards: string[];
             slots: components["schemas"]["StandInSlotDto"][];
@@ -4098,6 +4305,13 @@ export interface components {
             bytesPerSecond?: number | null;
             pullAfterBytes?: number | null;
             unreadable?: string[];
+        };
+        ChangeServerDto: {
+            bytesPerSecond?: number | null;
+            cutAfterBytes?: number | null;
+            bytesUntilFull?: number | null;
+            refuses?: boolean;
+            changesNext?: boolean;
         };
         ChangeDriveDto: {
             /** @enum {string} */
@@ -7019,6 +7233,178 @@ export interface operations {
             };
         };
     };
+    Destinations_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DestinationDto"][];
+                };
+            };
+        };
+    };
+    Destinations_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepDestinationDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DestinationDto"];
+                };
+            };
+        };
+    };
+    Destinations_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepDestinationDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DestinationDto"];
+                };
+            };
+        };
+    };
+    Destinations_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Destinations_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckedDestinationDto"];
+                };
+            };
+        };
+    };
+    Destinations_send: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SendingStartedDto"];
+                };
+            };
+        };
+    };
+    Destinations_sent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentSetDto"][];
+                };
+            };
+        };
+    };
+    Destinations_confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     Features_sharpest: {
         parameters: {
             query?: never;
@@ -7463,6 +7849,31 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ChangeSlotDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandInsDto"];
+                };
+            };
+        };
+    };
+    StandIns_changeServer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeServerDto"];
             };
         };
         responses: {

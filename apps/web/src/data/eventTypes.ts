@@ -16,6 +16,8 @@ export const EVENT_TYPES = [
   'passes',
   'returns',
   'posted',
+  'sent',
+  'destinations',
   'sidecar',
   'sidecars',
   'reset',

@@ -126,6 +126,8 @@ const OLD_AFTER: Record<string, RegExp> = {
   bin: /^\/bin|^\/albums\/held$/,
   passes: /^\/shoots\/[^/]+\/passes$/,
   returns: /^\/shoots\/[^/]+\/returns|^\/returns\/|^\/deliveries\//,
+  sent: /^\/shoots\/[^/]+\/sent$/,
+  destinations: /^\/destinations$/,
   posted: /^\/ledger|^\/shoots\/[^/]+\/went-out$/,
   sidecars: /^\/marks\/sidecars$/,
   settings: /^\/settings|^\/shoots|^\/deliveries\//,

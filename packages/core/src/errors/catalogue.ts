@@ -289,6 +289,66 @@ export const ERRORS = {
     message: '“{name}” was brought up to date since, or is being so now.',
     next: 'Take the newest of this set. Nothing was changed.',
   },
+  'destination.exists': {
+    status: 409,
+    message: 'There is a destination “{name}” already.',
+    next: 'Change that one, or give this one another name.',
+  },
+  'destination.secret': {
+    status: 409,
+    message: 'What opens “{name}” cannot be read: it was kept under another key.',
+    next: 'Give its password or key again, in Studio under Destinations.',
+  },
+  'destination.refused': {
+    status: 409,
+    message: '“{name}” turned us away: {reason}.',
+    next: 'Put name, password or key right in Studio under Destinations, and try again. What is there stays.',
+  },
+  'destination.away': {
+    status: 503,
+    message: '“{name}” cannot be reached: {reason}.',
+    next: 'Try again when it is there: what has arrived is not sent twice.',
+  },
+  'destination.full': {
+    status: 507,
+    message: '“{name}” has no room: {reason}.',
+    next: 'Make room there, and try again: what has arrived is not sent twice.',
+  },
+  'destination.taken': {
+    status: 409,
+    message: 'At “{name}” {reason}: it is not written over.',
+    next: 'Move it away there, or make the set under another name.',
+  },
+  'destination.changed': {
+    status: 502,
+    message: '“{name}” gave back something else: {reason}. It was taken away there.',
+    next: 'Try again. If it stays so, its disk or the way to it is damaged.',
+  },
+  'destination.source': {
+    status: 409,
+    message: 'It was not sent to “{name}”: {reason}.',
+    next: 'Bring the set up to date, and send it again.',
+  },
+  'destination.key': {
+    status: 409,
+    message: '“{name}” may be another server: {reason}.',
+    next: 'Ask whoever runs it. If its key was changed on purpose, trust the new one in Studio under Destinations.',
+  },
+  'destination.folder': {
+    status: 409,
+    message: '“{name}” cannot be used: {reason}.',
+    next: 'Make the folder there, or put its address right in Studio under Destinations.',
+  },
+  'destination.failed': {
+    status: 502,
+    message: '“{name}” refused it: {reason}.',
+    next: 'Try again, or look at that server’s own log.',
+  },
+  'destination.nothing': {
+    status: 409,
+    message: 'Nothing of “{name}” is there that could be sent.',
+    next: 'Choose other frames, or bring the set up to date.',
+  },
   'handoff.changed': {
     status: 409,
     message: '{file} was changed where it lies with editing: it stays as it is.',

@@ -34,6 +34,7 @@ import { RemadeSets1827000000000 } from './1827000000000-remade-sets';
 import { Foreign1828000000000 } from './1828000000000-foreign';
 import { Postings1829000000000 } from './1829000000000-postings';
 import { Finishing1830000000000 } from './1830000000000-finishing';
+import { Destinations1831000000000 } from './1831000000000-destinations';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -75,4 +76,5 @@ export const MIGRATIONS = [
   Foreign1828000000000,
   Postings1829000000000,
   Finishing1830000000000,
+  Destinations1831000000000,
 ];

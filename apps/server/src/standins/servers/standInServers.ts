@@ -1,0 +1,82 @@
+import path from 'node:path';
+import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
+import { ArkivError } from '@arkiv/core';
+import { utils } from 'ssh2';
+import { ArkivConfig } from '../../config/config';
+import { Disk } from '../../disk/disk';
+import { placeNew, readOwn } from '../../disk/place';
+import type { ChangeServerDto, StandInServerDto } from '../standins.dto';
+import { STAND_IN_PASSWORD, STAND_IN_USER, type FaultyIntake } from './serverFaults';
+import { SftpStandIn } from './sftpStandIn';
+import { WebdavStandIn } from './webdavStandIn';
+
+interface Running {
+  id: StandInServerDto['id'];
+  name: string;
+  port: number;
+  server: { intake: FaultyIntake; close: () => void };
+}
+
+/** Plays the servers that clients have and the demo has not: folders under the data directory, spoken to by WebDAV and SFTP. */
+@Injectable()
+export class StandInServers implements BeforeApplicationShutdown {
+  private readonly log = new Logger('stand-ins');
+  private readonly running: Running[] = [];
+
+  constructor(
+    private readonly config: ArkivConfig,
+    private readonly disk: Disk,
+  ) {}
+
+  /** Beside Arkiv's own port, so that what is kept of them fits after a restart; where that is taken, at any. */
+  async begin(): Promise<void> {
+    const root = path.resolve(this.config.dataDir, 'stand-ins/servers');
+    const webdav = path.join(root, 'webdav');
+    const sftp = path.join(root, 'sftp');
+    await this.disk.makeFolders(webdav);
+    await this.disk.makeFolders(sftp);
+    await this.start('webdav', 'WebDAV server', 1, new WebdavStandIn(this.disk, webdav));
+    await this.start('sftp', 'SFTP server', 2, new SftpStandIn(this.disk, sftp, await this.hostKey(root)));
+  }
+
+  all(): StandInServerDto[] {
+    return this.running.map(({ id, name, port, server }) => ({
+      ...{ id, name, port, user: STAND_IN_USER, password: STAND_IN_PASSWORD },
+      ...server.intake.faults,
+    }));
+  }
+
+  change(id: string, change: ChangeServerDto): void {
+    const found = this.running.find((one) => one.id === id);
+    if (!found) throw new ArkivError('not-found', { what: 'simulated server', id });
+    const given = Object.entries(change).filter(([, value]) => value !== undefined);
+    Object.assign(found.server.intake.faults, Object.fromEntries(given));
+  }
+
+  beforeApplicationShutdown(): void {
+    for (const { server } of this.running) server.close();
+  }
+
+  private async start(
+    id: Running['id'],
+    name: string,
+    beside: number,
+    server: Running['server'] & { listen: (port: number) => Promise<number> },
+  ): Promise<void> {
+    const own = this.config.port;
+    const wanted = own === 0 ? 0 : own + beside;
+    const port = await server.listen(wanted).catch(() => server.listen(0));
+    if (wanted !== 0 && port !== wanted) this.log.warn(`${name} listens at ${port}: ${wanted} is taken`);
+    this.running.push({ id, name, port, server });
+  }
+
+  /** The same after each start: a server that is trusted answers with the key that it had. */
+  private async hostKey(root: string): Promise<string> {
+    const file = path.join(root, 'sftp-host-key');
+    const kept = await readOwn(this.disk, file);
+    if (kept !== null) return kept;
+    const made = utils.generateKeyPairSync('ed25519').private;
+    await placeNew(this.disk, file, Buffer.from(made), 'stand-ins', 0o600);
+    return made;
+  }
+}
