@@ -9,10 +9,15 @@ test.describe('a frame is finished', () => {
     const shoots = (await (await request.get('/api/shoots')).json()) as { id: string; frames: number }[];
     shootId = shoots.find(({ frames: n }) => n >= 20)!.id;
     const answer = await request.get(`/api/shoots/${shootId}/frames`);
-    const { columns } = (await answer.json()) as {
-      columns: Record<'id' | 'role' | 'edited', (string | null)[]>;
-    };
-    frames = columns.id.filter((_, i) => columns.role[i] !== 'clip' && !columns.edited?.[i]) as string[];
+    const { columns } = (await answer.json()) as { columns: Record<string, (string | number | null)[]> };
+    const all = columns.id!.map((id, i) => ({
+      ...{ id: id as string, name: String(columns.name![i]), instant: Number(columns.instant![i]) },
+      can: columns.role![i] !== 'clip' && !columns.edited?.[i],
+    }));
+    // As Cull shows them, from where several in a row can be finished.
+    all.sort((a, b) => a.instant - b.instant || (a.name < b.name ? -1 : 1));
+    const from = all.findIndex((_, i) => all.slice(i, i + 8).every(({ can }) => can));
+    frames = all.slice(from, from + 8).map(({ id }) => id);
   });
 
   const finishes = async (page: Page, ...ids: string[]): Promise<string[]> => {
@@ -53,14 +58,14 @@ test.describe('a frame is finished', () => {
     });
 
   test('by a slider and by a number; the keys stay Cull’s, and all of it is undone', async ({ page }) => {
-    const [first, second] = [frames[2]!, frames[3]!];
+    const [first, second] = [frames[0]!, frames[1]!];
     await open(page, first);
     const over = page.getByTestId('finish-over');
     await expect(over).toHaveCSS('visibility', 'visible');
     const before = await middle(over);
     await draw(page.getByRole('slider', { name: 'exposure' }), 0.75);
     await expect.poll(async () => (await finishes(page, first))[0]).toMatch(/^exposure=\d\.\d+$/);
-    await expect.poll(async () => (await middle(over))[1]! - before[1]!).toBeGreaterThan(10);
+    await expect.poll(async () => (await middle(over))[1]! - before[1]!).toBeGreaterThan(4);
     await accessible(page);
     // The hand has left the slider: the arrow is a step again, and marks nothing here.
     await page.keyboard.press('ArrowRight');
@@ -91,7 +96,7 @@ test.describe('a frame is finished', () => {
   });
 
   test('cropped by hand and by keys, and laid level by a line', async ({ page }) => {
-    const id = frames[4]!;
+    const id = frames[3]!;
     await open(page, id);
     await page.keyboard.press('Alt+c');
     const over = page.getByTestId('crop-over');
@@ -124,7 +129,7 @@ test.describe('a frame is finished', () => {
   });
 
   test('as another one was, by a name, and beside each other all at once', async ({ page }) => {
-    const [a, b, c] = [frames[6]!, frames[7]!, frames[8]!];
+    const [a, b, c] = [frames[4]!, frames[5]!, frames[6]!];
     await open(page, a);
     await page.getByRole('combobox', { name: 'Black and white' }).selectOption('red');
     await draw(page.getByRole('slider', { name: 'contrast' }), 0.75);

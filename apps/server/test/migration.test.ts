@@ -226,7 +226,7 @@ describe('a database of an earlier version', () => {
     }).initialize();
     try {
       await source.runMigrations();
-      const none = { caption: null, keywords: '', persons: '', texts: '', finish: '' };
+      const none = { caption: null, keywords: '', persons: '', texts: '' };
       expect(
         await source.query('SELECT caption, keywords, persons, texts FROM frame_here ORDER BY id'),
       ).toEqual([

@@ -91,6 +91,7 @@ describe('a file on its way to a destination', () => {
   it('goes by a private key or a password, and by neither where they are wrong', async () => {
     await expect(sftp({ password: 'guess' })).rejects.toMatchObject({ trouble: 'refused' });
     await expect(sftp({ password: null, privateKey: 'no key' })).rejects.toBeInstanceOf(RemoteError);
+    await expect(sftp({ path: 'nowhere' })).rejects.toMatchObject({ trouble: 'folder' });
     await expect(sftp({ hostKey: 'SHA256:other' })).rejects.toMatchObject({ trouble: 'hostkey' });
     const { key } = await sftp();
     expect((await sftp({ hostKey: key })).key).toBe(key);

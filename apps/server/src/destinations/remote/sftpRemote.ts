@@ -58,7 +58,11 @@ export class SftpRemote implements Remote {
       // Each request goes at once: waiting for more to send costs 40 ms a request.
       (client as unknown as { client: { setNoDelay: (is: boolean) => void } }).client.setNoDelay(true);
       const root = await client.realPath(target.path === '' ? '.' : target.path);
-      return new SftpRemote(client, root === '' ? target.path : root, key);
+      const home = root === '' ? target.path : root;
+      // A folder that is not there is never made: it may be where a disk was.
+      if ((await client.exists(home)) !== 'd')
+        throw new RemoteError('folder', `there is no folder ${home} on ${target.host}`);
+      return new SftpRemote(client, home, key);
     } catch (error) {
       await client.end().catch(() => undefined);
       if (isOther)
