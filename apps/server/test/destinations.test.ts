@@ -67,13 +67,13 @@ describe('a set is sent', () => {
       id === 'webdav'
         ? { ...NOWHERE, url: `http://127.0.0.1:${port}/`, user }
         : { ...NOWHERE, host: '127.0.0.1', port, user };
-    return arkiv.post<{ id: string; opens: boolean }>('/destinations', {
-      name,
-      kind: id,
-      reach,
-      password,
-      ...more,
-    });
+    const wish = { name, kind: id, reach, password, ...more };
+    const kept = await arkiv.post<{ id: string; opens: boolean }>('/destinations', wish);
+    if (id === 'webdav') return kept;
+    // Looked at once, as somebody does in Studio.
+    const { trusts } = await arkiv.post<{ trusts: string }>(`/destinations/${kept.id}/check`);
+    await arkiv.ask('PUT', `/destinations/${kept.id}`, { ...wish, trust: trusts });
+    return kept;
   };
   const send = async (destinationId: string, more: object = {}) => {
     const { jobId } = await arkiv.post<{ jobId: string }>(`/deliveries/${set}/send`, {
@@ -166,11 +166,16 @@ describe('a set is sent', () => {
   );
 
   it('to a server whose key is trusted once, and to no other that answers in its place', async () => {
-    const { id: there } = await keep('sftp', 'Keyed');
+    const { port, user, password } = serverOf('sftp');
+    const reach = { ...NOWHERE, host: '127.0.0.1', port, user };
+    const wish = { name: 'Keyed', kind: 'sftp', reach };
+    const { id: there } = await arkiv.post<{ id: string }>('/destinations', { ...wish, password });
+    const before = await arkiv.ask<{ code: string }>('POST', `/deliveries/${set}/send`, {
+      ...{ destinationId: there, part: 'zip', frameIds: null },
+    });
+    expect(before.body.code).toBe('destination.untrusted');
     const { trusts } = await arkiv.post<{ trusts: string | null }>(`/destinations/${there}/check`);
     expect(trusts).toMatch(/^SHA256:[A-Za-z0-9+/]{43}$/);
-    const { port, user } = serverOf('sftp');
-    const wish = { name: 'Keyed', kind: 'sftp', reach: { ...NOWHERE, host: '127.0.0.1', port, user } };
     await arkiv.ask('PUT', `/destinations/${there}`, { ...wish, trust: trusts });
     expect(await arkiv.post(`/destinations/${there}/check`)).toEqual({ trusts: null });
     await arkiv.ask('PUT', `/destinations/${there}`, { ...wish, trust: `SHA256:${'A'.repeat(43)}` });

@@ -90,7 +90,7 @@ export class DestinationsService {
     const destination = await this.get(id);
     try {
       const { key } = await this.remotes.check(await this.target(destination));
-      return { trusts: key !== null && destination.reach.hostKey === null ? key : null };
+      return { trusts: key };
     } catch (error) {
       throw destinationError(error, destination.name);
     }

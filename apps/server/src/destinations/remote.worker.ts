@@ -29,6 +29,7 @@ export type Said<T> = { ok: true; value: T } | { ok: false; trouble: RemoteTroub
 
 /** What a destination says of itself when it is asked whether it can be used. */
 export interface Checked {
+  /** of a server that nobody has trusted yet: its key, and nothing else was asked of it; null: it was written to and read from */
   key: string | null;
 }
 
@@ -55,16 +56,24 @@ async function connect(target: Target): Promise<Remote> {
 /** Works over a connection, which is kept a while; after a failure it is another one. */
 async function over<T>(target: Target, work: (remote: Remote) => Promise<T>): Promise<Said<T>> {
   const key = JSON.stringify(target);
-  try {
+  const done = await said(async () => {
     if (open && open.key !== key) await close();
     if (open) clearTimeout(open.timer);
     const remote = open?.remote ?? (await connect(target));
     open = { key, remote, timer: setTimeout(() => undefined, 0) };
     const value = await unlessSilent(work(remote));
     open.timer = setTimeout(() => void close(), KEPT_FOR);
-    return { ok: true, value };
+    return value;
+  });
+  if (!done.ok) await close();
+  return done;
+}
+
+/** What came of it, as it goes to the other process. */
+async function said<T>(work: () => Promise<T>): Promise<Said<T>> {
+  try {
+    return { ok: true, value: await work() };
   } catch (error) {
-    await close();
     if (error instanceof RemoteError) return { ok: false, trouble: error.trouble, message: error.message };
     return { ok: false, trouble: 'failed', message: (error as Error).message.split('\n')[0]! };
   }
@@ -79,8 +88,10 @@ async function close(): Promise<void> {
 }
 
 /** Writes a small file there, reads it back and takes it away. */
-const check = (target: Target): Promise<Said<Checked>> =>
-  over(target, async (remote) => {
+const check = async (target: Target): Promise<Said<Checked>> => {
+  if (target.kind === 'sftp' && target.hostKey === null)
+    return said(async () => ({ key: await SftpRemote.keyOf(target) }));
+  return over(target, async (remote) => {
     const bytes = randomBytes(64);
     const name = `.arkiv-${bytes.toString('hex', 0, 8)}`;
     await remote.write(name, 0, Readable.from([bytes], { objectMode: false }), bytes.length);
@@ -90,8 +101,9 @@ const check = (target: Target): Promise<Said<Checked>> =>
     } finally {
       await remote.remove(name);
     }
-    return { key: remote.key };
+    return { key: null };
   });
+};
 
 const put = (target: Target, { file, size, sha256, to, job }: SendOrder): Promise<Said<Put>> =>
   over(target, async (remote) => {

@@ -48,6 +48,8 @@ export class SendingService {
     const delivery = await this.ledger.delivery(deliveryId);
     if (!delivery?.zip) throw new ArkivError('not-found', { what: 'finished delivery', id: deliveryId });
     const destination = await this.destinations.get(request.destinationId);
+    if (destination.kind === 'sftp' && destination.reach.hostKey === null)
+      throw new ArkivError('destination.untrusted', { name: destination.name });
     const going = await this.going(delivery, request);
     if (going.length === 0) throw new ArkivError('destination.nothing', { name: delivery.name });
     const jobId = this.ids.newId();

@@ -334,6 +334,11 @@ export const ERRORS = {
     message: '“{name}” may be another server: {reason}.',
     next: 'Ask whoever runs it. If its key was changed on purpose, trust the new one in Studio under Destinations.',
   },
+  'destination.untrusted': {
+    status: 409,
+    message: 'Nobody has looked at the key of “{name}” yet.',
+    next: 'Try it in Studio under Destinations, and trust its key if it is the right one. Nothing was sent.',
+  },
   'destination.folder': {
     status: 409,
     message: '“{name}” cannot be used: {reason}.',

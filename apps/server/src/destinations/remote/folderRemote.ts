@@ -8,7 +8,6 @@ import { RemoteError, type Remote } from './remote';
 
 /** A folder of this computer, or one that it has mounted. */
 export class FolderRemote implements Remote {
-  readonly key = null;
   // What a kill left is written anew: here that costs little.
   readonly appends = false;
 

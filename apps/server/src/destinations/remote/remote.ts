@@ -33,8 +33,6 @@ export class RemoteError extends Error {
 
 /** A place that files are copied to. Paths go by `/`, below the destination's own folder. */
 export interface Remote {
-  /** what tells it from others that answer under its name; null: nothing does */
-  readonly key: string | null;
   /** a file that was begun can be gone on with */
   readonly appends: boolean;
   /** bytes; null: nothing is there */

@@ -22,7 +22,6 @@ export class SftpRemote implements Remote {
   private constructor(
     private readonly client: SftpClient,
     private readonly root: string,
-    readonly key: string | null,
   ) {
     this.loss = new Promise((_, reject) => {
       const lose = () => {
@@ -35,26 +34,20 @@ export class SftpRemote implements Remote {
     this.loss.catch(() => undefined);
   }
 
+  /** A server's key, before anything secret is told to it. */
+  static async keyOf(target: SftpTarget): Promise<string> {
+    const { key, error } = await connect(target, () => false);
+    if (key === null) throw troubleOf(error, target.host);
+    return key;
+  }
+
+  /** Throws `hostkey` where it is not the server that is trusted: it is told nothing then. */
   static async open(target: SftpTarget): Promise<SftpRemote> {
-    const client = new SftpClient('arkiv', {
-      // What fails fails where it is waited for.
-      ...{ error: () => undefined, end: () => undefined, close: () => undefined },
-    });
-    let key: string | null = null;
-    let isOther = false;
+    const { client, key, error } = await connect(target, (given) => given === target.hostKey);
+    if (key !== null && key !== target.hostKey)
+      throw new RemoteError('hostkey', `${target.host} answers with the key ${key}, which is not trusted`);
+    if (client === null) throw troubleOf(error, target.host);
     try {
-      await client.connect({
-        ...{ host: target.host, port: target.port, username: target.user, readyTimeout: ANSWERS_WITHIN },
-        ...(target.password !== null && { password: target.password }),
-        ...(target.privateKey !== null && { privateKey: target.privateKey }),
-        ...(target.passphrase !== null && { passphrase: target.passphrase }),
-        keepaliveInterval: ANSWERS_WITHIN / 3,
-        hostVerifier: (given: Buffer) => {
-          key = fingerprint(given);
-          isOther = target.hostKey !== null && target.hostKey !== key;
-          return !isOther;
-        },
-      });
       // Each request goes at once: waiting for more to send costs 40 ms a request.
       (client as unknown as { client: { setNoDelay: (is: boolean) => void } }).client.setNoDelay(true);
       const root = await client.realPath(target.path === '' ? '.' : target.path);
@@ -62,12 +55,10 @@ export class SftpRemote implements Remote {
       // A folder that is not there is never made: it may be where a disk was.
       if ((await client.exists(home)) !== 'd')
         throw new RemoteError('folder', `there is no folder ${home} on ${target.host}`);
-      return new SftpRemote(client, home, key);
-    } catch (error) {
+      return new SftpRemote(client, home);
+    } catch (failure) {
       await client.end().catch(() => undefined);
-      if (isOther)
-        throw new RemoteError('hostkey', `${target.host} answers with another key (${key}) than before`);
-      throw troubleOf(error, target.host);
+      throw troubleOf(failure, target.host);
     }
   }
 
@@ -136,6 +127,32 @@ export class SftpRemote implements Remote {
   private async trouble(error: unknown, what: string): Promise<RemoteError> {
     await turn();
     return this.lost ? new RemoteError('away', 'the connection to it was lost') : troubleOf(error, what);
+  }
+}
+
+/** Connects to a server whose key may be; `client` is null where nothing came of it. */
+async function connect(
+  target: SftpTarget,
+  may: (key: string) => boolean,
+): Promise<{ client: SftpClient | null; key: string | null; error: unknown }> {
+  const client = new SftpClient('arkiv', {
+    // What fails fails where it is waited for.
+    ...{ error: () => undefined, end: () => undefined, close: () => undefined },
+  });
+  let key: string | null = null;
+  try {
+    await client.connect({
+      ...{ host: target.host, port: target.port, username: target.user, readyTimeout: ANSWERS_WITHIN },
+      ...(target.password !== null && { password: target.password }),
+      ...(target.privateKey !== null && { privateKey: target.privateKey }),
+      ...(target.passphrase !== null && { passphrase: target.passphrase }),
+      keepaliveInterval: ANSWERS_WITHIN / 3,
+      hostVerifier: (given: Buffer) => may((key = fingerprint(given))),
+    });
+    return { client, key, error: null };
+  } catch (error) {
+    await client.end().catch(() => undefined);
+    return { client: null, key, error };
   }
 }
 

@@ -8,7 +8,6 @@ type WebdavTarget = Extract<Target, { kind: 'webdav' }>;
 
 /** A server that speaks WebDAV (RFC 4918). A file that was cut off begins anew: it knows no writing within one. */
 export class WebdavRemote implements Remote {
-  readonly key = null;
   readonly appends = false;
 
   private constructor(private readonly client: WebDAVClient) {}
