@@ -10,6 +10,7 @@ const WORDS: Record<Exclude<Job['kind'], 'move' | 'bin'> | NonNullable<Job['deed
   intake: ['Copying {}', 'Took in {}'],
   handoff: ['Handing off {}', 'Handed off {}'],
   delivery: ['Making {}', 'Made {}'],
+  send: ['Sending {}', 'Sent {}'],
   copy: ['Making copies of {}', 'Made copies of {}'],
   verify: ['Verifying again {}', 'Verified again {}'],
   clear: ['Clearing {}', 'Cleared {}'],
@@ -66,7 +67,7 @@ export function jobPlace(job: Api['JobDto']): string | null {
   const screen =
     job.kind === 'handoff' || job.kind === 'take-back' || job.kind === 'return'
       ? 'handoff'
-      : job.kind === 'delivery'
+      : job.kind === 'delivery' || job.kind === 'send'
         ? 'deliver'
         : 'files';
   return job.shootId ? `/shoots/${job.shootId}/${screen}` : null;

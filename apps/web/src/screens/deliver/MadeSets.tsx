@@ -1,4 +1,5 @@
 import { Box, Button, Typography } from '@mui/material';
+import { useState } from 'react';
 import { bytes, many, momentOf } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { useGet } from '../../data/useGet';
@@ -7,11 +8,14 @@ import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
 import { useAction } from '../../parts/useAction';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
+import { SendDialog } from './SendDialog';
+import { SentLine } from './SentLine';
 import { alongWords, changesWords, remakeWords } from './setWords';
 
 /** The sets of a shoot as they lie in their folders; `busy`: one of them is being made. */
 export function MadeSets({ shootId, busy }: { shootId: string; busy: boolean }) {
   const { data: sets, error } = useGet(`/shoots/${shootId}/deliveries`);
+  const { data: sent } = useGet(`/shoots/${shootId}/sent`);
   return (
     <Section title="Sets">
       <Problem error={error} />
@@ -20,13 +24,28 @@ export function MadeSets({ shootId, busy }: { shootId: string; busy: boolean }) 
         <Typography sx={{ color: 'text.secondary' }}>Nothing has been made yet.</Typography>
       )}
       {sets?.map((set) => (
-        <MadeSet key={set.jobId} set={set} busy={busy} />
+        <MadeSet
+          key={set.jobId}
+          set={set}
+          shootId={shootId}
+          sent={sent?.filter(({ deliveryId }) => deliveryId === set.jobId) ?? []}
+          busy={busy}
+        />
       ))}
     </Section>
   );
 }
 
-function MadeSet({ set, busy }: { set: Api['DeliveryDto']; busy: boolean }) {
+interface SetProps {
+  set: Api['DeliveryDto'];
+  shootId: string;
+  /** where it went, the newest first */
+  sent: readonly Api['SentSetDto'][];
+  busy: boolean;
+}
+
+function MadeSet({ set, shootId, sent, busy }: SetProps) {
+  const [sending, setSending] = useState(false);
   const { jobId, title, at, result } = set;
   const { data: changes, error } = useGet(`/deliveries/${jobId}/changes`);
   const { run, busy: starting, error: refused, again } = useAction(() => post(`/deliveries/${jobId}/again`));
@@ -74,6 +93,9 @@ function MadeSet({ set, busy }: { set: Api['DeliveryDto']; busy: boolean }) {
             <Box sx={{ color: INK.soft }}>{remakeWords(changes)}</Box>
           </Box>
         )}
+        {sent.map((one) => (
+          <SentLine key={one.id} sent={one} />
+        ))}
         <Problem error={refused} again={again} />
       </Box>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1 }}>
@@ -82,6 +104,9 @@ function MadeSet({ set, busy }: { set: Api['DeliveryDto']; busy: boolean }) {
             Bring up to date
           </Button>
         )}
+        <Button variant="outlined" color="inherit" disabled={busy} onClick={() => setSending(true)}>
+          Send …
+        </Button>
         {result.sheet && (
           <Button
             variant="outlined"
@@ -97,6 +122,7 @@ function MadeSet({ set, busy }: { set: Api['DeliveryDto']; busy: boolean }) {
           Download zip, {bytes(result.zip.size)}
         </Button>
       </Box>
+      {sending && <SendDialog set={set} name={name} shootId={shootId} onClose={() => setSending(false)} />}
     </Box>
   );
 }

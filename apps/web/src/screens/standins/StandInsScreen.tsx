@@ -44,6 +44,11 @@ export function StandInsScreen() {
           <DriveRow key={drive.id} drive={drive} run={run} />
         ))}
       </Section>
+      <Section title="Servers">
+        {data?.servers.map((server) => (
+          <ServerRow key={server.id} server={server} run={run} />
+        ))}
+      </Section>
       <Typography sx={{ color: INK.faint }}>
         The same can be asked of the server: GET, PUT and POST under /api/stand-ins.
       </Typography>
@@ -144,6 +149,58 @@ function DriveRow({ drive, run }: RowProps & { drive: Api['StandInDriveDto'] }) 
         disabled={drive.state !== 'well'}
         onChange={(n) => n !== 'counting' && change({ state: 'well', bytesUntilFull: numberOrNull(n) })}
       />
+    </Row>
+  );
+}
+
+function ServerRow({ server, run }: RowProps & { server: Api['StandInServerDto'] }) {
+  const change = (body: Api['ChangeServerDto']) => run(put(`/stand-ins/servers/${server.id}`, body));
+  const counted = (n: number | null, words: string): [string, string][] => [
+    ...AFTER.map((one): [string, string] => [String(one), one === null ? 'never' : `after ${bytes(one)}`]),
+    ...(AFTER.includes(n) ? [] : [[String(n), `after ${bytes(n ?? 0)} ${words}`] as [string, string]]),
+  ];
+  return (
+    <Row name={server.name}>
+      <Choice
+        label="Speed"
+        value={String(server.bytesPerSecond)}
+        options={SPEEDS.map((n) => [String(n), n === null ? 'as fast as it can' : `${bytes(n)} a second`])}
+        onChange={(n) => change({ bytesPerSecond: numberOrNull(n) })}
+      />
+      <Choice
+        label="Hangs up"
+        value={String(server.cutAfterBytes)}
+        options={counted(server.cutAfterBytes, 'more')}
+        onChange={(n) => change({ cutAfterBytes: numberOrNull(n) })}
+      />
+      <Choice
+        label="Is full"
+        value={String(server.bytesUntilFull)}
+        options={counted(server.bytesUntilFull, 'more')}
+        onChange={(n) => change({ bytesUntilFull: numberOrNull(n) })}
+      />
+      <Choice
+        label="Lets us in"
+        value={String(!server.refuses)}
+        options={[
+          ['true', 'yes'],
+          ['false', 'no: wrong password'],
+        ]}
+        onChange={(is) => change({ refuses: is === 'false' })}
+      />
+      <Choice
+        label="The next file"
+        value={String(server.changesNext)}
+        options={[
+          ['false', 'arrives as it is'],
+          ['true', 'arrives with a byte changed'],
+        ]}
+        onChange={(is) => change({ changesNext: is === 'true' })}
+      />
+      <Box sx={{ ...CAPTION, flexBasis: '100%', color: INK.soft }}>
+        {server.id === 'webdav' ? `http://127.0.0.1:${server.port}/` : `127.0.0.1, port ${server.port}`} ·
+        name {server.user}, password {server.password}
+      </Box>
     </Row>
   );
 }

@@ -11,6 +11,7 @@ import { Drives } from './Drives';
 import { Keys } from './Keys';
 import { Labels } from './Labels';
 import { Machine } from './Machine';
+import { Destinations } from './Destinations';
 import { OutputSpecs } from './OutputSpecs';
 import { Plans } from './Plans';
 import { Rules } from './Rules';
@@ -28,6 +29,7 @@ const PARTS = [
   ['rules', 'Keepers and rejects'],
   ['stages', 'Stages'],
   ['specs', 'Output specs'],
+  ['destinations', 'Destinations'],
   ['keys', 'Keys'],
   ['machine', 'This machine'],
 ] as const;
@@ -68,6 +70,7 @@ export function StudioScreen() {
               {id === 'rules' && <Rules settings={settings} sample={sample} />}
               {id === 'stages' && <Stages settings={settings} />}
               {id === 'specs' && <OutputSpecs />}
+              {id === 'destinations' && <Destinations />}
               {id === 'keys' && <Keys settings={settings} />}
               {id === 'machine' && <Machine settings={settings} />}
             </Section>
