@@ -81,6 +81,7 @@ async function makeBases() {
   await played('back', null);
   await played('deliver', 'delivered');
   await played('again', null);
+  await played('send', null);
 }
 
 /** Plays a scenario through without a fault: counts its operations, and keeps what it leaves as a base. */

@@ -35,6 +35,8 @@ export function manifestOf(folder) {
 }
 
 const isPart = (name) => name.endsWith('.part');
+/** The folder of drive b that plays a client's. */
+export const OUTBOX = 'outbox';
 /** What was made for clients: no file of the card, and none that the archive keeps. */
 const isDelivered = (name) => /(^|\/)delivery\//.test(name);
 const isOwn = (name) =>
@@ -42,6 +44,7 @@ const isOwn = (name) =>
   /(^|\/)\.arkiv(-archive)?\//.test(name) ||
   /^\.arkiv-bin\/[^/]+\/bin\.json$/.test(name) ||
   isDelivered(name) ||
+  name.startsWith(`${OUTBOX}/`) ||
   name.endsWith('.xmp');
 
 /** What is ours is whole, too: JSON that reads, manifests of whole lines, sidecars and pictures that end, zips that unpack. */
@@ -106,6 +109,19 @@ export function delivered(names) {
     zipped.map((name) => name.slice('set/'.length)).filter((name) => name !== 'manifest.sha256'),
   );
   return problems;
+}
+
+/** A set that was sent is there whole, as its manifest says, with its zip and nothing that was only begun. */
+export function sent(names) {
+  const folder = path.join(places.b, OUTBOX);
+  const there = filesBelow(folder).sort();
+  const wanted = [...names.map((name) => `set/${name}`), 'set/manifest.sha256', 'set.zip'].sort();
+  const problems =
+    JSON.stringify(there) === JSON.stringify(wanted)
+      ? []
+      : [`at the client lie ${there.join(', ')}, not ${wanted.join(', ')}`];
+  const problem = problems.length === 0 ? sha256sum(path.join(folder, 'set'), 'manifest.sha256') : null;
+  return problem ? [`at the client: ${problem}`] : problems;
 }
 
 /**

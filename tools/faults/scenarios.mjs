@@ -1,9 +1,9 @@
 // The work that is broken off: each a base to start from, what starts it, and what must hold when all is at rest.
-import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import { ROOT } from '../bootstrap.mjs';
-import { delivered } from './oracle.mjs';
+import { delivered, OUTBOX, sent } from './oracle.mjs';
 import { places } from './world.mjs';
 
 const { ulid } = createRequire(path.join(ROOT, 'apps/server/package.json'))('ulid');
@@ -196,6 +196,27 @@ export const SCENARIOS = {
       return server.post(`/deliveries/${set.jobId}/again`, {});
     },
     after: () => delivered(['02.jpg', '03.jpg', '04.jpg', 'proof-sheet.pdf']),
+  },
+  send: {
+    base: 'delivered',
+    kind: 'send',
+    spread: true,
+    prepare: async (server) => {
+      mkdirSync(path.join(places.b, OUTBOX), { recursive: true });
+      // Made ready once more after what broke off, it is there already.
+      if ((await server.get('/destinations')).length > 0) return;
+      await server.post('/destinations', {
+        ...{ name: 'Client', kind: 'folder' },
+        reach: { path: path.join(places.b, OUTBOX), url: '', host: '', port: 22, user: '', carried: false },
+      });
+    },
+    start: async (server) => {
+      const shoot = await shootOf(server, 'Press night');
+      const [set] = await server.get(`/shoots/${shoot.id}/deliveries`);
+      const [{ id: destinationId }] = await server.get('/destinations');
+      return server.post(`/deliveries/${set.jobId}/send`, { destinationId, part: 'both', frameIds: null });
+    },
+    after: () => sent(['01.jpg', '02.jpg', '03.jpg', 'proof-sheet.pdf']),
   },
   verify: {
     base: 'taken-in',

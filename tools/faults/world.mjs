@@ -1,7 +1,16 @@
 // Where the faults are played: a card, two drives and an archive in one folder, which may be a mounted image.
 import { execFileSync, spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { cpSync, existsSync, mkdirSync, readdirSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
+import {
+  cpSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  utimesSync,
+  writeFileSync,
+} from 'node:fs';
 import path from 'node:path';
 import { ROOT } from '../bootstrap.mjs';
 import { client } from '../client.mjs';
@@ -65,7 +74,15 @@ export function restore(name) {
 }
 
 const mount = (...args) => spawnSync('mount', args, { stdio: 'ignore' }).status === 0;
-export const unmount = (at = root) => spawnSync('umount', [at], { stdio: 'ignore' }).status === 0;
+/** A process that was killed with the server may hold it for a moment more. */
+export function unmount(at = root) {
+  for (let tries = 0; tries < 50; tries++) {
+    if (spawnSync('umount', [at], { stdio: 'ignore' }).status === 0) return true;
+    if (!readFileSync('/proc/mounts', 'utf8').includes(` ${at} `)) return false;
+    Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 100);
+  }
+  return false;
+}
 
 /** Whether an image can be made and mounted here. */
 export function canMount() {

@@ -1,5 +1,5 @@
 import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
-import { pool, type Pool } from 'workerpool';
+import { RestingPool } from '../system/restingPool';
 import type { Checked, Said, SendOrder } from './remote.worker';
 import type { Put } from './remote/put';
 import { RemoteError, type Target } from './remote/remote';
@@ -7,10 +7,20 @@ import { RemoteError, type Target } from './remote/remote';
 /** Files on their way at once: more share the same line, and each costs a process. */
 const PROCESSES = 2;
 
+/** Milliseconds after which processes that nobody needs end: each holds 90 MB. */
+const RESTS = 30_000;
+
 /** Speaks to destinations in processes of their own. */
 @Injectable()
 export class Remotes implements OnApplicationShutdown {
-  private processes: Pool | null = null;
+  private readonly processes = new RestingPool(
+    require.resolve('@arkiv/server/dist/destinations/remote.worker.js'),
+    {
+      ...{ workerType: 'process', maxWorkers: PROCESSES },
+      forkOpts: { serialization: 'advanced', execArgv: [] },
+    },
+    RESTS,
+  );
 
   /** Whether it can be written to and read from. Throws {@link RemoteError}. */
   check(target: Target): Promise<Checked> {
@@ -27,7 +37,7 @@ export class Remotes implements OnApplicationShutdown {
   }
 
   async onApplicationShutdown(): Promise<void> {
-    await this.processes?.terminate(true);
+    await this.processes.end(true);
   }
 
   private async run<T>(
@@ -36,17 +46,12 @@ export class Remotes implements OnApplicationShutdown {
     onBytes?: (bytes: number) => void,
     signal?: AbortSignal,
   ): Promise<T> {
-    this.processes ??= pool(require.resolve('@arkiv/server/dist/destinations/remote.worker.js'), {
-      workerType: 'process',
-      maxWorkers: PROCESSES,
-      forkOpts: { serialization: 'advanced', execArgv: [] },
-    });
-    const running = this.processes.exec(method, parameters, { on: (bytes: number) => onBytes?.(bytes) });
-    // A process that is given up leaves what it has begun, to be gone on with.
-    const abort = () => void running.cancel();
-    signal?.addEventListener('abort', abort, { once: true });
     try {
-      const said = (await running) as Said<T>;
+      const said = await this.processes.run<Said<T>>(method, parameters, {
+        onTold: (bytes) => onBytes?.(bytes as number),
+        // A process that is given up leaves what it has begun, to be gone on with.
+        signal,
+      });
       if (said.ok) return said.value;
       throw new RemoteError(said.trouble, said.message);
     } catch (error) {
@@ -56,8 +61,6 @@ export class Remotes implements OnApplicationShutdown {
         'away',
         `what speaks to it has ended (${(error as Error).message.split('\n')[0]})`,
       );
-    } finally {
-      signal?.removeEventListener('abort', abort);
     }
   }
 }

@@ -58,7 +58,7 @@ export class Parser implements OnApplicationShutdown {
   }
 
   private run<T>(method: string, parameters: unknown[]): Promise<T> {
-    return this.threads.run<T>(method, parameters, TIME_LIMIT);
+    return this.threads.run<T>(method, parameters, { limit: TIME_LIMIT });
   }
 }
 

@@ -1,6 +1,16 @@
 import { pool, type Pool, type WorkerPoolOptions } from 'workerpool';
 
-/** Threads that are started when they are asked for, and end when nobody has asked for a while: they give their memory back. */
+/** What is asked of a thread. */
+export interface Asked {
+  /** milliseconds after which a thread that has not answered is ended */
+  limit?: number;
+  /** what it tells before it answers */
+  onTold?: (told: unknown) => void;
+  /** gives it up: the thread is ended */
+  signal?: AbortSignal;
+}
+
+/** Threads, or processes, that are started when they are asked for, and end when nobody has asked for a while: they give their memory back. */
 export class RestingPool {
   private threads: Pool | null = null;
   private under = 0;
@@ -13,14 +23,16 @@ export class RestingPool {
     private readonly rests: number,
   ) {}
 
-  /** `limit`: milliseconds after which a thread that has not answered is ended. */
-  async run<T>(method: string, parameters: unknown[], limit?: number): Promise<T> {
+  async run<T>(method: string, parameters: unknown[], { limit, onTold, signal }: Asked = {}): Promise<T> {
     this.threads ??= pool(this.script, { workerType: 'thread', ...this.options });
     this.under += 1;
+    const asked = this.threads.exec(method, parameters, { on: (told: unknown) => onTold?.(told) });
+    const giveUp = () => void asked.cancel();
+    signal?.addEventListener('abort', giveUp, { once: true });
     try {
-      const asked = this.threads.exec(method, parameters);
       return (await (limit === undefined ? asked : asked.timeout(limit))) as T;
     } finally {
+      signal?.removeEventListener('abort', giveUp);
       this.under -= 1;
       this.rest();
     }
