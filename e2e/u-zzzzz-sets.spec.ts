@@ -103,4 +103,41 @@ test.describe('a set', () => {
     await expect(page.getByText('Posted: The studio’s own page')).toBeHidden();
     await expect(page.getByText('For the paper').first()).toBeVisible();
   });
+
+  test('is sent to a server, which is told nothing before its key is trusted, and says what was proven', async ({
+    page,
+  }) => {
+    const { servers } = (await (await page.request.get('/api/stand-ins')).json()) as {
+      servers: { id: string; port: number; user: string; password: string }[];
+    };
+    const sftp = servers.find(({ id }) => id === 'sftp')!;
+    await page.goto('/studio#destinations');
+    await page.getByRole('button', { name: 'Add a destination …' }).click();
+    const form = page.getByRole('form', { name: 'New destination' });
+    await form.getByRole('textbox', { name: 'Name', exact: true }).fill('Agency');
+    await form.getByRole('combobox', { name: 'It is' }).selectOption('sftp');
+    await form.getByRole('textbox', { name: 'Server' }).fill('127.0.0.1');
+    await form.getByRole('spinbutton', { name: 'Port' }).fill(String(sftp.port));
+    await form.getByRole('textbox', { name: 'Name there' }).fill(sftp.user);
+    await form.getByRole('textbox', { name: 'Password', exact: true }).fill(sftp.password);
+    await accessible(page);
+    await form.getByRole('button', { name: 'Keep it' }).click();
+    const agency = page.getByRole('group', { name: 'Destination “Agency”' });
+    await agency.getByRole('button', { name: 'Look at its key' }).click();
+    await expect(agency.getByText(/^SHA256:/)).toBeVisible();
+    await accessible(page);
+    await agency.getByRole('button', { name: 'Trust this key' }).click();
+    await expect(agency.getByText(/written to and read back/)).toBeVisible();
+    await page.goto(`/shoots/${shootId}/deliver`);
+    const set = page.getByRole('group', { name: 'Set “For the paper”' });
+    await set.getByRole('button', { name: 'Send …' }).click();
+    await expect(page.getByRole('dialog', { name: 'Send “For the paper”' })).toBeVisible();
+    await accessible(page);
+    await page.getByRole('textbox', { name: /^Only these frames/ }).fill('no-such-frame');
+    await expect(page.getByText('No frame of this shoot ends so: “no-such-frame”')).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Send', exact: true })).toBeDisabled();
+    await page.getByRole('textbox', { name: /^Only these frames/ }).fill('');
+    await page.getByRole('button', { name: 'Send', exact: true }).click();
+    await expect(set.getByText(/all read back there, and the same/)).toBeVisible({ timeout: 60_000 });
+  });
 });

@@ -2,6 +2,7 @@
 // it through the server's own interface, so that every copy is read back and every receipt is real.
 import { ulid } from 'ulid';
 import { client } from '../client.mjs';
+import { destinations } from './destinations.mjs';
 import { earlierYears } from './earlier.mjs';
 import { firstEdits } from './edits.mjs';
 import { firstWords } from './words.mjs';
@@ -76,6 +77,10 @@ export async function firstDays(base) {
     studio: 'Ockham & Daughters',
     creator: 'Ines Ockham',
     welcomed: true,
+    finishes: [
+      { name: 'Shelf light', values: 'exposure=0.35,temperature=-18,highlights=-20,shadows=15' },
+      { name: 'Newsprint', values: 'contrast=25,mono=yellow' },
+    ],
     labelWords: {
       A: words('Press', 'goes to the newspaper first'),
       B: words(),
@@ -95,6 +100,7 @@ export async function firstDays(base) {
   await cullHalf(base, shootId);
   await firstWords(base, shootId);
   await firstEdits(base, shootId);
+  await destinations(base);
   await post('/stand-ins/slots/slot-1/insert', { card: 'press-night-a' });
   await post('/stand-ins/slots/slot-2/insert', { card: 'press-night-b' });
 }

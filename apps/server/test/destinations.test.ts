@@ -16,6 +16,8 @@ interface Server {
 }
 interface Sent {
   id: string;
+  deliveryId: string;
+  older: boolean;
   destination: string;
   place: string;
   files: number;
@@ -214,6 +216,19 @@ describe('a set is sent', () => {
     // What vouches for all of it does not go where all of it is not.
     expect(filesBelow(at('webdav')).sort()).toEqual(['set/01.jpg', 'set/02.jpg']);
     writeFileSync(own('03.jpg'), kept);
+  });
+
+  it('and is known as it was then, when it was brought up to date since', async () => {
+    const { id: there } = await keep('webdav', 'Then');
+    await send(there, { part: 'zip' });
+    await arkiv.mark('verdict', 'undecided', 'keep', ids[3]!);
+    const { jobId } = await arkiv.post<{ jobId: string }>(`/deliveries/${set}/again`);
+    await arkiv.rest(jobId);
+    expect(await sent()).toMatchObject({ deliveryId: jobId, older: true, destination: 'Then' });
+    set = jobId;
+    // Under its name lies the one of before, which is not written over.
+    expect((await send(there, { part: 'zip' })).job.filesFailed).toBe(1);
+    expect(await sent()).toMatchObject({ deliveryId: jobId, older: false, arrived: 0, failed: 1 });
   });
 
   it('with secrets that stand nowhere in the open', async () => {

@@ -124,7 +124,8 @@ export class SendingStartedDto {
 
 export class SentSetDto {
   @ApiProperty() id: string;
-  @ApiProperty() deliveryId: string;
+  @ApiProperty({ description: 'the set as it is now' }) deliveryId: string;
+  @ApiProperty({ description: 'the set was brought up to date since' }) older: boolean;
   @ApiProperty({ description: 'what the destination was called' }) destination: string;
   @ApiProperty() place: string;
   @ApiProperty({ description: 'below the destination' }) folder: string;

@@ -77,10 +77,17 @@ export class SendingService {
     return { jobId };
   }
 
-  /** Where the sets of a shoot were sent, the newest first. */
-  async ofShoot(shootId: string): Promise<SentNow[]> {
+  /** Where the sets of a shoot were sent, the newest first; each with the set as it is now. `older`: it was brought up to date since. */
+  async ofShoot(shootId: string): Promise<(SentNow & { older: boolean })[]> {
+    const later = new Map<string, string>();
+    for (const { id, follows } of await this.ledger.deliveries(shootId))
+      if (follows !== null) later.set(follows, id);
+    const newest = (id: string): string => (later.has(id) ? newest(later.get(id)!) : id);
     const all = await this.ledger.sentOfShoot(shootId);
-    return all.map((one) => ({ ...one, carried: Boolean(one.carried) }));
+    return all.map(({ deliveryId, ...one }) => {
+      const now = newest(deliveryId);
+      return { ...one, deliveryId: now, older: now !== deliveryId, carried: Boolean(one.carried) };
+    });
   }
 
   /** Somebody knows that what another program carries has arrived. */

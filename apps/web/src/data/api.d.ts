@@ -3979,7 +3979,10 @@ export interface components {
         };
         SentSetDto: {
             id: string;
+            /** @description the set as it is now */
             deliveryId: string;
+            /** @description the set was brought up to date since */
+            older: boolean;
             /** @description what the destination was called */
             destination: string;
             place: string;

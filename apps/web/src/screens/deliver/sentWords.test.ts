@@ -5,7 +5,7 @@ describe('what is said of a set that was sent', () => {
   const sent = (more: Partial<Api['SentSetDto']>): Api['SentSetDto'] => ({
     ...{ id: 's', deliveryId: 'd', destination: 'Client', place: 'https://there/', folder: 'set' },
     ...{ carried: false, confirmedAt: null, at: 1, finishedAt: 2, files: 40, bytes: 210e6 },
-    ...{ arrived: 40, failed: 0, frames: null, ...more },
+    ...{ arrived: 40, failed: 0, frames: null, older: false, ...more },
   });
 
   it.each([
@@ -14,6 +14,8 @@ describe('what is said of a set that was sent', () => {
     [{ arrived: 37, failed: 3 }, '37 of 40 files arrived, 3 did not'],
     // What was given up is no failure of a file, and has not arrived either.
     [{ arrived: 37, failed: 0 }, '37 of 40 files arrived, 3 did not'],
+    [{ older: true }, 'as it was then, 40 files, 210 MB: all read back there, and the same'],
+    [{ older: true, arrived: 39 }, 'as it was then, 39 of 40 files arrived, 1 did not'],
     [{ carried: true }, '40 files: handed to sync, arrival not proven'],
     [{ carried: true, confirmedAt: 3 }, '40 files: handed to sync, and said to have arrived'],
     [{ carried: true, arrived: 39, failed: 1 }, '39 of 40 files arrived, 1 did not'],

@@ -5,10 +5,12 @@ type Sent = Api['SentSetDto'];
 
 /** What is known of a set that was sent: never more than was proven. */
 export function sentWords(sent: Sent): string {
-  const { files, arrived, failed, carried, confirmedAt, finishedAt, frames } = sent;
-  const what = frames === null ? many(files, 'file') : `${many(frames, 'frame')}, ${many(files, 'file')}`;
+  const { files, arrived, failed, carried, confirmedAt, finishedAt, frames, older } = sent;
+  const of = frames === null ? many(files, 'file') : `${many(frames, 'frame')}, ${many(files, 'file')}`;
+  const what = older ? `as it was then, ${of}` : of;
   if (finishedAt === null) return `${what}: ${arrived} there so far`;
-  if (failed > 0 || arrived < files) return `${arrived} of ${what} arrived, ${files - arrived} did not`;
+  if (failed > 0 || arrived < files)
+    return `${older ? 'as it was then, ' : ''}${arrived} of ${of} arrived, ${files - arrived} did not`;
   if (!carried) return `${what}, ${bytes(sent.bytes)}: all read back there, and the same`;
   return confirmedAt === null
     ? `${what}: handed to sync, arrival not proven`
