@@ -201,8 +201,19 @@ describe('a set is sent', () => {
     expect(readdirSync(folder)).toEqual(['set.zip']);
     const now = await sent();
     expect(now).toMatchObject({ carried: true, confirmedAt: null, arrived: 1, destination: 'Cloud' });
+    const unproven = 'Cloud (handed to sync, arrival not proven)';
+    const ledger = await arkiv.get<{ entries: { id: string; sentTo: string[] }[] }>('/ledger');
+    expect(ledger.entries.find((one) => one.id === set)!.sentTo).toContain(unproven);
     await arkiv.post(`/sent/${now.id}/confirm`);
+    // The ledger says no more than that either, and of each file.
+    const entries = async () =>
+      (await arkiv.get<{ entries: { id: string; sentTo: string[] }[] }>('/ledger')).entries.find(
+        (one) => one.id === set,
+      )!.sentTo;
     expect((await sent()).confirmedAt).toBeGreaterThan(0);
+    expect(await entries()).toContain('Cloud');
+    const csv = await (await fetch(`${arkiv.base}/api/ledger/list.csv`)).text();
+    expect(csv).toMatch(/01\.jpg,.*Cloud/);
   });
 
   it('only as it was made: a file that somebody changed since is not sent as if it were', async () => {

@@ -102,9 +102,9 @@ describe('the ledger', () => {
     await deliver('=Sum, "quoted"');
     const lines = await list();
     expect(lines).toHaveLength(7);
-    expect(lines[0]).toBe('day,client,shoot,went as,name,form,frame,file,bytes,sha-256');
+    expect(lines[0]).toBe('day,client,shoot,went as,name,form,frame,file,bytes,sha-256,arrived at');
     expect(lines[1]).toMatch(
-      /^\d{4}-\d\d-\d\d,Lantern Row,Press night,set,"'=Sum, ""quoted""",.*,[0-9a-f]{64}$/,
+      /^\d{4}-\d\d-\d\d,Lantern Row,Press night,set,"'=Sum, ""quoted""",.*,[0-9a-f]{64},$/,
     );
     expect(await list(`?frameId=${ids[0]}`)).toHaveLength(3);
   });

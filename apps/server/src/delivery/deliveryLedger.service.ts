@@ -3,8 +3,9 @@ import { ArkivError, csvText, describe, specWords } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
 import type { Delivery, DeliveryFile, DeliveryKind } from '../ledger/delivery.entity';
-import { OutLedger } from '../ledger/outLedger';
+import { OutLedger, type ArrivedFile } from '../ledger/outLedger';
 import { ShootsService } from '../shoots/shoots.service';
+import { grouped } from '../system/grouped';
 import { Ids } from '../system/ids';
 import { specsOf } from './deliverySet';
 import { SetPlanner } from './setPlanner.service';
@@ -35,6 +36,8 @@ export interface LedgerEntry {
   forms: string[];
   /** whether it brought a set up to date */
   again: boolean;
+  /** destinations at which files of it were proven to be, in words */
+  sentTo: string[];
 }
 
 export interface LedgerPage {
@@ -96,8 +99,10 @@ export class DeliveryLedger {
   async page(asked: LedgerAsked, before: string | null): Promise<LedgerPage> {
     const rows = await this.rows(asked, before, PAGE + 1);
     const last = rows[PAGE - 1];
+    const entries = rows.slice(0, PAGE);
+    const sent = await this.sentTo(entries, asked.frameId);
     return {
-      entries: rows.slice(0, PAGE).map(entryOf),
+      entries: entries.map((row) => entryOf(row, sent.get(row.id) ?? [])),
       next: rows.length > PAGE && last ? `${last.at}_${last.id}` : null,
     };
   }
@@ -105,10 +110,23 @@ export class DeliveryLedger {
   /** A line for each file that went out, the newest first. */
   async csv(asked: LedgerAsked): Promise<string> {
     const lines: string[][] = [
-      ['day', 'client', 'shoot', 'went as', 'name', 'form', 'frame', 'file', 'bytes', 'sha-256'],
+      [
+        'day',
+        'client',
+        'shoot',
+        'went as',
+        'name',
+        'form',
+        'frame',
+        'file',
+        'bytes',
+        'sha-256',
+        'arrived at',
+      ],
     ];
     for (const row of await this.rows(asked, null, -1)) {
       const specs = specsIn(row.spec);
+      const arrived = await this.ledger.arrivals([row.id]);
       for (const file of await this.ledger.deliveryFiles(row.id)) {
         if (file.fate !== 'made' || (asked.frameId !== undefined && file.frameId !== asked.frameId)) continue;
         const spec = specs[file.spec];
@@ -116,6 +134,9 @@ export class DeliveryLedger {
         lines.push([
           ...[new Date(row.at).toISOString().slice(0, 10), row.client, row.shoot, row.kind, row.name, form],
           ...[file.from, file.to, file.size === null ? '' : String(file.size), file.sha256 ?? ''],
+          placesIn(arrived.filter(({ from, frameId }) => from === file.to || isZip(from, frameId))).join(
+            '; ',
+          ),
         ]);
       }
     }
@@ -201,6 +222,16 @@ export class DeliveryLedger {
     this.happenings.tell('posted', { shootId: delivery.shootId });
   }
 
+  /** Where files of entries are proven to be; of one frame where its files are, or the zip that holds them. */
+  private async sentTo(entries: readonly Row[], frameId: string | undefined): Promise<Map<string, string[]>> {
+    const arrived = await this.ledger.arrivals(entries.map(({ id }) => id));
+    const its = arrived.filter(
+      (file) => frameId === undefined || file.frameId === frameId || isZip(file.from, file.frameId),
+    );
+    const by = grouped(its, ({ deliveryId }) => deliveryId);
+    return new Map([...by].map(([id, files]) => [id, placesIn(files)]));
+  }
+
   private rows(asked: LedgerAsked, before: string | null, most: number): Promise<Row[]> {
     const where = [`d."finishedAt" IS NOT NULL`];
     const given: unknown[] = [];
@@ -235,6 +266,17 @@ export class DeliveryLedger {
 
 const specsIn = (kept: string) => specsOf({ spec: JSON.parse(kept) as Delivery['spec'] });
 
-function entryOf({ spec, follows, ...row }: Row): LedgerEntry {
-  return { ...row, forms: specsIn(spec).map(specWords), again: follows !== null };
+const isZip = (from: string, frameId: string | null): boolean => frameId === null && from.endsWith('.zip');
+
+/** Destinations, each once, in the order in which they were sent to. */
+const placesIn = (files: readonly ArrivedFile[]): string[] => [
+  ...new Set(
+    files.map(({ destination, unproven }) =>
+      unproven ? `${destination} (handed to sync, arrival not proven)` : destination,
+    ),
+  ),
+];
+
+function entryOf({ spec, follows, ...row }: Row, sentTo: string[]): LedgerEntry {
+  return { ...row, forms: specsIn(spec).map(specWords), again: follows !== null, sentTo };
 }

@@ -44,6 +44,8 @@ export class LedgerEntryDto implements LedgerEntry {
   @ApiProperty() files: number;
   @ApiProperty({ type: [String], description: 'the sentence of each of its specs' }) forms: string[];
   @ApiProperty({ description: 'it brought a set up to date' }) again: boolean;
+  @ApiProperty({ type: [String], description: 'destinations at which files of it were proven to be' })
+  sentTo: string[];
 }
 
 export class LedgerPageDto implements LedgerPage {

@@ -23,6 +23,18 @@ export type SentNow = Sent & {
   frames: number | null;
 };
 
+/** A file that was read back from a destination. */
+export interface ArrivedFile {
+  deliveryId: string;
+  destination: string;
+  /** another program carries it on from there, and nobody has said that it arrived */
+  unproven: 0 | 1;
+  /** below the drive that the set lies on */
+  from: string;
+  /** null: it is of the whole set: its zip, its manifest */
+  frameId: string | null;
+}
+
 /** The only writer of what went out: to editing, and to clients. */
 @Injectable()
 export class OutLedger {
@@ -230,6 +242,16 @@ export class OutLedger {
          CASE WHEN SUM(f."frameId" IS NULL) = 0 THEN COUNT(DISTINCT f."frameId") END AS frames
        FROM sent s LEFT JOIN sent_file f ON f."sentId" = s.id WHERE s."shootId" = ? GROUP BY s.id ORDER BY s.at DESC, s.id DESC`,
       [shootId],
+    );
+  }
+
+  /** Files of deliveries that arrived somewhere, by the place of each below the drive: where. The whole of a set counts for its zip. */
+  arrivals(deliveryIds: readonly string[]): Promise<ArrivedFile[]> {
+    return this.reading.source.query(
+      `SELECT s."deliveryId", s.destination, s.carried AND s."confirmedAt" IS NULL AS unproven, f."from", f."frameId"
+       FROM sent s JOIN sent_file f ON f."sentId" = s.id AND f.fate = 'arrived'
+       WHERE s."deliveryId" IN (SELECT value FROM json_each(?)) ORDER BY s.at, s.id, f.seq`,
+      [JSON.stringify(deliveryIds)],
     );
   }
 

@@ -3889,6 +3889,8 @@ export interface components {
             forms: string[];
             /** @description it brought a set up to date */
             again: boolean;
+            /** @description destinations at which files of it were proven to be */
+            sentTo: string[];
         };
         LedgerPageDto: {
             entries: components["schemas"]["LedgerEntryDto"][];

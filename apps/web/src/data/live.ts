@@ -126,7 +126,7 @@ const OLD_AFTER: Record<string, RegExp> = {
   bin: /^\/bin|^\/albums\/held$/,
   passes: /^\/shoots\/[^/]+\/passes$/,
   returns: /^\/shoots\/[^/]+\/returns|^\/returns\/|^\/deliveries\//,
-  sent: /^\/shoots\/[^/]+\/sent$/,
+  sent: /^\/shoots\/[^/]+\/sent$|^\/ledger/,
   destinations: /^\/destinations$/,
   posted: /^\/ledger|^\/shoots\/[^/]+\/went-out$/,
   sidecars: /^\/marks\/sidecars$/,

@@ -47,7 +47,7 @@ export function LedgerEntries({ shown, of }: { shown: LedgerShown; of: string })
 }
 
 function Entry({ entry, withShoot }: { entry: Api['LedgerEntryDto']; withShoot: boolean }) {
-  const { kind, name, at, shoot, shootId, client, frames, files, forms, again: isAgain } = entry;
+  const { kind, name, at, shoot, shootId, client, frames, files, forms, sentTo, again: isAgain } = entry;
   const { run, busy, error, again } = useAction(() => del(`/ledger/postings/${entry.id}`));
   return (
     <Box
@@ -83,6 +83,7 @@ function Entry({ entry, withShoot }: { entry: Api['LedgerEntryDto']; withShoot: 
             {form}
           </Box>
         ))}
+        {sentTo.length > 0 && <Box sx={{ ...CAPTION, color: INK.soft }}>arrived at {sentTo.join(', ')}</Box>}
         <Problem error={error} again={again} />
       </Box>
       <Box sx={{ flex: 'none', color: INK.soft, textAlign: 'right' }}>
