@@ -162,6 +162,68 @@ describe('finished files', () => {
     expect(marked.subarray(0, width)).toEqual(plain.subarray(0, width));
   });
 
+  it('bear a picture as a mark, set off on light and on dark, where it was asked for; what is none is refused', async () => {
+    // A disc on nothing, dark and light.
+    const disc = (fill: string) =>
+      sharp(
+        Buffer.from(`<svg width="200" height="200"><circle cx="100" cy="100" r="90" fill="${fill}"/></svg>`),
+      )
+        .png()
+        .toBuffer();
+    const keep = async (bytes: Buffer) => {
+      const answer = await fetch(`${arkiv.base}/api/watermarks`, {
+        ...{ method: 'POST', body: new Uint8Array(bytes) },
+        headers: { 'content-type': 'application/octet-stream', 'x-arkiv': '1' },
+      });
+      return { status: answer.status, body: (await answer.json()) as { picture: string; code: string } };
+    };
+    const [dark, light] = [await keep(await disc('#101010')), await keep(await disc('#f8f8f8'))];
+    const png = await fetch(`${arkiv.base}/api/watermarks/${dark.body.picture}`);
+    expect(Buffer.from(await png.arrayBuffer()).equals(await disc('#101010'))).toBe(true);
+    const jpeg = await sharp(await disc('#fff'))
+      .flatten()
+      .jpeg()
+      .toBuffer();
+    expect((await keep(jpeg)).body.code).toBe('watermark.unreadable');
+    expect(
+      (await keep(Buffer.concat([(await disc('#fff')).subarray(0, 60), Buffer.alloc(40)]))).body.code,
+    ).toBe('watermark.unreadable');
+    const mark = (picture: string) => ({
+      text: 'disc.png',
+      picture,
+      place: 'middle' as const,
+      size: 30,
+      strength: 100,
+    });
+    const whole = { size: { by: 'whole' }, format: 'png' } as const;
+    const report = await deliver([
+      spec('dark', { ...whole, watermark: mark(dark.body.picture) }),
+      spec('light', { ...whole, watermark: mark(light.body.picture) }),
+      spec('plain', whole),
+    ]);
+    expect(report.failures).toEqual([]);
+    const read = async (file: string) => {
+      const { data: of, info } = await sharp(made(file))
+        .removeAlpha()
+        .greyscale()
+        .raw()
+        .toBuffer({ resolveWithObject: true });
+      return { of, middle: of[Math.floor(info.height / 2) * info.width + Math.floor(info.width / 2)]! };
+    };
+    const [black, white, plain] = [
+      await read('dark/01.png'),
+      await read('light/01.png'),
+      await read('plain/01.png'),
+    ];
+    expect(black.middle).toBeLessThan(30);
+    expect(white.middle).toBeGreaterThan(235);
+    // Around the dark one it is lighter than it was, around the light one darker.
+    expect(plain.of.filter((value, i) => black.of[i]! > value + 20).length).toBeGreaterThan(50);
+    expect(plain.of.filter((value, i) => white.of[i]! < value - 10).length).toBeGreaterThan(50);
+    const gone = await deliver([spec('gone', { ...whole, watermark: mark('0'.repeat(64)) })], 'Gone');
+    expect(JSON.stringify(gone.failures)).toContain('picture of a watermark');
+  });
+
   it('go as they are where an editor finished them, byte for byte, under their new names; a raw alone is named', async () => {
     const originals = path.join(volumeOf(data, 'working'), HOME, 'originals');
     const source = filesBelow(originals).find((file) => file.startsWith(name[0]!) && /\.jpe?g$/i.test(file))!;

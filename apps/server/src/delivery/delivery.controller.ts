@@ -1,5 +1,6 @@
-import { Body, Controller, Get, HttpCode, Param, Post, Res } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Post, Req, Res, StreamableFile } from '@nestjs/common';
 import {
+  ApiConsumes,
   ApiCreatedResponse,
   ApiOkResponse,
   ApiProduces,
@@ -9,7 +10,7 @@ import {
 } from '@nestjs/swagger';
 import { IsBoolean, IsOptional, IsString, Length, Matches, MaxLength, MinLength } from 'class-validator';
 import type { OutputSpec } from '@arkiv/core';
-import type { Response } from 'express';
+import type { Request, Response } from 'express';
 import { StartedJobDto } from '../jobs/jobs.dto';
 import type { SetAlong } from '../ledger/delivery.entity';
 import { IsOutputSpecs, LEGAL_FOLDER, OutputSpecDto } from '../settings/plans.dto';
@@ -20,9 +21,15 @@ import {
   type DeliveryResult,
 } from './delivery.service';
 import type { DeliveryRequest } from './deliverySet';
+import { bodyBytes } from '../system/bodyBytes';
+import { MOST_WATERMARK, Watermarks } from './watermarks.service';
 
 /** Characters of a line: more nobody types. */
 const LONGEST_LINE = 1000;
+
+export class WatermarkPictureDto {
+  @ApiProperty({ description: 'the name that specs know it by' }) picture: string;
+}
 
 export class StartDeliveryDto {
   @ApiProperty() @IsString() @MinLength(1) @MaxLength(80) name: string;
@@ -158,7 +165,24 @@ const requestOf = ({
 @ApiTags('delivery')
 @Controller('api')
 export class DeliveryController {
-  constructor(private readonly delivery: DeliveryService) {}
+  constructor(
+    private readonly delivery: DeliveryService,
+    private readonly watermarks: Watermarks,
+  ) {}
+
+  /** Keeps a picture that output specs lay over others; its bytes are the body, a PNG. */
+  @Post('watermarks')
+  @ApiConsumes('application/octet-stream')
+  @ApiCreatedResponse({ type: WatermarkPictureDto })
+  async keepWatermark(@Req() request: Request): Promise<WatermarkPictureDto> {
+    return { picture: await this.watermarks.keep(await bodyBytes(request, MOST_WATERMARK)) };
+  }
+
+  @Get('watermarks/:picture')
+  @ApiProduces('image/png')
+  async watermark(@Param('picture') picture: string): Promise<StreamableFile> {
+    return new StreamableFile(await this.watermarks.bytes(picture), { type: 'image/png' });
+  }
 
   /** What a delivery would make, before it does. */
   @Post('shoots/:id/deliveries/plan')

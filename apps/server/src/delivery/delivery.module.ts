@@ -15,6 +15,7 @@ import { DeliveryLedger } from './deliveryLedger.service';
 import { FinishedFiles } from './finishedFiles.service';
 import { LedgerController } from './ledger.controller';
 import { SetPlanner } from './setPlanner.service';
+import { Watermarks } from './watermarks.service';
 import { WholeSet } from './wholeSet.service';
 import { ZipMaker } from './zip';
 
@@ -39,6 +40,7 @@ import { ZipMaker } from './zip';
     WholeSet,
     ZipMaker,
     DeliveryLedger,
+    Watermarks,
   ],
 })
 export class DeliveryModule {}

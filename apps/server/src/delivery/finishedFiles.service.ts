@@ -14,6 +14,7 @@ import {
   type Description,
   type OutputSpec,
   type SidecarModel,
+  type Watermark,
 } from '@arkiv/core';
 import { Disk } from '../disk/disk';
 import { md5Of, sha256Of } from '../disk/place';
@@ -29,6 +30,7 @@ import { PreviewsService } from '../previews/previews.service';
 import { SidecarWords, type Said } from '../sidecars/sidecarWords.service';
 import { VolumesService } from '../volumes/volumes.service';
 import type { PlannedFile } from './deliverySet';
+import { Watermarks } from './watermarks.service';
 
 /** Raised when the same order makes other bytes than before: what lies in sets counts as changed then. */
 const MAKER = 1;
@@ -52,6 +54,7 @@ export class FinishedFiles {
     private readonly words: SidecarWords,
     private readonly texts: OwnTextsService,
     private readonly volumes: VolumesService,
+    private readonly watermarks: Watermarks,
   ) {}
 
   /** What is said of frames, with which of it may be told to clients. */
@@ -77,13 +80,14 @@ export class FinishedFiles {
     if (picture === null) throw new ArkivError('picture.none', { file: from });
     const { name, source } = await this.previews.source(picture);
     const along = specs.map((spec) => told(spec, said));
+    const marks = await Promise.all(specs.map(({ watermark }) => this.markOf(watermark)));
     const orders = specs.map((spec, i): RenderOrder => {
       const { size, quality, mostBytes, space, sharpen, watermark } = spec;
       const format = spec.format as RenderOrder['format'];
       // A JPEG's metadata are put into what was coded, in all three ways that programs read.
       const inCoding = format === 'jpeg' ? null : along[i]!;
       return {
-        ...{ size, format, quality, mostBytes, space, sharpen, watermark },
+        ...{ size, format, quality, mostBytes, space, sharpen, watermark, mark: marks[i]! },
         exif: inCoding === null ? {} : exifOf(inCoding.description),
         xmp: inCoding?.packet ?? null,
       };
@@ -108,9 +112,14 @@ export class FinishedFiles {
     const order: RenderOrder = {
       ...{ size: { by: 'long', pixels: PROOF_SIDE }, format: 'jpeg', quality: 82, mostBytes: null },
       ...{ space: 'srgb', sharpen: 'screen', watermark, exif: {}, xmp: null },
+      mark: await this.markOf(watermark),
     };
     const [made] = await this.maker.render(name, source, [order], keyParts(picture).finish);
     return made!;
+  }
+
+  private async markOf(watermark: Watermark | null): Promise<string | null> {
+    return watermark?.picture ? this.watermarks.file(watermark.picture) : null;
   }
 
   /** Pixels of a picture as it stands upright. */

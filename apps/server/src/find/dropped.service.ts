@@ -1,8 +1,9 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, SAME_PICTURE, unpackLook, type Hash } from '@arkiv/core';
+import { SAME_PICTURE, unpackLook, type Hash } from '@arkiv/core';
 import type { Readable } from 'node:stream';
 import { FeaturesService } from '../features/features.service';
 import { PictureMaker, SCREEN_SIDE } from '../pictures/pictureMaker';
+import { bodyBytes } from '../system/bodyBytes';
 import { FindService } from './find.service';
 
 /** Bytes of a picture that is dropped: a large JPEG or PNG of a whole screen; raws are found by what stands in them. */
@@ -29,7 +30,7 @@ export class DroppedPictures {
 
   /** Throws `picture.undecodable` where it is no picture, `request.invalid` where it is too large. */
   async of(name: string, body: Readable): Promise<Dropped> {
-    const input = await bytesOf(body);
+    const input = await bodyBytes(body, MOST_BYTES);
     const preview = await this.maker.fitted(name, { input, orientation: null }, SCREEN_SIDE);
     const { look } = await this.maker.features(name, { input: preview, orientation: 1 });
     const hash = unpackLook(look).dct;
@@ -51,16 +52,3 @@ export class DroppedPictures {
 
 const hashText = ([low, high]: Hash): string =>
   `~${[high, low].map((word) => word.toString(16).padStart(8, '0')).join('')}`;
-
-async function bytesOf(body: Readable): Promise<Uint8Array> {
-  const chunks: Buffer[] = [];
-  let size = 0;
-  for await (const chunk of body as AsyncIterable<Buffer>) {
-    size += chunk.length;
-    if (size > MOST_BYTES)
-      throw new ArkivError('request.invalid', { reason: `a picture of more than ${MOST_BYTES / 1e6} MB` });
-    chunks.push(chunk);
-  }
-  if (size === 0) throw new ArkivError('request.invalid', { reason: 'there is no picture in it' });
-  return Buffer.concat(chunks);
-}

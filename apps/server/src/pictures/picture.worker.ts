@@ -29,6 +29,7 @@ import { worker } from 'workerpool';
 import { NodeDisk } from '../disk/nodeDisk';
 import { finishedPixels } from './finishing';
 import { asTiff, decodeHeic, isHeic } from './heic';
+import { watermarkOver } from './watermark';
 import { developRaw, sizeOfRaw } from './rawPicture';
 
 // The server may be killed at any moment: then there is nobody left to report to.
@@ -101,6 +102,8 @@ export interface RenderOrder {
   space: OutputSpace;
   sharpen: Sharpening;
   watermark: Watermark | null;
+  /** path of the watermark's picture on this machine; null: it is words */
+  mark: string | null;
   /** Exif IFD0 texts and a packet, for formats whose metadata are written while they are coded */
   exif: Record<string, string>;
   xmp: string | null;
@@ -321,7 +324,7 @@ async function rendered(
 ): Promise<Rendered> {
   let image = base().resize(size.width, size.height, { fit: 'inside', withoutEnlargement: true });
   if (order.sharpen !== 'none') image = image.sharpen(SHARPENED[order.sharpen]);
-  if (order.watermark) image = image.composite(await watermarkOver(order.watermark, size));
+  if (order.watermark) image = image.composite(await watermarkOver(order.watermark, order.mark, size));
   if (order.space === 'grey') image = image.greyscale().toColourspace('b-w');
   else image = image.withIccProfile(order.space);
   if (Object.keys(order.exif).length > 0) image = image.withExif({ IFD0: order.exif });
@@ -366,70 +369,6 @@ function encoded(image: sharp.Sharp, format: RenderOrder['format'], quality: num
     case 'tiff':
       return image.tiff({ compression: 'lzw' });
   }
-}
-
-const WATERMARK_FONT = require.resolve('dejavu-fonts-ttf/ttf/DejaVuSans-Bold.ttf');
-/** Shares of the picture's shorter side: what stays free beside words at an edge; and of their height: how far their shadow goes. */
-const [EDGE, SHADOW] = [0.03, 0.12];
-
-/** Words in white above a dark shadow, so that they are read on light and on dark. */
-async function watermarkOver(
-  { text, place, size: share, strength }: Watermark,
-  { width, height }: { width: number; height: number },
-): Promise<sharp.OverlayOptions[]> {
-  const wide = Math.min(width, Math.max(16, Math.round((width * share) / 100)));
-  const escaped = text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
-  const { data, info } = await sharp({
-    text: {
-      ...{ text: escaped, font: 'DejaVu Sans Bold', fontfile: WATERMARK_FONT, wrap: 'none' },
-      ...{ width: wide, height: Math.max(8, Math.round(height / 3)) },
-    },
-  })
-    .extractChannel(0)
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  // Room for the shadow, as far as there is any.
-  const margin = Math.max(
-    0,
-    Math.min(Math.ceil(info.height * SHADOW * 3), (width - info.width) >> 1, (height - info.height) >> 1),
-  );
-  const [w, h] = [info.width + 2 * margin, info.height + 2 * margin];
-  const mask = sharp(data, { raw: { width: info.width, height: info.height, channels: 1 } }).extend({
-    ...{ top: margin, bottom: margin, left: margin, right: margin, background: '#000' },
-  });
-  const sharpMask = await mask.clone().toColourspace('b-w').raw().toBuffer();
-  const softMask = await mask
-    .blur(Math.max(0.5, info.height * SHADOW))
-    .toColourspace('b-w')
-    .raw()
-    .toBuffer();
-  const layer = (alpha: Buffer, light: number, by: number): Promise<Buffer> => {
-    const pixels = Buffer.alloc(w * h * 4, light);
-    for (let i = 0; i < w * h; i++) pixels[i * 4 + 3] = Math.min(255, Math.round(alpha[i]! * by));
-    return sharp(pixels, { raw: { width: w, height: h, channels: 4 } })
-      .png()
-      .toBuffer();
-  };
-  const edge = Math.round(Math.min(width, height) * EDGE);
-  const left = place.includes('left')
-    ? edge - margin
-    : place.includes('right')
-      ? width - w - edge + margin
-      : (width - w) / 2;
-  const top = place.includes('top')
-    ? edge - margin
-    : place.includes('bottom')
-      ? height - h - edge + margin
-      : (height - h) / 2;
-  const at = {
-    left: Math.round(Math.max(0, Math.min(width - w, left))),
-    top: Math.round(Math.max(0, Math.min(height - h, top))),
-  };
-  // The shadow is spread out: at twice its strength it is about as dark as the words are light.
-  return [
-    { input: await layer(softMask, 0, (2 * strength) / 100), ...at },
-    { input: await layer(sharpMask, 255, strength / 100), ...at },
-  ];
 }
 
 /** Upright size in pixels. */

@@ -110,7 +110,13 @@ class SizeRuleDto {
 }
 
 class WatermarkDto implements Watermark {
-  @ApiProperty() text: string;
+  @ApiProperty({ description: 'the words; of a picture what it is called' }) text: string;
+  @ApiPropertyOptional({
+    type: String,
+    nullable: true,
+    description: 'SHA-256 of the picture; none: it is words',
+  })
+  picture?: string | null;
   @ApiProperty({ enum: WATERMARK_PLACES }) place: WatermarkPlace;
   @ApiProperty({ description: 'hundredths of the picture’s width' }) size: number;
   @ApiProperty({ description: 'hundredths' }) strength: number;

@@ -1600,6 +1600,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/watermarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Delivery_keepWatermark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/watermarks/{picture}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Delivery_watermark"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shoots/{id}/deliveries/plan": {
         parameters: {
             query?: never;
@@ -2415,7 +2447,10 @@ export interface components {
             ppi?: number;
         };
         WatermarkDto: {
+            /** @description the words; of a picture what it is called */
             text: string;
+            /** @description SHA-256 of the picture; none: it is words */
+            picture?: string | null;
             /** @enum {string} */
             place: "middle" | "bottom" | "bottom left" | "bottom right" | "top left" | "top right";
             /** @description hundredths of the picture’s width */
@@ -3754,6 +3789,10 @@ export interface components {
             taken: components["schemas"]["TakenPictureDto"];
             /** @description the newest first */
             edits: components["schemas"]["EditOfFrameDto"][];
+        };
+        WatermarkPictureDto: {
+            /** @description the name that specs know it by */
+            picture: string;
         };
         StartDeliveryDto: {
             name: string;
@@ -6906,6 +6945,44 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["EditsOfFrameDto"];
                 };
+            };
+        };
+    };
+    Delivery_keepWatermark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatermarkPictureDto"];
+                };
+            };
+        };
+    };
+    Delivery_watermark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                picture: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -11,9 +11,10 @@ import {
   type OutputSpec,
   type SizeRule,
 } from '@arkiv/core';
-import { useState, type ReactNode } from 'react';
+import { useRef, useState, type ReactNode } from 'react';
+import { postBytes } from '../data/http';
 import { keepSpec, useOutputSpecs } from '../data/outputSpecs';
-import { INK } from '../theme/theme';
+import { INK, SURROUNDS } from '../theme/theme';
 import { PatternField } from './PatternField';
 import { Problem } from './Problem';
 import { useAction } from './useAction';
@@ -185,27 +186,7 @@ export function SpecDialog(props: {
           {!asIs && (
             <>
               <Wide of={2}>
-                <TextField
-                  label="Words over the picture"
-                  placeholder="none"
-                  value={watermark?.text ?? ''}
-                  fullWidth
-                  slotProps={{ htmlInput: { maxLength: LONGEST_WATERMARK }, inputLabel: { shrink: true } }}
-                  onChange={(event) =>
-                    change({
-                      watermark:
-                        event.target.value === ''
-                          ? null
-                          : {
-                              place: 'bottom right',
-                              size: 25,
-                              strength: 60,
-                              ...watermark,
-                              text: event.target.value,
-                            },
-                    })
-                  }
-                />
+                <WatermarkOf watermark={watermark} onChange={(next) => change({ watermark: next })} />
               </Wide>
               {watermark ? (
                 <>
@@ -254,6 +235,77 @@ export function SpecDialog(props: {
 const Wide = ({ of, children }: { of: number; children: ReactNode }) => (
   <Box sx={{ gridColumn: `span ${of}` }}>{children}</Box>
 );
+
+const NEW_WATERMARK = { place: 'bottom right', size: 25, strength: 60 } as const;
+
+/** Words that are laid over pictures, or a picture that is. */
+function WatermarkOf({
+  watermark,
+  onChange,
+}: {
+  watermark: OutputSpec['watermark'];
+  onChange: (watermark: OutputSpec['watermark']) => void;
+}) {
+  const file = useRef<HTMLInputElement>(null);
+  const { run, busy, error } = useAction(async (chosen: File) => {
+    const { picture } = await postBytes('/watermarks', chosen);
+    onChange({ ...NEW_WATERMARK, ...watermark, text: chosen.name.slice(0, LONGEST_WATERMARK), picture });
+  });
+  if (watermark?.picture)
+    return (
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, minWidth: 0 }}>
+        <img
+          src={`/api/watermarks/${watermark.picture}`}
+          alt={`The mark ${watermark.text}`}
+          style={{ maxWidth: 90, maxHeight: 40, background: SURROUNDS[2] }}
+        />
+        <Box sx={{ flex: 1, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis' }}>
+          {watermark.text}
+        </Box>
+        <Button size="small" color="inherit" onClick={() => onChange(null)}>
+          Without it
+        </Button>
+      </Box>
+    );
+  return (
+    <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-start' }}>
+      <TextField
+        label="Words over the picture"
+        placeholder="none"
+        value={watermark?.text ?? ''}
+        fullWidth
+        slotProps={{ htmlInput: { maxLength: LONGEST_WATERMARK }, inputLabel: { shrink: true } }}
+        onChange={(event) =>
+          onChange(
+            event.target.value === '' ? null : { ...NEW_WATERMARK, ...watermark, text: event.target.value },
+          )
+        }
+      />
+      <Button
+        color="inherit"
+        disabled={busy}
+        title="A PNG with a transparent ground, which is laid over pictures"
+        onClick={() => file.current?.click()}
+        sx={{ whiteSpace: 'nowrap', flex: 'none' }}
+      >
+        or a PNG …
+      </Button>
+      <input
+        ref={file}
+        type="file"
+        accept="image/png"
+        aria-label="A PNG that is laid over pictures"
+        hidden
+        onChange={(event) => {
+          const [chosen] = event.target.files ?? [];
+          if (chosen) run(chosen);
+          event.target.value = '';
+        }}
+      />
+      <Problem error={error} />
+    </Box>
+  );
+}
 
 function SizeFields({ size, onChange }: { size: SizeRule; onChange: (size: SizeRule) => void }) {
   switch (size.by) {

@@ -29,11 +29,14 @@ export const WATERMARK_PLACES = [
 ] as const;
 export type WatermarkPlace = (typeof WATERMARK_PLACES)[number];
 
-/** Words over the picture. */
+/** Words, or a picture, over the picture. */
 export interface Watermark {
+  /** the words; of a picture what it is called */
   text: string;
+  /** SHA-256 of the picture, which the studio keeps; missing or null: it is words */
+  picture?: string | null;
   place: WatermarkPlace;
-  /** width of the words as a share of the picture's, in hundredths */
+  /** its width as a share of the picture's, in hundredths */
   size: number;
   /** 1 … 100: how much of what lies below they cover */
   strength: number;
@@ -196,7 +199,8 @@ function sizeProblem(size: SizeRule): string | null {
   }
 }
 
-const isWatermark = ({ text, place, size, strength }: Watermark): boolean =>
+const isWatermark = ({ text, picture, place, size, strength }: Watermark): boolean =>
+  (picture === undefined || picture === null || /^[0-9a-f]{64}$/.test(picture)) &&
   text.trim() !== '' &&
   text.length <= LONGEST_WATERMARK &&
   WATERMARK_PLACES.includes(place) &&
@@ -258,7 +262,9 @@ export function specWords(spec: OutputSpec): string {
       : [`at most ${mostBytes >= 1e6 ? `${mostBytes / 1e6} MB` : `${Math.round(mostBytes / 1000)} kB`}`]),
     { srgb: 'sRGB', p3: 'Display P3', grey: 'grey' }[space],
     ...(sharpen === 'none' ? [] : [`sharpened for ${sharpen}`]),
-    ...(watermark === null ? [] : [`“${watermark.text}” over it`]),
+    ...(watermark === null
+      ? []
+      : [watermark.picture ? `the mark ${watermark.text} over it` : `“${watermark.text}” over it`]),
     METADATA_WORDS[metadata],
     ...(byDay ? ['a folder a day'] : []),
   ].join(' · ');

@@ -289,6 +289,11 @@ export const ERRORS = {
     message: '“{name}” was brought up to date since, or is being so now.',
     next: 'Take the newest of this set. Nothing was changed.',
   },
+  'watermark.unreadable': {
+    status: 422,
+    message: 'This picture cannot lie over others: {reason}.',
+    next: 'Choose a PNG of at most 5 MB, best with a transparent ground. Nothing was kept.',
+  },
   'destination.exists': {
     status: 409,
     message: 'There is a destination “{name}” already.',
