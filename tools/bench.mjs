@@ -1,5 +1,5 @@
 // `npm run bench [-- group] [--json] [--files N] [--rounds N] [--frames N]`: measures this program against plain tools that do the
-// same work, side by side in one run. Groups: intake (with card), card, previews, cull, scale, find, describe. A ratio is our time divided by the floor's.
+// same work, side by side in one run. Groups: intake (with card), card, previews, cull, scale, find, describe, deliver. A ratio is our time divided by the floor's.
 import { existsSync, rmSync } from 'node:fs';
 import { ensureBuilt, ensureChromium, ensureInstalled, ensureTools } from './bootstrap.mjs';
 
@@ -45,6 +45,7 @@ const groups = {
   scale: () => import('./bench/scale.mjs').then((m) => m.scale),
   find: () => import('./bench/find.mjs').then((m) => m.find),
   describe: () => import('./bench/describe.mjs').then((m) => m.describe),
+  deliver: () => import('./bench/deliver.mjs').then((m) => m.deliver),
   takes: async () => {
     const { takes } = await import('./bench/takes.mjs');
     const { takesSpeed } = await import('./bench/takesSpeed.mjs');
@@ -68,7 +69,9 @@ const named = args.filter(
 const wanted =
   named.length > 0
     ? named
-    : Object.keys(groups).filter((name) => !['card', 'scale', 'takes', 'find', 'describe'].includes(name));
+    : Object.keys(groups).filter(
+        (name) => !['card', 'scale', 'takes', 'find', 'describe', 'deliver'].includes(name),
+      );
 const unknown = wanted.find((name) => !groups[name]);
 if (unknown) {
   console.error(`There is no group “${unknown}”: choose one of ${Object.keys(groups).join(', ')}.`);
@@ -83,6 +86,21 @@ if (
   process.exit(1);
 if (wanted.includes('cull') && !ensureChromium()) process.exit(1);
 if (wanted.includes('takes') && !ensureTools({ ffmpeg: 'ffmpeg' }, 'the bench')) process.exit(1);
+
+if (
+  wanted.includes('deliver') &&
+  !ensureTools(
+    {
+      zip: 'zip',
+      curl: 'curl',
+      sftp: 'openssh-client',
+      'ssh-keygen': 'openssh-client',
+      sshd: 'openssh-server',
+    },
+    'the bench',
+  )
+)
+  process.exit(1);
 
 const { PLACE } = await import('./bench/lib.mjs');
 const log = (text) => process.stderr.write(`${text}\n`);

@@ -52,7 +52,18 @@ describe('the simulated reader and drives', () => {
   };
 
   it('are all well at the start, and show what lies on the table', async () => {
+    const well = {
+      bytesPerSecond: null,
+      cutAfterBytes: null,
+      bytesUntilFull: null,
+      refuses: false,
+      changesNext: false,
+    };
+    const server = (id: string, name: string) => ({
+      ...{ id, name, port: expect.any(Number) as number, user: 'studio', password: 'stand-in', ...well },
+    });
     expect(await arkiv.get('/stand-ins')).toEqual({
+      servers: [server('webdav', 'WebDAV server'), server('sftp', 'SFTP server')],
       cards: ['card-a'],
       slots: [
         {

@@ -1,7 +1,7 @@
-import { createHash } from 'node:crypto';
 import path from 'node:path';
 import { ArkivError } from '@arkiv/core';
 import type { Disk } from './disk';
+import { HashStream } from './hashing';
 import { discard, settle } from './place';
 import { temporaryName } from './temporary';
 import { hashFile } from './verifiedCopy';
@@ -47,18 +47,24 @@ async function write(
   signal?: AbortSignal,
 ): Promise<{ sha256: string; size: number }> {
   const out = await disk.createNew(temporary);
-  const hash = createHash('sha256');
+  const hash = new HashStream();
+  // A part's checksum is taken while the next one is written, outside of the server's own thread.
+  let hashed: Promise<void> = Promise.resolve();
   let size = 0;
   try {
     for await (const bytes of stream) {
       signal?.throwIfAborted();
-      await out.write(bytes, size);
-      hash.update(bytes);
+      await Promise.all([out.write(bytes, size), hashed]);
+      hashed = hash.update(bytes);
+      // Its failure is met with the next part, or at the end.
+      hashed.catch(() => undefined);
       size += bytes.length;
     }
+    await hashed;
     await out.sync();
+    return { sha256: await hash.digest(), size };
   } finally {
+    hash.drop();
     await out.close();
   }
-  return { sha256: hash.digest('hex'), size };
 }

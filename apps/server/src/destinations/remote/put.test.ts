@@ -2,9 +2,8 @@ import { createHash, randomBytes } from 'node:crypto';
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { utils } from 'ssh2';
 import { NodeDisk } from '../../disk/nodeDisk';
-import { SftpStandIn } from '../../standins/servers/sftpStandIn';
+import { newHostKey, SftpStandIn } from '../../standins/servers/sftpStandIn';
 import { FolderRemote } from './folderRemote';
 import { partName, putProven, type PutOrder } from './put';
 import { RemoteError, type Remote } from './remote';
@@ -21,7 +20,7 @@ describe('a file on its way to a destination', () => {
 
   beforeEach(async () => {
     folder = mkdtempSync(path.join(os.tmpdir(), 'arkiv-put-'));
-    server = new SftpStandIn(new NodeDisk(), folder, utils.generateKeyPairSync('ed25519').private);
+    server = new SftpStandIn(new NodeDisk(), folder, newHostKey());
     port = await server.listen(0);
   });
   afterEach(async () => {

@@ -1,3 +1,4 @@
+import { generateKeyPairSync } from 'node:crypto';
 import path from 'node:path';
 import { Server, utils, type Connection, type FileEntry, type SFTPWrapper } from 'ssh2';
 import { diskErrorCode, type Disk, type OpenFile } from '../../disk/disk';
@@ -6,6 +7,12 @@ import { Cut, FaultyIntake, Full, STAND_IN_PASSWORD, STAND_IN_USER } from './ser
 
 const { OPEN_MODE, STATUS_CODE } = utils.sftp;
 const [FILE_MODE, FOLDER_MODE] = [0o100644, 0o040755];
+
+/** A key of its own for a server (P-256, PEM): one in a hundred that the library itself makes cannot be read again. */
+export const newHostKey = (): string =>
+  generateKeyPairSync('ec', { namedCurve: 'P-256' })
+    .privateKey.export({ type: 'sec1', format: 'pem' })
+    .toString();
 
 /** A small SFTP server (draft-ietf-secsh-filexfer-02) over a folder, on the loopback address alone. */
 export class SftpStandIn {

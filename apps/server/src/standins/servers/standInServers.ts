@@ -1,13 +1,12 @@
 import path from 'node:path';
 import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
-import { utils } from 'ssh2';
 import { ArkivConfig } from '../../config/config';
 import { Disk } from '../../disk/disk';
 import { placeNew, readOwn } from '../../disk/place';
 import type { ChangeServerDto, StandInServerDto } from '../standins.dto';
 import { STAND_IN_PASSWORD, STAND_IN_USER, type FaultyIntake } from './serverFaults';
-import { SftpStandIn } from './sftpStandIn';
+import { newHostKey, SftpStandIn } from './sftpStandIn';
 import { WebdavStandIn } from './webdavStandIn';
 
 interface Running {
@@ -75,7 +74,7 @@ export class StandInServers implements BeforeApplicationShutdown {
     const file = path.join(root, 'sftp-host-key');
     const kept = await readOwn(this.disk, file);
     if (kept !== null) return kept;
-    const made = utils.generateKeyPairSync('ed25519').private;
+    const made = newHostKey();
     await placeNew(this.disk, file, Buffer.from(made), 'stand-ins', 0o600);
     return made;
   }
