@@ -8,7 +8,7 @@ import { Cut, FaultyIntake, Full, STAND_IN_PASSWORD, STAND_IN_USER } from './ser
 const { OPEN_MODE, STATUS_CODE } = utils.sftp;
 const [FILE_MODE, FOLDER_MODE] = [0o100644, 0o040755];
 
-/** A key of its own for a server (P-256, PEM): one in a hundred that the library itself makes cannot be read again. */
+/** A key of its own for a server (P-256, PEM): of those that the library itself makes some cannot be read again (6 of 2,000 here). */
 export const newHostKey = (): string =>
   generateKeyPairSync('ec', { namedCurve: 'P-256' })
     .privateKey.export({ type: 'sec1', format: 'pem' })
