@@ -13,7 +13,14 @@ describe('making pictures in processes of their own', () => {
   const at = (name: string) => path.join(folder, name);
   /** A JPEG that is made of a picture, by a spec that differs in this from the usual one. */
   const finished = async (source: PictureSource, more: Partial<RenderOrder>): Promise<Uint8Array> => {
-    const usual = { ...DEFAULT_OUTPUT_SPEC, format: 'jpeg', sharpen: 'none', exif: {}, xmp: null } as const;
+    const usual = {
+      ...DEFAULT_OUTPUT_SPEC,
+      format: 'jpeg',
+      sharpen: 'none',
+      mark: null,
+      exif: {},
+      xmp: null,
+    } as const;
     return (await maker.render('x', source, [{ ...usual, ...more }], ''))[0]!.bytes;
   };
 
