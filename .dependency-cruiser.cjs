@@ -38,6 +38,7 @@ const SERVER = [
   'returns',
   'delivery',
   'destinations',
+  'gallery',
   'opening',
   'machine',
   'standins',

@@ -75,12 +75,18 @@ function sourcesState() {
       }
     }
   };
-  for (const part of ['packages/core', 'apps/server', 'apps/web']) walk(path.join(ROOT, part));
+  for (const part of ['packages/core', 'apps/server', 'apps/web', 'apps/gallery'])
+    walk(path.join(ROOT, part));
   hash.update(readFileSync(path.join(ROOT, 'tsconfig.base.json')));
   return hash.digest('hex');
 }
 
-const BUILT = ['packages/core/dist/index.js', 'apps/server/dist/main.js', 'apps/web/dist/index.html'];
+const BUILT = [
+  'packages/core/dist/index.js',
+  'apps/server/dist/main.js',
+  'apps/web/dist/index.html',
+  'apps/gallery/dist/gallery.js',
+];
 
 /** Builds core, server and web unless they are up to date. */
 export async function ensureBuilt() {

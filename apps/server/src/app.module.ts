@@ -12,6 +12,7 @@ import { DiskModule } from './disk/disk.module';
 import { ENTITIES } from './entities';
 import { EventsModule } from './events/events.module';
 import { FindModule } from './find/find.module';
+import { GalleryModule } from './gallery/gallery.module';
 import { HandoffModule } from './handoff/handoff.module';
 import { ReturnsModule } from './returns/returns.module';
 import { IntakeModule } from './intake/intake.module';
@@ -74,6 +75,7 @@ export class AppModule {
         ReturnsModule,
         DeliveryModule,
         DestinationsModule,
+        GalleryModule,
         FeaturesModule,
         DuplicatesModule,
         FindModule,

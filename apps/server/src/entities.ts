@@ -14,6 +14,14 @@ import { JournalEntry } from './journal/operation.entity';
 import { Arrival, ArrivalFile } from './ledger/arrival.entity';
 import { Destination } from './destinations/destination.entity';
 import { Delivery, DeliveryFile } from './ledger/delivery.entity';
+import {
+  Gallery,
+  GalleryBrowser,
+  GalleryFrame,
+  GalleryGuest,
+  GalleryLink,
+  GallerySaid,
+} from './ledger/gallery.entity';
 import { Sent, SentFile } from './ledger/sent.entity';
 import { Handed, Handoff, HandoffFile } from './ledger/handoff.entity';
 import { AlbumRow } from './marks/album.entity';
@@ -64,6 +72,12 @@ export const ENTITIES = [
   Destination,
   Sent,
   SentFile,
+  Gallery,
+  GalleryLink,
+  GalleryFrame,
+  GalleryGuest,
+  GalleryBrowser,
+  GallerySaid,
   Returned,
   ReturnedOriginal,
   ReturnFolder,

@@ -15,6 +15,7 @@ import { readOwn } from './disk/place';
 import { setUp } from './setup';
 import { Clock } from './system/clock';
 import { FileLogger } from './system/fileLogger';
+import { hostShown } from './system/hostShown';
 
 // A drive that hangs takes a thread with each file it is asked for; with the four that are usual, two jobs on it would
 // hold up all others. Read when the first of them is begun, which is after this.
@@ -66,13 +67,6 @@ async function main(): Promise<void> {
     console.log(
       `Browsers ask once whether its certificate is trusted. Its SHA-256 is ${certificate.fingerprint}`,
     );
-}
-
-/** A server that answers at all addresses of its machine is named by the first that others can use. */
-function hostShown(host: string): string {
-  if (host !== '0.0.0.0' && host !== '::') return host.includes(':') ? `[${host}]` : host;
-  const all = Object.values(os.networkInterfaces()).flatMap((list) => list ?? []);
-  return all.find(({ internal, family }) => !internal && family === 'IPv4')?.address ?? '127.0.0.1';
 }
 
 main().catch((error: unknown) => {

@@ -24,6 +24,8 @@ export * from './marks/marks';
 export * from './marks/note';
 export * from './marks/noteList';
 export * from './stages/stages';
+export * from './gallery/passCode';
+export * from './gallery/said';
 export * from './journal/history';
 export * from './journal/operation';
 export * from './query/fields';

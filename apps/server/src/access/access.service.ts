@@ -1,4 +1,4 @@
-import { createHash, randomBytes, scrypt, timingSafeEqual } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
 import { LessThan } from 'typeorm';
@@ -7,30 +7,14 @@ import { Disk } from '../disk/disk';
 import { readOwn } from '../disk/place';
 import { Clock } from '../system/clock';
 import { Password, Session } from './access.entity';
+import { Guesses } from './guesses';
+import { derive, isWord, STRONG } from './secretWord';
 
-/** scrypt's N for new passwords, with r = 8 and p = 1: 128 MB and some 0.4 s a guess (OWASP, Password Storage). */
-const COST = 2 ** 17;
-const BLOCK = 8;
-const KEY_BYTES = 32;
-const MEMORY = 256 * 1024 * 1024;
 /** Characters: NIST SP 800-63B asks for eight at least; a studio's whole archive stands behind this one. */
 export const SHORTEST_PASSWORD = 10;
 export const LONGEST_PASSWORD = 200;
 /** Milliseconds a browser stays signed in. */
 export const SESSION_MILLIS = 30 * 24 * 60 * 60 * 1000;
-/** Wrong guesses from one address before it has to wait; then twice as long each time, up to the longest. */
-const FREE_GUESSES = 5;
-const LONGEST_WAIT = 15 * 60 * 1000;
-/** Addresses remembered, and sign-ins under way at once: neither may fill the memory. */
-const MOST_ADDRESSES = 10_000;
-const MOST_AT_ONCE = 4;
-
-interface Guesses {
-  wrong: number;
-  /** when the next guess is looked at */
-  from: number;
-}
-
 /** Who may use the archive. On the owner's own machine anybody; beyond it whoever knows the studio password. */
 @Injectable()
 export class Access {
@@ -38,9 +22,7 @@ export class Access {
   required = false;
   /** SHA-256 of the certificate that is served; null: plain HTTP */
   fingerprint: string | null = null;
-  private readonly guesses = new Map<string, Guesses>();
-  private underWay = 0;
-  private checking: Promise<unknown> = Promise.resolve();
+  private readonly guesses = new Guesses(() => this.clock.now());
 
   constructor(
     private readonly reading: Reading,
@@ -73,13 +55,13 @@ export class Access {
   private async keep(password: string): Promise<void> {
     refuseWeak(password);
     const salt = randomBytes(16);
-    const hash = await derive(password, salt, COST);
+    const hash = await derive(password, salt, STRONG);
     await this.work.write(async (manager) => {
       await manager.save(Password, {
         id: 1,
         salt: salt.toString('hex'),
         hash: hash.toString('hex'),
-        cost: COST,
+        cost: STRONG,
       });
       await manager.clear(Session);
     });
@@ -116,58 +98,21 @@ export class Access {
     await this.work.write((manager) => manager.delete(Session, { hash: hashOf(token) }));
   }
 
-  /** One guess after another: each takes much memory, and guessing in parallel must not be quicker. */
   private async check(password: string, from: string): Promise<void> {
-    this.refuseEarly(from);
-    if (this.underWay >= MOST_AT_ONCE) throw new ArkivError('access.slow', { seconds: 1 });
-    this.underWay += 1;
-    const checked = this.checking.then(() => this.checkOne(password, from));
-    this.checking = checked.catch(() => undefined);
-    await checked.finally(() => (this.underWay -= 1));
-  }
-
-  private async checkOne(password: string, from: string): Promise<void> {
-    this.refuseEarly(from);
-    if (await this.isRight(password)) {
-      this.guesses.delete(from);
-      return;
-    }
-    const wrong = (this.guesses.get(from)?.wrong ?? 0) + 1;
-    const wait = wrong < FREE_GUESSES ? 0 : Math.min(1000 * 2 ** (wrong - FREE_GUESSES), LONGEST_WAIT);
-    if (this.guesses.size >= MOST_ADDRESSES) this.guesses.clear();
-    this.guesses.set(from, { wrong, from: this.clock.now() + wait });
-    throw new ArkivError('access.wrong', {});
+    if (!(await this.guesses.check(from, () => this.isRight(password))))
+      throw new ArkivError('access.wrong', {});
   }
 
   private async isRight(password: string): Promise<boolean> {
     const kept = await this.reading.manager.findOneBy(Password, { id: 1 });
     if (kept === null || password.length > LONGEST_PASSWORD) return false;
-    const key = await derive(password, Buffer.from(kept.salt, 'hex'), kept.cost);
-    return timingSafeEqual(key, Buffer.from(kept.hash, 'hex'));
-  }
-
-  private refuseEarly(from: string): void {
-    const rest = (this.guesses.get(from)?.from ?? 0) - this.clock.now();
-    if (rest > 0) throw new ArkivError('access.slow', { seconds: Math.ceil(rest / 1000) });
+    return isWord(password, kept);
   }
 }
 
 function refuseWeak(password: string): void {
   if (password.length < SHORTEST_PASSWORD || password.length > LONGEST_PASSWORD)
     throw new ArkivError('access.weak', { least: SHORTEST_PASSWORD });
-}
-
-function derive(password: string, salt: Buffer, cost: number): Promise<Buffer> {
-  return new Promise((resolve, reject) =>
-    // The same word typed on another keyboard may come composed differently.
-    scrypt(
-      password.normalize('NFKC'),
-      salt,
-      KEY_BYTES,
-      { N: cost, r: BLOCK, p: 1, maxmem: MEMORY },
-      (error, key) => (error ? reject(error) : resolve(key)),
-    ),
-  );
 }
 
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');

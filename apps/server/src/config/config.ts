@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { plainToInstance, Type } from 'class-transformer';
-import { IsBoolean, IsInt, IsString, Max, Min, validateSync } from 'class-validator';
+import { IsBoolean, IsInt, IsString, Matches, Max, Min, validateSync } from 'class-validator';
 
 /** All settings of the server, checked once at its start. */
 export class ArkivConfig {
@@ -34,6 +34,27 @@ export class ArkivConfig {
   /** where the built interface lies; empty: none is served */
   @IsString()
   webDir: string;
+
+  /** where galleries are served, apart from the archive: an address of this machine, and a port; -1: three above the archive's */
+  @IsString()
+  galleryHost: string;
+
+  @Type(() => Number)
+  @IsInt()
+  @Min(-1)
+  @Max(65535)
+  galleryPort: number;
+
+  /** how clients reach them, where that is another address: `https://pictures.example.org`; empty: it is the same */
+  @IsString()
+  @Matches(/^$|^https?:\/\/[^\s/@?#]+$/, {
+    message: 'galleryAddress begins with https:// and ends with the name',
+  })
+  galleryAddress: string;
+
+  /** where the built script and style of galleries lie; empty: beside the interface's */
+  @IsString()
+  galleryDir: string;
 }
 
 export const CONFIG_DEFAULTS: ArkivConfig = {
@@ -45,6 +66,10 @@ export const CONFIG_DEFAULTS: ArkivConfig = {
   privateKey: '',
   passwordFile: '',
   webDir: '',
+  galleryHost: '127.0.0.1',
+  galleryPort: -1,
+  galleryAddress: '',
+  galleryDir: '',
 };
 
 /** Puts the settings together: defaults, then the data directory's file, then ARKIV_* variables. Throws on bad ones. */
@@ -60,6 +85,10 @@ export function makeConfig(
   take('host', 'ARKIV_HOST');
   take('port', 'ARKIV_PORT');
   take('webDir', 'ARKIV_WEB');
+  take('galleryHost', 'ARKIV_GALLERY_HOST');
+  take('galleryPort', 'ARKIV_GALLERY_PORT');
+  take('galleryAddress', 'ARKIV_GALLERY_ADDRESS');
+  take('galleryDir', 'ARKIV_GALLERY_WEB');
   take('certificate', 'ARKIV_CERTIFICATE');
   take('privateKey', 'ARKIV_PRIVATE_KEY');
   take('passwordFile', 'ARKIV_PASSWORD_FILE');

@@ -42,5 +42,6 @@ import { ZipMaker } from './zip';
     DeliveryLedger,
     Watermarks,
   ],
+  exports: [SetPlanner, FinishedFiles],
 })
 export class DeliveryModule {}

@@ -5,6 +5,7 @@ import { Injectable } from '@nestjs/common';
 import { ZipFile } from 'yazl';
 import { Disk } from '../disk/disk';
 import { placeStream } from '../disk/placeStream';
+import { readChunks } from '../disk/readChunks';
 
 export interface ZipEntry {
   /** a path on this machine */
@@ -13,9 +14,6 @@ export interface ZipEntry {
   name: string;
   mtimeMillis: number;
 }
-
-/** Bytes of a file read at once into the zip. */
-const CHUNK = 1024 * 1024;
 
 /** Makes zips of files that are finished: stored, not packed again, since JPEGs do not shrink. */
 @Injectable()
@@ -41,20 +39,5 @@ export class ZipMaker {
     );
     zip.end();
     return placeStream(this.disk, final, out, how);
-  }
-}
-
-async function* readChunks(disk: Disk, file: string): AsyncGenerator<Buffer> {
-  const handle = await disk.openRead(file);
-  try {
-    for (let position = 0; ;) {
-      const buffer = Buffer.alloc(CHUNK);
-      const got = await handle.read(buffer, position);
-      if (got === 0) return;
-      position += got;
-      yield buffer.subarray(0, got);
-    }
-  } finally {
-    await handle.close();
   }
 }

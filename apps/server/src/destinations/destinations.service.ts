@@ -7,7 +7,7 @@ import { Ids } from '../system/ids';
 import { Destination, type DestinationKind, type Reach } from './destination.entity';
 import { RemoteError, type Target } from './remote/remote';
 import { Remotes } from './remotes';
-import { SecretBox } from './secretBox';
+import { SecretBox } from '../access/secretBox';
 
 /** What opens a destination; what is left out stays as it is. */
 export interface Opens {

@@ -24,6 +24,7 @@ const SHOWN: readonly DomainEvent[] = [
   'posted',
   'sent',
   'destinations',
+  'gallery',
 ];
 
 /** The windows' stream is one listener among others. */

@@ -82,6 +82,8 @@ export interface DomainEvents {
   /** a set was sent, or it is known that it arrived */
   sent: { shootId: string };
   destinations: object;
+  /** a gallery of a shoot was made or changed, or somebody said something there */
+  gallery: { shootId: string; galleryId: string };
   /** a pass over a shoot began, went on or ended */
   passes: { shootId: string };
 }

@@ -13,7 +13,8 @@ export type JobKind =
   | 'derive'
   | 'take-back'
   | 'return'
-  | 'send';
+  | 'send'
+  | 'gallery';
 /** What a job of a kind that does several things does. */
 export const JOB_DEEDS = [
   ...(['split', 'merge', 'rename', 'aside', 'back', 'arrange'] as const),

@@ -15,6 +15,7 @@ const KINDS = [
   'take-back',
   'return',
   'send',
+  'gallery',
 ] as const;
 const STATES = ['queued', 'running', 'paused', 'waiting', 'done', 'failed', 'cancelled'] as const;
 

@@ -1952,6 +1952,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gallery-place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Gallery_place"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/galleries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Gallery_list"];
+        put?: never;
+        post: operations["Gallery_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/galleries/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["Gallery_change"];
+        trace?: never;
+    };
+    "/api/galleries/{id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Gallery_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/galleries/{id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Gallery_close"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/galleries/{id}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Gallery_reopen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/galleries/{id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Gallery_addLink"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gallery-links/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["Gallery_revoke"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/features/{picture}/sharpest": {
         parameters: {
             query?: never;
@@ -2611,7 +2739,7 @@ export interface components {
         JobDto: {
             id: string;
             /** @enum {string} */
-            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive" | "take-back" | "return" | "send";
+            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive" | "take-back" | "return" | "send" | "gallery";
             /** @enum {string|null} */
             deed: "split" | "merge" | "rename" | "aside" | "back" | "arrange" | "bin" | "forget" | "delete" | "bring-back" | "empty" | null;
             title: string;
@@ -4042,6 +4170,153 @@ export interface components {
             failed: number;
             /** @description frames, where it is not the whole set */
             frames: number | null;
+        };
+        GalleryPlaceDto: {
+            /** @description where galleries are found */
+            address: string;
+            /** @description whether others than this computer reach it */
+            open: boolean;
+            /** @description why they are not served; null: they are */
+            problem: string | null;
+        };
+        BecomesDto: {
+            /** @description `pile`: one of its own; else the kind of a mark */
+            kind: string;
+            /** @description its value */
+            value: Record<string, never>;
+        };
+        GalleryOtherDto: {
+            /** @description frames that would come or look otherwise */
+            fresh: number;
+            /** @description frames that would go */
+            gone: number;
+        };
+        GuestRightsDto: {
+            choose: boolean;
+            remark: boolean;
+            download: boolean;
+        };
+        GalleryLinkDto: {
+            id: string;
+            /** @description whom it is for; empty: everybody of the client */
+            name: string;
+            email: string;
+            rights: components["schemas"]["GuestRightsDto"];
+            /** @description null: the key that it was kept under is lost */
+            address: string | null;
+            /** @description null: it asks for none */
+            code: string | null;
+            /** @description it opens nothing any more since then */
+            revokedAt: number | null;
+        };
+        GalleryGuestDto: {
+            id: string;
+            linkId: string;
+            name: string;
+            /** @description when they last came in */
+            openedAt: number;
+            favourites: number;
+            chosen: number;
+            remarks: number;
+            /** @description files that they took along */
+            taken: number;
+        };
+        GalleryChosenDto: {
+            frameId: string;
+            name: string;
+            picture: string | null;
+            /** @description who chose it */
+            by: string;
+            at: number;
+        };
+        GalleryRemarkDto: {
+            id: number;
+            frameId: string;
+            name: string;
+            picture: string | null;
+            text: string;
+            /** @description where in the picture, 0 … 1 from its left */
+            x: number | null;
+            y: number | null;
+            by: string;
+            at: number;
+        };
+        GallerySentDto: {
+            by: string;
+            at: number;
+        };
+        GalleryDto: {
+            id: string;
+            shootId: string;
+            title: string;
+            words: string;
+            line: string;
+            /** @description long side of the largest pictures, pixels */
+            side: number;
+            /** @description words of the watermark; empty: there is none */
+            watermark: string;
+            deliveryId: string | null;
+            most: number | null;
+            becomes: components["schemas"]["BecomesDto"] | null;
+            until: number | null;
+            at: number;
+            jobId: string;
+            madeAt: number | null;
+            closedAt: number | null;
+            /** @description pictures it shows */
+            frames: number;
+            /** @description of these, those that are made */
+            made: number;
+            /** @description null: that cannot be told */
+            other: components["schemas"]["GalleryOtherDto"] | null;
+            links: components["schemas"]["GalleryLinkDto"][];
+            guests: components["schemas"]["GalleryGuestDto"][];
+            chosen: components["schemas"]["GalleryChosenDto"][];
+            remarks: components["schemas"]["GalleryRemarkDto"][];
+            /** @description who said that the choice is made, and when */
+            sent: components["schemas"]["GallerySentDto"] | null;
+        };
+        MakeGalleryDto: {
+            title: string;
+            words?: string;
+            /** @description which of the keepers: a line of words and facts; missing: all */
+            line?: string;
+            /** @description long side of the largest pictures, pixels */
+            side?: number;
+            /** @description name of the output spec whose watermark its pictures bear; missing: none */
+            watermarkOf?: string;
+            /** @description the set whose files may be taken along; missing: none */
+            deliveryId?: string;
+            /** @description how many are to be chosen, 0: any number; missing: nothing is */
+            most?: number;
+            /** @description chosen frames go into a pile of its own */
+            ownPile?: boolean;
+            /** @description what chosen frames become instead */
+            becomes?: components["schemas"]["BecomesDto"];
+            /** @description until when it is open, milliseconds since 1970 UTC; missing: until it is closed */
+            until?: number;
+            /** @description whether its address asks for a pass code */
+            withCode: boolean;
+            /** @description of whoever comes by its own address */
+            rights: components["schemas"]["GuestRightsDto"];
+        };
+        GalleryMadeDto: {
+            id: string;
+            jobId: string;
+        };
+        ChangeGalleryDto: {
+            title?: string;
+            words?: string;
+            deliveryId?: string | null;
+            most?: number | null;
+            until?: number | null;
+        };
+        AddGalleryLinkDto: {
+            /** @description whom it is for */
+            name: string;
+            email?: string;
+            withCode: boolean;
+            rights: components["schemas"]["GuestRightsDto"];
         };
         SpotDto: {
             /** @description share of the width */
@@ -7469,6 +7744,197 @@ export interface operations {
         };
     };
     Destinations_confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Gallery_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GalleryPlaceDto"];
+                };
+            };
+        };
+    };
+    Gallery_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GalleryDto"][];
+                };
+            };
+        };
+    };
+    Gallery_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MakeGalleryDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GalleryMadeDto"];
+                };
+            };
+        };
+    };
+    Gallery_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeGalleryDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Gallery_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedJobDto"];
+                };
+            };
+        };
+    };
+    Gallery_close: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Gallery_reopen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedJobDto"];
+                };
+            };
+        };
+    };
+    Gallery_addLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddGalleryLinkDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Gallery_revoke: {
         parameters: {
             query?: never;
             header?: never;

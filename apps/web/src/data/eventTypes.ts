@@ -18,6 +18,7 @@ export const EVENT_TYPES = [
   'posted',
   'sent',
   'destinations',
+  'gallery',
   'sidecar',
   'sidecars',
   'reset',

@@ -114,7 +114,8 @@ const SHOOTS = /^\/shoots(\/[^/]+)?(\?.*)?$/;
 /** Which loaded data each event makes old. Loaded frames are kept by their own store and left alone here. */
 const OLD_AFTER: Record<string, RegExp> = {
   shoots: SHOOTS,
-  marks: /^\/arrivals|^\/piles\/|^\/intakes\/[^/]+\/frames$|handoffs\/plan|^\/deliveries\//,
+  marks:
+    /^\/arrivals|^\/piles\/|^\/shoots\/[^/]+\/galleries$|^\/intakes\/[^/]+\/frames$|handoffs\/plan|^\/deliveries\//,
   frames: /^\/shoots(\/[^/]+)?(\?.*)?$|^\/albums\/held$|^\/arrivals|^\/intakes\/[^/]+\/frames$/,
   volumes:
     /^\/volumes|^\/bin|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
@@ -128,6 +129,7 @@ const OLD_AFTER: Record<string, RegExp> = {
   returns: /^\/shoots\/[^/]+\/returns|^\/returns\/|^\/deliveries\//,
   sent: /^\/shoots\/[^/]+\/sent$|^\/ledger/,
   destinations: /^\/destinations$/,
+  gallery: /^\/shoots\/[^/]+\/galleries$/,
   posted: /^\/ledger|^\/shoots\/[^/]+\/went-out$/,
   sidecars: /^\/marks\/sidecars$/,
   settings: /^\/settings|^\/shoots|^\/deliveries\//,

@@ -1,9 +1,9 @@
 import { Button } from '@mui/material';
 import { useState } from 'react';
 
-/** Puts a path into the clipboard. */
-export function CopyText({ text }: { text: string }) {
-  const [said, setSaid] = useState('Copy path');
+/** Puts a text into the clipboard; `say`: what the button calls it. */
+export function CopyText({ text, say = 'Copy path' }: { text: string; say?: string }) {
+  const [said, setSaid] = useState(say);
   return (
     <Button
       size="small"

@@ -19,8 +19,6 @@ import { JobsPanel } from './JobsPanel';
  */
 const WORDS = '@media (min-width:960px)';
 
-const NARROW = '@media (max-width:959px)';
-
 /** Pixels of width from which the bookmarks have room beside the steps of a shoot. */
 const BESIDE_STEPS = '@media (min-width:1400px)';
 
@@ -29,11 +27,14 @@ const Step = memo(function Step({
   children,
   note,
   end,
+  wide = false,
 }: {
   to: string;
   children: ReactNode;
   note?: string | false;
   end?: boolean;
+  /** its note waits for a window that has room beside the steps of a shoot and a job at work */
+  wide?: boolean;
 }) {
   return (
     <NavLink to={to} end={end} style={{ textDecoration: 'none', color: 'inherit' }}>
@@ -57,7 +58,12 @@ const Step = memo(function Step({
           {note && (
             <Box
               component="span"
-              sx={{ color: INK.faint, fontWeight: 480, display: 'none', [WORDS]: { display: 'inline' } }}
+              sx={{
+                color: INK.faint,
+                fontWeight: 480,
+                display: 'none',
+                [wide ? BESIDE_STEPS : WORDS]: { display: 'inline' },
+              }}
             >
               {note}
             </Box>
@@ -117,14 +123,14 @@ export function JobLine() {
         aria-label="Steps"
         sx={{
           ...{ display: 'flex', ml: { xs: 1, lg: 2 }, minWidth: 0 },
-          // On a phone they are pushed along rather than laid over what stands beside them.
-          [NARROW]: { overflowX: 'auto', scrollbarWidth: 'none' },
+          // Where they have no room they are pushed along rather than laid over what stands beside them.
+          ...{ overflowX: 'auto', scrollbarWidth: 'none' },
         }}
       >
-        <Step to="/" end note={cards > 0 && many(cards, 'card')}>
+        <Step to="/" end note={cards > 0 && many(cards, 'card')} wide={shootId !== undefined}>
           Desk
         </Step>
-        <Step to="/shoots" end note={totals && count(totals.shoots)}>
+        <Step to="/shoots" end note={totals && count(totals.shoots)} wide={shootId !== undefined}>
           Shoots
         </Step>
         <Step to="/albums">Albums</Step>

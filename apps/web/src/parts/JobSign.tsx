@@ -11,6 +11,7 @@ const WORDS: Record<Exclude<Job['kind'], 'move' | 'bin'> | NonNullable<Job['deed
   handoff: ['Handing off {}', 'Handed off {}'],
   delivery: ['Making {}', 'Made {}'],
   send: ['Sending {}', 'Sent {}'],
+  gallery: ['Making pictures: {}', 'Made pictures: {}'],
   copy: ['Making copies of {}', 'Made copies of {}'],
   verify: ['Verifying again {}', 'Verified again {}'],
   clear: ['Clearing {}', 'Cleared {}'],
@@ -67,7 +68,7 @@ export function jobPlace(job: Api['JobDto']): string | null {
   const screen =
     job.kind === 'handoff' || job.kind === 'take-back' || job.kind === 'return'
       ? 'handoff'
-      : job.kind === 'delivery' || job.kind === 'send'
+      : ['delivery', 'send', 'gallery'].includes(job.kind)
         ? 'deliver'
         : 'files';
   return job.shootId ? `/shoots/${job.shootId}/${screen}` : null;

@@ -299,6 +299,51 @@ export const ERRORS = {
     message: 'There is a destination “{name}” already.',
     next: 'Change that one, or give this one another name.',
   },
+  'gallery.closed': {
+    status: 409,
+    message: '“{name}” is closed: nobody outside sees it.',
+    next: 'Open it again first.',
+  },
+  'gallery.full': {
+    status: 409,
+    message: 'All {most} pictures are chosen.',
+    next: 'Take one back first, then choose another.',
+  },
+  'gallery.none': {
+    status: 404,
+    message: 'There is nothing at this address.',
+    next: 'Check the link, or ask whoever sent it.',
+  },
+  'gallery.over': {
+    status: 410,
+    message: 'This gallery is closed.',
+    next: 'Ask whoever sent the link to open it again.',
+  },
+  'gallery.enter': {
+    status: 401,
+    message: 'Nobody has come in here with this browser, or too long ago.',
+    next: 'Open the link again and come in.',
+  },
+  'gallery.code': {
+    status: 401,
+    message: 'This code does not open the gallery.',
+    next: 'Check it letter by letter: it stands beside the link.',
+  },
+  'gallery.right': {
+    status: 403,
+    message: 'This link does not allow that.',
+    next: 'Ask whoever sent it.',
+  },
+  'gallery.much': {
+    status: 429,
+    message: 'Too much was asked for at once.',
+    next: 'Wait a minute, then go on.',
+  },
+  'gallery.away': {
+    status: 503,
+    message: 'The files of “{name}” are out of reach at the moment.',
+    next: 'Plug in the drive that they lie on; clients may try again later.',
+  },
   'destination.secret': {
     status: 409,
     message: 'What opens “{name}” cannot be read: it was kept under another key.',

@@ -35,6 +35,7 @@ import { Foreign1828000000000 } from './1828000000000-foreign';
 import { Postings1829000000000 } from './1829000000000-postings';
 import { Finishing1830000000000 } from './1830000000000-finishing';
 import { Destinations1831000000000 } from './1831000000000-destinations';
+import { Galleries1832000000000 } from './1832000000000-galleries';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -77,4 +78,5 @@ export const MIGRATIONS = [
   Postings1829000000000,
   Finishing1830000000000,
   Destinations1831000000000,
+  Galleries1832000000000,
 ];

@@ -9,6 +9,7 @@ import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
+import { GalleriesPart } from './gallery/GalleriesPart';
 import { MadeSets } from './MadeSets';
 import { NewSet } from './NewSet';
 import { WentOutPart } from './WentOutPart';
@@ -43,6 +44,7 @@ export function DeliverScreen() {
         )}
       </Section>
       <MadeSets shootId={id!} busy={running !== undefined} />
+      {shoot && <GalleriesPart shootId={id!} title={shoot.title} keepers={shoot.keepers} />}
       {shoot && <WentOutPart shootId={id!} keepers={shoot.keepers} />}
     </Page>
   );

@@ -1,11 +1,10 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
-import { DEFAULT_OUTPUT_SPEC, lineValue, specWords, type OutputSpec, type Stage } from '@arkiv/core';
+import { DEFAULT_OUTPUT_SPEC, specWords, type OutputSpec } from '@arkiv/core';
 import { useState } from 'react';
 import useSWR from 'swr';
 import { bytes, many } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { useOutputSpecs } from '../../data/outputSpecs';
-import { useStages } from '../../data/stages';
 import { Problem } from '../../parts/Problem';
 import { SpecDialog } from '../../parts/SpecDialog';
 import { useAction } from '../../parts/useAction';
@@ -13,19 +12,13 @@ import { useKeptState } from '../../parts/useKeptState';
 import { useSettled } from '../../parts/useSettled';
 import { CAPTION, INK } from '../../theme/theme';
 import { AlongPart, NOTHING_ALONG, type Along } from './AlongPart';
+import { useChoices } from './gallery/useChoices';
 import { SampleDialog } from './SampleDialog';
+import { WhichKeepers } from './WhichKeepers';
+import { useWhichKeepers } from './useWhichKeepers';
 
 /** Milliseconds of quiet before a name that is typed is asked about. */
 const TYPING = 400;
-
-/** What is delivered, as it is chosen from a list; `own`: as a line that is typed. */
-type Which = 'all' | 'ready' | 'best' | 'own';
-
-/** The line that says which of the keepers go; empty: all of them. The last stage is where nothing is left to do. */
-export function lineFor(which: Which, own: string, stages: readonly Pick<Stage, 'name'>[]): string {
-  const done = `stage=${lineValue(stages.at(-1)?.name ?? '')}`;
-  return { all: '', ready: done, best: `${done} ≥4★`, own: own.trim() }[which];
-}
 
 /** Which specs of the studio a set is made by: those that are chosen and still there, or the first one. */
 export function chosenOf(specs: readonly OutputSpec[], names: readonly string[]): OutputSpec[] {
@@ -48,12 +41,11 @@ export function NewSet({
   const [names, setNames] = useKeptState<readonly string[]>('deliver.specs', []);
   const [open, setOpen] = useState<{ spec: OutputSpec; before: string | null } | null>(null);
   const [looking, setLooking] = useState(false);
-  const stages = useStages();
-  const [which, setWhich] = useState<Which>('all');
-  const [own, setOwn] = useState('');
+  const choices = useChoices(shootId);
+  const { which, own, choose, line: wanted } = useWhichKeepers(choices);
   const chosen = chosenOf(specs, names);
   const settled = useSettled(name, TYPING);
-  const line = useSettled(lineFor(which, own, stages), TYPING);
+  const line = useSettled(wanted, TYPING);
   const [along, setAlong] = useKeptState<Along>('deliver.along', NOTHING_ALONG);
   const folder = useSettled(along.folder.trim(), TYPING);
   const body = {
@@ -98,36 +90,7 @@ export function NewSet({
           onChange={(event) => setName(event.target.value)}
           slotProps={{ htmlInput: { maxLength: 80 } }}
         />
-        <Box
-          sx={{
-            display: 'grid',
-            gridTemplateColumns: which === 'own' ? '1fr 1fr' : '1fr',
-            gap: 1.5,
-            mt: 1.5,
-          }}
-        >
-          <TextField
-            select
-            label="What goes"
-            value={which}
-            onChange={(event) => setWhich(event.target.value as Which)}
-            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-          >
-            <option value="all">all keepers</option>
-            <option value="ready">keepers that are {stages.at(-1)?.name}</option>
-            <option value="best">the best that are {stages.at(-1)?.name}: four stars and more</option>
-            <option value="own">keepers that a line finds …</option>
-          </TextField>
-          {which === 'own' && (
-            <TextField
-              label="Line of words and facts"
-              placeholder="album:Portfolio  ≥4★  heron"
-              value={own}
-              onChange={(event) => setOwn(event.target.value)}
-              slotProps={{ htmlInput: { spellCheck: false, maxLength: 1000 }, inputLabel: { shrink: true } }}
-            />
-          )}
-        </Box>
+        <WhichKeepers which={which} own={own} onChange={choose} choices={choices} />
         <Box role="group" aria-label="How its files are made" sx={{ mt: 1.5 }}>
           {specs.map((spec) => (
             <Box key={spec.name} sx={{ display: 'flex', alignItems: 'start', gap: 1, py: 0.75 }}>

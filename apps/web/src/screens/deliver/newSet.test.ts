@@ -1,6 +1,7 @@
 import { DEFAULT_OUTPUT_SPECS, DEFAULT_STAGES } from '@arkiv/core';
 import { freeSpecName } from '../studio/OutputSpecs';
-import { chosenOf, lineFor } from './NewSet';
+import { chosenOf } from './NewSet';
+import { lineFor } from './useWhichKeepers';
 
 describe('a new set', () => {
   const [web, print] = DEFAULT_OUTPUT_SPECS;

@@ -1,0 +1,210 @@
+import type { ErrorBody } from '@arkiv/core';
+import { dataElement, html, type Markup } from './html';
+
+/** Pictures that are asked for at once: what the first screen of a telephone or a desk shows. The rest come as they are come to. */
+const AT_ONCE = 8;
+/** Shapes that the style sheet knows, width through height in hundredths: from a strip that stands to one that lies. */
+const [NARROWEST, WIDEST, STEP] = [40, 300, 5];
+
+/** Where the page's script and style are found, with a digest of each, so that browsers may keep them. */
+export interface PageFiles {
+  script: string;
+  style: string;
+}
+
+/** A picture of the page. */
+export interface PagePicture {
+  key: string;
+  version: number;
+  name: string;
+  /** pixels of the largest */
+  width: number;
+  height: number;
+}
+
+/** What a gallery's page shows; its script reads the same. */
+export interface PageState {
+  /** the gallery's own address, without the machine's */
+  base: string;
+  title: string;
+  words: string;
+  /** when it is closed by itself; null: it is not */
+  until: number | null;
+  pictures: PagePicture[];
+  forms: { spec: number; name: string; words: string; files: number; bytes: number }[];
+  /** what changes while one looks */
+  now: GuestState;
+}
+
+export interface GuestState {
+  me: string;
+  rights: { choose: boolean; remark: boolean; download: boolean };
+  /** how many are to be chosen, 0: any number; null: none are */
+  most: number | null;
+  /** keys of pictures that are chosen, with who did */
+  chosen: Record<string, string>;
+  favourites: string[];
+  remarks: Record<
+    string,
+    { id: number; text: string; x: number | null; y: number | null; by: string; mine: boolean }[]
+  >;
+  sent: { by: string; at: number } | null;
+}
+
+/** One's way in: a name where many share the address, a pass code where it asks for one. */
+export function doorPage(
+  files: PageFiles,
+  base: string,
+  title: string,
+  { asksName, asksCode, forWhom }: { asksName: boolean; asksCode: boolean; forWhom: string },
+  problem: ErrorBody | null,
+): string {
+  return page(
+    files,
+    title,
+    html`<main class="door">
+      <h1>${title}</h1>
+      ${forWhom !== '' && html`<p>For ${forWhom}</p>`}
+      ${problem && html`<p role="alert" class="problem">${problem.message} ${problem.next}</p>`}
+      <form method="post" action="${base}/in">
+        ${
+          asksName &&
+          html`<label>Your name <input name="name" required maxlength="60" autocomplete="name" /></label>
+            <p class="why">So that it is known whose favourites are whose.</p>`
+        }
+        ${
+          asksCode &&
+          html`<label
+            >Pass code
+            <input
+              name="code"
+              required
+              maxlength="40"
+              autocomplete="off"
+              autocapitalize="characters"
+              spellcheck="false"
+          /></label>`
+        }
+        <button class="main">Open the gallery</button>
+      </form>
+    </main>`,
+    false,
+  );
+}
+
+/** Something that cannot be shown, and what to do. */
+export const problemPage = (files: PageFiles, { message, next }: ErrorBody): string =>
+  page(
+    files,
+    message,
+    html`<main class="door">
+      <h1>${message}</h1>
+      <p>${next}</p>
+    </main>`,
+    false,
+  );
+
+export function galleryPage(files: PageFiles, state: PageState): string {
+  const { title, words, pictures, until, base, forms, now } = state;
+  const called = shortNames(pictures.map(({ name }) => name));
+  const many = pictures.length === 1 ? '1 picture' : `${pictures.length} pictures`;
+  const open = until === null ? '' : ` · open until ${new Date(until).toISOString().slice(0, 10)}`;
+  return page(
+    files,
+    title,
+    html`<header class="top">
+        <h1>${title}</h1>
+        ${words !== '' && html`<p class="words">${words}</p>`}
+        <p class="facts">${many}${open} · you are ${now.me}</p>
+        <div class="shown" role="group" aria-label="Which pictures are shown"></div>
+      </header>
+      <main>
+        <ul class="sheet" aria-label="Pictures">
+          ${pictures.map((picture, i) => cell(base, picture, called[i]!, i))}
+        </ul>
+        <p class="nothing" hidden></p>
+        ${now.rights.download && forms.length > 0 && takeAll(base, forms)}
+      </main>
+      <aside class="bar" aria-label="Your choice" hidden></aside>
+      <p class="said" role="status"></p>
+      <noscript
+        ><p class="problem">To choose pictures and to write remarks, the page needs its script.</p></noscript
+      >
+      ${dataElement('state', state)}`,
+    true,
+  );
+}
+
+function cell(
+  base: string,
+  { key, version, name, width, height }: PagePicture,
+  called: string,
+  i: number,
+): Markup {
+  const at = (size: string) => `${base}/p/${key}/${version}/${size}`;
+  return html`<li class="cell ${shapeOf(width, height)}" data-key="${key}">
+    <a href="${at('large')}" aria-label="Picture ${i + 1}, ${name}"
+      ><img
+        src="${at('small')}"
+        width="${width}"
+        height="${height}"
+        alt=""
+        ${i < AT_ONCE ? html`fetchpriority="high"` : html`loading="lazy"`}
+        decoding="async"
+    /></a>
+    <p class="name" title="${name}">${called}</p>
+  </li>`;
+}
+
+const takeAll = (base: string, forms: PageState['forms']): Markup =>
+  html`<section class="take" aria-labelledby="take">
+    <h2 id="take">Take all along</h2>
+    <ul>
+      ${forms.map(
+        ({ spec, name, files, bytes }) =>
+          html`<li>
+            <a href="${base}/all/${spec}" download>${name}</a>
+            <span>${files === 1 ? '1 file' : `${files} files`}, ${inWords(bytes)}, as a zip</span>
+          </li>`,
+      )}
+    </ul>
+  </section>`;
+
+/** What tells names apart: what all begin with, up to a mark between parts, is left out. */
+export function shortNames(names: readonly string[]): string[] {
+  const [first = ''] = names;
+  if (names.length < 2) return [...names];
+  let same = 0;
+  while (same < first.length && names.every((name) => name[same] === first[same])) same += 1;
+  const from = first.slice(0, same).search(/[^_\-. ]*$/);
+  return names.map((name) => name.slice(from));
+}
+
+/** The class of a picture's shape: the style sheet lays a row out by it, before a byte of the picture has come. */
+export function shapeOf(width: number, height: number): string {
+  const hundredths = Math.round((100 * width) / height / STEP) * STEP;
+  return `r${Math.min(WIDEST, Math.max(NARROWEST, hundredths))}`;
+}
+
+function inWords(bytes: number): string {
+  const mb = bytes / 1e6;
+  if (mb < 1) return `${Math.max(1, Math.round(bytes / 1e3))} kB`;
+  return mb < 1000 ? `${mb.toFixed(mb < 10 ? 1 : 0)} MB` : `${(mb / 1000).toFixed(1)} GB`;
+}
+
+const page = ({ script, style }: PageFiles, title: string, body: Markup, withScript: boolean): string =>
+  html`<!doctype html>
+    <html lang="en">
+      <head>
+        <meta charset="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <meta name="robots" content="noindex, nofollow" />
+        <title>${title}</title>
+        <link rel="icon" href="data:," />
+        <link rel="stylesheet" href="${style}" />
+        ${withScript && html`<script type="module" src="${script}"></script>`}
+      </head>
+      <body>
+        ${body}
+      </body>
+    </html>`.text;
