@@ -71,7 +71,7 @@ export class StandInsService implements OnModuleInit {
   async all(): Promise<StandInsDto> {
     const slots = await this.slots();
     return {
-      servers: this.servers.all(),
+      servers: await this.servers.all(),
       cards: await this.cards(),
       slots: slots.map(({ id, name, card }) => {
         const { bytesPerSecond, pullAfterBytes, unreadable } = this.faults.slots.get(id)!.faults;
@@ -99,8 +99,8 @@ export class StandInsService implements OnModuleInit {
     return this.all();
   }
 
-  changeServer(id: string, change: ChangeServerDto): Promise<StandInsDto> {
-    this.servers.change(id, change);
+  async changeServer(id: string, change: ChangeServerDto): Promise<StandInsDto> {
+    await this.servers.change(id, change);
     return this.all();
   }
 

@@ -1,11 +1,14 @@
 import { generateKeyPairSync } from 'node:crypto';
+import type { AddressInfo } from 'node:net';
 import path from 'node:path';
-import { Server, utils, type Connection, type FileEntry, type SFTPWrapper } from 'ssh2';
+import type { Connection, FileEntry, Server, SFTPWrapper } from 'ssh2';
 import { diskErrorCode, type Disk, type OpenFile } from '../../disk/disk';
 import { discard } from '../../disk/place';
 import { Cut, FaultyIntake, Full, STAND_IN_PASSWORD, STAND_IN_USER } from './serverFaults';
 
-const { OPEN_MODE, STATUS_CODE } = utils.sftp;
+/** draft-ietf-secsh-filexfer-02, 6.3 and 7. */
+const OPEN_MODE = { WRITE: 0x02, CREAT: 0x08, TRUNC: 0x10 };
+const STATUS_CODE = { OK: 0, EOF: 1, NO_SUCH_FILE: 2, FAILURE: 4 };
 const [FILE_MODE, FOLDER_MODE] = [0o100644, 0o040755];
 
 /** A key of its own for a server (P-256, PEM): of those that the library itself makes some cannot be read again (6 of 2,000 here). */
@@ -17,28 +20,31 @@ export const newHostKey = (): string =>
 /** A small SFTP server (draft-ietf-secsh-filexfer-02) over a folder, on the loopback address alone. */
 export class SftpStandIn {
   readonly intake = new FaultyIntake();
-  private readonly server: Server;
+  private server: Server | null = null;
   private readonly open = new Set<Connection>();
 
   constructor(
     private readonly disk: Disk,
     private readonly root: string,
     /** PEM or OpenSSH */
-    hostKey: string,
-  ) {
-    this.server = new Server({ hostKeys: [hostKey] }, (client) => this.serve(client));
-  }
+    private readonly hostKey: string,
+  ) {}
 
-  listen(port: number): Promise<number> {
-    return new Promise((resolve, reject) => {
-      this.server.once('error', reject);
-      this.server.listen(port, '127.0.0.1', () => resolve((this.server.address() as { port: number }).port));
+  async listen(port: number): Promise<number> {
+    // Loaded only where somebody plays with it.
+    const { Server } = await import('ssh2');
+    const server = new Server({ hostKeys: [this.hostKey] }, (client) => this.serve(client));
+    await new Promise<void>((resolve, reject) => {
+      server.once('error', reject);
+      server.listen(port, '127.0.0.1', resolve);
     });
+    this.server = server;
+    return (server.address() as AddressInfo).port;
   }
 
   close(): void {
     for (const client of this.open) client.end();
-    this.server.close();
+    this.server?.close();
   }
 
   private serve(client: Connection): void {

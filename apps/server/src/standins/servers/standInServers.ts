@@ -5,9 +5,9 @@ import { ArkivConfig } from '../../config/config';
 import { Disk } from '../../disk/disk';
 import { placeNew, readOwn } from '../../disk/place';
 import type { ChangeServerDto, StandInServerDto } from '../standins.dto';
-import { STAND_IN_PASSWORD, STAND_IN_USER, type FaultyIntake } from './serverFaults';
 import { newHostKey, SftpStandIn } from './sftpStandIn';
 import { WebdavStandIn } from './webdavStandIn';
+import { STAND_IN_PASSWORD, STAND_IN_USER, type FaultyIntake } from './serverFaults';
 
 interface Running {
   id: StandInServerDto['id'];
@@ -20,53 +20,69 @@ interface Running {
 @Injectable()
 export class StandInServers implements BeforeApplicationShutdown {
   private readonly log = new Logger('stand-ins');
-  private readonly running: Running[] = [];
+  private starting: Promise<Running[]> | null = null;
 
   constructor(
     private readonly config: ArkivConfig,
     private readonly disk: Disk,
   ) {}
 
-  /** Beside Arkiv's own port, so that what is kept of them fits after a restart; where that is taken, at any. */
+  /** After a start: those that were asked for before answer again, as what is sent to may be kept. Most archives never ask. */
   async begin(): Promise<void> {
-    const root = path.resolve(this.config.dataDir, 'stand-ins/servers');
-    const webdav = path.join(root, 'webdav');
-    const sftp = path.join(root, 'sftp');
-    await this.disk.makeFolders(webdav);
-    await this.disk.makeFolders(sftp);
-    await this.start('webdav', 'WebDAV server', 1, new WebdavStandIn(this.disk, webdav));
-    await this.start('sftp', 'SFTP server', 2, new SftpStandIn(this.disk, sftp, await this.hostKey(root)));
+    if (await this.disk.facts(this.root())) await this.all();
   }
 
-  all(): StandInServerDto[] {
-    return this.running.map(({ id, name, port, server }) => ({
+  async all(): Promise<StandInServerDto[]> {
+    return (await this.running()).map(({ id, name, port, server }) => ({
       ...{ id, name, port, user: STAND_IN_USER, password: STAND_IN_PASSWORD },
       ...server.intake.faults,
     }));
   }
 
-  change(id: string, change: ChangeServerDto): void {
-    const found = this.running.find((one) => one.id === id);
+  async change(id: string, change: ChangeServerDto): Promise<void> {
+    const found = (await this.running()).find((one) => one.id === id);
     if (!found) throw new ArkivError('not-found', { what: 'simulated server', id });
     const given = Object.entries(change).filter(([, value]) => value !== undefined);
     Object.assign(found.server.intake.faults, Object.fromEntries(given));
   }
 
-  beforeApplicationShutdown(): void {
-    for (const { server } of this.running) server.close();
+  async beforeApplicationShutdown(): Promise<void> {
+    for (const { server } of (await this.starting) ?? []) server.close();
   }
 
-  private async start(
+  private running(): Promise<Running[]> {
+    return (this.starting ??= this.start());
+  }
+
+  /** Beside Arkiv's own port, so that what is kept of them fits after a restart; where that is taken, at any. */
+  private async start(): Promise<Running[]> {
+    const root = this.root();
+    const webdav = path.join(root, 'webdav');
+    const sftp = path.join(root, 'sftp');
+    await this.disk.makeFolders(webdav);
+    await this.disk.makeFolders(sftp);
+    const key = await this.hostKey(root);
+    return [
+      await this.listen('webdav', 'WebDAV server', 1, new WebdavStandIn(this.disk, webdav)),
+      await this.listen('sftp', 'SFTP server', 2, new SftpStandIn(this.disk, sftp, key)),
+    ];
+  }
+
+  private root(): string {
+    return path.resolve(this.config.dataDir, 'stand-ins/servers');
+  }
+
+  private async listen(
     id: Running['id'],
     name: string,
     beside: number,
     server: Running['server'] & { listen: (port: number) => Promise<number> },
-  ): Promise<void> {
+  ): Promise<Running> {
     const own = this.config.port;
     const wanted = own === 0 ? 0 : own + beside;
     const port = await server.listen(wanted).catch(() => server.listen(0));
     if (wanted !== 0 && port !== wanted) this.log.warn(`${name} listens at ${port}: ${wanted} is taken`);
-    this.running.push({ id, name, port, server });
+    return { id, name, port, server };
   }
 
   /** The same after each start: a server that is trusted answers with the key that it had. */
