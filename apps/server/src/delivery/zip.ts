@@ -1,11 +1,8 @@
-import { once } from 'node:events';
-import type { PassThrough } from 'node:stream';
-import { Readable } from 'node:stream';
 import { Injectable } from '@nestjs/common';
-import { ZipFile } from 'yazl';
 import { Disk } from '../disk/disk';
 import { placeStream } from '../disk/placeStream';
 import { readChunks } from '../disk/readChunks';
+import { zipStream } from './zipStream';
 
 export interface ZipEntry {
   /** a path on this machine */
@@ -26,18 +23,11 @@ export class ZipMaker {
     entries: readonly ZipEntry[],
     how: { job: string; over: readonly string[]; signal?: AbortSignal },
   ): Promise<{ sha256: string; size: number }> {
-    const zip = new ZipFile();
-    const out = zip.outputStream as PassThrough;
-    // Times in it are the files' own: made again it has the same bytes.
-    for (const { file, name, mtimeMillis } of entries)
-      zip.addReadStreamLazy(name, { compress: false, mtime: new Date(mtimeMillis) }, (give) => {
-        give(null, Readable.from(readChunks(this.disk, file)));
-      });
-    void once(zip as unknown as NodeJS.EventEmitter, 'error').then(
-      ([error]) => out.destroy(error as Error),
-      (error: unknown) => out.destroy(error as Error),
+    const { stream } = zipStream(
+      entries.map(({ file, name, mtimeMillis }) => ({
+        ...{ name, mtimeMillis, chunks: () => readChunks(this.disk, file) },
+      })),
     );
-    zip.end();
-    return placeStream(this.disk, final, out, how);
+    return placeStream(this.disk, final, stream, how);
   }
 }

@@ -147,8 +147,10 @@ export class GalleriesService implements OnApplicationBootstrap {
 
   /** Nobody sees it any more, and its pictures go; what was said stays. */
   async close(id: string): Promise<void> {
-    const { shootId, closedAt } = await this.get(id);
+    const { shootId, closedAt, jobId } = await this.get(id);
     if (closedAt !== null) return;
+    if (await this.openJobs.isAnyOpen([jobId])) await this.jobs.cancel(jobId);
+    await this.jobs.settled(jobId);
     await this.write(shootId, id, (manager) =>
       this.ledger.change(manager, id, { closedAt: this.clock.now() }),
     );
@@ -232,7 +234,8 @@ export class GalleriesService implements OnApplicationBootstrap {
 
   private async makeAgain(gallery: Gallery, change: Partial<Gallery>): Promise<{ jobId: string }> {
     if (await this.openJobs.isAnyOpen([gallery.jobId])) return { jobId: gallery.jobId };
-    const before = await this.ledger.frames(gallery.id);
+    // Of one that was closed nothing lies there, and what browsers have kept of it is under other names.
+    const before = gallery.closedAt === null ? await this.ledger.frames(gallery.id) : [];
     const frames = await this.planned(gallery.shootId, gallery.line, gallery.id, before);
     const jobId = this.ids.newId();
     const stays = new Set(frames.map(({ key }) => key));
@@ -317,7 +320,7 @@ export class GalleriesService implements OnApplicationBootstrap {
   }
 
   /** Pictures of galleries whose time is over go, as if they had been closed. */
-  private async closeOver(): Promise<void> {
+  async closeOver(): Promise<void> {
     for (const { id, until } of await this.ledger.openOnes())
       if (until !== null && until <= this.clock.now()) await this.close(id);
   }

@@ -12,7 +12,6 @@ import {
   Max,
   MaxLength,
   Min,
-  MinLength,
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
@@ -43,7 +42,7 @@ export class BecomesDto implements Becomes {
 }
 
 export class MakeGalleryDto {
-  @ApiProperty() @IsString() @MinLength(1) @MaxLength(80) title: string;
+  @ApiProperty() @IsString() @Matches(/\S/) @MaxLength(80) title: string;
   @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(LONGEST_WORDS) words?: string;
   @ApiPropertyOptional({ description: 'which of the keepers: a line of words and facts; missing: all' })
   @IsOptional()
@@ -96,7 +95,7 @@ export class MakeGalleryDto {
 }
 
 export class ChangeGalleryDto {
-  @ApiPropertyOptional() @IsOptional() @IsString() @MinLength(1) @MaxLength(80) title?: string;
+  @ApiPropertyOptional() @IsOptional() @IsString() @Matches(/\S/) @MaxLength(80) title?: string;
   @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(LONGEST_WORDS) words?: string;
   @ApiPropertyOptional({ type: String, nullable: true })
   @ValidateIf((_, value) => value !== null && value !== undefined)

@@ -1,12 +1,12 @@
 import path from 'node:path';
 import { createHash } from 'node:crypto';
-import { PassThrough, Readable } from 'node:stream';
+import type { Readable } from 'node:stream';
 import { Injectable } from '@nestjs/common';
 import { ArkivError, specWords } from '@arkiv/core';
-import { ZipFile } from 'yazl';
 import { Disk } from '../disk/disk';
 import { readProven } from '../disk/provenBytes';
 import { readChunks } from '../disk/readChunks';
+import { zipStream, type ZipPart } from '../delivery/zipStream';
 import { liesThere, specsOf } from '../delivery/deliverySet';
 import type { Delivery, DeliveryFile } from '../ledger/delivery.entity';
 import type { Gallery, GalleryFrame } from '../ledger/gallery.entity';
@@ -84,23 +84,23 @@ export class GalleryDownloads {
     const released = await this.released(gallery, frames);
     const files = released?.files.filter((one) => one.spec === spec) ?? [];
     if (!released || files.length === 0) throw new ArkivError('gallery.none', {});
-    const zip = new ZipFile();
-    const out = zip.outputStream as PassThrough;
+    const parts: ZipPart[] = [];
     for (const file of files) {
       const at = await this.locate(released.set, file.to);
       const facts = await this.disk.facts(at);
       if (!facts) throw new ArkivError('gallery.away', { name: released.set.name });
-      zip.addReadStreamLazy(
-        path.posix.basename(file.to),
-        { compress: false, size: file.size!, mtime: new Date(facts.mtimeMillis) },
-        (give) => give(null, Readable.from(proven(readChunks(this.disk, at), file))),
-      );
+      parts.push({
+        ...{ name: path.posix.basename(file.to), mtimeMillis: facts.mtimeMillis, size: file.size! },
+        chunks: () => proven(readChunks(this.disk, at), file),
+      });
     }
-    (zip as unknown as NodeJS.EventEmitter).on('error', (error: Error) => out.destroy(error));
-    const size = await new Promise<number>((resolve) =>
-      zip.end({ forceZip64Format: false, comment: '' }, resolve as () => void),
-    );
-    return { name: `${gallery.title}.zip`, stream: out, size, frameIds: files.map(({ frameId }) => frameId) };
+    const { stream, size } = zipStream(parts);
+    return {
+      name: `${gallery.title}.zip`,
+      stream,
+      size: await size,
+      frameIds: files.map(({ frameId }) => frameId),
+    };
   }
 
   private async released(gallery: Gallery, frames: readonly GalleryFrame[]): Promise<Released | null> {

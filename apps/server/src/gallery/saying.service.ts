@@ -28,7 +28,7 @@ export type Saying =
   | { kind: 'unsay'; id: number }
   | { kind: 'sent' };
 
-/** All that may be said in a gallery: a client who changes his mind on each of 5,000 pictures, ten times. */
+/** All that may be said of pictures in a gallery: a client who changes his mind on each of 5,000, ten times. */
 const MOST_SAID = 50_000;
 
 /** Hears what clients say in galleries, keeps it, and does what the studio wants to come of it. */
@@ -71,7 +71,8 @@ export class SayingService {
 
   private async hear({ gallery, link }: Gate, guest: GalleryGuest, saying: Saying): Promise<void> {
     const all = await this.ledger.said(gallery.id);
-    if (all.length >= MOST_SAID) throw new ArkivError('gallery.much', {});
+    if (all.filter(({ kind }) => kind !== 'opened' && kind !== 'downloaded').length >= MOST_SAID)
+      throw new ArkivError('gallery.much', {});
     const choice = choiceOf(all);
     const may = (right: boolean) => {
       if (!right) throw new ArkivError('gallery.right', {});

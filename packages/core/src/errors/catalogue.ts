@@ -342,7 +342,7 @@ export const ERRORS = {
   'gallery.away': {
     status: 503,
     message: 'The files of “{name}” are out of reach at the moment.',
-    next: 'Plug in the drive that they lie on; clients may try again later.',
+    next: 'Try again later: the drive that they lie on has to be connected first.',
   },
   'destination.secret': {
     status: 409,

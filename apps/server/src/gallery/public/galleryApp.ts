@@ -22,7 +22,7 @@ import { sayingOf } from './sayingOf';
 const MINUTE = 60_000;
 /** Answers in a minute to one address: whoever scrolls through 800 pictures and looks at each takes 1,600; two at one address. */
 const MOST_ANSWERS = 4000;
-/** Answers of “no” in a minute to one address: nobody mistypes a link so often; who guesses has nothing from more. */
+/** Answers of “no” in a minute to one address, to whom is not known: nobody mistypes a link so often; who guesses has nothing from more. */
 const MOST_REFUSALS = 40;
 /** Pages of one gallery that are told at once what changes: more than a client is people. */
 const MOST_LISTENERS = 60;
@@ -63,7 +63,9 @@ export class GalleryApp {
     app.use(headers(secure || this.config.galleryAddress.startsWith('https:')));
     const limited = { windowMs: MINUTE, standardHeaders: true, legacyHeaders: false, handler: tooMuch };
     app.use(rateLimit({ ...limited, limit: MOST_ANSWERS }));
-    app.use(rateLimit({ ...limited, limit: MOST_REFUSALS, skipSuccessfulRequests: true }));
+    app.use(
+      rateLimit({ ...limited, limit: MOST_REFUSALS, skipSuccessfulRequests: true, requestWasSuccessful }),
+    );
     app.use(compression({ filter: (_, response) => TEXTS.test(String(response.getHeader('content-type'))) }));
     app.get('/robots.txt', (_, response) => void response.type('text').send('User-agent: *\nDisallow: /\n'));
     app.get('/gallery.css', (_, response) => this.asset(response, 'gallery.css'));
@@ -78,7 +80,10 @@ export class GalleryApp {
       (answer: (visit: Visit, request: Request, response: Response) => Promise<void> | void) =>
       (request: Request, response: Response, next: NextFunction): void =>
         void this.visitOf(request)
-          .then((its) => answer(its, request, response))
+          .then((its) => {
+            response.locals.isGuest = true;
+            return answer(its, request, response);
+          })
           .catch(next);
     app.get(
       '/g/:token/state',
@@ -271,10 +276,12 @@ function shownToClients(error: unknown): ArkivError {
   return new ArkivError('gallery.away', { name: 'this gallery' });
 }
 
-function tooMuch(_: Request, response: Response): void {
-  const error = new ArkivError('gallery.much', {});
-  response.status(error.status).json(error.body());
-}
+const tooMuch = (_: Request, __: Response, next: NextFunction): void =>
+  next(new ArkivError('gallery.much', {}));
+
+/** A page that was open while its gallery was made anew asks for much that is gone. */
+const requestWasSuccessful = (_: Request, response: Response): boolean =>
+  response.statusCode < 400 || response.locals.isGuest === true;
 
 const headers = (secure: boolean) => {
   const all = helmet({
