@@ -48,7 +48,11 @@ export class Visitor {
   private cookie = '';
   readonly at: URL;
 
-  constructor(address: string) {
+  /** `from`: another address of this machine's than the usual one. */
+  constructor(
+    address: string,
+    private readonly from?: string,
+  ) {
     this.at = new URL(address);
   }
 
@@ -67,7 +71,14 @@ export class Visitor {
     const own = this.cookie && { cookie: this.cookie };
     return new Promise((resolve, reject) => {
       const request = http.request(
-        { host: this.at.hostname, port: this.at.port, method, path, headers: { ...own, ...headers } },
+        {
+          host: this.at.hostname,
+          port: this.at.port,
+          method,
+          path,
+          headers: { ...own, ...headers },
+          localAddress: this.from,
+        },
         (response) => {
           const set = response.headers['set-cookie']?.[0]?.split(';')[0];
           if (set) this.cookie = set;

@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
 import compression from 'compression';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
-import { rateLimit } from 'express-rate-limit';
+import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { ArkivConfig } from '../../config/config';
 import { Happenings } from '../../events/domainEvents';
@@ -62,10 +62,16 @@ export class GalleryApp {
     app.use(ownVisitors(this.config));
     app.use(headers(secure || this.config.galleryAddress.startsWith('https:')));
     const limited = { windowMs: MINUTE, standardHeaders: true, legacyHeaders: false, handler: tooMuch };
-    app.use(rateLimit({ ...limited, limit: MOST_ANSWERS }));
-    app.use(
-      rateLimit({ ...limited, limit: MOST_REFUSALS, skipSuccessfulRequests: true, requestWasSuccessful }),
-    );
+    const keyGenerator = ({ ip }: Request): string => ipKeyGenerator(ip ?? '');
+    const refusals = rateLimit({ ...limited, keyGenerator, limit: MOST_REFUSALS });
+    app.use(rateLimit({ ...limited, keyGenerator, limit: MOST_ANSWERS }));
+    // Counted when they are given: what is still asked for is no refusal, and browsers ask for a hundred pictures at once.
+    app.use((request: Request, response: Response, next: NextFunction) => {
+      void Promise.resolve(refusals.getKey(keyGenerator(request))).then(
+        (had) => ((had?.totalHits ?? 0) >= MOST_REFUSALS ? tooMuch(request, response, next) : next()),
+        next,
+      );
+    });
     app.use(compression({ filter: (_, response) => TEXTS.test(String(response.getHeader('content-type'))) }));
     app.get('/robots.txt', (_, response) => void response.type('text').send('User-agent: *\nDisallow: /\n'));
     app.get('/gallery.css', (_, response) => this.asset(response, 'gallery.css'));
@@ -116,10 +122,12 @@ export class GalleryApp {
     app.use(() => {
       throw new ArkivError('gallery.none', {});
     });
-    app.use(
-      (error: unknown, request: Request, response: Response, _: NextFunction) =>
-        void this.refuse(error, request, response),
-    );
+    app.use((error: unknown, request: Request, response: Response, _: NextFunction) => {
+      const refuse = () => void this.refuse(error, request, response);
+      // Of whoever has come in, much may be asked for that is gone: a page that was open while its gallery was made anew.
+      if (response.locals.isGuest === true || isTooMuch(error)) refuse();
+      else void refusals(request, response, refuse);
+    });
     return app;
   }
 
@@ -279,9 +287,7 @@ function shownToClients(error: unknown): ArkivError {
 const tooMuch = (_: Request, __: Response, next: NextFunction): void =>
   next(new ArkivError('gallery.much', {}));
 
-/** A page that was open while its gallery was made anew asks for much that is gone. */
-const requestWasSuccessful = (_: Request, response: Response): boolean =>
-  response.statusCode < 400 || response.locals.isGuest === true;
+const isTooMuch = (error: unknown): boolean => error instanceof ArkivError && error.code === 'gallery.much';
 
 const headers = (secure: boolean) => {
   const all = helmet({
