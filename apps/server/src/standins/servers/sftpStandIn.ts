@@ -32,7 +32,9 @@ export class SftpStandIn {
 
   async listen(port: number): Promise<number> {
     // Loaded only where somebody plays with it.
-    const { Server } = await import('ssh2');
+    const {
+      default: { Server },
+    } = await import('ssh2');
     const server = new Server({ hostKeys: [this.hostKey] }, (client) => this.serve(client));
     await new Promise<void>((resolve, reject) => {
       server.once('error', reject);
