@@ -31,6 +31,7 @@ if (args.includes('--fresh') && existsSync(data)) {
     'archive.sqlite-wal',
     'archive.sqlite-shm',
     'previews',
+    'galleries',
     'stand-ins/volumes',
     'stand-ins/reader',
   ]) {

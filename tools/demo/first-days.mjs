@@ -5,6 +5,7 @@ import { client } from '../client.mjs';
 import { destinations } from './destinations.mjs';
 import { earlierYears } from './earlier.mjs';
 import { firstEdits } from './edits.mjs';
+import { gallery } from './gallery.mjs';
 import { firstWords } from './words.mjs';
 
 const PAUSE = 150;
@@ -101,6 +102,7 @@ export async function firstDays(base) {
   await firstWords(base, shootId);
   await firstEdits(base, shootId);
   await destinations(base);
+  await gallery(base, shootId);
   await post('/stand-ins/slots/slot-1/insert', { card: 'press-night-a' });
   await post('/stand-ins/slots/slot-2/insert', { card: 'press-night-b' });
 }

@@ -73,6 +73,12 @@ window.addEventListener('popstate', byAddress);
 // Others of the client may choose at the same time.
 const live = new EventSource(`${page.base}/live`);
 live.addEventListener('message', () => void talk.look());
+let isFirst = true;
+live.addEventListener('open', () => {
+  // What was said while the line was gone is not told afterwards.
+  if (!isFirst) void talk.look();
+  isFirst = false;
+});
 document.addEventListener(
   'visibilitychange',
   () => document.visibilityState === 'visible' && void talk.look(),

@@ -455,6 +455,45 @@ describe('A gallery for a client', () => {
       expect((await galleryOf(arkiv, shootId, its.id)).closedAt).not.toBeNull();
     });
 
+    it('stays in the ledger: who was there, chose and took what, by frame, and as a list', async () => {
+      const its = await madeGallery(arkiv, shootId, { title: 'Kept', withCode: false, deliveryId: set });
+      const [ana, ben] = [await guestOf(its, 'Ana'), await guestOf(its, 'Ben')];
+      const [first, second] = keysOf(await ana.page());
+      await ana.say({ kind: 'choice', key: first, on: true });
+      await ben.say({ kind: 'remark', key: second, text: 'Lovely' });
+      await ben.get(`d/${second}/0`);
+      await until(async () =>
+        (await galleryOf(arkiv, shootId, its.id)).guests.some(({ taken }) => taken === 1),
+      );
+      const entryOf = async (more = '') =>
+        (
+          await arkiv.get<{ entries: { name: string; kind: string; frames: number; people: object[] }[] }>(
+            `/ledger?shootId=${shootId}${more}`,
+          )
+        ).entries.find(({ name }) => name === 'Kept')!;
+      const nothing = { favourites: 0, chosen: 0, remarks: 0, taken: 0 };
+      expect(await entryOf()).toMatchObject({
+        ...{ kind: 'gallery', frames: KEPT, files: 1 },
+        people: [
+          { ...nothing, name: 'Ana', openedAt: now, chosen: 1 },
+          { ...nothing, name: 'Ben', openedAt: now, remarks: 1, taken: 1 },
+        ],
+      });
+      expect((await entryOf(`&frameId=${ids[0]}`)).people).toMatchObject([
+        { ...nothing, name: 'Ana', chosen: 1 },
+        { ...nothing, name: 'Ben' },
+      ]);
+      expect(await entryOf(`&year=${new Date(now).getUTCFullYear() - 1}`)).toBeUndefined();
+      const csv = await (await fetch(`${arkiv.base}/api/ledger/list.csv?shootId=${shootId}`)).text();
+      const lines = csv.split('\r\n').filter((line) => line.includes(',gallery,Kept,'));
+      expect(lines).toHaveLength(2);
+      expect(lines[0]).toMatch(/,gallery,Kept,taken along,.*,web-02\.jpg,,,Ben$/);
+      expect(lines[1]).toMatch(/,gallery,Kept,chosen,.*,,,,Ana$/);
+      // Closed and with its pictures gone, it says the same.
+      await arkiv.post(`/galleries/${its.id}/close`);
+      expect(await entryOf()).toMatchObject({ kind: 'gallery', people: [{ name: 'Ana' }, { name: 'Ben' }] });
+    });
+
     it('is not made of nothing, nor for a set of another shoot', async () => {
       const wish = {
         ...{ title: 'No', side: 1024, most: 0, withCode: false },

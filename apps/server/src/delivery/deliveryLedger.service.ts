@@ -1,8 +1,9 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, csvText, describe, specWords } from '@arkiv/core';
+import { ArkivError, choiceOf, csvText, describe, saidBy, specWords, type SaidBy } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
 import type { Delivery, DeliveryFile, DeliveryKind } from '../ledger/delivery.entity';
+import { GalleryLedger } from '../ledger/galleryLedger';
 import { OutLedger, type ArrivedFile } from '../ledger/outLedger';
 import { ShootsService } from '../shoots/shoots.service';
 import { grouped } from '../system/grouped';
@@ -22,8 +23,8 @@ export interface LedgerAsked {
 /** Something that went out. */
 export interface LedgerEntry {
   id: string;
-  kind: DeliveryKind;
-  /** how the set is called, or where it was posted */
+  kind: DeliveryKind | 'gallery';
+  /** how the set or the gallery is called, or where it was posted */
   name: string;
   /** milliseconds since 1970 UTC */
   at: number;
@@ -38,6 +39,13 @@ export interface LedgerEntry {
   again: boolean;
   /** destinations at which files of it were proven to be, in words */
   sentTo: string[];
+  /** people of a client who were in a gallery, and what they did there */
+  people: LedgerPerson[];
+}
+
+/** A person of a client in a gallery. */
+export interface LedgerPerson extends SaidBy {
+  name: string;
 }
 
 export interface LedgerPage {
@@ -79,8 +87,8 @@ const PAGE = 50;
 /** Rows that are written in one go, so that other writers get their turn. */
 const PART = 200;
 
-type Row = Pick<Delivery, 'id' | 'kind' | 'name' | 'shootId' | 'follows'> &
-  Pick<LedgerEntry, 'at' | 'shoot' | 'client' | 'frames' | 'files'> & { spec: string };
+type Row = Pick<Delivery, 'id' | 'name' | 'shootId' | 'follows'> &
+  Pick<LedgerEntry, 'kind' | 'at' | 'shoot' | 'client' | 'frames' | 'files'> & { spec: string };
 
 /** Who got which frame, in which form, when: read from what went out, and from postings that were entered by hand. */
 @Injectable()
@@ -89,6 +97,7 @@ export class DeliveryLedger {
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly ledger: OutLedger,
+    private readonly galleries: GalleryLedger,
     private readonly shoots: ShootsService,
     private readonly planner: SetPlanner,
     private readonly ids: Ids,
@@ -101,8 +110,11 @@ export class DeliveryLedger {
     const last = rows[PAGE - 1];
     const entries = rows.slice(0, PAGE);
     const sent = await this.sentTo(entries, asked.frameId);
+    const people = new Map<string, LedgerPerson[]>();
+    for (const { id, kind } of entries)
+      if (kind === 'gallery') people.set(id, await this.peopleOf(id, asked.frameId));
     return {
-      entries: entries.map((row) => entryOf(row, sent.get(row.id) ?? [])),
+      entries: entries.map((row) => entryOf(row, sent.get(row.id) ?? [], people.get(row.id) ?? [])),
       next: rows.length > PAGE && last ? `${last.at}_${last.id}` : null,
     };
   }
@@ -125,6 +137,10 @@ export class DeliveryLedger {
       ],
     ];
     for (const row of await this.rows(asked, null, -1)) {
+      if (row.kind === 'gallery') {
+        lines.push(...(await this.galleryLines(row, asked.frameId)));
+        continue;
+      }
       const specs = specsIn(row.spec);
       const arrived = await this.ledger.arrivals([row.id]);
       for (const file of await this.ledger.deliveryFiles(row.id)) {
@@ -233,7 +249,7 @@ export class DeliveryLedger {
   }
 
   private rows(asked: LedgerAsked, before: string | null, most: number): Promise<Row[]> {
-    const where = [`d."finishedAt" IS NOT NULL`];
+    const where = ['1'];
     const given: unknown[] = [];
     const only = (condition: string, ...values: unknown[]) => {
       where.push(condition);
@@ -241,26 +257,66 @@ export class DeliveryLedger {
     };
     const { client, shootId, frameId, year } = asked;
     if (client !== undefined) only('s.client = ?', client);
-    if (shootId !== undefined) only('d."shootId" = ?', shootId);
+    if (shootId !== undefined) only('o."shootId" = ?', shootId);
     if (frameId !== undefined)
       only(
-        `EXISTS (SELECT 1 FROM delivery_file g WHERE g."deliveryId" = d.id AND g."frameId" = ? AND g.fate = 'made')`,
-        frameId,
+        `(EXISTS (SELECT 1 FROM delivery_file g WHERE g."deliveryId" = o.id AND g."frameId" = ? AND g.fate = 'made')
+          OR EXISTS (SELECT 1 FROM gallery_frame g WHERE g."galleryId" = o.id AND g."frameId" = ?)
+          OR EXISTS (SELECT 1 FROM gallery_said g WHERE g."galleryId" = o.id AND g."frameId" = ?))`,
+        ...[frameId, frameId, frameId],
       );
-    if (year !== undefined)
-      only('d."finishedAt" >= ? AND d."finishedAt" < ?', Date.UTC(+year, 0), Date.UTC(+year + 1, 0));
+    if (year !== undefined) only('o.at >= ? AND o.at < ?', Date.UTC(+year, 0), Date.UTC(+year + 1, 0));
     if (before !== null) {
       const [at, id] = before.split('_');
-      only('(d."finishedAt", d.id) < (?, ?)', Number(at), id);
+      only('(o.at, o.id) < (?, ?)', Number(at), id);
     }
-    const made = `FROM delivery_file f WHERE f."deliveryId" = d.id AND f.fate = 'made'`;
+    const made = `FROM delivery_file f WHERE f."deliveryId" = p.id AND f.fate = 'made'`;
+    // Counted is what stands on the page alone.
     return this.reading.source.query(
-      `SELECT d.id, d.kind, d.name, d."finishedAt" AS at, d."shootId", d.spec, d.follows, s.title AS shoot, s.client,
-         (SELECT COUNT(DISTINCT f."frameId") ${made}) AS frames, (SELECT COUNT(*) ${made}) AS files
-       FROM delivery d JOIN shoot s ON s.id = d."shootId"
-       WHERE ${where.join(' AND ')} ORDER BY d."finishedAt" DESC, d.id DESC LIMIT ?`,
+      `SELECT p.*,
+         CASE kind WHEN 'gallery' THEN (SELECT COUNT(*) FROM gallery_frame f WHERE f."galleryId" = p.id)
+           ELSE (SELECT COUNT(DISTINCT f."frameId") ${made}) END AS frames,
+         CASE kind WHEN 'gallery' THEN
+             (SELECT COUNT(*) FROM gallery_said f WHERE f."galleryId" = p.id AND f.kind = 'downloaded')
+           ELSE (SELECT COUNT(*) ${made}) END AS files
+       FROM (SELECT o.*, s.title AS shoot, s.client
+         FROM (SELECT id, kind, name, "finishedAt" AS at, "shootId", spec, follows
+             FROM delivery WHERE "finishedAt" IS NOT NULL
+           UNION ALL SELECT id, 'gallery', title, at, "shootId", look, NULL FROM gallery WHERE "madeAt" IS NOT NULL) o
+         JOIN shoot s ON s.id = o."shootId"
+         WHERE ${where.join(' AND ')} ORDER BY o.at DESC, o.id DESC LIMIT ?) p`,
       [...given, most],
     );
+  }
+
+  private async peopleOf(galleryId: string, frameId: string | undefined): Promise<LedgerPerson[]> {
+    const by = saidBy(await this.galleries.said(galleryId), frameId);
+    const guests = await this.galleries.guests(galleryId);
+    return guests.flatMap(({ id, name }) => {
+      const its = by.get(id);
+      return its ? [{ ...its, name }] : [];
+    });
+  }
+
+  /** What of a gallery was taken along and chosen, a line each. */
+  private async galleryLines(row: Row, frameId: string | undefined): Promise<string[][]> {
+    const said = await this.galleries.said(row.id);
+    const called = new Map((await this.galleries.guests(row.id)).map(({ id, name }) => [id, name]));
+    const names = new Map((await this.galleries.frames(row.id)).map((frame) => [frame.frameId, frame.name]));
+    const line = (at: number, id: string, guestId: string, form: string, file: string) => [
+      ...[new Date(at).toISOString().slice(0, 10), row.client, row.shoot, row.kind, row.name, form],
+      ...[names.get(id) ?? '', file, '', '', called.get(guestId) ?? ''],
+    ];
+    const isMeant = (id: string) => frameId === undefined || id === frameId;
+    const chosen = [...choiceOf(said).chosen].filter(([id]) => isMeant(id));
+    return [
+      ...said.flatMap((one) =>
+        one.kind === 'downloaded' && one.frameId !== null && isMeant(one.frameId)
+          ? [line(one.at, one.frameId, one.guestId, 'taken along', one.text ?? '')]
+          : [],
+      ),
+      ...chosen.map(([id, { guestId, at }]) => line(at, id, guestId, 'chosen', '')),
+    ];
   }
 }
 
@@ -277,6 +333,6 @@ const placesIn = (files: readonly ArrivedFile[]): string[] => [
   ),
 ];
 
-function entryOf({ spec, follows, ...row }: Row, sentTo: string[]): LedgerEntry {
-  return { ...row, forms: specsIn(spec).map(specWords), again: follows !== null, sentTo };
+function entryOf({ spec, follows, ...row }: Row, sentTo: string[], people: LedgerPerson[]): LedgerEntry {
+  return { ...row, forms: specsIn(spec).map(specWords), again: follows !== null, sentTo, people };
 }

@@ -14,6 +14,7 @@ import {
   type LedgerEntry,
   type LedgerMonth,
   type LedgerPage,
+  type LedgerPerson,
   type Posting,
   type WentOut,
 } from './deliveryLedger.service';
@@ -32,9 +33,19 @@ export class LedgerPageAskedDto extends LedgerAskedDto {
   before?: string;
 }
 
+export class LedgerPersonDto implements LedgerPerson {
+  @ApiProperty() name: string;
+  @ApiProperty({ type: Number, nullable: true, description: 'when they last came in' })
+  openedAt: number | null;
+  @ApiProperty() favourites: number;
+  @ApiProperty() chosen: number;
+  @ApiProperty() remarks: number;
+  @ApiProperty({ description: 'files that they took along' }) taken: number;
+}
+
 export class LedgerEntryDto implements LedgerEntry {
   @ApiProperty() id: string;
-  @ApiProperty({ enum: ['set', 'posting'] }) kind: LedgerEntry['kind'];
+  @ApiProperty({ enum: ['set', 'posting', 'gallery'] }) kind: LedgerEntry['kind'];
   @ApiProperty({ description: 'how the set is called, or where it was posted' }) name: string;
   @ApiProperty({ description: 'milliseconds since 1970 UTC' }) at: number;
   @ApiProperty() shootId: string;
@@ -46,6 +57,8 @@ export class LedgerEntryDto implements LedgerEntry {
   @ApiProperty({ description: 'it brought a set up to date' }) again: boolean;
   @ApiProperty({ type: [String], description: 'destinations at which files of it were proven to be' })
   sentTo: string[];
+  @ApiProperty({ type: [LedgerPersonDto], description: 'people of a client in a gallery' })
+  people: LedgerPersonDto[];
 }
 
 export class LedgerPageDto implements LedgerPage {

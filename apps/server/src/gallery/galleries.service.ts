@@ -1,11 +1,14 @@
 import { Injectable, type OnApplicationBootstrap } from '@nestjs/common';
 import {
   ArkivError,
+  choiceOf,
   describe,
   isMarkValue,
   pileKind,
+  saidBy,
   type Choice,
   type GuestRights,
+  type SaidBy,
   type Watermark,
 } from '@arkiv/core';
 import { UnitOfWork } from '../db/unitOfWork';
@@ -25,7 +28,6 @@ import { Ids } from '../system/ids';
 import { GalleryDoors, randomKey } from './galleryDoors.service';
 import { GalleryFiles } from './galleryFiles';
 import { lookOf } from './galleryLook';
-import { SayingService } from './saying.service';
 
 export interface GalleryRequest {
   title: string;
@@ -57,10 +59,8 @@ export interface ShownGallery extends Gallery {
   links: (GalleryLink & { token: string | null; code: string | null })[];
   guests: GalleryGuest[];
   choice: Choice;
-  /** when each person last came in, by id */
-  lastOpened: Map<string, number>;
-  /** frames that each person took along, by id */
-  taken: Map<string, number>;
+  /** what each person did, by id */
+  by: Map<string, SaidBy>;
   /** how many frames would come and how many would go, were it made anew; null: that cannot be told */
   other: { fresh: number; gone: number } | null;
 }
@@ -83,7 +83,6 @@ export class GalleriesService implements OnApplicationBootstrap {
     private readonly piles: PileStore,
     private readonly doors: GalleryDoors,
     private readonly files: GalleryFiles,
-    private readonly saying: SayingService,
     private readonly jobs: JobsService,
     private readonly openJobs: OpenJobs,
     private readonly work: UnitOfWork,
@@ -202,15 +201,9 @@ export class GalleriesService implements OnApplicationBootstrap {
       })),
     );
     const said = await this.ledger.said(id);
-    const lastOpened = new Map<string, number>();
-    const taken = new Map<string, number>();
-    for (const { kind, guestId, at } of said) {
-      if (kind === 'opened') lastOpened.set(guestId, at);
-      if (kind === 'downloaded') taken.set(guestId, (taken.get(guestId) ?? 0) + 1);
-    }
     return {
-      ...{ ...gallery, frames, links, lastOpened, taken, guests: await this.ledger.guests(id) },
-      ...{ choice: await this.saying.choice(id), other: await this.otherNow(shootId, line, frames) },
+      ...{ ...gallery, frames, links, guests: await this.ledger.guests(id) },
+      ...{ choice: choiceOf(said), by: saidBy(said), other: await this.otherNow(shootId, line, frames) },
     };
   }
 

@@ -90,7 +90,7 @@ export class GalleryController {
 }
 
 function dtoOf(gallery: ShownGallery, place: string): GalleryDto {
-  const { look, frames, links, guests, choice, lastOpened, taken, ...its } = gallery;
+  const { look, frames, links, guests, choice, by, ...its } = gallery;
   const byId = new Map(frames.map((frame) => [frame.frameId, frame]));
   const called = (id: string) => guests.find((guest) => guest.id === id)?.name ?? '';
   const of = (frameId: string) => ({
@@ -104,10 +104,8 @@ function dtoOf(gallery: ShownGallery, place: string): GalleryDto {
       ...{ id, name, email, rights, address: token && `${place}/g/${token}`, code, revokedAt },
     })),
     guests: guests.map(({ id, linkId, name, at }) => ({
-      ...{ id, linkId, name, openedAt: lastOpened.get(id) ?? at },
-      ...{ favourites: choice.favourites.get(id)?.size ?? 0, taken: taken.get(id) ?? 0 },
-      chosen: [...choice.chosen.values()].filter(({ guestId }) => guestId === id).length,
-      remarks: remarks.filter(({ guestId }) => guestId === id).length,
+      ...{ id, linkId, name, favourites: 0, chosen: 0, remarks: 0, taken: 0 },
+      ...{ ...by.get(id), openedAt: by.get(id)?.openedAt ?? at },
     })),
     chosen: [...choice.chosen].map(([frameId, { guestId, at }]) => ({
       ...of(frameId),

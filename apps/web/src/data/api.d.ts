@@ -4039,10 +4039,20 @@ export interface components {
             /** @description why it cannot be told */
             problem: string | null;
         };
+        LedgerPersonDto: {
+            name: string;
+            /** @description when they last came in */
+            openedAt: number | null;
+            favourites: number;
+            chosen: number;
+            remarks: number;
+            /** @description files that they took along */
+            taken: number;
+        };
         LedgerEntryDto: {
             id: string;
             /** @enum {string} */
-            kind: "set" | "posting";
+            kind: "set" | "posting" | "gallery";
             /** @description how the set is called, or where it was posted */
             name: string;
             /** @description milliseconds since 1970 UTC */
@@ -4058,6 +4068,8 @@ export interface components {
             again: boolean;
             /** @description destinations at which files of it were proven to be */
             sentTo: string[];
+            /** @description people of a client in a gallery */
+            people: components["schemas"]["LedgerPersonDto"][];
         };
         LedgerPageDto: {
             entries: components["schemas"]["LedgerEntryDto"][];

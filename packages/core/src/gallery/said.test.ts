@@ -1,5 +1,5 @@
 import * as fc from 'fast-check';
-import { choiceOf, mayChoose, type SaidInGallery } from './said';
+import { choiceOf, mayChoose, saidBy, type SaidInGallery } from './said';
 
 const NOTHING = { frameId: null, on: true, text: null, x: null, y: null, of: null };
 /** Says one thing after another. */
@@ -83,5 +83,26 @@ describe('What was said in a gallery', () => {
         expect(chosen.sort()).toEqual([...last].flatMap(([id, on]) => (on ? [id] : [])).sort());
       }),
     );
+  });
+
+  it('is counted for each person, of all frames or of one', () => {
+    const said = saying(
+      { kind: 'opened' },
+      { kind: 'favourite', frameId: 'a' },
+      { kind: 'favourite', frameId: 'b' },
+      { kind: 'favourite', frameId: 'b', on: false },
+      { kind: 'choice', frameId: 'a' },
+      { kind: 'remark', frameId: 'b', text: 'crop', guestId: 'ben' },
+      { kind: 'downloaded', frameId: 'a', text: '01.jpg', guestId: 'ben' },
+      { kind: 'downloaded', frameId: 'a', text: '01.jpg', guestId: 'ben' },
+      { kind: 'opened' },
+    );
+    const ana = { openedAt: 1008, favourites: 1, chosen: 1, remarks: 0, taken: 0 };
+    const ben = { openedAt: null, favourites: 0, chosen: 0, remarks: 1, taken: 2 };
+    expect(Object.fromEntries(saidBy(said))).toEqual({ ana, ben });
+    expect(Object.fromEntries(saidBy(said, 'b'))).toEqual({
+      ana: { ...ana, favourites: 0, chosen: 0 },
+      ben: { ...ben, taken: 0 },
+    });
   });
 });

@@ -99,3 +99,35 @@ export interface GuestRights {
   remark: boolean;
   download: boolean;
 }
+
+/** What one person of a client did in a gallery, in numbers. */
+export interface SaidBy {
+  /** when they last came in; null: they did not since that is kept */
+  openedAt: number | null;
+  favourites: number;
+  chosen: number;
+  remarks: number;
+  /** files that they took along */
+  taken: number;
+}
+
+/** What each person did, by id; `frameId`: with that frame alone. `said` in its order. */
+export function saidBy(said: readonly SaidInGallery[], frameId?: string): Map<string, SaidBy> {
+  const all = new Map<string, SaidBy>();
+  const of = (guestId: string): SaidBy => {
+    const had = all.get(guestId) ?? { openedAt: null, favourites: 0, chosen: 0, remarks: 0, taken: 0 };
+    all.set(guestId, had);
+    return had;
+  };
+  const isMeant = (id: string | null) => frameId === undefined || id === frameId;
+  for (const one of said) {
+    if (one.kind === 'opened') of(one.guestId).openedAt = one.at;
+    if (one.kind === 'downloaded' && isMeant(one.frameId)) of(one.guestId).taken += 1;
+  }
+  const { chosen, favourites, remarks } = choiceOf(said);
+  for (const [guestId, frames] of favourites)
+    of(guestId).favourites = [...frames].filter((id) => isMeant(id)).length;
+  for (const [id, { guestId }] of chosen) if (isMeant(id)) of(guestId).chosen += 1;
+  for (const [id, its] of remarks) if (isMeant(id)) for (const { guestId } of its) of(guestId).remarks += 1;
+  return all;
+}

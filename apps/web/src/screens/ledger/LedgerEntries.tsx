@@ -1,7 +1,8 @@
 import { Box, Button } from '@mui/material';
-import { many, mediumDay } from '../../data/format';
+import { many, mediumDay, momentOf } from '../../data/format';
 import { del, type Api } from '../../data/http';
 import { ledgerList, useLedger, type LedgerShown } from '../../data/ledger';
+import { saidByWords } from '../../data/saidBy';
 import { Loading } from '../../parts/Loading';
 import { Problem } from '../../parts/Problem';
 import { TextLink } from '../../parts/TextLink';
@@ -46,8 +47,12 @@ export function LedgerEntries({ shown, of }: { shown: LedgerShown; of: string })
   );
 }
 
+/** What stands before the name of something that went out. */
+const BEFORE_NAME = { set: '', posting: 'Posted: ', gallery: 'Gallery: ' };
+
 function Entry({ entry, withShoot }: { entry: Api['LedgerEntryDto']; withShoot: boolean }) {
-  const { kind, name, at, shoot, shootId, client, frames, files, forms, sentTo, again: isAgain } = entry;
+  const { kind, name, at, shoot, shootId, client, frames, files, forms, sentTo, people } = entry;
+  const isAgain = entry.again;
   const { run, busy, error, again } = useAction(() => del(`/ledger/postings/${entry.id}`));
   return (
     <Box
@@ -59,7 +64,7 @@ function Entry({ entry, withShoot }: { entry: Api['LedgerEntryDto']; withShoot: 
       </Box>
       <Box sx={{ flex: 1, minWidth: 0 }}>
         <Box>
-          <b>{kind === 'posting' ? `Posted: ${name}` : name}</b>
+          <b>{`${BEFORE_NAME[kind]}${name}`}</b>
           {isAgain && (
             <Box component="span" sx={{ color: INK.soft }}>
               , brought up to date
@@ -84,11 +89,23 @@ function Entry({ entry, withShoot }: { entry: Api['LedgerEntryDto']; withShoot: 
           </Box>
         ))}
         {sentTo.length > 0 && <Box sx={{ ...CAPTION, color: INK.soft }}>arrived at {sentTo.join(', ')}</Box>}
+        {people.map((person, i) => (
+          <Box key={`${i} ${person.name}`} sx={{ ...CAPTION, color: INK.soft }}>
+            {[
+              person.name,
+              person.openedAt !== null && `last there ${momentOf(person.openedAt)}`,
+              saidByWords(person),
+            ]
+              .filter((words) => words)
+              .join(' · ')}
+          </Box>
+        ))}
         <Problem error={error} again={again} />
       </Box>
       <Box sx={{ flex: 'none', color: INK.soft, textAlign: 'right' }}>
         {many(frames, 'frame')}
         {kind === 'set' && files !== frames && `, ${many(files, 'file')}`}
+        {kind === 'gallery' && files > 0 && `, ${many(files, 'file')} taken along`}
       </Box>
       {kind === 'posting' && (
         <Button

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { many, momentOf } from '../../../data/format';
 import { del, patch, post, type Api } from '../../../data/http';
 import { isOpen as isJobOpen, useJobs } from '../../../data/live';
+import { saidByWords } from '../../../data/saidBy';
 import { useStages } from '../../../data/stages';
 import { CopyText } from '../../../parts/CopyText';
 import { FrameThumbs } from '../../../parts/FrameThumbs';
@@ -117,10 +118,7 @@ export function GalleryCard({ gallery }: { gallery: Gallery }) {
           {guests.map((guest) => (
             <li key={guest.id}>
               <b>{guest.name}</b> · last there {momentOf(guest.openedAt)}
-              {guest.favourites > 0 && ` · ${many(guest.favourites, 'favourite')}`}
-              {guest.chosen > 0 && ` · ${guest.chosen} chosen`}
-              {guest.remarks > 0 && ` · ${many(guest.remarks, 'remark')}`}
-              {guest.taken > 0 && ` · ${many(guest.taken, 'file')} taken along`}
+              {saidByWords(guest) && ` · ${saidByWords(guest)}`}
             </li>
           ))}
         </Box>
