@@ -212,7 +212,7 @@ function Links({ gallery, onRevoke }: { gallery: Gallery; onRevoke: (link: strin
               size="small"
               color="inherit"
               sx={{ px: 1, py: 0, minWidth: 0 }}
-              aria-label={`Take back the link for ${link.name || 'all'}`}
+              aria-label={`Take it back: the link for ${link.name || 'all'}`}
               onClick={() => onRevoke(link.id)}
             >
               Take it back
