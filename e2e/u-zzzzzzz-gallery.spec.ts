@@ -242,5 +242,8 @@ test.describe('a gallery', () => {
     const nele = await comeIn(browser, 'Nele');
     await isPressed(nele, /^Choose/, 0, true);
     await nele.context().close();
+    // Whoever works on a frame reads there what was said of it.
+    await card(page).getByRole('list', { name: 'Remarks' }).getByRole('link').first().click();
+    await expect(page.getByText('Jaro: Could this be brighter?')).toBeVisible();
   });
 });

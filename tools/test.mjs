@@ -76,7 +76,10 @@ results.push(
   ).flat(),
 );
 results.push(
-  await step('server tests', 'npm', ['run', '--silent', 'unit', '--', '--selectProjects', 'server']),
+  // A third of their time is waiting for disks and other processes.
+  await step('server tests', 'npm', [
+    ...['run', '--silent', 'unit', '--', '--selectProjects', 'server', '--maxWorkers', '3'],
+  ]),
 );
 if (chromium) results.push(await step('browser tests', 'npm', ['run', '--silent', 'e2e']));
 

@@ -308,7 +308,10 @@ describe('A gallery for a client', () => {
       expect((await galleryOf(arkiv, shootId, its.id)).remarks).toMatchObject([
         { frameId: ids[0], text: 'Brighter, please', by: 'Ana', x: 0.25, y: 0.75 },
       ]);
+      const said = () => arkiv.get<object[]>(`/shoots/${shootId}/client-remarks`);
+      expect(await said()).toContainEqual({ frameId: ids[0], text: 'Brighter, please', by: 'Ana', at: now });
       expect((await ana.say({ kind: 'unsay', id })).status).toBe(200);
+      expect(JSON.stringify(await said())).not.toContain('Brighter');
       expect((await galleryOf(arkiv, shootId, its.id)).remarks).toEqual([]);
     });
   });

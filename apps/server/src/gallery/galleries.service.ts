@@ -65,6 +65,14 @@ export interface ShownGallery extends Gallery {
   other: { fresh: number; gone: number } | null;
 }
 
+/** What somebody of a client said of a frame. */
+export interface ClientRemark {
+  frameId: string;
+  text: string;
+  by: string;
+  at: number;
+}
+
 /** Characters of a gallery's title in its pile's name, which has 60 at most. */
 const LONGEST_IN_PILE = 44;
 /** Milliseconds between looks for galleries whose time is over. */
@@ -183,6 +191,18 @@ export class GalleriesService implements OnApplicationBootstrap {
   /** The newest first. */
   async list(shootId: string): Promise<ShownGallery[]> {
     return Promise.all((await this.ledger.ofShoot(shootId)).map((gallery) => this.shown(gallery)));
+  }
+
+  /** What clients said of frames of a shoot, in all its galleries, the oldest first. */
+  async remarks(shootId: string): Promise<ClientRemark[]> {
+    const all: ClientRemark[] = [];
+    for (const { id } of await this.ledger.ofShoot(shootId)) {
+      const called = new Map((await this.ledger.guests(id)).map((guest) => [guest.id, guest.name]));
+      for (const [frameId, said] of choiceOf(await this.ledger.said(id)).remarks)
+        for (const { text, guestId, at } of said)
+          all.push({ frameId, text, by: called.get(guestId) ?? '', at });
+    }
+    return all.sort((a, b) => a.at - b.at);
   }
 
   async get(id: string): Promise<Gallery> {

@@ -7,6 +7,7 @@ import {
   AddGalleryLinkDto,
   ChangeGalleryDto,
   changeOf,
+  ClientRemarkDto,
   GalleryDto,
   GalleryMadeDto,
   GalleryPlaceDto,
@@ -42,6 +43,13 @@ export class GalleryController {
   @ApiCreatedResponse({ type: GalleryMadeDto })
   make(@Param('id') id: string, @Body() body: MakeGalleryDto): Promise<GalleryMadeDto> {
     return this.galleries.make(id, requestOf(body));
+  }
+
+  /** What clients said of frames of a shoot. */
+  @Get('shoots/:id/client-remarks')
+  @ApiOkResponse({ type: [ClientRemarkDto] })
+  remarks(@Param('id') id: string): Promise<ClientRemarkDto[]> {
+    return this.galleries.remarks(id);
   }
 
   @Patch('galleries/:id')

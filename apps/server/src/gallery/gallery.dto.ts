@@ -17,7 +17,7 @@ import {
 } from 'class-validator';
 import { LONGEST_GUEST, MARK_KIND, MOST_CHOSEN, type GuestRights, type MarkKind } from '@arkiv/core';
 import type { Becomes } from '../ledger/gallery.entity';
-import type { GalleryChange, GalleryRequest, NewLink } from './galleries.service';
+import type { ClientRemark, GalleryChange, GalleryRequest, NewLink } from './galleries.service';
 import { SIDES, USUAL_SIDE } from './galleryLook';
 
 const LONGEST_LINE = 1000;
@@ -168,6 +168,13 @@ export class GalleryRemarkDto {
   @ApiProperty({ type: Number, nullable: true, description: 'where in the picture, 0 … 1 from its left' })
   x: number | null;
   @ApiProperty({ type: Number, nullable: true }) y: number | null;
+  @ApiProperty() by: string;
+  @ApiProperty() at: number;
+}
+
+export class ClientRemarkDto implements ClientRemark {
+  @ApiProperty() frameId: string;
+  @ApiProperty() text: string;
   @ApiProperty() by: string;
   @ApiProperty() at: number;
 }

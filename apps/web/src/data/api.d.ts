@@ -1984,6 +1984,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shoots/{id}/client-remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Gallery_remarks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/galleries/{id}": {
         parameters: {
             query?: never;
@@ -4315,6 +4331,12 @@ export interface components {
         GalleryMadeDto: {
             id: string;
             jobId: string;
+        };
+        ClientRemarkDto: {
+            frameId: string;
+            text: string;
+            by: string;
+            at: number;
         };
         ChangeGalleryDto: {
             title?: string;
@@ -7835,6 +7857,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GalleryMadeDto"];
+                };
+            };
+        };
+    };
+    Gallery_remarks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientRemarkDto"][];
                 };
             };
         };

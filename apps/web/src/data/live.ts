@@ -129,7 +129,7 @@ const OLD_AFTER: Record<string, RegExp> = {
   returns: /^\/shoots\/[^/]+\/returns|^\/returns\/|^\/deliveries\//,
   sent: /^\/shoots\/[^/]+\/sent$|^\/ledger/,
   destinations: /^\/destinations$/,
-  gallery: /^\/shoots\/[^/]+\/galleries$|^\/ledger/,
+  gallery: /^\/shoots\/[^/]+\/(galleries|client-remarks)$|^\/ledger/,
   posted: /^\/ledger|^\/shoots\/[^/]+\/went-out$/,
   sidecars: /^\/marks\/sidecars$/,
   settings: /^\/settings|^\/shoots|^\/deliveries\//,

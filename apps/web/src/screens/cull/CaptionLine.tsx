@@ -24,6 +24,8 @@ interface Props {
   version?: string;
   /** the piles that it is in, as they are called */
   piles: string;
+  /** what clients said of it in galleries; empty: nothing */
+  remarks?: string;
   /** when it went out last; null: it never did */
   wentOut?: Api['WentOutDto'] | null;
   selected: number;
@@ -52,7 +54,7 @@ const MARKS = {
 /** The line below the picture, like a film's edge: number, time, facts, detail; at the right the marks. */
 export const CaptionLine = memo(function CaptionLine(props: Props) {
   const { frame, position, takePosition, facts, detail, labels, piles, selected } = props;
-  const { stepOn, notice, cell, onCell, onCamera, onFinish, version, wentOut } = props;
+  const { stepOn, notice, cell, onCell, onCamera, onFinish, version, wentOut, remarks } = props;
   const parts = frame ? factsOf(frame, facts) : [];
   return (
     <div className={styles.line}>
@@ -72,6 +74,11 @@ export const CaptionLine = memo(function CaptionLine(props: Props) {
       {frame?.note && (
         <span className={styles.note} title={noteOf(frame.note).words}>
           ✎ {noteOf(frame.note).words}
+        </span>
+      )}
+      {remarks && (
+        <span className={styles.note} title={remarks}>
+          {remarks}
         </span>
       )}
       {wentOut && (

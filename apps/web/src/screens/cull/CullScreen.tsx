@@ -49,6 +49,7 @@ import { TakeColumn } from './takes/TakeColumn';
 import { TouchBar, useFingers } from './TouchBar';
 import { useCull } from './useCull';
 import { useMeasuring } from './useMeasuring';
+import { useClientRemarks } from './useClientRemarks';
 import { useWentOutById } from './useWentOutById';
 import { useVersion } from './useVersion';
 import { useRunThrough } from './useRunThrough';
@@ -147,6 +148,7 @@ function Cull({ shootId }: { shootId: string }) {
   const { pictured, words: versionWords } = useVersion(current, state.version);
   const fingers = useFingers();
   const wentOut = useWentOutById(shootId);
+  const remarks = useClientRemarks(shootId);
   const measuring = useMeasuring(shootId, shoot, state.order, state.filter);
   const caption = (
     <CaptionLine
@@ -158,6 +160,7 @@ function Cull({ shootId }: { shootId: string }) {
       version={state.view === 'single' || state.view === 'run' ? versionWords : ''}
       labels={labels}
       piles={current ? pileNames(current, cull.piles) : ''}
+      remarks={current ? remarks.get(current.id) : undefined}
       wentOut={current ? (wentOut.get(current.id) ?? null) : null}
       selected={cull.selected.length}
       stepOn={state.stepOn}
