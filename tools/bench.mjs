@@ -45,7 +45,12 @@ const groups = {
   scale: () => import('./bench/scale.mjs').then((m) => m.scale),
   find: () => import('./bench/find.mjs').then((m) => m.find),
   describe: () => import('./bench/describe.mjs').then((m) => m.describe),
-  deliver: () => import('./bench/deliver.mjs').then((m) => m.deliver),
+  deliver: async () => {
+    const { deliver } = await import('./bench/deliver.mjs');
+    const { gallery } = await import('./bench/gallery.mjs');
+    return async (asked) => [...(await deliver(asked)), ...(await gallery({ ...asked, rounds: undefined }))];
+  },
+  gallery: () => import('./bench/gallery.mjs').then((m) => m.gallery),
   takes: async () => {
     const { takes } = await import('./bench/takes.mjs');
     const { takesSpeed } = await import('./bench/takesSpeed.mjs');
@@ -70,7 +75,7 @@ const wanted =
   named.length > 0
     ? named
     : Object.keys(groups).filter(
-        (name) => !['card', 'scale', 'takes', 'find', 'describe', 'deliver'].includes(name),
+        (name) => !['card', 'scale', 'takes', 'find', 'describe', 'deliver', 'gallery'].includes(name),
       );
 const unknown = wanted.find((name) => !groups[name]);
 if (unknown) {
@@ -84,7 +89,8 @@ if (
   )
 )
   process.exit(1);
-if (wanted.includes('cull') && !ensureChromium()) process.exit(1);
+if (['cull', 'deliver', 'gallery'].some((name) => wanted.includes(name)) && !ensureChromium())
+  process.exit(1);
 if (wanted.includes('takes') && !ensureTools({ ffmpeg: 'ffmpeg' }, 'the bench')) process.exit(1);
 
 if (
