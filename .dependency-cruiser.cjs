@@ -39,6 +39,7 @@ const SERVER = [
   'delivery',
   'destinations',
   'gallery',
+  'messages',
   'opening',
   'machine',
   'standins',

@@ -13,6 +13,7 @@ import { ENTITIES } from './entities';
 import { EventsModule } from './events/events.module';
 import { FindModule } from './find/find.module';
 import { GalleryModule } from './gallery/gallery.module';
+import { MessagesModule } from './messages/messages.module';
 import { HandoffModule } from './handoff/handoff.module';
 import { ReturnsModule } from './returns/returns.module';
 import { IntakeModule } from './intake/intake.module';
@@ -76,6 +77,7 @@ export class AppModule {
         DeliveryModule,
         DestinationsModule,
         GalleryModule,
+        MessagesModule,
         FeaturesModule,
         DuplicatesModule,
         FindModule,

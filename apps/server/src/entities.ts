@@ -13,6 +13,8 @@ import { Job, JobItem, JobSubject } from './jobs/job.entity';
 import { JournalEntry } from './journal/operation.entity';
 import { Arrival, ArrivalFile } from './ledger/arrival.entity';
 import { Destination } from './destinations/destination.entity';
+import { Message } from './ledger/message.entity';
+import { MailAccount } from './messages/mailAccount.entity';
 import { Delivery, DeliveryFile } from './ledger/delivery.entity';
 import {
   Gallery,
@@ -70,6 +72,8 @@ export const ENTITIES = [
   Delivery,
   DeliveryFile,
   Destination,
+  MailAccount,
+  Message,
   Sent,
   SentFile,
   Gallery,

@@ -24,6 +24,7 @@ export * from './marks/marks';
 export * from './marks/note';
 export * from './marks/noteList';
 export * from './stages/stages';
+export * from './messages/message';
 export * from './gallery/passCode';
 export * from './gallery/said';
 export * from './journal/history';

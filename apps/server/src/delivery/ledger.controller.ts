@@ -45,7 +45,7 @@ export class LedgerPersonDto implements LedgerPerson {
 
 export class LedgerEntryDto implements LedgerEntry {
   @ApiProperty() id: string;
-  @ApiProperty({ enum: ['set', 'posting', 'gallery'] }) kind: LedgerEntry['kind'];
+  @ApiProperty({ enum: ['set', 'posting', 'mail', 'gallery'] }) kind: LedgerEntry['kind'];
   @ApiProperty({ description: 'how the set is called, or where it was posted' }) name: string;
   @ApiProperty({ description: 'milliseconds since 1970 UTC' }) at: number;
   @ApiProperty() shootId: string;

@@ -25,6 +25,7 @@ const SHOWN: readonly DomainEvent[] = [
   'sent',
   'destinations',
   'gallery',
+  'mail',
 ];
 
 /** The windows' stream is one listener among others. */

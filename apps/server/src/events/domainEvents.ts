@@ -84,6 +84,8 @@ export interface DomainEvents {
   destinations: object;
   /** a gallery of a shoot was made or changed, or somebody said something there */
   gallery: { shootId: string; galleryId: string };
+  /** the mail server is another one, or a message of a shoot came to another state */
+  mail: { shootId?: string };
   /** a pass over a shoot began, went on or ended */
   passes: { shootId: string };
 }

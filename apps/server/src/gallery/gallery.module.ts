@@ -41,5 +41,6 @@ import { SayingService } from './saying.service';
     GalleryListener,
     PageAssets,
   ],
+  exports: [GalleryDoors],
 })
 export class GalleryModule {}

@@ -30,7 +30,7 @@ export const RAW_PART = -1;
 export const RAW_SIDECAR_PART = -2;
 
 /** `posting`: it was posted online by hand, and entered. */
-export type DeliveryKind = 'set' | 'posting';
+export type DeliveryKind = 'set' | 'posting' | 'mail';
 
 /** Finished pictures for a client. Kept for ever; its job may be gone. */
 @Entity('delivery')

@@ -1,11 +1,12 @@
 import { Module } from '@nestjs/common';
 import { ArrivalLedger } from './arrivalLedger';
 import { GalleryLedger } from './galleryLedger';
+import { MessageLedger } from './messageLedger';
 import { OutLedger } from './outLedger';
 
 /** What happened to which content, for ever. */
 @Module({
-  providers: [ArrivalLedger, OutLedger, GalleryLedger],
-  exports: [ArrivalLedger, OutLedger, GalleryLedger],
+  providers: [ArrivalLedger, OutLedger, GalleryLedger, MessageLedger],
+  exports: [ArrivalLedger, OutLedger, GalleryLedger, MessageLedger],
 })
 export class LedgerModule {}

@@ -16,6 +16,11 @@ import {
 } from 'class-validator';
 import { Type } from 'class-transformer';
 import {
+  LONGEST_SUBJECT,
+  LONGEST_TEXT,
+  messageProblem,
+  type MessageKind,
+  type MessageWords,
   asksFor,
   NOT_KEPT,
   QUERY_FIELDS,
@@ -171,6 +176,48 @@ function IsFinishes() {
     });
 }
 
+export class MessageWordsDto implements MessageWords {
+  @ApiProperty() @IsString() @MaxLength(LONGEST_SUBJECT) subject: string;
+  @ApiProperty() @IsString() @MaxLength(LONGEST_TEXT) text: string;
+}
+
+export class StudioMessagesDto implements Record<MessageKind, MessageWords> {
+  @ApiProperty({ type: MessageWordsDto })
+  @ValidateNested()
+  @Type(() => MessageWordsDto)
+  @IsMessage()
+  invite: MessageWordsDto;
+  @ApiProperty({ type: MessageWordsDto })
+  @ValidateNested()
+  @Type(() => MessageWordsDto)
+  @IsMessage()
+  reminder: MessageWordsDto;
+  @ApiProperty({ type: MessageWordsDto })
+  @ValidateNested()
+  @Type(() => MessageWordsDto)
+  @IsMessage()
+  pictures: MessageWordsDto;
+}
+
+function IsMessage() {
+  return (target: object, propertyName: string) =>
+    registerDecorator({
+      name: 'isMessage',
+      target: target.constructor,
+      propertyName,
+      validator: {
+        validate: (value: unknown) => isPlainMessage(value) && messageProblem(value) === null,
+        defaultMessage: (asked) =>
+          (isPlainMessage(asked!.value) && messageProblem(asked!.value)) || 'the message cannot be read',
+      },
+    });
+}
+
+const isPlainMessage = (one: unknown): one is MessageWords => {
+  const { subject, text } = (one ?? {}) as Partial<MessageWords>;
+  return typeof subject === 'string' && typeof text === 'string';
+};
+
 const isPlainFinish = (one: unknown): boolean => {
   const { name, values } = (one ?? {}) as Partial<NamedFinish>;
   return typeof name === 'string' && typeof values === 'string';
@@ -294,6 +341,7 @@ export class SettingsDto {
   @ApiProperty({ type: AllLabelWordsDto }) labelWords: AllLabelWordsDto;
   @ApiProperty({ type: [StageDto] }) stages: StageDto[];
   @ApiProperty({ type: [NamedFinishDto] }) finishes: NamedFinishDto[];
+  @ApiProperty({ type: StudioMessagesDto }) messages: StudioMessagesDto;
   @ApiProperty() requiredCopies: number;
   @ApiProperty() dayStartHour: number;
   @ApiProperty({ type: [OutputSpecDto] }) outputSpecs: OutputSpecDto[];
@@ -382,6 +430,11 @@ export class ChangeSettingsDto {
   @Type(() => NamedFinishDto)
   @IsFinishes()
   finishes?: NamedFinishDto[];
+  @ApiProperty({ required: false, type: StudioMessagesDto })
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => StudioMessagesDto)
+  messages?: StudioMessagesDto;
   @ApiProperty({ required: false, type: [OutputSpecDto] })
   @IsOptional()
   @IsOutputSpecs()

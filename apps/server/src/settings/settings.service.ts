@@ -1,5 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import {
+  DEFAULT_MESSAGES,
+  type MessageKind,
+  type MessageWords,
   DEFAULT_FOLDER_PLAN,
   DEFAULT_NAME_PATTERN,
   DEFAULT_OUTPUT_SPECS,
@@ -55,6 +58,8 @@ export interface StudioSettings {
   stages: Stage[];
   /** what frames are finished with, kept by name */
   finishes: NamedFinish[];
+  /** what clients are written, with fields in braces */
+  messages: Record<MessageKind, MessageWords>;
   /** verified copies on distinct devices before a card may be cleared */
   requiredCopies: number;
   /** 0…23 */
@@ -127,6 +132,7 @@ export const DEFAULT_SETTINGS: StudioSettings = {
   labelWords: { A: NO_WORDS, B: NO_WORDS, M: NO_WORDS, S: NO_WORDS, P: NO_WORDS },
   stages: [...DEFAULT_STAGES],
   finishes: [],
+  messages: DEFAULT_MESSAGES,
   // Two copies on two devices is what the trade calls the least before a card is cleared (common practice, no source).
   requiredCopies: 2,
   // A party ends before four, and nobody's working day begins before it.

@@ -1,6 +1,13 @@
 import { Body, Controller, Get, HttpCode, Param, Post, Put } from '@nestjs/common';
 import { ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { ChangeDriveDto, ChangeServerDto, ChangeSlotDto, InsertDto, StandInsDto } from './standins.dto';
+import {
+  ChangeDriveDto,
+  ChangeServerDto,
+  ChangeSlotDto,
+  InsertDto,
+  StandInMailDto,
+  StandInsDto,
+} from './standins.dto';
 import { StandInsService } from './standins.service';
 
 /** The hand that plays with the simulated devices. Present in demo and tests only. */
@@ -13,6 +20,13 @@ export class StandInsController {
   @ApiOkResponse({ type: StandInsDto })
   all(): Promise<StandInsDto> {
     return this.standIns.all();
+  }
+
+  /** What lies in the simulated mail server's box, the newest first. */
+  @Get('mailbox')
+  @ApiOkResponse({ type: [StandInMailDto] })
+  mailbox(): Promise<StandInMailDto[]> {
+    return this.standIns.mailbox();
   }
 
   @Post('slots/:id/insert')

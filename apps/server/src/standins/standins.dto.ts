@@ -1,3 +1,4 @@
+import type { StandInMail } from './servers/mailbox';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import {
   ArrayMaxSize,
@@ -39,7 +40,7 @@ export class StandInDriveDto {
 }
 
 export class StandInServerDto {
-  @ApiProperty({ enum: ['webdav', 'sftp'] }) id: 'webdav' | 'sftp';
+  @ApiProperty({ enum: ['webdav', 'sftp', 'smtp'] }) id: 'webdav' | 'sftp' | 'smtp';
   @ApiProperty() name: string;
   @ApiProperty({ description: 'where it listens, on this computer alone' }) port: number;
   @ApiProperty() user: string;
@@ -52,6 +53,15 @@ export class StandInServerDto {
   bytesUntilFull: number | null;
   @ApiProperty({ description: 'it turns everybody away' }) refuses: boolean;
   @ApiProperty({ description: 'it changes a byte of the next file on the way' }) changesNext: boolean;
+}
+
+export class StandInMailDto implements StandInMail {
+  @ApiProperty({ description: 'of its file' }) name: string;
+  @ApiProperty() from: string;
+  @ApiProperty() to: string;
+  @ApiProperty() subject: string;
+  @ApiProperty() text: string;
+  @ApiProperty({ type: [String], description: 'names of the files beside it' }) files: string[];
 }
 
 export class StandInsDto {

@@ -7,6 +7,7 @@ import { Happenings } from '../events/domainEvents';
 import { MountsService } from '../mounts/mounts.service';
 import { VolumesService } from '../volumes/volumes.service';
 import type { VolumeRole } from '../volumes/volume.entity';
+import { readMailbox, type StandInMail } from './servers/mailbox';
 import { StandInServers } from './servers/standInServers';
 import { DRIVE_WELL, SLOT_WELL, StandInFaults } from './standInFaults';
 import type { ChangeDriveDto, ChangeServerDto, ChangeSlotDto, StandInsDto } from './standins.dto';
@@ -102,6 +103,10 @@ export class StandInsService implements OnModuleInit {
   async changeServer(id: string, change: ChangeServerDto): Promise<StandInsDto> {
     await this.servers.change(id, change);
     return this.all();
+  }
+
+  mailbox(): Promise<StandInMail[]> {
+    return readMailbox(this.disk, this.servers.mailbox());
   }
 
   async changeDrive(id: string, change: ChangeDriveDto): Promise<StandInsDto> {

@@ -2096,6 +2096,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mail-account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Messages_account"];
+        put: operations["Messages_keep"];
+        post?: never;
+        delete: operations["Messages_forget"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-account/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Messages_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Messages_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/galleries/{id}/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Messages_ofGallery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/picture-messages/made": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Messages_made"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/picture-messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Messages_withPictures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/features/{picture}/sharpest": {
         parameters: {
             query?: never;
@@ -2384,6 +2480,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stand-ins/mailbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["StandIns_mailbox"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stand-ins/slots/{id}/insert": {
         parameters: {
             query?: never;
@@ -2580,6 +2692,15 @@ export interface components {
             /** @description its values, joined by commas: exposure=0.35,mono=plain */
             values: string;
         };
+        MessageWordsDto: {
+            subject: string;
+            text: string;
+        };
+        StudioMessagesDto: {
+            invite: components["schemas"]["MessageWordsDto"];
+            reminder: components["schemas"]["MessageWordsDto"];
+            pictures: components["schemas"]["MessageWordsDto"];
+        };
         SizeRuleDto: {
             /** @enum {string} */
             by: "long" | "short" | "box" | "print" | "whole";
@@ -2662,6 +2783,7 @@ export interface components {
             labelWords: components["schemas"]["AllLabelWordsDto"];
             stages: components["schemas"]["StageDto"][];
             finishes: components["schemas"]["NamedFinishDto"][];
+            messages: components["schemas"]["StudioMessagesDto"];
             requiredCopies: number;
             dayStartHour: number;
             outputSpecs: components["schemas"]["OutputSpecDto"][];
@@ -2706,6 +2828,7 @@ export interface components {
             labelWords?: components["schemas"]["AllLabelWordsDto"];
             stages?: components["schemas"]["StageDto"][];
             finishes?: components["schemas"]["NamedFinishDto"][];
+            messages?: components["schemas"]["StudioMessagesDto"];
             outputSpecs?: components["schemas"]["OutputSpecDto"][];
             requiredCopies?: number;
             previewGigabytes?: number;
@@ -4068,7 +4191,7 @@ export interface components {
         LedgerEntryDto: {
             id: string;
             /** @enum {string} */
-            kind: "set" | "posting" | "gallery";
+            kind: "set" | "posting" | "mail" | "gallery";
             /** @description how the set is called, or where it was posted */
             name: string;
             /** @description milliseconds since 1970 UTC */
@@ -4352,6 +4475,90 @@ export interface components {
             withCode: boolean;
             rights: components["schemas"]["GuestRightsDto"];
         };
+        MailAccountDto: {
+            /** @description empty: none is named */
+            host: string;
+            port: number;
+            /** @enum {string} */
+            security: "tls" | "starttls" | "none";
+            user: string;
+            from: string;
+            /** @description a password is kept */
+            opens: boolean;
+        };
+        MailAccountWishDto: {
+            /** @description name or address of the mail server */
+            host: string;
+            port: number;
+            /** @enum {string} */
+            security: "tls" | "starttls" | "none";
+            /** @description empty: it asks for nobody */
+            user: string;
+            /** @description the address that messages come from */
+            from: string;
+            /** @description missing: as it was; empty: none */
+            password?: string;
+        };
+        AttachedDto: {
+            frameId: string;
+            from: string;
+            name: string;
+            bytes: number;
+            sha256: string;
+        };
+        MessageDto: {
+            id: string;
+            shootId: string;
+            galleryId: string | null;
+            linkId: string | null;
+            /** @enum {string} */
+            kind: "invite" | "reminder" | "pictures";
+            to: string;
+            subject: string;
+            /** @description without pass codes */
+            text: string;
+            attached: components["schemas"]["AttachedDto"][];
+            /** @enum {string} */
+            state: "waiting" | "sending" | "sent" | "refused" | "unknown";
+            /** @description why it went nowhere, and what to do */
+            reason: string | null;
+            /** @description when the button was pressed */
+            at: number;
+            sentAt: number | null;
+        };
+        WrittenOfLinkDto: {
+            to: string;
+            subject: string;
+            text: string;
+            linkId: string;
+        };
+        WriteToGalleryDto: {
+            /** @enum {string} */
+            kind: "invite" | "reminder" | "pictures";
+            messages: components["schemas"]["WrittenOfLinkDto"][];
+        };
+        MakePicturesDto: {
+            frameIds: string[];
+            /** @description name of the output spec */
+            spec: string;
+        };
+        MadePictureDto: {
+            frameId: string;
+            /** @description of the file */
+            name: string;
+            bytes: number;
+        };
+        WrittenDto: {
+            to: string;
+            subject: string;
+            text: string;
+        };
+        WritePicturesDto: {
+            frameIds: string[];
+            /** @description name of the output spec */
+            spec: string;
+            message: components["schemas"]["WrittenDto"];
+        };
         SpotDto: {
             /** @description share of the width */
             x: number;
@@ -4607,7 +4814,7 @@ export interface components {
         };
         StandInServerDto: {
             /** @enum {string} */
-            id: "webdav" | "sftp";
+            id: "webdav" | "sftp" | "smtp";
             name: string;
             /** @description where it listens, on this computer alone */
             port: number;
@@ -4650,6 +4857,16 @@ export interface components {
             cards: string[];
             slots: components["schemas"]["StandInSlotDto"][];
             drives: components["schemas"]["StandInDriveDto"][];
+        };
+        StandInMailDto: {
+            /** @description of its file */
+            name: string;
+            from: string;
+            to: string;
+            subject: string;
+            text: string;
+            /** @description names of the files beside it */
+            files: string[];
         };
         InsertDto: {
             card: string;
@@ -8008,6 +8225,172 @@ export interface operations {
             };
         };
     };
+    Messages_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailAccountDto"];
+                };
+            };
+        };
+    };
+    Messages_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MailAccountWishDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Messages_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Messages_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Messages_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessageDto"][];
+                };
+            };
+        };
+    };
+    Messages_ofGallery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteToGalleryDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Messages_made: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MakePicturesDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadePictureDto"][];
+                };
+            };
+        };
+    };
+    Messages_withPictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WritePicturesDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     Features_sharpest: {
         parameters: {
             query?: never;
@@ -8394,6 +8777,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StandInsDto"];
+                };
+            };
+        };
+    };
+    StandIns_mailbox: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandInMailDto"][];
                 };
             };
         };

@@ -19,6 +19,7 @@ export const EVENT_TYPES = [
   'sent',
   'destinations',
   'gallery',
+  'mail',
   'sidecar',
   'sidecars',
   'reset',

@@ -130,6 +130,7 @@ const OLD_AFTER: Record<string, RegExp> = {
   sent: /^\/shoots\/[^/]+\/sent$|^\/ledger/,
   destinations: /^\/destinations$/,
   gallery: /^\/shoots\/[^/]+\/(galleries|client-remarks)$|^\/ledger/,
+  mail: /^\/mail-account$|^\/shoots\/[^/]+\/messages$/,
   posted: /^\/ledger|^\/shoots\/[^/]+\/went-out$/,
   sidecars: /^\/marks\/sidecars$/,
   settings: /^\/settings|^\/shoots|^\/deliveries\//,

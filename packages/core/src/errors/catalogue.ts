@@ -344,6 +344,41 @@ export const ERRORS = {
     message: 'The files of “{name}” are out of reach at the moment.',
     next: 'Try again later: the drive that they lie on has to be connected first.',
   },
+  'mail.none': {
+    status: 409,
+    message: 'No mail server is named.',
+    next: 'Name one in Studio, under Mail.',
+  },
+  'mail.secret': {
+    status: 409,
+    message: 'The mail server’s password cannot be read: it was kept under another key.',
+    next: 'Give it again, in Studio under Mail. Nothing was sent.',
+  },
+  'mail.away': {
+    status: 409,
+    message: 'The mail server “{server}” cannot be reached: {reason}.',
+    next: 'Look at its name and port in Studio, under Mail, and at the line. Nothing was sent.',
+  },
+  'mail.login': {
+    status: 409,
+    message: 'The mail server “{server}” lets nobody in with this name and password: {reason}.',
+    next: 'Put them right in Studio, under Mail. Nothing was sent.',
+  },
+  'mail.recipient': {
+    status: 409,
+    message: 'The mail server takes nothing for {to}: {reason}.',
+    next: 'Put the address right, and send it again.',
+  },
+  'mail.refused': {
+    status: 409,
+    message: 'The mail server “{server}” did not take the message: {reason}.',
+    next: 'Do as it says, and send it again.',
+  },
+  'message.large': {
+    status: 409,
+    message: 'These pictures are {bytes} bytes: more than the {most} that mail servers take.',
+    next: 'Take a smaller output spec, fewer pictures, or make a gallery. Nothing was sent.',
+  },
   'destination.secret': {
     status: 409,
     message: 'What opens “{name}” cannot be read: it was kept under another key.',

@@ -36,6 +36,7 @@ import { Postings1829000000000 } from './1829000000000-postings';
 import { Finishing1830000000000 } from './1830000000000-finishing';
 import { Destinations1831000000000 } from './1831000000000-destinations';
 import { Galleries1832000000000 } from './1832000000000-galleries';
+import { Messages1833000000000 } from './1833000000000-messages';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -79,4 +80,5 @@ export const MIGRATIONS = [
   Finishing1830000000000,
   Destinations1831000000000,
   Galleries1832000000000,
+  Messages1833000000000,
 ];

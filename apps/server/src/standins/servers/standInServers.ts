@@ -6,6 +6,7 @@ import { Disk } from '../../disk/disk';
 import { placeNew, readOwn } from '../../disk/place';
 import type { ChangeServerDto, StandInServerDto } from '../standins.dto';
 import { newHostKey, SftpStandIn } from './sftpStandIn';
+import { SmtpStandIn } from './smtpStandIn';
 import { WebdavStandIn } from './webdavStandIn';
 import { STAND_IN_PASSWORD, STAND_IN_USER, type FaultyIntake } from './serverFaults';
 
@@ -39,6 +40,11 @@ export class StandInServers implements BeforeApplicationShutdown {
     }));
   }
 
+  /** The folder in which mail lies. */
+  mailbox(): string {
+    return path.join(this.root(), 'mailbox');
+  }
+
   async change(id: string, change: ChangeServerDto): Promise<void> {
     const found = (await this.running()).find((one) => one.id === id);
     if (!found) throw new ArkivError('not-found', { what: 'simulated server', id });
@@ -60,11 +66,15 @@ export class StandInServers implements BeforeApplicationShutdown {
     const webdav = path.join(root, 'webdav');
     const sftp = path.join(root, 'sftp');
     await this.disk.makeFolders(webdav);
+    const mailbox = this.mailbox();
     await this.disk.makeFolders(sftp);
+    await this.disk.makeFolders(mailbox);
     const key = await this.hostKey(root);
     return [
       await this.listen('webdav', 'WebDAV server', 1, new WebdavStandIn(this.disk, webdav)),
       await this.listen('sftp', 'SFTP server', 2, new SftpStandIn(this.disk, sftp, key)),
+      // Three above are galleries.
+      await this.listen('smtp', 'Mail server', 4, new SmtpStandIn(this.disk, mailbox)),
     ];
   }
 
