@@ -1,9 +1,9 @@
-// Where the demo's studio sends its sets: the two servers that the demo plays, one of them looked at and trusted.
+// Where the demo's studio sends its sets and its mail: the servers that the demo plays.
 import { client } from '../client.mjs';
 
 const NOWHERE = { path: '', url: '', host: '', port: 22, user: '', carried: false };
 
-/** Names both simulated servers as destinations. */
+/** Names two simulated servers as destinations, and the third as the one that carries mail. */
 export async function destinations(base) {
   const { get, post, put } = client(base);
   const { servers } = await get('/stand-ins');
@@ -21,4 +21,9 @@ export async function destinations(base) {
   const { id } = await post('/destinations', { ...wish, password: sftp.password });
   const { trusts } = await post(`/destinations/${id}/check`);
   await put(`/destinations/${id}`, { ...wish, trust: trusts });
+  const smtp = of('smtp');
+  await put('/mail-account', {
+    ...{ host: '127.0.0.1', port: smtp.port, security: 'none', user: smtp.user, password: smtp.password },
+    from: 'studio@ockham.example',
+  });
 }

@@ -63,7 +63,11 @@ describe('the simulated reader and drives', () => {
       ...{ id, name, port: expect.any(Number) as number, user: 'studio', password: 'stand-in', ...well },
     });
     expect(await arkiv.get('/stand-ins')).toEqual({
-      servers: [server('webdav', 'WebDAV server'), server('sftp', 'SFTP server')],
+      servers: [
+        server('webdav', 'WebDAV server'),
+        server('sftp', 'SFTP server'),
+        server('smtp', 'Mail server'),
+      ],
       cards: ['card-a'],
       slots: [
         {

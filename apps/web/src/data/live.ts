@@ -130,7 +130,7 @@ const OLD_AFTER: Record<string, RegExp> = {
   sent: /^\/shoots\/[^/]+\/sent$|^\/ledger/,
   destinations: /^\/destinations$/,
   gallery: /^\/shoots\/[^/]+\/(galleries|client-remarks)$|^\/ledger/,
-  mail: /^\/mail-account$|^\/shoots\/[^/]+\/messages$/,
+  mail: /^\/mail-account$|^\/stand-ins\/mailbox$|^\/shoots\/[^/]+\/messages$/,
   posted: /^\/ledger|^\/shoots\/[^/]+\/went-out$/,
   sidecars: /^\/marks\/sidecars$/,
   settings: /^\/settings|^\/shoots|^\/deliveries\//,

@@ -55,6 +55,7 @@ export type CullCommand =
         | 'turn'
         | 'nextShoot'
         | 'handoff'
+        | 'mail'
         | 'filter'
         | 'showAll'
         | 'pile'
@@ -152,6 +153,7 @@ export const ACTIONS: readonly Action[] = [
   one('passes', 'Move', 'begin a pass, or stop it', ['m'], { do: 'passes' }),
   one('next-shoot', 'Move', 'next shoot with something left', ['y'], { do: 'nextShoot' }),
   one('handoff', 'Move', 'on to hand-off', ['shift+y'], { do: 'handoff' }),
+  one('mail', 'Move', 'send it beside a message …', ['alt+y'], { do: 'mail' }),
 
   ...both(
     ['extend', 'extend-back'],

@@ -28,6 +28,8 @@ import { wordChanges, type WordsWish } from '../../data/words';
 
 /** Frames that a screenful is in the single view. */
 const PAGE = 10;
+/** Pictures beside a message, as the server takes them. */
+const MOST_MAILED = 4;
 type Changes = { id: string; field: MarkKind; to: MarkValue }[];
 
 /** Marks, as one step of the history, and steps on where that is wanted after this kind of mark. */
@@ -400,6 +402,13 @@ export function runCommand(command: CullCommand, seen: Seen): void {
     case 'handoff':
       if (seen.found) return notices.say('These are of several shoots: each goes to hand-off from its own');
       return seen.goTo(command.do);
+    case 'mail': {
+      const targets = targetsOf(seen);
+      if (seen.found) return notices.say('These are of several shoots: each is sent from its own');
+      if (targets.length > MOST_MAILED)
+        return notices.say(`${MOST_MAILED} pictures at most go beside a message; more are for a gallery`);
+      return targets.length > 0 ? seen.mail(targets) : undefined;
+    }
     case 'nextShoot':
       return seen.goTo(command.do);
     case 'filter':

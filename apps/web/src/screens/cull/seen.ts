@@ -38,6 +38,8 @@ export interface Seen {
   looking: Looking;
   layout: { current: { across: number; rows: number } };
   goTo: (where: 'handoff' | 'nextShoot' | 'pile' | 'shoot') => void;
+  /** opens the message beside which frames go out */
+  mail: (ids: readonly string[]) => void;
   /** looks for something in the whole archive */
   find: (question: Partial<FindQuestion>) => void;
   /** the frames are of several shoots: what was found in the archive */

@@ -85,6 +85,7 @@ export function useCull(shootId: string) {
     layout,
     goTo,
     found,
+    mail: (ids: readonly string[]) => void navigate(`/shoots/${shootId}/deliver?mail=${ids.join(',')}`),
     find: (question: Parameters<Seen['find']>[0]) =>
       void navigate(`/find?${questionText({ ...NO_QUESTION, ...question })}`),
     layouts,

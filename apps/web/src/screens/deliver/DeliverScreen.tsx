@@ -1,6 +1,6 @@
 import { Typography } from '@mui/material';
 import { shownName } from '@arkiv/core';
-import { useParams } from 'react-router';
+import { useParams, useSearchParams } from 'react-router';
 import { isOpen, useJobs, useSettings, useShoot, useVolumes } from '../../data/live';
 import { JobRunning } from '../../parts/JobRunning';
 import { KeeperThumbs } from '../../parts/KeeperThumbs';
@@ -11,12 +11,16 @@ import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
 import { GalleriesPart } from './gallery/GalleriesPart';
 import { MadeSets } from './MadeSets';
+import { PicturesDialog } from './messages/PicturesDialog';
+import { PicturesPart } from './messages/PicturesPart';
 import { NewSet } from './NewSet';
 import { WentOutPart } from './WentOutPart';
 
 /** Finished files of the keepers, with a manifest and a zip of all. */
 export function DeliverScreen() {
   const { id } = useParams();
+  const [asked, setAsked] = useSearchParams();
+  const mailed = asked.get('mail')?.split(',') ?? [];
   const { data: shoot, error } = useShoot(id);
   const { data: volumes } = useVolumes();
   const { data: settings } = useSettings();
@@ -45,7 +49,14 @@ export function DeliverScreen() {
       </Section>
       <MadeSets shootId={id!} busy={running !== undefined} />
       {shoot && <GalleriesPart shootId={id!} title={shoot.title} keepers={shoot.keepers} />}
+      {shoot && <PicturesPart shootId={id!} />}
       {shoot && <WentOutPart shootId={id!} keepers={shoot.keepers} />}
+      {shoot && mailed.length > 0 && (
+        <PicturesDialog
+          {...{ shootId: id!, title: shoot.title, frameIds: mailed }}
+          onClose={() => setAsked({}, { replace: true })}
+        />
+      )}
     </Page>
   );
 }

@@ -48,7 +48,7 @@ export function LedgerEntries({ shown, of }: { shown: LedgerShown; of: string })
 }
 
 /** What stands before the name of something that went out. */
-const BEFORE_NAME = { set: '', posting: 'Posted: ', gallery: 'Gallery: ' };
+const BEFORE_NAME = { set: '', posting: 'Posted: ', mail: 'Beside a message to ', gallery: 'Gallery: ' };
 
 function Entry({ entry, withShoot }: { entry: Api['LedgerEntryDto']; withShoot: boolean }) {
   const { kind, name, at, shoot, shootId, client, frames, files, forms, sentTo, people } = entry;

@@ -8,6 +8,7 @@ import { Problem } from '../../parts/Problem';
 import { useAction } from '../../parts/useAction';
 import { Section } from '../../parts/Section';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
+import { Mailbox } from './Mailbox';
 import { useGet } from '../../data/useGet';
 
 /** Bytes a second: a slow stick, an old card, a card in an old reader; null: the folder itself. */
@@ -49,6 +50,7 @@ export function StandInsScreen() {
           <ServerRow key={server.id} server={server} run={run} />
         ))}
       </Section>
+      <Mailbox />
       <Typography sx={{ color: INK.faint }}>
         The same can be asked of the server: GET, PUT and POST under /api/stand-ins.
       </Typography>

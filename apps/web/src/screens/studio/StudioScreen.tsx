@@ -11,6 +11,7 @@ import { Drives } from './Drives';
 import { Keys } from './Keys';
 import { Labels } from './Labels';
 import { Machine } from './Machine';
+import { Mail } from './Mail';
 import { Destinations } from './Destinations';
 import { OutputSpecs } from './OutputSpecs';
 import { Plans } from './Plans';
@@ -30,6 +31,7 @@ const PARTS = [
   ['stages', 'Stages'],
   ['specs', 'Output specs'],
   ['destinations', 'Destinations'],
+  ['mail', 'Mail'],
   ['keys', 'Keys'],
   ['machine', 'This machine'],
 ] as const;
@@ -71,6 +73,7 @@ export function StudioScreen() {
               {id === 'stages' && <Stages settings={settings} />}
               {id === 'specs' && <OutputSpecs />}
               {id === 'destinations' && <Destinations />}
+              {id === 'mail' && <Mail />}
               {id === 'keys' && <Keys settings={settings} />}
               {id === 'machine' && <Machine settings={settings} />}
             </Section>

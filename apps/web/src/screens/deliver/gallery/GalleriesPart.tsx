@@ -40,7 +40,7 @@ export function GalleriesPart({
         </Box>
       )}
       {galleries?.map((gallery) => (
-        <GalleryCard key={gallery.id} gallery={gallery} />
+        <GalleryCard key={gallery.id} gallery={gallery} shoot={title} />
       ))}
       <Button
         variant="outlined"

@@ -1,9 +1,10 @@
 import { Box, Button } from '@mui/material';
-import { pileOfKind } from '@arkiv/core';
+import { filledMessage, pileOfKind, type MessageKind } from '@arkiv/core';
 import { useState } from 'react';
 import { many, momentOf } from '../../../data/format';
 import { del, patch, post, type Api } from '../../../data/http';
-import { isOpen as isJobOpen, useJobs } from '../../../data/live';
+import { isOpen as isJobOpen, useJobs, useSettings } from '../../../data/live';
+import { fieldsOf, useMessages, useMessageWords } from '../../../data/messages';
 import { saidByWords } from '../../../data/saidBy';
 import { useStages } from '../../../data/stages';
 import { CopyText } from '../../../parts/CopyText';
@@ -16,12 +17,14 @@ import { CAPTION, GROUND, INK } from '../../../theme/theme';
 import {
   becomesWords,
   choiceWords,
-  inviteWords,
+  closingWords,
   isOpen,
   otherWords,
   rightsWords,
   stateWords,
 } from './galleryWords';
+import { MessageDialog } from '../messages/MessageDialog';
+import { MessageList } from '../messages/MessageList';
 import { LinkDialog } from './LinkDialog';
 
 type Gallery = Api['GalleryDto'];
@@ -30,17 +33,24 @@ const DAY = 24 * 60 * 60 * 1000;
 const LONGER = 14;
 
 /** A gallery: where it is found, who was there, what they chose and said. */
-export function GalleryCard({ gallery }: { gallery: Gallery }) {
+export function GalleryCard({ gallery, shoot }: { gallery: Gallery; shoot: string }) {
   const { id, title, chosen, remarks, guests, becomes, other, until, madeAt, closedAt } = gallery;
   const stages = useStages();
   const { data: jobs } = useJobs();
   const [adding, setAdding] = useState(false);
+  const [writing, setWriting] = useState<MessageKind | null>(null);
+  const written = useMessages(gallery.shootId).data?.filter(({ galleryId }) => galleryId === id) ?? [];
+  // The newest comes first, and is the last that is put in.
+  const before = new Map(
+    written.toReversed().flatMap(({ linkId, to }) => (linkId ? [[linkId, to] as const] : [])),
+  );
   const { run, busy, error, again } = useAction((step: () => Promise<unknown>) => step());
   const running = jobs?.find((job) => job.id === gallery.jobId && isJobOpen(job));
   const now = Date.now();
   const open = isOpen(gallery, now);
   const pile = pileOfKind(becomes?.kind ?? '');
   const choice = choiceWords(gallery);
+  const closing = closingWords(gallery, now);
   const differs = open ? otherWords(other) : '';
   return (
     <Box
@@ -66,6 +76,11 @@ export function GalleryCard({ gallery }: { gallery: Gallery }) {
           {open && (
             <Button variant="outlined" color="inherit" onClick={() => setAdding(true)}>
               A link for one person …
+            </Button>
+          )}
+          {open && (
+            <Button variant="outlined" color="inherit" onClick={() => setWriting('invite')}>
+              Write to them …
             </Button>
           )}
           {open && until !== null && (
@@ -111,7 +126,21 @@ export function GalleryCard({ gallery }: { gallery: Gallery }) {
           </Box>
         </Box>
       )}
-      {open && <Links gallery={gallery} onRevoke={(link) => run(() => del(`/gallery-links/${link}`))} />}
+      {closing && (
+        <Box sx={{ mt: 0.5 }}>
+          {closing}{' '}
+          <Button size="small" color="inherit" variant="outlined" onClick={() => setWriting('reminder')}>
+            Remind them …
+          </Button>
+        </Box>
+      )}
+      {open && (
+        <Links
+          gallery={gallery}
+          shoot={shoot}
+          onRevoke={(link) => run(() => del(`/gallery-links/${link}`))}
+        />
+      )}
       <Problem error={error} again={again} />
       {guests.length > 0 && (
         <Box component="ul" aria-label="Who was there" sx={{ m: 0, mt: 1, p: 0, listStyle: 'none' }}>
@@ -123,6 +152,7 @@ export function GalleryCard({ gallery }: { gallery: Gallery }) {
           ))}
         </Box>
       )}
+      <MessageList messages={written} label="What they were written" />
       {guests.length === 0 && open && <Box sx={{ mt: 1, color: INK.soft }}>Nobody was there yet.</Box>}
       {choice && (
         <Box sx={{ mt: 1 }}>
@@ -155,6 +185,9 @@ export function GalleryCard({ gallery }: { gallery: Gallery }) {
           ))}
         </Box>
       )}
+      {writing && (
+        <MessageDialog {...{ gallery, shoot, before, kind: writing }} onClose={() => setWriting(null)} />
+      )}
       {adding && <LinkDialog galleryId={id} onClose={() => setAdding(false)} />}
     </Box>
   );
@@ -177,7 +210,18 @@ function thumbOf(
 }
 
 /** Where a gallery is found, for all and for each who has a link of their own. */
-function Links({ gallery, onRevoke }: { gallery: Gallery; onRevoke: (link: string) => void }) {
+function Links({
+  gallery,
+  shoot,
+  onRevoke,
+}: {
+  gallery: Gallery;
+  shoot: string;
+  onRevoke: (link: string) => void;
+}) {
+  const texts = useMessageWords();
+  const { data: settings } = useSettings();
+  const about = { studio: settings?.studio ?? '', creator: settings?.creator ?? '', shoot };
   return (
     <Box component="ul" aria-label="Links" sx={{ m: 0, mt: 1, p: 0, listStyle: 'none' }}>
       {gallery.links
@@ -205,7 +249,10 @@ function Links({ gallery, onRevoke }: { gallery: Gallery; onRevoke: (link: strin
                 {link.code !== null && <span>pass code {link.code}</span>}
                 <span style={{ color: INK.soft }}>{rightsWords(link.rights)}</span>
                 <CopyText text={link.address} say="Copy the link" />
-                <CopyText text={inviteWords(gallery, link)} say="Copy as a message" />
+                <CopyText
+                  text={filledMessage(texts.invite, fieldsOf(gallery, link, about)).text}
+                  say="Copy as a message"
+                />
               </>
             )}
             <Button

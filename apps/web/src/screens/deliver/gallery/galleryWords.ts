@@ -72,17 +72,13 @@ export function rightsWords({ choose, remark, download }: Api['GuestRightsDto'])
   return may.length === 0 ? 'may look' : `may look, ${may.join(', ')}`;
 }
 
-/** What is sent to whoever a link is for, to be pasted where one writes. */
-export function inviteWords(
-  { title, until }: Pick<Gallery, 'title' | 'until'>,
-  { name, address, code }: Pick<Api['GalleryLinkDto'], 'name' | 'address' | 'code'>,
-): string {
-  return [
-    name === '' ? 'Hello,' : `Hello ${name},`,
-    '',
-    `your pictures “${title}” are here:`,
-    address ?? '',
-    ...(code === null ? [] : [`Pass code: ${code}`]),
-    ...(until === null ? [] : ['', `The gallery is open until ${dayOf(until)}.`]),
-  ].join('\n');
+/** Milliseconds before its end from which a gallery's choice is asked after: a week is what people plan in. */
+const CLOSES_SOON = 7 * 24 * 60 * 60 * 1000;
+
+/** That it closes soon while something is left to be chosen; empty: it does not. */
+export function closingWords({ until, closedAt, most, chosen, sent }: Gallery, now: number): string {
+  if (until === null || closedAt !== null || until <= now || until - now > CLOSES_SOON) return '';
+  if (most === null || sent !== null || (most > 0 && chosen.length >= most)) return '';
+  const days = Math.ceil((until - now) / (24 * 60 * 60 * 1000));
+  return `It closes ${days === 1 ? 'within a day' : `in ${days} days`}, and the choice is not made.`;
 }
