@@ -44,7 +44,7 @@ module.exports = {
       moduleNameMapper: { ...shared.moduleNameMapper, '\\.module\\.css$': '<rootDir>/apps/web/styles.cjs' },
       testEnvironment: 'jsdom',
       setupFiles: ['<rootDir>/apps/web/jsdom.cjs'],
-      testMatch: ['<rootDir>/apps/web/src/**/*.test.{ts,tsx}'],
+      testMatch: ['<rootDir>/apps/{web,gallery}/src/**/*.test.{ts,tsx}'],
       transform: { '\\.tsx?$': swc(true), '\\.js$': swc(false) },
       transformIgnorePatterns: ['/node_modules/(?!(ulid|@tanstack)/)'],
     },

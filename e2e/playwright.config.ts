@@ -2,11 +2,12 @@ import path from 'node:path';
 import { defineConfig } from '@playwright/test';
 
 const root = path.resolve(import.meta.dirname, '..');
-const PORT = 4791;
+// Two parts may run side by side, each on a server of its own.
+const PORT = Number(process.env.E2E_PORT ?? 4791);
 
 export default defineConfig({
   testDir: '.',
-  outputDir: 'results',
+  outputDir: `results/${PORT}`,
   // One server and one card: the tests play one after another.
   workers: 1,
   fullyParallel: false,

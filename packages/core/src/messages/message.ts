@@ -43,7 +43,7 @@ export const DEFAULT_MESSAGES: Readonly<Record<MessageKind, MessageWords>> = {
     ].join('\n'),
   },
   reminder: {
-    subject: 'Until {until}: {title}',
+    subject: 'Your choice: {title}',
     text: [
       'Hello {name},',
       '',

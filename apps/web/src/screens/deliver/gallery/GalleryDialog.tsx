@@ -7,6 +7,7 @@ import { useOutputSpecs } from '../../../data/outputSpecs';
 import { useStages } from '../../../data/stages';
 import { useSettings } from '../../../data/live';
 import { useGet } from '../../../data/useGet';
+import { SCROLLED } from '../../../parts/dialogForm';
 import { Problem } from '../../../parts/Problem';
 import { useAction } from '../../../parts/useAction';
 import { useKeptState } from '../../../parts/useKeptState';
@@ -64,6 +65,7 @@ export function GalleryDialog({ shootId, title, onClose }: Props) {
   return (
     <Dialog open onClose={onClose} aria-labelledby="gallery-title" fullWidth maxWidth="md">
       <form
+        style={SCROLLED}
         onSubmit={(event) => {
           event.preventDefault();
           if (ready && !busy) run();

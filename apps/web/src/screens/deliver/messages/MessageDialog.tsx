@@ -9,6 +9,7 @@ import { CopyText } from '../../../parts/CopyText';
 import { Problem } from '../../../parts/Problem';
 import { useAction } from '../../../parts/useAction';
 import { GROUND, INK } from '../../../theme/theme';
+import { SCROLLED } from '../../../parts/dialogForm';
 import { rightsWords } from '../gallery/galleryWords';
 import { NoMailServer } from './NoMailServer';
 import { WordsFields } from '../../../parts/WordsFields';
@@ -41,7 +42,7 @@ export function MessageDialog({ gallery, shoot, kind: first, before, onClose }: 
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [read, setRead] = useState<string | null>(null);
   const wanted = links.filter(({ id }) => !left.has(id) && to[id]!.trim() !== '');
-  const shown = links.find(({ id }) => id === read) ?? wanted[0] ?? links[0];
+  const shown = wanted.find(({ id }) => id === read) ?? wanted[0] ?? links[0];
   const about = { studio: settings?.studio ?? '', creator: settings?.creator ?? '', shoot };
   const filled = (link: Gallery['links'][number]) => filledMessage(words, fieldsOf(gallery, link, about));
   const wrong = wanted.filter(({ id }) => !ADDRESS.test(to[id]!.trim()));
@@ -56,8 +57,9 @@ export function MessageDialog({ gallery, shoot, kind: first, before, onClose }: 
   });
   const preview = shown && filled(shown);
   return (
-    <Dialog open onClose={onClose} aria-labelledby="message-title" fullWidth maxWidth="md">
+    <Dialog open onClose={onClose} aria-labelledby="message-title" fullWidth maxWidth="lg">
       <form
+        style={SCROLLED}
         onSubmit={(event) => {
           event.preventDefault();
           if (ready && !busy) run();
@@ -77,7 +79,7 @@ export function MessageDialog({ gallery, shoot, kind: first, before, onClose }: 
                 key={link.id}
                 sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'center' }}
               >
-                <label style={{ display: 'flex', gap: 8, alignItems: 'center', minWidth: 150 }}>
+                <label style={{ display: 'flex', gap: 8, alignItems: 'center', minWidth: 190 }}>
                   <input
                     type="checkbox"
                     style={{ accentColor: INK.full }}
@@ -102,31 +104,35 @@ export function MessageDialog({ gallery, shoot, kind: first, before, onClose }: 
               </Box>
             ))}
           </Box>
-          <TextField
-            select
-            label="It is"
-            value={kind}
-            onChange={(event) => {
-              setKind(event.target.value as MessageKind);
-              setWritten(null);
-            }}
-            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-          >
-            <option value="invite">an invitation</option>
-            <option value="reminder">a word before it closes</option>
-          </TextField>
-          <WordsFields words={words} onChange={setWritten} />
-          {preview && (
-            <Box
-              role="group"
-              aria-label={`As ${shown.name || 'they'} will read it`}
-              sx={{ p: 1.5, border: `1px solid ${GROUND.line}` }}
-            >
-              <b>{preview.subject}</b>
-              <Box sx={{ whiteSpace: 'pre-wrap', overflowWrap: 'anywhere', mt: 1 }}>{preview.text}</Box>
-              <CopyText text={preview.text} say="Copy the words" />
+          <Box sx={{ display: 'grid', gap: 2, gridTemplateColumns: { md: '1fr 1fr' }, alignItems: 'start' }}>
+            <Box sx={{ display: 'grid', gap: 2 }}>
+              <TextField
+                select
+                label="It is"
+                value={kind}
+                onChange={(event) => {
+                  setKind(event.target.value as MessageKind);
+                  setWritten(null);
+                }}
+                slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+              >
+                <option value="invite">an invitation</option>
+                <option value="reminder">a word before it closes</option>
+              </TextField>
+              <WordsFields words={words} onChange={setWritten} />
             </Box>
-          )}
+            {preview && (
+              <Box
+                role="group"
+                aria-label={`As ${shown.name || 'they'} will read it`}
+                sx={{ p: 1.5, border: `1px solid ${GROUND.line}` }}
+              >
+                <b>{preview.subject}</b>
+                <Box sx={{ whiteSpace: 'pre-wrap', overflowWrap: 'anywhere', mt: 1 }}>{preview.text}</Box>
+                <CopyText text={preview.text} say="Copy the words" />
+              </Box>
+            )}
+          </Box>
           <Problem error={error} again={again} />
         </DialogContent>
         <DialogActions>

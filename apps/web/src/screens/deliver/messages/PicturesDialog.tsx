@@ -6,6 +6,7 @@ import { post, type Api } from '../../../data/http';
 import { useSettings } from '../../../data/live';
 import { useMailAccount, useMessageWords } from '../../../data/messages';
 import { useOutputSpecs } from '../../../data/outputSpecs';
+import { SCROLLED } from '../../../parts/dialogForm';
 import { Loading } from '../../../parts/Loading';
 import { Problem } from '../../../parts/Problem';
 import { useAction } from '../../../parts/useAction';
@@ -64,6 +65,7 @@ export function PicturesDialog({ shootId, title, frameIds, onClose }: Props) {
   return (
     <Dialog open onClose={onClose} aria-labelledby="pictures-title" fullWidth maxWidth="md">
       <form
+        style={SCROLLED}
         onSubmit={(event) => {
           event.preventDefault();
           if (ready && !busy) run();
