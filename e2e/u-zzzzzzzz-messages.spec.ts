@@ -118,7 +118,7 @@ test.describe('a message', () => {
     await expect(page.getByText(/^frame \d+ of \d+$/).first()).toBeVisible();
     await page.keyboard.press('Alt+y');
     const dialog = page.getByRole('dialog', { name: 'Send 1 picture beside a message' });
-    await expect(dialog.getByText(/\.jpg, \d+ kB$/)).toBeVisible();
+    await expect(dialog.getByText(/\.jpg, [\d.]+ kB$/)).toBeVisible();
     await dialog.getByLabel('Address').fill('desk@paper.example');
     await dialog.getByLabel('Name, for the greeting').fill('Otto');
     await accessible(page);

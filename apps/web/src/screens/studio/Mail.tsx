@@ -59,6 +59,7 @@ function AccountForm({ before, onKept }: { before: Account; onKept: () => void }
       ...{ host: host.trim(), port, security, user: user.trim(), from: from.trim() },
       ...(password !== '' && { password }),
     });
+    setPassword('');
     onKept();
   });
   const check = useAction(async () => {
