@@ -14,9 +14,17 @@ describe('The sheet of a gallery', () => {
   let opened: number[];
   let sheet: Sheet;
   beforeEach(() => {
-    const cells = PICTURES.map(({ key }) => `<li data-key="${key}"><a href="/p/${key}/large"></a></li>`).join(
-      '',
-    );
+    jest.useFakeTimers();
+    // In a window that lays nothing out all is seen.
+    Object.assign(globalThis, {
+      IntersectionObserver: class {
+        observe(): void {}
+      },
+    });
+    const cells = PICTURES.map(
+      ({ key }) =>
+        `<li class="cell" data-key="${key}"><a href="/p/${key}/large"></a><p class="deeds"></p></li>`,
+    ).join('');
     document.body.innerHTML = `<div class="shown"></div><ul class="sheet">${cells}</ul><p class="nothing" hidden></p>`;
     [said, opened] = [[], []];
     sheet = new Sheet(
@@ -26,7 +34,9 @@ describe('The sheet of a gallery', () => {
       () => sheet.show(NOW),
     );
     sheet.show(NOW);
+    jest.runAllTimers();
   });
+  afterEach(() => jest.useRealTimers());
   const cell = (i: number) => document.querySelectorAll<HTMLElement>('li')[i]!;
   const button = (i: number, name: RegExp) =>
     [...cell(i).querySelectorAll('button')].find((one) => name.test(one.getAttribute('aria-label')!))!;
@@ -34,6 +44,22 @@ describe('The sheet of a gallery', () => {
     [...document.querySelectorAll<HTMLButtonElement>('.shown button')].find((one) =>
       name.test(one.textContent!),
     )!;
+
+  it('has its buttons when the browser has time for them, as things stand by then', () => {
+    document.querySelectorAll('.deeds button, .by').forEach((one) => one.remove());
+    const later = new Sheet(
+      PICTURES,
+      () => undefined,
+      () => undefined,
+      () => undefined,
+    );
+    later.show({ ...NOW, chosen: { b: 'Ben' } });
+    expect(document.querySelector('.deeds button')).toBeNull();
+    jest.runAllTimers();
+    expect(document.querySelectorAll('.deeds button')).toHaveLength(6);
+    expect(button(1, /^Choose/).getAttribute('aria-pressed')).toBe('true');
+    expect(cell(1).textContent).toContain('chosen by Ben');
+  });
 
   it('says what is pressed, of the picture below which it stands', () => {
     button(1, /^Favourite/).click();

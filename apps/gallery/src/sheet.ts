@@ -27,14 +27,23 @@ export const isShown = (now: Now, shown: Shown, { key }: Picture): boolean =>
 interface Cell {
   at: HTMLElement;
   link: HTMLAnchorElement;
+  /** what can be done to it; null: not made yet */
+  deeds: Deeds | null;
+}
+
+interface Deeds {
   favourite: HTMLButtonElement;
   choose: HTMLButtonElement;
   by: HTMLElement;
 }
 
+/** Cells whose buttons are made in one go while nothing else is to be done: some 5 ms on a telephone of the middle of the range. */
+const AT_A_TIME = 8;
+
 /** All pictures of the page, as the server wrote them, with what can be done to each. */
 export class Sheet {
   shown: Shown = 'all';
+  private now: Now | null = null;
   private readonly cells: Cell[];
   private readonly buttons = new Map<Shown, HTMLButtonElement>();
 
@@ -44,7 +53,8 @@ export class Sheet {
     open: (i: number) => void,
     private readonly changed: () => void,
   ) {
-    this.cells = pictures.map((picture, i) => this.cell(picture, i, open));
+    // As the server wrote them: in the order of the pictures.
+    this.cells = [...document.querySelectorAll<HTMLElement>('.cell')].map((at, i) => this.cell(at, i, open));
     for (const shown of SHOWN) {
       const button = el('button', { type: 'button', onclick: () => this.choose(shown) });
       this.buttons.set(shown, button);
@@ -53,6 +63,7 @@ export class Sheet {
     document
       .querySelector('.sheet')!
       .addEventListener('keydown', (event) => this.key(event as KeyboardEvent));
+    this.makeDeeds();
   }
 
   /** Numbers of the pictures that are shown, in their order. */
@@ -65,30 +76,18 @@ export class Sheet {
   }
 
   show(now: Now): void {
-    const chooses = now.rights.choose;
-    const left = leftOf(now);
-    const favourites = new Set(now.favourites);
-    for (const [i, { at, favourite, choose, by }] of this.cells.entries()) {
-      const { key, name } = this.pictures[i]!;
-      const [isFavourite, isChosen] = [favourites.has(key), key in now.chosen];
-      favourite.setAttribute('aria-pressed', String(isFavourite));
-      choose.setAttribute('aria-pressed', String(isChosen));
-      choose.hidden = !chooses && !isChosen;
-      choose.disabled = !chooses || (!isChosen && left === 0);
-      choose.title =
-        isChosen || left !== 0 ? `Choose ${name}` : 'All that can be chosen are; take one back first';
-      const remarks = now.remarks[key]?.length ?? 0;
-      const words = [
-        isChosen && now.chosen[key] !== now.me ? `chosen by ${now.chosen[key]}` : '',
-        remarksWords(remarks),
-      ];
-      by.textContent = words.filter((word) => word !== '').join(' · ');
-      at.classList.toggle('chosen', isChosen);
-      at.hidden = !isShown(now, this.shown, this.pictures[i]!);
+    this.now = now;
+    for (const [i, cell] of this.cells.entries()) {
+      const picture = this.pictures[i]!;
+      const hidden = !isShown(now, this.shown, picture);
+      // Nothing is laid out anew that is as it was.
+      if (cell.at.hidden !== hidden) cell.at.hidden = hidden;
+      cell.at.classList.toggle('chosen', picture.key in now.chosen);
+      this.showDeeds(cell, picture, now);
     }
     const counts = {
       all: this.pictures.length,
-      favourites: favourites.size,
+      favourites: now.favourites.length,
       chosen: Object.keys(now.chosen).length,
     };
     const all = { ...counts, remarks: Object.values(now.remarks).filter((some) => some.length > 0).length };
@@ -112,8 +111,7 @@ export class Sheet {
     this.changed();
   }
 
-  private cell({ key, name }: Picture, i: number, open: (i: number) => void): Cell {
-    const at = document.querySelector<HTMLElement>(`[data-key="${key}"]`)!;
+  private cell(at: HTMLElement, i: number, open: (i: number) => void): Cell {
     const link = at.querySelector('a')!;
     link.addEventListener('click', (event) => {
       // A new tab shows the picture alone.
@@ -121,6 +119,29 @@ export class Sheet {
       event.preventDefault();
       open(i);
     });
+    return { at, link, deeds: null };
+  }
+
+  /** Makes the buttons of what is seen at once, and of all others while nothing else is to be done: pictures come first. */
+  private makeDeeds(): void {
+    const watch = new IntersectionObserver((all) => {
+      for (const { target, isIntersecting } of all)
+        if (isIntersecting) this.make(this.cells.findIndex(({ at }) => at === target));
+    });
+    for (const { at } of this.cells) watch.observe(at);
+    let next = 0;
+    const some = () => {
+      for (const end = Math.min(next + AT_A_TIME, this.cells.length); next < end; next++) this.make(next);
+      if (next < this.cells.length) whenIdle(some);
+    };
+    whenIdle(some);
+  }
+
+  private make(i: number): void {
+    const cell = this.cells[i];
+    if (!cell || cell.deeds) return;
+    const picture = this.pictures[i]!;
+    const { key, name } = picture;
     const pressed = (button: HTMLButtonElement) => button.getAttribute('aria-pressed') === 'true';
     const favourite = iconButton('heart', `Favourite: ${name}`, () =>
       this.say({ kind: 'favourite', key, on: !pressed(favourite) }),
@@ -129,8 +150,32 @@ export class Sheet {
       this.say({ kind: 'choice', key, on: !pressed(choose) }),
     );
     const by = el('span', { class: 'by' });
-    at.append(el('p', { class: 'deeds' }, favourite, choose), by);
-    return { at, link, favourite, choose, by };
+    cell.deeds = { favourite, choose, by };
+    if (this.now) this.showDeeds(cell, picture, this.now);
+    // The server has left room for them: nothing moves when they come.
+    cell.at.querySelector('.deeds')!.append(favourite, choose);
+    cell.at.append(by);
+  }
+
+  private showDeeds({ deeds }: Cell, { key, name }: Picture, now: Now): void {
+    if (!deeds) return;
+    const { favourite, choose, by } = deeds;
+    const chooses = now.rights.choose;
+    const left = leftOf(now);
+    const isChosen = key in now.chosen;
+    favourite.setAttribute('aria-pressed', String(now.favourites.includes(key)));
+    choose.setAttribute('aria-pressed', String(isChosen));
+    choose.hidden = !chooses && !isChosen;
+    choose.disabled = !chooses || (!isChosen && left === 0);
+    choose.title =
+      isChosen || left !== 0 ? `Choose ${name}` : 'All that can be chosen are; take one back first';
+    const words = [
+      isChosen && now.chosen[key] !== now.me ? `chosen by ${now.chosen[key]}` : '',
+      remarksWords(now.remarks[key]?.length ?? 0),
+    ]
+      .filter((word) => word !== '')
+      .join(' · ');
+    if (by.textContent !== words) by.textContent = words;
   }
 
   /** Arrows go from picture to picture. */
@@ -149,3 +194,9 @@ export class Sheet {
 
 const remarksWords = (count: number): string =>
   count === 0 ? '' : count === 1 ? '1 remark' : `${count} remarks`;
+
+/** Where a browser cannot say when it is idle, after what is under way. */
+const whenIdle = (work: () => void): void => {
+  if ('requestIdleCallback' in window) window.requestIdleCallback(work);
+  else setTimeout(work, 1);
+};

@@ -153,6 +153,7 @@ function cell(
         decoding="async"
     /></a>
     <p class="name" title="${name}">${called}</p>
+    <p class="deeds"></p>
   </li>`;
 }
 
