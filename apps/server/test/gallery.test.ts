@@ -292,6 +292,10 @@ describe('A gallery for a client', () => {
       await ana.say({ kind: 'choice', key, on: true });
       await ana.say({ kind: 'sent' });
       expect((await galleryOf(arkiv, shootId, its.id)).sent).toMatchObject({ by: 'Ana' });
+      const choosing = () => arkiv.get<{ id: string; sent: object | null }[]>('/galleries/choosing');
+      expect((await choosing()).find(({ id }) => id === its.id)).toMatchObject({
+        ...{ chosen: 1, most: 0, sent: { by: 'Ana', at: now } },
+      });
       await ana.say({ kind: 'choice', key, on: false });
       expect((await galleryOf(arkiv, shootId, its.id)).sent).toBeNull();
     });

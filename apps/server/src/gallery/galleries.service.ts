@@ -25,7 +25,7 @@ import { SettingsService } from '../settings/settings.service';
 import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
-import { GalleryDoors, randomKey } from './galleryDoors.service';
+import { GalleryDoors, isOpen, randomKey } from './galleryDoors.service';
 import { GalleryFiles } from './galleryFiles';
 import { lookOf } from './galleryLook';
 
@@ -63,6 +63,14 @@ export interface ShownGallery extends Gallery {
   by: Map<string, SaidBy>;
   /** how many frames would come and how many would go, were it made anew; null: that cannot be told */
   other: { fresh: number; gone: number } | null;
+}
+
+/** A gallery in which a client chooses. */
+export interface ChoosingGallery extends Pick<Gallery, 'id' | 'shootId' | 'title' | 'until'> {
+  most: number;
+  chosen: number;
+  /** who said that the choice is made, and when */
+  sent: { by: string; at: number } | null;
 }
 
 /** What somebody of a client said of a frame. */
@@ -203,6 +211,21 @@ export class GalleriesService implements OnApplicationBootstrap {
           all.push({ frameId, text, by: called.get(guestId) ?? '', at });
     }
     return all.sort((a, b) => a.at - b.at);
+  }
+
+  /** Galleries in which clients choose, those that close first before others. */
+  async choosing(): Promise<ChoosingGallery[]> {
+    const all: ChoosingGallery[] = [];
+    for (const { id, shootId, title, until, most } of await this.ledger.openOnes()) {
+      if (most === null || !isOpen({ closedAt: null, until }, this.clock.now())) continue;
+      const { chosen, sent } = choiceOf(await this.ledger.said(id));
+      const by = sent && (await this.ledger.guests(id)).find((guest) => guest.id === sent.guestId);
+      all.push({
+        ...{ id, shootId, title, until, most, chosen: chosen.size },
+        sent: sent && { by: by?.name ?? '', at: sent.at },
+      });
+    }
+    return all.sort((a, b) => (a.until ?? Infinity) - (b.until ?? Infinity));
   }
 
   async get(id: string): Promise<Gallery> {

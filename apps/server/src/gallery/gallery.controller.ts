@@ -7,6 +7,7 @@ import {
   AddGalleryLinkDto,
   ChangeGalleryDto,
   changeOf,
+  ChoosingGalleryDto,
   ClientRemarkDto,
   GalleryDto,
   GalleryMadeDto,
@@ -43,6 +44,13 @@ export class GalleryController {
   @ApiCreatedResponse({ type: GalleryMadeDto })
   make(@Param('id') id: string, @Body() body: MakeGalleryDto): Promise<GalleryMadeDto> {
     return this.galleries.make(id, requestOf(body));
+  }
+
+  /** Galleries in which clients choose, those that close first before others. */
+  @Get('galleries/choosing')
+  @ApiOkResponse({ type: [ChoosingGalleryDto] })
+  choosing(): Promise<ChoosingGalleryDto[]> {
+    return this.galleries.choosing();
   }
 
   /** What clients said of frames of a shoot. */

@@ -17,7 +17,13 @@ import {
 } from 'class-validator';
 import { LONGEST_GUEST, MARK_KIND, MOST_CHOSEN, type GuestRights, type MarkKind } from '@arkiv/core';
 import type { Becomes } from '../ledger/gallery.entity';
-import type { ClientRemark, GalleryChange, GalleryRequest, NewLink } from './galleries.service';
+import type {
+  ChoosingGallery,
+  ClientRemark,
+  GalleryChange,
+  GalleryRequest,
+  NewLink,
+} from './galleries.service';
 import { SIDES, USUAL_SIDE } from './galleryLook';
 
 const LONGEST_LINE = 1000;
@@ -182,6 +188,16 @@ export class ClientRemarkDto implements ClientRemark {
 export class GallerySentDto {
   @ApiProperty() by: string;
   @ApiProperty() at: number;
+}
+
+export class ChoosingGalleryDto implements ChoosingGallery {
+  @ApiProperty() id: string;
+  @ApiProperty() shootId: string;
+  @ApiProperty() title: string;
+  @ApiProperty({ type: Number, nullable: true }) until: number | null;
+  @ApiProperty({ description: 'how many are to be chosen; 0: any number' }) most: number;
+  @ApiProperty() chosen: number;
+  @ApiProperty({ type: GallerySentDto, nullable: true }) sent: GallerySentDto | null;
 }
 
 export class GalleryOtherDto {

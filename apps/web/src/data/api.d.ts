@@ -1984,6 +1984,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/galleries/choosing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Gallery_choosing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shoots/{id}/client-remarks": {
         parameters: {
             query?: never;
@@ -4454,6 +4470,16 @@ export interface components {
         GalleryMadeDto: {
             id: string;
             jobId: string;
+        };
+        ChoosingGalleryDto: {
+            id: string;
+            shootId: string;
+            title: string;
+            until: number | null;
+            /** @description how many are to be chosen; 0: any number */
+            most: number;
+            chosen: number;
+            sent: components["schemas"]["GallerySentDto"] | null;
         };
         ClientRemarkDto: {
             frameId: string;
@@ -8074,6 +8100,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GalleryMadeDto"];
+                };
+            };
+        };
+    };
+    Gallery_choosing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoosingGalleryDto"][];
                 };
             };
         };

@@ -129,7 +129,7 @@ const OLD_AFTER: Record<string, RegExp> = {
   returns: /^\/shoots\/[^/]+\/returns|^\/returns\/|^\/deliveries\//,
   sent: /^\/shoots\/[^/]+\/sent$|^\/ledger/,
   destinations: /^\/destinations$/,
-  gallery: /^\/shoots\/[^/]+\/(galleries|client-remarks)$|^\/ledger/,
+  gallery: /^\/shoots\/[^/]+\/(galleries|client-remarks)$|^\/galleries\/choosing$|^\/ledger/,
   mail: /^\/mail-account$|^\/stand-ins\/mailbox$|^\/shoots\/[^/]+\/messages$/,
   posted: /^\/ledger|^\/shoots\/[^/]+\/went-out$/,
   sidecars: /^\/marks\/sidecars$/,

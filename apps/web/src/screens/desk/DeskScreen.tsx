@@ -23,6 +23,7 @@ import { ROLE_WORDS, type Role } from '../../data/roles';
 import { INK } from '../../theme/theme';
 import { CardRow } from './CardRow';
 import { InBin } from './InBin';
+import { WithClients } from './WithClients';
 import { DriveRow } from './DriveRow';
 import { nextStep } from './nextStep';
 import { ShootRow } from './ShootRow';
@@ -135,6 +136,7 @@ export function DeskScreen() {
               send={(root, name, role) => post('/volumes', { root, name, role: role as Role, create: true })}
             />
           </Section>
+          <WithClients />
           <InBin />
           {settings?.standIns && (
             <Section title="Simulated devices">

@@ -5,6 +5,7 @@ import { many, momentOf } from '../../../data/format';
 import { del, patch, post, type Api } from '../../../data/http';
 import { isOpen as isJobOpen, useJobs, useSettings } from '../../../data/live';
 import { fieldsOf, useMessages, useMessageWords } from '../../../data/messages';
+import { closingWords } from '../../../data/choosing';
 import { saidByWords } from '../../../data/saidBy';
 import { useStages } from '../../../data/stages';
 import { CopyText } from '../../../parts/CopyText';
@@ -14,15 +15,7 @@ import { Problem } from '../../../parts/Problem';
 import { TextLink } from '../../../parts/TextLink';
 import { useAction } from '../../../parts/useAction';
 import { CAPTION, GROUND, INK } from '../../../theme/theme';
-import {
-  becomesWords,
-  choiceWords,
-  closingWords,
-  isOpen,
-  otherWords,
-  rightsWords,
-  stateWords,
-} from './galleryWords';
+import { becomesWords, choiceWords, isOpen, otherWords, rightsWords, stateWords } from './galleryWords';
 import { MessageDialog } from '../messages/MessageDialog';
 import { MessageList } from '../messages/MessageList';
 import { LinkDialog } from './LinkDialog';

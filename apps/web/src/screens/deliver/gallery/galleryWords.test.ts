@@ -1,13 +1,5 @@
 import type { Api } from '../../../data/http';
-import {
-  becomesWords,
-  choiceWords,
-  closingWords,
-  isOpen,
-  otherWords,
-  rightsWords,
-  stateWords,
-} from './galleryWords';
+import { becomesWords, choiceWords, isOpen, otherWords, rightsWords, stateWords } from './galleryWords';
 
 const DAY = 24 * 60 * 60 * 1000;
 const NOW = Date.UTC(2026, 10, 28, 12);
@@ -57,21 +49,6 @@ describe('A gallery, in words', () => {
     expect(becomes('stars', 1)).toContain('1 star.');
     expect(becomes('label', 'A')).toContain('label A');
     expect(becomesWords(null, stages)).toContain('Nothing else');
-  });
-
-  it('warns a week before it closes, while something is left to be chosen', () => {
-    expect(closingWords(GALLERY, NOW)).toBe('It closes in 3 days, and the choice is not made.');
-    expect(closingWords({ ...GALLERY, until: NOW + DAY / 2 }, NOW)).toContain('within a day');
-    const none = [
-      { until: null },
-      { until: NOW + 8 * DAY },
-      { until: NOW },
-      { closedAt: NOW },
-      { most: null },
-      { sent: { by: 'Wilma', at: NOW } },
-      { most: 2, chosen: [{}, {}] },
-    ];
-    for (const change of none) expect(closingWords({ ...GALLERY, ...change } as never, NOW)).toBe('');
   });
 
   it('says what is other by now, and what a link allows', () => {

@@ -71,14 +71,3 @@ export function rightsWords({ choose, remark, download }: Api['GuestRightsDto'])
   );
   return may.length === 0 ? 'may look' : `may look, ${may.join(', ')}`;
 }
-
-/** Milliseconds before its end from which a gallery's choice is asked after: a week is what people plan in. */
-const CLOSES_SOON = 7 * 24 * 60 * 60 * 1000;
-
-/** That it closes soon while something is left to be chosen; empty: it does not. */
-export function closingWords({ until, closedAt, most, chosen, sent }: Gallery, now: number): string {
-  if (until === null || closedAt !== null || until <= now || until - now > CLOSES_SOON) return '';
-  if (most === null || sent !== null || (most > 0 && chosen.length >= most)) return '';
-  const days = Math.ceil((until - now) / (24 * 60 * 60 * 1000));
-  return `It closes ${days === 1 ? 'within a day' : `in ${days} days`}, and the choice is not made.`;
-}
