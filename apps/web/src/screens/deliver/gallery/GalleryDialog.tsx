@@ -1,4 +1,4 @@
-import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material';
+import { Box, TextField } from '@mui/material';
 import { LABELS } from '@arkiv/core';
 import { useState } from 'react';
 import { labelNames } from '../../../data/labels';
@@ -7,7 +7,7 @@ import { useOutputSpecs } from '../../../data/outputSpecs';
 import { useStages } from '../../../data/stages';
 import { useSettings } from '../../../data/live';
 import { useGet } from '../../../data/useGet';
-import { SCROLLED } from '../../../parts/dialogForm';
+import { FormDialog } from '../../../parts/FormDialog';
 import { Problem } from '../../../parts/Problem';
 import { useAction } from '../../../parts/useAction';
 import { useKeptState } from '../../../parts/useKeptState';
@@ -63,167 +63,148 @@ export function GalleryDialog({ shootId, title, onClose }: Props) {
   });
   const ready = name.trim() !== '';
   return (
-    <Dialog open onClose={onClose} aria-labelledby="gallery-title" fullWidth maxWidth="md">
-      <form
-        style={SCROLLED}
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (ready && !busy) run();
-        }}
-      >
-        <DialogTitle id="gallery-title">Make a gallery</DialogTitle>
-        <DialogContent
-          sx={{
-            display: 'grid',
-            gap: 2,
-            gridTemplateColumns: { xs: '1fr', md: '1fr 1fr' },
-            alignItems: 'start',
-          }}
+    <FormDialog
+      title="Make a gallery"
+      deed="Make the gallery"
+      width="md"
+      sx={{ gridTemplateColumns: { xs: '1fr', md: '1fr 1fr' }, alignItems: 'start' }}
+      onSubmit={() => run()}
+      {...{ ready, busy, onClose }}
+    >
+      <Box sx={{ display: 'grid', gap: 2 }}>
+        <TextField
+          label="Title, as the client reads it"
+          value={name}
+          autoFocus
+          sx={{ mt: 1 }}
+          error={!ready}
+          onChange={(event) => setName(event.target.value)}
+          slotProps={{ htmlInput: { maxLength: 80 }, inputLabel: { shrink: true } }}
+        />
+        <TextField
+          label="Words to the client"
+          value={words}
+          multiline
+          minRows={2}
+          placeholder="Please choose forty for the album by Sunday."
+          onChange={(event) => setWords(event.target.value)}
+          slotProps={{ htmlInput: { maxLength: 600 }, inputLabel: { shrink: true } }}
+        />
+        <WhichKeepers which={which} own={own} onChange={choose} />
+        <TextField
+          select
+          label="Largest picture"
+          value={side}
+          onChange={(event) => setSide(Number(event.target.value))}
+          slotProps={shrunk}
         >
-          <Box sx={{ display: 'grid', gap: 2 }}>
+          {[1280, 2048, 3072, 4096].map((pixels) => (
+            <option key={pixels} value={pixels}>
+              {pixels.toLocaleString()} pixels, long side
+            </option>
+          ))}
+        </TextField>
+        <TextField
+          select
+          label="Watermark"
+          value={marked.some((spec) => spec.name === watermark) ? watermark : ''}
+          onChange={(event) => setWatermark(event.target.value)}
+          helperText={
+            marked.length === 0 ? 'None of the output specs has one: add it there in Studio' : undefined
+          }
+          slotProps={shrunk}
+        >
+          <option value="">none</option>
+          {marked.map((spec) => (
+            <option key={spec.name} value={spec.name}>
+              “{spec.watermark!.text}”, as in {spec.name}
+            </option>
+          ))}
+        </TextField>
+      </Box>
+      <Box sx={{ display: 'grid', gap: 2, mt: { md: 1 } }}>
+        <RightsPart rights={rights} onChange={setRights} />
+        {rights.choose && (
+          <>
             <TextField
-              label="Title, as the client reads it"
-              value={name}
-              autoFocus
-              sx={{ mt: 1 }}
-              error={!ready}
-              onChange={(event) => setName(event.target.value)}
-              slotProps={{ htmlInput: { maxLength: 80 }, inputLabel: { shrink: true } }}
+              label="How many they choose; empty: as many as they like"
+              value={most}
+              onChange={(event) => setMost(event.target.value.replace(/\D/g, '').slice(0, 4))}
+              slotProps={{ htmlInput: { inputMode: 'numeric' }, inputLabel: { shrink: true } }}
             />
             <TextField
-              label="Words to the client"
-              value={words}
-              multiline
-              minRows={2}
-              placeholder="Please choose forty for the album by Sunday."
-              onChange={(event) => setWords(event.target.value)}
-              slotProps={{ htmlInput: { maxLength: 600 }, inputLabel: { shrink: true } }}
-            />
-            <WhichKeepers which={which} own={own} onChange={choose} />
-            <TextField
               select
-              label="Largest picture"
-              value={side}
-              onChange={(event) => setSide(Number(event.target.value))}
+              label="Frames that they choose"
+              value={becomes}
+              onChange={(event) => setBecomes(event.target.value)}
               slotProps={shrunk}
             >
-              {[1280, 2048, 3072, 4096].map((pixels) => (
-                <option key={pixels} value={pixels}>
-                  {pixels.toLocaleString()} pixels, long side
+              <option value="pile">go into a pile of their own</option>
+              {stages.map((stage) => (
+                <option key={stage.id} value={`stage ${stage.id}`}>
+                  come to “{stage.name}”
                 </option>
               ))}
-            </TextField>
-            <TextField
-              select
-              label="Watermark"
-              value={marked.some((spec) => spec.name === watermark) ? watermark : ''}
-              onChange={(event) => setWatermark(event.target.value)}
-              helperText={
-                marked.length === 0 ? 'None of the output specs has one: add it there in Studio' : undefined
-              }
-              slotProps={shrunk}
-            >
-              <option value="">none</option>
-              {marked.map((spec) => (
-                <option key={spec.name} value={spec.name}>
-                  “{spec.watermark!.text}”, as in {spec.name}
+              {LABELS.map((label) => (
+                <option key={label} value={`label ${label}`}>
+                  get the label {labels[label]}
                 </option>
               ))}
+              <option value="nothing">stay as they are</option>
             </TextField>
-          </Box>
-          <Box sx={{ display: 'grid', gap: 2, mt: { md: 1 } }}>
-            <RightsPart rights={rights} onChange={setRights} />
-            {rights.choose && (
-              <>
-                <TextField
-                  label="How many they choose; empty: as many as they like"
-                  value={most}
-                  onChange={(event) => setMost(event.target.value.replace(/\D/g, '').slice(0, 4))}
-                  slotProps={{ htmlInput: { inputMode: 'numeric' }, inputLabel: { shrink: true } }}
-                />
-                <TextField
-                  select
-                  label="Frames that they choose"
-                  value={becomes}
-                  onChange={(event) => setBecomes(event.target.value)}
-                  slotProps={shrunk}
-                >
-                  <option value="pile">go into a pile of their own</option>
-                  {stages.map((stage) => (
-                    <option key={stage.id} value={`stage ${stage.id}`}>
-                      come to “{stage.name}”
-                    </option>
-                  ))}
-                  {LABELS.map((label) => (
-                    <option key={label} value={`label ${label}`}>
-                      get the label {labels[label]}
-                    </option>
-                  ))}
-                  <option value="nothing">stay as they are</option>
-                </TextField>
-              </>
-            )}
-            {rights.download && (
-              <TextField
-                select
-                label="Files they may take along"
-                value={set}
-                onChange={(event) => setSet(event.target.value)}
-                helperText={
-                  sets?.length === 0
-                    ? 'Make a set first: what it holds of these frames can be taken along'
-                    : 'Of these frames, in each size that the set has; nothing else'
-                }
-                slotProps={shrunk}
-              >
-                <option value="">none</option>
-                {sets?.map(({ jobId, title: made }) => (
-                  <option key={jobId} value={jobId}>
-                    those of the set “{made.slice(made.lastIndexOf(' · ') + 3)}”
-                  </option>
-                ))}
-              </TextField>
-            )}
-            <TextField
-              select
-              label="Open for"
-              value={days}
-              onChange={(event) => setDays(Number(event.target.value))}
-              slotProps={shrunk}
-            >
-              {DAYS.map((many) => (
-                <option key={many} value={many}>
-                  {many === 0 ? 'as long as it is not closed' : `${many} days`}
-                </option>
-              ))}
-            </TextField>
-            <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-              <input
-                type="checkbox"
-                style={{ accentColor: INK.full }}
-                checked={withCode}
-                onChange={() => setWithCode(!withCode)}
-              />
-              Ask for a pass code, beside the link
-            </label>
-            <Box sx={{ color: INK.soft }}>
-              Pictures are made anew for it, without where they were taken. Nothing of the originals can be
-              reached.
-            </Box>
-          </Box>
-          <Box sx={{ gridColumn: '1 / -1' }}>
-            <Problem error={error} again={again} />
-          </Box>
-        </DialogContent>
-        <DialogActions>
-          <Button color="inherit" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button type="submit" variant="contained" disabled={!ready || busy}>
-            Make the gallery
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
+          </>
+        )}
+        {rights.download && (
+          <TextField
+            select
+            label="Files they may take along"
+            value={set}
+            onChange={(event) => setSet(event.target.value)}
+            helperText={
+              sets?.length === 0
+                ? 'Make a set first: what it holds of these frames can be taken along'
+                : 'Of these frames, in each size that the set has; nothing else'
+            }
+            slotProps={shrunk}
+          >
+            <option value="">none</option>
+            {sets?.map(({ jobId, title: made }) => (
+              <option key={jobId} value={jobId}>
+                those of the set “{made.slice(made.lastIndexOf(' · ') + 3)}”
+              </option>
+            ))}
+          </TextField>
+        )}
+        <TextField
+          select
+          label="Open for"
+          value={days}
+          onChange={(event) => setDays(Number(event.target.value))}
+          slotProps={shrunk}
+        >
+          {DAYS.map((many) => (
+            <option key={many} value={many}>
+              {many === 0 ? 'as long as it is not closed' : `${many} days`}
+            </option>
+          ))}
+        </TextField>
+        <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
+          <input
+            type="checkbox"
+            style={{ accentColor: INK.full }}
+            checked={withCode}
+            onChange={() => setWithCode(!withCode)}
+          />
+          Ask for a pass code, beside the link
+        </label>
+        <Box sx={{ color: INK.soft }}>
+          Pictures are made anew for it, without where they were taken. Nothing of the originals can be
+          reached.
+        </Box>
+      </Box>
+      <Box sx={{ gridColumn: '1 / -1' }}>
+        <Problem error={error} again={again} />
+      </Box>
+    </FormDialog>
   );
 }

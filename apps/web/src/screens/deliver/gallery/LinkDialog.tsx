@@ -1,6 +1,7 @@
-import { Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material';
+import { TextField } from '@mui/material';
 import { useState } from 'react';
 import { post } from '../../../data/http';
+import { FormDialog } from '../../../parts/FormDialog';
 import { Problem } from '../../../parts/Problem';
 import { useAction } from '../../../parts/useAction';
 import { INK } from '../../../theme/theme';
@@ -21,51 +22,40 @@ export function LinkDialog({ galleryId, onClose }: { galleryId: string; onClose:
   });
   const ready = name.trim() !== '';
   return (
-    <Dialog open onClose={onClose} aria-labelledby="link-title" fullWidth maxWidth="sm">
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (ready && !busy) run();
-        }}
-      >
-        <DialogTitle id="link-title">A link for one person</DialogTitle>
-        <DialogContent sx={{ display: 'grid', gap: 2 }}>
-          <TextField
-            label="Whom it is for"
-            value={name}
-            autoFocus
-            sx={{ mt: 1 }}
-            onChange={(event) => setName(event.target.value)}
-            slotProps={{ htmlInput: { maxLength: 60 }, inputLabel: { shrink: true } }}
-          />
-          <TextField
-            label="E-mail, if known"
-            type="email"
-            value={email}
-            onChange={(event) => setEmail(event.target.value)}
-            slotProps={{ inputLabel: { shrink: true } }}
-          />
-          <RightsPart rights={rights} onChange={setRights} />
-          <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-            <input
-              type="checkbox"
-              style={{ accentColor: INK.full }}
-              checked={withCode}
-              onChange={() => setWithCode(!withCode)}
-            />
-            Ask for a pass code
-          </label>
-          <Problem error={error} again={again} />
-        </DialogContent>
-        <DialogActions>
-          <Button color="inherit" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button type="submit" variant="contained" disabled={!ready || busy}>
-            Make the link
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
+    <FormDialog
+      title="A link for one person"
+      deed="Make the link"
+      width="sm"
+
+      onSubmit={() => run()}
+      {...{ ready, busy, onClose }}
+    >
+      <TextField
+        label="Whom it is for"
+        value={name}
+        autoFocus
+        sx={{ mt: 1 }}
+        onChange={(event) => setName(event.target.value)}
+        slotProps={{ htmlInput: { maxLength: 60 }, inputLabel: { shrink: true } }}
+      />
+      <TextField
+        label="E-mail, if known"
+        type="email"
+        value={email}
+        onChange={(event) => setEmail(event.target.value)}
+        slotProps={{ inputLabel: { shrink: true } }}
+      />
+      <RightsPart rights={rights} onChange={setRights} />
+      <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
+        <input
+          type="checkbox"
+          style={{ accentColor: INK.full }}
+          checked={withCode}
+          onChange={() => setWithCode(!withCode)}
+        />
+        Ask for a pass code
+      </label>
+      <Problem error={error} again={again} />
+    </FormDialog>
   );
 }

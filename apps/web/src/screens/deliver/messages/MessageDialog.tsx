@@ -1,4 +1,4 @@
-import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material';
+import { Box, TextField } from '@mui/material';
 import { filledMessage, messageProblem, type MessageKind } from '@arkiv/core';
 import { useState } from 'react';
 import { many } from '../../../data/format';
@@ -6,10 +6,10 @@ import { post, type Api } from '../../../data/http';
 import { useSettings } from '../../../data/live';
 import { fieldsOf, useMailAccount, useMessageWords } from '../../../data/messages';
 import { CopyText } from '../../../parts/CopyText';
+import { FormDialog } from '../../../parts/FormDialog';
 import { Problem } from '../../../parts/Problem';
 import { useAction } from '../../../parts/useAction';
 import { GROUND, INK } from '../../../theme/theme';
-import { SCROLLED } from '../../../parts/dialogForm';
 import { rightsWords } from '../gallery/galleryWords';
 import { NoMailServer } from './NoMailServer';
 import { WordsFields } from '../../../parts/WordsFields';
@@ -57,94 +57,82 @@ export function MessageDialog({ gallery, shoot, kind: first, before, onClose }: 
   });
   const preview = shown && filled(shown);
   return (
-    <Dialog open onClose={onClose} aria-labelledby="message-title" fullWidth maxWidth="lg">
-      <form
-        style={SCROLLED}
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (ready && !busy) run();
-        }}
+    <FormDialog
+      title="Write to the client"
+      deed={wanted.length === 0 ? 'Send' : `Send ${many(wanted.length, 'message')}`}
+      width="lg"
+
+      onSubmit={() => run()}
+      {...{ ready, busy, onClose }}
+    >
+      <NoMailServer />
+      <Box
+        component="ul"
+        aria-label="To"
+        sx={{ m: 0, mt: 1, p: 0, listStyle: 'none', display: 'grid', gap: 1 }}
       >
-        <DialogTitle id="message-title">Write to the client</DialogTitle>
-        <DialogContent sx={{ display: 'grid', gap: 2 }}>
-          <NoMailServer />
+        {links.map((link, i) => (
           <Box
-            component="ul"
-            aria-label="To"
-            sx={{ m: 0, mt: 1, p: 0, listStyle: 'none', display: 'grid', gap: 1 }}
+            component="li"
+            key={link.id}
+            sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'center' }}
           >
-            {links.map((link, i) => (
-              <Box
-                component="li"
-                key={link.id}
-                sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'center' }}
-              >
-                <label style={{ display: 'flex', gap: 8, alignItems: 'center', minWidth: 190 }}>
-                  <input
-                    type="checkbox"
-                    style={{ accentColor: INK.full }}
-                    checked={!left.has(link.id)}
-                    onChange={() => setLeft((now) => toggled(now, link.id))}
-                  />
-                  {link.name || 'Whoever has the link'}
-                </label>
-                <TextField
-                  label={`Address${link.name && ` of ${link.name}`}`}
-                  type="email"
-                  value={to[link.id]}
-                  autoFocus={i === 0}
-                  disabled={left.has(link.id)}
-                  error={wrong.some(({ id }) => id === link.id)}
-                  onFocus={() => setRead(link.id)}
-                  onChange={(event) => setTo((now) => ({ ...now, [link.id]: event.target.value }))}
-                  sx={{ flex: '1 1 240px' }}
-                  slotProps={{ htmlInput: { maxLength: 254 }, inputLabel: { shrink: true } }}
-                />
-                <Box sx={{ color: INK.soft, flex: '1 1 200px' }}>{rightsWords(link.rights)}</Box>
-              </Box>
-            ))}
+            <label style={{ display: 'flex', gap: 8, alignItems: 'center', minWidth: 190 }}>
+              <input
+                type="checkbox"
+                style={{ accentColor: INK.full }}
+                checked={!left.has(link.id)}
+                onChange={() => setLeft((now) => toggled(now, link.id))}
+              />
+              {link.name || 'Whoever has the link'}
+            </label>
+            <TextField
+              label={`Address${link.name && ` of ${link.name}`}`}
+              type="email"
+              value={to[link.id]}
+              autoFocus={i === 0}
+              disabled={left.has(link.id)}
+              error={wrong.some(({ id }) => id === link.id)}
+              onFocus={() => setRead(link.id)}
+              onChange={(event) => setTo((now) => ({ ...now, [link.id]: event.target.value }))}
+              sx={{ flex: '1 1 240px' }}
+              slotProps={{ htmlInput: { maxLength: 254 }, inputLabel: { shrink: true } }}
+            />
+            <Box sx={{ color: INK.soft, flex: '1 1 200px' }}>{rightsWords(link.rights)}</Box>
           </Box>
-          <Box sx={{ display: 'grid', gap: 2, gridTemplateColumns: { md: '1fr 1fr' }, alignItems: 'start' }}>
-            <Box sx={{ display: 'grid', gap: 2 }}>
-              <TextField
-                select
-                label="It is"
-                value={kind}
-                onChange={(event) => {
-                  setKind(event.target.value as MessageKind);
-                  setWritten(null);
-                }}
-                slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-              >
-                <option value="invite">an invitation</option>
-                <option value="reminder">a word before it closes</option>
-              </TextField>
-              <WordsFields words={words} onChange={setWritten} />
-            </Box>
-            {preview && (
-              <Box
-                role="group"
-                aria-label={`As ${shown.name || 'they'} will read it`}
-                sx={{ p: 1.5, border: `1px solid ${GROUND.line}` }}
-              >
-                <b>{preview.subject}</b>
-                <Box sx={{ whiteSpace: 'pre-wrap', overflowWrap: 'anywhere', mt: 1 }}>{preview.text}</Box>
-                <CopyText text={preview.text} say="Copy the words" />
-              </Box>
-            )}
+        ))}
+      </Box>
+      <Box sx={{ display: 'grid', gap: 2, gridTemplateColumns: { md: '1fr 1fr' }, alignItems: 'start' }}>
+        <Box sx={{ display: 'grid', gap: 2 }}>
+          <TextField
+            select
+            label="It is"
+            value={kind}
+            onChange={(event) => {
+              setKind(event.target.value as MessageKind);
+              setWritten(null);
+            }}
+            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+          >
+            <option value="invite">an invitation</option>
+            <option value="reminder">a word before it closes</option>
+          </TextField>
+          <WordsFields words={words} onChange={setWritten} />
+        </Box>
+        {preview && (
+          <Box
+            role="group"
+            aria-label={`As ${shown.name || 'they'} will read it`}
+            sx={{ p: 1.5, border: `1px solid ${GROUND.line}` }}
+          >
+            <b>{preview.subject}</b>
+            <Box sx={{ whiteSpace: 'pre-wrap', overflowWrap: 'anywhere', mt: 1 }}>{preview.text}</Box>
+            <CopyText text={preview.text} say="Copy the words" />
           </Box>
-          <Problem error={error} again={again} />
-        </DialogContent>
-        <DialogActions>
-          <Button color="inherit" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button type="submit" variant="contained" disabled={!ready || busy}>
-            {wanted.length === 0 ? 'Send' : `Send ${many(wanted.length, 'message')}`}
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
+        )}
+      </Box>
+      <Problem error={error} again={again} />
+    </FormDialog>
   );
 }
 

@@ -1,4 +1,4 @@
-import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material';
+import { Box, TextField } from '@mui/material';
 import { filledMessage, messageProblem } from '@arkiv/core';
 import { useEffect, useState } from 'react';
 import { bytes, many } from '../../../data/format';
@@ -6,8 +6,8 @@ import { post, type Api } from '../../../data/http';
 import { useSettings } from '../../../data/live';
 import { useMailAccount, useMessageWords } from '../../../data/messages';
 import { useOutputSpecs } from '../../../data/outputSpecs';
-import { SCROLLED } from '../../../parts/dialogForm';
 import { Loading } from '../../../parts/Loading';
+import { FormDialog } from '../../../parts/FormDialog';
 import { Problem } from '../../../parts/Problem';
 import { useAction } from '../../../parts/useAction';
 import { useKeptState } from '../../../parts/useKeptState';
@@ -63,74 +63,56 @@ export function PicturesDialog({ shootId, title, frameIds, onClose }: Props) {
     onClose();
   });
   return (
-    <Dialog open onClose={onClose} aria-labelledby="pictures-title" fullWidth maxWidth="md">
-      <form
-        style={SCROLLED}
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (ready && !busy) run();
-        }}
+    <FormDialog
+      title={`Send ${many(frameIds.length, 'picture')} beside a message`}
+      deed="Send it"
+      width="md"
+
+      onSubmit={() => run()}
+      {...{ ready, busy, onClose }}
+    >
+      <NoMailServer />
+      <Box sx={{ display: 'grid', gap: 2, gridTemplateColumns: { sm: '1fr 1fr' }, mt: 1 }}>
+        <TextField
+          label="Address"
+          type="email"
+          value={to}
+          autoFocus
+          onChange={(event) => setTo(event.target.value)}
+          slotProps={{ htmlInput: { maxLength: 254 }, inputLabel: { shrink: true } }}
+        />
+        <TextField
+          label="Name, for the greeting"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          slotProps={{ htmlInput: { maxLength: 60 }, inputLabel: { shrink: true } }}
+        />
+      </Box>
+      <TextField
+        select
+        label="Made as"
+        value={chosen}
+        onChange={(event) => setSpec(event.target.value)}
+        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
       >
-        <DialogTitle id="pictures-title">
-          Send {many(frameIds.length, 'picture')} beside a message
-        </DialogTitle>
-        <DialogContent sx={{ display: 'grid', gap: 2 }}>
-          <NoMailServer />
-          <Box sx={{ display: 'grid', gap: 2, gridTemplateColumns: { sm: '1fr 1fr' }, mt: 1 }}>
-            <TextField
-              label="Address"
-              type="email"
-              value={to}
-              autoFocus
-              onChange={(event) => setTo(event.target.value)}
-              slotProps={{ htmlInput: { maxLength: 254 }, inputLabel: { shrink: true } }}
-            />
-            <TextField
-              label="Name, for the greeting"
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-              slotProps={{ htmlInput: { maxLength: 60 }, inputLabel: { shrink: true } }}
-            />
-          </Box>
-          <TextField
-            select
-            label="Made as"
-            value={chosen}
-            onChange={(event) => setSpec(event.target.value)}
-            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-          >
-            {specs.map((one) => (
-              <option key={one.name} value={one.name}>
-                {one.name}
-              </option>
-            ))}
-          </TextField>
-          <Box role="status" sx={{ color: INK.soft }}>
-            {files
-              ? `${files.map((file) => `${file.name}, ${bytes(file.bytes)}`).join(' · ')}`
-              : !look.error && <Loading what="the pictures" />}
-          </Box>
-          <Problem error={look.error} again={look.again} />
-          <WordsFields words={words} onChange={setWritten} />
-          <Box
-            role="group"
-            aria-label="As it will be read"
-            sx={{ p: 1.5, border: `1px solid ${GROUND.line}` }}
-          >
-            <b>{filled.subject}</b>
-            <Box sx={{ whiteSpace: 'pre-wrap', mt: 1 }}>{filled.text}</Box>
-          </Box>
-          <Problem error={error} again={again} />
-        </DialogContent>
-        <DialogActions>
-          <Button color="inherit" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button type="submit" variant="contained" disabled={!ready || busy}>
-            Send it
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
+        {specs.map((one) => (
+          <option key={one.name} value={one.name}>
+            {one.name}
+          </option>
+        ))}
+      </TextField>
+      <Box role="status" sx={{ color: INK.soft }}>
+        {files
+          ? `${files.map((file) => `${file.name}, ${bytes(file.bytes)}`).join(' · ')}`
+          : !look.error && <Loading what="the pictures" />}
+      </Box>
+      <Problem error={look.error} again={look.again} />
+      <WordsFields words={words} onChange={setWritten} />
+      <Box role="group" aria-label="As it will be read" sx={{ p: 1.5, border: `1px solid ${GROUND.line}` }}>
+        <b>{filled.subject}</b>
+        <Box sx={{ whiteSpace: 'pre-wrap', mt: 1 }}>{filled.text}</Box>
+      </Box>
+      <Problem error={error} again={again} />
+    </FormDialog>
   );
 }
