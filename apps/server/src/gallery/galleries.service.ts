@@ -3,6 +3,7 @@ import {
   ArkivError,
   choiceOf,
   describe,
+  isGalleryOpen,
   isMarkValue,
   pileKind,
   saidBy,
@@ -25,7 +26,7 @@ import { SettingsService } from '../settings/settings.service';
 import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
-import { GalleryDoors, isOpen, randomKey } from './galleryDoors.service';
+import { GalleryDoors, randomKey } from './galleryDoors.service';
 import { GalleryFiles } from './galleryFiles';
 import { lookOf } from './galleryLook';
 
@@ -217,7 +218,7 @@ export class GalleriesService implements OnApplicationBootstrap {
   async choosing(): Promise<ChoosingGallery[]> {
     const all: ChoosingGallery[] = [];
     for (const { id, shootId, title, until, most } of await this.ledger.openOnes()) {
-      if (most === null || !isOpen({ closedAt: null, until }, this.clock.now())) continue;
+      if (most === null || !isGalleryOpen({ closedAt: null, until }, this.clock.now())) continue;
       const { chosen, sent } = choiceOf(await this.ledger.said(id));
       const by = sent && (await this.ledger.guests(id)).find((guest) => guest.id === sent.guestId);
       all.push({

@@ -1,6 +1,14 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import { ArkivError, comparedCode, foldText, LONGEST_CODE, LONGEST_GUEST, passCode } from '@arkiv/core';
+import {
+  ArkivError,
+  comparedCode,
+  foldText,
+  isGalleryOpen,
+  LONGEST_CODE,
+  LONGEST_GUEST,
+  passCode,
+} from '@arkiv/core';
 import { Guesses } from '../access/guesses';
 import { derive, isWord, LIGHT } from '../access/secretWord';
 import { SecretBox } from '../access/secretBox';
@@ -75,7 +83,7 @@ export class GalleryDoors {
     const link = TOKEN_SHAPE.test(token) ? await this.ledger.linkOf(hashOf(token)) : null;
     const gallery = link && link.revokedAt === null ? await this.ledger.gallery(link.galleryId) : null;
     if (!link || !gallery) throw new ArkivError('gallery.none', {});
-    if (!isOpen(gallery, this.clock.now())) throw new ArkivError('gallery.over', {});
+    if (!isGalleryOpen(gallery, this.clock.now())) throw new ArkivError('gallery.over', {});
     return { gallery, link };
   }
 
@@ -117,8 +125,5 @@ export class GalleryDoors {
     return guest?.galleryId === gallery.id && guest.linkId === link.id ? guest : null;
   }
 }
-
-export const isOpen = ({ closedAt, until }: Pick<Gallery, 'closedAt' | 'until'>, now: number): boolean =>
-  closedAt === null && (until === null || until > now);
 
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');

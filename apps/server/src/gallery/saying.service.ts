@@ -105,7 +105,7 @@ export class SayingService {
     }
     may(link.rights.choose && gallery.most !== null);
     if (choice.chosen.has(frameId) === on) return;
-    if (on && !mayChoose(choice, gallery.most ?? 0))
+    if (on && !mayChoose(choice.chosen.size, gallery.most ?? 0))
       throw new ArkivError('gallery.full', { most: gallery.most! });
     // First what comes of it: where the server ends in between, whoever chose sees that it is not chosen, and does it again.
     const was = on

@@ -16,7 +16,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import { LONGEST_SUBJECT, LONGEST_TEXT, MESSAGE_KINDS, type MessageKind } from '@arkiv/core';
+import { LONGEST_SUBJECT, LONGEST_TEXT, MESSAGE_KINDS, MOST_BESIDE, type MessageKind } from '@arkiv/core';
 import { MESSAGE_STATES, type Attached, type Message, type MessageState } from '../ledger/message.entity';
 import { MAIL_SECURITIES, type MailSecurity } from './mailAccount.entity';
 import type { MailAccountWish } from './mailAccounts.service';
@@ -24,8 +24,6 @@ import type { Written, WrittenOfLink } from './messages.service';
 
 /** Links of one gallery: more people than that are no client any more. */
 const MOST_AT_ONCE = 100;
-/** Pictures beside a message: one or two, and a pair of them. */
-const MOST_PICTURES = 4;
 
 export class MailAccountWishDto implements MailAccountWish {
   @ApiProperty({ description: 'name or address of the mail server' })
@@ -82,7 +80,7 @@ export class MakePicturesDto {
   @ApiProperty({ type: [String] })
   @IsArray()
   @ArrayMinSize(1)
-  @ArrayMaxSize(MOST_PICTURES)
+  @ArrayMaxSize(MOST_BESIDE)
   @Length(26, 26, { each: true })
   frameIds: string[];
   @ApiProperty({ description: 'name of the output spec' }) @IsString() @MaxLength(80) spec: string;

@@ -1,3 +1,4 @@
+import { mayChoose } from '@arkiv/core';
 import { many } from './format';
 import type { Api } from './http';
 
@@ -24,7 +25,7 @@ export function closingWords(
   now: number,
 ): string {
   const soon = closedAt === null ? soonWords(until, now) : '';
-  if (soon === '' || most === null || sent !== null || (most > 0 && chosen.length >= most)) return '';
+  if (soon === '' || most === null || sent !== null || !mayChoose(chosen.length, most)) return '';
   return `It closes ${soon}, and the choice is not made.`;
 }
 
@@ -36,5 +37,5 @@ export function choosingWords(
   const count = most > 0 ? `${chosen} of ${most}` : many(chosen, 'picture');
   if (sent) return now - sent.at > CLOSES_SOON ? '' : `${sent.by} sent the choice: ${count}.`;
   const soon = soonWords(until, now);
-  return soon === '' || (most > 0 && chosen >= most) ? '' : `It closes ${soon}, and ${count} are chosen.`;
+  return soon === '' || !mayChoose(chosen, most) ? '' : `It closes ${soon}, and ${count} are chosen.`;
 }

@@ -1,5 +1,5 @@
 import * as fc from 'fast-check';
-import { choiceOf, mayChoose, saidBy, type SaidInGallery } from './said';
+import { choiceOf, isGalleryOpen, mayChoose, saidBy, type SaidInGallery } from './said';
 
 const NOTHING = { frameId: null, on: true, text: null, x: null, y: null, of: null };
 /** Says one thing after another. */
@@ -67,7 +67,7 @@ describe('What was said in a gallery', () => {
 
   it('allows as many as were agreed, and any number where none was', () => {
     const { chosen } = choiceOf(saying({ kind: 'choice', frameId: 'a' }, { kind: 'choice', frameId: 'b' }));
-    expect([3, 2, 1, 0].map((most) => mayChoose({ chosen }, most))).toEqual([true, false, false, true]);
+    expect([3, 2, 1, 0].map((most) => mayChoose(chosen.size, most))).toEqual([true, false, false, true]);
   });
 
   it('stands by the last word on each picture, whoever says it and however often', () => {
@@ -105,4 +105,12 @@ describe('What was said in a gallery', () => {
       ben: { ...ben, taken: 0 },
     });
   });
+});
+
+it('is seen until its time is over, to the millisecond, or somebody closes it', () => {
+  expect([999, 1000, 1001].map((now) => isGalleryOpen({ closedAt: null, until: 1000 }, now))).toEqual([
+    ...[true, false, false],
+  ]);
+  expect(isGalleryOpen({ closedAt: null, until: null }, 1e15)).toBe(true);
+  expect(isGalleryOpen({ closedAt: 1, until: null }, 2)).toBe(false);
 });

@@ -90,8 +90,13 @@ export function choiceOf(said: readonly SaidInGallery[]): Choice {
 }
 
 /** Whether one more can be chosen. `most`: how many there may be; 0: any number. */
-export const mayChoose = ({ chosen }: Pick<Choice, 'chosen'>, most: number): boolean =>
-  most === 0 || chosen.size < most;
+export const mayChoose = (chosen: number, most: number): boolean => most === 0 || chosen < most;
+
+/** Whether clients see a gallery. `now`: milliseconds since 1970 UTC. */
+export const isGalleryOpen = (
+  { closedAt, until }: { closedAt: number | null; until: number | null },
+  now: number,
+): boolean => closedAt === null && (until === null || until > now);
 
 /** What one person of a client may do beside looking. */
 export interface GuestRights {

@@ -1,4 +1,4 @@
-import { DEFAULT_MESSAGES, filledMessage, messageProblem, MESSAGE_KINDS } from './message';
+import { DEFAULT_MESSAGES, filledMessage, isAddress, messageProblem, MESSAGE_KINDS } from './message';
 
 const VALUES = {
   ...{ name: 'Wilma', title: 'First look', shoot: 'Autumn catalogue', link: 'https://pictures.example/g/x' },
@@ -64,4 +64,18 @@ Ockham & Daughters`);
     [{ subject: 'x', text: 'to {nmae}' }, /no field \{nmae\}.*\{name\}/],
     [{ subject: '{constructor}', text: 'x' }, /no field/],
   ])('says what is wrong with it: %j', (words, problem) => expect(messageProblem(words)).toMatch(problem));
+});
+
+it('is to one address', () => {
+  expect(['a@b.example', 'ä.b+c@mail.client.example'].map(isAddress)).toEqual([true, true]);
+  const none = [
+    '',
+    'a',
+    'a@b',
+    '@b.example',
+    'a@b.example, c@d.example',
+    'A <a@b.example>',
+    'a@b.example\nBcc: x@y.z',
+  ];
+  expect(none.map(isAddress)).toEqual(none.map(() => false));
 });

@@ -27,6 +27,11 @@ export const LONGEST_SUBJECT = 200;
 /** Characters of a message's words: four pages. */
 export const LONGEST_TEXT = 10_000;
 
+/** Pictures beside a message at most: one or two are meant, and a pair of them; more are for a gallery. */
+export const MOST_BESIDE = 4;
+/** Whether something looks like one address; whether anybody is there only a server knows. */
+export const isAddress = (text: string): boolean => /^[^\s@,;]+@[^\s@,;]+\.[^\s@,;]+$/.test(text);
+
 export const DEFAULT_MESSAGES: Readonly<Record<MessageKind, MessageWords>> = {
   invite: {
     subject: 'Your pictures: {title}',

@@ -1,5 +1,6 @@
 import {
   deedOf,
+  MOST_BESIDE,
   pileKind,
   pilesOf,
   shownName,
@@ -28,8 +29,6 @@ import { wordChanges, type WordsWish } from '../../data/words';
 
 /** Frames that a screenful is in the single view. */
 const PAGE = 10;
-/** Pictures beside a message, as the server takes them. */
-const MOST_MAILED = 4;
 type Changes = { id: string; field: MarkKind; to: MarkValue }[];
 
 /** Marks, as one step of the history, and steps on where that is wanted after this kind of mark. */
@@ -405,8 +404,8 @@ export function runCommand(command: CullCommand, seen: Seen): void {
     case 'mail': {
       const targets = targetsOf(seen);
       if (seen.found) return notices.say('These are of several shoots: each is sent from its own');
-      if (targets.length > MOST_MAILED)
-        return notices.say(`${MOST_MAILED} pictures at most go beside a message; more are for a gallery`);
+      if (targets.length > MOST_BESIDE)
+        return notices.say(`${MOST_BESIDE} pictures at most go beside a message; more are for a gallery`);
       return targets.length > 0 ? seen.mail(targets) : undefined;
     }
     case 'nextShoot':

@@ -1,5 +1,5 @@
 import { Box, Button } from '@mui/material';
-import { filledMessage, pileOfKind, type MessageKind } from '@arkiv/core';
+import { filledMessage, isGalleryOpen, pileOfKind, type MessageKind } from '@arkiv/core';
 import { useState } from 'react';
 import { many, momentOf } from '../../../data/format';
 import { del, patch, post, type Api } from '../../../data/http';
@@ -15,7 +15,7 @@ import { Problem } from '../../../parts/Problem';
 import { TextLink } from '../../../parts/TextLink';
 import { useAction } from '../../../parts/useAction';
 import { CAPTION, GROUND, INK } from '../../../theme/theme';
-import { becomesWords, choiceWords, isOpen, otherWords, rightsWords, stateWords } from './galleryWords';
+import { becomesWords, choiceWords, otherWords, rightsWords, stateWords } from './galleryWords';
 import { MessageDialog } from '../messages/MessageDialog';
 import { MessageList } from '../messages/MessageList';
 import { LinkDialog } from './LinkDialog';
@@ -40,7 +40,7 @@ export function GalleryCard({ gallery, shoot }: { gallery: Gallery; shoot: strin
   const { run, busy, error, again } = useAction((step: () => Promise<unknown>) => step());
   const running = jobs?.find((job) => job.id === gallery.jobId && isJobOpen(job));
   const now = Date.now();
-  const open = isOpen(gallery, now);
+  const open = isGalleryOpen(gallery, now);
   const pile = pileOfKind(becomes?.kind ?? '');
   const choice = choiceWords(gallery);
   const closing = closingWords(gallery, now);

@@ -1,5 +1,5 @@
 import type { Api } from '../../../data/http';
-import { becomesWords, choiceWords, isOpen, otherWords, rightsWords, stateWords } from './galleryWords';
+import { becomesWords, choiceWords, otherWords, rightsWords, stateWords } from './galleryWords';
 
 const DAY = 24 * 60 * 60 * 1000;
 const NOW = Date.UTC(2026, 10, 28, 12);
@@ -17,12 +17,6 @@ const GALLERY = {
 } as unknown as Api['GalleryDto'];
 
 describe('A gallery, in words', () => {
-  it('is open until its time is over or somebody closes it', () => {
-    expect([isOpen(GALLERY, NOW), isOpen(GALLERY, NOW + 3 * DAY)]).toEqual([true, false]);
-    expect(isOpen({ until: null, closedAt: null }, NOW)).toBe(true);
-    expect(isOpen({ until: null, closedAt: NOW - 1 }, NOW)).toBe(false);
-  });
-
   it('says what it shows and how long', () => {
     expect(stateWords(GALLERY, NOW)).toMatch(/^21 pictures · open until /);
     expect(stateWords({ ...GALLERY, until: null, line: 'stars:5', watermark: 'Ockham' }, NOW)).toBe(

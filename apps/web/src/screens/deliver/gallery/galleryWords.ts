@@ -1,14 +1,9 @@
 import { pileOfKind, type Stage } from '@arkiv/core';
-import { many, mediumDay, momentOf } from '../../../data/format';
+import { many, momentOf } from '../../../data/format';
+import { dayOf } from '../../../data/messages';
 import type { Api } from '../../../data/http';
 
 type Gallery = Api['GalleryDto'];
-
-/** Whether clients can see it. */
-export const isOpen = ({ closedAt, until }: Pick<Gallery, 'closedAt' | 'until'>, now: number): boolean =>
-  closedAt === null && (until === null || until > now);
-
-const dayOf = (millis: number): string => mediumDay(new Date(millis).toISOString().slice(0, 10));
 
 /** What it shows, and until when: `21 pictures · open until 4 Dec 2026`. */
 export function stateWords(gallery: Gallery, now: number): string {

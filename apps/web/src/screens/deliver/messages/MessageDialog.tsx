@@ -1,5 +1,5 @@
 import { Box, TextField } from '@mui/material';
-import { filledMessage, messageProblem, type MessageKind } from '@arkiv/core';
+import { filledMessage, isAddress, messageProblem, type MessageKind } from '@arkiv/core';
 import { useState } from 'react';
 import { many } from '../../../data/format';
 import { post, type Api } from '../../../data/http';
@@ -15,7 +15,6 @@ import { NoMailServer } from './NoMailServer';
 import { WordsFields } from '../../../parts/WordsFields';
 
 type Gallery = Api['GalleryDto'];
-const ADDRESS = /^[^\s@,;]+@[^\s@,;]+\.[^\s@,;]+$/;
 
 interface Props {
   gallery: Gallery;
@@ -45,7 +44,7 @@ export function MessageDialog({ gallery, shoot, kind: first, before, onClose }: 
   const shown = wanted.find(({ id }) => id === read) ?? wanted[0] ?? links[0];
   const about = { studio: settings?.studio ?? '', creator: settings?.creator ?? '', shoot };
   const filled = (link: Gallery['links'][number]) => filledMessage(words, fieldsOf(gallery, link, about));
-  const wrong = wanted.filter(({ id }) => !ADDRESS.test(to[id]!.trim()));
+  const wrong = wanted.filter(({ id }) => !isAddress(to[id]!.trim()));
   const ready =
     wanted.length > 0 && wrong.length === 0 && messageProblem(words) === null && account?.host !== '';
   const { run, busy, error, again } = useAction(async () => {

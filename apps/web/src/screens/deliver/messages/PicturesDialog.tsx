@@ -1,5 +1,5 @@
 import { Box, TextField } from '@mui/material';
-import { filledMessage, messageProblem } from '@arkiv/core';
+import { filledMessage, isAddress, messageProblem } from '@arkiv/core';
 import { useEffect, useState } from 'react';
 import { bytes, many } from '../../../data/format';
 import { post, type Api } from '../../../data/http';
@@ -52,10 +52,7 @@ export function PicturesDialog({ shootId, title, frameIds, onClose }: Props) {
   });
   const files = made?.of === chosen ? made.files : null;
   const ready =
-    files !== null &&
-    /^[^\s@,;]+@[^\s@,;]+$/.test(to.trim()) &&
-    messageProblem(words) === null &&
-    account?.host !== '';
+    files !== null && isAddress(to.trim()) && messageProblem(words) === null && account?.host !== '';
   const { run, busy, error, again } = useAction(async () => {
     await post(`/shoots/${shootId}/picture-messages`, {
       ...{ frameIds: [...frameIds], spec: chosen, message: { ...filled, to: to.trim() } },
