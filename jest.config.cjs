@@ -15,7 +15,10 @@ const swc = (tsx) => [
   },
 ];
 const shared = {
-  moduleNameMapper: { '^@arkiv/core$': '<rootDir>/packages/core/src/index.ts' },
+  moduleNameMapper: {
+    '^@arkiv/core$': '<rootDir>/packages/core/src/index.ts',
+    '^fast-check$': '<rootDir>/tools/properties.cjs',
+  },
   rootDir: __dirname,
 };
 

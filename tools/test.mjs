@@ -74,6 +74,8 @@ results.push(
       after(
         ['faults', process.execPath, ['tools/faults.mjs', '--count', '20']],
         ['sabotage is caught', process.execPath, ['tools/faults/sabotage.mjs']],
+        // Both parts of the browser tests take them.
+        ['test cards', process.execPath, ['e2e/cards.mjs']],
       ),
     ])
   ).flat(),

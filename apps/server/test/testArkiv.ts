@@ -1,5 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import {
+  copyFileSync,
   cpSync,
   existsSync,
   mkdirSync,
@@ -18,11 +19,16 @@ import { Test } from '@nestjs/testing';
 import { ulid } from 'ulid';
 import { AppModule } from '../src/app.module';
 import { CONFIG_DEFAULTS, type ArkivConfig } from '../src/config/config';
+import { DatabaseCopies } from '../src/db/databaseCopies';
+import { databaseFile, openWriteSource } from '../src/db/sources';
 import { Disk } from '../src/disk/disk';
+import { NodeDisk } from '../src/disk/nodeDisk';
+import { ENTITIES } from '../src/entities';
 import { Copying } from '../src/events/copying';
 import { Parser } from '../src/metadata/parser';
 import { Recounts } from '../src/frames/recounts.service';
 import { setUp } from '../src/setup';
+import { Clock } from '../src/system/clock';
 
 /** The threads that parse are those of all servers of a test file: starting them was a tenth of what a small test did. */
 class SharedParser extends Parser {
@@ -33,6 +39,10 @@ class SharedParser extends Parser {
   end(): Promise<void> {
     return super.onApplicationShutdown();
   }
+}
+/** A copy of the database is made when it is asked for: one at each start was a tenth of what starting took. */
+class CopiesWhenAsked extends DatabaseCopies {
+  override onApplicationBootstrap(): void {}
 }
 const parser = new SharedParser();
 afterAll(() => parser.end());
@@ -250,8 +260,22 @@ export interface TestArkiv extends Client {
 }
 
 /**
- * The whole application on a real temporary database and real folders; `disk` may play faults. Pictures are made and looked at when
- * they are asked for; `looks`: in the background too, as they are otherwise, which is half of what most tests would do.
+ * A new archive's database as the migrations make it, which each process that runs tests does once: that was a third of what starting
+ * took. Where the migrations themselves are tried (archive.test.ts), they run.
+ */
+async function putEmptyArchive(data: string): Promise<void> {
+  const file = databaseFile(data);
+  if (existsSync(file)) return;
+  const made = databaseFile(path.join(process.env.ARKIV_TEST_RUN!, `${process.env.JEST_WORKER_ID ?? 0}-new`));
+  if (!existsSync(made)) await (await openWriteSource(made, new NodeDisk(), new Clock(), ENTITIES)).destroy();
+  mkdirSync(data, { recursive: true });
+  copyFileSync(made, file);
+}
+
+/**
+ * The whole application on a real temporary database and real folders; `disk` may play faults. Pictures are made and looked at, and
+ * the database is copied, when that is asked for; `looks`: in the background too, as they are otherwise, which is half of what most tests
+ * would do.
  */
 export async function startArkiv(
   data: string,
@@ -259,10 +283,12 @@ export async function startArkiv(
   { looks = false, ...change }: Partial<ArkivConfig> & { looks?: boolean } = {},
 ): Promise<TestArkiv> {
   const config: ArkivConfig = { ...CONFIG_DEFAULTS, dataDir: data, port: 0, standIns: true, ...change };
+  await putEmptyArchive(data);
   const builder = Test.createTestingModule({ imports: [AppModule.with(config)] });
   if (disk) builder.overrideProvider(Disk).useValue(disk);
   builder.overrideProvider(Parser).useValue(parser);
   // What nobody has asked for waits while a card is being copied.
+  if (!looks) builder.overrideProvider(DatabaseCopies).useClass(CopiesWhenAsked);
   if (!looks) builder.overrideProvider(Copying).useValue({ isUnderWay: true, after: () => undefined });
   const app = (await builder.compile()).createNestApplication<NestExpressApplication>({
     logger: false,

@@ -1,5 +1,3 @@
-import PDFDocument from 'pdfkit';
-
 /** A picture on a proof sheet. */
 export interface Proof {
   /** what stands below it */
@@ -26,6 +24,7 @@ export async function* proofSheet(
   { title, words, at }: { title: string; words: string; at: number },
   proofs: AsyncIterable<Proof>,
 ): AsyncGenerator<Uint8Array> {
+  const { default: PDFDocument } = await import('pdfkit');
   const document = new PDFDocument({
     ...{ size: 'A4', margin: PAGE.margin, autoFirstPage: false, font: FONT },
     info: { Title: title, Creator: 'Arkiv', Producer: 'Arkiv', CreationDate: new Date(at) },

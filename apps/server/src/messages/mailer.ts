@@ -1,6 +1,5 @@
 import { Injectable } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
-import { createTransport } from 'nodemailer';
 import type { MailAccount } from './mailAccount.entity';
 
 /** Milliseconds for a connection and for each answer: a server that greets late, to slow down senders of junk, does so within ten. */
@@ -24,7 +23,7 @@ export class MailUnknown extends Error {}
 export class Mailer {
   /** Whether it lets us in. Nothing is sent. Throws `mail.away`, `mail.login`. */
   async check(account: MailAccount, password: string): Promise<void> {
-    const transport = transportTo(account, password);
+    const transport = await transportTo(account, password);
     try {
       await transport.verify();
     } catch (error) {
@@ -37,7 +36,7 @@ export class Mailer {
   /** Throws `mail.away`, `mail.login`, `mail.recipient`, `mail.refused` where it was not sent, `MailUnknown` where nobody knows. */
   async send(account: MailAccount, password: string, mail: Mail): Promise<void> {
     let isTold = false;
-    const transport = transportTo(account, password, () => (isTold = true));
+    const transport = await transportTo(account, password, () => (isTold = true));
     try {
       await transport.sendMail({
         ...{ from: mail.from, to: { name: '', address: mail.to }, subject: mail.subject, text: mail.text },
@@ -54,12 +53,12 @@ export class Mailer {
   }
 }
 
-const transportTo = (
+const transportTo = async (
   { host, port, security, user }: MailAccount,
   password: string,
   onMessage: () => void = () => undefined,
 ) =>
-  createTransport({
+  (await import('nodemailer')).createTransport({
     ...{ host, port, secure: security === 'tls', requireTLS: security === 'starttls' },
     ignoreTLS: security === 'none',
     ...(user !== '' && { auth: { user, pass: password } }),

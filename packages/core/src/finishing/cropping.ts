@@ -22,10 +22,13 @@ export function onScreen(angle: number, { x, y }: { x: number; y: number }): { x
   return { x: x * cos - y * sin, y: x * sin + y * cos };
 }
 
+/** Whether it is within the picture, and no longer than the picture's sides: a crop is kept as a share of the largest that stands upright. */
 const lies = ({ box, angle, width, height }: FinishShape): boolean => {
   const far = reach(box, angle);
   const slack = 1e-6 * (width + height);
   return (
+    box.width <= width + slack &&
+    box.height <= height + slack &&
     box.x >= far.x - slack &&
     box.x <= width - far.x + slack &&
     box.y >= far.y - slack &&
@@ -94,7 +97,10 @@ export function pulled(
 export function sized(shape: FinishShape, by: number): FinishShape {
   const { box, angle, width, height } = shape;
   const far = reach(box, angle);
-  const most = Math.min(...[box.x / far.x, (width - box.x) / far.x, box.y / far.y, (height - box.y) / far.y]);
+  const most = Math.min(
+    ...[box.x / far.x, (width - box.x) / far.x, box.y / far.y, (height - box.y) / far.y],
+    ...[width / box.width, height / box.height],
+  );
   const times = Math.max(leastOf(shape) / Math.min(box.width, box.height), Math.min(by, most));
   return { ...shape, box: { ...box, width: box.width * times, height: box.height * times } };
 }

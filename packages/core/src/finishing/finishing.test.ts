@@ -343,6 +343,16 @@ describe('a rectangle that is drawn', () => {
     );
   });
 
+  it('is no longer than the picture, askew or not, and is kept as it was drawn', () => {
+    const size = { width: 400, height: 450 };
+    const shape = shapeOf({ angle: -34.23, crop: '3:2:0.5:0.5:0.6' }, size);
+    for (const made of [pulled(shape, { x: 1, y: -1 }, { x: 162, y: 139 }, null), sized(shape, 9)]) {
+      expect(made.box.width).toBeLessThanOrEqual(400.001);
+      const again = shapeOf({ angle: -34.23, crop: cropFrom(made, 'free') }, size);
+      expect(Math.abs(again.box.width - made.box.width)).toBeLessThan(1);
+    }
+  });
+
   it('leaves in place what lies across from where it is held', () => {
     const shape = shapeOf({ crop: '1:1:0.5:0.5:0.5' }, { width: 600, height: 400 });
     const { box } = pulled(shape, { x: 1, y: 1 }, { x: 40, y: 10 }, null);

@@ -1,5 +1,6 @@
-import { blockDevices, type Systeminformation } from 'systeminformation';
+import type { Systeminformation } from 'systeminformation';
 import { idOf } from './linuxMounts';
+import { attached } from './macMounts';
 import { mountAt, MountSource, type Mount } from './mounts';
 
 type Block = Systeminformation.BlockDevicesData;
@@ -8,7 +9,7 @@ type Block = Systeminformation.BlockDevicesData;
 export class WindowsMounts extends MountSource {
   constructor(
     private readonly systemDrive: string,
-    private readonly blocks: () => Promise<Block[]> = blockDevices,
+    private readonly blocks: () => Promise<Block[]> = attached,
   ) {
     super();
   }

@@ -1,5 +1,5 @@
 import path from 'node:path';
-import PostalMime, { type Address } from 'postal-mime';
+import type { Address } from 'postal-mime';
 import type { Disk } from '../../disk/disk';
 
 /** A message that the simulated mail server took. */
@@ -21,6 +21,7 @@ const LARGEST = 50e6;
 export async function readMailbox(disk: Disk, folder: string): Promise<StandInMail[]> {
   if (!(await disk.facts(folder))) return [];
   const names = (await disk.names(folder)).map(String).filter((name) => name.endsWith('.eml'));
+  const { default: PostalMime } = await import('postal-mime');
   const all: StandInMail[] = [];
   for (const name of names.sort().reverse()) {
     const bytes = await disk.readAll(path.join(folder, name), LARGEST);

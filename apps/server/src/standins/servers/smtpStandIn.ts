@@ -1,6 +1,6 @@
 import path from 'node:path';
 import type { AddressInfo } from 'node:net';
-import { SMTPServer, type SMTPServerDataStream, type SMTPServerSession } from 'smtp-server';
+import type { SMTPServer, SMTPServerDataStream, SMTPServerSession } from 'smtp-server';
 import type { Disk } from '../../disk/disk';
 import { placeNew } from '../../disk/place';
 import { Cut, FaultyIntake, Full, STAND_IN_PASSWORD, STAND_IN_USER } from './serverFaults';
@@ -16,15 +16,18 @@ const answer = (responseCode: number, message: string): Error =>
 /** A small mail server (SMTP, RFC 5321) on the loopback address alone: what it takes lies in a folder, a file each, and goes nowhere. */
 export class SmtpStandIn {
   readonly intake = new FaultyIntake();
-  private readonly server: SMTPServer;
+  private server: SMTPServer | null = null;
   /** messages that lie in the folder; null: nobody looked yet */
   private taken: number | null = null;
 
   constructor(
     private readonly disk: Disk,
     private readonly root: string,
-  ) {
-    this.server = new SMTPServer({
+  ) {}
+
+  async listen(port: number): Promise<number> {
+    const { SMTPServer } = await import('smtp-server');
+    const server = new SMTPServer({
       ...{ authOptional: false, disabledCommands: ['STARTTLS'], allowInsecureAuth: true, logger: false },
       // It gives up lines at once when it ends.
       closeTimeout: 100,
@@ -42,20 +45,16 @@ export class SmtpStandIn {
           (error: unknown) => this.refuse(error, session, done),
         ),
     });
-    this.server.on('error', () => undefined);
-  }
-
-  listen(port: number): Promise<number> {
+    server.on('error', () => undefined);
+    this.server = server;
     return new Promise((resolve, reject) => {
-      this.server.server.once('error', reject);
-      this.server.listen(port, '127.0.0.1', () =>
-        resolve((this.server.server.address() as AddressInfo).port),
-      );
+      server.server.once('error', reject);
+      server.listen(port, '127.0.0.1', () => resolve((server.server.address() as AddressInfo).port));
     });
   }
 
   close(): void {
-    this.server.close(() => undefined);
+    this.server?.close(() => undefined);
   }
 
   private async take(stream: SMTPServerDataStream): Promise<void> {
@@ -77,7 +76,7 @@ export class SmtpStandIn {
 
   private refuse(error: unknown, { id }: SMTPServerSession, done: (error: Error) => void): void {
     if (error instanceof Cut) {
-      for (const line of this.server.connections as Set<{
+      for (const line of this.server!.connections as Set<{
         id: string;
         close: () => void;
         _socket?: { destroy: () => void };
