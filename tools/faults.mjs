@@ -82,6 +82,8 @@ async function makeBases() {
   await played('deliver', 'delivered');
   await played('again', null);
   await played('send', null);
+  await played('handoff', 'handed');
+  for (const name of ['update', 'takeBack', 'return', 'gallery']) await played(name, null);
 }
 
 /** Plays a scenario through without a fault: counts its operations, and keeps what it leaves as a base. */
@@ -96,8 +98,10 @@ async function played(name, keepAs) {
   // Sidecars and the last reports follow a moment later.
   await new Promise((resolve) => setTimeout(resolve, 700));
   dry.set(name, (await server.counts()).counts);
+  const unwell = (await server.get('/jobs')).filter((job) => job.state !== 'done' || job.filesFailed > 0);
   await server.stop();
   const problems = [
+    ...unwell.map((job) => `the ${job.kind} is ${job.state} with ${job.filesFailed} failed: ${job.reason ?? ''}`),
     ...oracle.atRest(wanted),
     ...(scenario.after?.() ?? []),
     ...(scenario.receipts ? oracle.receipts() : []),

@@ -119,7 +119,7 @@ class FaultDisk extends Disk {
     return this.wrap(kept ? { ...methods(file), read: readsFrom(kept) } : file, String(at));
   }
 
-  async createNew(given) {
+  async createNew(given, mode) {
     this.change(given);
     let at = given;
     if (this.control.sabotage === 'early-rename' && isCopy(given)) {
@@ -127,7 +127,7 @@ class FaultDisk extends Disk {
       this.early.set(given, at);
       fs.rmSync(at, { force: true });
     }
-    const file = await this.control.step('createNew', () => this.real.createNew(at));
+    const file = await this.control.step('createNew', () => this.real.createNew(at, mode));
     this.unflushed?.made(at);
     return this.wrap(file, given);
   }
@@ -215,6 +215,15 @@ class FaultDisk extends Disk {
   async writable(at) {
     this.reach(at);
     return !(this.where(at) === 'b' && this.control.isOn('read-only')) && this.real.writable(at);
+  }
+
+  touch(at) {
+    this.change(at);
+    return this.real.touch(at);
+  }
+
+  watch(folder, onName) {
+    return this.real.watch(folder, onName);
   }
 
   symlink(target, at) {

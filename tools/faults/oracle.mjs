@@ -39,11 +39,16 @@ const isPart = (name) => name.endsWith('.part');
 export const OUTBOX = 'outbox';
 /** What was made for clients: no file of the card, and none that the archive keeps. */
 const isDelivered = (name) => /(^|\/)delivery\//.test(name);
+/** Copies with editing: JPEGs among them say inside what is known of their frames, so they are no file of the card either. */
+const isHanded = (name) => /(^|\/)selects\//.test(name);
+/** A picture that came back from editing, as the photographer's program wrote it. */
+const isEdit = (name) => /(^|\/)edits\/[^/]+\.jpg$/.test(name);
 const isOwn = (name) =>
   ['.arkiv-volume.json', 'filler', 'lost+found'].includes(name) ||
   /(^|\/)\.arkiv(-archive)?\//.test(name) ||
   /^\.arkiv-bin\/[^/]+\/bin\.json$/.test(name) ||
   isDelivered(name) ||
+  isHanded(name) ||
   name.startsWith(`${OUTBOX}/`) ||
   name.endsWith('.xmp');
 
@@ -62,7 +67,7 @@ function textProblem(file) {
   if (file.endsWith('.sha256'))
     return text === '' || /^(\\?[0-9a-f]{64} [ *].+\n)+$/.test(text) ? null : 'is cut off';
   if (file.endsWith('.xmp')) return /<\?xpacket end="w"\?>\s*$/.test(text) ? null : 'is cut off';
-  return null;
+  return isHanded(file) && /\.(dng|wav|mov)$/.test(file) ? 'is no whole file of the card' : null;
 }
 
 function fileProblem(file) {
@@ -111,6 +116,117 @@ export function delivered(names) {
   return problems;
 }
 
+/** A picture as a program for editing writes it: another file than any of the card, made once. */
+export const EDIT = { bytes: null, sha256: null };
+export function makeEdit(jpeg) {
+  const words = Buffer.from('edited');
+  const segment = Buffer.concat([Buffer.from([0xff, 0xfe, 0, words.length + 2]), words]);
+  EDIT.bytes = Buffer.concat([jpeg.subarray(0, 2), segment, jpeg.subarray(2)]);
+  EDIT.sha256 = execFileSync('openssl', ['dgst', '-sha256', '-r'], { input: EDIT.bytes, encoding: 'utf8' }).slice(0, 64);
+}
+
+function rowsOf(query) {
+  const database = new Database(path.join(places.data, 'archive.sqlite'), { readonly: true });
+  try {
+    return database.prepare(query).all();
+  } finally {
+    database.close();
+  }
+}
+
+/**
+ * What lies with editing is what the ledger says, neither more nor less, and pictures are the card's own: those of these frames, by their
+ * places in the shoot, and nothing of others.
+ */
+export function handed(frames) {
+  const problems = [];
+  const said = new Map(
+    rowsOf(
+      `SELECT v.name || '/' || h.path AS at, h.sha256, h.written FROM handed h JOIN volume v ON v.id = h."volumeId"`,
+    ).map(({ at, ...row }) => [at, row]),
+  );
+  const there = [...manifestOf(places.a)]
+    .filter(([file]) => isHanded(file) && !/(^|\/)\.arkiv-bin\//.test(file) && !/\/notes\.csv$/.test(file))
+    .map(([file, sum]) => [`a/${file}`, sum]);
+  for (const [at, sum] of there) {
+    const row = said.get(at);
+    if (!row) problems.push(`the ledger does not say ${at}`);
+    else if (row.sha256 !== null && sum !== (row.written ?? row.sha256))
+      problems.push(`${at} is another file than the ledger says`);
+  }
+  for (const at of said.keys())
+    if (!there.some(([file]) => file === at)) problems.push(`the ledger says ${at}, which is not there`);
+  const own = rowsOf(
+    `SELECT f.name, a."at" FROM frame_here f JOIN asset_at a ON a."frameId" = f.id ORDER BY f.name, a."at"`,
+  );
+  const names = [...new Set(own.map(({ name }) => name))];
+  const wanted = frames.map((i) => names[i]);
+  const of = new Set(there.map(([at]) => path.basename(at).split('.')[0]));
+  if (JSON.stringify([...of].sort()) !== JSON.stringify([...wanted].sort()))
+    problems.push(`with editing are ${[...of].sort().join(', ')}, not ${wanted.join(', ')}`);
+  for (const [at] of there.filter(([file]) => file.endsWith('.jpg'))) {
+    const original = own.find((row) => path.basename(row.at) === path.basename(at));
+    if (original && !sameImage(path.join(places.a, at.slice(2)), path.join(places.a, original.at)))
+      problems.push(`${at} does not show what ${original.at} shows`);
+  }
+  return problems;
+}
+
+/** Whether two JPEGs hold the same picture data: all from the first start of scan on. */
+function sameImage(...files) {
+  const [a, b] = files.map((file) => {
+    const bytes = readFileSync(file);
+    let at = 2;
+    while (bytes[at + 1] !== 0xda) at += 2 + bytes.readUInt16BE(at + 2);
+    return bytes.subarray(at);
+  });
+  return a.equals(b);
+}
+
+/** The edit that came back is known as one, of the first frame, which it was made from. */
+export function returned() {
+  const [{ name }] = rowsOf(`SELECT name FROM frame_here ORDER BY name LIMIT 1`);
+  const rows = rowsOf(
+    `SELECT r.name, r.state, f.name AS "of" FROM returned r LEFT JOIN returned_original o ON o."assetId" = r."assetId"
+     LEFT JOIN frame f ON f.id = o."frameId"`,
+  );
+  const wanted = [{ name: `${name}-final.jpg`, state: 'matched', of: name }];
+  return JSON.stringify(rows) === JSON.stringify(wanted)
+    ? []
+    : [`the archive says of edits ${JSON.stringify(rows)}, not ${JSON.stringify(wanted)}`];
+}
+
+/** The pictures of galleries that the ledger calls made are there, whole, and nothing else is. */
+export function shown(count) {
+  const folder = path.join(places.data, 'galleries');
+  const rows = rowsOf(`SELECT "galleryId", key, version, recipe FROM gallery_frame ORDER BY seq`);
+  const problems = rows.length === count ? [] : [`the gallery has ${rows.length} pictures, not ${count}`];
+  const wanted = rows
+    .filter(({ recipe }) => recipe !== null)
+    .flatMap(({ galleryId, key, version }) =>
+      ['large.jpg', 'middle.jpg', 'small.webp'].map((size) => `${galleryId}/${key}-${version}-${size}`),
+    );
+  if (wanted.length !== 3 * count) problems.push(`${wanted.length} files of the gallery are said to be made`);
+  const there = filesBelow(folder);
+  for (const file of wanted) if (!there.includes(file)) problems.push(`${file} of the gallery is missing`);
+  for (const file of there) if (!wanted.includes(file)) problems.push(`${file} of the gallery was left behind`);
+  return [...problems, ...shownWhole()];
+}
+
+/** Each picture of a gallery that has its name is whole, at any moment. */
+export function shownWhole() {
+  const folder = path.join(places.data, 'galleries');
+  return filesBelow(folder)
+    .filter((file) => !isPart(file))
+    .flatMap((file) => {
+      const bytes = readFileSync(path.join(folder, file));
+      const isWhole = file.endsWith('.webp')
+        ? bytes.length > 12 && bytes.readUInt32LE(4) + 8 === bytes.length
+        : fileProblem(path.join(folder, file)) === null;
+      return isWhole ? [] : [`${file} of the gallery is cut off`];
+    });
+}
+
 /** A set that was sent is there whole, as its manifest says, with its zip and nothing that was only begun. */
 export function sent(names) {
   const folder = path.join(places.b, OUTBOX);
@@ -136,11 +252,16 @@ export function atAnyMoment(wanted, { spread = false, strangers = new Set() } = 
     for (const [file, sum] of files) {
       if (isPart(file)) continue;
       if (isOwn(file)) {
-        const problem = textProblem(path.join(places[name], file));
+        const whole = isHanded(file) && sums.has(sum);
+        const problem = whole ? null : textProblem(path.join(places[name], file));
         if (problem) problems.push(`${name}/${file} ${problem}`);
+      } else if (isEdit(file)) {
+        // It is never written to, and a copy of it is as it is.
+        if (sum !== EDIT.sha256) problems.push(`${name}/${file} is not as it came back`);
       } else if (!sums.has(sum) && !strangers.has(sum))
         problems.push(`${name}/${file} is no whole file of the card`);
     }
+  problems.push(...shownWhole());
   const card = new Set(manifestOf(places.card).values());
   const on = drives.map(([, files]) => new Set([...files].filter(([f]) => !isPart(f)).map(([, sum]) => sum)));
   for (const [file, sum] of wanted) {
@@ -167,7 +288,8 @@ export function atRest(wanted, { copies = 2, strangers = new Set(), damaged = fa
     .all();
   const frames = database
     .prepare(
-      `SELECT f.name, f.place, f.folder, f."shootId", a."at" AS path FROM frame_here f JOIN asset_at a ON a."frameId" = f.id`,
+      `SELECT f.name, f.place, f.folder, f."shootId", a."at" AS path FROM frame_here f JOIN asset_at a ON a."frameId" = f.id
+       WHERE a.role <> 'edit'`,
     )
     .all();
   database.close();

@@ -1,9 +1,20 @@
 // The work that is broken off: each a base to start from, what starts it, and what must hold when all is at rest.
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  closeSync,
+  existsSync,
+  fsyncSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+  writeSync,
+} from 'node:fs';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import { ROOT } from '../bootstrap.mjs';
-import { delivered, OUTBOX, sent } from './oracle.mjs';
+import { delivered, EDIT, handed, makeEdit, OUTBOX, returned, sent, shown } from './oracle.mjs';
 import { places } from './world.mjs';
 
 const { ulid } = createRequire(path.join(ROOT, 'apps/server/package.json'))('ulid');
@@ -90,6 +101,26 @@ async function mark(server, verdicts, caption = null) {
       window: 'w',
     }));
   if (operations.length > 0) await server.post('/marks', { operations });
+}
+
+/** A file of another program's that a power cut does not take away: contents and names are flushed. */
+function placeDurably(file, bytes) {
+  const out = openSync(file, 'w');
+  writeSync(out, bytes);
+  fsyncSync(out);
+  closeSync(out);
+  for (const folder of [path.dirname(file), path.dirname(path.dirname(file))]) {
+    const opened = openSync(folder, 'r');
+    fsyncSync(opened);
+    closeSync(opened);
+  }
+}
+
+/** The keepers of the shoot, with editing on drive a. */
+async function withEditing(server, what, asked) {
+  const shoot = await shootOf(server, 'Press night');
+  const { id: volumeId } = (await server.get('/volumes')).find(({ name }) => name === 'a');
+  return server.post(`/shoots/${shoot.id}/handoffs${what}`, { volumeId, ...asked });
 }
 
 const move = (asked) => ({
@@ -217,6 +248,69 @@ export const SCENARIOS = {
       return server.post(`/deliveries/${set.jobId}/send`, { destinationId, part: 'both', frameIds: null });
     },
     after: () => sent(['01.jpg', '02.jpg', '03.jpg', 'proof-sheet.pdf']),
+  },
+  handoff: {
+    base: 'taken-in',
+    kind: 'handoff',
+    spread: true,
+    prepare: (server) => mark(server, ['keep', 'keep', 'keep'], 'The red curtain'),
+    start: (server) => withEditing(server, '', { part: 'all' }),
+    after: () => handed([0, 1, 2]),
+  },
+  // One more is kept, and what another shows was said otherwise since.
+  update: {
+    base: 'handed',
+    kind: 'handoff',
+    spread: true,
+    prepare: (server) => mark(server, ['keep', 'keep', 'keep', 'keep'], 'The curtain falls'),
+    start: (server) => withEditing(server, '', { part: 'new' }),
+    after: () => handed([0, 1, 2, 3]),
+  },
+  takeBack: {
+    base: 'handed',
+    kind: 'take-back',
+    spread: true,
+    prepare: (server) => mark(server, ['reject', 'keep', 'keep']),
+    start: (server) => withEditing(server, '/take-back', {}),
+    after: () => handed([1, 2]),
+  },
+  return: {
+    base: 'handed',
+    kind: 'return',
+    spread: true,
+    start: async (server) => {
+      const shoot = await shootOf(server, 'Press night');
+      const { columns } = await server.frames(shoot.id);
+      const home = path.join(places.a, shoot.folders[0]);
+      const files = readdirSync(home, { recursive: true });
+      // The first of them, so that after what broke off it is the same one.
+      const original = files.find((file) => file.endsWith(`originals/${columns.name[0]}.jpg`));
+      makeEdit(readFileSync(path.join(home, original)));
+      const edit = path.join(home, 'edits', `${columns.name[0]}-final.jpg`);
+      mkdirSync(path.dirname(edit), { recursive: true });
+      if (!existsSync(edit)) placeDurably(edit, EDIT.bytes);
+      const before = (await jobsOf(server, 'return')).length;
+      // A file that has just been written to is left alone for two seconds.
+      for (let i = 0; i < 100 && (await jobsOf(server, 'return')).length === before; i++) {
+        await server.post(`/shoots/${shoot.id}/returns/look`);
+        await new Promise((resolve) => setTimeout(resolve, 200));
+      }
+    },
+    after: () => returned(),
+  },
+  gallery: {
+    base: 'taken-in',
+    kind: 'gallery',
+    spread: true,
+    prepare: (server) => mark(server, ['keep', 'keep', 'keep']),
+    start: async (server) => {
+      const shoot = await shootOf(server, 'Press night');
+      return server.post(`/shoots/${shoot.id}/galleries`, {
+        ...{ title: 'Press night', most: 2, withCode: true },
+        rights: { choose: true, remark: true, download: false },
+      });
+    },
+    after: () => shown(3),
   },
   verify: {
     base: 'taken-in',

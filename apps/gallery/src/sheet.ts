@@ -26,7 +26,9 @@ export const isShown = (now: Now, shown: Shown, { key }: Picture): boolean =>
 
 interface Cell {
   at: HTMLElement;
-  link: HTMLAnchorElement;
+  /** as its element says */
+  hidden: boolean;
+  chosen: boolean;
   /** what can be done to it; null: not made yet */
   deeds: Deeds | null;
 }
@@ -45,6 +47,7 @@ export class Sheet {
   shown: Shown = 'all';
   private now: Now | null = null;
   private readonly cells: Cell[];
+  private readonly placeOf: Map<Element, number>;
   private readonly buttons = new Map<Shown, HTMLButtonElement>();
 
   constructor(
@@ -54,15 +57,25 @@ export class Sheet {
     private readonly changed: () => void,
   ) {
     // As the server wrote them: in the order of the pictures.
-    this.cells = [...document.querySelectorAll<HTMLElement>('.cell')].map((at, i) => this.cell(at, i, open));
+    // Nothing is made or listened to for each of them before the first are seen: there may be thousands.
+    this.cells = [...document.querySelectorAll<HTMLElement>('.cell')].map((at) => ({
+      ...{ at, hidden: false, chosen: false, deeds: null },
+    }));
+    this.placeOf = new Map(this.cells.map(({ at }, i) => [at, i]));
     for (const shown of SHOWN) {
       const button = el('button', { type: 'button', onclick: () => this.choose(shown) });
       this.buttons.set(shown, button);
       document.querySelector('.shown')!.append(button);
     }
-    document
-      .querySelector('.sheet')!
-      .addEventListener('keydown', (event) => this.key(event as KeyboardEvent));
+    const sheet = document.querySelector<HTMLElement>('.sheet')!;
+    sheet.addEventListener('keydown', (event) => this.key(event));
+    sheet.addEventListener('click', (event) => {
+      const link = (event.target as Element).closest('.cell a');
+      // A new tab shows the picture alone.
+      if (!link || event.ctrlKey || event.metaKey || event.shiftKey) return;
+      event.preventDefault();
+      open(this.at(link)!);
+    });
     this.makeDeeds();
   }
 
@@ -72,7 +85,13 @@ export class Sheet {
   }
 
   focus(i: number): void {
-    this.cells[i]?.link.focus();
+    this.cells[i]?.at.querySelector('a')!.focus();
+  }
+
+  /** Of which picture an element of the sheet is; null: of none. */
+  private at(within: Element | null): number | null {
+    const cell = within?.closest('.cell');
+    return (cell && this.placeOf.get(cell)) ?? null;
   }
 
   show(now: Now): void {
@@ -80,9 +99,10 @@ export class Sheet {
     for (const [i, cell] of this.cells.entries()) {
       const picture = this.pictures[i]!;
       const hidden = !isShown(now, this.shown, picture);
+      const chosen = picture.key in now.chosen;
       // Nothing is laid out anew that is as it was.
-      if (cell.at.hidden !== hidden) cell.at.hidden = hidden;
-      cell.at.classList.toggle('chosen', picture.key in now.chosen);
+      if (cell.hidden !== hidden) cell.at.hidden = cell.hidden = hidden;
+      if (cell.chosen !== chosen) cell.at.classList.toggle('chosen', (cell.chosen = chosen));
       this.showDeeds(cell, picture, now);
     }
     const counts = {
@@ -111,22 +131,11 @@ export class Sheet {
     this.changed();
   }
 
-  private cell(at: HTMLElement, i: number, open: (i: number) => void): Cell {
-    const link = at.querySelector('a')!;
-    link.addEventListener('click', (event) => {
-      // A new tab shows the picture alone.
-      if (event.ctrlKey || event.metaKey || event.shiftKey) return;
-      event.preventDefault();
-      open(i);
-    });
-    return { at, link, deeds: null };
-  }
-
   /** Makes the buttons of what is seen at once, and of all others while nothing else is to be done: pictures come first. */
   private makeDeeds(): void {
     const watch = new IntersectionObserver((all) => {
       for (const { target, isIntersecting } of all)
-        if (isIntersecting) this.make(this.cells.findIndex(({ at }) => at === target));
+        if (isIntersecting) this.make(this.placeOf.get(target)!);
     });
     for (const { at } of this.cells) watch.observe(at);
     let next = 0;
@@ -181,12 +190,12 @@ export class Sheet {
   /** Arrows go from picture to picture. */
   private key(event: KeyboardEvent): void {
     const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
-    const from = this.cells.findIndex(({ link }) => link === document.activeElement);
-    if (step === undefined || from < 0) return;
+    const from = this.at(document.activeElement);
+    if (step === undefined || from === null || document.activeElement?.tagName !== 'A') return;
     for (let i = from + step; i >= 0 && i < this.cells.length; i += step)
-      if (!this.cells[i]!.at.hidden) {
+      if (!this.cells[i]!.hidden) {
         event.preventDefault();
-        this.cells[i]!.link.focus();
+        this.focus(i);
         return;
       }
   }

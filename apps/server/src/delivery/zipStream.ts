@@ -1,5 +1,10 @@
 import { Readable, type PassThrough } from 'node:stream';
+import { crc32 } from 'node:zlib';
+import checksum from 'buffer-crc32';
 import { ZipFile } from 'yazl';
+
+// The library takes CRC-32 by a table, at a quarter of the speed of Node's own: it gets that one.
+Object.assign(checksum, { unsigned: (bytes: Buffer, before?: number) => crc32(bytes, before ?? 0) });
 
 /** A file of a zip, whose bytes are asked for when its turn comes. */
 export interface ZipPart {

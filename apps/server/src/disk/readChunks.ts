@@ -8,7 +8,7 @@ export async function* readChunks(disk: Disk, file: string): AsyncGenerator<Buff
   const handle = await disk.openRead(file);
   try {
     for (let position = 0; ;) {
-      const buffer = Buffer.alloc(CHUNK);
+      const buffer = Buffer.allocUnsafe(CHUNK);
       const got = await handle.read(buffer, position);
       if (got === 0) return;
       position += got;
