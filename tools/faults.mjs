@@ -101,7 +101,9 @@ async function played(name, keepAs) {
   const unwell = (await server.get('/jobs')).filter((job) => job.state !== 'done' || job.filesFailed > 0);
   await server.stop();
   const problems = [
-    ...unwell.map((job) => `the ${job.kind} is ${job.state} with ${job.filesFailed} failed: ${job.reason ?? ''}`),
+    ...unwell.map(
+      (job) => `the ${job.kind} is ${job.state} with ${job.filesFailed} failed: ${job.reason ?? ''}`,
+    ),
     ...oracle.atRest(wanted),
     ...(scenario.after?.() ?? []),
     ...(scenario.receipts ? oracle.receipts() : []),

@@ -122,7 +122,10 @@ export function makeEdit(jpeg) {
   const words = Buffer.from('edited');
   const segment = Buffer.concat([Buffer.from([0xff, 0xfe, 0, words.length + 2]), words]);
   EDIT.bytes = Buffer.concat([jpeg.subarray(0, 2), segment, jpeg.subarray(2)]);
-  EDIT.sha256 = execFileSync('openssl', ['dgst', '-sha256', '-r'], { input: EDIT.bytes, encoding: 'utf8' }).slice(0, 64);
+  EDIT.sha256 = execFileSync('openssl', ['dgst', '-sha256', '-r'], {
+    input: EDIT.bytes,
+    encoding: 'utf8',
+  }).slice(0, 64);
 }
 
 function rowsOf(query) {
@@ -209,7 +212,8 @@ export function shown(count) {
   if (wanted.length !== 3 * count) problems.push(`${wanted.length} files of the gallery are said to be made`);
   const there = filesBelow(folder);
   for (const file of wanted) if (!there.includes(file)) problems.push(`${file} of the gallery is missing`);
-  for (const file of there) if (!wanted.includes(file)) problems.push(`${file} of the gallery was left behind`);
+  for (const file of there)
+    if (!wanted.includes(file)) problems.push(`${file} of the gallery was left behind`);
   return [...problems, ...shownWhole()];
 }
 

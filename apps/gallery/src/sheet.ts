@@ -134,8 +134,7 @@ export class Sheet {
   /** Makes the buttons of what is seen at once, and of all others while nothing else is to be done: pictures come first. */
   private makeDeeds(): void {
     const watch = new IntersectionObserver((all) => {
-      for (const { target, isIntersecting } of all)
-        if (isIntersecting) this.make(this.placeOf.get(target)!);
+      for (const { target, isIntersecting } of all) if (isIntersecting) this.make(this.placeOf.get(target)!);
     });
     for (const { at } of this.cells) watch.observe(at);
     let next = 0;

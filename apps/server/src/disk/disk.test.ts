@@ -142,6 +142,17 @@ describe('the disk', () => {
     expect(readFileSync(at('other'), 'utf8')).toBe('something else');
   });
 
+  it('takes away what it left itself where it was killed right after the final name', async () => {
+    for (const name of ['source', 'same']) writeFileSync(at(name), 'same');
+    const [mine, theirs] = [temporaryName(at('same'), 'J'), temporaryName(at('same'), 'K')];
+    for (const name of [mine, theirs]) writeFileSync(name, 'same');
+    const { targets } = await verifiedCopy(disk, at('source'), [{ id: 'a', final: at('same') }], {
+      job: 'J',
+    });
+    expect(targets.map((t) => t.ok)).toEqual([true]);
+    expect(filesBelow(folder)).toEqual([path.basename(theirs), 'same', 'source'].sort());
+  });
+
   it('drops copies that turn out not to be wanted', async () => {
     writeFileSync(at('source'), 'known');
     const { targets } = await verifiedCopy(disk, at('source'), [{ id: 'a', final: at('t/x') }], {

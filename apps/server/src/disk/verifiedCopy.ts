@@ -202,8 +202,11 @@ class TargetWriter {
   static async open(disk: Disk, target: CopyTarget, job: string): Promise<TargetWriter> {
     const writer = new TargetWriter(disk, target, temporaryName(target.final, job));
     try {
-      if (await disk.facts(target.final)) writer.alreadyThere = true;
-      else {
+      if (await disk.facts(target.final)) {
+        writer.alreadyThere = true;
+        // A run that was killed between its final name and taking away the other one.
+        await discard(disk, writer.temporary);
+      } else {
         await disk.makeFolders(path.dirname(target.final));
         await discard(disk, writer.temporary);
         writer.file = await disk.createNew(writer.temporary);
