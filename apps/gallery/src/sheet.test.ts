@@ -15,12 +15,6 @@ describe('The sheet of a gallery', () => {
   let sheet: Sheet;
   beforeEach(() => {
     jest.useFakeTimers();
-    // In a window that lays nothing out all is seen.
-    Object.assign(globalThis, {
-      IntersectionObserver: class {
-        observe(): void {}
-      },
-    });
     const cells = PICTURES.map(
       ({ key }) =>
         `<li class="cell" data-key="${key}"><a href="/p/${key}/large"></a><p class="deeds"></p></li>`,

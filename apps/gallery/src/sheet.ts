@@ -133,10 +133,11 @@ export class Sheet {
 
   /** Makes the buttons of what is seen at once, and of all others while nothing else is to be done: pictures come first. */
   private makeDeeds(): void {
-    const watch = new IntersectionObserver((all) => {
-      for (const { target, isIntersecting } of all) if (isIntersecting) this.make(this.placeOf.get(target)!);
+    // Browsers that do not say it have the buttons a moment later.
+    document.querySelector('.sheet')!.addEventListener('contentvisibilityautostatechange', (event) => {
+      const i = this.at(event.target as Element);
+      if (i !== null && !(event as ContentVisibilityAutoStateChangeEvent).skipped) this.make(i);
     });
-    for (const { at } of this.cells) watch.observe(at);
     let next = 0;
     const some = () => {
       for (const end = Math.min(next + AT_A_TIME, this.cells.length); next < end; next++) this.make(next);

@@ -1,6 +1,7 @@
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import type { HashAnswer, HashOrder } from './hash.worker';
+import { sha256Of } from './place';
 
 /**
  * Without instructions for SHA-256 a core takes the checksum of some 200 MB a second (measured), less than a drive
@@ -107,5 +108,20 @@ export class HashStream {
     if (!this.open) return;
     this.open = false;
     this.thread.close(this.id, dropped);
+  }
+}
+
+/** Bytes whose checksum takes a millisecond or two: sending them to a thread would take as long. */
+const AT_ONCE = 256 * 1024;
+
+/** SHA-256 of bytes that are in memory, in lower-case hexadecimal; of more than a few not in the server's own thread. */
+export async function sha256OfMany(bytes: Uint8Array): Promise<string> {
+  if (bytes.byteLength <= AT_ONCE) return sha256Of(bytes);
+  const hash = new HashStream();
+  try {
+    await hash.update(bytes);
+    return await hash.digest();
+  } finally {
+    hash.drop();
   }
 }

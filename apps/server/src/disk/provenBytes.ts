@@ -1,7 +1,8 @@
 import path from 'node:path';
 import { ArkivError } from '@arkiv/core';
 import { diskErrorCode, type Disk, type DiskPath } from './disk';
-import { discard, settle, sha256Of } from './place';
+import { sha256OfMany } from './hashing';
+import { discard, settle } from './place';
 import { temporaryName } from './temporary';
 import { hashFile, SourceError } from './verifiedCopy';
 
@@ -21,7 +22,7 @@ export async function readProven(
   } catch (error) {
     throw new SourceError(error, 0);
   }
-  const found = sha256Of(bytes);
+  const found = await sha256OfMany(bytes);
   if (found !== expected)
     throw new SourceError(new ArkivError('file.mismatch', { file: name, expected, found }), 0);
   return bytes;
@@ -41,9 +42,11 @@ export async function placeProven(
   bytes: Uint8Array,
   { job, over, signal }: { job: string; over: readonly string[]; signal?: AbortSignal },
 ): Promise<string> {
-  const sha256 = sha256Of(bytes);
+  // That of a large file is taken while it is written.
+  const hashing = sha256OfMany(bytes);
+  hashing.catch(() => undefined);
   const seen = (await disk.facts(final)) === null ? null : (await hashFile(disk, final, signal)).sha256;
-  if (seen === sha256) return sha256;
+  if (seen !== null && seen === (await hashing)) return seen;
   if (seen !== null && !over.includes(seen)) throw new OtherContent(path.basename(final));
   await disk.makeFolders(path.dirname(final));
   const temporary = temporaryName(final, job);
@@ -56,6 +59,7 @@ export async function placeProven(
     } finally {
       await file.close();
     }
+    const sha256 = await hashing;
     const back = await hashFile(disk, temporary, signal);
     if (back.sha256 !== sha256)
       throw new ArkivError('file.mismatch', {
