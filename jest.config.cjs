@@ -52,8 +52,9 @@ module.exports = {
       transformIgnorePatterns: ['/node_modules/(?!(ulid|@tanstack)/)'],
     },
   ],
-  // Real files, real checksums and real pictures take their time on two cores.
-  testTimeout: 60000,
+  // Real files, real checksums and real pictures take their time on two cores: half a minute here, and a machine that is busy otherwise
+  // was seen to take three times as long. It only bounds what hangs.
+  testTimeout: 240000,
   maxWorkers: 2,
   // What a test file leaves behind in its process adds up to gigabytes: a new one begins with a clean heap.
   workerIdleMemoryLimit: '1GB',

@@ -227,6 +227,40 @@ test.describe('a gallery', () => {
     await nele.context().close();
   });
 
+  test('says that its pictures were changed while one looks, and shows them at a press', async ({
+    page,
+    browser,
+    request,
+  }) => {
+    const nele = await comeIn(browser, 'Nele');
+    const before = await pictures(nele).count();
+    const frames = await (await request.get(`/api/shoots/${shootId}/frames`)).json();
+    const { id, verdict } = (frames as { columns: Record<'id' | 'verdict', string[]> }).columns;
+    const more = verdict.findIndex((one) => one === 'undecided');
+    const judge = async (from: string, to: string) => {
+      const operation = { id: `01H${Date.now()}0000000001`, subject: id[more], kind: 'verdict', from, to };
+      const data = { operations: [{ ...operation, at: Date.now(), group: to, window: 'other' }] };
+      expect((await request.post('/api/marks', { headers: { 'x-arkiv': '1' }, data })).ok()).toBe(true);
+    };
+    await judge('undecided', 'keep');
+    await page.goto(`/shoots/${shootId}/deliver`);
+    await card(page).getByRole('button', { name: 'Bring up to date' }).click();
+    const news = nele.getByRole('status').filter({ hasText: `there are ${before + 1} by now` });
+    await expect(news).toBeVisible();
+    // Nothing has moved under the hand of whoever is choosing.
+    expect(await pictures(nele).count()).toBe(before);
+    await accessible(nele);
+    await news.getByRole('button', { name: 'Show them' }).click();
+    await expect(pictures(nele)).toHaveCount(before + 1);
+    await expect(news).toBeHidden();
+    await judge('keep', 'undecided');
+    await page.reload();
+    await card(page).getByRole('button', { name: 'Bring up to date' }).click();
+    await nele.getByRole('button', { name: 'Show them' }).click();
+    await expect(pictures(nele)).toHaveCount(before);
+    await nele.context().close();
+  });
+
   test('is closed, and opened again with what was said', async ({ page, browser }) => {
     await page.goto(`/shoots/${shootId}/deliver`);
     await card(page).getByRole('button', { name: 'Close it' }).click();

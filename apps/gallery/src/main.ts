@@ -2,7 +2,7 @@ import './style.css';
 import './shapes.css';
 import { el } from './dom';
 import { Sheet } from './sheet';
-import { chosenWords, type PageState, type Saying } from './state';
+import { chosenWords, type Now, type PageState, type Saying } from './state';
 import { Talk } from './talk';
 import { Viewer } from './viewer';
 
@@ -20,6 +20,18 @@ function tell(text: string): void {
   status.textContent = text;
   window.clearTimeout(clearing);
   clearing = window.setTimeout(() => (status.textContent = ''), TROUBLE);
+}
+
+/** Pictures that came, went or were made anew since the page was written; nobody who is choosing is interrupted for them. */
+const newer = el('p', { class: 'said newer', role: 'status', hidden: true });
+document.body.append(newer);
+function tellNewer({ count, stamp }: Now['pictures']): void {
+  if (stamp === page.now.pictures.stamp || !newer.hidden) return;
+  newer.hidden = false;
+  newer.append(
+    `The pictures were changed: there are ${count} by now. `,
+    el('button', { type: 'button', onclick: () => location.reload() }, 'Show them'),
+  );
 }
 
 const talk = new Talk(page.base, page.now, () => show(), tell);
@@ -55,6 +67,7 @@ function show(): void {
   if (viewer.isOpen) viewer.show();
   bar.hidden = !now.rights.choose;
   words.textContent = chosenWords(now);
+  tellNewer(now.pictures);
   send.disabled = Object.keys(now.chosen).length === 0 || now.sent !== null;
 }
 

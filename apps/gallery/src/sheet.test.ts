@@ -6,7 +6,7 @@ const PICTURES: Picture[] = ['a', 'b', 'c'].map((key) => ({
 }));
 const NOW: Now = {
   ...{ me: 'Ana', rights: { choose: true, remark: true, download: false }, most: 2, chosen: {} },
-  ...{ favourites: [], remarks: {}, sent: null },
+  ...{ favourites: [], remarks: {}, sent: null, pictures: { count: 3, stamp: 'a' } },
 };
 
 describe('The sheet of a gallery', () => {

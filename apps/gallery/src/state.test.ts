@@ -2,7 +2,7 @@ import { chosenWords, foreseen, leftOf, type Now } from './state';
 
 const NOW: Now = {
   ...{ me: 'Ana', rights: { choose: true, remark: true, download: false }, most: 3, chosen: { a: 'Ben' } },
-  ...{ favourites: ['b'], remarks: {}, sent: { by: 'Ben', at: 1 } },
+  ...{ favourites: ['b'], remarks: {}, sent: { by: 'Ben', at: 1 }, pictures: { count: 3, stamp: 'a' } },
 };
 
 it('foresees what will be when something was said, and changes nothing of what was', () => {

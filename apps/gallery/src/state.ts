@@ -29,6 +29,8 @@ export interface Now {
   favourites: string[];
   remarks: Record<string, Remark[]>;
   sent: { by: string; at: number } | null;
+  /** tells which pictures there are by now */
+  pictures: { count: number; stamp: string };
 }
 
 export interface PageState {

@@ -3,7 +3,7 @@ import { Talk } from './talk';
 
 const FIRST: Now = {
   ...{ me: 'Ana', rights: { choose: true, remark: true, download: false }, most: 2, chosen: {} },
-  ...{ favourites: [], remarks: {}, sent: null },
+  ...{ favourites: [], remarks: {}, sent: null, pictures: { count: 3, stamp: 'a' } },
 };
 
 /** A server that answers when it is told to. */

@@ -396,6 +396,7 @@ describe('A gallery for a client', () => {
       const ana = await guestOf(its, 'Ana');
       const before = await ana.page();
       await ana.say({ kind: 'choice', key: before.pictures[1]!.key, on: true });
+      expect((await ana.page()).now.pictures).toEqual(before.now.pictures);
       await arkiv.mark('verdict', 'undecided', 'keep', ids[KEPT]!);
       await arkiv.mark('verdict', 'keep', 'reject', ids[0]!);
       expect((await galleryOf(arkiv, shootId, its.id)).other).toEqual({ fresh: 1, gone: 1 });
@@ -403,6 +404,10 @@ describe('A gallery for a client', () => {
       const { jobId } = await arkiv.post<{ jobId: string }>(`/galleries/${its.id}/again`);
       await arkiv.rest(jobId);
       const after = await ana.page();
+      // Whose page is of before is told so by what it asks for while she looks.
+      const { pictures } = (await ana.get('state')).json<PageShown['now']>();
+      expect(pictures).toEqual({ count: KEPT, stamp: after.now.pictures.stamp });
+      expect(pictures.stamp).not.toBe(before.now.pictures.stamp);
       expect(keysOf(after).slice(0, KEPT - 1)).toEqual(keysOf(before).slice(1));
       expect(after.pictures).toHaveLength(KEPT);
       expect(Object.keys(after.now.chosen)).toEqual([before.pictures[1]!.key]);

@@ -32,6 +32,7 @@ export interface PageShown {
     favourites: string[];
     remarks: Record<string, { id: number; text: string; by: string; mine: boolean }[]>;
     sent: { by: string } | null;
+    pictures: { count: number; stamp: string };
   };
 }
 

@@ -205,7 +205,7 @@ export const ERRORS = {
   },
   'access.slow': {
     status: 429,
-    message: 'Too many wrong passwords came from here.',
+    message: 'Too many wrong tries came from here.',
     next: 'Try again in {seconds} seconds.',
   },
   'access.weak': {

@@ -1,4 +1,5 @@
 import type { Choice } from '@arkiv/core';
+import { sha256Of } from '../../disk/place';
 import type { Gallery, GalleryFrame, GalleryGuest } from '../../ledger/gallery.entity';
 import type { Gate } from '../galleryDoors.service';
 import type { GuestState, PageState } from './pages';
@@ -17,6 +18,11 @@ export function pageState(
   return { base, title, words, until, pictures, forms, now };
 }
 
+/** Hexadecimal digits of a stamp: two sets of pictures that follow each other in one gallery do not meet by chance. */
+const STAMP = 12;
+const stampOf = (shown: readonly GalleryFrame[]): string =>
+  sha256Of(shown.map(({ key, version }) => `${key} ${version}`).join('\n')).slice(0, STAMP);
+
 /** What one person sees of what was said: their own favourites, and everybody's choice and remarks. */
 export function guestState(
   { gallery, link }: Gate,
@@ -32,6 +38,7 @@ export function guestState(
     rights: { ...link.rights, choose: link.rights.choose && gallery.most !== null },
     ...{ most: gallery.most, chosen: {}, favourites: [], remarks: {} },
     sent: sent && { by: called.get(sent.guestId) ?? '', at: sent.at },
+    pictures: { count: shown.length, stamp: stampOf(shown) },
   };
   for (const { key, frameId } of shown) {
     const by = chosen.get(frameId);

@@ -49,6 +49,8 @@ export interface GuestState {
     { id: number; text: string; x: number | null; y: number | null; by: string; mine: boolean }[]
   >;
   sent: { by: string; at: number } | null;
+  /** tells which pictures there are, and how they are made: another one means that the page is of before */
+  pictures: { count: number; stamp: string };
 }
 
 /** One's way in: a name where many share the address, a pass code where it asks for one. */
