@@ -65,6 +65,19 @@ describe('a file on its way to a destination', () => {
     expect(readdirSync(path.join(folder, 'set'))).toEqual(['one.jpg']);
   });
 
+  it('finds its folder made by another line that sends at the same time', async () => {
+    const lines = await Promise.all([sftp(), sftp(), sftp(), sftp()]);
+    await Promise.all(lines.map((line) => line.makeFolder('set/day/one')));
+    expect(readdirSync(path.join(folder, 'set/day'))).toEqual(['one']);
+    const small = Buffer.from('small');
+    const orders = lines.map((_, i) => ({ ...order(small), to: `two/${i}.jpg` }));
+    await Promise.all(lines.map((line, i) => putProven(line, orders[i]!)));
+    expect(readdirSync(path.join(folder, 'two')).sort()).toEqual(['0.jpg', '1.jpg', '2.jpg', '3.jpg']);
+    // A file in the way is no folder.
+    writeFileSync(path.join(folder, 'three'), 'x');
+    await expect(lines[0]!.makeFolder('three')).rejects.toBeInstanceOf(RemoteError);
+  });
+
   it('begins anew where what a cut left is not its own beginning', async () => {
     mkdirSync(path.join(folder, 'set'));
     writeFileSync(path.join(folder, partName('set/one.jpg', 'J')), randomBytes(500_000));

@@ -72,10 +72,21 @@ export class SftpRemote implements Remote {
   }
 
   async makeFolder(folder: string): Promise<void> {
-    const at = this.at(folder);
-    await this.told(folder, async () => {
-      if (!(await this.client.exists(at))) await this.client.mkdir(at, true);
-    });
+    await this.told(folder, () => this.make(this.at(folder)));
+  }
+
+  /** One after the other, and each may be made by another line between being looked for and being made: both lines want the same. */
+  private async make(at: string): Promise<void> {
+    // A link may lead to a folder; if it does not, writing says so.
+    const isThere = async () => ['d', 'l'].includes(String(await this.client.exists(at)));
+    if (await isThere()) return;
+    const above = path.posix.dirname(at);
+    if (above !== at) await this.make(above);
+    try {
+      await this.client.mkdir(at);
+    } catch (error) {
+      if (!(await isThere())) throw error;
+    }
   }
 
   async write(file: string, from: number, source: Readable): Promise<void> {

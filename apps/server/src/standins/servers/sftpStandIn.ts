@@ -117,6 +117,10 @@ class Session {
     );
     sftp.on('MKDIR', (id, asked) =>
       on(id, async () => {
+        // As OpenSSH's does: one folder at a time, and none that is there.
+        if (await this.disk.facts(this.at(asked))) return void sftp.status(id, STATUS_CODE.FAILURE);
+        if ((await this.disk.facts(path.dirname(this.at(asked))))?.kind !== 'folder')
+          return void sftp.status(id, STATUS_CODE.NO_SUCH_FILE);
         await this.disk.makeFolders(this.at(asked));
         sftp.status(id, STATUS_CODE.OK);
       }),
