@@ -23,15 +23,13 @@ function tell(text: string): void {
 }
 
 /** Pictures that came, went or were made anew since the page was written; nobody who is choosing is interrupted for them. */
-const newer = el('p', { class: 'said newer', role: 'status', hidden: true });
+const newerWords = el('span');
+const showThem = el('button', { type: 'button', onclick: () => location.reload() }, 'Show them');
+const newer = el('p', { class: 'said newer', role: 'status', hidden: true }, newerWords, showThem);
 document.body.append(newer);
 function tellNewer({ count, stamp }: Now['pictures']): void {
-  if (stamp === page.now.pictures.stamp || !newer.hidden) return;
-  newer.hidden = false;
-  newer.append(
-    `The pictures were changed: there are ${count} by now. `,
-    el('button', { type: 'button', onclick: () => location.reload() }, 'Show them'),
-  );
+  newer.hidden = stamp === page.now.pictures.stamp;
+  newerWords.textContent = `The pictures were changed: there are ${count} by now.`;
 }
 
 const talk = new Talk(page.base, page.now, () => show(), tell);

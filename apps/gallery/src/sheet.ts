@@ -76,7 +76,7 @@ export class Sheet {
       event.preventDefault();
       open(this.at(link)!);
     });
-    this.makeDeeds();
+    this.makeDeeds(sheet);
   }
 
   /** Numbers of the pictures that are shown, in their order. */
@@ -132,9 +132,9 @@ export class Sheet {
   }
 
   /** Makes the buttons of what is seen at once, and of all others while nothing else is to be done: pictures come first. */
-  private makeDeeds(): void {
+  private makeDeeds(sheet: HTMLElement): void {
     // Browsers that do not say it have the buttons a moment later.
-    document.querySelector('.sheet')!.addEventListener('contentvisibilityautostatechange', (event) => {
+    sheet.addEventListener('contentvisibilityautostatechange', (event) => {
       const i = this.at(event.target as Element);
       if (i !== null && !(event as ContentVisibilityAutoStateChangeEvent).skipped) this.make(i);
     });

@@ -260,7 +260,7 @@ export interface TestArkiv extends Client {
 }
 
 /**
- * A new archive's database as the migrations make it, which each process that runs tests does once: that was a third of what starting
+ * A new archive's database as the migrations make it, which each process that runs tests does once: that was a quarter of what starting
  * took. Where the migrations themselves are tried (archive.test.ts), they run.
  */
 async function putEmptyArchive(data: string): Promise<void> {

@@ -1,11 +1,8 @@
 import type { Systeminformation } from 'systeminformation';
 import { idOf, run } from './linuxMounts';
-import { mountAt, MountSource, type Mount } from './mounts';
+import { attached, mountAt, MountSource, type Mount } from './mounts';
 
 type Block = Systeminformation.BlockDevicesData;
-
-/** What the system lists of its disks. */
-export const attached = async (): Promise<Block[]> => (await import('systeminformation')).blockDevices();
 
 /** What is mounted on macOS, as its disk utility tells. Tried on sample output only, never on a Mac. */
 export class MacMounts extends MountSource {

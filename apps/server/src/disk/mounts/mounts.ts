@@ -1,3 +1,5 @@
+import type { Systeminformation } from 'systeminformation';
+
 /** A file system that is mounted somewhere on this machine, as far as the system's own tables tell: nothing is read of it. */
 export interface Mount {
   /** the same whenever this file system is mounted, where it has an id of its own; otherwise its place */
@@ -56,6 +58,10 @@ export function mountAt<M extends { point: string }>(mounts: readonly M[], path:
       found = mount;
   return found;
 }
+
+/** What systems without a list of mounts of their own say of their disks. */
+export const attached = async (): Promise<Systeminformation.BlockDevicesData[]> =>
+  (await import('systeminformation')).blockDevices();
 
 export const isBelow = (folder: string, path: string): boolean =>
   path === folder || folder === '/' || path.startsWith(`${folder}/`);

@@ -1,7 +1,6 @@
 import type { Systeminformation } from 'systeminformation';
 import { idOf } from './linuxMounts';
-import { attached } from './macMounts';
-import { mountAt, MountSource, type Mount } from './mounts';
+import { attached, mountAt, MountSource, type Mount } from './mounts';
 
 type Block = Systeminformation.BlockDevicesData;
 
