@@ -41,6 +41,8 @@ const SERVER = [
   'gallery',
   'messages',
   'opening',
+  'record',
+  'rebuild',
   'machine',
   'standins',
 ];

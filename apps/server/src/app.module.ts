@@ -15,6 +15,8 @@ import { FindModule } from './find/find.module';
 import { GalleryModule } from './gallery/gallery.module';
 import { MessagesModule } from './messages/messages.module';
 import { HandoffModule } from './handoff/handoff.module';
+import { RebuildModule } from './rebuild/rebuild.module';
+import { RecordModule } from './record/record.module';
 import { ReturnsModule } from './returns/returns.module';
 import { IntakeModule } from './intake/intake.module';
 import { JobsModule } from './jobs/jobs.module';
@@ -78,6 +80,8 @@ export class AppModule {
         DestinationsModule,
         GalleryModule,
         MessagesModule,
+        RecordModule,
+        RebuildModule,
         FeaturesModule,
         DuplicatesModule,
         FindModule,

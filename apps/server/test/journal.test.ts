@@ -59,8 +59,10 @@ describe('the journal', () => {
       { subject: ids[0], from: 4, to: 0, group: undoing, undoes: first.group, pass: 'p1' },
     ]);
     await flush();
-    expect(written('working')).toEqual(operations);
-    expect(written('backup')).toEqual(operations);
+    // With their places in the journal of the whole archive, by which it is made anew.
+    const numbered = operations.map((operation, i) => ({ ...operation, number: i + 1 }));
+    expect(written('working')).toEqual(numbered);
+    expect(written('backup')).toEqual(numbered);
   });
 
   it('takes nobody at his word who says that he is another', async () => {

@@ -29,6 +29,7 @@ export * from './gallery/passCode';
 export * from './gallery/said';
 export * from './journal/history';
 export * from './journal/operation';
+export * from './record/record';
 export * from './query/fields';
 export * from './query/filter';
 export { foldText } from './query/folding';

@@ -13,6 +13,7 @@ import { TextDue, type OwnTextKind } from './textDue.entity';
 
 /** Writes one text on one drive that is here. Throws where that cannot be done: then it stays due. */
 export type WriteText = (volume: Volume, subject: string) => Promise<void>;
+type IsReady = () => Promise<boolean>;
 
 /** Milliseconds of quiet before texts are written: a history changes with each key. */
 const QUIET = 5000;
@@ -30,7 +31,7 @@ const PART = 100;
 @Injectable()
 export class DueTexts implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly log = new Logger('texts');
-  private readonly writers = new Map<OwnTextKind, WriteText>();
+  private readonly writers = new Map<OwnTextKind, { write: WriteText; isReady: IsReady }>();
   private timer: NodeJS.Timeout | null = null;
   private waitsSince: number | null = null;
   private writing: Promise<void> = Promise.resolve();
@@ -45,8 +46,9 @@ export class DueTexts implements OnApplicationBootstrap, BeforeApplicationShutdo
     happenings.on('volumes', () => this.soon(PROMPT));
   }
 
-  register(kind: OwnTextKind, write: WriteText): void {
-    this.writers.set(kind, write);
+  /** `isReady`: whether texts of the kind may be written now; where not, they stay due. */
+  register(kind: OwnTextKind, write: WriteText, isReady: IsReady = () => Promise.resolve(true)): void {
+    this.writers.set(kind, { write, isReady });
   }
 
   onApplicationBootstrap(): void {
@@ -123,13 +125,13 @@ export class DueTexts implements OnApplicationBootstrap, BeforeApplicationShutdo
 
   private async writeAll(only: OwnTextKind | null): Promise<void> {
     for (const volume of await this.volumes.all())
-      for (const [kind, write] of this.writers) {
+      for (const [kind, { write, isReady }] of this.writers) {
         if (only !== null && kind !== only) continue;
         // Whether it is here is asked only where it lacks anything.
         let here: boolean | null = null;
         for (let after = ''; ;) {
           const due = await this.page(volume.id, kind, after);
-          here ??= due.length > 0 && (await this.volumes.isOnline(volume));
+          here ??= due.length > 0 && (await isReady()) && (await this.volumes.isOnline(volume));
           if (due.length === 0 || !here) break;
           for (const row of due) await this.tryOne(volume, row, write);
           after = due.at(-1)!.subject;

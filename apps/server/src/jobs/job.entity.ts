@@ -14,7 +14,8 @@ export type JobKind =
   | 'take-back'
   | 'return'
   | 'send'
-  | 'gallery';
+  | 'gallery'
+  | 'rebuild';
 /** What a job of a kind that does several things does. */
 export const JOB_DEEDS = [
   ...(['split', 'merge', 'rename', 'aside', 'back', 'arrange'] as const),

@@ -16,6 +16,7 @@ const KINDS = [
   'return',
   'send',
   'gallery',
+  'rebuild',
 ] as const;
 const STATES = ['queued', 'running', 'paused', 'waiting', 'done', 'failed', 'cancelled'] as const;
 

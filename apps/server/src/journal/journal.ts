@@ -15,6 +15,9 @@ export interface JournalPage {
   before: number | null;
 }
 
+/** An operation with its place in the whole archive's journal; `overtook`: `from` no longer held when it was applied. */
+export type NumberedOperation = Operation & { number: number; overtook?: true };
+
 /** The one journal of what was decided. Only what `append` takes is ever in it. */
 @Injectable()
 export class Journal {
@@ -71,6 +74,16 @@ export class Journal {
 
   /** All of a shoot, some hundred at a time. */
   async *walk(shootId: string): AsyncGenerator<Operation> {
+    for await (const entry of this.entries(shootId)) yield entryOf(entry);
+  }
+
+  /** The same, with their places in the whole archive's journal. */
+  async *numbered(shootId: string): AsyncGenerator<NumberedOperation> {
+    for await (const entry of this.entries(shootId))
+      yield { ...entryOf(entry), number: entry.seq, ...(entry.overtook ? { overtook: true } : {}) };
+  }
+
+  private async *entries(shootId: string): AsyncGenerator<JournalEntry> {
     for (let after = 0; ;) {
       const entries: JournalEntry[] = await this.reading.manager
         .createQueryBuilder(JournalEntry, 'o')
@@ -78,7 +91,7 @@ export class Journal {
         .orderBy('o.seq', 'ASC')
         .take(ROWS)
         .getMany();
-      yield* entries.map(entryOf);
+      yield* entries;
       if (entries.length < ROWS) return;
       after = entries.at(-1)!.seq;
     }

@@ -169,6 +169,15 @@ export class SettingsService {
     return { id: await this.archiveId, name: archiveName || studio || UNNAMED };
   }
 
+  /** This is the archive of that id from now on, which was made anew from its drives. */
+  async become(id: string): Promise<void> {
+    await this.work.write(async (manager) => {
+      await manager.save(Setting, { key: ARCHIVE_ID, value: id });
+      this.happenings.after(manager, 'settings', {});
+    });
+    this.archiveId = null;
+  }
+
   private ownId(): Promise<string> {
     return this.work.write(async (manager) => {
       const known = await manager.findOneBy(Setting, { key: ARCHIVE_ID });

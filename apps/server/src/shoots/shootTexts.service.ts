@@ -77,7 +77,8 @@ export class ShootTextsService {
     const shoot = await this.reading.manager.findOneBy(Shoot, { id: shootId });
     if (!shoot) return;
     const lines: string[] = [];
-    for await (const operation of this.journal.walk(shootId)) lines.push(`${JSON.stringify(operation)}\n`);
+    for await (const operation of this.journal.numbered(shootId))
+      lines.push(`${JSON.stringify(operation)}\n`);
     for (const folder of shoot.folders) {
       const place = `${folder}/${SHOOT_FOLDER}`;
       if (!(await this.disk.facts(await this.volumes.resolve(volume, place)))) continue;

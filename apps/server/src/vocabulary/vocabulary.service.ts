@@ -64,6 +64,7 @@ export class VocabularyService implements OnApplicationBootstrap, BeforeApplicat
     private readonly happenings: Happenings,
   ) {
     texts.list(LIST, async () => toIndented(await this.all()) || null);
+    happenings.on('rebuilt', () => (this.kept = null));
   }
 
   /** Frames that a stop kept from following do so now. */

@@ -2208,6 +2208,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rebuild": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Rebuild_archives"];
+        put?: never;
+        post: operations["Rebuild_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/features/{picture}/sharpest": {
         parameters: {
             query?: never;
@@ -2894,7 +2910,7 @@ export interface components {
         JobDto: {
             id: string;
             /** @enum {string} */
-            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive" | "take-back" | "return" | "send" | "gallery";
+            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive" | "take-back" | "return" | "send" | "gallery" | "rebuild";
             /** @enum {string|null} */
             deed: "split" | "merge" | "rename" | "aside" | "back" | "arrange" | "bin" | "forget" | "delete" | "bring-back" | "empty" | null;
             title: string;
@@ -4584,6 +4600,19 @@ export interface components {
             /** @description name of the output spec */
             spec: string;
             message: components["schemas"]["WrittenDto"];
+        };
+        OnDrivesDto: {
+            id: string;
+            name: string;
+            /** @description names of the drives that tell of it */
+            drives: string[];
+            shoots: number;
+            /** @description when the newest of it was written, milliseconds since 1970 UTC */
+            newest: number;
+        };
+        RebuildAskedDto: {
+            /** @description the archive, by its id */
+            archiveId: string;
         };
         SpotDto: {
             /** @description share of the width */
@@ -8433,6 +8462,48 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    Rebuild_archives: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OnDrivesDto"][];
+                };
+            };
+        };
+    };
+    Rebuild_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RebuildAskedDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedJobDto"];
+                };
             };
         };
     };

@@ -12,6 +12,7 @@ const WORDS: Record<Exclude<Job['kind'], 'move' | 'bin'> | NonNullable<Job['deed
   delivery: ['Making {}', 'Made {}'],
   send: ['Sending {}', 'Sent {}'],
   gallery: ['Making pictures: {}', 'Made pictures: {}'],
+  rebuild: ['Making the archive anew: {}', 'Made the archive anew: {}'],
   copy: ['Making copies of {}', 'Made copies of {}'],
   verify: ['Verifying again {}', 'Verified again {}'],
   clear: ['Clearing {}', 'Cleared {}'],

@@ -499,6 +499,22 @@ export const ERRORS = {
     message: 'The archive was written by a newer Arkiv (schema {found}, this one knows {known}).',
     next: 'Start the newer Arkiv.',
   },
+  'record.malformed': {
+    status: 422,
+    message: 'The record {file} cannot be read: {reason}.',
+    next: 'Another drive may hold a good one. The pictures beside it are not touched.',
+  },
+  'rebuild.busy': {
+    status: 409,
+    message:
+      'This archive has {shoots} shoots already: one is made anew from its drives only where there is none.',
+    next: 'Begin with an empty data folder, or put the old database aside first (npm run arkiv -- rebuild --aside).',
+  },
+  'rebuild.nothing': {
+    status: 409,
+    message: 'No drive that is here holds a record of the archive “{archive}”.',
+    next: 'Connect a drive that holds its originals or copies, and add it.',
+  },
   'archive.read-only': {
     status: 507,
     message: 'The archive’s database cannot be written to: {reason}.',

@@ -37,6 +37,7 @@ import { Finishing1830000000000 } from './1830000000000-finishing';
 import { Destinations1831000000000 } from './1831000000000-destinations';
 import { Galleries1832000000000 } from './1832000000000-galleries';
 import { Messages1833000000000 } from './1833000000000-messages';
+import { Records1834000000000 } from './1834000000000-records';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -81,4 +82,5 @@ export const MIGRATIONS = [
   Destinations1831000000000,
   Galleries1832000000000,
   Messages1833000000000,
+  Records1834000000000,
 ];

@@ -1,0 +1,276 @@
+import { Injectable, type OnModuleInit } from '@nestjs/common';
+import { ARCHIVE_FOLDER, ArkivError, readRecord, SHOOT_FOLDER, type ArchiveRecord } from '@arkiv/core';
+import { insertRows } from '../db/insertRows';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { Disk, diskErrorCode } from '../disk/disk';
+import { readOwn, readOwnBytes, sha256Of } from '../disk/place';
+import { Happenings } from '../events/domainEvents';
+import { FrameStore } from '../frames/frameStore';
+import { OwnText } from '../frames/ownText.entity';
+import type { Job, JobItem } from '../jobs/job.entity';
+import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
+import type { Lane } from '../jobs/lanes';
+import { JobsService } from '../jobs/jobs.service';
+import type { NumberedOperation } from '../journal/journal';
+import { archiveRecords } from '../record/recordTexts.service';
+import { SettingsService } from '../settings/settings.service';
+import { Shoot } from '../shoots/shoot.entity';
+import { Clock } from '../system/clock';
+import type { Volume } from '../volumes/volume.entity';
+import { VolumesService } from '../volumes/volumes.service';
+import type { FoundFile } from './foundRecords.service';
+import { RebuildStore } from './rebuildStore';
+
+export interface RebuildParams {
+  archiveId: string;
+  /** what this archive was called by itself before: what it wrote on the drives by then goes */
+  before: string;
+}
+
+/** One step, which can be repeated at any time with the same result. `from`: the same on several drives, the newest first. */
+export type RebuildItem =
+  | { do: 'rows'; kind: string; from: FoundFile[] }
+  | { do: 'history'; shoot: string; from: FoundFile[] }
+  /** what was decided after a part was written */
+  | { do: 'marks'; shoot: string; block: number; from: FoundFile[] }
+  /** which drives hold the shoot, and whether its files lie there */
+  | { do: 'files'; shoot: string; on: string[] }
+  /** the archive's own texts on a drive are its own again */
+  | { do: 'texts'; volumeId: string };
+
+export interface RebuildResult {
+  shoots: number;
+  frames: number;
+  /** copies that are not where they were */
+  missing: number;
+  reason: string | null;
+}
+
+/** Makes the database anew from what the drives say: nothing on them is changed, and no picture is read. */
+@Injectable()
+export class RebuildHandler implements JobHandler, OnModuleInit {
+  readonly kind = 'rebuild';
+  /** What comes later stands on what came before. */
+  readonly inFlight = 1;
+
+  constructor(
+    private readonly disk: Disk,
+    private readonly reading: Reading,
+    private readonly work: UnitOfWork,
+    private readonly jobs: JobsService,
+    private readonly volumes: VolumesService,
+    private readonly store: RebuildStore,
+    private readonly frames: FrameStore,
+    private readonly settings: SettingsService,
+    private readonly happenings: Happenings,
+    private readonly clock: Clock,
+  ) {}
+
+  onModuleInit(): void {
+    this.jobs.register(this);
+  }
+
+  lane(): Lane {
+    return { bulk: true, way: null, first: true };
+  }
+
+  begin(): Promise<void> {
+    return Promise.resolve();
+  }
+
+  async runItem(_job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {
+    const step = item.data as RebuildItem;
+    const problems: string[] = [];
+    if (step.do === 'rows') problems.push(...(await this.keepRows(step)));
+    else if (step.do === 'history') problems.push(...(await this.keepHistory(step)));
+    else if (step.do === 'marks') await this.replay(step);
+    else if (step.do === 'files') problems.push(...(await this.lookForFiles(step)));
+    else await this.own(step.volumeId);
+    context.onBytes(item.size);
+    return problems.length === 0
+      ? { state: 'done' }
+      : { state: 'failed', reason: problems.slice(0, 20).join(' ') };
+  }
+
+  private async keepRows({ kind, from }: RebuildItem & { do: 'rows' }): Promise<string[]> {
+    const { record, bad } = await this.newest(from);
+    if (record === null) return bad;
+    const problems = await this.store.keep(kind, record.rows);
+    // What follows may already be read by somebody.
+    if (record.head.shoot === null) this.happenings.tell('rebuilt', {});
+    await this.ownTexts(from);
+    return problems;
+  }
+
+  /** The newest that can be read whole, and why others cannot. */
+  private async newest(from: readonly FoundFile[]): Promise<{ record: ArchiveRecord | null; bad: string[] }> {
+    const bad: string[] = [];
+    const away: string[] = [];
+    for (const { volumeId, path } of from) {
+      const volume = await this.volumes.get(volumeId);
+      const text = await this.textOf(volume, path);
+      if (text === null) {
+        away.push(volume.name);
+        continue;
+      }
+      try {
+        return { record: readRecord(text, path), bad };
+      } catch (error) {
+        if (!(error instanceof ArkivError)) throw error;
+        bad.push(`On “${volume.name}”: ${error.message}`);
+      }
+    }
+    if (away.length > 0) throw new WaitForOutside(`“${away.join('”, “')}” is to be connected again.`);
+    return { record: null, bad };
+  }
+
+  /** Null where the drive is away, or has it no more. */
+  private async textOf(volume: Volume, path: string): Promise<string | null> {
+    if (!(await this.volumes.isOnline(volume))) return null;
+    try {
+      return await readOwn(this.disk, await this.volumes.resolve(volume, path));
+    } catch (error) {
+      if (diskErrorCode(error) === null) throw error;
+      return null;
+    }
+  }
+
+  private async keepHistory({ shoot, from }: RebuildItem & { do: 'history' }): Promise<string[]> {
+    for (const { volumeId, path } of from) {
+      const volume = await this.volumes.get(volumeId);
+      const text = await this.textOf(volume, path);
+      if (text === null) continue;
+      const lines = text.split('\n').filter((line) => line !== '');
+      const read = lines.map(operationIn);
+      const known = read.filter((operation) => operation !== null);
+      await this.store.keepHistory(shoot, known);
+      const lost = read.length - known.length;
+      return lost === 0
+        ? []
+        : [`${lost} lines of ${path} on “${volume.name}” cannot be read: they are left out.`];
+    }
+    throw new WaitForOutside('The drive that has the history is to be connected again.');
+  }
+
+  private async replay({ shoot, block, from }: RebuildItem & { do: 'marks' }): Promise<void> {
+    const { record } = await this.newest(from);
+    if (record !== null) await this.store.replay(shoot, block, record.head.journal);
+  }
+
+  /** Copies on drives that are here must be there, and as long as they were: what is not counts as none until it is found good. */
+  private async lookForFiles({ shoot, on }: RebuildItem & { do: 'files' }): Promise<string[]> {
+    await this.store.onDrives(shoot, on);
+    const lost: string[] = [];
+    for (const volume of await this.volumes.all()) {
+      if (!(await this.volumes.isOnline(volume))) continue;
+      const copies: { assetId: string; path: string; size: number }[] = await this.reading.source.query(
+        `SELECT "assetId", "at" AS path, size FROM copy_at WHERE "shootId" = ? AND "volumeId" = ? ORDER BY "at"`,
+        [shoot, volume.id],
+      );
+      for (const { assetId, path, size } of copies) {
+        const facts = await this.disk
+          .facts(await this.volumes.resolve(volume, path))
+          .catch((error: unknown) => {
+            if (diskErrorCode(error) === null) throw error;
+            return null;
+          });
+        if (facts?.kind === 'file' && facts.size === size) continue;
+        const reason = facts === null ? 'is not there any more' : 'has another length';
+        await this.work.write((manager) =>
+          this.frames.damaged(manager, assetId, volume.id, { found: null, reason, at: this.clock.now() }),
+        );
+        lost.push(`${path} on “${volume.name}” ${reason}.`);
+      }
+    }
+    return lost;
+  }
+
+  /** What this archive wrote on a drive may be written anew by it; what lies there now is what it wrote. */
+  private async own(volumeId: string): Promise<void> {
+    const volume = await this.volumes.get(volumeId);
+    if (!(await this.volumes.isOnline(volume))) return;
+    const shoots = await this.reading.manager.find(Shoot, { select: { id: true, folders: true } });
+    const texts = shoots.flatMap(({ folders }) =>
+      folders.flatMap((folder) =>
+        ['shoot.json', 'manifest.sha256', 'history.jsonl'].map((name) => `${folder}/${SHOOT_FOLDER}/${name}`),
+      ),
+    );
+    const lists = ['studio.json', 'vocabulary.txt', 'albums.json'].map((name) => `${ARCHIVE_FOLDER}/${name}`);
+    await this.ownTexts([...texts, ...lists].map((path) => ({ volumeId, path, size: 0 })));
+  }
+
+  private async ownTexts(files: readonly FoundFile[]): Promise<void> {
+    for (const { volumeId, path } of files) {
+      const volume = await this.volumes.get(volumeId);
+      if (!(await this.volumes.isOnline(volume))) continue;
+      const bytes = await readOwnBytes(this.disk, await this.volumes.resolve(volume, path));
+      // One that cannot be read as what it should be is nobody's: it is kept beside the new one.
+      if (bytes === null || (path.includes('/record/') && !isRecord(bytes, path))) continue;
+      await this.work.write(async (manager) => {
+        if (!(await manager.existsBy(OwnText, { volumeId, path })))
+          await insertRows(manager, OwnText, [{ volumeId, path, sha256: sha256Of(bytes), foreign: null }]);
+      });
+    }
+  }
+
+  async finish(job: Job): Promise<RebuildResult> {
+    const { archiveId, before } = job.params as RebuildParams;
+    await this.store.countDrives();
+    await this.settings.become(archiveId);
+    await this.settings.set({ welcomed: true });
+    if (before !== archiveId) await this.leave(before);
+    const [counts]: [{ shoots: number; frames: number; missing: number }] = await this.reading.source.query(
+      `SELECT (SELECT COUNT(*) FROM shoot WHERE "mergedInto" IS NULL) AS shoots,
+         (SELECT COUNT(*) FROM frame_here) AS frames, (SELECT COUNT(*) FROM damage) AS missing`,
+    );
+    const shoots = await this.reading.manager.find(Shoot, { select: { id: true, revision: true } });
+    for (const { id: shootId, revision } of shoots)
+      this.happenings.tell('frames', { shootId, revision, ids: null });
+    this.happenings.tell('rebuilt', {});
+    for (const changed of ['piles', 'albums', 'vocabulary', 'bin', 'destinations', 'mail'] as const)
+      this.happenings.tell(changed, {});
+    this.happenings.tell('shoots', { shootId: null });
+    await this.volumes.lookAround();
+    return { ...counts, reason: null };
+  }
+
+  /** What was written of the empty archive that this was before. */
+  private async leave(archiveId: string): Promise<void> {
+    for (const volume of await this.volumes.all()) {
+      if (!(await this.volumes.isOnline(volume))) continue;
+      const folder = archiveRecords(archiveId);
+      const at = await this.volumes.resolve(volume, folder);
+      if ((await this.disk.facts(at))?.kind !== 'folder') continue;
+      for (const name of await this.disk.names(at)) {
+        const file = await this.volumes.resolve(volume, `${folder}/${name.toString()}`);
+        if ((await this.disk.facts(file))?.kind === 'file') await this.disk.unlink(file);
+      }
+      await this.disk.removeEmptyFolder(at);
+    }
+  }
+}
+
+function operationIn(line: string): NumberedOperation | null {
+  try {
+    const operation = JSON.parse(line) as NumberedOperation | null;
+    const isOne =
+      typeof operation?.id === 'string' &&
+      typeof operation.kind === 'string' &&
+      typeof operation.subject === 'string' &&
+      typeof operation.at === 'number' &&
+      'from' in operation &&
+      'to' in operation;
+    return isOne ? operation : null;
+  } catch {
+    return null;
+  }
+}
+
+function isRecord(bytes: Buffer, path: string): boolean {
+  try {
+    readRecord(bytes.toString('utf8'), path);
+    return true;
+  } catch {
+    return false;
+  }
+}
