@@ -1,7 +1,7 @@
 // `npm run faults -- --count N --seed S [--sabotage X] [--only kill|cut|device] [--verbose]`: breaks intake, moves,
 // clearing, deliveries and verifying off at any operation, and looks from outside whether anything was lost.
 import { createHash } from 'node:crypto';
-import { cpSync, existsSync, mkdirSync, rmSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, readdirSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { ensureBuilt, ensureInstalled } from './bootstrap.mjs';
@@ -84,6 +84,12 @@ async function makeBases() {
   await played('send', null);
   await played('handoff', 'handed');
   for (const name of ['update', 'takeBack', 'return', 'gallery']) await played(name, null);
+  // The computer is gone, and what its database knew; the drives are there.
+  world.restore('handed');
+  for (const file of readdirSync(places.data))
+    if (/^archive\.sqlite/.test(file)) rmSync(path.join(places.data, file));
+  world.keep('lost');
+  await played('rebuild', null);
 }
 
 /** Plays a scenario through without a fault: counts its operations, and keeps what it leaves as a base. */
@@ -105,6 +111,7 @@ async function played(name, keepAs) {
       (job) => `the ${job.kind} is ${job.state} with ${job.filesFailed} failed: ${job.reason ?? ''}`,
     ),
     ...oracle.atRest(wanted),
+    ...oracle.recorded(),
     ...(scenario.after?.() ?? []),
     ...(scenario.receipts ? oracle.receipts() : []),
   ];
@@ -238,7 +245,7 @@ async function one(n) {
       if (job.state !== 'done' || (job.filesFailed > 0 && job.kind !== 'verify'))
         problems.push(`the ${job.kind} is ${job.state} with ${job.filesFailed} failed: ${job.reason ?? ''}`);
     await server.stop();
-    problems.push(...oracle.atRest(wanted), ...(scenario.after?.() ?? []));
+    problems.push(...oracle.atRest(wanted), ...oracle.recorded(), ...(scenario.after?.() ?? []));
     if (scenario.receipts) problems.push(...oracle.receipts());
   } catch (error) {
     problems.push(`broke off: ${error.message}`);

@@ -116,6 +116,82 @@ export function delivered(names) {
   return problems;
 }
 
+/** Marks: a record has them as they were when it was written, the history says the rest. */
+const MARKED =
+  /^(verdict|stars|label|note|stage|take|piles|albums|caption|keywords|persons|texts|finish|markedAt|sidecarDue)$/;
+/** What is counted, or what sidecars said last. */
+const COUNTED = /^(sidecarBase|devices|frames|keepers|rejects|files|missingCopies|countedBy|leads|leadsAt)$/;
+const TABLES = [
+  'shoot',
+  'frame',
+  'frame_text',
+  'asset',
+  'copy',
+  'damage',
+  'bin',
+  'binned_frame',
+  'binned_file',
+];
+const LEDGER = ['binned_copy', 'arrival', 'arrival_file', 'handoff', 'handoff_file', 'handed', 'returned'];
+const OUT = [
+  'returned_original',
+  'delivery',
+  'delivery_file',
+  'sent',
+  'sent_file',
+  'gallery',
+  'gallery_frame',
+];
+
+/** What each drive's records tell, the newest of each part, is what the database says. */
+export function recorded() {
+  const problems = [];
+  for (const drive of ['a', 'b']) {
+    const told = new Map([...TABLES, ...LEDGER, ...OUT].map((table) => [table, []]));
+    const texts = filesBelow(places[drive]).filter(
+      (file) => /\/record\/.*\.jsonl$/.test(file) && !/history/.test(file),
+    );
+    for (const file of texts) {
+      const lines = readFileSync(path.join(places[drive], file), 'utf8').trimEnd().split('\n');
+      const [head, ...rows] = lines.map((line) => JSON.parse(line));
+      const { rows: count } = rows.pop();
+      if (count !== rows.length || head.format !== 'arkiv-record')
+        problems.push(`${file} on ${drive} is not whole`);
+      for (const { is, ...row } of rows) told.get(is)?.push(row);
+    }
+    for (const [table, rows] of told) {
+      const said = rows.map((row) => plain(row, row)).sort();
+      const kept = rowsOf(`SELECT * FROM "${table}"`)
+        .map((row) => plain(row, rows[0] ?? row))
+        .sort();
+      if (JSON.stringify(said) === JSON.stringify(kept)) continue;
+      const odd = [
+        ...kept.filter((one) => !said.includes(one)),
+        ...said.filter((one) => !kept.includes(one)),
+      ];
+      problems.push(
+        `${drive} records ${said.length} of ${kept.length} rows of ${table}: ${(odd[0] ?? 'twice').slice(0, 300)}`,
+      );
+    }
+  }
+  return problems;
+}
+
+/** A row as one text, however its values are kept; `like`: the columns that are compared. */
+function plain(row, like) {
+  const value = (one) => {
+    if (typeof one === 'boolean') return Number(one);
+    if (typeof one !== 'string' || !/^[[{"]|^null$/.test(one)) return one;
+    try {
+      return JSON.parse(one);
+    } catch {
+      return one;
+    }
+  };
+  const columns = Object.keys(like).filter((column) => !MARKED.test(column) && !COUNTED.test(column));
+  return JSON.stringify(columns.sort().map((column) => [column, value(row[column])]));
+}
+
 /** A picture as a program for editing writes it: another file than any of the card, made once. */
 export const EDIT = { bytes: null, sha256: null };
 export function makeEdit(jpeg) {

@@ -312,6 +312,20 @@ export const SCENARIOS = {
     },
     after: () => shown(3),
   },
+  rebuild: {
+    base: 'lost',
+    kind: 'rebuild',
+    spread: true,
+    prepare: async (server) => {
+      for (const name of ['a', 'b'])
+        await server.post('/volumes', { root: places[name], name: `found ${name}`, role: 'working' });
+    },
+    start: async (server) => {
+      const [archive] = await server.get('/rebuild');
+      return server.post('/rebuild', { archiveId: archive.id });
+    },
+    after: () => handed([0, 1, 2]),
+  },
   verify: {
     base: 'taken-in',
     kind: 'verify',

@@ -264,6 +264,13 @@ describe('An archive that outlives its machine', () => {
       expect([table, after[table]]).toEqual([table, before[table]]);
     // Nothing on the drives was set aside, taken away or doubled.
     expect(filesBelow(path.join(drives, 'stand-ins/volumes'))).toEqual(onDrives);
+    // They are of this archive again, and of no other.
+    for (const drive of ['working', 'backup'] as const) {
+      const { archives } = JSON.parse(
+        readFileSync(path.join(volumeOf(drives, drive), '.arkiv-volume.json'), 'utf8'),
+      ) as { archives: { name: string }[] };
+      expect(archives).toEqual([expect.objectContaining({ name: 'Ockham & Daughters' })]);
+    }
     expect(await there.get('/rebuild')).toEqual([]);
     await there.stop();
   });

@@ -218,7 +218,10 @@ export class RebuildHandler implements JobHandler, OnModuleInit {
     await this.store.countDrives();
     await this.settings.become(archiveId);
     await this.settings.set({ welcomed: true });
-    if (before !== archiveId) await this.leave(before);
+    if (before !== archiveId) {
+      await this.volumes.signInstead(before);
+      await this.leave(before);
+    }
     const [counts]: [{ shoots: number; frames: number; missing: number }] = await this.reading.source.query(
       `SELECT (SELECT COUNT(*) FROM shoot WHERE "mergedInto" IS NULL) AS shoots,
          (SELECT COUNT(*) FROM frame_here) AS frames, (SELECT COUNT(*) FROM damage) AS missing`,

@@ -245,20 +245,26 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
     return this.get(file.id);
   }
 
-  private signSoon(): void {
+  /** Drives say that they are this archive's, and no more that they are of the empty one that it was before. */
+  async signInstead(before: string): Promise<void> {
+    this.signSoon(before);
+    await this.looking;
+  }
+
+  private signSoon(before: string | null = null): void {
     if (this.stopped) return;
     this.looking = this.looking
-      .then(() => this.signAll())
+      .then(() => this.signAll(before))
       .catch((error: unknown) => this.log.error((error as Error).stack));
   }
 
-  /** Writes this archive's id and name into the id file of every volume that is there. */
-  async signAll(): Promise<void> {
-    for (const volume of await this.all()) await this.sign(volume);
+  /** Writes this archive's id and name into the id file of every volume that is there. `instead`: an id that it had before. */
+  private async signAll(instead: string | null = null): Promise<void> {
+    for (const volume of await this.all()) await this.sign(volume, instead);
   }
 
   /** A volume that is away, or cannot be written to, is signed another time: it is known by its own id anyway. */
-  private async sign(volume: Volume): Promise<void> {
+  private async sign(volume: Volume, instead: string | null): Promise<void> {
     if (!(await this.isOnline(volume))) return;
     const own = await this.settings.archive();
     const place = path.join(volume.root, VOLUME_FILE);
@@ -266,7 +272,7 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
       const text = await readOwn(this.disk, place);
       const file = text === null ? null : readVolumeFile(text);
       if (text === null || file?.id !== volume.id) return;
-      const others = (file.archives ?? []).filter(({ id }) => id !== own.id);
+      const others = (file.archives ?? []).filter(({ id }) => id !== own.id && id !== instead);
       const signed = `${JSON.stringify({ ...file, archives: [...others, own] }, null, 2)}\n`;
       if (signed !== text) await replaceOwn(this.disk, place, signed, sha256Of(text), volume.id);
     } catch (error) {

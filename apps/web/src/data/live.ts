@@ -118,7 +118,7 @@ const OLD_AFTER: Record<string, RegExp> = {
     /^\/arrivals|^\/piles\/|^\/shoots\/[^/]+\/galleries$|^\/intakes\/[^/]+\/frames$|handoffs\/plan|^\/deliveries\//,
   frames: /^\/shoots(\/[^/]+)?(\?.*)?$|^\/albums\/held$|^\/arrivals|^\/intakes\/[^/]+\/frames$/,
   volumes:
-    /^\/volumes|^\/bin|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
+    /^\/volumes|^\/rebuild$|^\/bin|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
   // Another card in the slot is another answer under the same address.
   readers: /^\/readers$|^\/readers\/[^/]+\/(card|listing)$|^\/stand-ins$/,
   piles: /^\/piles/,
@@ -215,9 +215,11 @@ export function useLiveData(): void {
         );
         if (['done', 'failed', 'cancelled', 'waiting', 'paused'].includes(job.state))
           again(
-            job.kind === 'clear'
-              ? /^\/(jobs\/|volumes|copies|readers\/)/
-              : /^\/(jobs\/|intakes\/|shoots|deliveries\/|ledger|volumes|copies|readers\/.*(clearance|known))/,
+            job.kind === 'rebuild'
+              ? /./
+              : job.kind === 'clear'
+                ? /^\/(jobs\/|volumes|copies|readers\/)/
+                : /^\/(jobs\/|intakes\/|shoots|deliveries\/|ledger|volumes|copies|readers\/.*(clearance|known))/,
           );
       }),
     );

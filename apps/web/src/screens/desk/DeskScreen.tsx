@@ -13,6 +13,7 @@ import {
   useVolumes,
 } from '../../data/live';
 import { AddFolder } from '../../parts/AddFolder';
+import { FromDrives } from '../../parts/FromDrives';
 import { JobCard } from '../../parts/JobCard';
 import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
@@ -114,9 +115,12 @@ export function DeskScreen() {
           >
             {!waiting && <Loading what="the shoots" />}
             {shoots?.length === 0 && (
-              <Typography sx={{ color: 'text.secondary' }}>
-                No shoot is archived yet. Take in a card: its frames become one.
-              </Typography>
+              <>
+                <Typography sx={{ color: 'text.secondary' }}>
+                  No shoot is archived yet. Take in a card: its frames become one.
+                </Typography>
+                <FromDrives />
+              </>
             )}
             {work.map((shoot) => (
               <ShootRow key={shoot.id} shoot={shoot} required={settings?.requiredCopies ?? 2} />

@@ -3,7 +3,9 @@ import { useState, type FormEvent, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { patch, post, type Api } from '../../data/http';
+import { AddFolder } from '../../parts/AddFolder';
 import { FolderField } from '../../parts/FolderField';
+import { FromDrives } from '../../parts/FromDrives';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { useAction } from '../../parts/useAction';
@@ -123,6 +125,20 @@ export function WelcomeScreen() {
             Skip this
           </Button>
         </Box>
+      </Box>
+      <Box sx={{ maxWidth: 760, mt: 5 }}>
+        <Part
+          title="Your drives hold an archive already"
+          why="On a new computer, or where the database is gone: the drives tell what the archive knew, shoots, marks and what went out to whom."
+        >
+          <FromDrives onBegun={() => void navigate('/')} />
+          <AddFolder
+            words="Add a drive of that archive …"
+            said="The folder that the shoots’ years lie in. Nothing in it is changed but the small id file, which notes that it is in use here."
+            suggestions={suggestions?.filter((s) => s.kind !== 'home')}
+            send={(root, name) => post('/volumes', { root, name, role: 'working' })}
+          />
+        </Part>
       </Box>
     </Page>
   );
