@@ -56,6 +56,34 @@ test.describe('an archive of one’s own', () => {
     rmSync(home, { recursive: true, force: true });
   });
 
+  /** Two frames, as their studio has them. */
+  async function takeInBowls(page: Page) {
+    const ask = async (method: string, where: string, data?: object) => {
+      const answer = await page.request.fetch(`${own.base}/api${where}`, {
+        ...{ method, data, headers: { 'x-arkiv': '1' } },
+      });
+      expect(answer.ok(), `${method} ${where}`).toBe(true);
+      return (await answer.text()) === '' ? null : answer.json();
+    };
+    const card = path.join(home, 'card/DCIM/100OCKHM');
+    mkdirSync(card, { recursive: true });
+    for (const n of [1, 2])
+      copyFileSync(path.join(root, `tools/demo/plates/bowl-${n}.jpg`), path.join(card, `OCK_000${n}.JPG`));
+    await ask('PATCH', '/settings', { welcomed: true });
+    const place = { root: path.join(home, 'Pictures'), name: 'Pictures', role: 'working', create: true };
+    const volume = await ask('POST', '/volumes', place);
+    const reader = await ask('POST', '/readers', { root: path.join(home, 'card'), name: 'A folder' });
+    const { fingerprint } = await ask('GET', `/readers/${reader.id}/card`);
+    const { pattern, folders } = await ask('GET', '/settings');
+    const { shootId, jobId } = await ask('POST', '/intakes', {
+      ...{ readerId: reader.id, fingerprint, title: 'Bowls', date: '2031-04-18', client: '', place: '' },
+      ...{ pattern, folders, seqStart: 1, zoneMinutes: 0, targets: [volume.id] },
+    });
+    // Whichever comes first is stood at: both are there before anybody looks.
+    await expect.poll(async () => (await ask('GET', `/jobs/${jobId}`)).job.state).toBe('done');
+    return { shootId: String(shootId), ask };
+  }
+
   test('begins with a visit of a minute, by keys alone, and is there the next time', async ({ page }) => {
     await page.goto(own.base);
     await expect(page.getByRole('heading', { name: 'Welcome to Arkiv' })).toBeVisible();
@@ -103,29 +131,7 @@ test.describe('an archive of one’s own', () => {
   test('says on every screen at once that its server is away, keeps what is marked, and sends it then', async ({
     page,
   }) => {
-    const ask = async (method: string, where: string, data?: object) => {
-      const answer = await page.request.fetch(`${own.base}/api${where}`, {
-        ...{ method, data, headers: { 'x-arkiv': '1' } },
-      });
-      expect(answer.ok(), `${method} ${where}`).toBe(true);
-      return (await answer.text()) === '' ? null : answer.json();
-    };
-    const card = path.join(home, 'card/DCIM/100OCKHM');
-    mkdirSync(card, { recursive: true });
-    for (const n of [1, 2])
-      copyFileSync(path.join(root, `tools/demo/plates/bowl-${n}.jpg`), path.join(card, `OCK_000${n}.JPG`));
-    await ask('PATCH', '/settings', { welcomed: true });
-    const place = { root: path.join(home, 'Pictures'), name: 'Pictures', role: 'working', create: true };
-    const volume = await ask('POST', '/volumes', place);
-    const reader = await ask('POST', '/readers', { root: path.join(home, 'card'), name: 'A folder' });
-    const { fingerprint } = await ask('GET', `/readers/${reader.id}/card`);
-    const { pattern, folders } = await ask('GET', '/settings');
-    const { shootId, jobId } = await ask('POST', '/intakes', {
-      ...{ readerId: reader.id, fingerprint, title: 'Bowls', date: '2031-04-18', client: '', place: '' },
-      ...{ pattern, folders, seqStart: 1, zoneMinutes: 0, targets: [volume.id] },
-    });
-    // Whichever comes first is stood at: both are there before anybody looks.
-    await expect.poll(async () => (await ask('GET', `/jobs/${jobId}`)).job.state).toBe('done');
+    const { shootId, ask } = await takeInBowls(page);
     await page.goto(`${own.base}/shoots/${shootId}/cull`);
     await expect(page.getByText('frame 1 of 2')).toBeVisible();
     // Screens' code is fetched beside the first one; what is there before the server goes can be gone to without it.
@@ -168,6 +174,48 @@ test.describe('an archive of one’s own', () => {
     await expect
       .poll(async () => (await ask('GET', `/shoots/${shootId}/frames`)).columns.verdict)
       .toContain('reject');
+  });
+
+  test('outlives its computer: on a new one it is made anew from its drive', async ({ page }) => {
+    const { shootId, ask } = await takeInBowls(page);
+    await ask('PATCH', '/settings', { studio: 'Hollow Lane Pottery' });
+    await page.goto(`${own.base}/shoots/${shootId}/cull`);
+    await expect(page.getByText('frame 1 of 2')).toBeVisible();
+    await page.keyboard.press('d');
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('3');
+    const decided = async () => {
+      const { columns } = await ask('GET', `/shoots/${shootId}/frames`);
+      return [columns.id, columns.verdict, columns.stars, columns.picture];
+    };
+    await expect.poll(async () => JSON.stringify(await decided())).toContain('"undecided"],[0,3]');
+    const before = await decided();
+    const { port } = new URL(own.base);
+    own.server.kill();
+    await new Promise((resolve) => own.server.once('exit', resolve));
+    // All that the computer kept for itself is gone.
+    rmSync(path.join(home, '.local'), { recursive: true });
+    own = await startOwn(home, port);
+    await page.goto(own.base);
+    await expect(page.getByRole('heading', { name: 'Welcome to Arkiv' })).toBeVisible();
+    await page.getByRole('button', { name: 'Add a drive of that archive …' }).click();
+    // The field has the focus as soon as it is there.
+    await expect(page.getByLabel('Full path of an existing folder')).toBeFocused();
+    await page.keyboard.type(path.join(home, 'Pictures'));
+    await page.getByLabel('Name').fill('Found in a drawer');
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('1 shoot on “Found in a drawer”')).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'Hollow Lane Pottery' })).toBeVisible();
+    await accessible(page);
+    await page.getByRole('button', { name: 'Make this archive anew here' }).press('Enter');
+    await expect(page.getByRole('heading', { name: 'Desk', level: 1 })).toBeVisible();
+    await page.getByRole('link', { name: 'Cull 1 left: Bowls' }).click();
+    await expect(page.getByText(/frame \d of 2/)).toBeVisible();
+    expect(await decided()).toEqual(before);
+    // The drive has its own name again, and says whose it is.
+    await page.getByRole('link', { name: 'Desk', exact: true }).click();
+    await expect(page.getByText('Pictures', { exact: true })).toBeVisible();
+    await expect(page.getByText('Found in a drawer')).toHaveCount(0);
   });
 });
 

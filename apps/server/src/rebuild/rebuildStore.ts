@@ -27,8 +27,6 @@ const ELSE: Readonly<Record<string, Record<string, unknown>>> = {
   gallery_link: { secret: '' },
   // A drive that is not here lies where nothing does, until it is found.
   volume: { root: '', device: UNKNOWN_DEVICE, disks: null, below: null },
-  // Counted anew when all is there.
-  shoot: { countedBy: '' },
 };
 /** Integer keys that the database gives: kept where they are free, as other rows may have them in an older record. */
 const NUMBERED: Readonly<Record<string, string>> = { frame: 'key', gallery_said: 'id' };
@@ -182,6 +180,8 @@ export class RebuildStore {
          FROM volume v LEFT JOIN copy c ON c."volumeId" = v.id LEFT JOIN asset a ON a.id = c."assetId" GROUP BY v.id`,
       );
     await this.work.write(async (manager) => {
+      // A list that was asked for meanwhile has chosen them among too few.
+      await manager.query(`UPDATE shoot SET leads = NULL, "leadsAt" = -1, "countedBy" = ''`);
       for (const { id, files, bytes, onlyHere, damaged } of counts)
         await manager.query(
           `UPDATE volume SET files = ?, bytes = ?, "onlyHere" = ?, damaged = ?, "countedAs" = '' WHERE id = ?`,

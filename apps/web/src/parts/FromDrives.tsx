@@ -9,11 +9,11 @@ import { useAction } from './useAction';
 const LIST = new Intl.ListFormat('en', { type: 'conjunction' });
 
 /** Archives that the drives tell of, where this one holds nothing yet: each can be made anew here. */
-export function FromDrives({ onBegun }: { onBegun?: () => void }) {
+export function FromDrives({ onBegun }: { onBegun?: () => Promise<void> }) {
   const { data: archives = [] } = useGet('/rebuild');
   const making = useAction(async (archiveId: string) => {
     await post('/rebuild', { archiveId });
-    onBegun?.();
+    await onBegun?.();
   });
   if (archives.length === 0) return null;
   return (

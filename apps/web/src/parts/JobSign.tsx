@@ -54,7 +54,11 @@ export function jobWords(job: Job): string {
 
 /** What a job counts: a frame moves with all its files, as one step. */
 export const unitOf = (job: Api['JobDto']): string =>
-  ['move', 'bin', 'derive', 'take-back', 'delivery'].includes(job.kind) ? 'frame' : 'file';
+  job.kind === 'rebuild'
+    ? 'part'
+    : ['move', 'bin', 'derive', 'take-back', 'delivery'].includes(job.kind)
+      ? 'frame'
+      : 'file';
 
 /** How far a job is, the same figures wherever it is shown: those that are done, and beside them those that failed. */
 export function jobCounts(job: Api['JobDto']): string {

@@ -2,7 +2,7 @@ import { Box, Button, TextField, Typography } from '@mui/material';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { useSWRConfig } from 'swr';
-import { patch, post, type Api } from '../../data/http';
+import { get, patch, post, type Api } from '../../data/http';
 import { AddFolder } from '../../parts/AddFolder';
 import { FolderField } from '../../parts/FolderField';
 import { FromDrives } from '../../parts/FromDrives';
@@ -46,6 +46,12 @@ export function WelcomeScreen() {
       });
     await leave({ studio: studio.trim(), creator: creator.trim(), requiredCopies: copies });
   });
+  const { data: archives = [] } = useGet('/rebuild');
+  /** The Desk sends back here while it knows of no drive. */
+  const showWork = async () => {
+    await mutate('/volumes', await get('/volumes'), false);
+    await navigate('/');
+  };
   const busy = skipping.busy || beginning.busy;
   const begin = (event: FormEvent) => {
     event.preventDefault();
@@ -118,8 +124,13 @@ export function WelcomeScreen() {
         </Part>
         <Problem error={beginning.error ?? skipping.error} />
         <Box sx={{ display: 'flex', gap: 2, mt: 1 }}>
-          <Button type="submit" variant="contained" disabled={busy}>
-            Begin
+          <Button
+            type="submit"
+            variant={archives.length > 0 ? 'outlined' : 'contained'}
+            color={archives.length > 0 ? 'inherit' : 'primary'}
+            disabled={busy}
+          >
+            {archives.length > 0 ? 'Begin a new archive' : 'Begin'}
           </Button>
           <Button color="inherit" disabled={busy} onClick={() => skipping.run()}>
             Skip this
@@ -131,7 +142,7 @@ export function WelcomeScreen() {
           title="Your drives hold an archive already"
           why="On a new computer, or where the database is gone: the drives tell what the archive knew, shoots, marks and what went out to whom."
         >
-          <FromDrives onBegun={() => void navigate('/')} />
+          <FromDrives onBegun={showWork} />
           <AddFolder
             words="Add a drive of that archive …"
             said="The folder that the shoots’ years lie in. Nothing in it is changed but the small id file, which notes that it is in use here."
