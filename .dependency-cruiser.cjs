@@ -34,6 +34,7 @@ const SERVER = [
   'find',
   'albums',
   'intake',
+  'watch',
   'handoff',
   'returns',
   'delivery',

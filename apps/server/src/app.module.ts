@@ -37,6 +37,7 @@ import { SettingsModule } from './settings/settings.module';
 import { SystemModule } from './system/system.module';
 import { DuplicatesModule } from './duplicates/duplicates.module';
 import { TakesModule } from './takes/takes.module';
+import { WatchModule } from './watch/watch.module';
 import { VolumesModule } from './volumes/volumes.module';
 
 @Module({})
@@ -71,6 +72,7 @@ export class AppModule {
         VocabularyModule,
         SidecarsModule,
         IntakeModule,
+        WatchModule,
         CopiesModule,
         MovesModule,
         BinModule,

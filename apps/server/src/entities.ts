@@ -35,6 +35,7 @@ import { FolderReader, ReaderDevice } from './readers/reader.entity';
 import { Setting } from './settings/setting.entity';
 import { Shoot } from './shoots/shoot.entity';
 import { ShootRosters, TermRow, VocabularyChange } from './vocabulary/term.entity';
+import { WatchRule } from './watch/watchRule.entity';
 import { Volume } from './volumes/volume.entity';
 
 /** The classes of all tables; each belongs to one room, whose store alone writes it. */
@@ -42,6 +43,7 @@ export const ENTITIES = [
   Volume,
   FolderReader,
   ReaderDevice,
+  WatchRule,
   Shoot,
   Frame,
   FrameText,

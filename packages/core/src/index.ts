@@ -30,6 +30,17 @@ export * from './gallery/said';
 export * from './journal/history';
 export * from './journal/operation';
 export * from './record/record';
+export {
+  chosenFiles,
+  settledFiles,
+  stampOf,
+  WATCH_TYPES,
+  watchTypeOf,
+  type Outside,
+  type Unchanged,
+  type WatchChoice,
+  type WatchType,
+} from './watch/watch';
 export * from './query/fields';
 export * from './query/filter';
 export { foldText } from './query/folding';

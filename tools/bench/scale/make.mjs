@@ -198,7 +198,8 @@ function fill(file, frames, log) {
   );
   run(
     'texts',
-    `INSERT INTO frame_text SELECT ${frameId('a.n')}, ?, ?, ? FROM at a ORDER BY a.n`,
+    `INSERT INTO frame_text ("frameId", "apertureText", "exposureText", "sidecarBase")
+       SELECT ${frameId('a.n')}, ?, ?, ? FROM at a ORDER BY a.n`,
     ...[text.apertureText, text.exposureText, text.sidecarBase],
   );
   // A raw and a JPEG each, and a note to every fifth.
@@ -244,7 +245,7 @@ function fill(file, frames, log) {
   );
   run(
     'sidecars',
-    `INSERT INTO own_text SELECT d.id, ${folder} || '/originals/shoot-' || a.s || '_' || printf('%05d', a.i) || '.xmp', sum(a.n)
+    `INSERT INTO own_text ("volumeId", path, sha256) SELECT d.id, ${folder} || '/originals/shoot-' || a.s || '_' || printf('%05d', a.i) || '.xmp', sum(a.n)
      FROM drive d JOIN at a ON a.year = d.year ORDER BY 1, 2`,
   );
   run(

@@ -10,5 +10,6 @@ import { AlbumTexts } from './albumTexts.service';
   imports: [FindModule, FramesModule, MarksModule],
   controllers: [AlbumsController],
   providers: [AlbumsService, AlbumTexts],
+  exports: [AlbumsService],
 })
 export class AlbumsModule {}

@@ -26,6 +26,7 @@ const SHOWN: readonly DomainEvent[] = [
   'destinations',
   'gallery',
   'mail',
+  'watch',
 ];
 
 /** The windows' stream is one listener among others. */

@@ -86,6 +86,8 @@ export interface DomainEvents {
   gallery: { shootId: string; galleryId: string };
   /** the mail server is another one, or a message of a shoot came to another state */
   mail: { shootId?: string };
+  /** a folder that is watched, what came of it, or what is in the way */
+  watch: Record<string, never>;
   /** rows were written that none of those who keep them in memory has heard of: the archive is made anew from its drives */
   rebuilt: Record<string, never>;
   /** a pass over a shoot began, went on or ended */

@@ -29,5 +29,6 @@ import { ReceiptsService } from './receipts.service';
     ClearHandler,
     ArrivalsService,
   ],
+  exports: [IntakeService, IntakePlansService],
 })
 export class IntakeModule {}

@@ -1,7 +1,7 @@
 import { Body, Controller, Get, HttpCode, Param, Post, Put, Req, UseGuards } from '@nestjs/common';
 import { ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import type { Request } from 'express';
-import { FromHere, isFromHere } from './fromHere';
+import { FromHere, isFromHere } from '../access/fromHere';
 import {
   LyingFilesDto,
   OpenedDto,

@@ -1,5 +1,5 @@
 import type { Request } from 'express';
-import { isFromHere } from './fromHere';
+import { isFromHere } from '../access/fromHere';
 import { folderCommand, programCommand } from './launcher';
 
 const asks = (remoteAddress: string, localAddress = '10.0.0.5', headers: Record<string, string> = {}) =>

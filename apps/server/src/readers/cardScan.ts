@@ -72,6 +72,19 @@ export async function listCard(disk: Disk, root: string): Promise<CardFiles> {
     }
   };
   await walk('', 0);
+  return listing(files, notFollowed);
+}
+
+/** The same of files that were chosen, those that are still there. */
+export async function listChosen(disk: Disk, root: string, paths: readonly string[]): Promise<CardFiles> {
+  const found = await inBatches(paths, (at) => disk.facts(cardPath(root, at)));
+  const files = found.flatMap((facts, i): CardFile[] =>
+    facts?.kind === 'file' ? [{ path: paths[i]!, size: facts.size, mtimeMillis: facts.mtimeMillis }] : [],
+  );
+  return listing(files, []);
+}
+
+function listing(files: CardFile[], notFollowed: string[]): CardFiles {
   files.sort((a, b) => (a.path < b.path ? -1 : 1));
   const hash = createHash('sha256');
   for (const file of files) hash.update(`${file.path}\0${file.size}\0${file.mtimeMillis}\n`);

@@ -13,7 +13,15 @@ import { noPicture } from '../pictures/noPicture';
 import { PictureMaker, SCREEN_SIDE, THUMB_SIDE } from '../pictures/pictureMaker';
 import { Posters } from '../pictures/posters';
 import { Ids } from '../system/ids';
-import { cardPath, framesByName, listCard, scanCard, type CardFiles, type CardScan } from './cardScan';
+import {
+  cardPath,
+  framesByName,
+  listCard,
+  listChosen,
+  scanCard,
+  type CardFiles,
+  type CardScan,
+} from './cardScan';
 import { FolderReader, ReaderDevice } from './reader.entity';
 
 /**
@@ -36,6 +44,17 @@ interface MountedCard extends ReaderInfo {
   mount: Mount;
 }
 
+/** Files that a rule chose out of a folder: to whom takes them in they are a card of their own. */
+export interface ChosenFiles {
+  /** what the folder is called */
+  name: string;
+  root: string;
+  /** below the folder, as on cards */
+  paths: readonly string[];
+}
+/** What ids of such choices begin with. */
+export const CHOSEN_ID = 'watch-';
+
 /** What ids of mounted cards begin with: one that is not there now is an empty reader, not an unknown one. */
 const MOUNTED_ID = /^mount-[0-9a-f]/;
 
@@ -46,6 +65,8 @@ export class ReadersService implements OnModuleInit {
   private readonly listings = new Map<string, CardScan>();
   /** small pictures that somebody waits for come before facts */
   private readonly pictures = new Gate();
+  /** What was chosen out of a watched folder, by the id of its reader; null: nothing is. Set by whoever watches. */
+  chosen: (id: string) => Promise<ChosenFiles | null> = () => Promise.resolve(null);
 
   constructor(
     private readonly disk: Disk,
@@ -111,7 +132,7 @@ export class ReadersService implements OnModuleInit {
     if (stated) return statedDisks(stated.device);
     const mounted = (await this.mountedCards()).find((card) => card.id === id);
     if (mounted) return mounted.mount.disks;
-    const folder = await this.reading.manager.findOneBy(FolderReader, { id });
+    const folder = (await this.chosen(id)) ?? (await this.reading.manager.findOneBy(FolderReader, { id }));
     return folder && this.mounts.disksOf(await this.disk.realPath(folder.root));
   }
 
@@ -126,6 +147,11 @@ export class ReadersService implements OnModuleInit {
   }
 
   async get(id: string): Promise<ReaderInfo> {
+    if (id.startsWith(CHOSEN_ID)) {
+      const chosen = await this.chosen(id);
+      const there = chosen !== null && (await this.disk.facts(chosen.root))?.kind === 'folder';
+      return { id, name: chosen?.name ?? 'Watched folder', kind: 'folder', card: there ? chosen.name : null };
+    }
     const reader = (await this.list()).find((r) => r.id === id);
     // A card that was pulled out takes its reader along: who waits for it waits for this id.
     if (!reader && MOUNTED_ID.test(id)) return { id, name: 'Card reader', kind: 'card', card: null };
@@ -146,6 +172,8 @@ export class ReadersService implements OnModuleInit {
   /** The card's root; throws `card.none` when there is none. Links at the reader's own place are followed once. */
   async rootOf(id: string): Promise<{ root: string; card: string }> {
     const reader = await this.get(id);
+    const chosen = await this.chosen(id);
+    if (chosen && reader.card) return { root: chosen.root, card: reader.card };
     const mounted = (await this.mountedCards()).find((card) => card.id === id);
     if (mounted) return { root: mounted.root, card: mounted.card! };
     const folder = await this.reading.manager.findOneBy(FolderReader, { id });
@@ -157,7 +185,7 @@ export class ReadersService implements OnModuleInit {
   async scan(id: string): Promise<CardScan & { card: string }> {
     const { root, card } = await this.rootOf(id);
     return this.guard(id, 'its folders', async () => {
-      const files = await listCard(this.disk, root);
+      const files = await this.listed(id, root);
       const kept = this.scans.get(files.fingerprint);
       if (kept) return { ...(await kept), card };
       const scan = scanCard(this.disk, this.contents, root, files, () => this.pictures.quiet());
@@ -172,7 +200,7 @@ export class ReadersService implements OnModuleInit {
   async listing(id: string): Promise<CardScan & { card: string }> {
     const { root, card } = await this.rootOf(id);
     return this.guard(id, 'its folders', async () => {
-      const listing = framesByName(await listCard(this.disk, root));
+      const listing = framesByName(await this.listed(id, root));
       keep(this.listings, listing.fingerprint, listing);
       return { ...listing, card };
     });
@@ -180,7 +208,13 @@ export class ReadersService implements OnModuleInit {
 
   async files(id: string): Promise<CardFiles> {
     const { root } = await this.rootOf(id);
-    return this.guard(id, 'its folders', () => listCard(this.disk, root));
+    return this.guard(id, 'its folders', () => this.listed(id, root));
+  }
+
+  /** What lies there; of what was chosen, as far as it does. */
+  private async listed(id: string, root: string): Promise<CardFiles> {
+    const chosen = await this.chosen(id);
+    return chosen ? listChosen(this.disk, root, chosen.paths) : listCard(this.disk, root);
   }
 
   /** A JPEG of a card's file: what the camera embedded, the JPEG itself, or made for the look where there is neither. */

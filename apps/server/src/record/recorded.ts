@@ -256,6 +256,7 @@ export const NOT_RECORDED: Readonly<Record<string, string>> = {
   job: 'what is under way ends with the machine; what came of it stands in the ledger',
   job_item: 'as jobs; the way back from moves is lost with them',
   job_subject: 'as jobs',
+  watch_rule: 'folders that are watched are this machine’s own',
   reader: 'card readers are this machine’s own',
   reader_device: 'card readers are this machine’s own',
   password: 'who may come in is said anew; the daily copy of the database has it',

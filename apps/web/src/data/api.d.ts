@@ -1232,6 +1232,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Watch_rules"];
+        put?: never;
+        post: operations["Watch_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/watch/example": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Watch_example"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/watch/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["Watch_change"];
+        post?: never;
+        delete: operations["Watch_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/watch/{id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Watch_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/copies/missing": {
         parameters: {
             query?: never;
@@ -3763,6 +3827,131 @@ export interface components {
             proven: number;
             total: number;
             reasons: string[];
+        };
+        LeftFileDto: {
+            path: string;
+            reason: string;
+        };
+        WatchRuleDto: {
+            id: string;
+            name: string;
+            /** @description told on the server’s own machine alone */
+            root: string | null;
+            on: boolean;
+            types: ("raw" | "jpeg" | "other" | "clip")[];
+            below: boolean;
+            out: string;
+            settleSeconds: number;
+            shootId: string | null;
+            title: string;
+            client: string;
+            place: string;
+            plan: string | null;
+            template: string | null;
+            album: string | null;
+            /** @enum {string} */
+            after: "keep" | "bin";
+            /** @description files are being taken in */
+            busy: boolean;
+            /** @description files that stay, and why */
+            left: components["schemas"]["LeftFileDto"][];
+            /** @description why nothing is taken in */
+            trouble: string | null;
+            /** @description files that were taken in */
+            taken: number;
+            takenAt: number | null;
+        };
+        WatchWishDto: {
+            name: string;
+            /** @description full path of a folder on the server’s machine */
+            root: string;
+            on: boolean;
+            types: ("raw" | "jpeg" | "other" | "clip")[];
+            /** @description folders below it too */
+            below: boolean;
+            /** @description name of a folder whose pictures stay out; empty: there is none */
+            out: string;
+            /** @description seconds for which a file must not have changed */
+            settleSeconds: number;
+            /** @description the shoot that all go into; null: one a day */
+            shootId: string | null;
+            /** @description of shoots that are made for it; empty: the name */
+            title: string;
+            client: string;
+            place: string;
+            plan: string | null;
+            template: string | null;
+            /** @description an album that the frames are put into */
+            album: string | null;
+            /** @enum {string} */
+            after: "keep" | "bin";
+        };
+        ExampleAskedDto: {
+            name: string;
+            /** @description full path of a folder on the server’s machine */
+            root: string;
+            on: boolean;
+            types: ("raw" | "jpeg" | "other" | "clip")[];
+            /** @description folders below it too */
+            below: boolean;
+            /** @description name of a folder whose pictures stay out; empty: there is none */
+            out: string;
+            /** @description seconds for which a file must not have changed */
+            settleSeconds: number;
+            /** @description the shoot that all go into; null: one a day */
+            shootId: string | null;
+            /** @description of shoots that are made for it; empty: the name */
+            title: string;
+            client: string;
+            place: string;
+            plan: string | null;
+            template: string | null;
+            /** @description an album that the frames are put into */
+            album: string | null;
+            /** @enum {string} */
+            after: "keep" | "bin";
+            /** @description the rule that is changed by it */
+            id?: string;
+        };
+        NamesDto: {
+            from: string;
+            to: string;
+        };
+        WouldGoDto: {
+            title: string;
+            /** @description YYYY-MM-DD */
+            date: string;
+            /** @description it is there already */
+            existing: boolean;
+            frames: number;
+            files: number;
+            /** @description bytes */
+            bytes: number;
+            /** @description the first of them */
+            names: components["schemas"]["NamesDto"][];
+        };
+        OutsideDto: {
+            /** @description names that begin with a dot */
+            hidden: number;
+            /** @description in folders below */
+            below: number;
+            /** @description in the folder that stays out */
+            out: number;
+            /** @description of other types */
+            type: number;
+            /** @description no pictures */
+            unknown: number;
+        };
+        WatchExampleDto: {
+            shoots: components["schemas"]["WouldGoDto"][];
+            /** @description files beyond those that were looked at */
+            more: number;
+            takenBefore: number;
+            /** @description files that could not be taken in before */
+            left: number;
+            outside: components["schemas"]["OutsideDto"];
+            /** @description drives that get a copy */
+            drives: string[];
         };
         CopyPlanDto: {
             files: number;
@@ -6890,6 +7079,134 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ClearanceDto"];
                 };
+            };
+        };
+    };
+    Watch_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchRuleDto"][];
+                };
+            };
+        };
+    };
+    Watch_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WatchWishDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchRuleDto"];
+                };
+            };
+        };
+    };
+    Watch_example: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExampleAskedDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchExampleDto"];
+                };
+            };
+        };
+    };
+    Watch_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WatchWishDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchRuleDto"];
+                };
+            };
+        };
+    };
+    Watch_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Watch_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

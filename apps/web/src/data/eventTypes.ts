@@ -20,6 +20,7 @@ export const EVENT_TYPES = [
   'destinations',
   'gallery',
   'mail',
+  'watch',
   'sidecar',
   'sidecars',
   'reset',

@@ -131,6 +131,7 @@ const OLD_AFTER: Record<string, RegExp> = {
   destinations: /^\/destinations$/,
   gallery: /^\/shoots\/[^/]+\/(galleries|client-remarks)$|^\/galleries\/choosing$|^\/ledger/,
   mail: /^\/mail-account$|^\/stand-ins\/mailbox$|^\/shoots\/[^/]+\/messages$/,
+  watch: /^\/watch$/,
   posted: /^\/ledger|^\/shoots\/[^/]+\/went-out$/,
   sidecars: /^\/marks\/sidecars$/,
   settings: /^\/settings|^\/shoots|^\/deliveries\//,

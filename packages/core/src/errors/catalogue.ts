@@ -499,6 +499,11 @@ export const ERRORS = {
     message: 'The archive was written by a newer Arkiv (schema {found}, this one knows {known}).',
     next: 'Start the newer Arkiv.',
   },
+  'watch.folder': {
+    status: 409,
+    message: '“{path}” cannot be watched: {reason}.',
+    next: 'Choose a folder of its own, into which other programs or people put pictures.',
+  },
   'record.malformed': {
     status: 422,
     message: 'The record {file} cannot be read: {reason}.',

@@ -38,6 +38,7 @@ import { Destinations1831000000000 } from './1831000000000-destinations';
 import { Galleries1832000000000 } from './1832000000000-galleries';
 import { Messages1833000000000 } from './1833000000000-messages';
 import { Records1834000000000 } from './1834000000000-records';
+import { WatchRules1835000000000 } from './1835000000000-watchRules';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -83,4 +84,5 @@ export const MIGRATIONS = [
   Galleries1832000000000,
   Messages1833000000000,
   Records1834000000000,
+  WatchRules1835000000000,
 ];

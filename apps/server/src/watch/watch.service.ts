@@ -1,0 +1,393 @@
+import path from 'node:path';
+import {
+  Injectable,
+  Logger,
+  type BeforeApplicationShutdown,
+  type OnApplicationBootstrap,
+  type OnModuleInit,
+} from '@nestjs/common';
+import {
+  ArkivError,
+  kindOf,
+  seemsWhole,
+  settledFiles,
+  stampOf,
+  TAIL_BYTES,
+  type CardFile,
+  type Unchanged,
+} from '@arkiv/core';
+import { AlbumsService } from '../albums/albums.service';
+import { Disk, diskErrorCode } from '../disk/disk';
+import { Happenings } from '../events/domainEvents';
+import { IntakeService } from '../intake/intake.service';
+import { JobsService } from '../jobs/jobs.service';
+import { CHOSEN_ID, ReadersService } from '../readers/readers.service';
+import { Clock } from '../system/clock';
+import { Ids } from '../system/ids';
+import { VolumesService } from '../volumes/volumes.service';
+import { Cleaning } from './cleaning.service';
+import { BATCH, readerOf, ruleOf, wholeFrames, WatchPlans, type WatchExample } from './watchPlans.service';
+import type { LeftFile, WatchRule } from './watchRule.entity';
+import { WatchStore } from './watchStore';
+
+/** Milliseconds in which what happens in a folder is gathered. */
+const QUIET = 150;
+/** Milliseconds: where nothing can be watched (a share), what came is seen by the next look. */
+const ROUND = 60_000;
+/** Watched folders at most: systems begin to refuse at some eight thousand, and others want some too. */
+const MOST_FOLDERS = 1000;
+/** Files that stay and are named: more than anybody reads. */
+const MOST_LEFT = 200;
+
+/** What somebody says of a folder that is to be watched. */
+export type WatchWish = Omit<
+  WatchRule,
+  'id' | 'batch' | 'left' | 'trouble' | 'taken' | 'takenAt' | 'createdAt'
+>;
+
+/** Takes in by itself what comes into folders, by rules, and never asks. */
+@Injectable()
+export class WatchService implements OnModuleInit, OnApplicationBootstrap, BeforeApplicationShutdown {
+  private readonly log = new Logger('watch');
+  private readonly timers = new Map<string, NodeJS.Timeout>();
+  /** by rule, files that are not taken in yet, and since when they are as they are */
+  private readonly seen = new Map<string, Unchanged>();
+  /** by folder on this machine */
+  private readonly watched = new Map<string, () => void>();
+  private readonly turns = new Map<string, Promise<void>>();
+  private round: NodeJS.Timeout | null = null;
+  private stopping = false;
+
+  constructor(
+    private readonly disk: Disk,
+    private readonly store: WatchStore,
+    private readonly plans: WatchPlans,
+    private readonly cleaning: Cleaning,
+    private readonly readers: ReadersService,
+    private readonly intakes: IntakeService,
+    private readonly jobs: JobsService,
+    private readonly albums: AlbumsService,
+    private readonly volumes: VolumesService,
+    private readonly clock: Clock,
+    private readonly ids: Ids,
+    private readonly happenings: Happenings,
+  ) {}
+
+  onModuleInit(): void {
+    this.readers.chosen = async (id) => {
+      const rule = id.startsWith(CHOSEN_ID) ? await this.store.find(ruleOf(id)) : null;
+      return rule && { name: rule.name, root: rule.root, paths: rule.batch ?? [] };
+    };
+    this.happenings.on('job', ({ kind, state }) => {
+      if (kind === 'intake' && state !== 'running' && state !== 'queued') this.allSoon();
+    });
+    // Drives and folders that come back.
+    this.happenings.on('volumes', () => this.allSoon());
+  }
+
+  onApplicationBootstrap(): void {
+    this.allSoon();
+    this.round = setInterval(() => this.allSoon(), ROUND);
+    this.round.unref();
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    this.stopping = true;
+    if (this.round) clearInterval(this.round);
+    for (const timer of this.timers.values()) clearTimeout(timer);
+    for (const stop of this.watched.values()) stop();
+    await Promise.all(this.turns.values());
+  }
+
+  rules(): Promise<WatchRule[]> {
+    return this.store.all();
+  }
+
+  async save(id: string | null, wish: WatchWish): Promise<WatchRule> {
+    const before = id === null ? null : await this.store.get(id);
+    const root = await this.placeOf(wish.root, id);
+    const fresh = {
+      batch: null,
+      left: [],
+      trouble: null,
+      taken: 0,
+      takenAt: null,
+      createdAt: this.clock.now(),
+    };
+    const rule: WatchRule = { ...fresh, ...before, ...wish, root, id: id ?? this.ids.newId() };
+    await this.store.save(rule);
+    this.seen.delete(rule.id);
+    this.soon(rule.id);
+    return rule;
+  }
+
+  /** What lies in the folder stays; what is being taken in goes on. */
+  async remove(id: string): Promise<void> {
+    await this.store.get(id);
+    await this.inTurn(id, () => this.store.remove(id));
+  }
+
+  /** Files that could not be taken in are tried once more. */
+  async again(id: string): Promise<void> {
+    await this.store.get(id);
+    await this.inTurn(id, () => this.store.change(id, { left: [] }));
+    this.soon(id);
+  }
+
+  /** What a rule would do now; `id`: the one that is changed by it. */
+  async example(id: string | null, wish: WatchWish): Promise<WatchExample> {
+    const before = id === null ? null : await this.store.get(id);
+    const root = await this.placeOf(wish.root, id);
+    const none = { batch: null, left: [], trouble: null, taken: 0, takenAt: null, createdAt: 0 };
+    return this.plans.example({ ...none, ...before, ...wish, root, id: id ?? '' });
+  }
+
+  /** The folder's real place. Throws `watch.folder` for one that is none, is watched already, or is the archive's own. */
+  private async placeOf(given: string, id: string | null): Promise<string> {
+    const refuse = (reason: string): never => {
+      throw new ArkivError('watch.folder', { path: given, reason });
+    };
+    if (!path.isAbsolute(given)) refuse('it is not a full path');
+    if ((await this.disk.facts(given))?.kind !== 'folder') refuse('there is no such folder');
+    const root = await this.disk.realPath(given);
+    for (const rule of await this.store.all())
+      if (rule.id !== id && (isWithin(root, rule.root) || isWithin(rule.root, root)))
+        refuse(`“${rule.name}” watches it, or one within it, already`);
+    for (const volume of await this.volumes.all()) {
+      if (!(await this.volumes.isOnline(volume))) continue;
+      const drive = await this.disk.realPath(volume.root);
+      // What lies there would be taken for new pictures, and the archive's own copies would be moved away.
+      if (isWithin(drive, root)) refuse(`the drive “${volume.name}” lies in it`);
+      if (isWithin(root, drive) && (await this.isArchive(root, drive)))
+        refuse(`it is a folder of the archive on “${volume.name}”`);
+    }
+    return root;
+  }
+
+  /** Whether a folder on a drive belongs to a shoot, or holds one. */
+  private async isArchive(folder: string, drive: string): Promise<boolean> {
+    for (let at = folder; isWithin(at, drive) && at !== drive; at = path.dirname(at))
+      if ((await this.disk.facts(path.join(at, '.arkiv')))?.kind === 'folder') return true;
+    for (const name of await this.disk.names(folder)) {
+      const below = path.join(folder, name.toString());
+      if (name.toString() === '.arkiv') return true;
+      if ((await this.disk.facts(below))?.kind === 'folder' && (await this.holdsArchive(below, 3)))
+        return true;
+    }
+    return false;
+  }
+
+  private async holdsArchive(folder: string, deep: number): Promise<boolean> {
+    for (const name of await this.disk.names(folder)) {
+      if (name.toString() === '.arkiv') return true;
+      const below = path.join(folder, name.toString());
+      if (
+        deep > 0 &&
+        (await this.disk.facts(below))?.kind === 'folder' &&
+        (await this.holdsArchive(below, deep - 1))
+      )
+        return true;
+    }
+    return false;
+  }
+
+  private allSoon(): void {
+    if (this.stopping) return;
+    void this.store.all().then(
+      (rules) => rules.forEach(({ id }) => this.soon(id)),
+      (error: unknown) => this.log.error((error as Error).stack),
+    );
+  }
+
+  private soon(id: string, wait = QUIET): void {
+    if (this.stopping) return;
+    const before = this.timers.get(id);
+    if (before) clearTimeout(before);
+    const timer = setTimeout(() => {
+      this.timers.delete(id);
+      void this.look(id);
+    }, wait);
+    this.timers.set(id, timer.unref());
+  }
+
+  /** Looks into a folder, after whatever is done for it now. */
+  look(id: string): Promise<void> {
+    return this.inTurn(id, () => this.lookAt(id));
+  }
+
+  private inTurn(id: string, work: () => Promise<void>): Promise<void> {
+    const turn = (this.turns.get(id) ?? Promise.resolve())
+      .then(() => (this.stopping ? undefined : work()))
+      .catch((error: unknown) => this.log.error((error as Error).stack));
+    this.turns.set(id, turn);
+    return turn;
+  }
+
+  private async lookAt(id: string): Promise<void> {
+    let rule = await this.store.find(id);
+    if (!rule) return;
+    if (rule.batch !== null) {
+      if (!(await this.endBatch(rule))) return;
+      rule = await this.store.get(id);
+    }
+    if (!rule.on) return;
+    if ((await this.disk.facts(rule.root).catch(() => null))?.kind !== 'folder')
+      return this.trouble(rule, 'The folder is not there.');
+    try {
+      await this.watchFolders(rule);
+      const { fresh, taken } = await this.plans.look(rule);
+      const stay = rule.after === 'bin' && taken.length > 0 ? await this.clean(rule, taken) : [];
+      const unchanged = this.seen.get(id) ?? new Map();
+      this.seen.set(id, unchanged);
+      const wait = rule.settleSeconds * 1000;
+      const { settled, next } = settledFiles(fresh, unchanged, this.clock.now(), wait);
+      if (next !== null) this.soon(id, next + 10);
+      // What is taken in, or was taken away, is left no more; what cannot be read whole is tried when it has changed.
+      const there = new Set([...fresh, ...taken].map(({ path: at }) => at));
+      const still = rule.left.filter(({ path: at, stamp }) => !there.has(at) && stamp !== '');
+      const { whole, broken } = await this.wholeOf(rule, settled, still);
+      rule = await this.noteLeft(rule, [...still, ...broken, ...stay]);
+      if (whole.length > 0) await this.begin(rule, whole);
+      else await this.trouble(rule, null);
+    } catch (error) {
+      if (!(error instanceof ArkivError) && diskErrorCode(error) === null) throw error;
+      const next = error instanceof ArkivError ? ` ${error.body().next}` : '';
+      await this.trouble(rule, `${(error as Error).message}${next}`);
+    }
+  }
+
+  private async trouble(rule: WatchRule, trouble: string | null): Promise<void> {
+    if (rule.trouble !== trouble) await this.store.change(rule.id, { trouble });
+  }
+
+  /** What is proven goes into the folder's bin. */
+  private async clean(rule: WatchRule, files: readonly CardFile[]): Promise<LeftFile[]> {
+    const said = await this.store.takenOf(
+      readerOf(rule),
+      files.map(({ path: at }) => at),
+    );
+    return this.cleaning.clean(rule, [...said.values()]);
+  }
+
+  private async noteLeft(rule: WatchRule, all: readonly LeftFile[]): Promise<WatchRule> {
+    const left = all.slice(-MOST_LEFT);
+    if (JSON.stringify(left) === JSON.stringify(rule.left)) return rule;
+    await this.store.change(rule.id, { left });
+    return { ...rule, left };
+  }
+
+  /** Pictures that are all there, as far as their formats say; those that are not keep the others of their frames waiting. */
+  private async wholeOf(
+    rule: WatchRule,
+    files: readonly CardFile[],
+    left: readonly LeftFile[],
+  ): Promise<{ whole: CardFile[]; broken: LeftFile[] }> {
+    const broken: LeftFile[] = [];
+    for (const file of files) {
+      const place = path.join(rule.root, file.path);
+      const { format, raw } = kindOf(file.path);
+      const head = await this.disk.readPart(place, 0, HEAD_BYTES);
+      const tail = await this.disk.readPart(place, Math.max(0, file.size - TAIL_BYTES), TAIL_BYTES);
+      if (!seemsWhole(raw ? 'raw' : format, head, tail, file.size))
+        broken.push({
+          ...{ path: file.path, stamp: stampOf(file) },
+          reason: 'it seems not to be all there: its end is missing. It is taken in when it has changed.',
+        });
+    }
+    const held = new Set([...broken, ...left].map(({ path: at }) => baseOf(at)));
+    return { whole: files.filter(({ path: at }) => !held.has(baseOf(at))), broken };
+  }
+
+  /** Begins to take in what is of one day, or all where one shoot gets everything. */
+  private async begin(rule: WatchRule, files: readonly CardFile[]): Promise<void> {
+    const targets = await this.plans.targets();
+    if (targets.length === 0) return this.trouble(rule, 'No drive is here that pictures could be copied to.');
+    const some = wholeFrames(files, BATCH);
+    const { frames } = await this.plans.scan(rule, some);
+    const days = await this.plans.byDay(frames);
+    const [day, first] = [...days][0] ?? ['', []];
+    const own = rule.shootId === null ? first : frames;
+    const batch = own.flatMap((frame) => frame.files.map((file) => file.path));
+    if (batch.length === 0) return;
+    await this.store.change(rule.id, { batch });
+    try {
+      const reader = readerOf(rule);
+      const { fingerprint } = await this.readers.scan(reader);
+      await this.intakes.start(await this.plans.request(rule, day, fingerprint));
+      await this.trouble(rule, null);
+    } catch (error) {
+      await this.store.change(rule.id, { batch: null });
+      throw error;
+    }
+  }
+
+  /** What came of the files that were being taken in. False where they still are. */
+  private async endBatch(rule: WatchRule): Promise<boolean> {
+    const reader = readerOf(rule);
+    const last = await this.store.lastArrival(reader);
+    if (last && ['queued', 'running', 'paused'].includes(last.state ?? '')) return false;
+    // Nobody is there to put another card in: what is proven is proven, the rest comes with the next look.
+    if (last?.state === 'waiting') {
+      await this.jobs.cancel(last.id);
+      return false;
+    }
+    if (last && last.state !== null) await this.settle(rule, last.id);
+    await this.store.change(rule.id, { batch: null });
+    this.soon(rule.id);
+    return true;
+  }
+
+  private async settle(rule: WatchRule, arrivalId: string): Promise<void> {
+    const own = new Set(rule.batch);
+    const files = (await this.store.arrived(arrivalId)).filter(({ from }) => own.has(from));
+    const done = files.filter(({ fate }) => fate === 'copied' || fate === 'already-here');
+    const failed = files
+      .filter(({ fate }) => fate === 'failed' || fate === 'partly')
+      .map((file): LeftFile => ({
+        ...{ path: file.from, stamp: stampOf(file) },
+        reason: file.reason ?? 'it could not be copied to all drives',
+      }));
+    const frames = [...new Set(done.flatMap(({ frameId }) => frameId ?? []))];
+    if (rule.album !== null && frames.length > 0)
+      await this.albums.putIn(rule.album, frames).catch((error: unknown) => {
+        if (!(error instanceof ArkivError)) throw error;
+        failed.push({ path: '', stamp: '', reason: error.message });
+      });
+    const paths = new Set(files.map(({ from }) => from));
+    const left = [...rule.left.filter(({ path: at }) => !paths.has(at)), ...failed].slice(-MOST_LEFT);
+    const taken = rule.taken + done.length;
+    await this.store.change(rule.id, {
+      left,
+      taken,
+      ...(done.length > 0 ? { takenAt: this.clock.now() } : {}),
+    });
+  }
+
+  private async watchFolders(rule: WatchRule): Promise<void> {
+    const watch = async (folder: string, deep: number): Promise<void> => {
+      if (!this.watched.has(folder) && this.watched.size < MOST_FOLDERS) {
+        const stop = this.disk.watch(folder, () => this.soon(rule.id));
+        if (stop) this.watched.set(folder, stop);
+      }
+      if (!rule.below || deep === 0) return;
+      for (const name of await this.disk.names(folder)) {
+        const below = path.join(folder, name.toString());
+        if (name.toString().startsWith('.')) continue;
+        if ((await this.disk.facts(below))?.kind === 'folder') await watch(below, deep - 1);
+      }
+    };
+    await watch(rule.root, DEEPEST);
+  }
+}
+
+/** As deep as cards are read. */
+const DEEPEST = 16;
+
+/** A picture's header, as far as it says whether the file is whole. */
+const HEAD_BYTES = 64;
+
+/** What files of one frame have in common. */
+const baseOf = (file: string): string => file.replace(/\.[^./]*$/, '').toLowerCase();
+
+const isWithin = (folder: string, other: string): boolean =>
+  folder === other || folder.startsWith(`${other}/`);
