@@ -4,6 +4,7 @@ import {
   existsSync,
   mkdirSync,
   mkdtempSync,
+  readdirSync,
   readFileSync,
   rmSync,
   writeFileSync,
@@ -174,6 +175,51 @@ test.describe('an archive of one’s own', () => {
     await expect
       .poll(async () => (await ask('GET', `/shoots/${shootId}/frames`)).columns.verdict)
       .toContain('reject');
+  });
+
+  test('takes in by itself what comes into a watched folder, says before what would happen, and clears it when it is proven', async ({
+    page,
+  }) => {
+    const { ask } = await takeInBowls(page);
+    const drop = path.join(home, 'from the second body');
+    mkdirSync(path.join(drop, 'private'), { recursive: true });
+    const put = (n: number, as: string) =>
+      copyFileSync(path.join(root, `tools/demo/plates/bowl-${n}.jpg`), path.join(drop, as));
+    put(3, 'OCK_0003.JPG');
+    put(4, 'private/OCK_0004.JPG');
+    // One drive is all there is here, and one copy is what this studio asks for.
+    await ask('PATCH', '/settings', { requiredCopies: 1 });
+    await page.goto(`${own.base}/studio#watched`);
+    await page.getByRole('button', { name: 'Watch a folder …' }).click();
+    // The first field has the focus.
+    await page.keyboard.type('Second body');
+    const form = page.getByRole('form', { name: 'New watched folder' });
+    await form.getByLabel('Full path of the folder').fill(drop);
+    await form.getByLabel('Name of a folder whose pictures stay out').fill('Private');
+    await form.getByLabel('Seconds for which a file must not change').fill('0');
+    await form.getByLabel(/are moved into its bin/).check();
+    const example = form.getByRole('status', { name: 'What would happen now' });
+    await expect(example).toContainText('1 frame (1 file');
+    await expect(example).toContainText('become “Second body”');
+    await expect(example).toContainText('Not touched: 1 in the folder that stays out.');
+    await accessible(page);
+    await form.getByRole('button', { name: 'Keep it' }).click();
+    await expect(page.getByText(/1 file taken in, last on/)).toBeVisible();
+    // A second one goes into the same shoot, while somebody looks at the Desk.
+    await page.getByRole('link', { name: /^Desk/ }).click();
+    put(5, 'OCK_0005.JPG');
+    await expect(page.getByText(/2 files taken in, last on/)).toBeVisible();
+    await expect(page.getByRole('link', { name: 'Cull 2 left: Second body' })).toBeVisible();
+    const left = () =>
+      readdirSync(drop, { recursive: true }).filter((file) => /^[^.].*JPG$/.test(String(file)));
+    await expect.poll(left).toEqual(['private/OCK_0004.JPG']);
+    // What cannot be taken in stays, and is named.
+    writeFileSync(
+      path.join(drop, 'OCK_0006.JPG'),
+      readFileSync(path.join(root, 'tools/demo/plates/bowl-6.jpg')).subarray(0, 900),
+    );
+    await expect(page.getByText(/OCK_0006.JPG: it seems not to be all there/)).toBeVisible();
+    await accessible(page);
   });
 
   test('outlives its computer: on a new one it is made anew from its drive', async ({ page }) => {

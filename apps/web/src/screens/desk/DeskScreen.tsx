@@ -26,6 +26,7 @@ import { CardRow } from './CardRow';
 import { InBin } from './InBin';
 import { WithClients } from './WithClients';
 import { DriveRow } from './DriveRow';
+import { WatchedRows } from './WatchedRows';
 import { nextStep } from './nextStep';
 import { ShootRow } from './ShootRow';
 
@@ -100,6 +101,7 @@ export function DeskScreen() {
               send={(root, name) => post('/readers', { root, name })}
             />
           </Section>
+          <WatchedRows />
           {open.length > 0 && (
             <Section title="Running">
               {open.map((job) => (

@@ -19,11 +19,13 @@ import { Rules } from './Rules';
 import { Stages } from './Stages';
 import { StudioFacts } from './StudioFacts';
 import { Templates } from './Templates';
+import { WatchedFolders } from './WatchedFolders';
 import { useSample } from './useSample';
 
 const PARTS = [
   ['studio', 'Studio'],
   ['drives', 'Drives and copies'],
+  ['watched', 'Watched folders'],
   ['plans', 'Names and folders'],
   ['templates', 'Metadata templates'],
   ['labels', 'Labels'],
@@ -66,6 +68,7 @@ export function StudioScreen() {
             <Section title={title}>
               {id === 'studio' && <StudioFacts settings={settings} />}
               {id === 'drives' && <Drives settings={settings} />}
+              {id === 'watched' && <WatchedFolders />}
               {id === 'plans' && <Plans settings={settings} sample={sample} />}
               {id === 'templates' && <Templates settings={settings} sample={sample} />}
               {id === 'labels' && <Labels settings={settings} sample={sample} />}
