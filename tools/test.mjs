@@ -83,7 +83,7 @@ results.push(
 results.push(
   // A third of their time is waiting for disks and other processes.
   await step('server tests', 'npm', [
-    ...['run', '--silent', 'unit', '--', '--selectProjects', 'server', '--maxWorkers', '3'],
+    ...['run', '--silent', 'unit', '--', '--selectProjects', 'server', '--maxWorkers', '4'],
   ]),
 );
 if (chromium) {

@@ -30,9 +30,10 @@ export async function roads({ frames = 100_000, log }) {
     const [archive] = await server.get('/rebuild');
     const took = await seconds(async () => {
       const { jobId } = await server.post('/rebuild', { archiveId: archive.id });
-      const { job } = await jobDone(server, jobId, () => {
+      await jobDone(server, jobId, () => {
         most = Math.max(most, residentMegabytes(server.pid).server);
       });
+      const { job } = await server.get(`/jobs/${jobId}`);
       if (job.state !== 'done' || job.filesFailed > 0)
         throw new Error(`the rebuild is ${job.state}, ${job.filesFailed} failed: ${job.trouble}`);
     });

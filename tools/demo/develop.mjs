@@ -39,6 +39,9 @@ export function exposureTable(stops) {
 /** Pixels of a card's width from which its pictures are sharpened: a third of a plate's. */
 const SHARPENED = 480;
 
+/** Pixels of a card's width below which it is there for its facts alone. */
+const TINY = 120;
+
 /** Upright pixels of a shot: { data [width × height × 3], width, height }. */
 export async function developPixels(plate, shot, width, height) {
   const { width: pw, height: ph } = await sharp(plate).metadata();
@@ -104,7 +107,8 @@ export async function developShot(plate, shot, width, height) {
     .toBuffer({ resolveWithObject: true });
   const lying = { raw: { width, height, channels: 3 } };
   const options = { chromaSubsampling: '4:2:0' };
-  const fit = (side) => [side, side, { fit: 'inside' }];
+  // Nothing of a tiny card's pictures is gained by making them larger, and half of the time would go into that.
+  const fit = (side) => [side, side, { fit: 'inside', withoutEnlargement: width < TINY }];
   const full = sharp(data, lying)
     .jpeg({ quality: 90, ...options })
     .toBuffer();

@@ -293,6 +293,35 @@ describe('A watched folder', () => {
     expect(filesBelow(folder)).toEqual(['OCK_9968.JPG', 'OCK_9970.JPG']);
   });
 
+  it('goes on where a stop cut it off: nothing is lost, and nothing comes twice', async () => {
+    const files = [
+      'OCK_9968.JPG',
+      'OCK_9968.DNG',
+      'OCK_9969.JPG',
+      'OCK_9969.DNG',
+      'OCK_9970.JPG',
+      'OCK_9971.JPG',
+    ];
+    files.forEach((file) => drop(file));
+    const sums = [...outsideManifest(folder).values()].sort();
+    await add({ after: 'bin' });
+    for (let stops = 0; stops < 3; stops++) {
+      await until(async () => (await rule()).busy || (await rule()).taken === files.length);
+      await arkiv.stop();
+      arkiv = await startArkiv(data);
+    }
+    await taken(files.length);
+    await until(() => filesBelow(folder).every((file) => file.startsWith('.arkiv-bin')));
+    expect((await shoots()).map(({ frames }) => frames)).toEqual([4]);
+    for (const drive of ['working', 'backup'] as const) {
+      const originals = path.join(volumeOf(data, drive), '2026/2026-10-16_second-body/originals');
+      const here = [...outsideManifest(originals)].filter(([file]) => !file.endsWith('.xmp'));
+      expect(here.map(([, sum]) => sum).sort()).toEqual(sums);
+    }
+    const bin = [...outsideManifest(folder)].filter(([file]) => !file.endsWith('bin.json'));
+    expect(bin.map(([, sum]) => sum).sort()).toEqual(sums);
+  });
+
   it('is none that holds a drive, belongs to a shoot, is watched already or is not there', async () => {
     const started = await arkiv.takeIn();
     await arkiv.rest(started.jobId);
