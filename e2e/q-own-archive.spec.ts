@@ -220,6 +220,23 @@ test.describe('an archive of one’s own', () => {
     );
     await expect(page.getByText(/OCK_0006.JPG: it seems not to be all there/)).toBeVisible();
     await accessible(page);
+    // As a body shoots into the folder, Cull follows: each frame is gone to, until a hand goes elsewhere.
+    await page.getByRole('link', { name: 'Cull 2 left: Second body' }).click();
+    await expect(page.getByText('frame 1 of 2')).toBeVisible();
+    await page.keyboard.press('Alt+End');
+    await expect(page.getByText('Following the newest frame')).toBeVisible();
+    await expect(page.getByText('frame 2 of 2')).toBeVisible();
+    put(7, 'OCK_0007.JPG');
+    await expect(page.getByText('frame 3 of 3')).toBeVisible();
+    await page.keyboard.press('Home');
+    put(8, 'OCK_0008.JPG');
+    await expect(page.getByText('frame 1 of 4')).toBeVisible();
+    await expect(page.getByText('you have gone to another: from the newest it goes on')).toBeVisible();
+    await page.getByRole('button', { name: 'To the newest' }).click();
+    await expect(page.getByText('frame 4 of 4')).toBeVisible();
+    await accessible(page);
+    await page.keyboard.press('Alt+End');
+    await expect(page.getByText('Following the newest frame')).toBeHidden();
   });
 
   test('outlives its computer: on a new one it is made anew from its drive', async ({ page }) => {

@@ -390,4 +390,4 @@ const HEAD_BYTES = 64;
 const baseOf = (file: string): string => file.replace(/\.[^./]*$/, '').toLowerCase();
 
 const isWithin = (folder: string, other: string): boolean =>
-  folder === other || folder.startsWith(`${other}/`);
+  folder === other || folder.startsWith(other.endsWith('/') ? other : `${other}/`);

@@ -74,6 +74,7 @@ export type CullCommand =
         | 'onlyPile'
         | 'passes'
         | 'together'
+        | 'follow'
         | 'allOfPile'
         | 'keys'
         | 'find'
@@ -139,6 +140,7 @@ export const ACTIONS: readonly Action[] = [
   ),
   one('first', 'Move', 'first frame', ['home'], { do: 'end', to: 'first' }),
   one('last', 'Move', 'last frame', ['end'], { do: 'end', to: 'last' }),
+  one('follow', 'Move', 'follow the newest frame as it comes, on or off', ['alt+end'], { do: 'follow' }),
   ...both(
     ['page', 'page-back'],
     'Move',

@@ -129,6 +129,28 @@ export function CullLines({ cull, spot, points, waits, onGo }: Props) {
         />
       )}
       {cull.clock && <ClockLine clock={cull.clock} keyOf={cull.keyOf} run={run} />}
+      {state.follow && (
+        <Line
+          words="Following the newest frame"
+          note={
+            current?.id === cull.newest
+              ? 'each that comes is gone to'
+              : 'you have gone to another: from the newest it goes on'
+          }
+          actions={[
+            ...(cull.newest === null || current?.id === cull.newest
+              ? []
+              : [
+                  {
+                    words: 'To the newest',
+                    keys: '',
+                    run: () => onGo(cull.newest!),
+                  },
+                ]),
+            { words: 'Stop', keys: cull.keyOf('follow'), run: () => run({ do: 'follow' }) },
+          ]}
+        />
+      )}
       {state.view === 'run' && <RunLine run={state.run} waits={waits} onRun={cull.run} />}
       {cull.prompt && <Line words={cull.prompt} note="Esc leaves" />}
       {cull.offer && (

@@ -55,9 +55,11 @@ export function Line({ words, note, input, actions = [], onEnd }: Props) {
           onClick={action.run}
         >
           {action.words}
-          <Box component="kbd" sx={{ ...CAPTION, color: INK.soft, ml: 1 }}>
-            {action.keys}
-          </Box>
+          {action.keys !== '' && (
+            <Box component="kbd" sx={{ ...CAPTION, color: INK.soft, ml: 1 }}>
+              {action.keys}
+            </Box>
+          )}
         </Button>
       ))}
       <Box sx={{ flex: 1 }} />

@@ -47,6 +47,7 @@ const MORE: readonly Choice[] = [
   { words: 'Finish', to: { do: 'finish' } },
   { words: 'Before', to: { do: 'before' } },
   { words: 'Camera', to: { do: 'camera' } },
+  { words: 'Follow', to: { do: 'follow' } },
   { words: 'Hand-off', to: { do: 'handoff' } },
 ];
 

@@ -314,6 +314,8 @@ export function runCommand(command: CullCommand, seen: Seen): void {
         state.together ? 'This window goes its own way' : 'All windows with this on stand at the same frame',
       );
       return dispatch({ type: 'toggle', what: 'together' });
+    case 'follow':
+      return dispatch({ type: 'toggle', what: 'follow' });
     case 'find':
       return focusFindBox();
     case 'similar':

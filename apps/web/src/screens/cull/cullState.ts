@@ -76,6 +76,8 @@ export interface CullState {
   pass: string | null;
   /** all windows of this browser that show the shoot stand at the same frame */
   together: boolean;
+  /** whoever stands at the newest frame goes on to each that comes */
+  follow: boolean;
   /** what is being finished: tones and all, or with a hand on the picture; null: nothing */
   finishing: FinishMode | null;
   /** passes are being looked at */
@@ -125,6 +127,7 @@ export const START: CullState = {
   wordsLine: false,
   pass: null,
   together: false,
+  follow: false,
   finishing: null,
   passes: false,
   order: BY_TIME,
@@ -168,7 +171,17 @@ export const keptOf = (state: CullState): Partial<CullState> =>
 
 const KEPT = [
   ...(['view', 'stepOn', 'stepAfter', 'surround', 'facts', 'cell', 'column', 'histogram'] as const),
-  ...(['filter', 'order', 'strict', 'bodiesTogether', 'folded', 'run', 'pass', 'together'] as const),
+  ...([
+    'filter',
+    'order',
+    'strict',
+    'bodiesTogether',
+    'folded',
+    'run',
+    'pass',
+    'together',
+    'follow',
+  ] as const),
 ] as const satisfies readonly (keyof CullState)[];
 
 export type CullAction =
@@ -201,6 +214,7 @@ export type CullAction =
         | 'wordsLine'
         | 'passes'
         | 'together'
+        | 'follow'
         | 'bodiesTogether'
         | 'histogram';
     }

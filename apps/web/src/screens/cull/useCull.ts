@@ -29,6 +29,7 @@ import { useClocks } from './takes/useClocks';
 import { useAddress } from './useAddress';
 import { useLineContext } from './useLineContext';
 import { useCullKeys } from './useCullKeys';
+import { useFollowNewest } from './useFollowNewest';
 import { useTogether } from './useTogether';
 import type { WordsWish } from '../../data/words';
 import { passAddress } from '../../data/passParts';
@@ -100,6 +101,12 @@ export function useCull(shootId: string) {
     finishes: settings?.finishes ?? NO_FINISHES,
   };
   useLooked(pass, state, current);
+  const newest = useFollowNewest(
+    state.follow,
+    { length: shown.length, frame: (i) => shoot.frames[shown.places[i]!], version: shown },
+    current,
+    dispatch,
+  );
   useTogether(shootId, state.together, current, (id) => shown.has(id), dispatch);
   const run = useLatest((command: CullCommand) => runCommand(command, all));
   const putInto = useLatest((one: PileChoice) => {
@@ -120,6 +127,7 @@ export function useCull(shootId: string) {
   const frames = shoot.order.length;
   return {
     found,
+    newest,
     piles,
     pile,
     pass,
