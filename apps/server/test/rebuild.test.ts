@@ -1,4 +1,12 @@
-import { cpSync, mkdirSync, readdirSync, readFileSync, unlinkSync, writeFileSync } from 'node:fs';
+import {
+  appendFileSync,
+  cpSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  unlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
 import { ulid } from 'ulid';
@@ -384,6 +392,34 @@ describe('An archive that outlives its machine', () => {
       const after = await tablesOf(there);
       for (const table of ['frame', 'copy', 'operation', 'delivery_file', 'gallery_said'])
         expect([table, after[table]]).toEqual([table, before[table]]);
+    });
+
+    it('that was stopped half-way writes nothing over what the drives tell', async () => {
+      const [archive] = await there.get<{ id: string }[]>('/rebuild');
+      const { jobId } = await there.post<{ jobId: string }>('/rebuild', { archiveId: archive!.id });
+      const told = () =>
+        filesBelow(on('working', '.arkiv')).map((file) =>
+          readFileSync(on('working', `.arkiv/${file}`), 'utf8'),
+        );
+      const before = told();
+      await there.post(`/jobs/${jobId}/cancel`).catch(() => undefined);
+      const { job } = await there.rest(jobId);
+      await there.app.get(DueTexts).flush();
+      expect(['cancelled', 'done']).toContain(job.state);
+      // Where it was quicker than the hand, the sidecars’ newest marks are all that was added.
+      if (job.state === 'cancelled') expect(told()).toEqual(before);
+    });
+
+    it('leaves out lines of a history that cannot be read, says so, and keeps the others', async () => {
+      for (const drive of ['working', 'backup'] as const)
+        appendFileSync(on(drive, '.arkiv/history.jsonl'), 'no line of ours\n{"id":1}\n');
+      const { failures } = await rebuilt(there);
+      expect(failures.map(({ reason }) => reason)).toEqual([
+        expect.stringMatching(
+          /^2 lines of .*history.jsonl on “.* drive” cannot be read: they are left out\.$/,
+        ),
+      ]);
+      expect(await rowsOf('operation')).toHaveLength(before.operation!.length);
     });
 
     it('is not begun where an archive holds something already, or where no drive tells of it', async () => {

@@ -322,6 +322,18 @@ describe('A watched folder', () => {
     expect(bin.map(([, sum]) => sum).sort()).toEqual(sums);
   });
 
+  it('takes in nothing any more once a drive lies in it, and says so', async () => {
+    await add({ after: 'bin' });
+    const drive = path.join(folder, 'a drive');
+    mkdirSync(drive);
+    await arkiv.post('/volumes', { root: drive, name: 'Too near', role: 'working' });
+    copyFileSync(card('OCK_9968.JPG'), path.join(drive, 'OCK_9968.JPG'));
+    await looked();
+    expect((await rule()).trouble).toMatch(/the drive “Too near” lies in it/);
+    expect(await shoots()).toEqual([]);
+    expect(existsSync(path.join(drive, 'OCK_9968.JPG'))).toBe(true);
+  });
+
   it('is none that holds a drive, belongs to a shoot, is watched already or is not there', async () => {
     const started = await arkiv.takeIn();
     await arkiv.rest(started.jobId);

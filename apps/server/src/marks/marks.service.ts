@@ -44,7 +44,8 @@ export type FrameNow = Pick<Frame, 'id' | 'shootId' | keyof Marks>;
 const [FRAMES, OPERATIONS] = [50, 1000];
 
 /** Sidecars know nothing of piles and albums. */
-const isSaidInSidecars = (kind: string): boolean => pileOfKind(kind) === null && albumOfKind(kind) === null;
+export const isSaidInSidecars = (kind: string): boolean =>
+  pileOfKind(kind) === null && albumOfKind(kind) === null;
 
 @Injectable()
 export class MarksService {

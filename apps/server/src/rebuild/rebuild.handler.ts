@@ -98,7 +98,8 @@ export class RebuildHandler implements JobHandler, OnModuleInit {
     const problems = await this.store.keep(kind, record.rows);
     // What follows may already be read by somebody.
     if (record.head.shoot === null) this.happenings.tell('rebuilt', {});
-    await this.ownTexts(from);
+    // One that cannot be read as what it should be is nobody's: it is kept beside the new one.
+    await this.ownTexts(from, isRecord);
     return problems;
   }
 
@@ -199,13 +200,15 @@ export class RebuildHandler implements JobHandler, OnModuleInit {
     await this.ownTexts([...texts, ...lists].map((path) => ({ volumeId, path, size: 0 })));
   }
 
-  private async ownTexts(files: readonly FoundFile[]): Promise<void> {
+  private async ownTexts(
+    files: readonly FoundFile[],
+    isOurs: (bytes: Buffer, path: string) => boolean = () => true,
+  ): Promise<void> {
     for (const { volumeId, path } of files) {
       const volume = await this.volumes.get(volumeId);
       if (!(await this.volumes.isOnline(volume))) continue;
       const bytes = await readOwnBytes(this.disk, await this.volumes.resolve(volume, path));
-      // One that cannot be read as what it should be is nobody's: it is kept beside the new one.
-      if (bytes === null || (path.includes('/record/') && !isRecord(bytes, path))) continue;
+      if (bytes === null || !isOurs(bytes, path)) continue;
       await this.work.write(async (manager) => {
         if (!(await manager.existsBy(OwnText, { volumeId, path })))
           await insertRows(manager, OwnText, [{ volumeId, path, sha256: sha256Of(bytes), foreign: null }]);

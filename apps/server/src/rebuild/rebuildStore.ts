@@ -1,18 +1,11 @@
 import { Injectable } from '@nestjs/common';
-import {
-  albumOfKind,
-  applyMark,
-  marksIn,
-  pileOfKind,
-  UNKNOWN_DEVICE,
-  type MarkOperation,
-  type RecordRow,
-} from '@arkiv/core';
+import { applyMark, marksIn, UNKNOWN_DEVICE, type MarkOperation, type RecordRow } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import path from 'node:path';
 import { ArkivConfig } from '../config/config';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Frame } from '../frames/frame.entity';
+import { isSaidInSidecars } from '../marks/marks.service';
 import type { NumberedOperation } from '../journal/journal';
 import { BLOCK, RECORDED, type RecordedPart } from '../record/recorded';
 import { RowText } from '../record/rowText';
@@ -137,8 +130,7 @@ export class RebuildStore {
         frames.set(subject, frame);
         const before = JSON.stringify(marksIn(frame));
         const marks = applyMark(marksIn(frame), { kind, to: to === null ? null : (JSON.parse(to) as never) });
-        const said = pileOfKind(kind) === null && albumOfKind(kind) === null;
-        Object.assign(frame, marks, said ? { markedAt: at } : {});
+        Object.assign(frame, marks, isSaidInSidecars(kind) ? { markedAt: at } : {});
         if (JSON.stringify(marks) !== before) changed.add(subject);
       }
       if (operations.length < OPERATIONS) break;

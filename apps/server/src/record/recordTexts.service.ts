@@ -112,10 +112,10 @@ export class RecordTexts implements OnModuleInit {
     if (lines.length > 0) await this.texts.keepTrue(volume, `${folder}/${HISTORY}`, lines.join(''), 'record');
   }
 
-  /** While the archive is made anew, what is in the database is less than what the drives say. */
+  /** While the archive is made anew, or where that was stopped, what is in the database is less than what the drives say. */
   private async isWhole(): Promise<boolean> {
     const [job]: unknown[] = await this.reading.source.query(
-      `SELECT 1 FROM job WHERE kind = 'rebuild' AND state NOT IN ('done', 'cancelled') LIMIT 1`,
+      `SELECT 1 FROM job WHERE kind = 'rebuild' AND state <> 'done' LIMIT 1`,
     );
     return job === undefined;
   }

@@ -4,7 +4,7 @@ import {
   type BeforeApplicationShutdown,
   type OnApplicationBootstrap,
 } from '@nestjs/common';
-import { ArkivError } from '@arkiv/core';
+import { ArkivError, stampOf } from '@arkiv/core';
 import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { Happenings } from '../events/domainEvents';
@@ -185,5 +185,3 @@ export class ReturnsWatch implements OnApplicationBootstrap, BeforeApplicationSh
     return rows.map(({ id }) => id);
   }
 }
-
-const stampOf = ({ size, mtimeMillis }: FoundFile): string => `${size}.${Math.round(mtimeMillis)}`;

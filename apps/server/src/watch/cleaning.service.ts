@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { Injectable } from '@nestjs/common';
-import { ArkivError, BIN_FOLDER, isoTime } from '@arkiv/core';
+import { ArkivError, BIN_FOLDER, isoTime, stampOf } from '@arkiv/core';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { placeNew, settle } from '../disk/place';
 import { SettingsService } from '../settings/settings.service';
@@ -39,7 +39,7 @@ export class Cleaning {
       const why = await this.move(rule, folder, file, requiredCopies);
       if (why === 'gone') continue;
       if (why === null) moved.push({ path: file.from, sha256: file.sha256, size: file.size });
-      else stay.push({ path: file.from, stamp: `${file.size}.${Math.round(file.mtimeMillis)}`, reason: why });
+      else stay.push({ path: file.from, stamp: stampOf(file), reason: why });
     }
     if (moved.length > 0) await this.tell(rule, folder, moved);
     return stay;
@@ -54,8 +54,8 @@ export class Cleaning {
     const file = path.join(rule.root, from);
     const facts = await this.disk.facts(file);
     if (!facts) return 'gone';
-    const isSame = facts.size === size && Math.round(facts.mtimeMillis) === Math.round(mtimeMillis);
-    if (facts.kind !== 'file' || !isSame) return 'it has changed since it was taken in';
+    if (facts.kind !== 'file' || stampOf(facts) !== stampOf({ size, mtimeMillis }))
+      return 'it has changed since it was taken in';
     const { devices, copies } = await this.store.copiesOf(sha256!);
     if (devices < required)
       return `${devices} of ${required} proven copies are there: it is moved when there are enough`;

@@ -11,6 +11,7 @@ import {
   kindOf,
   seemsWhole,
   settledFiles,
+  SHOOT_FOLDER,
   stampOf,
   TAIL_BYTES,
   type CardFile,
@@ -26,7 +27,15 @@ import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { VolumesService } from '../volumes/volumes.service';
 import { Cleaning } from './cleaning.service';
-import { BATCH, readerOf, ruleOf, wholeFrames, WatchPlans, type WatchExample } from './watchPlans.service';
+import {
+  baseOf,
+  BATCH,
+  readerOf,
+  ruleOf,
+  wholeFrames,
+  WatchPlans,
+  type WatchExample,
+} from './watchPlans.service';
 import type { LeftFile, WatchRule } from './watchRule.entity';
 import { WatchStore } from './watchStore';
 
@@ -106,14 +115,7 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
   async save(id: string | null, wish: WatchWish): Promise<WatchRule> {
     const before = id === null ? null : await this.store.get(id);
     const root = await this.placeOf(wish.root, id);
-    const fresh = {
-      batch: null,
-      left: [],
-      trouble: null,
-      taken: 0,
-      takenAt: null,
-      createdAt: this.clock.now(),
-    };
+    const fresh = { ...NOTHING_YET, createdAt: this.clock.now() };
     const rule: WatchRule = { ...fresh, ...before, ...wish, root, id: id ?? this.ids.newId() };
     await this.store.save(rule);
     this.seen.delete(rule.id);
@@ -123,8 +125,11 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
 
   /** What lies in the folder stays; what is being taken in goes on. */
   async remove(id: string): Promise<void> {
-    await this.store.get(id);
-    await this.inTurn(id, () => this.store.remove(id));
+    const { root } = await this.store.get(id);
+    await this.inTurn(id, async () => {
+      this.unwatch(root);
+      await this.store.remove(id);
+    });
   }
 
   /** Files that could not be taken in are tried once more. */
@@ -138,8 +143,7 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
   async example(id: string | null, wish: WatchWish): Promise<WatchExample> {
     const before = id === null ? null : await this.store.get(id);
     const root = await this.placeOf(wish.root, id);
-    const none = { batch: null, left: [], trouble: null, taken: 0, takenAt: null, createdAt: 0 };
-    return this.plans.example({ ...none, ...before, ...wish, root, id: id ?? '' });
+    return this.plans.example({ ...NOTHING_YET, createdAt: 0, ...before, ...wish, root, id: id ?? '' });
   }
 
   /** The folder's real place. Throws `watch.folder` for one that is none, is watched already, or is the archive's own. */
@@ -167,27 +171,16 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
   /** Whether a folder on a drive belongs to a shoot, or holds one. */
   private async isArchive(folder: string, drive: string): Promise<boolean> {
     for (let at = folder; isWithin(at, drive) && at !== drive; at = path.dirname(at))
-      if ((await this.disk.facts(path.join(at, '.arkiv')))?.kind === 'folder') return true;
-    for (const name of await this.disk.names(folder)) {
-      const below = path.join(folder, name.toString());
-      if (name.toString() === '.arkiv') return true;
-      if ((await this.disk.facts(below))?.kind === 'folder' && (await this.holdsArchive(below, 3)))
-        return true;
-    }
-    return false;
+      if ((await this.disk.facts(path.join(at, SHOOT_FOLDER)))?.kind === 'folder') return true;
+    return this.holdsShoot(folder, PLAN_DEPTH);
   }
 
-  private async holdsArchive(folder: string, deep: number): Promise<boolean> {
-    for (const name of await this.disk.names(folder)) {
-      if (name.toString() === '.arkiv') return true;
-      const below = path.join(folder, name.toString());
-      if (
-        deep > 0 &&
-        (await this.disk.facts(below))?.kind === 'folder' &&
-        (await this.holdsArchive(below, deep - 1))
-      )
-        return true;
-    }
+  private async holdsShoot(folder: string, deep: number): Promise<boolean> {
+    if ((await this.disk.facts(folder))?.kind !== 'folder') return false;
+    const names = (await this.disk.names(folder)).map(String);
+    if (names.includes(SHOOT_FOLDER)) return true;
+    if (deep === 0) return false;
+    for (const name of names) if (await this.holdsShoot(path.join(folder, name), deep - 1)) return true;
     return false;
   }
 
@@ -231,9 +224,14 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
       rule = await this.store.get(id);
     }
     if (!rule.on) return;
-    if ((await this.disk.facts(rule.root).catch(() => null))?.kind !== 'folder')
+    if ((await this.disk.facts(rule.root).catch(() => null))?.kind !== 'folder') {
+      // What watched it hears nothing of one that comes back in its place.
+      this.unwatch(rule.root);
       return this.trouble(rule, 'The folder is not there.');
+    }
     try {
+      // A drive may have been added since that lies in it.
+      await this.placeOf(rule.root, id);
       await this.watchFolders(rule);
       const { fresh, taken } = await this.plans.look(rule);
       const stay = rule.after === 'bin' && taken.length > 0 ? await this.clean(rule, taken) : [];
@@ -363,6 +361,14 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
     });
   }
 
+  private unwatch(root: string): void {
+    for (const [folder, stop] of this.watched)
+      if (isWithin(folder, root)) {
+        stop();
+        this.watched.delete(folder);
+      }
+  }
+
   private async watchFolders(rule: WatchRule): Promise<void> {
     const watch = async (folder: string, deep: number): Promise<void> => {
       if (!this.watched.has(folder) && this.watched.size < MOST_FOLDERS) {
@@ -386,8 +392,11 @@ const DEEPEST = 16;
 /** A picture's header, as far as it says whether the file is whole. */
 const HEAD_BYTES = 64;
 
-/** What files of one frame have in common. */
-const baseOf = (file: string): string => file.replace(/\.[^./]*$/, '').toLowerCase();
+/** Folders of a plan above a shoot's own: more nobody looks through. */
+const PLAN_DEPTH = 4;
+
+/** A rule by which nothing was done yet. */
+const NOTHING_YET = { batch: null, left: [], trouble: null, taken: 0, takenAt: null };
 
 const isWithin = (folder: string, other: string): boolean =>
   folder === other || folder.startsWith(other.endsWith('/') ? other : `${other}/`);

@@ -79,8 +79,7 @@ export class WatchPlans {
     const looked: Looked = { fresh: [], taken: [], left: [], outside };
     for (const file of chosen) {
       const said = known.get(file.path);
-      const isSame =
-        said?.size === file.size && Math.round(said.mtimeMillis) === Math.round(file.mtimeMillis);
+      const isSame = said !== undefined && stampOf(said) === stampOf(file);
       if (isSame && (said.fate === 'copied' || said.fate === 'already-here')) looked.taken.push(file);
       else if (leftNow.get(file.path) === stampOf(file)) looked.left.push(file);
       else looked.fresh.push(file);
@@ -180,12 +179,14 @@ export class WatchPlans {
 export const readerOf = ({ id }: Pick<WatchRule, 'id'>): string => `${CHOSEN_ID}${id}`;
 export const ruleOf = (readerId: string): string => readerId.slice(CHOSEN_ID.length);
 
+/** What files of one frame have in common. */
+export const baseOf = (file: string): string => file.replace(/\.[^./]*$/, '').toLowerCase();
+
 /** At most so many files, but no part of a frame. Files are in the order of their paths, where those of a frame lie together. */
 export function wholeFrames<F extends CardFile>(files: readonly F[], most: number): F[] {
   if (files.length <= most) return [...files];
-  const base = (file: F) => file.path.replace(/\.[^./]*$/, '').toLowerCase();
   let end = most;
-  while (end > 1 && base(files[end]!) === base(files[end - 1]!)) end -= 1;
+  while (end > 1 && baseOf(files[end]!.path) === baseOf(files[end - 1]!.path)) end -= 1;
   return files.slice(0, end);
 }
 
