@@ -35,6 +35,7 @@ const SERVER = [
   'albums',
   'intake',
   'watch',
+  'adopted',
   'handoff',
   'returns',
   'delivery',

@@ -1,4 +1,5 @@
 import { Module, type DynamicModule } from '@nestjs/common';
+import { AdoptedModule } from './adopted/adopted.module';
 import { AccessModule } from './access/access.module';
 import { AlbumsModule } from './albums/albums.module';
 import { BinModule } from './bin/bin.module';
@@ -73,6 +74,7 @@ export class AppModule {
         SidecarsModule,
         IntakeModule,
         WatchModule,
+        AdoptedModule,
         CopiesModule,
         MovesModule,
         BinModule,

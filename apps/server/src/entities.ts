@@ -1,4 +1,5 @@
 import { Password, Session } from './access/access.entity';
+import { Adopted, AdoptedShoot } from './adopted/adopted.entity';
 import { Bin, BinnedCopy, BinnedFile, BinnedFrameRow } from './bin/binned.entity';
 import { Feature } from './features/feature.entity';
 import { PictureHash } from './features/pictureHash.entity';
@@ -44,6 +45,8 @@ export const ENTITIES = [
   FolderReader,
   ReaderDevice,
   WatchRule,
+  Adopted,
+  AdoptedShoot,
   Shoot,
   Frame,
   FrameText,

@@ -2,15 +2,17 @@ import {
   appendFileSync,
   cpSync,
   mkdirSync,
-  readdirSync,
   readFileSync,
+  readdirSync,
   unlinkSync,
+  utimesSync,
   writeFileSync,
 } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
 import { ulid } from 'ulid';
 import { DEFAULT_OUTPUT_SPEC, recordHead } from '@arkiv/core';
+import { AdoptedService } from '../src/adopted/adopted.service';
 import { Reading, UnitOfWork } from '../src/db/unitOfWork';
 import { DueTexts } from '../src/frames/dueTexts.service';
 import { Recounts } from '../src/frames/recounts.service';
@@ -232,6 +234,23 @@ describe('An archive that outlives its machine', () => {
     });
     const messages = () => arkiv.get<{ state: string }[]>(`/shoots/${shootId}/messages`);
     await until(async () => (await messages())[0]?.state === 'sent');
+    // What lay on a drive before, with a mark of its own, and one frame of it that was put out of the archive.
+    const tree = path.join(volumeOf(data, 'working'), 'Old pictures/2019-06-01 Quay');
+    mkdirSync(tree, { recursive: true });
+    const old = filesBelow(originals).filter((file) => file.endsWith('.jpg'));
+    for (const [i, file] of old.slice(0, 3).entries()) {
+      writeFileSync(path.join(tree, `${i}.jpg`), readFileSync(path.join(originals, file)));
+      utimesSync(path.join(tree, `${i}.jpg`), 1e9, 1e9);
+    }
+    const adopted = await arkiv.post<{ firstShoot: string }>('/adopted', {
+      ...{ path: path.dirname(tree), rule: 'top', sidecars: false },
+    });
+    type Adopted = { busy: boolean; unread: number; frames: number };
+    const known = async () => (await arkiv.get<Adopted[]>('/adopted'))[0]!;
+    await until(async () => (await known()).frames === 3 && (await known()).unread === 0);
+    const quay = await arkiv.frames(adopted.firstShoot);
+    await arkiv.mark('stars', 0, 2, quay.id[1]!);
+    await run('/bin', { shootId: adopted.firstShoot, frameIds: [quay.id[0]], deed: 'forget' });
     // Out of the archive, and damaged.
     await run('/bin', { shootId, frameIds: [id.at(-1)], deed: 'bin' });
     await run('/bin', { shootId, frameIds: [id.at(-2)], deed: 'forget' });
@@ -280,6 +299,11 @@ describe('An archive that outlives its machine', () => {
       expect(archives).toEqual([expect.objectContaining({ name: 'Ockham & Daughters' })]);
     }
     expect(await there.get('/rebuild')).toEqual([]);
+    // What was put out of the archive does not come back, and nothing of an adopted folder is taken for new.
+    const [{ id }] = (await query(there, 'SELECT id FROM adopted')) as [{ id: string }];
+    await there.app.get(AdoptedService).look(id);
+    expect((await there.get<{ frames: number }[]>('/adopted'))[0]!.frames).toBe(2);
+    expect(await query(there, `SELECT id FROM job WHERE kind = 'adopt'`)).toEqual([]);
     await there.stop();
   });
 
@@ -305,9 +329,14 @@ describe('An archive that outlives its machine', () => {
       await plug('working', 'unplugged');
       expect((await rebuilt(there)).failures).toEqual([]);
       const { id } = (await rowsOf('volume')).find(({ name }) => name === 'Working drive')!;
-      const copies = (from: Row[]) => from.filter(({ volumeId }) => volumeId === id);
+      // Of what lies on that drive alone no other tells.
+      const [{ shootId: alone }] = before.adopted_shoot as [{ shootId: string }];
+      const elsewhere = before.frame!.filter((frame) => frame.shootId !== alone);
+      const known = new Set(before.asset!.filter((file) => file.shootId !== alone).map((file) => file.id));
+      const copies = (from: Row[]) =>
+        from.filter(({ volumeId, assetId }) => volumeId === id && known.has(assetId));
       expect(copies(await rowsOf('copy'))).toHaveLength(copies(before.copy!).length);
-      expect(await rowsOf('frame')).toHaveLength(before.frame!.length);
+      expect(await rowsOf('frame')).toHaveLength(elsewhere.length);
       expect(await there.get<Row[]>('/volumes')).toContainEqual(
         expect.objectContaining({ id, online: false }),
       );
@@ -428,7 +457,7 @@ describe('An archive that outlives its machine', () => {
       );
       const [archive] =
         await there.get<{ id: string; name: string; shoots: number; drives: string[] }[]>('/rebuild');
-      expect(archive).toMatchObject({ name: 'Ockham & Daughters', shoots: 2 });
+      expect(archive).toMatchObject({ name: 'Ockham & Daughters', shoots: 3 });
       expect(archive!.drives.sort()).toEqual(['Backup drive', 'Working drive']);
       await rebuilt(there);
       expect((await there.ask<Row>('POST', '/rebuild', { archiveId: archive!.id })).body.code).toBe(

@@ -28,6 +28,7 @@ function screen<K extends string>(name: K, load: () => Promise<Record<K, Compone
   return lazy(async () => ({ default: (await fetched(load))[name] as ComponentType }));
 }
 
+const AdoptedScreen = screen('AdoptedScreen', () => import('./screens/adopted/AdoptedScreen'));
 const AlbumsScreen = screen('AlbumsScreen', () => import('./screens/albums/AlbumsScreen'));
 const ArrivalScreen = screen('ArrivalScreen', () => import('./screens/arrival/ArrivalScreen'));
 const BinScreen = screen('BinScreen', () => import('./screens/bin/BinScreen'));
@@ -102,6 +103,7 @@ function SignedIn() {
             <Route path="/" element={<DeskScreen />} />
             <Route path="/intake/:reader" element={<IntakeScreen />} />
             <Route path="/arrival" element={<ArrivalScreen />} />
+            <Route path="/adopted" element={<AdoptedScreen />} />
             <Route path="/bin" element={<BinScreen />} />
             <Route path="/duplicates" element={<DuplicatesScreen />} />
             <Route path="/variants" element={<VariantsScreen />} />

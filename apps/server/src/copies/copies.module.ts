@@ -14,6 +14,6 @@ import { VerifyHandler } from './verify.handler';
   imports: [VolumesModule, ShootsModule, FramesModule, JobsModule],
   controllers: [CopiesController],
   providers: [CopiesService, MissingCopies, CopyHandler, ReleaseHandler, VerifyHandler],
-  exports: [VerifyHandler],
+  exports: [CopiesService, VerifyHandler],
 })
 export class CopiesModule {}

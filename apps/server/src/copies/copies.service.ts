@@ -31,6 +31,9 @@ export interface KeptOn {
   verifiedSince: number | null;
 }
 
+/** Priority of what nobody waits for. */
+const LAST = -1;
+
 @Injectable()
 export class CopiesService {
   constructor(
@@ -80,6 +83,23 @@ export class CopiesService {
     const job = { id: jobId, kind: 'verify' as const, title, shootId, params, total, ahead: shootId ?? '' };
     await this.jobs.begin([{ job, items: [] }]);
     return { jobId };
+  }
+
+  /** Starts reading what was found on a drive and never read since, after everything else. False: there is nothing, or it is being read. */
+  async readFirst(volume: Volume): Promise<boolean> {
+    const open = await this.openJobs.ofKind('verify');
+    if (open.some(({ params }) => (params as VerifyParams).on?.includes(volume.id))) return false;
+    const [total]: [{ files: number; bytes: number }] = await this.reading.source.query(
+      `SELECT COUNT(*) AS files, COALESCE(SUM(a.size), 0) AS bytes FROM copy c JOIN asset a ON a.id = c."assetId"
+       WHERE c."volumeId" = ? AND c."verifiedAt" IS NULL`,
+      [volume.id],
+    );
+    if (total.files === 0) return false;
+    const params: VerifyParams = { volumeId: volume.id, on: [volume.id], away: [], unread: true };
+    const id = this.ids.newId();
+    const job = { id, kind: 'verify' as const, title: volume.name, shootId: null, params, total, ahead: '' };
+    await this.jobs.begin([{ job: { ...job, priority: LAST }, items: [] }]);
+    return true;
   }
 
   /** What each volume holds of what is meant, damaged copies too. */

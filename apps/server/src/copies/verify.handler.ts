@@ -4,6 +4,7 @@ import { Reading } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { hashFile } from '../disk/verifiedCopy';
 import { Happenings } from '../events/domainEvents';
+import { FoundFrames } from '../frames/foundFrames';
 import { FrameStore } from '../frames/frameStore';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
@@ -21,6 +22,8 @@ export interface VerifyParams extends CopiesAsked {
   on?: string[];
   /** volumes whose copies were meant and that were not there, by name */
   away: string[];
+  /** only what was found there and never read since */
+  unread?: boolean;
 }
 
 /** Files whose copies are taken up at once. */
@@ -31,7 +34,8 @@ export interface VerifyItem {
   path: string;
   volumeId: string;
   assetId: string;
-  sha256: string;
+  /** null: it is read whole for the first time, and has one from then on */
+  sha256: string | null;
 }
 
 export interface VerifyResult {
@@ -41,14 +45,17 @@ export interface VerifyResult {
 }
 
 /** What a table holds of some files on some volumes; parameters: both as lists. */
-const held = (table: string): string => `SELECT p."assetId", p."volumeId", a.sha256, a.size, a."shootId",
+const held = (
+  table: string,
+  unread: boolean,
+): string => `SELECT p."assetId", p."volumeId", a.sha256, a.size, a."shootId",
     COALESCE(p.path, a."at") AS path
   FROM json_each(?) m CROSS JOIN asset_at a ON a.id = m.value CROSS JOIN ${table} p ON p."assetId" = a.id
-  WHERE a.sha256 IS NOT NULL AND p."volumeId" IN (SELECT value FROM json_each(?))`;
+  WHERE p."volumeId" IN (SELECT value FROM json_each(?))${unread ? ` AND p."verifiedAt" IS NULL` : ''}`;
 
 /** What a reading again found: as it should be, or what is wrong. */
 export type Finding =
-  { good: true; pastCache: boolean } | { good: false; found: string | null; reason: string };
+  { good: true; sha256: string; pastCache: boolean } | { good: false; found: string | null; reason: string };
 
 /** Reads copies again, past the page cache, and holds them against the checksum of their arrival. */
 @Injectable()
@@ -66,6 +73,7 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
     private readonly happenings: Happenings,
     private readonly clock: Clock,
     private readonly store: FrameStore,
+    private readonly found: FoundFrames,
   ) {}
 
   onModuleInit(): void {
@@ -82,7 +90,7 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
 
   /** Copies that are meant, damaged ones too, as those may prove good after all; shoot by shoot. */
   async more(job: Job, last: JobItem | null): Promise<{ items: NewItem[]; ahead: string }> {
-    const { shootId, on = [] } = job.params as VerifyParams;
+    const { shootId, on = [], unread = false } = job.params as VerifyParams;
     let shoot = last?.shootId ?? shootId ?? (await this.shootAfter('', on));
     let after = last ? (last.data as VerifyItem).assetId : '';
     while (shoot !== null) {
@@ -99,6 +107,7 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
       const items = await this.itemsOf(
         ids.map(({ id }) => id),
         on,
+        unread,
       );
       if (items.length > 0) return { items, ahead: shoot };
     }
@@ -115,11 +124,15 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
     return next?.id ?? null;
   }
 
-  private async itemsOf(assetIds: readonly string[], on: readonly string[]): Promise<NewItem[]> {
+  private async itemsOf(
+    assetIds: readonly string[],
+    on: readonly string[],
+    unread: boolean,
+  ): Promise<NewItem[]> {
     const rows: (VerifyItem & { size: number; shootId: string })[] = await this.reading.source.query(
       // Two questions, each by the files' own keys: of one over both tables all copies would be looked through.
-      `SELECT * FROM (${['copy', 'damage'].map(held).join(' UNION ALL ')}) ORDER BY "shootId", "assetId", "volumeId"`,
-      [JSON.stringify(assetIds), JSON.stringify(on), JSON.stringify(assetIds), JSON.stringify(on)],
+      `SELECT * FROM (${(unread ? ['copy'] : ['copy', 'damage']).map((table) => held(table, unread)).join(' UNION ALL ')}) ORDER BY "shootId", "assetId", "volumeId"`,
+      (unread ? [0] : [0, 1]).flatMap(() => [JSON.stringify(assetIds), JSON.stringify(on)]),
     );
     return rows.map(({ size, shootId, ...data }) => ({ size, name: data.path, shootId, data }));
   }
@@ -152,15 +165,16 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
   /** Where the copy is by now; null when it is none any more. */
   private async now(data: VerifyItem): Promise<VerifyItem | null> {
     const { volumeId, assetId } = data;
-    const rows: { path: string }[] = await this.reading.source.query(
-      `SELECT COALESCE(p.path, a."at") AS path FROM asset_at a JOIN (
+    const rows: { path: string; sha256: string | null }[] = await this.reading.source.query(
+      `SELECT COALESCE(p.path, a."at") AS path, a.sha256 FROM asset_at a JOIN (
          SELECT "assetId", path FROM copy WHERE "volumeId" = ? AND "assetId" = ?
          UNION ALL SELECT "assetId", path FROM damage WHERE "volumeId" = ? AND "assetId" = ?) p ON p."assetId" = a.id`,
       [volumeId, assetId, volumeId, assetId],
     );
-    const places = rows.map(({ path }) => path);
-    if (places.length === 0) return null;
-    return places.includes(data.path) ? data : { ...data, path: places[0]! };
+    const [first] = rows;
+    if (!first) return null;
+    const there = rows.find(({ path }) => path === data.path) ?? first;
+    return { ...data, ...there };
   }
 
   async finish(job: Job): Promise<VerifyResult> {
@@ -186,7 +200,7 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
         await this.volumes.resolve(volume, data.path),
         signal,
       );
-      if (sha256 === data.sha256) return { good: true, pastCache };
+      if (data.sha256 === null || sha256 === data.sha256) return { good: true, sha256, pastCache };
       const short = (sum: string) => `${sum.slice(0, 12)}…`;
       return {
         good: false,
@@ -210,8 +224,10 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
     const { volumeId, assetId } = data;
     const at = this.clock.now();
     if (finding.good) {
-      const { pastCache } = finding;
-      await this.store.verified(manager, assetId, volumeId, { verifiedAt: at, pastCache });
+      const { sha256, pastCache } = finding;
+      const how = { verifiedAt: at, pastCache };
+      if (data.sha256 === null) await this.found.read(manager, assetId, volumeId, { sha256, ...how });
+      else await this.store.verified(manager, assetId, volumeId, how);
     } else {
       const { found, reason } = finding;
       await this.store.damaged(manager, assetId, volumeId, { found, reason, at });

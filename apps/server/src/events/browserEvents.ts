@@ -27,6 +27,7 @@ const SHOWN: readonly DomainEvent[] = [
   'gallery',
   'mail',
   'watch',
+  'adopted',
 ];
 
 /** The windows' stream is one listener among others. */

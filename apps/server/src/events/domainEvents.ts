@@ -88,6 +88,8 @@ export interface DomainEvents {
   mail: { shootId?: string };
   /** a folder that is watched, what came of it, or what is in the way */
   watch: Record<string, never>;
+  /** a folder was adopted or let go, or is being looked at */
+  adopted: Record<string, never>;
   /** rows were written that none of those who keep them in memory has heard of: the archive is made anew from its drives */
   rebuilt: Record<string, never>;
   /** a pass over a shoot began, went on or ended */

@@ -10,6 +10,7 @@ import {
   type Marks,
   type Measures,
   type Foreign,
+  type SidecarModel,
 } from '@arkiv/core';
 import { In, type EntityManager } from 'typeorm';
 import { insertRows } from '../db/insertRows';
@@ -22,6 +23,7 @@ import { Damage } from './damage.entity';
 import { Frame } from './frame.entity';
 import { FrameText } from './frameText.entity';
 import { ShootCounts } from './shootCounts';
+import { changeVolume } from './volumeCounts';
 
 export type NewFrame = Omit<
   Frame,
@@ -97,7 +99,13 @@ const MARK_COLUMNS = (Object.keys(UNMARKED) as (keyof Marks)[]).filter(
 );
 
 /** What is known of a frame before its picture was decoded. */
-const NOTHING_SEEN = { sign: null, detail: null, sharpness: null, measures: null, advice: '' };
+export const NOTHING_SEEN = { sign: null, detail: null, sharpness: null, measures: null, advice: '' };
+
+/** What every frame begins with. */
+export const NEW_FRAME = {
+  ...{ shownBy: null, chosen: false, sidecarDue: 0, derivedFrom: null, voice: null, edited: null },
+  ...NOTHING_SEEN,
+};
 
 /** SQLite takes 32,766 parameters in one statement: 500 frames of 40 stay well below. */
 const ROWS = 500;
@@ -120,17 +128,7 @@ export class FrameStore {
     frames: readonly NewFrame[],
     texts: readonly FrameText[],
   ): Promise<void> {
-    const rows = frames.map((frame) => ({
-      ...frame,
-      state: 'arriving' as const,
-      shownBy: null,
-      chosen: false,
-      sidecarDue: 0,
-      derivedFrom: null,
-      ...NOTHING_SEEN,
-      voice: null,
-      edited: null,
-    }));
+    const rows = frames.map((frame) => ({ ...NEW_FRAME, ...frame, state: 'arriving' as const }));
     await insertRows(manager, Frame, rows);
     await insertRows(manager, FrameText, texts);
   }
@@ -201,7 +199,7 @@ export class FrameStore {
   /** A copy that was read and is good: a new one, or one that was there or was damaged. */
   async verified(manager: EntityManager, assetId: string, volumeId: string, how: Verified): Promise<void> {
     const { affected } = await manager.delete(Damage, { volumeId, assetId });
-    if (affected) await this.changeVolume(manager, volumeId, { damaged: -1 });
+    if (affected) await changeVolume(manager, volumeId, { damaged: -1 });
     const known = await manager.findOneBy(Copy, { assetId, volumeId });
     const { verifiedAt, pastCache } = how;
     if (known) {
@@ -212,7 +210,7 @@ export class FrameStore {
     const { size, devices, shootId } = await manager.findOneByOrFail(Asset, { id: assetId });
     await manager.insert(Copy, { assetId, volumeId, path: null, size, mtime: null, verifiedAt, pastCache });
     await manager.query(`INSERT OR IGNORE INTO shoot_volume VALUES (?, ?)`, [shootId, volumeId]);
-    await this.changeVolume(manager, volumeId, { files: 1, bytes: size, onlyHere: devices <= 1 ? 1 : 0 });
+    await changeVolume(manager, volumeId, { files: 1, bytes: size, onlyHere: devices <= 1 ? 1 : 0 });
     await this.judge(manager, [assetId]);
     this.happenings.after(manager, 'copied', { assetId });
   }
@@ -236,11 +234,11 @@ export class FrameStore {
     const known = await manager.findOneBy(Damage, { assetId, volumeId });
     const path = copy?.path ?? known?.path ?? null;
     await manager.save(Damage, { volumeId, assetId, path, ...found });
-    if (!known) await this.changeVolume(manager, volumeId, { damaged: 1 });
+    if (!known) await changeVolume(manager, volumeId, { damaged: 1 });
     if (!copy) return;
     const { devices, size } = await manager.findOneByOrFail(Asset, { id: assetId });
     await manager.delete(Copy, { assetId, volumeId });
-    await this.changeVolume(manager, volumeId, { files: -1, bytes: -size, onlyHere: devices <= 1 ? -1 : 0 });
+    await changeVolume(manager, volumeId, { files: -1, bytes: -size, onlyHere: devices <= 1 ? -1 : 0 });
     await this.judge(manager, [assetId]);
     this.happenings.after(manager, 'copied', { assetId });
   }
@@ -250,7 +248,7 @@ export class FrameStore {
     const { affected } = await manager.delete(Copy, { assetId, volumeId });
     if (!affected) return;
     const { devices, size } = await manager.findOneByOrFail(Asset, { id: assetId });
-    await this.changeVolume(manager, volumeId, { files: -1, bytes: -size, onlyHere: devices <= 1 ? -1 : 0 });
+    await changeVolume(manager, volumeId, { files: -1, bytes: -size, onlyHere: devices <= 1 ? -1 : 0 });
     await this.judge(manager, [assetId]);
     this.happenings.after(manager, 'copied', { assetId });
   }
@@ -337,13 +335,13 @@ export class FrameStore {
       for (const damage of await manager.findBy(Damage, { assetId })) {
         const { volumeId, path } = damage;
         copies.push({ assetId, volumeId, at: path ?? at, size: null, verifiedAt: null, pastCache: false });
-        await this.changeVolume(manager, volumeId, { damaged: -1 });
+        await changeVolume(manager, volumeId, { damaged: -1 });
       }
       for (const copy of await manager.findBy(Copy, { assetId })) {
         const { volumeId, path, verifiedAt, pastCache } = copy;
         copies.push({ assetId, volumeId, at: path ?? at, size: copy.size ?? size, verifiedAt, pastCache });
         const onlyHere = devices <= 1 ? -1 : 0;
-        await this.changeVolume(manager, volumeId, { files: -1, bytes: -size, onlyHere });
+        await changeVolume(manager, volumeId, { files: -1, bytes: -size, onlyHere });
       }
       await manager.delete(Damage, { assetId });
       await manager.delete(Copy, { assetId });
@@ -450,7 +448,8 @@ export class FrameStore {
   }
 
   /** What is found out of a frame later than it came. */
-  private async change(manager: EntityManager, frameId: string, change: Partial<Frame>): Promise<void> {
+  /** Columns of a frame that say something of it; its shoot counts it anew. */
+  async change(manager: EntityManager, frameId: string, change: Partial<Frame>): Promise<void> {
     const frame = await manager.findOneByOrFail(Frame, { id: frameId });
     await manager.update(Frame, { id: frameId }, change);
     await this.counts.frame(manager, frame, { ...frame, ...change });
@@ -503,13 +502,13 @@ export class FrameStore {
   async gone(manager: EntityManager, assetId: string): Promise<void> {
     const { size, devices, shootId } = await manager.findOneByOrFail(Asset, { id: assetId });
     for (const { volumeId } of await manager.findBy(Copy, { assetId }))
-      await this.changeVolume(manager, volumeId, {
+      await changeVolume(manager, volumeId, {
         files: -1,
         bytes: -size,
         onlyHere: devices <= 1 ? -1 : 0,
       });
     for (const { volumeId } of await manager.findBy(Damage, { assetId }))
-      await this.changeVolume(manager, volumeId, { damaged: -1 });
+      await changeVolume(manager, volumeId, { damaged: -1 });
     await manager.delete(Copy, { assetId });
     await manager.delete(Damage, { assetId });
     await manager.delete(Asset, { id: assetId });
@@ -550,6 +549,11 @@ export class FrameStore {
     if (written) await this.setText(manager, frameId, written);
   }
 
+  /** What a sidecar says that is not ours to write: from there both sides go on. */
+  async sidecarRead(manager: EntityManager, frameId: string, said: SidecarModel): Promise<void> {
+    await this.setText(manager, frameId, { sidecarBase: said });
+  }
+
   /** Another program has written something of its own: all sidecars of the frame are to hold it. */
   async foreignFound(manager: EntityManager, frameId: string, foreign: Foreign): Promise<void> {
     await this.setText(manager, frameId, { foreign });
@@ -568,7 +572,7 @@ export class FrameStore {
   }
 
   /** The file that shows a frame by the rule. */
-  private async judgeShown(manager: EntityManager, frameId: string): Promise<void> {
+  async judgeShown(manager: EntityManager, frameId: string): Promise<void> {
     const files: PlacedAsset[] = await manager.query(
       `SELECT * FROM asset_at WHERE "frameId" = ? ORDER BY "at"`,
       [frameId],
@@ -612,25 +616,9 @@ export class FrameStore {
       const onlyHere = Number(now <= 1) - Number(before <= 1);
       if (onlyHere === 0) continue;
       for (const { volumeId } of await manager.findBy(Copy, { assetId: id }))
-        await this.changeVolume(manager, volumeId, { onlyHere });
+        await changeVolume(manager, volumeId, { onlyHere });
     }
     for (const [shootId, missingCopies] of missing)
       await this.counts.change(manager, shootId, { missingCopies });
-  }
-
-  private async changeVolume(
-    manager: EntityManager,
-    volumeId: string,
-    {
-      files = 0,
-      bytes = 0,
-      onlyHere = 0,
-      damaged = 0,
-    }: { files?: number; bytes?: number; onlyHere?: number; damaged?: number },
-  ): Promise<void> {
-    await manager.query(
-      `UPDATE volume SET files = files + ?, bytes = bytes + ?, "onlyHere" = "onlyHere" + ?, damaged = damaged + ? WHERE id = ?`,
-      [files, bytes, onlyHere, damaged, volumeId],
-    );
   }
 }

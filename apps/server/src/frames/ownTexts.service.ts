@@ -63,6 +63,17 @@ export class OwnTextsService {
     return true;
   }
 
+  /** What lies there is known as it is, though somebody else wrote it; `foreign`: key of what other programs find in it. */
+  async noted(
+    manager: EntityManager,
+    volumeId: string,
+    path: string,
+    text: string,
+    foreign: string | null,
+  ): Promise<void> {
+    await manager.save(OwnText, { volumeId, path, sha256: sha256Of(text), foreign });
+  }
+
   /** A text lies elsewhere now: on all drives that have it, or on one. */
   async renamed(manager: EntityManager, from: string, to: string, volumeId?: string): Promise<void> {
     for (const text of await manager.findBy(OwnText, { path: from, ...(volumeId && { volumeId }) })) {

@@ -1,28 +1,23 @@
 import { Injectable } from '@nestjs/common';
 import {
   ArkivError,
-  bodyKey,
   saidIn,
   describeFrame,
   describePatternProblem,
-  frameKind,
-  instantMillis,
   joinedKeywords,
   keptTexts,
   textsOf,
   startProgress,
   templateProblem,
   toNamePart,
-  type FrameFacts,
   type IntakePlan,
-  type MetadataTemplate,
   type NameFacts,
   type PlanFrame,
-  type PlannedFrame,
 } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { Disk } from '../disk/disk';
 import { FrameStore, type NewFrame } from '../frames/frameStore';
+import { marksFrom, newFrame } from '../frames/newFrame';
 import type { FrameText } from '../frames/frameText.entity';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService, type NewBeginning } from '../jobs/jobs.service';
@@ -33,8 +28,7 @@ import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
-import { labelFor } from '../settings/labelFor';
-import { SettingsService, type StudioSettings } from '../settings/settings.service';
+import { SettingsService } from '../settings/settings.service';
 import { SPARE_BYTES, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import type { IntakeParams } from './intake.types';
@@ -170,9 +164,9 @@ export class IntakeService {
       const exposureText = facts.exposure?.text ?? null;
       if (apertureText ?? exposureText)
         texts.set(id, { frameId: id, apertureText, exposureText, sidecarBase: null, foreign: null });
-      const begins = beginsWith(facts, template, settings);
+      const begins = marksFrom(facts, template, settings);
       const marked = begins.stars > 0 || begins.label !== null || begins.verdict !== 'undecided';
-      const frame = newFrame(id, shootId, source, planned, request.zoneMinutes);
+      const frame = newFrame({ id, shootId, ...planned }, source, request.zoneMinutes);
       const words = {
         caption: saidIn(description.caption ?? ''),
         keywords: joinedKeywords(description.keywords),
@@ -235,19 +229,6 @@ export class IntakeService {
   }
 }
 
-/** The marks a frame begins with: those that were given in the camera or before, else the template's. */
-function beginsWith(
-  { rating, label }: Pick<FrameFacts, 'rating' | 'label'>,
-  template: Partial<Pick<MetadataTemplate, 'stars' | 'label'>> | null,
-  settings: Pick<StudioSettings, 'labels' | 'labelAlso'>,
-): Pick<NewFrame, 'verdict' | 'stars' | 'label'> {
-  return {
-    verdict: rating === -1 ? 'reject' : 'undecided',
-    stars: rating !== null && rating > 0 ? rating : (template?.stars ?? 0),
-    label: (label === null ? null : labelFor(label, settings)) ?? template?.label ?? null,
-  };
-}
-
 /** Each frame beside the first of its files: so it is written with it, and every frame that is expected has files. */
 function framesByFirstFile(frames: readonly NewFrame[], files: readonly ArrivalFile[]): (NewFrame | null)[] {
   const left = new Map(frames.map((frame) => [frame.id, frame]));
@@ -294,60 +275,6 @@ function textFacts(
     serial: facts.serial ?? '',
   };
   return { shoot, client, place, creator, card, seq, stars: 0, ...known };
-}
-
-function newFrame(
-  id: string,
-  shootId: string,
-  source: PlanFrame,
-  planned: PlannedFrame,
-  zoneMinutes: number,
-): NewFrame {
-  const { facts } = source;
-  const { role, format, raw } = frameKind(source.files);
-  return {
-    id,
-    shootId,
-    name: planned.name,
-    original: source.base,
-    folder: planned.folder,
-    place: planned.place,
-    verdict: 'undecided',
-    stars: 0,
-    label: null,
-    note: null,
-    stage: null,
-    take: null,
-    instant: facts.capture ? instantMillis(facts.capture, zoneMinutes) : null,
-    local: facts.capture?.local ?? null,
-    millis: facts.capture?.millis ?? 0,
-    offsetMinutes: facts.capture?.offsetMinutes ?? null,
-    correctionMillis: facts.capture?.correctionMillis ?? 0,
-    body: bodyKey(facts) || null,
-    serial: facts.serial,
-    lens: facts.lens,
-    aperture: facts.aperture?.value ?? null,
-    exposure: facts.exposure?.value ?? null,
-    iso: facts.iso,
-    focalLength: facts.focalLength,
-    exposureBias: facts.exposureBias,
-    focus: facts.focus,
-    width: facts.width,
-    height: facts.height,
-    orientation: facts.orientation,
-    seconds: facts.seconds,
-    role,
-    format,
-    raw,
-    piles: '',
-    albums: '',
-    caption: null,
-    keywords: '',
-    persons: '',
-    texts: '',
-    finish: '',
-    markedAt: 0,
-  };
 }
 
 /** The card's part of a receipt's name. */

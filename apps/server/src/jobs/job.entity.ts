@@ -15,7 +15,8 @@ export type JobKind =
   | 'return'
   | 'send'
   | 'gallery'
-  | 'rebuild';
+  | 'rebuild'
+  | 'adopt';
 /** What a job of a kind that does several things does. */
 export const JOB_DEEDS = [
   ...(['split', 'merge', 'rename', 'aside', 'back', 'arrange'] as const),

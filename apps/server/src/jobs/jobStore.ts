@@ -14,6 +14,8 @@ export interface NewJob extends Pick<Job, 'id' | 'kind' | 'title' | 'shootId' | 
   /** files and bytes of a job whose items are made as it goes */
   total?: { files: number; bytes: number };
   ahead?: string;
+  /** of jobs that share a way, the higher goes first; 0 where it is not said */
+  priority?: number;
 }
 
 export interface NewItem extends Pick<JobItem, 'size' | 'name'> {
@@ -38,7 +40,7 @@ export class JobStore {
 
   /** Writes a new job that is still beginning, without its items, inside the caller's transaction. */
   async open(manager: EntityManager, job: NewJob, items: readonly NewItem[]): Promise<void> {
-    const { subjects = [], total, ahead = null, ...its } = job;
+    const { subjects = [], total, ahead = null, priority = 0, ...its } = job;
     await manager.insert(Job, {
       ...its,
       state: 'queued',
@@ -54,7 +56,7 @@ export class JobStore {
       createdAt: this.clock.now(),
       startedAt: null,
       finishedAt: null,
-      priority: 0,
+      priority,
       beginning: true,
       seen: false,
     } as Job);

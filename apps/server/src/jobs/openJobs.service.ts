@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { Reading } from '../db/unitOfWork';
-import { Job, NOT_OVER, type Deed } from './job.entity';
+import { In, Not } from 'typeorm';
+import { Job, NOT_OVER, type Deed, type JobKind } from './job.entity';
 
 /** Who is at work on what: the one place that is asked before two jobs could get in each other's way. */
 @Injectable()
@@ -55,6 +56,16 @@ export class OpenJobs {
            OR EXISTS (SELECT 1 FROM json_each(?) m WHERE m.value >= j.ahead))))`,
       [but, shoots, deed, deed, deed, shoots, shoots],
     );
+  }
+
+  /** Whether the archive is all there: while it is made anew, or where that was stopped, it is less than what the drives say. */
+  async isWhole(): Promise<boolean> {
+    return !(await this.reading.manager.existsBy(Job, { kind: 'rebuild', state: Not('done') }));
+  }
+
+  /** Jobs of a kind that are not over. */
+  ofKind(kind: JobKind): Promise<Job[]> {
+    return this.reading.manager.findBy(Job, { kind, state: In(NOT_OVER) });
   }
 
   private async first(where: string, parameters: unknown[]): Promise<Job | null> {

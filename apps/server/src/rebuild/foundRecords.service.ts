@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { Injectable } from '@nestjs/common';
-import { ArkivError, recordHead, SHOOT_FOLDER, type RecordHead } from '@arkiv/core';
+import { ADOPTED_TEXTS, ArkivError, recordHead, SHOOT_FOLDER, type RecordHead } from '@arkiv/core';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { ARCHIVE_RECORDS, HISTORY, RECORDS } from '../record/recordTexts.service';
 import type { Volume } from '../volumes/volume.entity';
@@ -126,6 +126,8 @@ export class FoundRecords {
       }
     };
     await below('', DEEPEST);
+    // Of shoots that lie in folders which are not the archive's own.
+    await below(ADOPTED_TEXTS, 1);
     return found;
   }
 

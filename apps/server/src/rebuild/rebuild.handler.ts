@@ -14,7 +14,7 @@ import { JobsService } from '../jobs/jobs.service';
 import type { NumberedOperation } from '../journal/journal';
 import { archiveRecords } from '../record/recordTexts.service';
 import { SettingsService } from '../settings/settings.service';
-import { Shoot } from '../shoots/shoot.entity';
+import { Shoot, textFolders } from '../shoots/shoot.entity';
 import { Clock } from '../system/clock';
 import type { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
@@ -190,9 +190,11 @@ export class RebuildHandler implements JobHandler, OnModuleInit {
   private async own(volumeId: string): Promise<void> {
     const volume = await this.volumes.get(volumeId);
     if (!(await this.volumes.isOnline(volume))) return;
-    const shoots = await this.reading.manager.find(Shoot, { select: { id: true, folders: true } });
-    const texts = shoots.flatMap(({ folders }) =>
-      folders.flatMap((folder) =>
+    const shoots = await this.reading.manager.find(Shoot, {
+      select: { id: true, folders: true, keptIn: true },
+    });
+    const texts = shoots.flatMap((shoot) =>
+      textFolders(shoot).flatMap((folder) =>
         ['shoot.json', 'manifest.sha256', 'history.jsonl'].map((name) => `${folder}/${SHOOT_FOLDER}/${name}`),
       ),
     );

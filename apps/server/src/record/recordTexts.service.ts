@@ -7,9 +7,10 @@ import { removeEmptyFolders } from '../disk/place';
 import { Happenings, type DomainEvent } from '../events/domainEvents';
 import { DueTexts } from '../frames/dueTexts.service';
 import { OwnTextsService } from '../frames/ownTexts.service';
+import { OpenJobs } from '../jobs/openJobs.service';
 import { Journal } from '../journal/journal';
 import { SettingsService } from '../settings/settings.service';
-import { Shoot } from '../shoots/shoot.entity';
+import { Shoot, textFolders } from '../shoots/shoot.entity';
 import { Clock } from '../system/clock';
 import type { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
@@ -50,12 +51,13 @@ export class RecordTexts implements OnModuleInit {
     private readonly journal: Journal,
     private readonly clock: Clock,
     due: DueTexts,
+    openJobs: OpenJobs,
     happenings: Happenings,
   ) {
     due.register(
       'record',
       (volume, subject) => this.write(volume, subject),
-      () => this.isWhole(),
+      () => openJobs.isWhole(),
     );
     for (const change of CHANGES) happenings.on(change, () => due.soon());
   }
@@ -81,9 +83,13 @@ export class RecordTexts implements OnModuleInit {
     const journal = await this.newestOperation();
     const rows = await this.rows(part, shootId, key);
     if (rows.length === 0) return this.remove(volume, here, name);
-    const home = shoot?.folders[0];
+    const [home] = shoot ? textFolders(shoot) : [];
     // A drive that holds nothing of the shoot in its own folder has no such folder.
-    if (shoot?.mergedInto === null && !(await this.disk.facts(await this.volumes.resolve(volume, home!))))
+    if (
+      shoot?.mergedInto === null &&
+      shoot.keptIn === null &&
+      !(await this.disk.facts(await this.volumes.resolve(volume, home!)))
+    )
       return;
     const head = {
       archive,
@@ -110,14 +116,6 @@ export class RecordTexts implements OnModuleInit {
     for await (const operation of this.journal.numbered(shootId))
       lines.push(`${JSON.stringify(operation)}\n`);
     if (lines.length > 0) await this.texts.keepTrue(volume, `${folder}/${HISTORY}`, lines.join(''), 'record');
-  }
-
-  /** While the archive is made anew, or where that was stopped, what is in the database is less than what the drives say. */
-  private async isWhole(): Promise<boolean> {
-    const [job]: unknown[] = await this.reading.source.query(
-      `SELECT 1 FROM job WHERE kind = 'rebuild' AND state <> 'done' LIMIT 1`,
-    );
-    return job === undefined;
   }
 
   private async newestOperation(): Promise<number> {
@@ -154,7 +152,8 @@ export class RecordTexts implements OnModuleInit {
   }
 
   /** A shoot that went into another leaves a folder only where something else is in it. */
-  private async leaveNoEmptyFolder(volume: Volume, { folders: [home] }: Shoot): Promise<void> {
+  private async leaveNoEmptyFolder(volume: Volume, shoot: Shoot): Promise<void> {
+    const [home] = textFolders(shoot);
     if (home !== undefined) await removeEmptyFolders(this.disk, await this.volumes.resolve(volume, home));
   }
 }
@@ -165,7 +164,8 @@ const rowsOf = (text: string): string => text.slice(text.indexOf('\n'));
 /** Where the parts of a shoot lie now, and where they lay before it was merged or came apart again. */
 function placesOf(shoot: Shoot | null, archive: string): { here: string; left: string[] } {
   if (shoot === null) return { here: archive, left: [] };
-  const own = shoot.folders[0] === undefined ? null : shootRecords(shoot.folders[0]);
+  const [home] = textFolders(shoot);
+  const own = home === undefined ? null : shootRecords(home);
   const merged = `${archive}/${shoot.id}`;
   // A shoot that went into another may have no folder of its own any more.
   return shoot.mergedInto === null && own !== null

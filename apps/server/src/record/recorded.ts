@@ -1,3 +1,4 @@
+import { Adopted, AdoptedShoot } from '../adopted/adopted.entity';
 import { Bin, BinnedCopy, BinnedFile, BinnedFrameRow } from '../bin/binned.entity';
 import { Destination } from '../destinations/destination.entity';
 import { Asset } from '../frames/asset.entity';
@@ -119,6 +120,10 @@ export const RECORDED: Readonly<Record<string, RecordedPart>> = {
     tables: [table(TermRow, EVERYTHING, null), table(VocabularyChange, EVERYTHING, null)],
   },
   sets: { of: 'archive', tables: [table(AlbumRow, EVERYTHING, null), table(Pile, EVERYTHING, null)] },
+  adopted: {
+    of: 'archive',
+    tables: [table(Adopted, EVERYTHING, null), table(AdoptedShoot, EVERYTHING, null)],
+  },
   shoot: {
     of: 'shoot',
     tables: [

@@ -41,4 +41,12 @@ export class Shoot {
   @Column('integer', { default: 0 }) touchedAt: number;
   /** the shoot that all its frames went into; such a shoot is not listed any more */
   @Column('text', { nullable: true }) mergedInto: string | null;
+  /** the folder in which is written what is said of it, where its pictures lie in a folder that is not the archive's own; null: in its own */
+  @Column('text', { nullable: true }) keptIn: string | null;
+  /** whether sidecars are written beside its pictures; what others write there is read all the same */
+  @Column('boolean', { default: true }) sidecars: boolean;
 }
+
+/** Folders that hold what is said of a shoot; the first is the one of its records. */
+export const textFolders = ({ folders, keptIn }: Pick<Shoot, 'folders' | 'keptIn'>): string[] =>
+  keptIn === null ? folders : [keptIn];

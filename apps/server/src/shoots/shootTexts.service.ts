@@ -1,3 +1,4 @@
+import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import { ArkivError, manifestText, SHOOT_FOLDER } from '@arkiv/core';
 import { LongReading } from '../db/longReading';
@@ -10,7 +11,7 @@ import { OwnTextsService } from '../frames/ownTexts.service';
 import { SettingsService } from '../settings/settings.service';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
-import { Shoot } from './shoot.entity';
+import { Shoot, textFolders } from './shoot.entity';
 
 /**
  * A shoot's copies in one of its folders on a volume; parameters: shoot, volume, length and text of the folder with its
@@ -45,7 +46,7 @@ export class ShootTextsService {
         await this.owe(shoot.id, volume.id);
         continue;
       }
-      for (const folder of shoot.folders) {
+      for (const folder of textFolders(shoot)) {
         try {
           await this.write(shoot, volume, folder, job);
         } catch (error) {
@@ -69,7 +70,7 @@ export class ShootTextsService {
 
   private async catchUp(volume: Volume, shootId: string): Promise<void> {
     const shoot = await this.reading.manager.findOneBy(Shoot, { id: shootId });
-    for (const folder of shoot?.folders ?? []) await this.write(shoot!, volume, folder, 'texts');
+    for (const folder of shoot ? textFolders(shoot) : []) await this.write(shoot!, volume, folder, 'texts');
   }
 
   /** What was decided in the shoot, an operation a line, in each of its folders that this volume has. */
@@ -79,7 +80,7 @@ export class ShootTextsService {
     const lines: string[] = [];
     for await (const operation of this.journal.numbered(shootId))
       lines.push(`${JSON.stringify(operation)}\n`);
-    for (const folder of shoot.folders) {
+    for (const folder of textFolders(shoot)) {
       const place = `${folder}/${SHOOT_FOLDER}`;
       if (!(await this.disk.facts(await this.volumes.resolve(volume, place)))) continue;
       await this.texts.keepTrue(volume, `${place}/history.jsonl`, lines.join(''), 'history');
@@ -111,14 +112,16 @@ export class ShootTextsService {
   /** `shoot.json` and `manifest.sha256`: the shoot as it is now in this folder of this volume. */
   async write(shoot: Shoot, volume: Volume, folder: string, job: string): Promise<void> {
     // A shoot of fifty thousand frames is read for some time.
+    const within = shoot.keptIn === null ? `${folder}/` : '';
     const copies = await this.long.rows<{ sha256: string; path: string }>(COPIES_IN_FOLDER, [
-      ...[shoot.id, volume.id, folder.length + 1, `${folder}/`],
+      ...[shoot.id, volume.id, within.length, within],
     ]);
     const place = await this.volumes.resolve(volume, `${folder}/${SHOOT_FOLDER}`);
     // A volume that never got anything of this folder has nothing to say about it.
-    if (copies.length === 0 && !(await this.disk.facts(place))) return;
+    const isOwn = shoot.keptIn === null;
+    if (isOwn && copies.length === 0 && !(await this.disk.facts(place))) return;
     const manifest = manifestText(
-      copies.map(({ sha256, path: full }) => ({ sha256, path: full.slice(folder.length + 1) })),
+      copies.map(({ sha256, path: full }) => ({ sha256, path: path.posix.relative(folder, full) })),
     );
     const { id, title, date, client, place: where, folders, plan, pattern, zoneMinutes } = shoot;
     const { chosenLeads, folderLeads } = shoot;

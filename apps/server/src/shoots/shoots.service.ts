@@ -49,7 +49,10 @@ export type NewShoot = Omit<
   | 'leadsAt'
   | 'chosenLeads'
   | 'folderLeads'
->;
+  | 'keptIn'
+  | 'sidecars'
+> &
+  Partial<Pick<Shoot, 'keptIn' | 'sidecars'>>;
 
 /** Which shoots are listed. */
 export interface ShootsAsked {
@@ -106,6 +109,9 @@ export interface ShootTotals {
 
 type CaptureRow = Omit<CaptureTime, 'local'> & { local: string | null };
 
+/** Shoots that are listed, in SQL: not those that went into others, nor folders that were let go with all that was in them. */
+const LISTED = `s."mergedInto" IS NULL AND (s."keptIn" IS NULL OR s.frames > 0)`;
+
 /** Shoots in one answer: some screens full, some 60 kB. */
 const PAGE = 60;
 /** Frames that one passes over in a shoot: as many as a hand can tell apart on a strip; of more every so-manieth. */
@@ -120,7 +126,7 @@ const words = (find = ''): string[] => foldText(find.trim()).split(/\s+/).filter
 /** The shoots that words find, as a condition over `shoot s`; those that went into others are none. */
 export function foundShoots(find?: string): { where: string; parameters: string[] } {
   const wanted = words(find);
-  const where = ['s."mergedInto" IS NULL', ...wanted.map(() => `instr(${FOLDED}, ?) > 0`)].join(' AND ');
+  const where = [LISTED, ...wanted.map(() => `instr(${FOLDED}, ?) > 0`)].join(' AND ');
   return { where, parameters: wanted };
 }
 
@@ -161,9 +167,11 @@ export class ShootsService implements BeforeApplicationShutdown {
       leadsAt: -1,
       chosenLeads: null,
       folderLeads: null,
+      keptIn: null,
+      sidecars: true,
     };
     const at = { createdAt: this.clock.now(), touchedAt: this.clock.now(), revision: 1, mergedInto: null };
-    await manager.insert(Shoot, { ...shoot, ...at, ...none, countedBy });
+    await manager.insert(Shoot, { ...none, ...shoot, ...at, countedBy });
     this.happenings.after(manager, 'shoots', { shootId: shoot.id });
   }
 
@@ -180,7 +188,7 @@ export class ShootsService implements BeforeApplicationShutdown {
 
   /** A page of shoots, the newest first; those that went into others are not listed. */
   async list({ before, find, near, open, year, client, place }: ShootsAsked = {}): Promise<ShootSummary[]> {
-    const query = this.reading.manager.createQueryBuilder(Shoot, 's').where('s."mergedInto" IS NULL');
+    const query = this.reading.manager.createQueryBuilder(Shoot, 's').where(LISTED);
     for (const [i, word] of words(find).entries())
       query.andWhere(`instr(${FOLDED}, :word${i}) > 0`, { [`word${i}`]: word });
     if (before !== undefined) {
@@ -226,7 +234,7 @@ export class ShootsService implements BeforeApplicationShutdown {
   groups(by: 'client' | 'place'): Promise<ShootGroup[]> {
     return this.reading.source.query(
       `SELECT s."${by}" AS name, COUNT(*) AS shoots, SUM(s.frames) AS frames, min(s.date) AS first, max(s.date) AS last
-       FROM shoot s WHERE s."mergedInto" IS NULL GROUP BY 1 ORDER BY s."${by}" = '', arkiv_fold(s."${by}"), 1`,
+       FROM shoot s WHERE ${LISTED} GROUP BY 1 ORDER BY s."${by}" = '', arkiv_fold(s."${by}"), 1`,
     );
   }
 

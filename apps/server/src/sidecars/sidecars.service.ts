@@ -4,7 +4,7 @@ import {
   type BeforeApplicationShutdown,
   type OnApplicationBootstrap,
 } from '@nestjs/common';
-import { ArkivError, sidecarOf } from '@arkiv/core';
+import { ArkivError, sidecarOf, type SidecarModel } from '@arkiv/core';
 import { MoreThan } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { diskErrorCode } from '../disk/disk';
@@ -16,6 +16,7 @@ import { FrameText } from '../frames/frameText.entity';
 import { FramesService } from '../frames/frames.service';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import { SettingsService, type StudioSettings } from '../settings/settings.service';
+import { Shoot } from '../shoots/shoot.entity';
 import { Clock } from '../system/clock';
 import type { Volume } from '../volumes/volume.entity';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
@@ -223,6 +224,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
 
   /** Writes a frame's sidecar on every drive that is here, or on one alone; drives that are away owe it from then on. */
   private async writeFrame(frame: Frame, settings: StudioSettings, only?: string): Promise<void> {
+    if (!(await this.writesBeside(frame))) return this.takeIn(frame, settings);
     const places = (await this.places(frame)).filter(
       ({ volume }) => only === undefined || volume.id === only,
     );
@@ -274,6 +276,34 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       // Drives that came before the one on which it was found are written once more.
       if (foreign !== null && foreign.key !== text?.foreign?.key)
         await this.store.foreignFound(manager, frame.id, foreign);
+    });
+  }
+
+  private async writesBeside({ shootId }: Frame): Promise<boolean> {
+    return (await this.reading.manager.findOneByOrFail(Shoot, { id: shootId })).sidecars;
+  }
+
+  /** Takes in what others wrote into a frame's sidecars, which are not ours to write: what lies there is what both knew last. */
+  private async takeIn(frame: Frame, settings: StudioSettings): Promise<void> {
+    let said: SidecarModel | null = null;
+    for (const { volume, path } of await this.places(frame)) {
+      if (!(await this.volumes.isOnline(volume))) continue;
+      const text = await this.reading.manager.findOneBy(FrameText, { frameId: frame.id });
+      const found = await this.texts.read(volume, path);
+      if (found.text === null || !found.changedOutside) continue;
+      const holding = await this.words.holding(frame, text, settings);
+      await this.words.written(frame, text, holding, found, path);
+      said = await this.words.saidIn(found.text);
+      const key = await this.words.foreignIn(found.text);
+      await this.work.write(async (manager) => {
+        await this.texts.noted(manager, volume.id, path, found.text!, key);
+        if (said) await this.store.sidecarRead(manager, frame.id, said);
+      });
+    }
+    await this.work.write(async (manager) => {
+      const now = await manager.findOneBy(Frame, { id: frame.id });
+      // What was decided or seen to have changed meanwhile is looked at once more.
+      if (now?.sidecarDue === frame.sidecarDue) await this.store.sidecarsWritten(manager, frame.id, 0, null);
     });
   }
 

@@ -9,6 +9,7 @@ import { Contents } from '../metadata/contents.service';
 import { SettingsService } from '../settings/settings.service';
 import { Shoot } from '../shoots/shoot.entity';
 import { Clock } from '../system/clock';
+import { localDay } from '../system/localDay';
 import { VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import type { WatchRule } from './watchRule.entity';
@@ -188,10 +189,4 @@ export function wholeFrames<F extends CardFile>(files: readonly F[], most: numbe
   let end = most;
   while (end > 1 && baseOf(files[end]!.path) === baseOf(files[end - 1]!.path)) end -= 1;
   return files.slice(0, end);
-}
-
-function localDay(millis: number): string {
-  const at = new Date(millis);
-  const two = (n: number) => String(n).padStart(2, '0');
-  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`;
 }

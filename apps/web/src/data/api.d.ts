@@ -1296,6 +1296,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/adopted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Adopted_list"];
+        put?: never;
+        post: operations["Adopted_adopt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/adopted/example": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Adopted_example"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/adopted/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["Adopted_change"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/adopted/{id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Adopted_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/adopted/{id}/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Adopted_forget"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/copies/missing": {
         parameters: {
             query?: never;
@@ -2974,7 +3054,7 @@ export interface components {
         JobDto: {
             id: string;
             /** @enum {string} */
-            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive" | "take-back" | "return" | "send" | "gallery" | "rebuild";
+            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive" | "take-back" | "return" | "send" | "gallery" | "rebuild" | "adopt";
             /** @enum {string|null} */
             deed: "split" | "merge" | "rename" | "aside" | "back" | "arrange" | "bin" | "forget" | "delete" | "bring-back" | "empty" | null;
             title: string;
@@ -3952,6 +4032,84 @@ export interface components {
             outside: components["schemas"]["OutsideDto"];
             /** @description drives that get a copy */
             drives: string[];
+        };
+        AdoptedDto: {
+            id: string;
+            /** @description full path; null: its drive is away */
+            at: string | null;
+            /** @description below its drive; empty: the drive itself */
+            path: string;
+            drive: string;
+            online: boolean;
+            /** @enum {string} */
+            rule: "top" | "each" | "dated" | "day";
+            sidecars: boolean;
+            shoots: number;
+            frames: number;
+            /** @description files that were not read whole yet */
+            unread: number;
+            trouble: string | null;
+            /** @description it is being looked at */
+            busy: boolean;
+            firstShoot: string | null;
+        };
+        AdoptAskedDto: {
+            /** @description full path of a folder on the server’s machine */
+            path: string;
+            /**
+             * @description which folders become shoots
+             * @enum {string}
+             */
+            rule: "top" | "each" | "dated" | "day";
+        };
+        WouldBecomeDto: {
+            title: string;
+            /** @description null: its first picture says it */
+            date: string | null;
+            /** @description below the adopted folder */
+            folder: string;
+            frames: number;
+        };
+        LeftOutDto: {
+            hidden: number;
+            archive: number;
+            link: number;
+            unnamed: number;
+            root: number;
+            other: number;
+        };
+        AdoptExampleDto: {
+            drive: string;
+            /** @description a folder that becomes a drive first */
+            newDrive: string | null;
+            shoots: components["schemas"]["WouldBecomeDto"][];
+            moreShoots: number;
+            frames: number;
+            files: number;
+            bytes: number;
+            sidecars: number;
+            /** @description frames whose day was not read */
+            daysUnread: number;
+            /** @description what stays out: hidden, archive, link, unnamed, root, other */
+            out: components["schemas"]["LeftOutDto"];
+        };
+        AdoptWishDto: {
+            /** @description full path of a folder on the server’s machine */
+            path: string;
+            /**
+             * @description which folders become shoots
+             * @enum {string}
+             */
+            rule: "top" | "each" | "dated" | "day";
+            /** @description whether sidecars may be written beside its pictures */
+            sidecars: boolean;
+        };
+        ChangeAdoptedDto: {
+            /** @description whether sidecars may be written beside its pictures */
+            sidecars: boolean;
+        };
+        ForgottenDto: {
+            frames: number;
         };
         CopyPlanDto: {
             files: number;
@@ -7207,6 +7365,134 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    Adopted_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdoptedDto"][];
+                };
+            };
+        };
+    };
+    Adopted_adopt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdoptWishDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdoptedDto"];
+                };
+            };
+        };
+    };
+    Adopted_example: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdoptAskedDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdoptExampleDto"];
+                };
+            };
+        };
+    };
+    Adopted_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeAdoptedDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Adopted_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Adopted_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForgottenDto"];
+                };
             };
         };
     };

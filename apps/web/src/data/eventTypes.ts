@@ -21,6 +21,7 @@ export const EVENT_TYPES = [
   'gallery',
   'mail',
   'watch',
+  'adopted',
   'sidecar',
   'sidecars',
   'reset',

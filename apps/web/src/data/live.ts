@@ -132,6 +132,7 @@ const OLD_AFTER: Record<string, RegExp> = {
   gallery: /^\/shoots\/[^/]+\/(galleries|client-remarks)$|^\/galleries\/choosing$|^\/ledger/,
   mail: /^\/mail-account$|^\/stand-ins\/mailbox$|^\/shoots\/[^/]+\/messages$/,
   watch: /^\/watch$/,
+  adopted: /^\/adopted$/,
   posted: /^\/ledger|^\/shoots\/[^/]+\/went-out$/,
   sidecars: /^\/marks\/sidecars$/,
   settings: /^\/settings|^\/shoots|^\/deliveries\//,
@@ -220,7 +221,7 @@ export function useLiveData(): void {
               ? /./
               : job.kind === 'clear'
                 ? /^\/(jobs\/|volumes|copies|readers\/)/
-                : /^\/(jobs\/|intakes\/|shoots|deliveries\/|ledger|volumes|copies|readers\/.*(clearance|known))/,
+                : /^\/(jobs\/|intakes\/|shoots|adopted|deliveries\/|ledger|volumes|copies|readers\/.*(clearance|known))/,
           );
       }),
     );

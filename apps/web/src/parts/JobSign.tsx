@@ -12,6 +12,7 @@ const WORDS: Record<Exclude<Job['kind'], 'move' | 'bin'> | NonNullable<Job['deed
   delivery: ['Making {}', 'Made {}'],
   send: ['Sending {}', 'Sent {}'],
   gallery: ['Making pictures: {}', 'Made pictures: {}'],
+  adopt: ['Looking through {}', 'Looked through {}'],
   rebuild: ['Making the archive anew: {}', 'Made the archive anew: {}'],
   copy: ['Making copies of {}', 'Made copies of {}'],
   verify: ['Verifying again {}', 'Verified again {}'],
@@ -56,9 +57,11 @@ export function jobWords(job: Job): string {
 export const unitOf = (job: Api['JobDto']): string =>
   job.kind === 'rebuild'
     ? 'part'
-    : ['move', 'bin', 'derive', 'take-back', 'delivery'].includes(job.kind)
-      ? 'frame'
-      : 'file';
+    : job.kind === 'adopt'
+      ? 'folder'
+      : ['move', 'bin', 'derive', 'take-back', 'delivery'].includes(job.kind)
+        ? 'frame'
+        : 'file';
 
 /** How far a job is, the same figures wherever it is shown: those that are done, and beside them those that failed. */
 export function jobCounts(job: Api['JobDto']): string {
@@ -70,6 +73,7 @@ export function jobCounts(job: Api['JobDto']): string {
 export function jobPlace(job: Api['JobDto']): string | null {
   if (job.kind === 'intake') return `/intake/job?job=${job.id}`;
   if (job.kind === 'bin') return '/bin';
+  if (job.kind === 'adopt') return '/adopted';
   const screen =
     job.kind === 'handoff' || job.kind === 'take-back' || job.kind === 'return'
       ? 'handoff'

@@ -504,6 +504,11 @@ export const ERRORS = {
     message: '“{path}” cannot be watched: {reason}.',
     next: 'Choose a folder of its own, into which other programs or people put pictures.',
   },
+  'adopt.folder': {
+    status: 409,
+    message: '“{path}” cannot be adopted: {reason}.',
+    next: 'Choose a folder with pictures that no shoot of the archive lies in or above.',
+  },
   'record.malformed': {
     status: 422,
     message: 'The record {file} cannot be read: {reason}.',

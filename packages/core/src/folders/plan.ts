@@ -27,6 +27,9 @@ export const SHOOT_FOLDER = '.arkiv';
 /** Where the archive's own lists lie, at the root of each drive. */
 export const ARCHIVE_FOLDER = '.arkiv-archive';
 
+/** Holds, of each shoot whose pictures lie in a folder that is not the archive's own, what others keep in their own. */
+export const ADOPTED_TEXTS = `${ARCHIVE_FOLDER}/adopted`;
+
 /** What a running number counts through: one shoot, each of its days anew, or one shoot after the other. */
 export type SequenceScope = 'shoot' | 'day' | 'carried';
 

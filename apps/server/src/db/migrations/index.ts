@@ -39,6 +39,7 @@ import { Galleries1832000000000 } from './1832000000000-galleries';
 import { Messages1833000000000 } from './1833000000000-messages';
 import { Records1834000000000 } from './1834000000000-records';
 import { WatchRules1835000000000 } from './1835000000000-watchRules';
+import { Adopted1836000000000 } from './1836000000000-adopted';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -85,4 +86,5 @@ export const MIGRATIONS = [
   Messages1833000000000,
   Records1834000000000,
   WatchRules1835000000000,
+  Adopted1836000000000,
 ];

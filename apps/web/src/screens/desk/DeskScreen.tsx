@@ -100,6 +100,10 @@ export function DeskScreen() {
               said="The folder is treated like a card: it is only read, and nothing in it is changed."
               send={(root, name) => post('/readers', { root, name })}
             />
+            <Box sx={{ mt: 0.5, color: INK.soft }}>
+              Pictures that lie on a disk already can stay there:{' '}
+              <TextLink to="/adopted">adopt a folder</TextLink>
+            </Box>
           </Section>
           <WatchedRows />
           {open.length > 0 && (

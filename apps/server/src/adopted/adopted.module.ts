@@ -1,0 +1,32 @@
+import { Module } from '@nestjs/common';
+import { BinModule } from '../bin/bin.module';
+import { CopiesModule } from '../copies/copies.module';
+import { FramesModule } from '../frames/frames.module';
+import { JobsModule } from '../jobs/jobs.module';
+import { MetadataModule } from '../metadata/metadata.module';
+import { MountsModule } from '../mounts/mounts.module';
+import { ShootsModule } from '../shoots/shoots.module';
+import { VolumesModule } from '../volumes/volumes.module';
+import { AdoptedController } from './adopted.controller';
+import { AdoptedFrames } from './adoptedFrames.service';
+import { AdoptedService } from './adopted.service';
+import { AdoptedStore } from './adoptedStore';
+import { AdoptedTree } from './adoptedTree';
+import { AdoptHandler } from './adopt.handler';
+import { SaidBeside } from './saidBeside.service';
+
+@Module({
+  imports: [
+    BinModule,
+    CopiesModule,
+    FramesModule,
+    JobsModule,
+    MetadataModule,
+    MountsModule,
+    ShootsModule,
+    VolumesModule,
+  ],
+  controllers: [AdoptedController],
+  providers: [AdoptedStore, AdoptedTree, SaidBeside, AdoptedFrames, AdoptHandler, AdoptedService],
+})
+export class AdoptedModule {}

@@ -1,0 +1,370 @@
+import { execFileSync } from 'node:child_process';
+import {
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  utimesSync,
+  writeFileSync,
+} from 'node:fs';
+import path from 'node:path';
+import { AdoptedFrames } from '../src/adopted/adoptedFrames.service';
+import { AdoptedService } from '../src/adopted/adopted.service';
+import { Reading } from '../src/db/unitOfWork';
+import {
+  cardOf,
+  dataWithCard,
+  outsideManifest,
+  removeFolder,
+  sha256sumCheck,
+  startArkiv,
+  until,
+  volumeOf,
+  type TestArkiv,
+} from './testArkiv';
+
+interface AdoptedFolder {
+  id: string;
+  shoots: number;
+  frames: number;
+  unread: number;
+  busy: boolean;
+  trouble: string | null;
+  firstShoot: string | null;
+}
+interface Shoot {
+  id: string;
+  title: string;
+  date: string;
+  frames: number;
+}
+
+/** A sidecar as another program writes it. */
+const sidecar = (rating: number, keyword: string, more = '') =>
+  `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:other="http://other.example/1.0/" xmp:Rating="${rating}" other:curve="steep"><dc:subject><rdf:Bag><rdf:li>${keyword}</rdf:li></rdf:Bag></dc:subject>${more}</rdf:Description></rdf:RDF></x:xmpmeta>`;
+
+describe('An adopted folder', () => {
+  let arkiv: TestArkiv;
+  let data: string;
+  let tree: string;
+
+  const card = (file: string) => path.join(cardOf(data), 'DCIM/100OCKHM', file);
+  const OLD = new Date('2020-02-02T12:00:00Z');
+  const settle = (file: string) => utimesSync(file, OLD, OLD);
+  /** A file of the card in the tree, as it lies there for years. */
+  const put = (file: string, as: string) => {
+    const to = path.join(tree, as);
+    mkdirSync(path.dirname(to), { recursive: true });
+    copyFileSync(card(file), to);
+    settle(to);
+    return to;
+  };
+  const write = (as: string, text: string) => {
+    writeFileSync(path.join(tree, as), text);
+    settle(path.join(tree, as));
+  };
+
+  beforeEach(async () => {
+    data = dataWithCard({ until: 'OCK_9975' });
+    tree = path.join(volumeOf(data, 'working'), 'Old pictures');
+    put('OCK_9968.JPG', '2019-06-01 Quay/raw/OCK_9968.JPG');
+    put('OCK_9968.DNG', '2019-06-01 Quay/raw/OCK_9968.DNG');
+    put('OCK_9970.JPG', '2019-06-01 Quay/OCK_9970.JPG');
+    put('OCK_9972.JPG', 'Phone/a.jpg');
+    write('2019-06-01 Quay/raw/OCK_9968.xmp', sidecar(4, 'heron'));
+    write('2019-06-01 Quay/OCK_9970.JPG.xmp', sidecar(2, 'boat'));
+    write('Phone/notes.txt', 'not a picture');
+    execFileSync('exiftool', [
+      ...[
+        '-q',
+        '-overwrite_original',
+        '-XMP-xmp:Rating=5',
+        '-IPTC:Keywords=inside',
+        '-IPTC:Caption-Abstract=By the wall',
+      ],
+      path.join(tree, 'Phone/a.jpg'),
+    ]);
+    settle(path.join(tree, 'Phone/a.jpg'));
+    arkiv = await startArkiv(data);
+  });
+  afterEach(async () => {
+    await arkiv.stop();
+    removeFolder(data);
+  });
+
+  const wish = (more: object = {}) => ({ path: tree, rule: 'top', sidecars: false, ...more });
+  const adopt = (more: object = {}) => arkiv.post<AdoptedFolder>('/adopted', wish(more));
+  const folder = async () => (await arkiv.get<AdoptedFolder[]>('/adopted'))[0]!;
+  const restart = async () => {
+    await arkiv.stop();
+    arkiv = await startArkiv(data);
+  };
+  const shoots = () => arkiv.get<Shoot[]>('/shoots');
+  const rows = <T>(sql: string, parameters: unknown[] = []): Promise<T[]> =>
+    arkiv.app.get(Reading).source.query(sql, parameters);
+  const frames = () =>
+    rows<{
+      id: string;
+      name: string;
+      place: string;
+      stars: number;
+      keywords: string;
+      caption: string | null;
+    }>(`SELECT id, name, place, stars, keywords, caption FROM frame_here ORDER BY name`);
+  const looked = async () => {
+    await arkiv.app.get(AdoptedService).look((await folder()).id);
+    await until(async () => !(await folder()).busy);
+  };
+  /** Everything is known, and read whole. */
+  const whole = () =>
+    until(async () => {
+      const { busy, unread, frames: known } = await folder();
+      return !busy && unread === 0 && known > 0;
+    });
+
+  it('says what it would become before anything is done, by each rule', async () => {
+    const before = outsideManifest(tree);
+    const example = (rule: string) =>
+      arkiv.post<{ shoots: object[] }>('/adopted/example', { path: tree, rule });
+    expect(await example('top')).toMatchObject({
+      ...{ drive: 'Working drive', newDrive: null, frames: 3, files: 4, sidecars: 2 },
+      shoots: [
+        { title: 'Quay', date: '2019-06-01', folder: '2019-06-01 Quay', frames: 2 },
+        { title: 'Phone', date: null, folder: 'Phone', frames: 1 },
+      ],
+      out: { other: 1, hidden: 0, archive: 0, link: 0, unnamed: 0, root: 0 },
+    });
+    expect((await example('each')).shoots).toHaveLength(3);
+    expect((await example('day')).shoots).toEqual([
+      { title: 'Old pictures 2026-10-16', date: '2026-10-16', folder: '', frames: 3 },
+    ]);
+    expect(await arkiv.get('/adopted')).toEqual([]);
+    expect(outsideManifest(tree)).toEqual(before);
+  });
+
+  it('is there at once with what was said of its pictures, and nothing in it is touched', async () => {
+    const before = outsideManifest(tree);
+    const adopted = await adopt();
+    // Its first frames come with the answer.
+    expect(adopted.frames).toBeGreaterThan(0);
+    await whole();
+    expect((await shoots()).map(({ title, date, frames: n }) => [title, date, n]).sort()).toEqual([
+      ['Phone', '2026-10-16', 1],
+      ['Quay', '2019-06-01', 2],
+    ]);
+    expect(await frames()).toMatchObject([
+      { name: 'OCK_9968', place: 'Old pictures/2019-06-01 Quay/raw', stars: 4, keywords: 'heron' },
+      { name: 'OCK_9970', place: 'Old pictures/2019-06-01 Quay', stars: 2, keywords: 'boat' },
+      { name: 'a', place: 'Old pictures/Phone', stars: 5, keywords: 'inside', caption: 'By the wall' },
+    ]);
+    // Checksums are those that others find, and each copy was read.
+    const files = await rows<{ at: string; sha256: string; verifiedAt: number }>(
+      `SELECT "at", sha256, "verifiedAt" FROM copy_at ORDER BY "at"`,
+    );
+    expect(files.map(({ at, sha256 }) => [path.relative('Old pictures', at), sha256])).toEqual(
+      [...before].filter(([file]) => /\.(jpg|dng)$/i.test(file)).sort(([a], [b]) => (a < b ? -1 : 1)),
+    );
+    expect(files.every(({ verifiedAt }) => verifiedAt > 0)).toBe(true);
+    // Its pictures can be seen, and marks are kept without a word in the folder.
+    const [heron] = await frames();
+    await arkiv.mark('stars', 4, 5, heron!.id);
+    const { shootId } = (
+      await rows<{ shootId: string }>(`SELECT "shootId" FROM frame WHERE id = ?`, [heron!.id])
+    )[0]!;
+    const { picture } = await arkiv.frames(shootId);
+    expect(picture.every((key) => key !== null)).toBe(true);
+    await restart();
+    expect(outsideManifest(tree)).toEqual(before);
+    // What is kept of the shoot lies at the drive's root, and proves the folder's files to anybody.
+    const kept = path.join(volumeOf(data, 'working'), '.arkiv-archive/adopted', shootId);
+    expect(sha256sumCheck(kept, '.arkiv/manifest.sha256')).toContain('OCK_9968.DNG: OK');
+    expect(readFileSync(path.join(kept, '.arkiv/history.jsonl'), 'utf8')).toContain('"stars"');
+  });
+
+  it('shows by itself what comes, is renamed, moved, changed, goes and comes back', async () => {
+    await adopt();
+    await whole();
+    const ids = new Map((await frames()).map(({ name, id }) => [name, id]));
+    await arkiv.mark('label', null, 'A', ids.get('a')!);
+    // A new one.
+    put('OCK_9973.JPG', 'Phone/new.jpg');
+    await looked();
+    await until(async () => (await folder()).frames === 4);
+    // One that somebody renames, and one that is moved to another folder with both its files: the same frames, with their marks.
+    renameSync(path.join(tree, 'Phone/a.jpg'), path.join(tree, 'Phone/wall.jpg'));
+    mkdirSync(path.join(tree, 'Best'));
+    for (const file of ['OCK_9968.JPG', 'OCK_9968.DNG', 'OCK_9968.xmp'])
+      renameSync(path.join(tree, '2019-06-01 Quay/raw', file), path.join(tree, 'Best', file));
+    await looked();
+    const moved = await rows<{
+      id: string;
+      name: string;
+      place: string;
+      label: string | null;
+      stars: number;
+    }>(`SELECT id, name, place, label, stars FROM frame_here WHERE id IN (?, ?) ORDER BY name`, [
+      ids.get('a'),
+      ids.get('OCK_9968'),
+    ]);
+    expect(moved).toMatchObject([
+      { id: ids.get('OCK_9968'), name: 'OCK_9968', place: 'Old pictures/Best', stars: 4 },
+      { id: ids.get('a'), name: 'wall', place: 'Old pictures/Phone', label: 'A' },
+    ]);
+    expect((await folder()).frames).toBe(4);
+    // One that another program writes anew: it is read anew.
+    const changed = path.join(tree, '2019-06-01 Quay/OCK_9970.JPG');
+    copyFileSync(card('OCK_9975.JPG'), changed);
+    utimesSync(changed, OLD, new Date('2021-01-01T00:00:00Z'));
+    await looked();
+    await whole();
+    const sum = outsideManifest(tree).get('2019-06-01 Quay/OCK_9970.JPG');
+    expect(await rows(`SELECT sha256 FROM asset WHERE "frameId" = ?`, [ids.get('OCK_9970')])).toEqual([
+      { sha256: sum },
+    ]);
+    // One that goes is missed, and comes back as the same.
+    rmSync(path.join(tree, 'Phone/new.jpg'));
+    await looked();
+    const damage = () => rows<{ reason: string }>(`SELECT reason FROM damage`);
+    expect(await damage()).toEqual([{ reason: 'is not there any more.' }]);
+    put('OCK_9973.JPG', 'Phone/new.jpg');
+    await looked();
+    expect(await damage()).toEqual([]);
+    expect((await folder()).frames).toBe(4);
+    expect(await rows(`SELECT * FROM volume WHERE damaged <> 0`)).toEqual([]);
+  });
+
+  it('sees after a restart what changed meanwhile, and leaves alone what is still being written', async () => {
+    await adopt();
+    await whole();
+    await arkiv.stop();
+    put('OCK_9973.JPG', 'Phone/new.jpg');
+    renameSync(path.join(tree, 'Phone'), path.join(tree, 'Mobile'));
+    arkiv = await startArkiv(data);
+    await until(async () => (await folder()).frames === 4 && !(await folder()).busy);
+    expect((await frames()).filter(({ place }) => place.endsWith('Mobile')).map(({ name }) => name)).toEqual([
+      'a',
+      'new',
+    ]);
+    // One that somebody has written just now may not be whole yet.
+    const service = arkiv.app.get(AdoptedFrames);
+    service.settles = 60 * 60 * 1000;
+    copyFileSync(card('OCK_9975.JPG'), path.join(tree, 'Mobile/half.jpg'));
+    await looked();
+    expect((await folder()).frames).toBe(4);
+    service.settles = 0;
+    await looked();
+    expect((await folder()).frames).toBe(5);
+  });
+
+  it('gets sidecars only where that is allowed, and keeps what others say in them', async () => {
+    await adopt();
+    await whole();
+    const { id } = await folder();
+    const [heron] = await frames();
+    const beside = path.join(tree, '2019-06-01 Quay/raw/OCK_9968.xmp');
+    const before = readFileSync(beside, 'utf8');
+    await arkiv.mark('label', null, 'A', heron!.id);
+    expect(readFileSync(beside, 'utf8')).toBe(before);
+    // What another program says there is taken in all the same.
+    writeFileSync(beside, sidecar(3, 'heron'));
+    const { shootId } = (
+      await rows<{ shootId: string }>(`SELECT "shootId" FROM frame WHERE id = ?`, [heron!.id])
+    )[0]!;
+    await arkiv.columns(shootId);
+    await until(async () => (await frames())[0]!.stars === 3);
+    expect((await arkiv.ask('PUT', `/adopted/${id}`, { sidecars: true })).status).toBe(204);
+    await until(() => readFileSync(beside, 'utf8') !== sidecar(3, 'heron'));
+    const now = readFileSync(beside, 'utf8');
+    expect(now).toContain('steep');
+    expect(now).toMatch(/Rating(="3"|>3<)/);
+    // The other program's own stays as it is.
+    expect(readFileSync(path.join(tree, '2019-06-01 Quay/OCK_9970.JPG.xmp'), 'utf8')).toBe(
+      sidecar(2, 'boat'),
+    );
+  });
+
+  it('is forgotten with its files untouched, and does not come back by itself', async () => {
+    await adopt();
+    await whole();
+    const before = outsideManifest(tree);
+    // One frame alone first: the folder is looked at again and again, and it stays away.
+    const [heron] = await frames();
+    const { shootId } = (
+      await rows<{ shootId: string }>(`SELECT "shootId" FROM frame WHERE id = ?`, [heron!.id])
+    )[0]!;
+    const { jobId } = await arkiv.post<{ jobId: string }>('/bin', {
+      deed: 'forget',
+      shootId,
+      frameIds: [heron!.id],
+    });
+    await arkiv.rest(jobId);
+    await looked();
+    await restart();
+    await looked();
+    expect((await folder()).frames).toBe(2);
+    expect(await arkiv.post(`/adopted/${(await folder()).id}/forget`)).toEqual({ frames: 2 });
+    await until(async () => (await frames()).length === 0);
+    expect(await arkiv.get('/adopted')).toEqual([]);
+    expect(await shoots()).toEqual([]);
+    expect(outsideManifest(tree)).toEqual(before);
+  });
+
+  it('gets proven second copies like everything else, once it was read whole', async () => {
+    const before = outsideManifest(tree);
+    await adopt();
+    await whole();
+    const { jobId } = await arkiv.post<{ jobId: string }>('/copies/missing', {});
+    await arkiv.rest(jobId);
+    const there = outsideManifest(path.join(volumeOf(data, 'backup'), 'Old pictures'));
+    for (const [file, sum] of before) if (/\.(jpg|dng)$/i.test(file)) expect(there.get(file)).toBe(sum);
+    // Now that another drive holds it as it was, a change of the first is damage and no news.
+    const changed = path.join(tree, 'Phone/a.jpg');
+    writeFileSync(changed, readFileSync(card('OCK_9975.JPG')));
+    settle(changed);
+    await looked();
+    expect(await rows(`SELECT reason FROM damage`)).toEqual([
+      { reason: 'was changed by another program; other drives hold it as it was.' },
+    ]);
+    expect(statSync(changed).size).toBe(statSync(card('OCK_9975.JPG')).size);
+  });
+
+  it('may lie on no drive yet, and is refused where it is the archive’s own or adopted already', async () => {
+    const outside = path.join(data, 'elsewhere/album');
+    mkdirSync(outside, { recursive: true });
+    copyFileSync(card('OCK_9970.JPG'), path.join(outside, 'x.jpg'));
+    settle(path.join(outside, 'x.jpg'));
+    expect(await arkiv.post('/adopted/example', { path: outside, rule: 'top' })).toMatchObject({
+      ...{ newDrive: path.join(data, 'elsewhere'), frames: 1, shoots: [{ title: 'album' }] },
+    });
+    expect(readdirSync(path.join(data, 'elsewhere'))).toEqual(['album']);
+    await adopt({ path: outside });
+    expect((await frames()).map(({ place }) => place)).toEqual(['album']);
+    expect(readdirSync(outside)).toEqual(['x.jpg']);
+    const refused = async (at: string, reason: RegExp) => {
+      const { status, body } = await arkiv.ask('POST', '/adopted', wish({ path: at }));
+      expect([status, body]).toMatchObject([
+        409,
+        { code: 'adopt.folder', message: expect.stringMatching(reason) },
+      ]);
+    };
+    await refused(outside, /adopted already/);
+    await refused('relative', /full path/);
+    await refused(path.join(data, 'none'), /no such folder/);
+    const { shootId, jobId } = await arkiv.takeIn();
+    await arkiv.rest(jobId);
+    const [home] = (await rows<{ folders: string }>(`SELECT folders FROM shoot WHERE id = ?`, [shootId])).map(
+      ({ folders }) => (JSON.parse(folders) as string[])[0]!,
+    );
+    await refused(path.join(volumeOf(data, 'working'), home!), /belongs to a shoot/);
+    // Above a shoot it is adopted without it.
+    const { out } = await arkiv.post<{ out: { archive: number } }>('/adopted/example', {
+      ...{ path: volumeOf(data, 'working'), rule: 'each' },
+    });
+    expect(out.archive).toBeGreaterThan(0);
+    expect(existsSync(path.join(tree, '.arkiv'))).toBe(false);
+  });
+});
