@@ -6,7 +6,9 @@ import {
   mkdtempSync,
   readdirSync,
   readFileSync,
+  renameSync,
   rmSync,
+  utimesSync,
   writeFileSync,
 } from 'node:fs';
 import os from 'node:os';
@@ -237,6 +239,72 @@ test.describe('an archive of one’s own', () => {
     await accessible(page);
     await page.keyboard.press('Alt+End');
     await expect(page.getByText('Following the newest frame')).toBeHidden();
+  });
+
+  test('adopts a folder where it lies: culls it at once, sees what others change in it, and forgets it', async ({
+    page,
+  }) => {
+    const tree = path.join(home, 'old disk/Pictures');
+    const put = (n: number, as: string) => {
+      const to = path.join(tree, as);
+      mkdirSync(path.dirname(to), { recursive: true });
+      copyFileSync(path.join(root, `tools/demo/plates/bowl-${n}.jpg`), to);
+      // It has lain there for years.
+      utimesSync(to, 1e9, 1e9);
+    };
+    put(1, '2019-06-01 Quay/one.jpg');
+    put(2, '2019-06-01 Quay/two.jpg');
+    put(3, 'Scans/three.jpg');
+    const files = () => readdirSync(tree, { recursive: true }).map(String).sort();
+    const before = files();
+    const answer = await page.request.patch(`${own.base}/api/settings`, {
+      ...{ data: { welcomed: true }, headers: { 'x-arkiv': '1' } },
+    });
+    expect(answer.ok()).toBe(true);
+    await page.goto(own.base);
+    await page.getByRole('link', { name: 'adopt a folder' }).click();
+    const form = page.getByRole('form', { name: 'Adopt a folder' });
+    await form.getByLabel('Full path of the folder').fill(tree);
+    const example = form.getByRole('status', { name: 'What it would become' });
+    await expect(example).toContainText('3 frames (3 files');
+    await expect(example).toContainText('in 2 shoots');
+    await expect(example).toContainText('becomes a drive of the archive, “old disk”');
+    await expect(example).toContainText('Quay');
+    await form.getByLabel(/Each day/).check();
+    await expect(example).toContainText('Pictures 2001-09-09');
+    await form.getByLabel(/Each folder directly in it/).check();
+    await accessible(page);
+    await form.getByRole('button', { name: 'Adopt it and cull' }).click();
+    // By the keys, at once.
+    await expect(page.getByText('frame 1 of 2')).toBeVisible();
+    await page.keyboard.press('3');
+    const shoot = page.url();
+    const frames = shoot.replace(/\/shoots\/(.*)\/cull.*/, '/api/shoots/$1/frames');
+    const stars = async () => (await (await page.request.get(frames)).json()).columns.stars;
+    await expect.poll(stars).toEqual([3, 0]);
+    // Somebody renames the picture and puts another beside it, with another program.
+    renameSync(path.join(tree, '2019-06-01 Quay/two.jpg'), path.join(tree, '2019-06-01 Quay/landing.jpg'));
+    put(4, '2019-06-01 Quay/four.jpg');
+    await expect(page.getByText(/frame \d of 3/)).toBeVisible();
+    await page.getByRole('link', { name: /^Desk/ }).click();
+    await page.getByRole('link', { name: 'adopt a folder' }).click();
+    await expect(page.getByText('4 frames in 2 shoots')).toBeVisible();
+    await accessible(page);
+    await page.goto(shoot.replace('/cull', '/files'));
+    await expect(page.getByText(/An adopted folder: nothing is written into it\./)).toBeVisible();
+    await page.goBack();
+    await page.getByRole('button', { name: 'Forget it …' }).click();
+    await expect(page.getByRole('dialog')).toContainText('Every file stays where it lies');
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('4 frames in 2 shoots')).toHaveCount(0);
+    await page.getByRole('link', { name: /^Desk/ }).click();
+    await expect(page.getByText('No shoot is archived yet.', { exact: false })).toBeVisible();
+    expect(files()).toEqual(
+      before
+        .map((file) => file.replace('two.jpg', 'landing.jpg'))
+        .concat('2019-06-01 Quay/four.jpg')
+        .sort(),
+    );
   });
 
   test('outlives its computer: on a new one it is made anew from its drive', async ({ page }) => {

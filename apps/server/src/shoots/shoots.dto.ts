@@ -66,6 +66,13 @@ export class ShootDto {
 
   @ApiProperty({ type: String, nullable: true, description: 'the shoot that it was merged into' })
   mergedInto: string | null;
+  @ApiProperty({
+    type: String,
+    nullable: true,
+    description: 'the folder that holds what is said of it, where its own are not the archive’s',
+  })
+  keptIn: string | null;
+  @ApiProperty({ description: 'whether sidecars are written beside its pictures' }) sidecars: boolean;
 
   static of({ shoot, ...counted }: ShootSummary): ShootDto {
     const { id, title, date, client, place, folders, createdAt, pattern, nextSeq, seqBy, zoneMinutes, plan } =
@@ -74,6 +81,8 @@ export class ShootDto {
     return {
       ...kept,
       mergedInto: shoot.mergedInto,
+      keptIn: shoot.keptIn,
+      sidecars: shoot.sidecars,
       chosenLeads: shoot.chosenLeads ?? [],
       folderLeads: shoot.folderLeads ?? [],
       frames: shoot.frames,

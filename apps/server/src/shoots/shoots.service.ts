@@ -62,7 +62,7 @@ export interface ShootsAsked {
   find?: string;
   /** those whose date is nearest come first, YYYY-MM-DD */
   near?: string;
-  /** only those with a step still to do, the oldest first */
+  /** only those with a step still to do, the oldest first; of adopted ones, only those in which somebody decided something here */
   open?: boolean;
   /** only those of a year, YYYY */
   year?: string;
@@ -202,7 +202,8 @@ export class ShootsService implements BeforeApplicationShutdown {
       query.andWhere(
         `(s.keepers = 0 OR s.frames > s.keepers + s.rejects
           OR NOT EXISTS (SELECT 1 FROM handoff h WHERE h."shootId" = s.id AND h."finishedAt" IS NOT NULL)
-          OR NOT EXISTS (SELECT 1 FROM delivery d WHERE d."shootId" = s.id AND d."finishedAt" IS NOT NULL))`,
+          OR NOT EXISTS (SELECT 1 FROM delivery d WHERE d."shootId" = s.id AND d."finishedAt" IS NOT NULL))
+         AND (s."keptIn" IS NULL OR EXISTS (SELECT 1 FROM operation o WHERE o."shootId" = s.id AND o."window" <> 'sidecar'))`,
       );
     if (open) query.orderBy('s.date', 'ASC').addOrderBy('s.id', 'ASC');
     else if (near !== undefined)

@@ -3301,6 +3301,10 @@ export interface components {
             zoneMinutes: number;
             /** @description the shoot that it was merged into */
             mergedInto: string | null;
+            /** @description the folder that holds what is said of it, where its own are not the archive’s */
+            keptIn: string | null;
+            /** @description whether sidecars are written beside its pictures */
+            sidecars: boolean;
         };
         ShootMonthDto: {
             /** @description YYYY-MM */

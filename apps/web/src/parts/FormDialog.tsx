@@ -18,6 +18,8 @@ interface Props {
   /** it is being done */
   busy: boolean;
   width: DialogProps['maxWidth'];
+  /** nothing is typed or chosen in it: Enter does what its button does all the same */
+  onlyAsks?: boolean;
   sx?: SxProps;
   onSubmit: () => void;
   onClose: () => void;
@@ -25,7 +27,18 @@ interface Props {
 }
 
 /** A form in a dialog: Enter does what its button does, and what does not fit is scrolled between its title and its buttons. */
-export function FormDialog({ title, deed, ready, busy, width, sx, onSubmit, onClose, children }: Props) {
+export function FormDialog({
+  title,
+  deed,
+  ready,
+  busy,
+  width,
+  onlyAsks,
+  sx,
+  onSubmit,
+  onClose,
+  children,
+}: Props) {
   const id = useId();
   return (
     <Dialog open onClose={onClose} aria-labelledby={id} fullWidth maxWidth={width}>
@@ -42,7 +55,7 @@ export function FormDialog({ title, deed, ready, busy, width, sx, onSubmit, onCl
           <Button color="inherit" onClick={onClose}>
             Cancel
           </Button>
-          <Button type="submit" variant="contained" disabled={!ready || busy}>
+          <Button type="submit" variant="contained" autoFocus={onlyAsks} disabled={!ready || busy}>
             {deed}
           </Button>
         </DialogActions>

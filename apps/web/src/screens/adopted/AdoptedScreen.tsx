@@ -127,6 +127,7 @@ function Forget({
       ready
       busy={busy}
       width="sm"
+      onlyAsks
       onClose={onClose}
       onSubmit={run}
     >

@@ -22,6 +22,7 @@ import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
 import { ROLE_WORDS, type Role } from '../../data/roles';
 import { INK } from '../../theme/theme';
+import { AdoptedRows } from './AdoptedRows';
 import { CardRow } from './CardRow';
 import { InBin } from './InBin';
 import { WithClients } from './WithClients';
@@ -106,6 +107,7 @@ export function DeskScreen() {
             </Box>
           </Section>
           <WatchedRows />
+          <AdoptedRows />
           {open.length > 0 && (
             <Section title="Running">
               {open.map((job) => (

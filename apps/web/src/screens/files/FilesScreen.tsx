@@ -42,7 +42,7 @@ function Files({ shootId }: { shootId: string }) {
     <Page
       title="Files"
       of={shownName(shoot.title)}
-      lead={`${many(shoot.frames, 'frame')} of ${shoot.title} in ${many(shoot.files, 'file')}, beside each frame its sidecar.`}
+      lead={`${many(shoot.frames, 'frame')} of ${shoot.title} in ${many(shoot.files, 'file')}${shoot.sidecars ? ', beside each frame its sidecar' : ''}.`}
     >
       {shoot.leads.length > 0 && (
         <Box sx={{ mb: 3, overflow: 'hidden' }}>
@@ -74,8 +74,9 @@ function Files({ shootId }: { shootId: string }) {
               <FolderLine key={folder} folder={folder} />
             ))}
             <Typography variant="body2" sx={{ color: 'text.secondary', mt: 1 }}>
-              The same below each drive. Receipts and a manifest that “sha256sum -c” checks lie in the hidden
-              folder .arkiv inside.
+              {shoot.keptIn === null
+                ? 'The same below each drive. Receipts and a manifest that “sha256sum -c” checks lie in the hidden folder .arkiv inside.'
+                : `An adopted folder: nothing is written into it${shoot.sidecars ? ' but sidecars' : ''}. A manifest that “sha256sum -c” checks lies in ${shoot.keptIn}/.arkiv on each drive.`}
             </Typography>
           </Section>
           <Section title="Done here">
