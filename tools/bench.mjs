@@ -1,5 +1,5 @@
 // `npm run bench [-- group] [--json] [--files N] [--rounds N] [--frames N]`: measures this program against plain tools that do the
-// same work, side by side in one run. Groups: intake (with card), card, previews, cull, scale, find, describe, deliver, roads. A ratio is our time divided by the floor's.
+// same work, side by side in one run. Groups: intake (with card), card, previews, cull, scale, find, describe, deliver, roads (with adopt). A ratio is our time divided by the floor's.
 import { existsSync, rmSync } from 'node:fs';
 import { ensureBuilt, ensureChromium, ensureInstalled, ensureTools } from './bootstrap.mjs';
 
@@ -51,7 +51,12 @@ const groups = {
     return async (asked) => [...(await deliver(asked)), ...(await gallery({ ...asked, rounds: undefined }))];
   },
   gallery: () => import('./bench/gallery.mjs').then((m) => m.gallery),
-  roads: () => import('./bench/roads.mjs').then((m) => m.roads),
+  roads: async () => {
+    const { adopt } = await import('./bench/adopt.mjs');
+    const { roads } = await import('./bench/roads.mjs');
+    return async (asked) => [...(await adopt(asked)), ...(await roads(asked))];
+  },
+  adopt: () => import('./bench/adopt.mjs').then((m) => m.adopt),
   takes: async () => {
     const { takes } = await import('./bench/takes.mjs');
     const { takesSpeed } = await import('./bench/takesSpeed.mjs');
@@ -77,7 +82,9 @@ const wanted =
     ? named
     : Object.keys(groups).filter(
         (name) =>
-          !['card', 'scale', 'takes', 'find', 'describe', 'deliver', 'gallery', 'roads'].includes(name),
+          !['card', 'scale', 'takes', 'find', 'describe', 'deliver', 'gallery', 'roads', 'adopt'].includes(
+            name,
+          ),
       );
 const unknown = wanted.find((name) => !groups[name]);
 if (unknown) {

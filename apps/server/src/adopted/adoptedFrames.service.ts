@@ -29,7 +29,7 @@ import { DueTexts } from '../frames/dueTexts.service';
 import { FoundFrames, type FoundFile, type FoundFrame } from '../frames/foundFrames';
 import { Frame } from '../frames/frame.entity';
 import { FrameStore } from '../frames/frameStore';
-import { marksFrom, newFrame, shotFacts } from '../frames/newFrame';
+import { marksFrom, newFrame } from '../frames/newFrame';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import { Contents } from '../metadata/contents.service';
 import { labelFor } from '../settings/labelFor';
@@ -64,6 +64,9 @@ export interface Indexed {
   /** what could not be read, in words */
   problems: string[];
 }
+
+/** A file with its beginning. */
+type ReadFile = FoundFile & { head: Buffer };
 
 /** A frame that is new, with all that was read of it. */
 interface ReadFrame {
@@ -180,8 +183,9 @@ export class AdoptedFrames {
   ): Promise<void> {
     const at = `${there.path}/${is.path}`;
     const file = await this.volumes.resolve(volume, at);
-    const ends = await endsOf(this.disk, file, is.size).catch(() => null);
-    if (ends === null) return;
+    const read = await endsOf(this.disk, file, is.size).catch(() => null);
+    if (read === null) return;
+    const { ends, head } = read;
     const kind = kindOf(is.path);
     const now: FoundFile = { ...kind, at, size: is.size, mtimeMillis: is.mtimeMillis, ends };
     const same = was.ends === null ? was.size === is.size : was.ends === ends;
@@ -196,11 +200,11 @@ export class AdoptedFrames {
       await this.damaged(volume, was, reason);
       return;
     }
-    const { facts } = await this.contents.facts(file, kind);
+    const { facts } = await this.contents.facts(file, kind, head);
     await this.work.write(async (manager) => {
       await this.found.changed(manager, was.assetId, volume.id, now);
       // Of a frame of several files, the others tell the rest.
-      const { width, height, orientation } = shotFacts({ files: [kind], facts }, 0);
+      const { width, height, orientation } = facts;
       if (isShot(kind) && width !== null)
         await this.found.setFacts(manager, was.frameId, { width, height, orientation });
       await this.tell(manager, was.frameId);
@@ -270,8 +274,9 @@ export class AdoptedFrames {
     files: readonly CardFrameFile[],
     done: Indexed,
   ): Promise<void> {
+    const place = await this.volumes.resolve(volume, there.path);
     for (const file of files) {
-      const one = await this.read(volume, there, file).catch(unreadable(done, file.path));
+      const one = await this.read(place, there, file).catch(unreadable(done, file.path));
       if (!one) continue;
       await this.work.write(async (manager) => {
         await this.found.addFile(manager, volume.id, frameId, one);
@@ -281,11 +286,11 @@ export class AdoptedFrames {
     }
   }
 
-  private async read(volume: Volume, there: TreeFolder, file: CardFrameFile): Promise<FoundFile> {
+  /** `place`: the folder on this machine, in which this name is a file's and no link. */
+  private async read(place: string, there: TreeFolder, file: CardFrameFile): Promise<ReadFile> {
     const { path: name, size, mtimeMillis, role, format, raw } = file;
-    const at = `${there.path}/${name}`;
-    const ends = await endsOf(this.disk, await this.volumes.resolve(volume, at), size);
-    return { at, size, mtimeMillis, role, format, raw, ends };
+    const { ends, head } = await endsOf(this.disk, path.join(place, name), size);
+    return { at: `${there.path}/${name}`, size, mtimeMillis, role, format, raw, ends, head };
   }
 
   /** Frames that were not known in this folder: new ones, or some that lay elsewhere. */
@@ -299,29 +304,34 @@ export class AdoptedFrames {
   ): Promise<void> {
     const { dayStartHour } = await this.settings.all();
     const place = await this.volumes.resolve(volume, there.path);
-    const read: ReadFrame[] = [];
-    const queue = groups.values();
-    const lane = async (): Promise<void> => {
-      for (const group of queue) {
-        const files: FoundFile[] = [];
-        for (const file of group.files) {
-          const one = await this.read(volume, there, file).catch(unreadable(done, file.path));
-          if (one) files.push(one);
-        }
-        if (!files.some(isShot)) continue;
-        if (await this.moved(adopted, volume, there, group, files, done)) continue;
-        const main = pictureOf(group.files);
-        const { facts } = main
-          ? await this.contents.facts(path.join(place, main.path), main)
-          : { facts: factsFromTags({}) };
-        const before = await this.beside.of(place, there.names, group.base, group.files, main);
-        for (const { name, reason } of before.bad) done.problems.push(`${there.path}/${name}: ${reason}`);
-        const written = localDay(group.files[0]!.mtimeMillis);
-        const day = facts.capture ? shootDay(facts.capture, dayStartHour) : written;
-        read.push({ group, files, facts, before, day });
+    const opened: { group: CardFrame; files: ReadFile[] }[] = [];
+    await inLanes(groups, async (group) => {
+      const files: ReadFile[] = [];
+      for (const file of group.files) {
+        const one = await this.read(place, there, file).catch(unreadable(done, file.path));
+        if (one) files.push(one);
       }
-    };
-    await Promise.all(Array.from({ length: IN_FLIGHT }, lane));
+      if (files.some(isShot)) opened.push({ group, files });
+    });
+    const alike = await this.store.alike(
+      volume.id,
+      opened.map(({ files }) => pictureOf(files)!.ends),
+    );
+    const read: ReadFrame[] = [];
+    await inLanes(opened, async ({ group, files }) => {
+      const likes = alike.get(pictureOf(files)!.ends) ?? [];
+      if (await this.moved(adopted, volume, there, group, files, likes, done)) return;
+      const main = pictureOf(group.files);
+      const head = files.find(({ at }) => main && at === `${there.path}/${main.path}`)?.head ?? null;
+      const { facts } = main
+        ? await this.contents.facts(path.join(place, main.path), main, head)
+        : { facts: factsFromTags({}) };
+      const before = await this.beside.of(place, there.names, group.base, group.files, { main, head });
+      for (const { name, reason } of before.bad) done.problems.push(`${there.path}/${name}: ${reason}`);
+      const written = localDay(group.files[0]!.mtimeMillis);
+      const day = facts.capture ? shootDay(facts.capture, dayStartHour) : written;
+      read.push({ group, files: files.map(({ head: _, ...file }) => file), facts, before, day });
+    });
     const shoots = new Map<string, { its: ShootOfFolder; frames: ReadFrame[] }>();
     for (const frame of read) {
       const its = shootOfFolder(adopted.rule, below(adopted.path, there.path), frame.day);
@@ -399,17 +409,16 @@ export class AdoptedFrames {
       before.beside || chosen.verdict !== 'undecided' || chosen.stars > 0 || chosen.label !== null;
     const dated = said.metadataDate === null ? NaN : Date.parse(said.metadataDate);
     const { aperture, exposure } = facts;
+    const frame = Object.assign(begins, chosen, {
+      original: said.preservedFileName?.replace(/\.[^.]*$/, '') ?? group.base,
+      keywords: joinedKeywords(said.keywords),
+      persons: joinedKeywords(said.persons),
+      texts: keptTexts(textsOf(said)),
+      finish: said.finish ?? '',
+      markedAt: isMarked ? (Number.isNaN(dated) ? this.clock.now() : dated) : 0,
+    });
     return {
-      frame: {
-        ...begins,
-        ...chosen,
-        original: said.preservedFileName?.replace(/\.[^.]*$/, '') ?? group.base,
-        keywords: joinedKeywords(said.keywords),
-        persons: joinedKeywords(said.persons),
-        texts: keptTexts(textsOf(said)),
-        finish: said.finish ?? '',
-        markedAt: isMarked ? (Number.isNaN(dated) ? this.clock.now() : dated) : 0,
-      },
+      frame,
       text: {
         frameId: id,
         ...{ apertureText: aperture?.text ?? null, exposureText: exposure?.text ?? null },
@@ -427,10 +436,10 @@ export class AdoptedFrames {
     there: TreeFolder,
     group: CardFrame,
     files: readonly FoundFile[],
+    likes: readonly KnownInFolder[],
     done: Indexed,
   ): Promise<boolean> {
-    const main = pictureOf(files)!;
-    for (const like of await this.store.alike(volume.id, main.size, main.ends)) {
+    for (const like of likes) {
       if (await this.isThere(volume, like.at)) continue;
       const own = await this.store.filesOf(volume.id, like.frameId);
       const pairs = own.map((was) => ({
@@ -522,6 +531,15 @@ function firstMarks<M extends { verdict: string; stars: number; label: unknown }
     ...(a.stars === 0 ? { stars: b.stars } : {}),
     ...(a.label === null ? { label: b.label } : {}),
   } as Partial<M>;
+}
+
+/** A few at once. */
+async function inLanes<T>(list: readonly T[], work: (one: T) => Promise<void>): Promise<void> {
+  const queue = list.values();
+  const lane = async (): Promise<void> => {
+    for (const one of queue) await work(one);
+  };
+  await Promise.all(Array.from({ length: IN_FLIGHT }, lane));
 }
 
 const unreadable =

@@ -9,6 +9,9 @@ import { ShootsService } from '../shoots/shoots.service';
 import { Ids } from '../system/ids';
 import { Adopted, AdoptedShoot } from './adopted.entity';
 
+/** Files looked at that are as a new one: of a picture that lies there in a hundred copies, which one of them moved is nobody's question. */
+const ALIKE = 20;
+
 /** A file of a frame that is known to lie in a folder of a drive. */
 export interface KnownInFolder {
   assetId: string;
@@ -176,17 +179,24 @@ export class AdoptedStore {
     return new Set(rows.map((row) => row.path));
   }
 
-  /** Files that are known on a drive and are as this one by length and both ends. */
-  async alike(volumeId: string, size: number, ends: string): Promise<KnownInFolder[]> {
-    const rows: KnownInFolder[] = await this.reading.source.query(
+  /** Files that are known on a drive and are as these by length and both ends, some of each; by their ends. */
+  async alike(volumeId: string, ends: readonly string[]): Promise<Map<string, KnownInFolder[]>> {
+    const rows: (KnownInFolder & { ends: string })[] = await this.reading.source.query(
       `SELECT a.id AS "assetId", a."frameId", COALESCE(c.path, d.path, a."at") AS "at", a.size, c.mtime, a.ends
-       FROM asset_at a JOIN frame_here f ON f.id = a."frameId"
+       FROM json_each(?) m CROSS JOIN asset_at a ON a.picture = m.value JOIN frame_here f ON f.id = a."frameId"
        LEFT JOIN copy c ON c."assetId" = a.id AND c."volumeId" = ?
        LEFT JOIN damage d ON d."assetId" = a.id AND d."volumeId" = ?
-       WHERE a.size = ? AND a.ends = ? AND (c."assetId" IS NOT NULL OR d."assetId" IS NOT NULL) ORDER BY a.id`,
-      [volumeId, volumeId, size, ends],
+       WHERE a.picture IS NOT NULL AND a.ends = a.picture AND (c."assetId" IS NOT NULL OR d."assetId" IS NOT NULL)
+       ORDER BY a.id LIMIT ?`,
+      [JSON.stringify(ends), volumeId, volumeId, ALIKE * ends.length],
     );
-    return rows.map((row) => ({ ...row, damaged: false, elsewhere: false }));
+    const alike = new Map<string, KnownInFolder[]>();
+    for (const row of rows) {
+      const some = alike.get(row.ends) ?? [];
+      if (some.length < ALIKE) some.push({ ...row, damaged: false, elsewhere: false });
+      alike.set(row.ends, some);
+    }
+    return alike;
   }
 
   /** All files of a frame that are known on a drive. */

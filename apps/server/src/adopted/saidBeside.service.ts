@@ -12,10 +12,11 @@ import {
 } from '@arkiv/core';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { readOwn } from '../disk/place';
+import { HEAD_BYTES } from '../metadata/contents.service';
 import { Parser } from '../metadata/parser';
 
 /** Bytes in which what a JPEG says of itself stands as a rule, and always but for what a made one could hold. */
-const HEADS = [64 * 1024, 512 * 1024];
+const HEADS = [HEAD_BYTES, 8 * HEAD_BYTES];
 
 /** What was said of a frame before anybody adopted it. */
 export interface SaidBefore {
@@ -36,13 +37,13 @@ export class SaidBeside {
     private readonly parser: Parser,
   ) {}
 
-  /** `place`: the folder on this machine; `names`: of the files in it; `main`: the file that shows the frame. */
+  /** `place`: the folder on this machine; `names`: of the files in it; `main`: the file that shows the frame, and its beginning. */
   async of(
     place: string,
     names: readonly string[],
     base: string,
     files: readonly CardFrameFile[],
-    main: CardFrameFile | null,
+    { main, head }: { main: CardFrameFile | null; head: Buffer | null },
   ): Promise<SaidBefore> {
     const models: Partial<SidecarModel>[] = [];
     const found: SaidBefore = { said: firstSaid([]), sidecar: null, beside: false, bad: [] };
@@ -61,7 +62,7 @@ export class SaidBeside {
         found.sidecar = { name, text, model: read.model, foreign: await this.parser.foreignIn(text) };
     }
     found.beside = models.length > 0;
-    if (main?.format === 'jpeg') models.push(await this.inside(path.join(place, main.path)));
+    if (main?.format === 'jpeg') models.push(await this.inside(path.join(place, main.path), head));
     found.said = firstSaid(models);
     return found;
   }
@@ -74,9 +75,10 @@ export class SaidBeside {
   }
 
   /** XMP first, then the old model; Exif last, of which cameras fill the caption with their own names. */
-  private async inside(file: string): Promise<Partial<SidecarModel>> {
+  private async inside(file: string, first: Buffer | null): Promise<Partial<SidecarModel>> {
     for (const length of HEADS) {
-      const head = await this.disk.readPart(file, 0, length).catch(() => null);
+      const isRead = first !== null && length === HEADS[0];
+      const head = isRead ? first : await this.disk.readPart(file, 0, length).catch(() => null);
       const inside = head && readInside(head);
       if (!inside) {
         if (head === null || head.length < length) return {};

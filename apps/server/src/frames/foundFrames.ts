@@ -62,7 +62,8 @@ export class FoundFrames {
       const shown = pictureOf(own);
       const voice = own.some(({ role }) => role === 'note') ? VOICE_NOTE : null;
       const seen = { ...NOTHING_SEEN, detail: shown && usualDetail(shown), voice };
-      frames.push({ ...NEW_FRAME, ...frame, ...seen, state: 'here', shownBy: shown?.id ?? null });
+      const shownBy = shown?.id ?? null;
+      frames.push(Object.assign(frame, NEW_FRAME, seen, { state: 'here' as const, shownBy }));
       assets.push(...own);
       if (shown) arrived.push({ frameId: frame.id, picture: shown.picture! });
     }

@@ -12,7 +12,7 @@ import { isJpeg, MAX_EMBEDDED, MetadataTool } from './metadataTool';
 import { Parser } from './parser';
 
 /** Facts stand in the first 64 kB of nearly every picture; 1 MB serves raw files with large maker notes. */
-const HEAD_BYTES = 64 * 1024;
+export const HEAD_BYTES = 64 * 1024;
 const LONG_HEAD_BYTES = 1024 * 1024;
 /**
  * Pixels of the longer side, and bytes, below which a raw's embedded picture counts as its thumbnail: makers' screen
@@ -41,14 +41,20 @@ export class Contents {
     private readonly tool: MetadataTool,
   ) {}
 
-  /** Nothing where the file cannot be read: it is still listed, and tried when copying. */
-  async facts(file: DiskPath, kind: FileKind): Promise<{ facts: FrameFacts; unreadable: boolean }> {
+  /** Nothing where the file cannot be read: it is still listed, and tried when copying. `head`: its first {@link HEAD_BYTES}, where somebody has read them. */
+  async facts(
+    file: DiskPath,
+    kind: FileKind,
+    head: Buffer | null = null,
+  ): Promise<{ facts: FrameFacts; unreadable: boolean }> {
     let facts = factsFromTags({});
     try {
       if (kind.role === 'clip')
         return { facts: factsFromTags(await this.tool.tags(file, true)), unreadable: false };
       for (const length of [HEAD_BYTES, LONG_HEAD_BYTES]) {
-        facts = factsFromTags(await this.parser.tags(await this.disk.readPart(file, 0, length)));
+        const isRead = head !== null && (head.length >= length || head.length < HEAD_BYTES);
+        const bytes = isRead ? head : await this.disk.readPart(file, 0, length);
+        facts = factsFromTags(await this.parser.tags(bytes!));
         if (facts.capture) break;
       }
       if (!facts.capture && mayHideTags(kind)) {
