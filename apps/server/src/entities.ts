@@ -10,6 +10,7 @@ import { Frame } from './frames/frame.entity';
 import { FrameText } from './frames/frameText.entity';
 import { OwnText } from './frames/ownText.entity';
 import { TextDue } from './frames/textDue.entity';
+import { Trail } from './frames/trail.entity';
 import { Job, JobItem, JobSubject } from './jobs/job.entity';
 import { JournalEntry } from './journal/operation.entity';
 import { Arrival, ArrivalFile } from './ledger/arrival.entity';
@@ -53,6 +54,7 @@ export const ENTITIES = [
   Asset,
   Copy,
   Damage,
+  Trail,
   Feature,
   PictureHash,
   OwnText,

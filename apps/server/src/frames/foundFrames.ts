@@ -4,13 +4,15 @@ import type { EntityManager } from 'typeorm';
 import { insertRows } from '../db/insertRows';
 import { Happenings } from '../events/domainEvents';
 import { Ids } from '../system/ids';
-import { keptName, Asset } from './asset.entity';
+import { keptName, Asset, type PlacedAsset } from './asset.entity';
 import { Copy } from './copy.entity';
 import { Damage } from './damage.entity';
 import { Frame } from './frame.entity';
 import { FrameStore, NEW_FRAME, NOTHING_SEEN, type NewFrame, type NewPlace } from './frameStore';
 import { FrameText } from './frameText.entity';
 import { ShootCounts } from './shootCounts';
+import type { TrailKind } from './trail.entity';
+import { TrailStore } from './trailStore';
 import { changeVolume } from './volumeCounts';
 
 /** A file as it lies on a drive, not read whole. */
@@ -44,6 +46,7 @@ export class FoundFrames {
     private readonly counts: ShootCounts,
     private readonly happenings: Happenings,
     private readonly ids: Ids,
+    private readonly trail: TrailStore,
   ) {}
 
   /** Frames of one shoot that are shown at once. `tell`: whether their previews are made without being asked for. */
@@ -114,6 +117,7 @@ export class FoundFrames {
     const { ends, size } = file;
     await manager.update(Asset, { id: assetId }, { sha256: null, ends, picture: ends, size });
     await this.there(manager, assetId, volumeId, file);
+    await this.note(manager, 'changed', assetId, volumeId, 'was written anew by another program.');
     await changeVolume(manager, volumeId, { bytes: size - before.size });
     await this.store.judge(manager, [assetId]);
     const { frameId } = before;
@@ -136,7 +140,10 @@ export class FoundFrames {
     const { affected } = await manager.delete(Damage, { volumeId, assetId });
     const known = await manager.findOneBy(Copy, { assetId, volumeId });
     const seen = { size, mtime: Math.round(mtimeMillis), path: null };
-    if (affected) await changeVolume(manager, volumeId, { damaged: -1 });
+    if (affected) {
+      await changeVolume(manager, volumeId, { damaged: -1 });
+      await this.note(manager, 'repaired', assetId, volumeId, 'is there again.');
+    }
     if (known) {
       // Whoever wrote it may have changed what lies between its ends.
       await manager.update(Copy, { assetId, volumeId }, { ...seen, verifiedAt: null });
@@ -169,6 +176,7 @@ export class FoundFrames {
       frameId,
       to,
       files.map(({ assetId, at }) => ({ assetId, to: at })),
+      'by another program',
     );
     for (const file of files) await this.there(manager, file.assetId, volumeId, file);
     for (const { assetId, volumeId: other, path } of others)
@@ -184,6 +192,18 @@ export class FoundFrames {
   ): Promise<void> {
     await manager.update(Asset, { id: assetId }, { sha256 });
     await this.store.verified(manager, assetId, volumeId, how);
+  }
+
+  private async note(
+    manager: EntityManager,
+    kind: TrailKind,
+    assetId: string,
+    volumeId: string,
+    reason: string,
+  ): Promise<void> {
+    const [file]: PlacedAsset[] = await manager.query(`SELECT * FROM asset_at WHERE id = ?`, [assetId]);
+    const { shootId, frameId, at } = file!;
+    await this.trail.note(manager, { kind, shootId, frameId, volumeId, from: at, reason });
   }
 
   private assetOf(

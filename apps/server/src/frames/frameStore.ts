@@ -23,6 +23,8 @@ import { Damage } from './damage.entity';
 import { Frame } from './frame.entity';
 import { FrameText } from './frameText.entity';
 import { ShootCounts } from './shootCounts';
+import type { TrailKind } from './trail.entity';
+import { TrailStore } from './trailStore';
 import { changeVolume } from './volumeCounts';
 
 export type NewFrame = Omit<
@@ -120,6 +122,7 @@ export class FrameStore {
     private readonly counts: ShootCounts,
     private readonly happenings: Happenings,
     private readonly ids: Ids,
+    private readonly trail: TrailStore,
   ) {}
 
   /** Frames that are on their way: shown when one of their pictures is proven. */
@@ -199,7 +202,10 @@ export class FrameStore {
   /** A copy that was read and is good: a new one, or one that was there or was damaged. */
   async verified(manager: EntityManager, assetId: string, volumeId: string, how: Verified): Promise<void> {
     const { affected } = await manager.delete(Damage, { volumeId, assetId });
-    if (affected) await changeVolume(manager, volumeId, { damaged: -1 });
+    if (affected) {
+      await changeVolume(manager, volumeId, { damaged: -1 });
+      await this.noteCopy(manager, 'repaired', assetId, volumeId);
+    }
     const known = await manager.findOneBy(Copy, { assetId, volumeId });
     const { verifiedAt, pastCache } = how;
     if (known) {
@@ -234,7 +240,10 @@ export class FrameStore {
     const known = await manager.findOneBy(Damage, { assetId, volumeId });
     const path = copy?.path ?? known?.path ?? null;
     await manager.save(Damage, { volumeId, assetId, path, ...found });
-    if (!known) await changeVolume(manager, volumeId, { damaged: 1 });
+    if (!known) {
+      await changeVolume(manager, volumeId, { damaged: 1 });
+      await this.noteCopy(manager, 'damaged', assetId, volumeId, path, found.reason);
+    }
     if (!copy) return;
     const { devices, size } = await manager.findOneByOrFail(Asset, { id: assetId });
     await manager.delete(Copy, { assetId, volumeId });
@@ -245,8 +254,10 @@ export class FrameStore {
 
   /** A copy was taken off its drive, and is missed there by nobody: others are proven. */
   async released(manager: EntityManager, assetId: string, volumeId: string): Promise<void> {
-    const { affected } = await manager.delete(Copy, { assetId, volumeId });
-    if (!affected) return;
+    const copy = await manager.findOneBy(Copy, { assetId, volumeId });
+    if (!copy) return;
+    await this.noteCopy(manager, 'taken-off', assetId, volumeId, copy.path);
+    await manager.delete(Copy, { assetId, volumeId });
     const { devices, size } = await manager.findOneByOrFail(Asset, { id: assetId });
     await changeVolume(manager, volumeId, { files: -1, bytes: -size, onlyHere: devices <= 1 ? -1 : 0 });
     await this.judge(manager, [assetId]);
@@ -274,10 +285,15 @@ export class FrameStore {
     frameId: string | null,
     to: NewPlace,
     files: readonly { assetId: string; to: string }[],
+    reason: string | null = null,
   ): Promise<void> {
     const { shootId, folder, place, name } = to;
     if (frameId !== null) {
       const frame = await manager.findOneByOrFail(Frame, { id: frameId });
+      const from = `${frame.place}/${frame.name}`;
+      const kind = frame.place === place ? 'renamed' : 'moved';
+      if (from !== `${place}/${name}`)
+        await this.trail.note(manager, { kind, shootId, frameId, from, to: `${place}/${name}`, reason });
       await manager.update(Frame, { id: frameId }, { shootId, folder, place, name });
       if (shootId !== frame.shootId) {
         await this.counts.frame(manager, frame, { ...frame, shootId });
@@ -350,6 +366,8 @@ export class FrameStore {
       await this.counts.change(manager, frame.shootId, { files: -1, missingCopies });
     }
     await manager.update(Frame, { id: frameId }, { state });
+    const from = `${frame.place}/${frame.name}`;
+    await this.trail.note(manager, { kind: state, shootId: frame.shootId, frameId, from });
     await this.counts.frame(manager, frame, { ...frame, state });
     const known = files.map((file) => ({ ...file, raw: Boolean(file.raw) }));
     return { frameId, shootId: frame.shootId, files: known, copies };
@@ -374,6 +392,7 @@ export class FrameStore {
       await this.counts.change(manager, shootId, { files: 1, missingCopies: required > 0 ? 1 : 0 });
     }
     await this.counts.frame(manager, frame, now);
+    await this.trail.note(manager, { kind: 'brought-back', shootId, frameId, to: `${place}/${name}` });
     this.happenings.after(manager, 'due', {});
   }
 
@@ -389,7 +408,11 @@ export class FrameStore {
 
   /** The files of a frame that was binned are deleted: the archive knows no more than that it was here. */
   async forget(manager: EntityManager, frameId: string): Promise<void> {
-    await manager.update(Frame, { id: frameId, state: 'binned' }, { state: 'forgotten' });
+    const frame = await manager.findOneBy(Frame, { id: frameId, state: 'binned' });
+    if (!frame) return;
+    await manager.update(Frame, { id: frameId }, { state: 'forgotten' });
+    const from = `${frame.place}/${frame.name}`;
+    await this.trail.note(manager, { kind: 'deleted', shootId: frame.shootId, frameId, from });
   }
 
   /** What was decided of frames of this transaction, each as it was and as it is; only what differs is written. */
@@ -501,6 +524,7 @@ export class FrameStore {
   /** A file is not there any more, on any drive: who made it took it away, or saved another in its place. */
   async gone(manager: EntityManager, assetId: string): Promise<void> {
     const { size, devices, shootId } = await manager.findOneByOrFail(Asset, { id: assetId });
+    await this.noteCopy(manager, 'gone', assetId, null);
     for (const { volumeId } of await manager.findBy(Copy, { assetId }))
       await changeVolume(manager, volumeId, {
         files: -1,
@@ -595,6 +619,21 @@ export class FrameStore {
     if (frame.shownBy === shownBy) return;
     const detail = file && usualDetail(file);
     await this.change(manager, frameId, { shownBy, ...NOTHING_SEEN, detail });
+  }
+
+  /** What became of one copy of a file, or of the file; `path`: where it lies when that is not the archive's place for it. */
+  private async noteCopy(
+    manager: EntityManager,
+    kind: TrailKind,
+    assetId: string,
+    volumeId: string | null,
+    path: string | null = null,
+    reason: string | null = null,
+  ): Promise<void> {
+    const [file]: PlacedAsset[] = await manager.query(`SELECT * FROM asset_at WHERE id = ?`, [assetId]);
+    if (!file) return;
+    const { shootId, frameId, at } = file;
+    await this.trail.note(manager, { kind, shootId, frameId, volumeId, from: path ?? at, reason });
   }
 
   /** On how many devices files are kept, after copies or devices have changed. */

@@ -10,10 +10,12 @@ import { FrameStore } from './frameStore';
 import { OwnTextsService } from './ownTexts.service';
 import { Recounts } from './recounts.service';
 import { ShootCounts } from './shootCounts';
+import { TrailController } from './trail.controller';
+import { TrailStore } from './trailStore';
 
 @Module({
   imports: [MetadataModule, VolumesModule],
-  controllers: [FramesController],
+  controllers: [FramesController, TrailController],
   providers: [
     ArchiveTexts,
     DueTexts,
@@ -23,6 +25,7 @@ import { ShootCounts } from './shootCounts';
     OwnTextsService,
     Recounts,
     ShootCounts,
+    TrailStore,
   ],
   exports: [
     ArchiveTexts,
@@ -33,6 +36,7 @@ import { ShootCounts } from './shootCounts';
     OwnTextsService,
     Recounts,
     ShootCounts,
+    TrailStore,
   ],
 })
 export class FramesModule {}

@@ -126,7 +126,10 @@ export class RecordTexts implements OnModuleInit {
   }
 
   private async rows(part: RecordedPart, shoot: string, key: string): Promise<RecordRow[]> {
-    const named = { shoot, key: /^\d+$/.test(key) && part === RECORDED.frames ? Number(key) : key };
+    const named = {
+      shoot,
+      key: /^\d+$/.test(key) && (part === RECORDED.frames || part === RECORDED.trail) ? Number(key) : key,
+    };
     const rows: RecordRow[] = [];
     for (const table of part.tables) {
       const text = new RowText(this.reading.source, table);

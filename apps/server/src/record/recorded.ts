@@ -6,6 +6,7 @@ import { Copy } from '../frames/copy.entity';
 import { Damage } from '../frames/damage.entity';
 import { Frame } from '../frames/frame.entity';
 import { FrameText } from '../frames/frameText.entity';
+import { Trail } from '../frames/trail.entity';
 import { Arrival, ArrivalFile } from '../ledger/arrival.entity';
 import { Delivery, DeliveryFile } from '../ledger/delivery.entity';
 import { Gallery, GalleryFrame, GalleryGuest, GalleryLink, GallerySaid } from '../ledger/gallery.entity';
@@ -154,6 +155,17 @@ export const RECORDED: Readonly<Record<string, RecordedPart>> = {
       table(BinnedCopy, IN_FRAMES, ofFrame),
     ],
   },
+  trail: {
+    of: 'shoot',
+    tables: [
+      table(
+        Trail,
+        `"shootId" = :shoot AND seq >= :key * ${BLOCK} AND seq < (:key + 1) * ${BLOCK}`,
+        (r) =>
+          `SELECT 'trail:' || ${r}."shootId" || ':' || ${block(`${r}.seq`)} AS subject, ${r}."shootId" AS shoot`,
+      ),
+    ],
+  },
   loose: {
     of: 'shoot',
     tables: [
@@ -233,6 +245,7 @@ export const RECORDED: Readonly<Record<string, RecordedPart>> = {
 /** Parts of which a shoot has several: one for each of these keys. The others it has once. */
 const KEYS: Readonly<Record<string, { from: string; key: string }>> = {
   frames: { from: 'frame', key: block('key') },
+  trail: { from: 'trail', key: block('seq') },
   ...Object.fromEntries(
     ['arrival', 'handoff', 'delivery', 'sent', 'gallery'].map((from) => [from, { from, key: 'id' }]),
   ),

@@ -2784,6 +2784,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Trail_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -5308,6 +5324,27 @@ export interface components {
             /** @description its place below the drive */
             path: string;
             groups: components["schemas"]["FactGroupDto"][];
+        };
+        TrailLineDto: {
+            seq: number;
+            at: number;
+            /** @enum {string} */
+            kind: "renamed" | "moved" | "binned" | "forgotten" | "brought-back" | "deleted" | "taken-off" | "damaged" | "repaired" | "changed" | "gone";
+            shootId: string;
+            /** @description the shoot’s title */
+            shoot: string;
+            frameId: string | null;
+            /** @description name of the drive whose copy it was */
+            drive: string | null;
+            from: string | null;
+            to: string | null;
+            reason: string | null;
+        };
+        TrailPageDto: {
+            /** @description the newest first */
+            lines: components["schemas"]["TrailLineDto"][];
+            /** @description others come after these */
+            more: boolean;
         };
     };
     responses: never;
@@ -9677,6 +9714,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CameraFactsDto"][];
+                };
+            };
+        };
+    };
+    Trail_read: {
+        parameters: {
+            query?: {
+                /** @description only what became of files of this shoot */
+                shoot?: string;
+                /** @description only what became of this frame */
+                frame?: string;
+                /** @description only of this day, YYYY-MM-DD, as days are counted where the server stands */
+                day?: string;
+                /** @description words that must all stand in its paths, its shoot’s title or its reason */
+                find?: string;
+                /** @description only what happened before this line */
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrailPageDto"];
                 };
             };
         };

@@ -40,6 +40,7 @@ import { Messages1833000000000 } from './1833000000000-messages';
 import { Records1834000000000 } from './1834000000000-records';
 import { WatchRules1835000000000 } from './1835000000000-watchRules';
 import { Adopted1836000000000 } from './1836000000000-adopted';
+import { Trail1837000000000 } from './1837000000000-trail';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -87,4 +88,5 @@ export const MIGRATIONS = [
   Records1834000000000,
   WatchRules1835000000000,
   Adopted1836000000000,
+  Trail1837000000000,
 ];
