@@ -45,6 +45,7 @@ const IntakeScreen = screen('IntakeScreen', () => import('./screens/intake/Intak
 const LedgerScreen = screen('LedgerScreen', () => import('./screens/ledger/LedgerScreen'));
 const PileScreen = screen('PileScreen', () => import('./screens/piles/PileScreen'));
 const ShootsScreen = screen('ShootsScreen', () => import('./screens/shoots/ShootsScreen'));
+const TrailScreen = screen('TrailScreen', () => import('./screens/trail/TrailScreen'));
 const VocabularyScreen = screen('VocabularyScreen', () => import('./screens/vocabulary/VocabularyScreen'));
 const StudioScreen = screen('StudioScreen', () => import('./screens/studio/StudioScreen'));
 
@@ -109,6 +110,7 @@ function SignedIn() {
             <Route path="/variants" element={<VariantsScreen />} />
             <Route path="/piles/:id" element={<PileScreen />} />
             <Route path="/studio" element={<StudioScreen />} />
+            <Route path="/trail" element={<TrailScreen />} />
             <Route path="/vocabulary" element={<VocabularyScreen />} />
             <Route path="/welcome" element={<WelcomeScreen />} />
             <Route path="/albums" element={<AlbumsScreen />} />

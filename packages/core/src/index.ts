@@ -30,6 +30,7 @@ export * from './gallery/said';
 export * from './journal/history';
 export * from './journal/operation';
 export * from './record/record';
+export * from './proof/schedule';
 export * from './adopt/adopt';
 export * from './adopt/said';
 export {

@@ -7,13 +7,14 @@ import { CopiesController } from './copies.controller';
 import { CopiesService } from './copies.service';
 import { CopyHandler } from './copy.handler';
 import { MissingCopies } from './missingCopies.service';
+import { ProofSchedule } from './proofSchedule.service';
 import { ReleaseHandler } from './release.handler';
 import { VerifyHandler } from './verify.handler';
 
 @Module({
   imports: [VolumesModule, ShootsModule, FramesModule, JobsModule],
   controllers: [CopiesController],
-  providers: [CopiesService, MissingCopies, CopyHandler, ReleaseHandler, VerifyHandler],
+  providers: [CopiesService, MissingCopies, CopyHandler, ReleaseHandler, VerifyHandler, ProofSchedule],
   exports: [CopiesService, VerifyHandler],
 })
 export class CopiesModule {}

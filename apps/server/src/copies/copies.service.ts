@@ -32,7 +32,7 @@ export interface KeptOn {
 }
 
 /** Priority of what nobody waits for. */
-const LAST = -1;
+export const LAST = -1;
 
 @Injectable()
 export class CopiesService {

@@ -24,6 +24,8 @@ export interface VerifyParams extends CopiesAsked {
   away: string[];
   /** only what was found there and never read since */
   unread?: boolean;
+  /** a day's share of what is read again by itself */
+  scheduled?: boolean;
 }
 
 /** Files whose copies are taken up at once. */

@@ -119,6 +119,9 @@ function IsLabelLists() {
     });
 }
 
+/** Never, or within a month, a quarter, half a year, a year. */
+const VERIFY_DAYS = [0, 30, 90, 180, 365];
+
 export class StageDto implements Stage {
   @ApiProperty({ description: 'what frames keep of it' }) @IsString() @MaxLength(40) id: string;
   @ApiProperty() @IsString() @MaxLength(LONGEST_STAGE) name: string;
@@ -343,6 +346,10 @@ export class SettingsDto {
   @ApiProperty({ type: [NamedFinishDto] }) finishes: NamedFinishDto[];
   @ApiProperty({ type: StudioMessagesDto }) messages: StudioMessagesDto;
   @ApiProperty() requiredCopies: number;
+  @ApiProperty({ description: 'days within which each copy is read again by itself; 0: none is' })
+  verifyDays: number;
+  @ApiProperty({ description: 'copies that are missing are made by themselves, but of adopted folders' })
+  copyMissing: boolean;
   @ApiProperty() dayStartHour: number;
   @ApiProperty({ type: [OutputSpecDto] }) outputSpecs: OutputSpecDto[];
   @ApiProperty({ description: 'most that previews may take, in 10^9 bytes' }) previewGigabytes: number;
@@ -440,6 +447,8 @@ export class ChangeSettingsDto {
   @IsOutputSpecs()
   outputSpecs?: OutputSpec[];
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(1) @Max(9) requiredCopies?: number;
+  @ApiProperty({ required: false }) @IsOptional() @IsIn(VERIFY_DAYS) verifyDays?: number;
+  @ApiProperty({ required: false }) @IsOptional() @IsBoolean() copyMissing?: boolean;
   // A whole gigabyte at least: below, previews would be made and thrown away in turns.
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(1) @Max(10_000) previewGigabytes?: number;
   @ApiProperty({ required: false }) @IsOptional() @IsInt() @Min(0) @Max(23) dayStartHour?: number;

@@ -62,6 +62,10 @@ export interface StudioSettings {
   messages: Record<MessageKind, MessageWords>;
   /** verified copies on distinct devices before a card may be cleared */
   requiredCopies: number;
+  /** days within which each copy is read again by itself; 0: none is */
+  verifyDays: number;
+  /** copies that are missing are made by themselves, when the drives are there; not of adopted folders */
+  copyMissing: boolean;
   /** 0…23 */
   dayStartHour: number;
   outputSpecs: OutputSpec[];
@@ -135,6 +139,9 @@ export const DEFAULT_SETTINGS: StudioSettings = {
   messages: DEFAULT_MESSAGES,
   // Two copies on two devices is what the trade calls the least before a card is cleared (common practice, no source).
   requiredCopies: 2,
+  // Twice a year: makers of disks name latent errors by the year, and a terabyte is some six gigabytes a day.
+  verifyDays: 180,
+  copyMissing: false,
   // A party ends before four, and nobody's working day begins before it.
   dayStartHour: 4,
   outputSpecs: [...DEFAULT_OUTPUT_SPECS],

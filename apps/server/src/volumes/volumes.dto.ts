@@ -29,6 +29,10 @@ export class VolumeDto {
   @ApiProperty({ description: 'verified copies of the archive on it' }) files: number;
   @ApiProperty({ description: 'files that no other device holds' }) onlyHere: number;
   @ApiProperty({ description: 'copies found missing, changed or unreadable' }) damaged: number;
+  @ApiProperty({ type: Number, nullable: true, description: 'the oldest last proof of a copy on it' })
+  oldestProof: number | null;
+  @ApiProperty({ description: 'files that could not be read within a year, or were not what was written' })
+  failures: number;
   @ApiProperty({ description: 'it is here and cannot be written to' }) readOnly: boolean;
   @ApiProperty({ description: 'a large card more would not go onto it' }) nearlyFull: boolean;
 

@@ -44,7 +44,13 @@ export interface Holdings {
   onlyHere: number;
   /** copies that were found missing, changed or unreadable */
   damaged: number;
+  /** when the copy was read whose last proof is the oldest; null: there is none */
+  oldestProof: number | null;
+  /** files that could not be read within a year, or were not what was written */
+  failures: number;
 }
+
+const YEAR = 365 * 24 * 60 * 60 * 1000;
 
 /** Bytes to leave free: the database of a volume's file system and our own texts need room too. */
 export const SPARE_BYTES = 32 * 1024 * 1024;
@@ -167,9 +173,23 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
       volumes.map(async (volume) => ({
         ...(await this.status(volume)),
         ejectable: canEject(mountAt(mounts, volume.root)),
-        holds: { files: volume.files, onlyHere: volume.onlyHere, damaged: volume.damaged },
+        holds: {
+          ...{ files: volume.files, onlyHere: volume.onlyHere, damaged: volume.damaged },
+          ...(await this.proofs(volume.id)),
+        },
       })),
     );
+  }
+
+  /** How old the proofs on a drive are, and how often it failed. */
+  private async proofs(id: string): Promise<Pick<Holdings, 'oldestProof' | 'failures'>> {
+    const [row]: [Pick<Holdings, 'oldestProof' | 'failures'>] = await this.reading.source.query(
+      `SELECT (SELECT MIN("verifiedAt") FROM copy WHERE "volumeId" = ?) AS "oldestProof",
+         (SELECT COUNT(DISTINCT "from") FROM trail WHERE "volumeId" = ? AND kind = 'damaged' AND at > ?
+            AND (reason LIKE 'cannot be read%' OR reason LIKE 'has changed: its checksum%')) AS failures`,
+      [id, id, this.clock.now() - YEAR],
+    );
+    return row;
   }
 
   all(): Promise<Volume[]> {

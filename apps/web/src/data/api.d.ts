@@ -2977,6 +2977,10 @@ export interface components {
             finishes: components["schemas"]["NamedFinishDto"][];
             messages: components["schemas"]["StudioMessagesDto"];
             requiredCopies: number;
+            /** @description days within which each copy is read again by itself; 0: none is */
+            verifyDays: number;
+            /** @description copies that are missing are made by themselves, but of adopted folders */
+            copyMissing: boolean;
             dayStartHour: number;
             outputSpecs: components["schemas"]["OutputSpecDto"][];
             /** @description most that previews may take, in 10^9 bytes */
@@ -3023,6 +3027,8 @@ export interface components {
             messages?: components["schemas"]["StudioMessagesDto"];
             outputSpecs?: components["schemas"]["OutputSpecDto"][];
             requiredCopies?: number;
+            verifyDays?: number;
+            copyMissing?: boolean;
             previewGigabytes?: number;
             dayStartHour?: number;
             filters?: components["schemas"]["KeptByNameDto"][];
@@ -3135,6 +3141,10 @@ export interface components {
             onlyHere: number;
             /** @description copies found missing, changed or unreadable */
             damaged: number;
+            /** @description the oldest last proof of a copy on it */
+            oldestProof: number | null;
+            /** @description files that could not be read within a year, or were not what was written */
+            failures: number;
             /** @description it is here and cannot be written to */
             readOnly: boolean;
             /** @description a large card more would not go onto it */

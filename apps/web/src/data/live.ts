@@ -118,7 +118,7 @@ const OLD_AFTER: Record<string, RegExp> = {
     /^\/arrivals|^\/piles\/|^\/shoots\/[^/]+\/galleries$|^\/intakes\/[^/]+\/frames$|handoffs\/plan|^\/deliveries\//,
   frames: /^\/shoots(\/[^/]+)?(\?.*)?$|^\/albums\/held$|^\/arrivals|^\/intakes\/[^/]+\/frames$/,
   volumes:
-    /^\/volumes|^\/rebuild$|^\/bin|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
+    /^\/volumes|^\/trail|^\/rebuild$|^\/bin|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
   // Another card in the slot is another answer under the same address.
   readers: /^\/readers$|^\/readers\/[^/]+\/(card|listing)$|^\/stand-ins$/,
   piles: /^\/piles/,
@@ -221,7 +221,7 @@ export function useLiveData(): void {
               ? /./
               : job.kind === 'clear'
                 ? /^\/(jobs\/|volumes|copies|readers\/)/
-                : /^\/(jobs\/|intakes\/|shoots|adopted|deliveries\/|ledger|volumes|copies|readers\/.*(clearance|known))/,
+                : /^\/(jobs\/|intakes\/|shoots|adopted|trail|deliveries\/|ledger|volumes|copies|readers\/.*(clearance|known))/,
           );
       }),
     );

@@ -38,7 +38,7 @@ export function BinScreen() {
             aside={
               <>
                 <TextLink to="/duplicates">Duplicates</TextLink> ·{' '}
-                <TextLink to="/variants">Variants</TextLink>
+                <TextLink to="/variants">Variants</TextLink> · <TextLink to="/trail">Paper trail</TextLink>
               </>
             }
           >

@@ -1,6 +1,6 @@
 import { Box, Button } from '@mui/material';
-import { shownName } from '@arkiv/core';
-import { bytes, many } from '../../data/format';
+import { FAILS_TWICE, shownName } from '@arkiv/core';
+import { bytes, count, many, momentOf } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { useWaitingSidecars } from '../../data/live';
 import { ROLE_WORDS } from '../../data/roles';
@@ -69,6 +69,16 @@ export function DriveRow({
           {volume.onlyHere > 0
             ? `${many(volume.onlyHere, 'file has', 'files have')} no other copy`
             : `${many(volume.files, 'file')}, each also on another drive`}
+        </Box>
+      )}
+      {volume.oldestProof !== null && (
+        <Box sx={{ ...CAPTION, color: INK.soft }}>oldest proof of a copy: {momentOf(volume.oldestProof)}</Box>
+      )}
+      {volume.failures >= FAILS_TWICE && (
+        <Box sx={{ color: STRIKE_TEXT }}>
+          {count(volume.failures)} files on it could not be read within a year, or were not what was written.
+          Replace it before it dies: make its copies on another drive first.{' '}
+          <TextLink to={`/trail?find=${encodeURIComponent(volume.name)}`}>Paper trail</TextLink>
         </Box>
       )}
       {waiting && (

@@ -10,6 +10,7 @@ import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
+import { TextLink } from '../../parts/TextLink';
 import { CAPTION, INK } from '../../theme/theme';
 import { RejectsPart } from './RejectsPart';
 import { KeptOn } from './KeptOn';
@@ -79,7 +80,7 @@ function Files({ shootId }: { shootId: string }) {
                 : `An adopted folder: nothing is written into it${shoot.sidecars ? ' but sidecars' : ''}. A manifest that “sha256sum -c” checks lies in ${shoot.keptIn}/.arkiv on each drive.`}
             </Typography>
           </Section>
-          <Section title="Done here">
+          <Section title="Done here" aside={<TextLink to={`/trail?shoot=${shoot.id}`}>Paper trail</TextLink>}>
             {done.length === 0 && (
               <Typography sx={{ color: 'text.secondary' }}>
                 Nothing was moved or verified again yet. Moves can be undone from here.

@@ -1,4 +1,4 @@
-import { Box, Button, TextField, Typography } from '@mui/material';
+import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from '@mui/material';
 import { countDevices } from '@arkiv/core';
 import { useState } from 'react';
 import { count, many } from '../../data/format';
@@ -14,6 +14,13 @@ import { KeptField } from './KeptField';
 import { useGet } from '../../data/useGet';
 
 const NUMBERS = [1, 2, 3, 4];
+const VERIFY_WORDS: [days: number, words: string][] = [
+  [0, 'never: only when somebody asks for it'],
+  [30, 'within a month'],
+  [90, 'within three months'],
+  [180, 'within half a year'],
+  [365, 'within a year'],
+];
 
 /** Where pictures live, what each drive is for, and how many copies make a card safe. */
 export function Drives({ settings }: { settings: Api['SettingsDto'] }) {
@@ -25,6 +32,8 @@ export function Drives({ settings }: { settings: Api['SettingsDto'] }) {
   const kept = volumes?.filter((v) => v.role !== 'edit') ?? [];
   const devices = countDevices(kept.map((v) => v.device));
   const wanted = settings.requiredCopies;
+  const change = (part: Partial<Api['SettingsDto']>) =>
+    void changeSettings(() => part).then(() => setError(null), setError);
   return (
     <Box>
       <Box sx={{ maxWidth: 560, mt: 1.5, mb: 2 }}>
@@ -54,6 +63,32 @@ export function Drives({ settings }: { settings: Api['SettingsDto'] }) {
             </option>
           ))}
         </TextField>
+        <TextField
+          select
+          fullWidth
+          label="Each copy is read again by itself"
+          value={settings.verifyDays}
+          onChange={(event) => change({ verifyDays: Number(event.target.value) })}
+          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+          helperText="A little of each connected drive a day, the oldest proof first, after everything else."
+          sx={{ mt: 2 }}
+        >
+          {VERIFY_WORDS.map(([days, words]) => (
+            <option key={days} value={days}>
+              {words}
+            </option>
+          ))}
+        </TextField>
+        <FormControlLabel
+          sx={{ mt: 1 }}
+          control={
+            <Checkbox
+              checked={settings.copyMissing}
+              onChange={(event) => change({ copyMissing: event.target.checked })}
+            />
+          }
+          label="Copies that are missing are made by themselves, when the drives are there (not of adopted folders)"
+        />
         {volumes && devices < wanted && (
           <Box sx={{ color: STRIKE_TEXT, mt: 1 }}>
             {kept.length === 0

@@ -36,6 +36,8 @@ const settings = (change: object = {}): Api['SettingsDto'] =>
     keeperLabel: null,
     labelWords: { A: NO_WORDS, B: NO_WORDS, M: NO_WORDS, S: NO_WORDS, P: { name: 'Press', meaning: '' } },
     requiredCopies: 2,
+    verifyDays: 180,
+    copyMissing: false,
     dayStartHour: 4,
     ...change,
   }) as unknown as Api['SettingsDto'];
