@@ -81,5 +81,20 @@ test.describe('rejects', () => {
       .click();
     await expect.poll(here).toEqual([first, ...before.slice(3)]);
     expect((await columnsOf(page, shootId)).verdict[0]).toBe('reject');
+
+    // All of it stands in the paper trail, the newest first, and is found by its words.
+    await page.getByRole('link', { name: 'Paper trail' }).click();
+    const lines = page.getByRole('list', { name: 'Paper trail' }).getByRole('listitem');
+    await expect(lines.nth(0)).toContainText('Brought back');
+    await expect(lines.nth(1)).toContainText('Forgotten, files left');
+    await expect(lines.nth(2)).toContainText('Deleted');
+    await accessible(page);
+    await page.getByLabel('Words in paths, titles, drives').click();
+    await page.keyboard.type('no such file');
+    await expect(page.getByText('Nothing of the kind happened.')).toBeVisible();
+    await page.reload();
+    await expect(page.getByText('Nothing of the kind happened.')).toBeVisible();
+    await page.getByRole('link', { name: 'Of all files' }).click();
+    await expect(lines.first()).toBeVisible();
   });
 });

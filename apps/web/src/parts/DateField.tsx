@@ -8,10 +8,12 @@ interface Props {
   /** `YYYY-MM-DD` */
   value: string;
   onChange: (value: string) => void;
+  /** takes the day away again; not given: there is always one */
+  onClear?: () => void;
 }
 
 /** A day, typed or picked, in the same form in which days are read everywhere. */
-export default function DateField({ label, value, onChange }: Props) {
+export default function DateField({ label, value, onChange, onClear }: Props) {
   return (
     <LocalizationProvider dateAdapter={AdapterDayjs}>
       <DatePicker
@@ -19,7 +21,10 @@ export default function DateField({ label, value, onChange }: Props) {
         format={dayFormat()}
         value={value === '' ? null : dayjs(value)}
         onChange={(day) => day?.isValid() && onChange(day.format('YYYY-MM-DD'))}
-        slotProps={{ textField: { size: 'small', fullWidth: true } }}
+        slotProps={{
+          textField: { size: 'small', fullWidth: true },
+          field: { clearable: onClear !== undefined, onClear },
+        }}
       />
     </LocalizationProvider>
   );

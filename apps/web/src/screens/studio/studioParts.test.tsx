@@ -249,6 +249,7 @@ describe('parts of Studio', () => {
         total: 1e12,
       },
       ...{ device: 'disk 1', deviceUnknown: false, stated: null, files: 0, onlyHere: 0, damaged: 0 },
+      ...{ oldestProof: null, failures: 0 },
       ...{ readOnly: false, nearlyFull: false },
       ...change,
     });

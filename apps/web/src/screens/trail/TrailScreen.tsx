@@ -1,4 +1,5 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { shownName } from '@arkiv/core';
 import { momentOf } from '../../data/format';
@@ -12,6 +13,8 @@ import { Problem } from '../../parts/Problem';
 import { TextLink } from '../../parts/TextLink';
 import { useSettled } from '../../parts/useSettled';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
+
+const DateField = lazy(() => import('../../parts/DateField'));
 
 type Line = Api['TrailLineDto'];
 
@@ -36,7 +39,11 @@ const WORDS: Record<Line['kind'], string> = {
 export function TrailScreen() {
   const [query, setQuery] = useSearchParams();
   const [shootId, frameId] = ['shoot', 'frame'].map((name) => query.get(name) ?? undefined);
-  const [day, find] = ['day', 'find'].map((name) => query.get(name) ?? '') as [string, string];
+  const day = query.get('day') ?? '';
+  const said = query.get('find') ?? '';
+  // The address follows when it is quiet: it cannot keep up with somebody who types.
+  const [find, setFind] = useState(said);
+  const sought = useSettled(find, PAUSE);
   const { data: shoot } = useShoot(shootId);
   const set = (name: string, value: string) =>
     setQuery(
@@ -48,12 +55,20 @@ export function TrailScreen() {
       },
       { replace: true },
     );
-  const sought = useSettled(find, PAUSE);
+  /* eslint-disable react-hooks/exhaustive-deps -- each follows the other's last word, and nothing else */
+  useEffect(() => {
+    if (sought !== said) set('find', sought);
+  }, [sought]);
+  // A link, or Back, came with other words.
+  useEffect(() => {
+    if (said !== sought) setFind(said);
+  }, [said]);
+  /* eslint-enable react-hooks/exhaustive-deps */
   const asked = new URLSearchParams({
     ...(shootId && { shoot: shootId }),
     ...(frameId && { frame: frameId }),
     ...(day && { day }),
-    ...(sought && { find: sought }),
+    ...(said && { find: said }),
   }).toString();
   const of = frameId ? 'of this frame' : shoot ? `of ${shownName(shoot.title)}` : null;
   return (
@@ -66,7 +81,7 @@ export function TrailScreen() {
             What became of files {of}. <TextLink to="/trail">Of all files</TextLink>
           </>
         ) : (
-          'What became of files, the newest first: by Arkiv, and what it saw of what others did. Nothing is ever taken out of it.'
+          'What became of files, the newest first. Nothing is ever taken out of it.'
         )
       }
       actions={
@@ -74,18 +89,20 @@ export function TrailScreen() {
           <TextField
             label="Words in paths, titles, drives"
             value={find}
-            onChange={(event) => set('find', event.target.value)}
+            onChange={(event) => setFind(event.target.value)}
             slotProps={{ inputLabel: { shrink: true } }}
             sx={{ width: 250 }}
           />
-          <TextField
-            label="Day"
-            type="date"
-            value={day}
-            onChange={(event) => set('day', event.target.value)}
-            slotProps={{ inputLabel: { shrink: true } }}
-            sx={{ width: 170 }}
-          />
+          <Box sx={{ width: 190 }}>
+            <Suspense fallback={null}>
+              <DateField
+                label="Day"
+                value={day}
+                onChange={(value) => set('day', value)}
+                onClear={() => set('day', '')}
+              />
+            </Suspense>
+          </Box>
         </Box>
       }
     >
@@ -137,10 +154,7 @@ function TrailLine({ line: { at, kind, shootId, shoot, drive, from, to, reason }
       <Box sx={{ ...CAPTION, color: INK.soft }}>{momentOf(at)}</Box>
       <Box sx={{ color: kind === 'damaged' ? STRIKE_TEXT : undefined }}>{WORDS[kind]}</Box>
       <Box sx={{ overflowWrap: 'anywhere' }}>
-        {[from, to]
-          .filter((path) => path !== null)
-          .map(shownName)
-          .join(' → ')}
+        {wayOf(from, to)}
         {(drive !== null || reason !== null) && (
           <Box sx={{ ...CAPTION, color: INK.soft }}>
             {[drive && `on “${shownName(drive)}”`, reason].filter(Boolean).join(' · ')}
@@ -152,4 +166,15 @@ function TrailLine({ line: { at, kind, shootId, shoot, drive, from, to, reason }
       </Box>
     </Box>
   );
+}
+
+/** Where something lay and lies; of a new name in the same folder only that. */
+function wayOf(from: string | null, to: string | null): string {
+  const folder = (path: string): string => path.slice(0, path.lastIndexOf('/') + 1);
+  const isNameOnly = from !== null && to !== null && folder(from) === folder(to);
+  const end = isNameOnly ? to.slice(folder(to).length) : to;
+  return [from, end]
+    .filter((path) => path !== null)
+    .map(shownName)
+    .join(' → ');
 }
