@@ -264,6 +264,44 @@ describe('albums', () => {
     expect(wrong).toMatchObject({ status: 400, body: { code: 'album.text' } });
   });
 
+  it('come with marks out of a table of another program, given as one; what is not taken over is named', async () => {
+    const { label: before } = await arkiv.columns(shootId);
+    const table = [
+      'File,Rating,Colour,Flag,Tags,Collection,ISO',
+      `${names[5]}.JPG,5,Moss,,"kiln, glaze",Portfolio;Prints,100`,
+      `C:\\old\\${names[6]}.dng,2,Ultramarine,pick,,Portfolio,100`,
+      'nowhere_0001.jpg,4,,,,Portfolio,100',
+    ].join('\n');
+    const ask = (bring: boolean) =>
+      arkiv.post<Brought & { marked: number; left: string[] }>('/albums/texts', {
+        text: table,
+        name: 'x.csv',
+        bring,
+      });
+    const would = await ask(false);
+    expect(would).toMatchObject({ albums: 2, frames: 3, missing: ['nowhere_0001.jpg'], marked: 2, made: [] });
+    expect(would.left).toEqual([
+      'column “ISO”',
+      'label “Ultramarine” of 1 frames, which no label of the studio means',
+    ]);
+    expect((await arkiv.columns(shootId)).label).toEqual(before);
+    const { made } = await ask(true);
+    expect(await shown(made[0]!)).toEqual([ids[5], ids[6]]);
+    expect(await shown(made[1]!)).toEqual([ids[5]]);
+    const { stars, label, verdict, keywords } = await arkiv.columns(shootId);
+    expect([stars![5], label![5], keywords![5]]).toEqual([5, 'M', 'kiln\nglaze']);
+    expect([stars![6], label![6], verdict![6]]).toEqual([2, before![6], 'keep']);
+    // A second time there is nothing left to say.
+    expect(await ask(false)).toMatchObject({ marked: 0 });
+    // Both frames' marks are one group, as one press.
+    const groups = await arkiv.app
+      .get(Reading)
+      .source.query(
+        `SELECT "group", COUNT(DISTINCT subject) AS frames FROM operation WHERE "window" = 'list' GROUP BY 1`,
+      );
+    expect(groups).toEqual([{ group: expect.any(String), frames: 2 }]);
+  });
+
   it('stand in the archive’s folder on its drives', async () => {
     const file = path.join(volumeOf(data, 'working'), '.arkiv-archive/albums.json');
     await until(() => {

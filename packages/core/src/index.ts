@@ -18,6 +18,7 @@ export * from './xmp/sidecar';
 export { foreignIn, type Foreign } from './xmp/foreign';
 export * from './albums/album';
 export * from './albums/albumText';
+export * from './albums/albumList';
 export * from './albums/membership';
 export * from './albums/place';
 export * from './marks/marks';

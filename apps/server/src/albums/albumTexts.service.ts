@@ -2,19 +2,36 @@ import { Injectable } from '@nestjs/common';
 import {
   albumsAsJson,
   albumsFromText,
+  albumsOfTable,
   AlbumTextError,
   ArkivError,
+  frameTable,
   framesAsNames,
+  joinedKeywords,
+  keywordsIn,
+  stamped,
+  wordChanges,
+  type FrameTable,
+  type Label,
+  type ListedMarks,
+  type MarkOperation,
   type NamedFrame,
   type WrittenAlbum,
 } from '@arkiv/core';
+import { In } from 'typeorm';
 import { LongReading } from '../db/longReading';
+import { Reading } from '../db/unitOfWork';
 import { FindService } from '../find/find.service';
 import { ArchiveTexts } from '../frames/archiveTexts.service';
+import { Frame } from '../frames/frame.entity';
 import { Happenings } from '../events/domainEvents';
 import type { AlbumRow } from '../marks/album.entity';
 import { AlbumStore } from '../marks/albumStore';
+import { MarksService } from '../marks/marks.service';
+import { labelFor } from '../settings/labelFor';
 import { SettingsService } from '../settings/settings.service';
+import { Clock } from '../system/clock';
+import { Ids } from '../system/ids';
 import { AlbumsService } from './albums.service';
 
 /** What a text of albums would bring, or has brought. */
@@ -27,6 +44,10 @@ export interface BroughtAlbums {
   several: string[];
   /** ids of the outermost albums that were made; empty where nothing was */
   made: string[];
+  /** frames of which a table says something that they did not have */
+  marked: number;
+  /** what of a table is not taken over, in words */
+  left: string[];
 }
 
 /** In the archive's own folder on its drives. */
@@ -37,7 +58,9 @@ interface Candidate {
   id: string;
   name: string;
   original: string;
+  /** its shoot's, and the one that it lies in: a text may write either */
   folder: string;
+  place: string;
   sha256: string | null;
 }
 
@@ -55,6 +78,10 @@ export class AlbumTexts {
     private readonly found: FindService,
     private readonly long: LongReading,
     private readonly settings: SettingsService,
+    private readonly reading: Reading,
+    private readonly marks: MarksService,
+    private readonly clock: Clock,
+    private readonly ids: Ids,
     archive: ArchiveTexts,
     happenings: Happenings,
   ) {
@@ -81,9 +108,13 @@ export class AlbumTexts {
 
   /** What a text names among the frames that are here; `bring`: makes its albums. Throws `album.text`. */
   async bring(text: string, fileName: string, bring: boolean): Promise<BroughtAlbums> {
-    const written = this.read(text, fileName);
+    const table = frameTable(text);
+    const written = table ? albumsOfTable(table, fileName) : this.read(text, fileName);
     const found = await this.match(written);
-    const outcome: BroughtAlbums = { albums: 0, frames: 0, missing: [], several: [], made: [] };
+    const outcome: BroughtAlbums = {
+      ...{ albums: 0, frames: 0, missing: [], several: [], made: [], marked: 0 },
+      left: table?.left ?? [],
+    };
     const taken = new Set((await this.store.tree()).children(null).map(({ name }) => name.toLowerCase()));
     for (const album of written) {
       const made = await this.take(
@@ -95,7 +126,45 @@ export class AlbumTexts {
       );
       if (made) outcome.made.push(made.id);
     }
+    if (table) await this.mark(table, found, bring, outcome);
+    // A frame that stands in several albums is named once.
+    outcome.missing = [...new Set(outcome.missing)];
+    outcome.several = [...new Set(outcome.several)];
     return outcome;
+  }
+
+  /** What a table says of frames, where they do not have it: one group, which is taken back together. */
+  private async mark(
+    { frames }: FrameTable,
+    found: Map<NamedFrame, string | 'several' | null>,
+    bring: boolean,
+    outcome: BroughtAlbums,
+  ): Promise<void> {
+    const settings = await this.settings.all();
+    const said = new Map<string, ListedMarks>();
+    for (const { frame, marks } of frames) {
+      const id = found.get(frame);
+      if (id && id !== 'several') said.set(id, { ...said.get(id), ...marks });
+    }
+    const ids = [...said.keys()];
+    const shared = stamped({ newId: () => this.ids.newId(), at: this.clock.now(), window: 'list' });
+    const unknown = new Map<string, number>();
+    for (let from = 0; from < ids.length; from += PART) {
+      const rows = await this.reading.manager.findBy(Frame, { id: In(ids.slice(from, from + PART)) });
+      const operations: MarkOperation[] = [];
+      for (const frame of rows) {
+        const { label: text, ...marks } = said.get(frame.id)!;
+        const label = text === undefined ? undefined : labelFor(text, settings);
+        if (label === null) unknown.set(text!, (unknown.get(text!) ?? 0) + 1);
+        const changes = changesOf(frame, { ...marks, ...(label ? { label } : {}) });
+        if (changes.length > 0) outcome.marked += 1;
+        for (const change of changes)
+          operations.push({ id: this.ids.newId(), subject: frame.id, ...change, ...shared });
+      }
+      if (bring && operations.length > 0) await this.marks.apply(operations);
+    }
+    for (const [text, times] of unknown)
+      outcome.left.push(`label “${text}” of ${times} frames, which no label of the studio means`);
   }
 
   private read(text: string, fileName: string): WrittenAlbum[] {
@@ -151,7 +220,7 @@ export class AlbumTexts {
     gather(written);
     const keys = JSON.stringify([...new Set(all.flatMap(({ name }) => namesOf(name)))]);
     const rows = await this.long.rows<Candidate>(
-      `SELECT f.id, lower(f.name) AS name, lower(f.original) AS original, f.folder, a.sha256
+      `SELECT f.id, lower(f.name) AS name, lower(f.original) AS original, f.folder, f.place, a.sha256
        FROM frame_here f LEFT JOIN asset a ON a.id = f."shownBy"
        WHERE f.id IN (SELECT value FROM json_each(?)) OR a.sha256 IN (SELECT value FROM json_each(?))
          OR lower(f.name) IN (SELECT value FROM json_each(?)) OR lower(f.original) IN (SELECT value FROM json_each(?))`,
@@ -207,6 +276,24 @@ export class AlbumTexts {
   }
 }
 
+/** Frames looked up at once: some milliseconds. */
+const PART = 500;
+
+/** What becomes another of a frame by what a table says of it; keywords are added to those that it has. */
+function changesOf(
+  frame: Frame,
+  { keywords, ...marks }: Omit<ListedMarks, 'label'> & { label?: Label },
+): Pick<MarkOperation, 'kind' | 'from' | 'to'>[] {
+  const fields = Object.keys(marks) as (keyof typeof marks)[];
+  const all = keywords && joinedKeywords([...keywordsIn(frame.keywords), ...keywords]);
+  return [
+    ...fields
+      .filter((kind) => marks[kind] !== frame[kind])
+      .map((kind) => ({ kind, from: frame[kind], to: marks[kind] ?? null })),
+    ...(all === undefined ? [] : wordChanges('keywords', frame.keywords, all)),
+  ];
+}
+
 /** A name in lower case, and without its ending. */
 function namesOf(name: string): string[] {
   const whole = name.toLowerCase();
@@ -218,7 +305,7 @@ function namesOf(name: string): string[] {
 function theOne(of: readonly Candidate[], folder: string): string | 'several' | null {
   const all = [...new Map(of.map((one) => [one.id, one])).values()];
   if (all.length <= 1) return all[0]?.id ?? null;
-  const shared = all.map((one) => sharedEnd(one.folder, folder));
+  const shared = all.map((one) => Math.max(sharedEnd(one.folder, folder), sharedEnd(one.place, folder)));
   const most = Math.max(...shared);
   const best = all.filter((_, i) => shared[i] === most);
   return most > 0 && best.length === 1 ? best[0]!.id : 'several';

@@ -134,4 +134,7 @@ export class BroughtAlbumsDto implements BroughtAlbums {
   @ApiProperty({ type: [String], description: 'names that nothing here has' }) missing: string[];
   @ApiProperty({ type: [String], description: 'names that several frames have' }) several: string[];
   @ApiProperty({ type: [String], description: 'ids of the outermost albums that were made' }) made: string[];
+  @ApiProperty({ description: 'frames of which a table says something that they did not have' })
+  marked: number;
+  @ApiProperty({ type: [String], description: 'what of a table is not taken over, in words' }) left: string[];
 }

@@ -3523,6 +3523,10 @@ export interface components {
             several: string[];
             /** @description ids of the outermost albums that were made */
             made: string[];
+            /** @description frames of which a table says something that they did not have */
+            marked: number;
+            /** @description what of a table is not taken over, in words */
+            left: string[];
         };
         AlbumChangeDto: {
             name?: string;

@@ -89,6 +89,13 @@ export function albumsFromText(text: string, fileName: string): WrittenAlbum[] {
   return albums;
 }
 
+/** What an album of a list is called, by the list's file. */
+export const albumNameOf = (fileName: string): string =>
+  frameOfPath(fileName)
+    .name.replace(/\.[^.]+$/, '')
+    .trim()
+    .slice(0, LONGEST_NAME) || 'A list';
+
 function albumOfNames(text: string, fileName: string): WrittenAlbum {
   const frames = text
     .split(/\r\n|\n|\r/)
@@ -96,11 +103,8 @@ function albumOfNames(text: string, fileName: string): WrittenAlbum {
     .filter((line) => line !== '' && !line.startsWith('#'))
     .map(frameOfPath);
   if (frames.length === 0) throw new AlbumTextError('No name stands in it: write one a line.');
-  const name = frameOfPath(fileName)
-    .name.replace(/\.[^.]+$/, '')
-    .trim();
   return {
-    name: name === '' ? 'A list' : name.slice(0, LONGEST_NAME),
+    name: albumNameOf(fileName),
     rule: null,
     lead: null,
     frames,

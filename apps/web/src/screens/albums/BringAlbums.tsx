@@ -56,14 +56,15 @@ export function BringAlbums({ onClose }: { onClose: () => void }) {
             />
           </Button>
           <Box sx={{ color: INK.soft, flex: 1, minWidth: 220 }}>
-            Names or whole paths of frames, one a line: they are one album. Or albums as Arkiv saves them,
-            JSON.
+            Names or whole paths of frames, one a line: they are one album. Or a table whose first line names
+            its columns (file name, folder, album, stars, label, flag, keywords, caption), CSV. Or albums as
+            Arkiv saves them, JSON.
           </Box>
         </Box>
         <TextField
           multiline
           fullWidth
-          label="Names, or JSON"
+          label="Names, a table, or JSON"
           value={text}
           onChange={(event) => setText(event.target.value)}
           placeholder={'harbour_20290418_0118.dng\n2029/harbour/originals/harbour_20290418_0121.jpg'}
@@ -78,12 +79,15 @@ export function BringAlbums({ onClose }: { onClose: () => void }) {
             {would instanceof Error
               ? would.message
               : brings &&
-                `${many(brings.frames, 'frame')} in ${many(brings.albums, 'album')}. No file is touched.`}
+                `${many(brings.frames, 'frame')} in ${many(brings.albums, 'album')}.${
+                  brings.marked > 0 ? ` ${many(brings.marked, 'frame')} get marks, which can be undone.` : ''
+                } No picture is touched.`}
           </Typography>
           {brings && <Names title="No frame here has these names" names={brings.missing} />}
           {brings && (
             <Names title="Several frames have these names: write their folders too" names={brings.several} />
           )}
+          {brings && <Names title="Not taken over" names={brings.left} />}
           <Problem error={error} />
         </Box>
       </DialogContent>
