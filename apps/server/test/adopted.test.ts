@@ -237,6 +237,58 @@ describe('An adopted folder', () => {
     expect(await rows(`SELECT * FROM volume WHERE damaged <> 0`)).toEqual([]);
   });
 
+  it('is parted by days where that is wanted, and a frame stays in its day’s shoot wherever its file goes', async () => {
+    const early = path.join(tree, 'Phone/a.jpg');
+    execFileSync('exiftool', ['-q', '-overwrite_original', '-DateTimeOriginal=2018:05:01 10:00:00', early]);
+    settle(early);
+    await adopt({ rule: 'day' });
+    await whole();
+    const days = async () =>
+      (await shoots())
+        .map(({ title, date, frames: n }) => [title, date, n])
+        .sort(([, a], [, b]) => (a! < b! ? -1 : 1));
+    expect(await days()).toEqual([
+      ['Old pictures 2018-05-01', '2018-05-01', 1],
+      ['Old pictures 2026-10-16', '2026-10-16', 2],
+    ]);
+    renameSync(early, path.join(tree, '2019-06-01 Quay/a.jpg'));
+    await looked();
+    expect(await days()).toEqual([
+      ['Old pictures 2018-05-01', '2018-05-01', 1],
+      ['Old pictures 2026-10-16', '2026-10-16', 2],
+    ]);
+    expect((await frames()).map(({ name, place }) => [name, path.basename(place)])).toContainEqual([
+      'a',
+      '2019-06-01 Quay',
+    ]);
+  });
+
+  it('puts a raw that comes beside its JPEG into the same frame, and copies of a picture into frames of their own', async () => {
+    await adopt({ rule: 'dated' });
+    await whole();
+    expect((await shoots()).map(({ title }) => title).sort()).toEqual(['Phone', 'Quay']);
+    put('OCK_9970.DNG', '2019-06-01 Quay/OCK_9970.DNG');
+    put('OCK_9970.JPG', 'Phone/copy of it.jpg');
+    await looked();
+    await whole();
+    expect((await folder()).frames).toBe(4);
+    const formats = await rows<{ name: string; format: string; files: number }>(
+      `SELECT f.name, f.format, COUNT(*) AS files FROM frame_here f JOIN asset a ON a."frameId" = f.id
+       WHERE f.name IN ('OCK_9970', 'copy of it') GROUP BY f.id ORDER BY f.name`,
+    );
+    expect(formats).toEqual([
+      { name: 'OCK_9970', format: 'dng+jpeg', files: 2 },
+      { name: 'copy of it', format: 'jpeg', files: 1 },
+    ]);
+    // What became of files is in the paper trail where nobody here did it.
+    renameSync(path.join(tree, 'Phone/copy of it.jpg'), path.join(tree, 'Phone/renamed.jpg'));
+    await looked();
+    const { lines } = await arkiv.get<{ lines: { kind: string; to: string; reason: string }[] }>('/trail');
+    expect(lines.find(({ kind }) => kind === 'renamed')).toMatchObject({
+      ...{ to: 'Old pictures/Phone/renamed', reason: 'by another program' },
+    });
+  });
+
   it('sees after a restart what changed meanwhile, and leaves alone what is still being written', async () => {
     await adopt();
     await whole();

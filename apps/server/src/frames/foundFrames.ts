@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { pictureOf, usualDetail, VOICE_NOTE, type FileKind } from '@arkiv/core';
+import { frameKind, isShot, pictureOf, usualDetail, VOICE_NOTE, type FileKind } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { insertRows } from '../db/insertRows';
 import { Happenings } from '../events/domainEvents';
@@ -103,7 +103,12 @@ export class FoundFrames {
     await manager.insert(Copy, copyOf(asset.id, volumeId, asset.size, file.mtimeMillis));
     await this.counted(manager, frame.shootId, volumeId, [asset]);
     if (!frame.chosen) await this.store.judgeShown(manager, frameId);
-    if (file.role === 'note') await this.store.change(manager, frameId, { voice: VOICE_NOTE });
+    const files = await manager.findBy(Asset, { frameId });
+    const kind = frameKind(files.filter((one) => isShot(one)));
+    await this.store.change(manager, frameId, {
+      ...kind,
+      ...(file.role === 'note' && { voice: VOICE_NOTE }),
+    });
   }
 
   /** What is known of a frame by its files, where one of them is another by now. */
