@@ -76,7 +76,7 @@ async function makeBases() {
   mkdirSync(places.card);
   world.keep('taken-in');
   await played('split', 'split');
-  for (const name of ['merge', 'rename', 'clear', 'verify']) await played(name, null);
+  for (const name of ['merge', 'rename', 'clear', 'verify', 'adopt']) await played(name, null);
   await played('bin', 'binned');
   await played('back', null);
   await played('deliver', 'delivered');
@@ -232,6 +232,8 @@ async function one(n) {
       await scenario.start(server, (await scenario.prepare?.(server)) ?? request);
       await atRest(server);
     }
+    await scenario.settle?.(server);
+    await atRest(server);
     for (const job of await server.get('/jobs'))
       if (job.filesFailed > 0 && job.kind !== 'verify') {
         await server.post(`/jobs/${job.id}/retry`);

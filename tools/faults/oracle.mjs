@@ -146,6 +146,15 @@ const OUT = [
 /** What each drive's records tell, the newest of each part, is what the database says. */
 export function recorded() {
   const problems = [];
+  // Of what was adopted on one drive, the other has nothing to say.
+  const adopted = new Set(
+    rowsOf(
+      `SELECT "shootId" AS id FROM adopted_shoot UNION SELECT f.id FROM frame f JOIN adopted_shoot s ON s."shootId" = f."shootId"
+       UNION SELECT a.id FROM asset a JOIN adopted_shoot s ON s."shootId" = a."shootId"`,
+    ).map(({ id }) => id),
+  );
+  const isAdopted = ({ id, shootId, frameId, assetId }) =>
+    [id, shootId, frameId, assetId].some((one) => adopted.has(one));
   for (const drive of ['a', 'b']) {
     const told = new Map([...TABLES, ...LEDGER, ...OUT].map((table) => [table, []]));
     const texts = filesBelow(places[drive]).filter(
@@ -162,6 +171,7 @@ export function recorded() {
     for (const [table, rows] of told) {
       const said = rows.map((row) => plain(row, row)).sort();
       const kept = rowsOf(`SELECT * FROM "${table}"`)
+        .filter((row) => drive === 'a' || !isAdopted(row))
         .map((row) => plain(row, rows[0] ?? row))
         .sort();
       if (JSON.stringify(said) === JSON.stringify(kept)) continue;
@@ -273,6 +283,22 @@ export function returned() {
   return JSON.stringify(rows) === JSON.stringify(wanted)
     ? []
     : [`the archive says of edits ${JSON.stringify(rows)}, not ${JSON.stringify(wanted)}`];
+}
+
+/** A tree that was adopted where it lies: each of its pictures is one frame, and nothing in it was touched or put beside them. */
+export function adopted(tree, sums) {
+  const problems = [];
+  const there = manifestOf(path.join(places.a, tree));
+  if (JSON.stringify([...there].sort()) !== JSON.stringify([...sums].sort()))
+    problems.push(`${tree} holds ${[...there.keys()].join(', ')}, not what lay there`);
+  const rows = rowsOf(
+    `SELECT "at", sha256, COUNT(*) AS times FROM copy_at WHERE "at" LIKE '${tree}/%' AND "verifiedAt" IS NOT NULL GROUP BY 1, 2 ORDER BY 1`,
+  );
+  const wanted = [...sums].map(([file, sha256]) => ({ at: `${tree}/${file}`, sha256, times: 1 }));
+  wanted.sort((x, y) => (x.at < y.at ? -1 : 1));
+  if (JSON.stringify(rows) !== JSON.stringify(wanted))
+    problems.push(`the archive says of ${tree} ${JSON.stringify(rows).slice(0, 300)}`);
+  return problems;
 }
 
 /** The pictures of galleries that the ledger calls made are there, whole, and nothing else is. */

@@ -8,13 +8,15 @@ import {
   readdirSync,
   readFileSync,
   rmSync,
+  utimesSync,
   writeFileSync,
   writeSync,
 } from 'node:fs';
+import { createHash } from 'node:crypto';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import { ROOT } from '../bootstrap.mjs';
-import { delivered, EDIT, handed, makeEdit, OUTBOX, returned, sent, shown } from './oracle.mjs';
+import { adopted, delivered, EDIT, handed, makeEdit, OUTBOX, returned, sent, shown } from './oracle.mjs';
 import { places } from './world.mjs';
 
 const { ulid } = createRequire(path.join(ROOT, 'apps/server/package.json'))('ulid');
@@ -128,6 +130,36 @@ const move = (asked) => ({
   spread: true,
   start: async (server) => server.post('/moves', await asked(server)),
 });
+
+const TREE = 'Old pictures';
+const TREE_SUMS = new Map();
+
+/** A tree of the archive's own pictures under other names, as it lies on drive a for years. */
+async function adoptTree(server) {
+  const shoot = await shootOf(server, 'Press night');
+  const originals = path.join(places.a, shoot.folders[0], 'originals');
+  TREE_SUMS.clear();
+  const files = readdirSync(originals).filter((file) => /\.(jpg|dng|mov)$/.test(file));
+  for (const [i, file] of files.sort().entries()) {
+    const name = `${i < 3 ? 'Quay' : 'Harbour/deep'}/p${i}${path.extname(file)}`;
+    const to = path.join(places.a, TREE, name);
+    const bytes = readFileSync(path.join(originals, file));
+    TREE_SUMS.set(name, createHash('sha256').update(bytes).digest('hex'));
+    if (existsSync(to)) continue;
+    mkdirSync(path.dirname(to), { recursive: true });
+    placeDurably(to, bytes);
+    utimesSync(to, 1_600_000_000, 1_600_000_000);
+  }
+}
+
+/** Waits until an adopted folder is known and read whole. */
+async function adoptedWhole(server) {
+  for (let i = 0; i < 600; i++) {
+    const [known] = await server.get('/adopted');
+    if (known && !known.busy && known.unread === 0 && known.frames === TREE_SUMS.size) return;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+}
 
 export const SCENARIOS = {
   intake: {
@@ -325,6 +357,21 @@ export const SCENARIOS = {
       return server.post('/rebuild', { archiveId: archive.id });
     },
     after: () => handed([0, 1, 2]),
+  },
+  // A folder that lies on a drive already, with pictures that are in the archive too: it is nobody's business where else they are.
+  adopt: {
+    base: 'taken-in',
+    kind: 'adopt',
+    spread: true,
+    prepare: (server) => adoptTree(server),
+    start: async (server) => {
+      const [known] = await server.get('/adopted');
+      if (known) await server.post(`/adopted/${known.id}/again`);
+      else await server.post('/adopted', { path: path.join(places.a, TREE), rule: 'top', sidecars: false });
+      await adoptedWhole(server);
+    },
+    settle: (server) => adoptedWhole(server),
+    after: () => adopted(TREE, TREE_SUMS),
   },
   verify: {
     base: 'taken-in',

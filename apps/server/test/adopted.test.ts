@@ -171,7 +171,11 @@ describe('An adopted folder', () => {
     expect(files.every(({ verifiedAt }) => verifiedAt > 0)).toBe(true);
     // Its pictures can be seen, and marks are kept without a word in the folder.
     const [heron] = await frames();
+    // Twenty years that were adopted are no work to do; what somebody takes in hand is.
+    const open = async () => (await arkiv.get<Shoot[]>('/shoots?open=true')).map(({ title }) => title);
+    expect(await open()).toEqual([]);
     await arkiv.mark('stars', 4, 5, heron!.id);
+    expect(await open()).toEqual(['Quay']);
     const { shootId } = (
       await rows<{ shootId: string }>(`SELECT "shootId" FROM frame WHERE id = ?`, [heron!.id])
     )[0]!;

@@ -8,6 +8,7 @@ import { ArkivError, stampOf } from '@arkiv/core';
 import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { Happenings } from '../events/domainEvents';
+import { IN_HAND } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { ReturnHandler } from './return.handler';
@@ -179,7 +180,7 @@ export class ReturnsWatch implements OnApplicationBootstrap, BeforeApplicationSh
 
   private async recent(): Promise<string[]> {
     const rows: { id: string }[] = await this.reading.source.query(
-      `SELECT id FROM shoot WHERE "touchedAt" >= ? AND "mergedInto" IS NULL ORDER BY "touchedAt" DESC LIMIT ?`,
+      `SELECT s.id FROM shoot s WHERE s."touchedAt" >= ? AND s."mergedInto" IS NULL AND ${IN_HAND} ORDER BY s."touchedAt" DESC LIMIT ?`,
       [this.clock.now() - RECENT, MOST_SHOOTS],
     );
     return rows.map(({ id }) => id);

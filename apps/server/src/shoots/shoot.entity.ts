@@ -47,6 +47,13 @@ export class Shoot {
   @Column('boolean', { default: true }) sidecars: boolean;
 }
 
+/**
+ * Shoots (s) that somebody works on, in SQL: of adopted ones, which may be all of twenty years, those alone in which something was decided
+ * here.
+ */
+export const IN_HAND = `(s."keptIn" IS NULL OR EXISTS (
+  SELECT 1 FROM operation o WHERE o."shootId" = s.id AND o."window" <> 'sidecar'))`;
+
 /** Folders that hold what is said of a shoot; the first is the one of its records. */
 export const textFolders = ({ folders, keptIn }: Pick<Shoot, 'folders' | 'keptIn'>): string[] =>
   keptIn === null ? folders : [keptIn];

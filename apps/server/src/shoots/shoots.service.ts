@@ -21,7 +21,7 @@ import { OutLedger, type ShootSteps } from '../ledger/outLedger';
 import { SettingsService } from '../settings/settings.service';
 import { Clock } from '../system/clock';
 import { VolumesService } from '../volumes/volumes.service';
-import { Shoot } from './shoot.entity';
+import { IN_HAND, Shoot } from './shoot.entity';
 import { ShootTextsService } from './shootTexts.service';
 
 export interface ShootSummary extends ShootSteps {
@@ -203,7 +203,7 @@ export class ShootsService implements BeforeApplicationShutdown {
         `(s.keepers = 0 OR s.frames > s.keepers + s.rejects
           OR NOT EXISTS (SELECT 1 FROM handoff h WHERE h."shootId" = s.id AND h."finishedAt" IS NOT NULL)
           OR NOT EXISTS (SELECT 1 FROM delivery d WHERE d."shootId" = s.id AND d."finishedAt" IS NOT NULL))
-         AND (s."keptIn" IS NULL OR EXISTS (SELECT 1 FROM operation o WHERE o."shootId" = s.id AND o."window" <> 'sidecar'))`,
+         AND ${IN_HAND}`,
       );
     if (open) query.orderBy('s.date', 'ASC').addOrderBy('s.id', 'ASC');
     else if (near !== undefined)

@@ -12,6 +12,7 @@ import { Happenings } from '../events/domainEvents';
 import { Frame } from '../frames/frame.entity';
 import { FrameStore } from '../frames/frameStore';
 import { OwnTextsService } from '../frames/ownTexts.service';
+import { IN_HAND } from '../shoots/shoot.entity';
 import { Clock } from '../system/clock';
 import type { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
@@ -237,7 +238,7 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
   private async recent(): Promise<string[]> {
     const since = this.clock.now() - RECENT;
     const rows: { id: string }[] = await this.reading.source.query(
-      `SELECT s.id FROM shoot s WHERE s."touchedAt" >= ? AND s."mergedInto" IS NULL ORDER BY s.id DESC`,
+      `SELECT s.id FROM shoot s WHERE s."touchedAt" >= ? AND s."mergedInto" IS NULL AND ${IN_HAND} ORDER BY s.id DESC`,
       [since],
     );
     return rows.map(({ id }) => id);
