@@ -101,7 +101,10 @@ export function filesBelow(folder: string, below = ''): string[] {
   return readdirSync(path.join(folder, below))
     .flatMap((name) => {
       const relative = path.join(below, name);
-      return statSync(path.join(folder, relative)).isDirectory() ? filesBelow(folder, relative) : [relative];
+      // What was moved away just now is there no more.
+      const facts = statSync(path.join(folder, relative), { throwIfNoEntry: false });
+      if (!facts) return [];
+      return facts.isDirectory() ? filesBelow(folder, relative) : [relative];
     })
     .sort();
 }

@@ -113,11 +113,17 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
   }
 
   async save(id: string | null, wish: WatchWish): Promise<WatchRule> {
-    const before = id === null ? null : await this.store.get(id);
+    if (id !== null) await this.store.get(id);
     const root = await this.placeOf(wish.root, id);
     const fresh = { ...NOTHING_YET, createdAt: this.clock.now() };
-    const rule: WatchRule = { ...fresh, ...before, ...wish, root, id: id ?? this.ids.newId() };
-    await this.store.save(rule);
+    let rule: WatchRule = { ...fresh, ...wish, root, id: id ?? this.ids.newId() };
+    // What is looked at now is looked at by the rule as it was, and what it begins is kept with the new one.
+    let trouble: unknown = null;
+    await this.inTurn(rule.id, async () => {
+      rule = { ...rule, ...(id === null ? null : await this.store.find(id)), ...wish, root };
+      await this.store.save(rule).catch((error: unknown) => (trouble = error));
+    });
+    if (trouble !== null) throw trouble;
     this.seen.delete(rule.id);
     this.soon(rule.id);
     return rule;
