@@ -143,11 +143,25 @@ test.describe('albums', () => {
       ...{ name: 'Client’s choice.txt', mimeType: 'text/plain' },
       buffer: Buffer.from(`${name[2]}.jpg\nnowhere_0007.jpg\n${name[0]}\n`),
     });
-    await status(page, '2 frames in 1 album. No file is touched.');
+    await status(page, '2 frames in 1 album. No picture is touched.');
     await page.getByText('No frame here has these names: 1').click();
     await expect(page.getByText('nowhere_0007.jpg').last()).toBeVisible();
     await page.getByRole('button', { name: 'Bring them in' }).click();
     await expect(rows(page).filter({ hasText: 'Client’s choice' })).toContainText('2 frames');
+    // A table says more: what it says is shown before, and what is not taken over.
+    await page.getByRole('button', { name: 'Bring in …' }).click();
+    await page.getByLabel('A file of albums').setInputFiles({
+      ...{ name: 'prints.csv', mimeType: 'text/csv' },
+      buffer: Buffer.from(`file,keywords,collection,paper\n${name[2]}.jpg,from a table,Prints of May,matt\n`),
+    });
+    await status(
+      page,
+      '1 frame in 1 album. 1 frame with new marks, which can be undone. No picture is touched.',
+    );
+    await page.getByText('Not taken over: 1').click();
+    await expect(page.getByText('column “paper”')).toBeVisible();
+    await accessible(page);
+    await page.keyboard.press('Escape');
   });
 
   test('are kept as bookmarks beside shoots and searches, a key and a digit away from any screen', async ({

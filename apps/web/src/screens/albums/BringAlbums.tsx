@@ -80,7 +80,9 @@ export function BringAlbums({ onClose }: { onClose: () => void }) {
               ? would.message
               : brings &&
                 `${many(brings.frames, 'frame')} in ${many(brings.albums, 'album')}.${
-                  brings.marked > 0 ? ` ${many(brings.marked, 'frame')} get marks, which can be undone.` : ''
+                  brings.marked > 0
+                    ? ` ${many(brings.marked, 'frame')} with new marks, which can be undone.`
+                    : ''
                 } No picture is touched.`}
           </Typography>
           {brings && <Names title="No frame here has these names" names={brings.missing} />}
