@@ -182,7 +182,6 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
   }
 
   private async writeDue(): Promise<void> {
-    const settings = await this.settings.all();
     let after = '';
     for (;;) {
       const due = await this.reading.manager.find(Frame, {
@@ -191,6 +190,8 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
         take: BATCH,
       });
       if (due.length === 0) return;
+      // Asked for after how often they are due: what the studio decides meanwhile makes them due once more.
+      const settings = await this.settings.all();
       const frames = due.values();
       const lane = async (): Promise<void> => {
         for (const frame of frames) await this.tryFrame(frame, () => this.writeFrame(frame, settings));
