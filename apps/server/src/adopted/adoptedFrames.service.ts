@@ -216,8 +216,19 @@ export class AdoptedFrames {
     await this.damaged(volume, file, 'is not there any more.');
   }
 
-  private async damaged(volume: Volume, { assetId, frameId }: KnownInFolder, reason: string): Promise<void> {
+  private async damaged(
+    volume: Volume,
+    { assetId, frameId, at }: KnownInFolder,
+    reason: string,
+  ): Promise<void> {
     await this.work.write(async (manager) => {
+      // Another folder, looked at in the same moment, may have found it under its new name.
+      const [now]: { at: string }[] = await manager.query(
+        `SELECT COALESCE(c.path, a."at") AS "at" FROM asset_at a
+         LEFT JOIN copy c ON c."assetId" = a.id AND c."volumeId" = ? WHERE a.id = ?`,
+        [volume.id, assetId],
+      );
+      if (now?.at !== at) return;
       await this.frames.damaged(manager, assetId, volume.id, { found: null, reason, at: this.clock.now() });
       await this.tell(manager, frameId);
     });
