@@ -4,14 +4,13 @@ import type { EntityManager } from 'typeorm';
 import { insertRows } from '../db/insertRows';
 import { Happenings } from '../events/domainEvents';
 import { Ids } from '../system/ids';
-import { keptName, Asset, type PlacedAsset } from './asset.entity';
+import { keptName, Asset } from './asset.entity';
 import { Copy } from './copy.entity';
 import { Damage } from './damage.entity';
 import { Frame } from './frame.entity';
 import { FrameStore, NEW_FRAME, NOTHING_SEEN, type NewFrame, type NewPlace } from './frameStore';
 import { FrameText } from './frameText.entity';
 import { ShootCounts } from './shootCounts';
-import type { TrailKind } from './trail.entity';
 import { TrailStore } from './trailStore';
 import { changeVolume } from './volumeCounts';
 
@@ -122,7 +121,8 @@ export class FoundFrames {
     const { ends, size } = file;
     await manager.update(Asset, { id: assetId }, { sha256: null, ends, picture: ends, size });
     await this.there(manager, assetId, volumeId, file);
-    await this.note(manager, 'changed', assetId, volumeId, 'was written anew by another program.');
+    const reason = 'was written anew by another program.';
+    await this.trail.ofCopy(manager, 'changed', { assetId, volumeId }, { reason });
     await changeVolume(manager, volumeId, { bytes: size - before.size });
     await this.store.judge(manager, [assetId]);
     const { frameId } = before;
@@ -147,7 +147,7 @@ export class FoundFrames {
     const seen = { size, mtime: Math.round(mtimeMillis), path: null };
     if (affected) {
       await changeVolume(manager, volumeId, { damaged: -1 });
-      await this.note(manager, 'repaired', assetId, volumeId, 'is there again.');
+      await this.trail.ofCopy(manager, 'repaired', { assetId, volumeId }, { reason: 'is there again.' });
     }
     if (known) {
       // Whoever wrote it may have changed what lies between its ends.
@@ -197,18 +197,6 @@ export class FoundFrames {
   ): Promise<void> {
     await manager.update(Asset, { id: assetId }, { sha256 });
     await this.store.verified(manager, assetId, volumeId, how);
-  }
-
-  private async note(
-    manager: EntityManager,
-    kind: TrailKind,
-    assetId: string,
-    volumeId: string,
-    reason: string,
-  ): Promise<void> {
-    const [file]: PlacedAsset[] = await manager.query(`SELECT * FROM asset_at WHERE id = ?`, [assetId]);
-    const { shootId, frameId, at } = file!;
-    await this.trail.note(manager, { kind, shootId, frameId, volumeId, from: at, reason });
   }
 
   private assetOf(

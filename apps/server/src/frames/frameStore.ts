@@ -23,7 +23,6 @@ import { Damage } from './damage.entity';
 import { Frame } from './frame.entity';
 import { FrameText } from './frameText.entity';
 import { ShootCounts } from './shootCounts';
-import type { TrailKind } from './trail.entity';
 import { TrailStore } from './trailStore';
 import { changeVolume } from './volumeCounts';
 
@@ -204,7 +203,7 @@ export class FrameStore {
     const { affected } = await manager.delete(Damage, { volumeId, assetId });
     if (affected) {
       await changeVolume(manager, volumeId, { damaged: -1 });
-      await this.noteCopy(manager, 'repaired', assetId, volumeId);
+      await this.trail.ofCopy(manager, 'repaired', { assetId, volumeId });
     }
     const known = await manager.findOneBy(Copy, { assetId, volumeId });
     const { verifiedAt, pastCache } = how;
@@ -242,7 +241,7 @@ export class FrameStore {
     await manager.save(Damage, { volumeId, assetId, path, ...found });
     if (!known) {
       await changeVolume(manager, volumeId, { damaged: 1 });
-      await this.noteCopy(manager, 'damaged', assetId, volumeId, path, found.reason);
+      await this.trail.ofCopy(manager, 'damaged', { assetId, volumeId }, { path, reason: found.reason });
     }
     if (!copy) return;
     const { devices, size } = await manager.findOneByOrFail(Asset, { id: assetId });
@@ -256,7 +255,7 @@ export class FrameStore {
   async released(manager: EntityManager, assetId: string, volumeId: string): Promise<void> {
     const copy = await manager.findOneBy(Copy, { assetId, volumeId });
     if (!copy) return;
-    await this.noteCopy(manager, 'taken-off', assetId, volumeId, copy.path);
+    await this.trail.ofCopy(manager, 'taken-off', { assetId, volumeId }, copy);
     await manager.delete(Copy, { assetId, volumeId });
     const { devices, size } = await manager.findOneByOrFail(Asset, { id: assetId });
     await changeVolume(manager, volumeId, { files: -1, bytes: -size, onlyHere: devices <= 1 ? -1 : 0 });
@@ -524,7 +523,7 @@ export class FrameStore {
   /** A file is not there any more, on any drive: who made it took it away, or saved another in its place. */
   async gone(manager: EntityManager, assetId: string): Promise<void> {
     const { size, devices, shootId } = await manager.findOneByOrFail(Asset, { id: assetId });
-    await this.noteCopy(manager, 'gone', assetId, null);
+    await this.trail.ofCopy(manager, 'gone', { assetId, volumeId: null });
     for (const { volumeId } of await manager.findBy(Copy, { assetId }))
       await changeVolume(manager, volumeId, {
         files: -1,
@@ -619,21 +618,6 @@ export class FrameStore {
     if (frame.shownBy === shownBy) return;
     const detail = file && usualDetail(file);
     await this.change(manager, frameId, { shownBy, ...NOTHING_SEEN, detail });
-  }
-
-  /** What became of one copy of a file, or of the file; `path`: where it lies when that is not the archive's place for it. */
-  private async noteCopy(
-    manager: EntityManager,
-    kind: TrailKind,
-    assetId: string,
-    volumeId: string | null,
-    path: string | null = null,
-    reason: string | null = null,
-  ): Promise<void> {
-    const [file]: PlacedAsset[] = await manager.query(`SELECT * FROM asset_at WHERE id = ?`, [assetId]);
-    if (!file) return;
-    const { shootId, frameId, at } = file;
-    await this.trail.note(manager, { kind, shootId, frameId, volumeId, from: path ?? at, reason });
   }
 
   /** On how many devices files are kept, after copies or devices have changed. */

@@ -15,12 +15,15 @@ export class Adopted1836000000000 implements MigrationInterface {
       `CREATE TABLE "adopted_shoot" ("adoptedId" text NOT NULL, "key" text NOT NULL, "shootId" text NOT NULL,
          PRIMARY KEY ("adoptedId", "key"))`,
     );
+    // How much is still to be read, without looking at what was.
+    await runner.query(`CREATE INDEX "asset_unread" ON "asset" ("shootId") WHERE "sha256" IS NULL`);
     // What a folder holds is held against what is known of it, folder by folder.
     await runner.query(`CREATE INDEX "frame_place" ON "frame" ("place")`);
   }
 
   async down(runner: QueryRunner): Promise<void> {
     await runner.query(`DROP INDEX "frame_place"`);
+    await runner.query(`DROP INDEX "asset_unread"`);
     await runner.query(`DROP TABLE "adopted_shoot"`);
     await runner.query(`DROP TABLE "adopted"`);
     await runner.query(`ALTER TABLE "shoot" DROP COLUMN "sidecars"`);
