@@ -35,6 +35,7 @@ export * from './proof/schedule';
 export * from './adopt/adopt';
 export * from './adopt/said';
 export {
+  baseOf,
   chosenFiles,
   settledFiles,
   stampOf,

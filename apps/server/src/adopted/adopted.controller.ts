@@ -8,13 +8,17 @@ import {
   ChangeAdoptedDto,
   ForgottenDto,
 } from './adopted.dto';
+import { AdoptPlaces } from './adoptPlaces.service';
 import { AdoptedService } from './adopted.service';
 
 /** Folders whose pictures are in the archive where they lie. */
 @ApiTags('adopted')
 @Controller('api/adopted')
 export class AdoptedController {
-  constructor(private readonly adopted: AdoptedService) {}
+  constructor(
+    private readonly adopted: AdoptedService,
+    private readonly places: AdoptPlaces,
+  ) {}
 
   @Get()
   @ApiOkResponse({ type: [AdoptedDto] })
@@ -27,7 +31,7 @@ export class AdoptedController {
   @HttpCode(200)
   @ApiOkResponse({ type: AdoptExampleDto })
   example(@Body() asked: AdoptAskedDto): Promise<AdoptExampleDto> {
-    return this.adopted.example(asked);
+    return this.places.example(asked.path, asked.rule);
   }
 
   /** Adopts a folder: its first frames are there when this answers, the rest follows. */

@@ -1,7 +1,8 @@
 import { ApiProperty } from '@nestjs/swagger';
 import { ADOPT_RULES, type AdoptRule } from '@arkiv/core';
 import { IsBoolean, IsIn, IsString, MaxLength } from 'class-validator';
-import type { AdoptedNow, AdoptExample, AdoptWish, WouldBecome } from './adopted.service';
+import type { AdoptedNow, AdoptWish } from './adopted.service';
+import type { AdoptExample, WouldBecome } from './adoptPlaces.service';
 import { LEFT_OUT, type LeftOut } from './adoptedTree';
 
 export class AdoptAskedDto {

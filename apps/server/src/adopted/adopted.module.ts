@@ -12,6 +12,7 @@ import { AdoptedFrames } from './adoptedFrames.service';
 import { AdoptedService } from './adopted.service';
 import { AdoptedStore } from './adoptedStore';
 import { AdoptedTree } from './adoptedTree';
+import { AdoptPlaces } from './adoptPlaces.service';
 import { AdoptHandler } from './adopt.handler';
 import { SaidBeside } from './saidBeside.service';
 
@@ -27,6 +28,14 @@ import { SaidBeside } from './saidBeside.service';
     VolumesModule,
   ],
   controllers: [AdoptedController],
-  providers: [AdoptedStore, AdoptedTree, SaidBeside, AdoptedFrames, AdoptHandler, AdoptedService],
+  providers: [
+    AdoptedStore,
+    AdoptedTree,
+    AdoptPlaces,
+    SaidBeside,
+    AdoptedFrames,
+    AdoptHandler,
+    AdoptedService,
+  ],
 })
 export class AdoptedModule {}

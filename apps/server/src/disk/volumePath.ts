@@ -31,3 +31,7 @@ export async function resolveBelow(
   }
   return path.join(root, ...segments);
 }
+
+/** Whether a folder is another, or lies in it; both full paths, or both below one drive, where an empty one is the drive itself. */
+export const isWithin = (folder: string, other: string): boolean =>
+  other === '' || folder === other || folder.startsWith(other.endsWith('/') ? other : `${other}/`);

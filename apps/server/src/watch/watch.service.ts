@@ -8,6 +8,7 @@ import {
 } from '@nestjs/common';
 import {
   ArkivError,
+  baseOf,
   kindOf,
   seemsWhole,
   settledFiles,
@@ -23,19 +24,13 @@ import { Happenings } from '../events/domainEvents';
 import { IntakeService } from '../intake/intake.service';
 import { JobsService } from '../jobs/jobs.service';
 import { CHOSEN_ID, ReadersService } from '../readers/readers.service';
+import { isWithin } from '../disk/volumePath';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
+import { Turns } from '../system/turns';
 import { VolumesService } from '../volumes/volumes.service';
 import { Cleaning } from './cleaning.service';
-import {
-  baseOf,
-  BATCH,
-  readerOf,
-  ruleOf,
-  wholeFrames,
-  WatchPlans,
-  type WatchExample,
-} from './watchPlans.service';
+import { BATCH, readerOf, ruleOf, wholeFrames, WatchPlans, type WatchExample } from './watchPlans.service';
 import type { LeftFile, WatchRule } from './watchRule.entity';
 import { WatchStore } from './watchStore';
 
@@ -58,14 +53,12 @@ export type WatchWish = Omit<
 @Injectable()
 export class WatchService implements OnModuleInit, OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly log = new Logger('watch');
-  private readonly timers = new Map<string, NodeJS.Timeout>();
+  private readonly turns = new Turns((error) => this.log.error((error as Error).stack));
   /** by rule, files that are not taken in yet, and since when they are as they are */
   private readonly seen = new Map<string, Unchanged>();
   /** by folder on this machine */
   private readonly watched = new Map<string, () => void>();
-  private readonly turns = new Map<string, Promise<void>>();
   private round: NodeJS.Timeout | null = null;
-  private stopping = false;
 
   constructor(
     private readonly disk: Disk,
@@ -101,11 +94,9 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
   }
 
   async beforeApplicationShutdown(): Promise<void> {
-    this.stopping = true;
     if (this.round) clearInterval(this.round);
-    for (const timer of this.timers.values()) clearTimeout(timer);
     for (const stop of this.watched.values()) stop();
-    await Promise.all(this.turns.values());
+    await this.turns.stop();
   }
 
   rules(): Promise<WatchRule[]> {
@@ -118,12 +109,10 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
     const fresh = { ...NOTHING_YET, createdAt: this.clock.now() };
     let rule: WatchRule = { ...fresh, ...wish, root, id: id ?? this.ids.newId() };
     // What is looked at now is looked at by the rule as it was, and what it begins is kept with the new one.
-    let trouble: unknown = null;
-    await this.inTurn(rule.id, async () => {
+    await this.turns.take(rule.id, async () => {
       rule = { ...rule, ...(id === null ? null : await this.store.find(id)), ...wish, root };
-      await this.store.save(rule).catch((error: unknown) => (trouble = error));
+      await this.store.save(rule);
     });
-    if (trouble !== null) throw trouble;
     this.seen.delete(rule.id);
     this.soon(rule.id);
     return rule;
@@ -132,7 +121,7 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
   /** What lies in the folder stays; what is being taken in goes on. */
   async remove(id: string): Promise<void> {
     const { root } = await this.store.get(id);
-    await this.inTurn(id, async () => {
+    await this.turns.take(id, async () => {
       this.unwatch(root);
       await this.store.remove(id);
     });
@@ -141,7 +130,7 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
   /** Files that could not be taken in are tried once more. */
   async again(id: string): Promise<void> {
     await this.store.get(id);
-    await this.inTurn(id, () => this.store.change(id, { left: [] }));
+    await this.turns.take(id, () => this.store.change(id, { left: [] }));
     this.soon(id);
   }
 
@@ -191,7 +180,7 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
   }
 
   private allSoon(): void {
-    if (this.stopping) return;
+    if (this.turns.isStopped) return;
     void this.store.all().then(
       (rules) => rules.forEach(({ id }) => this.soon(id)),
       (error: unknown) => this.log.error((error as Error).stack),
@@ -199,27 +188,12 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
   }
 
   private soon(id: string, wait = QUIET): void {
-    if (this.stopping) return;
-    const before = this.timers.get(id);
-    if (before) clearTimeout(before);
-    const timer = setTimeout(() => {
-      this.timers.delete(id);
-      void this.look(id);
-    }, wait);
-    this.timers.set(id, timer.unref());
+    this.turns.soon(id, wait, () => this.lookAt(id));
   }
 
   /** Looks into a folder, after whatever is done for it now. */
   look(id: string): Promise<void> {
-    return this.inTurn(id, () => this.lookAt(id));
-  }
-
-  private inTurn(id: string, work: () => Promise<void>): Promise<void> {
-    const turn = (this.turns.get(id) ?? Promise.resolve())
-      .then(() => (this.stopping ? undefined : work()))
-      .catch((error: unknown) => this.log.error((error as Error).stack));
-    this.turns.set(id, turn);
-    return turn;
+    return this.turns.take(id, () => this.lookAt(id));
   }
 
   private async lookAt(id: string): Promise<void> {
@@ -403,6 +377,3 @@ const PLAN_DEPTH = 4;
 
 /** A rule by which nothing was done yet. */
 const NOTHING_YET = { batch: null, left: [], trouble: null, taken: 0, takenAt: null };
-
-const isWithin = (folder: string, other: string): boolean =>
-  folder === other || folder.startsWith(other.endsWith('/') ? other : `${other}/`);

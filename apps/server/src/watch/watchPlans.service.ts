@@ -1,5 +1,13 @@
 import { Injectable } from '@nestjs/common';
-import { chosenFiles, shootDay, stampOf, type CardFile, type Outside, type PlanFrame } from '@arkiv/core';
+import {
+  baseOf,
+  chosenFiles,
+  shootDay,
+  stampOf,
+  type CardFile,
+  type Outside,
+  type PlanFrame,
+} from '@arkiv/core';
 import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { IntakePlansService, type IntakeRequest } from '../intake/intakePlans.service';
@@ -179,9 +187,6 @@ export class WatchPlans {
 /** The reader by which a rule's files are taken in. */
 export const readerOf = ({ id }: Pick<WatchRule, 'id'>): string => `${CHOSEN_ID}${id}`;
 export const ruleOf = (readerId: string): string => readerId.slice(CHOSEN_ID.length);
-
-/** What files of one frame have in common. */
-export const baseOf = (file: string): string => file.replace(/\.[^./]*$/, '').toLowerCase();
 
 /** At most so many files, but no part of a frame. Files are in the order of their paths, where those of a frame lie together. */
 export function wholeFrames<F extends CardFile>(files: readonly F[], most: number): F[] {

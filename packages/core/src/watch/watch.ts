@@ -67,6 +67,9 @@ export function chosenFiles<F extends CardFile>(
   return { chosen, outside };
 }
 
+/** What the names of one frame's files have in common, by which they are kept together while one of them is still being written. */
+export const baseOf = (path: string): string => path.replace(/\.[^./]*$/, '').toLowerCase();
+
 /** What a file was when it was looked at, as one text: while it changes, somebody is still writing it. */
 export const stampOf = ({ size, mtimeMillis }: Pick<CardFile, 'size' | 'mtimeMillis'>): string =>
   `${size}.${Math.round(mtimeMillis)}`;
