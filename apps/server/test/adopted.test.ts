@@ -189,6 +189,23 @@ describe('An adopted folder', () => {
     expect(readFileSync(path.join(kept, '.arkiv/history.jsonl'), 'utf8')).toContain('"stars"');
   });
 
+  it('takes marks from beside a picture alone where there are any, and words from wherever they stand first', async () => {
+    // The picture says five stars and a caption; its sidecar, which somebody wrote later, says none, and another keyword.
+    write('Phone/a.xmp', sidecar(0, 'quay wall'));
+    // A voice note whose picture is gone belongs to no frame, and is no reason to look again and again.
+    write('Phone/alone.wav', 'RIFF');
+    await adopt();
+    await whole();
+    expect((await frames()).find(({ name }) => name === 'a')).toMatchObject({
+      ...{ stars: 0, keywords: 'quay wall', caption: 'By the wall' },
+    });
+    const jobs = () => rows(`SELECT id FROM job WHERE kind = 'adopt'`);
+    const { length } = await jobs();
+    await restart();
+    await looked();
+    expect(await jobs()).toHaveLength(length);
+  });
+
   it('shows by itself what comes, is renamed, moved, changed, goes and comes back', async () => {
     await adopt();
     await whole();

@@ -18,7 +18,7 @@ import { SettingsService } from '../settings/settings.service';
 import { localDay } from '../system/localDay';
 import type { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
-import { below } from './adoptedFrames.service';
+import { below } from './adoptedPlace';
 import { AdoptedStore } from './adoptedStore';
 import { AdoptedTree, noneOut, type LeftOut } from './adoptedTree';
 

@@ -14,6 +14,7 @@ import { AdoptedStore } from './adoptedStore';
 import { AdoptedTree } from './adoptedTree';
 import { AdoptPlaces } from './adoptPlaces.service';
 import { AdoptHandler } from './adopt.handler';
+import { FollowMoves } from './followMoves.service';
 import { SaidBeside } from './saidBeside.service';
 
 @Module({
@@ -33,6 +34,7 @@ import { SaidBeside } from './saidBeside.service';
     AdoptedTree,
     AdoptPlaces,
     SaidBeside,
+    FollowMoves,
     AdoptedFrames,
     AdoptHandler,
     AdoptedService,

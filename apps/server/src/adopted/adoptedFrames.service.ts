@@ -1,24 +1,19 @@
 import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import {
-  ArkivError,
+  baseOf,
   factsFromTags,
   folderChanges,
   groupCardFiles,
   isShot,
-  joinedKeywords,
-  keptTexts,
   kindOf,
-  marksOf,
   pictureOf,
   shootDay,
   shootOfFolder,
-  sidecarOf,
-  textsOf,
   type CardFile,
   type CardFrame,
   type CardFrameFile,
-  type FrameFacts,
+  type KnownFile,
   type ShootOfFolder,
 } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
@@ -26,14 +21,12 @@ import { UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { Happenings } from '../events/domainEvents';
 import { DueTexts } from '../frames/dueTexts.service';
-import { FoundFrames, type FoundFile, type FoundFrame } from '../frames/foundFrames';
+import { FoundFrames, type FoundFile } from '../frames/foundFrames';
 import { Frame } from '../frames/frame.entity';
 import { FrameStore } from '../frames/frameStore';
-import { marksFrom, newFrame } from '../frames/newFrame';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import { Contents } from '../metadata/contents.service';
-import { labelFor } from '../settings/labelFor';
-import { SettingsService, type StudioSettings } from '../settings/settings.service';
+import { SettingsService } from '../settings/settings.service';
 import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
@@ -41,10 +34,13 @@ import { localDay } from '../system/localDay';
 import type { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
 import type { Adopted } from './adopted.entity';
+import { adoptedFrame, type ReadFrame } from './adoptedFrame';
+import { below, homeOf, type AdoptedPlace } from './adoptedPlace';
 import { AdoptedStore, type KnownInFolder } from './adoptedStore';
 import type { TreeFolder } from './adoptedTree';
 import { endsOf } from './ends';
-import { SaidBeside, type SaidBefore } from './saidBeside.service';
+import { FollowMoves } from './followMoves.service';
+import { SaidBeside } from './saidBeside.service';
 
 /** Milliseconds for which a file must not have changed: programs write a large picture in parts, with pauses under a second. */
 export const SETTLED = 2000;
@@ -55,27 +51,30 @@ const PART = 50;
 
 /** What became of a folder that was looked at. */
 export interface Indexed {
+  /** frames that came */
   added: number;
-  changed: number;
-  moved: number;
-  gone: number;
-  /** shoots of frames that came */
-  shoots: Set<string>;
+  /** files that are not there any more, or not what they should be */
+  damaged: number;
   /** what could not be read, in words */
   problems: string[];
 }
 
+/** How a folder differs from what is known of it, as far as nobody is writing just now. */
+interface Compared {
+  known: (KnownInFolder & KnownFile)[];
+  groups: CardFrame[];
+  fresh: CardFile[];
+  changed: { was: KnownInFolder; is: CardFile }[];
+  gone: KnownInFolder[];
+}
+
+/** The folder that is taken up. `tell`: whether previews of new frames are made without being asked for. */
+interface Where extends AdoptedPlace {
+  tell: boolean;
+}
+
 /** A file with its beginning. */
 type ReadFile = FoundFile & { head: Buffer };
-
-/** A frame that is new, with all that was read of it. */
-interface ReadFrame {
-  group: CardFrame;
-  files: FoundFile[];
-  facts: FrameFacts;
-  before: SaidBefore;
-  day: string;
-}
 
 /** Brings what is known of a folder in step with what lies in it. Nothing in it is changed. */
 @Injectable()
@@ -90,6 +89,7 @@ export class AdoptedFrames {
     private readonly beside: SaidBeside,
     private readonly contents: Contents,
     private readonly found: FoundFrames,
+    private readonly moving: FollowMoves,
     private readonly frames: FrameStore,
     private readonly texts: OwnTextsService,
     private readonly due: DueTexts,
@@ -103,11 +103,8 @@ export class AdoptedFrames {
 
   /** Whether anything in a folder is another than it is known, without reading it. */
   async differs(volume: Volume, there: TreeFolder): Promise<boolean> {
-    const { changes } = await this.compare(volume, there);
-    const { fresh, changed, gone } = changes;
-    const writing = this.writing(there);
-    const settled = (file: CardFile): boolean => !writing.has(baseName(file.path));
-    return fresh.some(settled) || changed.some(({ is }) => settled(is)) || gone.some((file) => !file.damaged);
+    const { fresh, changed, gone } = await this.compare(volume, there);
+    return fresh.length > 0 || changed.length > 0 || gone.length > 0;
   }
 
   /**
@@ -120,19 +117,12 @@ export class AdoptedFrames {
     there: TreeFolder,
     { most = Infinity, tell }: { most?: number; tell: boolean },
   ): Promise<Indexed> {
-    const done: Indexed = {
-      ...{ added: 0, changed: 0, moved: 0, gone: 0, shoots: new Set<string>(), problems: [] },
-    };
-    const { changes, present } = await this.compare(volume, there);
-    const writing = this.writing(there);
-    const settled = (file: CardFile): boolean => !writing.has(baseName(file.path));
-    for (const { was, is } of changes.changed)
-      if (settled(is)) await this.changed(volume, there, was, is, done);
-    for (const file of changes.gone) if (!file.damaged) await this.gone(volume, file, done);
-    await this.fresh(adopted, volume, there, present.filter(settled), changes.fresh.filter(settled), done, {
-      most,
-      tell,
-    });
+    const done: Indexed = { added: 0, damaged: 0, problems: [] };
+    const compared = await this.compare(volume, there);
+    for (const { was, is } of compared.changed) await this.changed(volume, there, was, is, done);
+    for (const file of compared.gone) await this.damaged(volume, file, 'is not there any more.', done);
+    await this.fresh({ adopted, volume, there, tell }, compared, most, done);
+    if (done.damaged > 0) this.happenings.tell('volumes', {});
     return done;
   }
 
@@ -140,7 +130,7 @@ export class AdoptedFrames {
   settled(there: TreeFolder): { settled: CardFile[]; isWriting: boolean } {
     const writing = this.writing(there);
     return {
-      settled: there.files.filter((file) => !writing.has(baseName(file.path))),
+      settled: there.files.filter((file) => !writing.has(baseOf(file.path))),
       isWriting: writing.size > 0,
     };
   }
@@ -151,21 +141,36 @@ export class AdoptedFrames {
     return new Set(
       files
         .filter(({ mtimeMillis }) => Math.abs(now - mtimeMillis) < this.settles)
-        .map((file) => baseName(file.path)),
+        .map((file) => baseOf(file.path)),
     );
   }
 
-  private async compare(volume: Volume, there: TreeFolder) {
+  private async compare(volume: Volume, there: TreeFolder): Promise<Compared> {
     const inside = `${there.path}/`;
     const known = (await this.store.known(volume.id, there.path))
       .filter(({ at }) => path.posix.dirname(at) === there.path)
       .map((file) => ({ ...file, path: file.at.slice(inside.length), mtimeMillis: file.mtime }));
     const away = await this.store.putAway(volume.id, there.path);
-    const present = there.files.filter((file) => !/\.xmp$/i.test(file.path) && !away.has(inside + file.path));
-    const changes = folderChanges(known, present);
-    // What is damaged and still as it was found is nothing new.
-    const changed = changes.changed.filter(({ was, is }) => !was.damaged || !this.isSeen(was, is));
-    return { changes: { ...changes, changed }, present };
+    // What is no part of a frame, as a voice note without its picture, is nobody's.
+    const groups = groupCardFiles(there.files.filter((file) => !away.has(inside + file.path))).frames.map(
+      (group) => ({ ...group, files: group.files.filter(({ role }) => role !== 'sidecar') }),
+    );
+    const changes = folderChanges(
+      known,
+      groups.flatMap(({ files }) => files),
+    );
+    const writing = this.writing(there);
+    const isSettled = ({ path: name }: CardFile): boolean => !writing.has(baseOf(name));
+    return {
+      known,
+      groups: groups.filter(({ files }) => files.every(isSettled)),
+      fresh: changes.fresh.filter(isSettled),
+      // What is damaged and still as it was found is nothing new.
+      changed: changes.changed.filter(
+        ({ was, is }) => isSettled(is) && !(was.damaged && this.isSeen(was, is)),
+      ),
+      gone: changes.gone.filter((file) => !file.damaged),
+    };
   }
 
   /** Files that are not what they should be, as they were when they were looked at last. */
@@ -193,11 +198,10 @@ export class AdoptedFrames {
       await this.work.write((manager) => this.found.there(manager, was.assetId, volume.id, now));
       return;
     }
-    done.changed += 1;
     if (was.elsewhere) {
       this.seen.set(was.assetId, `${is.size} ${is.mtimeMillis}`);
       const reason = 'was changed by another program; other drives hold it as it was.';
-      await this.damaged(volume, was, reason);
+      await this.damaged(volume, was, reason, done);
       return;
     }
     const { facts } = await this.contents.facts(file, kind, head);
@@ -211,16 +215,13 @@ export class AdoptedFrames {
     });
   }
 
-  private async gone(volume: Volume, file: KnownInFolder, done: Indexed): Promise<void> {
-    done.gone += 1;
-    await this.damaged(volume, file, 'is not there any more.');
-  }
-
   private async damaged(
     volume: Volume,
     { assetId, frameId, at }: KnownInFolder,
     reason: string,
+    done: Indexed,
   ): Promise<void> {
+    done.damaged += 1;
     await this.work.write(async (manager) => {
       // Another folder, looked at in the same moment, may have found it under its new name.
       const [now]: { at: string }[] = await manager.query(
@@ -232,7 +233,6 @@ export class AdoptedFrames {
       await this.frames.damaged(manager, assetId, volume.id, { found: null, reason, at: this.clock.now() });
       await this.tell(manager, frameId);
     });
-    this.happenings.tell('volumes', {});
   }
 
   private async tell(manager: EntityManager, frameId: string): Promise<void> {
@@ -242,45 +242,29 @@ export class AdoptedFrames {
   }
 
   private async fresh(
-    adopted: Adopted,
-    volume: Volume,
-    there: TreeFolder,
-    present: readonly CardFile[],
-    fresh: readonly CardFile[],
+    where: Where,
+    { known, groups, fresh }: Compared,
+    most: number,
     done: Indexed,
-    { most, tell }: { most: number; tell: boolean },
   ): Promise<void> {
-    if (fresh.length === 0) return;
     const isFresh = new Set(fresh.map((file) => file.path));
-    const known = new Map(
-      (await this.store.known(volume.id, there.path)).map((file) => [file.at, file.frameId]),
-    );
+    const frameOf = new Map(known.map((file) => [file.path, file.frameId]));
     const news: CardFrame[] = [];
-    for (const group of groupCardFiles(present).frames) {
-      const own = group.files.filter(({ role }) => role !== 'sidecar');
-      if (!own.some((file) => isFresh.has(file.path))) continue;
-      const frameId = own
-        .map((file) => known.get(`${there.path}/${file.path}`))
-        .find((id) => id !== undefined);
-      if (frameId === undefined) news.push({ ...group, files: own });
-      else
-        await this.join(
-          volume,
-          there,
-          frameId,
-          own.filter((file) => isFresh.has(file.path)),
-          done,
-        );
+    for (const group of groups) {
+      const own = group.files.filter((file) => isFresh.has(file.path));
+      if (own.length === 0) continue;
+      const frameId = group.files.flatMap((file) => frameOf.get(file.path) ?? [])[0];
+      if (frameId === undefined) news.push(group);
+      else await this.join(where, frameId, own, done);
     }
     const some = news.slice(0, most);
     for (let from = 0; from < some.length; from += PART)
-      await this.take(adopted, volume, there, some.slice(from, from + PART), done, tell);
+      await this.take(where, some.slice(from, from + PART), done);
   }
 
   /** Files beside a frame that is known: a JPEG that was exported beside its raw. */
   private async join(
-    volume: Volume,
-    there: TreeFolder,
+    { volume, there }: Where,
     frameId: string,
     files: readonly CardFrameFile[],
     done: Indexed,
@@ -293,7 +277,6 @@ export class AdoptedFrames {
         await this.found.addFile(manager, volume.id, frameId, one);
         await this.tell(manager, frameId);
       });
-      done.changed += 1;
     }
   }
 
@@ -305,14 +288,8 @@ export class AdoptedFrames {
   }
 
   /** Frames that were not known in this folder: new ones, or some that lay elsewhere. */
-  private async take(
-    adopted: Adopted,
-    volume: Volume,
-    there: TreeFolder,
-    groups: readonly CardFrame[],
-    done: Indexed,
-    tell: boolean,
-  ): Promise<void> {
+  private async take(where: Where, groups: readonly CardFrame[], done: Indexed): Promise<void> {
+    const { adopted, volume, there } = where;
     const { dayStartHour } = await this.settings.all();
     const place = await this.volumes.resolve(volume, there.path);
     const opened: { group: CardFrame; files: ReadFile[] }[] = [];
@@ -331,7 +308,7 @@ export class AdoptedFrames {
     const read: ReadFrame[] = [];
     await inLanes(opened, async ({ group, files }) => {
       const likes = alike.get(pictureOf(files)!.ends) ?? [];
-      if (await this.moved(adopted, volume, there, group, files, likes, done)) return;
+      if (await this.moving.follow(where, group, files, likes)) return;
       const main = pictureOf(group.files);
       const head = files.find(({ at }) => main && at === `${there.path}/${main.path}`)?.head ?? null;
       const { facts } = main
@@ -350,27 +327,24 @@ export class AdoptedFrames {
       shoot.frames.push(frame);
       shoots.set(its.key, shoot);
     }
-    for (const { its, frames } of shoots.values())
-      await this.write(adopted, volume, there, its, frames, tell, done);
+    for (const { its, frames } of shoots.values()) await this.write(where, its, frames);
+    done.added += read.length;
   }
 
-  private async write(
-    adopted: Adopted,
-    volume: Volume,
-    there: TreeFolder,
-    its: ShootOfFolder,
-    read: readonly ReadFrame[],
-    tell: boolean,
-    done: Indexed,
-  ): Promise<void> {
+  private async write(where: Where, its: ShootOfFolder, read: readonly ReadFrame[]): Promise<void> {
+    const { adopted, volume, there, tell } = where;
     const settings = await this.settings.all();
-    const zoneMinutes = -new Date(this.clock.now()).getTimezoneOffset();
-    const folder = its.folder === '' ? adopted.path : joined(adopted.path, its.folder);
+    const home = homeOf(where, its, this.clock.now());
     const firstDay = read.map(({ day }) => day).sort()[0]!;
-    const root = path.posix.basename(adopted.path) || volume.name;
-    const shootId = await this.work.write(async (manager) => {
-      const shoot = await this.store.shootFor(manager, adopted, its, { root, firstDay, zoneMinutes });
-      const frames = read.map((one) => this.frameOf(one, shoot, folder, there.path, zoneMinutes, settings));
+    await this.work.write(async (manager) => {
+      const shoot = await this.store.shootFor(manager, adopted, its, { ...home, firstDay });
+      const at = { shootId: shoot, folder: home.folder, place: there.path };
+      const frames = read.map((one) =>
+        adoptedFrame(one, { ...at, id: this.ids.newId(), name: one.group.base }, home.zoneMinutes, {
+          settings,
+          now: this.clock.now(),
+        }),
+      );
       await this.found.add(manager, volume.id, frames, tell);
       for (const { before } of read)
         if (before.sidecar)
@@ -381,167 +355,14 @@ export class AdoptedFrames {
             before.sidecar.text,
             before.sidecar.foreign.key,
           );
-      await this.store.extend(manager, shoot, [folder]);
+      await this.store.extend(manager, shoot, [home.folder]);
       const revision = await this.shoots.touch(manager, shoot);
       await this.due.oweOfShoot(manager, 'shoot', shoot);
       const ids = frames.map(({ frame }) => frame.id);
       this.happenings.after(manager, 'frames', { shootId: shoot, revision, ids });
       this.happenings.after(manager, 'shoots', { shootId: shoot });
-      return shoot;
-    });
-    done.added += read.length;
-    done.shoots.add(shootId);
-  }
-
-  private frameOf(
-    { group, files, facts, before }: ReadFrame,
-    shootId: string,
-    folder: string,
-    place: string,
-    zoneMinutes: number,
-    settings: StudioSettings,
-  ): FoundFrame {
-    const { said, sidecar } = before;
-    const id = this.ids.newId();
-    const { capture } = facts;
-    const corrected =
-      capture && said.clockCorrection ? { ...capture, correctionMillis: said.clockCorrection } : capture;
-    const at = { id, shootId, name: group.base, folder, place };
-    const begins = newFrame(
-      at,
-      { base: group.base, files: group.files, facts: { ...facts, capture: corrected } },
-      zoneMinutes,
-    );
-    const camera = marksFrom(facts, null, settings);
-    const marks = marksOf(said, (text) => labelFor(text, settings));
-    // What a camera wrote into the picture counts where nothing beside it says otherwise.
-    const chosen = before.beside ? marks : { ...marks, ...firstMarks(marks, camera) };
-    const isMarked =
-      before.beside || chosen.verdict !== 'undecided' || chosen.stars > 0 || chosen.label !== null;
-    const dated = said.metadataDate === null ? NaN : Date.parse(said.metadataDate);
-    const { aperture, exposure } = facts;
-    const frame = Object.assign(begins, chosen, {
-      original: said.preservedFileName?.replace(/\.[^.]*$/, '') ?? group.base,
-      keywords: joinedKeywords(said.keywords),
-      persons: joinedKeywords(said.persons),
-      texts: keptTexts(textsOf(said)),
-      finish: said.finish ?? '',
-      markedAt: isMarked ? (Number.isNaN(dated) ? this.clock.now() : dated) : 0,
-    });
-    return {
-      frame,
-      text: {
-        frameId: id,
-        ...{ apertureText: aperture?.text ?? null, exposureText: exposure?.text ?? null },
-        sidecarBase: sidecar?.model ?? null,
-        foreign: sidecar && sidecar.foreign.key !== '' ? sidecar.foreign : null,
-      },
-      files,
-    };
-  }
-
-  /** Whether these files are a frame's that is known and lies there no more: it was given another name or folder. */
-  private async moved(
-    adopted: Adopted,
-    volume: Volume,
-    there: TreeFolder,
-    group: CardFrame,
-    files: readonly FoundFile[],
-    likes: readonly KnownInFolder[],
-    done: Indexed,
-  ): Promise<boolean> {
-    for (const like of likes) {
-      if (await this.isThere(volume, like.at)) continue;
-      const own = await this.store.filesOf(volume.id, like.frameId);
-      const pairs = own.map((was) => ({
-        was,
-        is: files.find(({ size, ends }) => size === was.size && ends === was.ends) ?? null,
-      }));
-      // A frame of which something stayed behind did not move: what came is a copy of a part of it.
-      const stayed = await Promise.all(
-        pairs.map(({ was, is }) => is === null && this.isThere(volume, was.at)),
-      );
-      if (stayed.some(Boolean)) continue;
-      await this.settle(
-        adopted,
-        volume,
-        there,
-        group,
-        like,
-        pairs.flatMap(({ was, is }) => (is ? [{ was, is }] : [])),
-      );
-      done.moved += 1;
-      return true;
-    }
-    return false;
-  }
-
-  private async settle(
-    adopted: Adopted,
-    volume: Volume,
-    there: TreeFolder,
-    group: CardFrame,
-    { frameId }: KnownInFolder,
-    pairs: readonly { was: KnownInFolder; is: FoundFile }[],
-  ): Promise<void> {
-    await this.work.write(async (manager) => {
-      const frame = await manager.findOneByOrFail(Frame, { id: frameId });
-      const its = shootOfFolder(adopted.rule, below(adopted.path, there.path), dayOf(frame.local) ?? '');
-      // By days a frame stays in its day's shoot wherever it lies.
-      const zoneMinutes = -new Date(this.clock.now()).getTimezoneOffset();
-      const root = path.posix.basename(adopted.path) || volume.name;
-      const firstDay = dayOf(frame.local) ?? localDay(pairs[0]!.is.mtimeMillis);
-      const shootId =
-        adopted.rule === 'day'
-          ? frame.shootId
-          : await this.store.shootFor(manager, adopted, its, { root, firstDay, zoneMinutes });
-      const folder = its.folder === '' ? adopted.path : joined(adopted.path, its.folder);
-      await this.found.moved(
-        manager,
-        frameId,
-        volume.id,
-        { shootId, folder, place: there.path, name: group.base },
-        pairs.map(({ was, is }) => ({
-          ...{ assetId: was.assetId, from: was.at, at: is.at, size: is.size, mtimeMillis: is.mtimeMillis },
-        })),
-      );
-      await this.texts.renamed(
-        manager,
-        sidecarOf(frame.place, frame.name),
-        sidecarOf(there.path, group.base),
-        volume.id,
-      );
-      await this.store.extend(manager, shootId, [folder]);
-      for (const id of new Set([frame.shootId, shootId])) {
-        const revision = await this.shoots.touch(manager, id);
-        await this.due.oweOfShoot(manager, 'shoot', id);
-        this.happenings.after(manager, 'frames', { shootId: id, revision, ids: [frameId] });
-        this.happenings.after(manager, 'shoots', { shootId: id });
-      }
     });
   }
-
-  private async isThere(volume: Volume, at: string): Promise<boolean> {
-    try {
-      return (await this.disk.facts(await this.volumes.resolve(volume, at))) !== null;
-    } catch (error) {
-      if (error instanceof ArkivError) return false;
-      if (diskErrorCode(error) === null) throw error;
-      // What cannot be looked at is not known to be gone.
-      return true;
-    }
-  }
-}
-
-function firstMarks<M extends { verdict: string; stars: number; label: unknown }>(
-  a: M,
-  b: Partial<M>,
-): Partial<M> {
-  return {
-    ...(a.verdict === 'undecided' ? { verdict: b.verdict } : {}),
-    ...(a.stars === 0 ? { stars: b.stars } : {}),
-    ...(a.label === null ? { label: b.label } : {}),
-  } as Partial<M>;
 }
 
 /** A few at once. */
@@ -560,9 +381,3 @@ const unreadable =
     done.problems.push(`${name} cannot be read (${(error as Error).message}).`);
     return null;
   };
-
-const baseName = (name: string): string => name.replace(/\.[^.]*$/, '').toLowerCase();
-export const below = (root: string, folder: string): string =>
-  root === '' ? folder : folder === root ? '' : folder.slice(root.length + 1);
-export const joined = (root: string, folder: string): string => (root === '' ? folder : `${root}/${folder}`);
-const dayOf = (local: string | null): string | null => local?.slice(0, 10) ?? null;

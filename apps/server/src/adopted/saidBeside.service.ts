@@ -62,7 +62,11 @@ export class SaidBeside {
         found.sidecar = { name, text, model: read.model, foreign: await this.parser.foreignIn(text) };
     }
     found.beside = models.length > 0;
-    if (main?.format === 'jpeg') models.push(await this.inside(path.join(place, main.path), head));
+    if (main?.format === 'jpeg') {
+      const inside = await this.inside(path.join(place, main.path), head);
+      // Marks that were taken off beside a picture still stand in it.
+      models.push(found.beside ? { ...inside, verdict: 'undecided', stars: 0, label: null } : inside);
+    }
     found.said = firstSaid(models);
     return found;
   }

@@ -47,12 +47,15 @@ describe('Turns', () => {
 
   it('begins nothing any more when it is stopped, and waits for what is under way', async () => {
     let ended = false;
+    let isUnderWay = false;
     const under = turns.take('a', async () => {
+      isUnderWay = true;
       await rest();
       ended = true;
     });
     let begun = false;
     turns.soon('b', 0, async () => void (begun = true));
+    while (!isUnderWay) await Promise.resolve();
     await turns.stop();
     expect(ended).toBe(true);
     await under;
