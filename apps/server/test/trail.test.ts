@@ -70,7 +70,7 @@ describe('The paper trail', () => {
     const { lines } = await trail({ shoot: shootId, find: 'backup' });
     expect(lines.map(({ kind, drive, from, reason }) => [kind, drive, from, reason?.split(':')[0]])).toEqual(
       expect.arrayContaining([
-        ['damaged', 'Backup drive', `${HOME}/${first}`, 'is missing.'],
+        ['missing', 'Backup drive', `${HOME}/${first}`, 'is missing.'],
         ['damaged', 'Backup drive', `${HOME}/${second}`, 'has changed'],
         ['repaired', 'Backup drive', `${HOME}/${first}`, undefined],
         ['repaired', 'Backup drive', `${HOME}/${second}`, undefined],

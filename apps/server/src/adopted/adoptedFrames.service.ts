@@ -23,7 +23,7 @@ import { Happenings } from '../events/domainEvents';
 import { DueTexts } from '../frames/dueTexts.service';
 import { FoundFrames, type FoundFile } from '../frames/foundFrames';
 import { Frame } from '../frames/frame.entity';
-import { FrameStore } from '../frames/frameStore';
+import { FrameStore, type Found } from '../frames/frameStore';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import { Contents } from '../metadata/contents.service';
 import { SettingsService } from '../settings/settings.service';
@@ -48,6 +48,8 @@ export const SETTLED = 2000;
 const IN_FLIGHT = 4;
 /** Frames written in one transaction: some milliseconds of the writer. */
 const PART = 50;
+
+const GONE = { reason: 'is not there any more.', as: 'missing' } as const;
 
 /** What became of a folder that was looked at. */
 export interface Indexed {
@@ -120,7 +122,7 @@ export class AdoptedFrames {
     const done: Indexed = { added: 0, damaged: 0, problems: [] };
     const compared = await this.compare(volume, there);
     for (const { was, is } of compared.changed) await this.changed(volume, there, was, is, done);
-    for (const file of compared.gone) await this.damaged(volume, file, 'is not there any more.', done);
+    for (const file of compared.gone) await this.damaged(volume, file, GONE, done);
     await this.fresh({ adopted, volume, there, tell }, compared, most, done);
     if (done.damaged > 0) this.happenings.tell('volumes', {});
     return done;
@@ -201,7 +203,7 @@ export class AdoptedFrames {
     if (was.elsewhere) {
       this.seen.set(was.assetId, `${is.size} ${is.mtimeMillis}`);
       const reason = 'was changed by another program; other drives hold it as it was.';
-      await this.damaged(volume, was, reason, done);
+      await this.damaged(volume, was, { reason, as: 'changed' }, done);
       return;
     }
     const { facts } = await this.contents.facts(file, kind, head);
@@ -218,7 +220,7 @@ export class AdoptedFrames {
   private async damaged(
     volume: Volume,
     { assetId, frameId, at }: KnownInFolder,
-    reason: string,
+    how: Pick<Found, 'reason' | 'as'>,
     done: Indexed,
   ): Promise<void> {
     done.damaged += 1;
@@ -230,7 +232,7 @@ export class AdoptedFrames {
         [volume.id, assetId],
       );
       if (now?.at !== at) return;
-      await this.frames.damaged(manager, assetId, volume.id, { found: null, reason, at: this.clock.now() });
+      await this.frames.damaged(manager, assetId, volume.id, { found: null, ...how, at: this.clock.now() });
       await this.tell(manager, frameId);
     });
   }

@@ -57,7 +57,8 @@ const held = (
 
 /** What a reading again found: as it should be, or what is wrong. */
 export type Finding =
-  { good: true; sha256: string; pastCache: boolean } | { good: false; found: string | null; reason: string };
+  | { good: true; sha256: string; pastCache: boolean }
+  | { good: false; found: string | null; reason: string; as: 'damaged' | 'missing' };
 
 /** Reads copies again, past the page cache, and holds them against the checksum of their arrival. */
 @Injectable()
@@ -206,6 +207,7 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
       const short = (sum: string) => `${sum.slice(0, 12)}…`;
       return {
         good: false,
+        as: 'damaged',
         found: sha256,
         reason: `has changed: its checksum should be ${short(data.sha256)} and is ${short(sha256)}.`,
       };
@@ -215,6 +217,7 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
       const missing = diskErrorCode(error) === 'ENOENT';
       return {
         good: false,
+        as: missing ? 'missing' : 'damaged',
         found: null,
         reason: missing ? 'is missing.' : `cannot be read (${(error as Error).message}).`,
       };
@@ -231,8 +234,8 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
       if (data.sha256 === null) await this.found.read(manager, assetId, volumeId, { sha256, ...how });
       else await this.store.verified(manager, assetId, volumeId, how);
     } else {
-      const { found, reason } = finding;
-      await this.store.damaged(manager, assetId, volumeId, { found, reason, at });
+      const { found, reason, as } = finding;
+      await this.store.damaged(manager, assetId, volumeId, { found, reason, at, as });
     }
   }
 

@@ -63,6 +63,8 @@ export interface Found {
   found: string | null;
   reason: string;
   at: number;
+  /** how it is told: the drive did not keep it, it is not there, or another program wrote there; missing: the first */
+  as?: 'damaged' | 'missing' | 'changed';
 }
 
 export interface NewPlace {
@@ -238,10 +240,11 @@ export class FrameStore {
     const copy = await manager.findOneBy(Copy, { assetId, volumeId });
     const known = await manager.findOneBy(Damage, { assetId, volumeId });
     const path = copy?.path ?? known?.path ?? null;
-    await manager.save(Damage, { volumeId, assetId, path, ...found });
+    const { as = 'damaged', ...its } = found;
+    await manager.save(Damage, { volumeId, assetId, path, ...its });
     if (!known) {
       await changeVolume(manager, volumeId, { damaged: 1 });
-      await this.trail.ofCopy(manager, 'damaged', { assetId, volumeId }, { path, reason: found.reason });
+      await this.trail.ofCopy(manager, as, { assetId, volumeId }, { path, reason: found.reason });
     }
     if (!copy) return;
     const { devices, size } = await manager.findOneByOrFail(Asset, { id: assetId });

@@ -3,7 +3,7 @@ import { Column, Entity, PrimaryColumn } from 'typeorm';
 /** What became of a file: by the archive, or seen of what others did. */
 export const TRAIL_KINDS = [
   ...(['renamed', 'moved', 'binned', 'forgotten', 'brought-back', 'deleted'] as const),
-  ...(['taken-off', 'damaged', 'repaired', 'changed', 'gone'] as const),
+  ...(['taken-off', 'missing', 'damaged', 'repaired', 'changed', 'gone'] as const),
 ];
 export type TrailKind = (typeof TRAIL_KINDS)[number];
 

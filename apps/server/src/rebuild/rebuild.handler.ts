@@ -177,8 +177,9 @@ export class RebuildHandler implements JobHandler, OnModuleInit {
           });
         if (facts?.kind === 'file' && facts.size === size) continue;
         const reason = facts === null ? 'is not there any more' : 'has another length';
+        const as = facts === null ? 'missing' : 'damaged';
         await this.work.write((manager) =>
-          this.frames.damaged(manager, assetId, volume.id, { found: null, reason, at: this.clock.now() }),
+          this.frames.damaged(manager, assetId, volume.id, { found: null, reason, at: this.clock.now(), as }),
         );
         lost.push(`${path} on “${volume.name}” ${reason}.`);
       }

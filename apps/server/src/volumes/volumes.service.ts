@@ -185,8 +185,7 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
   private async proofs(id: string): Promise<Pick<Holdings, 'oldestProof' | 'failures'>> {
     const [row]: [Pick<Holdings, 'oldestProof' | 'failures'>] = await this.reading.source.query(
       `SELECT (SELECT MIN("verifiedAt") FROM copy WHERE "volumeId" = ?) AS "oldestProof",
-         (SELECT COUNT(DISTINCT "from") FROM trail WHERE "volumeId" = ? AND kind = 'damaged' AND at > ?
-            AND (reason LIKE 'cannot be read%' OR reason LIKE 'has changed: its checksum%')) AS failures`,
+         (SELECT COUNT(DISTINCT "from") FROM trail WHERE "volumeId" = ? AND kind = 'damaged' AND at > ?) AS failures`,
       [id, id, this.clock.now() - YEAR],
     );
     return row;

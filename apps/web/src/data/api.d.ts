@@ -5343,7 +5343,7 @@ export interface components {
             seq: number;
             at: number;
             /** @enum {string} */
-            kind: "renamed" | "moved" | "binned" | "forgotten" | "brought-back" | "deleted" | "taken-off" | "damaged" | "repaired" | "changed" | "gone";
+            kind: "renamed" | "moved" | "binned" | "forgotten" | "brought-back" | "deleted" | "taken-off" | "missing" | "damaged" | "repaired" | "changed" | "gone";
             shootId: string;
             /** @description the shoot’s title */
             shoot: string;

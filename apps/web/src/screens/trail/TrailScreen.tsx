@@ -29,6 +29,7 @@ const WORDS: Record<Line['kind'], string> = {
   'brought-back': 'Brought back',
   deleted: 'Deleted',
   'taken-off': 'Taken off a drive',
+  missing: 'Missing',
   damaged: 'Found damaged',
   repaired: 'Good again',
   changed: 'Changed by another program',
@@ -152,7 +153,9 @@ function TrailLine({ line: { at, kind, shootId, shoot, drive, from, to, reason }
       }}
     >
       <Box sx={{ ...CAPTION, color: INK.soft }}>{momentOf(at)}</Box>
-      <Box sx={{ color: kind === 'damaged' ? STRIKE_TEXT : undefined }}>{WORDS[kind]}</Box>
+      <Box sx={{ color: kind === 'damaged' || kind === 'missing' ? STRIKE_TEXT : undefined }}>
+        {WORDS[kind]}
+      </Box>
       <Box sx={{ overflowWrap: 'anywhere' }}>
         {wayOf(from, to)}
         {(drive !== null || reason !== null) && (
