@@ -85,28 +85,26 @@ export function TrailScreen() {
           'What became of files, the newest first. Nothing is ever taken out of it.'
         )
       }
-      actions={
-        <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5 }}>
-          <TextField
-            label="Words in paths, titles, drives"
-            value={find}
-            onChange={(event) => setFind(event.target.value)}
-            slotProps={{ inputLabel: { shrink: true } }}
-            sx={{ width: 250 }}
-          />
-          <Box sx={{ width: 190 }}>
-            <Suspense fallback={null}>
-              <DateField
-                label="Day"
-                value={day}
-                onChange={(value) => set('day', value)}
-                onClear={() => set('day', '')}
-              />
-            </Suspense>
-          </Box>
-        </Box>
-      }
     >
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, mb: 2 }}>
+        <TextField
+          label="Words in paths, titles, drives"
+          value={find}
+          onChange={(event) => setFind(event.target.value)}
+          slotProps={{ inputLabel: { shrink: true } }}
+          sx={{ width: 250 }}
+        />
+        <Box sx={{ width: 190 }}>
+          <Suspense fallback={null}>
+            <DateField
+              label="Day"
+              value={day}
+              onChange={(value) => set('day', value)}
+              onClear={() => set('day', '')}
+            />
+          </Suspense>
+        </Box>
+      </Box>
       <Box role="list" aria-label="Paper trail">
         <GrowingPages key={asked} page={(page) => <TrailPage {...page} asked={asked} />} />
       </Box>
