@@ -17,6 +17,7 @@ export default tseslint.config(
       '.data*/**',
       'apps/web/src/data/api.d.ts',
       'e2e/results/**',
+      'apps/server/test/together/**',
     ],
   },
   js.configs.recommended,

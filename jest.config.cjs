@@ -22,6 +22,14 @@ const shared = {
   rootDir: __dirname,
 };
 
+const server = {
+  ...shared,
+  transform: { '\\.ts$': swc(false) },
+  setupFiles: ['reflect-metadata'],
+  globalSetup: '<rootDir>/apps/server/test/globalSetup.cjs',
+  globalTeardown: '<rootDir>/apps/server/test/globalTeardown.cjs',
+};
+
 /** @type {import('jest').Config} */
 module.exports = {
   projects: [
@@ -32,14 +40,21 @@ module.exports = {
       transform: { '\\.ts$': swc(false) },
     },
     {
-      ...shared,
+      ...server,
       displayName: 'server',
       testMatch: ['<rootDir>/apps/server/{src,test}/**/*.test.ts'],
-      transform: { '\\.ts$': swc(false) },
-      setupFiles: ['reflect-metadata'],
-      globalSetup: '<rootDir>/apps/server/test/globalSetup.cjs',
-      globalTeardown: '<rootDir>/apps/server/test/globalTeardown.cjs',
+      testPathIgnorePatterns: ['/node_modules/', '/test/together/'],
     },
+    // The same files in groups, as `npm test` runs them (tools/together.mjs writes these).
+    ...(process.env.ARKIV_TOGETHER
+      ? [
+          {
+            ...server,
+            displayName: 'together',
+            testMatch: ['<rootDir>/apps/server/test/together/*.test.ts'],
+          },
+        ]
+      : []),
     {
       ...shared,
       displayName: 'web',

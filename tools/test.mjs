@@ -1,6 +1,7 @@
 // `npm test`: installs what is missing, then lint, types, build, unit tests, browser tests; a plain summary at the end.
 import { spawn } from 'node:child_process';
 import { ensureBuilt, ensureCheckTools, ensureChromium, ensureInstalled, ROOT } from './bootstrap.mjs';
+import { writeGroups } from './together.mjs';
 
 /** Which browser tests' files belong to which part, as patterns of their paths. Both take about as long. */
 const FIRST_PART = ['/e2e/[a-t]-', '/e2e/v-', '/e2e/y-', '/e2e/z-'];
@@ -80,11 +81,15 @@ results.push(
     ])
   ).flat(),
 );
+writeGroups();
 results.push(
   // A third of their time is waiting for disks and other processes: of a part of them two took 175 s, three 137, four 172.
-  await step('server tests', 'npm', [
-    ...['run', '--silent', 'unit', '--', '--selectProjects', 'server', '--maxWorkers', '3'],
-  ]),
+  await step(
+    'server tests',
+    'npm',
+    ['run', '--silent', 'unit', '--', '--selectProjects', 'together', '--maxWorkers', '3'],
+    { ARKIV_TOGETHER: '1' },
+  ),
 );
 if (chromium) {
   // Each on a server of its own, which the first test fills; the second part takes what comes after a shoot is culled.

@@ -311,7 +311,12 @@ describe('A watched folder', () => {
       arkiv = await startArkiv(data);
     }
     await taken(files.length);
-    await until(() => filesBelow(folder).every((file) => file.startsWith('.arkiv-bin')));
+    // The last that cleaning does is to say in each folder of the bin what lies there.
+    await until(() => {
+      const here = filesBelow(folder).map((file) => file.split('/'));
+      const saying = here.filter(([, , name]) => name === 'bin.json').map(([, moved]) => moved);
+      return here.every(([at, moved]) => at === '.arkiv-bin' && saying.includes(moved));
+    });
     expect((await shoots()).map(({ frames }) => frames)).toEqual([4]);
     for (const drive of ['working', 'backup'] as const) {
       const originals = path.join(volumeOf(data, drive), '2026/2026-10-16_second-body/originals');
