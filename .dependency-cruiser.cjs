@@ -43,6 +43,7 @@ const SERVER = [
   'gallery',
   'messages',
   'opening',
+  'archives',
   'record',
   'rebuild',
   'machine',

@@ -307,6 +307,73 @@ test.describe('an archive of one’s own', () => {
     );
   });
 
+  test('stands beside others on one computer: each has its name on every page, its own drives, and is opened and closed by itself', async ({
+    page,
+  }) => {
+    test.slow();
+    const settings = (base: string, data: object) =>
+      page.request.fetch(`${base}/api/settings`, { method: 'PATCH', data, headers: { 'x-arkiv': '1' } });
+    await settings(own.base, { archiveName: 'Weddings', welcomed: true });
+    const drive = path.join(home, 'second disk');
+    await page.request.post(`${own.base}/api/volumes`, {
+      ...{ data: { root: drive, name: 'Blue', role: 'working' }, headers: { 'x-arkiv': '1' } },
+    });
+    await page.goto(`${own.base}/studio`);
+    await expect(page).toHaveTitle('Studio · Weddings');
+    await expect(page.getByRole('link', { name: 'Weddings, to the Desk' })).toBeVisible();
+    await page.getByRole('link', { name: 'Archives on this computer' }).click();
+    const archive = (name: string) => page.getByRole('listitem', { name, exact: true });
+    await expect(archive('Weddings')).toContainText('open in this window');
+    await page.getByRole('button', { name: 'Make or open another archive …' }).click();
+    await page.getByLabel('Name').fill('Press');
+    await page.keyboard.press('Tab');
+    await page.getByLabel('Full path of its folder').fill(path.join(home, 'press'));
+    await page.keyboard.press('Enter');
+    // A new archive begins with its first page, at an address of its own.
+    await expect(page).toHaveURL(/\/welcome$/);
+    const other = new URL(page.url()).origin;
+    expect(other).not.toBe(own.base);
+    try {
+      await settings(other, { welcomed: true });
+      await page.goto(`${other}/studio#drives`);
+      await expect(page).toHaveTitle('Studio · Press');
+      // The other one's drive is refused, with the ways out; a folder of its own on it is one press.
+      const drives = page.locator('#drives');
+      await drives.getByRole('button', { name: 'Add a drive or folder …' }).click();
+      await drives.getByLabel('Full path of a folder').fill(drive);
+      await drives.getByRole('textbox', { name: 'Name' }).fill('Ours');
+      await drives.getByRole('button', { name: 'Add', exact: true }).click();
+      await expect(drives.getByRole('alert')).toContainText('is a drive of the archive “Weddings”');
+      await drives.getByRole('button', { name: 'Use a folder “Press” on it' }).click();
+      await expect(drives.getByRole('group', { name: 'Ours' })).toBeVisible();
+      expect(existsSync(path.join(drive, 'Press/.arkiv-volume.json'))).toBe(true);
+      await page.goto(`${other}/archives`);
+      await accessible(page);
+      await expect(archive('Weddings')).toContainText('open at 127.0.0.1');
+      await archive('Press').getByRole('button', { name: 'Close it …' }).click();
+      await page.keyboard.press('Enter');
+      await expect(archive('Press')).toContainText('closed just now');
+      await archive('Weddings').getByRole('link', { name: 'Go to it' }).click();
+      await expect(page).toHaveTitle('Desk · Weddings');
+      await page.goto(`${own.base}/archives`);
+      await expect(archive('Press')).toContainText('closed; opened last on');
+      // It is opened again where it answered before.
+      await archive('Press').getByRole('button', { name: 'Open' }).click();
+      await expect(page).toHaveTitle('Desk · Press');
+      expect(new URL(page.url()).origin).toBe(other);
+    } finally {
+      await page.request.post(`${other}/api/archives/close`, { headers: { 'x-arkiv': '1' } });
+    }
+    await expect
+      .poll(() =>
+        page.request.get(`${other}/api/health`).then(
+          () => 'there',
+          () => 'gone',
+        ),
+      )
+      .toBe('gone');
+  });
+
   test('outlives its computer: on a new one it is made anew from its drive', async ({ page }) => {
     const { shootId, ask } = await takeInBowls(page);
     await ask('PATCH', '/settings', { studio: 'Hollow Lane Pottery' });

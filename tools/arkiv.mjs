@@ -121,7 +121,12 @@ async function rebuild({ drives, data: folder, archive, aside }) {
   try {
     const begun = (await api.get('/jobs')).find(({ kind, state }) => kind === 'rebuild' && state !== 'done');
     for (const drive of drives)
-      await api.post('/volumes', { root: drive, name: path.basename(drive), role: 'working' });
+      await api.post('/volumes', {
+        root: drive,
+        name: path.basename(drive),
+        role: 'working',
+        takeOver: true,
+      });
     const made = begun ?? chosen(await api.get('/rebuild'), archive);
     const jobId = begun?.id ?? (await api.post('/rebuild', { archiveId: made.id })).jobId;
     console.log(`${begun ? 'Going on with' : 'Making anew'} “${begun?.title ?? made.name}” in ${data}`);

@@ -1,13 +1,14 @@
 // `npm start`: Arkiv on your own pictures: installs and builds what is missing, starts, and prints the address.
-//   -- --data FOLDER   another place for the archive's index than the operating system's data folder (or ARKIV_DATA)
-//   -- --port N        another port than 4750 (or ARKIV_PORT)
+//   -- --archive FOLDER   another archive than the usual one: its data folder, new or there already (or ARKIV_DATA)
+//   -- --port N           a port of its own (or ARKIV_PORT); without one it answers where it did last, or at 4750 and after
 import path from 'node:path';
 import { spawn } from 'node:child_process';
 import { ensureBuilt, ensureInstalled, SERVER } from './bootstrap.mjs';
 
 const args = process.argv.slice(2);
 const value = (name) => (args.includes(name) ? args[args.indexOf(name) + 1] : undefined);
-const [data, port] = [value('--data'), value('--port')];
+// `--data` was its name while there was but one.
+const [data, port] = [value('--archive') ?? value('--data'), value('--port')];
 
 await ensureInstalled();
 await ensureBuilt();

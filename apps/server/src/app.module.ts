@@ -1,3 +1,4 @@
+import { ArchivesModule } from './archives/archives.module';
 import { Module, type DynamicModule } from '@nestjs/common';
 import { AdoptedModule } from './adopted/adopted.module';
 import { AccessModule } from './access/access.module';
@@ -68,6 +69,7 @@ export class AppModule {
         MarksModule,
         AlbumsModule,
         OpeningModule,
+        ArchivesModule,
         PilesModule,
         PassesModule,
         VocabularyModule,

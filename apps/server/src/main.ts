@@ -5,9 +5,13 @@ import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { AppModule } from './app.module';
 import { ArkivError } from '@arkiv/core';
+import { ArchiveList } from './archives/archiveList';
+import { ArchivesService } from './archives/archives.service';
+import { firstFree, portsToTry } from './archives/freePort';
+import type { Started } from './archives/starter';
 import { Access } from './access/access.service';
 import { certificateFor } from './access/certificate';
-import { isLoopback, makeConfig } from './config/config';
+import { isLoopback, makeConfig, type ArkivConfig } from './config/config';
 import { dataFolder } from './config/dataFolder';
 import { ArchiveLock } from './db/archiveLock';
 import { NodeDisk } from './disk/nodeDisk';
@@ -37,6 +41,10 @@ async function main(): Promise<void> {
     ...process.env,
     ARKIV_DATA: dataDir,
   });
+  // Simulated devices are for trying things out: no such archive is listed among those that work is done in.
+  if (process.env.ARKIV_ARCHIVES === undefined && !config.standIns)
+    config.archivesFile = path.join(dataFolder(process.platform, process.env, os.homedir()), 'archives.json');
+  if (!isPortGiven(text, process.env)) config.port = await portOf(config);
   const network = !isLoopback(config.host);
   const certificate = network ? await certificateFor(config, new NodeDisk(), new Clock().now()) : null;
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config), {
@@ -62,6 +70,8 @@ async function main(): Promise<void> {
   const address = app.getHttpServer().address() as { port: number };
   const place = `${network ? 'https' : 'http'}://${hostShown(config.host)}:${address.port}/`;
   await app.get(ArchiveLock).tell(place);
+  await app.get(ArchivesService).answersAt(address.port);
+  tell({ address: place });
   console.log(`Arkiv is at ${place}`);
   if (certificate?.own)
     console.log(
@@ -69,13 +79,29 @@ async function main(): Promise<void> {
     );
 }
 
+/** Whoever named a port wants that one and no other. */
+const isPortGiven = (text: string | null, env: NodeJS.ProcessEnv): boolean =>
+  env.ARKIV_PORT !== undefined || (text !== null && 'port' in (JSON.parse(text) as object));
+
+/** An archive answers where it did last; beside others it finds a place of its own. */
+async function portOf({ archivesFile, dataDir, host, port }: ArkivConfig): Promise<number> {
+  const listed = await new ArchiveList(new NodeDisk(), archivesFile).all();
+  const last = listed.find(({ folder }) => folder === dataDir)?.port ?? null;
+  return firstFree(host, portsToTry(last, port));
+}
+
+/** To the archive from whose page this one was opened, if it was. */
+function tell(said: Started): void {
+  if (process.connected) process.send!(said, () => process.connected && process.disconnect());
+}
+
 main().catch((error: unknown) => {
   const next = error instanceof ArkivError ? ` ${error.body().next}` : '';
   const taken = (error as { code?: string }).code === 'EADDRINUSE';
-  console.error(
-    taken
-      ? `Arkiv could not start: another program answers at this port already. Choose another one with ARKIV_PORT.`
-      : `Arkiv could not start: ${(error as Error).message}${next}`,
-  );
+  const why = taken
+    ? 'another program answers at this port already. Choose another one with ARKIV_PORT.'
+    : `${(error as Error).message}${next}`;
+  console.error(`Arkiv could not start: ${why}`);
+  tell({ failed: why });
   process.exitCode = 1;
 });

@@ -2,6 +2,7 @@ import { Box } from '@mui/material';
 import { lazy, Suspense, useEffect, useState, useSyncExternalStore, type ComponentType } from 'react';
 import { ErrorBoundary } from 'react-error-boundary';
 import { matchPath, Route, Routes, useLocation } from 'react-router';
+import { fetched } from './data/fetched';
 import { useLiveData, useSettings } from './data/live';
 import { session } from './data/session';
 import { markQueue, shootStore } from './data/shootStore';
@@ -17,12 +18,6 @@ import { NowhereScreen } from './screens/NowhereScreen';
 /** What loads a screen's code; all are fetched when the first one stands, so that going there waits for nothing. */
 const loads: (() => Promise<unknown>)[] = [];
 
-/** Milliseconds between two tries to fetch a screen's code while the server is away, which is said over it. */
-const AGAIN = 1000;
-
-const fetched = <T,>(load: () => Promise<T>): Promise<T> =>
-  load().catch(() => new Promise((resolve) => setTimeout(resolve, AGAIN)).then(() => fetched(load)));
-
 function screen<K extends string>(name: K, load: () => Promise<Record<K, ComponentType>>): ComponentType {
   loads.push(load);
   return lazy(async () => ({ default: (await fetched(load))[name] as ComponentType }));
@@ -30,6 +25,7 @@ function screen<K extends string>(name: K, load: () => Promise<Record<K, Compone
 
 const AdoptedScreen = screen('AdoptedScreen', () => import('./screens/adopted/AdoptedScreen'));
 const AlbumsScreen = screen('AlbumsScreen', () => import('./screens/albums/AlbumsScreen'));
+const ArchivesScreen = screen('ArchivesScreen', () => import('./screens/archives/ArchivesScreen'));
 const ArrivalScreen = screen('ArrivalScreen', () => import('./screens/arrival/ArrivalScreen'));
 const BinScreen = screen('BinScreen', () => import('./screens/bin/BinScreen'));
 const FoundCullScreen = screen('FoundCullScreen', () => import('./screens/cull/CullScreen'));
@@ -105,6 +101,7 @@ function SignedIn() {
             <Route path="/intake/:reader" element={<IntakeScreen />} />
             <Route path="/arrival" element={<ArrivalScreen />} />
             <Route path="/adopted" element={<AdoptedScreen />} />
+            <Route path="/archives" element={<ArchivesScreen />} />
             <Route path="/bin" element={<BinScreen />} />
             <Route path="/duplicates" element={<DuplicatesScreen />} />
             <Route path="/variants" element={<VariantsScreen />} />

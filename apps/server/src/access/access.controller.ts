@@ -3,7 +3,7 @@ import { ApiOkResponse, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { IsOptional, IsString, MaxLength } from 'class-validator';
 import type { Request, Response } from 'express';
 import { Access, LONGEST_PASSWORD, SESSION_MILLIS } from './access.service';
-import { SESSION_COOKIE, tokenOf } from './session';
+import { cookieOf, tokenOf } from './session';
 
 /** Far above what a password may have: longer ones are refused in words, not as a malformed request. */
 const MOST = LONGEST_PASSWORD * 10;
@@ -46,7 +46,11 @@ export class AccessController {
     @Res({ passthrough: true }) response: Response,
   ): Promise<void> {
     const token = await this.access.signIn(password, addressOf(request));
-    response.cookie(SESSION_COOKIE, token, { ...OF_COOKIE, secure: request.secure, maxAge: SESSION_MILLIS });
+    response.cookie(cookieOf(request), token, {
+      ...OF_COOKIE,
+      secure: request.secure,
+      maxAge: SESSION_MILLIS,
+    });
   }
 
   @Delete('session')
@@ -54,7 +58,7 @@ export class AccessController {
   async signOut(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<void> {
     const token = tokenOf(request);
     if (token !== null) await this.access.signOut(token);
-    response.clearCookie(SESSION_COOKIE, OF_COOKIE);
+    response.clearCookie(cookieOf(request), OF_COOKIE);
   }
 
   @Put('password')

@@ -2,13 +2,15 @@ import { ArkivError } from '@arkiv/core';
 import type { NextFunction, Request, Response } from 'express';
 import type { Access } from './access.service';
 
-export const SESSION_COOKIE = 'arkiv_session';
+/** Browsers send a cookie to every port of a machine: archives that stand beside each other have one each. */
+export const cookieOf = ({ socket }: Pick<Request, 'socket'>): string => `arkiv_session_${socket.localPort}`;
 
 /** The token that a browser holds, or null. */
 export function tokenOf(request: Request): string | null {
+  const cookie = cookieOf(request);
   for (const part of (request.headers.cookie ?? '').split(';')) {
     const [name, value] = part.trim().split('=');
-    if (name === SESSION_COOKIE && value) return value;
+    if (name === cookie && value) return value;
   }
   return null;
 }

@@ -7,6 +7,14 @@ export class ArkivConfig {
   @IsString()
   dataDir: string;
 
+  /** what a new archive is called; one that has a name keeps it */
+  @IsString()
+  name: string;
+
+  /** the list of this computer's archives; empty: none is kept */
+  @IsString()
+  archivesFile: string;
+
   @IsString()
   host: string;
 
@@ -59,6 +67,8 @@ export class ArkivConfig {
 
 export const CONFIG_DEFAULTS: ArkivConfig = {
   dataDir: 'data',
+  name: '',
+  archivesFile: '',
   host: '127.0.0.1',
   port: 4750,
   standIns: false,
@@ -82,6 +92,8 @@ export function makeConfig(
     if (env[name] !== undefined) fromEnv[key] = env[name];
   };
   take('dataDir', 'ARKIV_DATA');
+  take('name', 'ARKIV_NAME');
+  take('archivesFile', 'ARKIV_ARCHIVES');
   take('host', 'ARKIV_HOST');
   take('port', 'ARKIV_PORT');
   take('webDir', 'ARKIV_WEB');

@@ -37,6 +37,29 @@ export class ArchiveLock {
     return taken;
   }
 
+  /** Whether a server has the archive of that directory open. */
+  static isHeld(dataDir: string): boolean {
+    let lock: Database.Database | null = null;
+    try {
+      lock = new Database(path.join(dataDir, 'arkiv.lock'), {
+        readonly: true,
+        fileMustExist: true,
+        timeout: 0,
+      });
+      lock.pragma('schema_version');
+      return false;
+    } catch (error) {
+      return (error as { code?: string }).code === 'SQLITE_BUSY';
+    } finally {
+      lock?.close();
+    }
+  }
+
+  /** Where the server that has it open answers; null: it has not told yet. */
+  static async addressOf(dataDir: string, disk: Disk): Promise<string | null> {
+    return (await readOwn(disk, path.join(dataDir, 'arkiv.address')))?.trim() || null;
+  }
+
   /** Writes down where this server answers, for the next one that is started on the same directory. */
   async tell(address: string): Promise<void> {
     const there = await readOwn(this.disk, this.addressFile);

@@ -225,7 +225,7 @@ export class RebuildHandler implements JobHandler, OnModuleInit {
     await this.settings.become(archiveId);
     await this.settings.set({ welcomed: true });
     if (before !== archiveId) {
-      await this.volumes.signInstead(before);
+      await this.volumes.signAnew();
       await this.leave(before);
     }
     const [counts]: [{ shoots: number; frames: number; missing: number }] = await this.reading.source.query(

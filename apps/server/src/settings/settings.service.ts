@@ -113,6 +113,8 @@ export interface ArchiveIdentity {
 /** What an archive is called before anybody has named it or the studio. */
 const UNNAMED = 'Archive';
 const ARCHIVE_ID = 'archiveId';
+/** ids of the empty archives that this one was before it was made anew from its drives */
+const FORMER_IDS = 'archiveFormerIds';
 const NO_WORDS: LabelWords = { name: '', meaning: '' };
 
 export const DEFAULT_SETTINGS: StudioSettings = {
@@ -158,6 +160,7 @@ export const DEFAULT_SETTINGS: StudioSettings = {
 @Injectable()
 export class SettingsService {
   private archiveId: Promise<string> | null = null;
+  private former: readonly string[] | null = null;
 
   constructor(
     private readonly reading: Reading,
@@ -176,13 +179,24 @@ export class SettingsService {
     return { id: await this.archiveId, name: archiveName || studio || UNNAMED };
   }
 
+  /** Ids that drives may still bear for this archive, though it is known by another one by now. */
+  async formerIds(): Promise<readonly string[]> {
+    this.former ??= ((await this.reading.manager.findOneBy(Setting, { key: FORMER_IDS }))?.value ??
+      []) as string[];
+    return this.former;
+  }
+
   /** This is the archive of that id from now on, which was made anew from its drives. */
   async become(id: string): Promise<void> {
+    const { id: before } = await this.archive();
+    const former = [...new Set([...(await this.formerIds()), before])].filter((one) => one !== id);
     await this.work.write(async (manager) => {
       await manager.save(Setting, { key: ARCHIVE_ID, value: id });
+      await manager.save(Setting, { key: FORMER_IDS, value: former });
       this.happenings.after(manager, 'settings', {});
     });
     this.archiveId = null;
+    this.former = null;
   }
 
   private ownId(): Promise<string> {

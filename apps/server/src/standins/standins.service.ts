@@ -63,7 +63,7 @@ export class StandInsService implements OnModuleInit {
       // Known as a drive before it is added, so that its device is the drive and not the disk of this folder.
       const real = await this.disk.realPath(root);
       this.faults.drives.set(folder, { id: folder, root: real, faults: DRIVE_WELL });
-      await this.volumes.add({ root, name, role });
+      await this.volumes.add({ root, name, role, takeOver: true });
     }
     await this.mounts.settled();
     await this.servers.begin();

@@ -46,6 +46,13 @@ export class VolumesController {
     return this.one(id);
   }
 
+  /** Makes a drive this archive's again, which another one had made its own. */
+  @Post(':id/back')
+  @HttpCode(204)
+  async takeBack(@Param('id') id: string): Promise<void> {
+    await this.volumes.takeBack(id);
+  }
+
   @Post(':id/eject')
   @HttpCode(204)
   async eject(@Param('id') id: string): Promise<void> {

@@ -17,6 +17,8 @@ export class VolumeDto {
   @ApiProperty() online: boolean;
   @ApiProperty({ description: 'it can be written out and taken off the computer' }) ejectable: boolean;
   @ApiProperty({ description: 'it is there and gives no answer' }) silent: boolean;
+  @ApiProperty({ type: String, nullable: true, description: 'the other archive that made it its own' })
+  belongsTo: string | null;
   @ApiProperty({ description: 'name of the device it lies on; the same name, the same device' })
   device: string;
   @ApiProperty({ description: 'nobody knows on which disk it lies: it counts as the same as others' })
@@ -36,13 +38,23 @@ export class VolumeDto {
   @ApiProperty({ description: 'it is here and cannot be written to' }) readOnly: boolean;
   @ApiProperty({ description: 'a large card more would not go onto it' }) nearlyFull: boolean;
 
-  static of({ volume, online, silent, ejectable, space, readOnly, holds }: VolumeStatus): VolumeDto {
+  static of({
+    volume,
+    online,
+    silent,
+    belongsTo,
+    ejectable,
+    space,
+    readOnly,
+    holds,
+  }: VolumeStatus): VolumeDto {
     return {
       id: volume.id,
       name: volume.name,
       role: volume.role,
       online,
       silent,
+      belongsTo,
       ejectable: ejectable && online,
       device: volume.device,
       deviceUnknown: volume.device === UNKNOWN_DEVICE,
@@ -95,4 +107,9 @@ export class AddVolumeDto {
   @IsOptional()
   @IsBoolean()
   create?: boolean;
+
+  @ApiPropertyOptional({ description: 'it is another archive’s drive, and is this one’s from now on' })
+  @IsOptional()
+  @IsBoolean()
+  takeOver?: boolean;
 }

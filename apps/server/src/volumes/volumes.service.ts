@@ -31,6 +31,8 @@ export interface VolumeStatus {
   readOnly: boolean;
   /** it is there and gives no answer */
   silent: boolean;
+  /** the archive that made it its own; null: it is this one's */
+  belongsTo: string | null;
   /** it is a mount of its own that can be taken off */
   ejectable: boolean;
   holds: Holdings;
@@ -65,6 +67,8 @@ export interface NewVolume {
   role: VolumeRole;
   /** make the folder where it is not there yet */
   create?: boolean;
+  /** it is another archive's, and is this one's from now on */
+  takeOver?: boolean;
 }
 
 /** What the owner may change of a volume. */
@@ -204,11 +208,12 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
   async status(volume: Volume): Promise<Omit<VolumeStatus, 'holds' | 'ejectable'>> {
     try {
       const { space, writable } = await this.probe(volume);
-      return { volume, online: true, space, readOnly: !writable, silent: false };
+      return { volume, online: true, space, readOnly: !writable, silent: false, belongsTo: null };
     } catch (error) {
       if (!(error instanceof ArkivError)) throw error;
       const silent = error.code === 'volume.silent';
-      return { volume, online: false, space: null, readOnly: false, silent };
+      const belongsTo = error.code === 'volume.taken' ? String(error.details.archive) : null;
+      return { volume, online: false, space: null, readOnly: false, silent, belongsTo };
     }
   }
 
@@ -236,6 +241,9 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
       name: input.name,
       made: new Date(this.clock.now()).toISOString(),
     };
+    const other = present && (await this.otherOwner(present));
+    if (other && !input.takeOver)
+      throw new ArkivError('volume.belongs', { path: input.root, archive: other.name });
     const known = await this.reading.manager.findOneBy(Volume, { id: file.id });
     if (known && known.root !== root && (await this.isOnline(known)))
       throw new ArkivError('volume.duplicate', { volume: known.name });
@@ -251,6 +259,7 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
         refuse(`it cannot be written to (${(error as Error).message})`);
       }
     }
+    if (other) await this.own(root, file.id);
     const { name, role } = { name: known?.name ?? input.name, role: input.role };
     await this.work.write(async (manager) => {
       if (known) await manager.update(Volume, { id: file.id }, { name, root, role });
@@ -264,34 +273,64 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
     return this.get(file.id);
   }
 
-  /** Drives say that they are this archive's, and no more that they are of the empty one that it was before. */
-  async signInstead(before: string): Promise<void> {
-    this.signSoon(before);
+  /**
+   * Makes a known volume this archive's again, which another one had made its own. Throws `volume.folder` where that
+   * cannot be written onto it.
+   */
+  async takeBack(id: string): Promise<void> {
+    const { root } = await this.get(id);
+    await this.own(root, id);
+    await this.lookAround();
+  }
+
+  /** Writes into a volume's id file that it is this archive's alone. */
+  private async own(root: string, id: string): Promise<void> {
+    const refuse = (reason: string): never => {
+      throw new ArkivError('volume.folder', { path: root, reason });
+    };
+    const place = path.join(root, VOLUME_FILE);
+    const text = await readOwn(this.disk, place);
+    const file = text === null ? null : readVolumeFile(text);
+    if (file?.id !== id) return refuse('it is another drive by now');
+    const signed = `${JSON.stringify({ ...file, archives: [await this.settings.archive()] }, null, 2)}\n`;
+    const written = await replaceOwn(this.disk, place, signed, sha256Of(text!), id).catch((error: Error) =>
+      refuse(`its id file cannot be written (${error.message})`),
+    );
+    if (!written) refuse('its id file was changed in this moment');
+  }
+
+  /** Drives say that they are this archive's, and no more that they are of an empty one that it was before. */
+  async signAnew(): Promise<void> {
+    this.signSoon();
     await this.looking;
   }
 
-  private signSoon(before: string | null = null): void {
+  private signSoon(): void {
     if (this.stopped) return;
     this.looking = this.looking
-      .then(() => this.signAll(before))
+      .then(() => this.signAll())
       .catch((error: unknown) => this.log.error((error as Error).stack));
   }
 
-  /** Writes this archive's id and name into the id file of every volume that is there. `instead`: an id that it had before. */
-  private async signAll(instead: string | null = null): Promise<void> {
-    for (const volume of await this.all()) await this.sign(volume, instead);
+  /** Writes this archive's id and name into the id file of every volume that is there. */
+  private async signAll(): Promise<void> {
+    for (const volume of await this.all()) await this.sign(volume);
   }
 
-  /** A volume that is away, or cannot be written to, is signed another time: it is known by its own id anyway. */
-  private async sign(volume: Volume, instead: string | null): Promise<void> {
+  /**
+   * A volume that is away, or cannot be written to, is signed another time: it is known by its own id anyway. One that another archive
+   * made its own is left alone.
+   */
+  private async sign(volume: Volume): Promise<void> {
     if (!(await this.isOnline(volume))) return;
     const own = await this.settings.archive();
+    const former = await this.settings.formerIds();
     const place = path.join(volume.root, VOLUME_FILE);
     try {
       const text = await readOwn(this.disk, place);
       const file = text === null ? null : readVolumeFile(text);
       if (text === null || file?.id !== volume.id) return;
-      const others = (file.archives ?? []).filter(({ id }) => id !== own.id && id !== instead);
+      const others = (file.archives ?? []).filter(({ id }) => id !== own.id && !former.includes(id));
       const signed = `${JSON.stringify({ ...file, archives: [...others, own] }, null, 2)}\n`;
       if (signed !== text) await replaceOwn(this.disk, place, signed, sha256Of(text), volume.id);
     } catch (error) {
@@ -301,7 +340,7 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
 
   /**
    * Makes sure that the volume is there and is the one we mean; an unmounted mount point is an empty folder.
-   * To be called before each batch of work. Throws `volume.offline`, `volume.silent` or `volume.changed`.
+   * To be called before each batch of work. Throws `volume.offline`, `volume.silent`, `volume.changed` or `volume.taken`.
    */
   async check(volume: Volume): Promise<void> {
     await this.probe(volume);
@@ -319,12 +358,20 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
     const file = probe?.text ? readVolumeFile(probe.text) : null;
     if (!probe || !file) throw new ArkivError('volume.offline', { volume: volume.name });
     if (file.id !== volume.id) throw new ArkivError('volume.changed', { volume: volume.name });
+    const other = await this.otherOwner(file);
+    if (other) throw new ArkivError('volume.taken', { volume: volume.name, archive: other.name });
     return probe;
   }
 
   /** The path on this machine. Throws `path.outside` for anything that would leave the volume. */
   resolve(volume: Volume, relative: string): Promise<string> {
     return resolveBelow(this.disk, volume.root, volume.name, relative);
+  }
+
+  /** The archive that a drive belongs to, where that is another one. Those that two had signed before each had its own are both's. */
+  private async otherOwner({ archives = [] }: VolumeFile): Promise<ArchiveIdentity | null> {
+    const own = [(await this.settings.archive()).id, ...(await this.settings.formerIds())];
+    return archives.some(({ id }) => own.includes(id)) ? null : (archives[0] ?? null);
   }
 
   private async readFile(root: string): Promise<VolumeFile | null> {

@@ -272,6 +272,22 @@ export interface paths {
         patch: operations["Volumes_change"];
         trace?: never;
     };
+    "/api/volumes/{id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Volumes_takeBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/volumes/{id}/eject": {
         parameters: {
             query?: never;
@@ -794,6 +810,70 @@ export interface paths {
         get: operations["Opening_programs"];
         put: operations["Opening_setPrograms"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/archives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Archives_list"];
+        put?: never;
+        post: operations["Archives_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/archives/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Archives_open"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/archives/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Archives_forget"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/archives/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Archives_close"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3125,6 +3205,8 @@ export interface components {
             ejectable: boolean;
             /** @description it is there and gives no answer */
             silent: boolean;
+            /** @description the other archive that made it its own */
+            belongsTo: string | null;
             /** @description name of the device it lies on; the same name, the same device */
             device: string;
             /** @description nobody knows on which disk it lies: it counts as the same as others */
@@ -3169,6 +3251,8 @@ export interface components {
             role: "working" | "backup" | "edit";
             /** @description make the folder where it is not there yet */
             create?: boolean;
+            /** @description it is another archive’s drive, and is this one’s from now on */
+            takeOver?: boolean;
         };
         ChangeVolumeDto: {
             name?: string;
@@ -3598,6 +3682,31 @@ export interface components {
         };
         ProgramsDto: {
             programs: components["schemas"]["ProgramDto"][];
+        };
+        ArchiveHereDto: {
+            /** @description its data directory, in full */
+            folder: string;
+            name: string;
+            /** @description the one that is asked */
+            own: boolean;
+            /** @description where it answers; null: it is closed, or has not told yet */
+            address: string | null;
+            /** @description a server has it open */
+            open: boolean;
+            /** @description its index is in its folder */
+            there: boolean;
+            /** @description when it was opened last, milliseconds since 1970 UTC */
+            opened: number;
+        };
+        NewArchiveDto: {
+            folder: string;
+            name: string;
+        };
+        ArchiveAddressDto: {
+            address: string;
+        };
+        ArchiveFolderDto: {
+            folder: string;
         };
         PileDto: {
             id: string;
@@ -5791,6 +5900,25 @@ export interface operations {
             };
         };
     };
+    Volumes_takeBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     Volumes_eject: {
         parameters: {
             query?: never;
@@ -6586,6 +6714,109 @@ export interface operations {
                 "application/json": components["schemas"]["ProgramsDto"];
             };
         };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Archives_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArchiveHereDto"][];
+                };
+            };
+        };
+    };
+    Archives_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewArchiveDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArchiveAddressDto"];
+                };
+            };
+        };
+    };
+    Archives_open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArchiveFolderDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArchiveAddressDto"];
+                };
+            };
+        };
+    };
+    Archives_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArchiveFolderDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    Archives_close: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             204: {
                 headers: {

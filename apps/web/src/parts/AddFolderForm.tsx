@@ -1,8 +1,11 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
 import { useState, type FormEvent } from 'react';
-import type { Api } from '../data/http';
+import { ApiFailure, type Api } from '../data/http';
+import { useSettings } from '../data/live';
+import { legalOriginal, shownName, unreserved } from '@arkiv/core';
 import { FolderField } from './FolderField';
 import { Problem } from './Problem';
+import { TextLink } from './TextLink';
 import { useAction } from './useAction';
 
 export interface AddFolderFormProps {
@@ -12,7 +15,8 @@ export interface AddFolderFormProps {
   uses?: Readonly<Record<string, string>>;
   /** places offered before anything is typed */
   suggestions?: readonly Api['SuggestedPlaceDto'][];
-  send: (root: string, name: string, use: string) => Promise<unknown>;
+  /** `how`: what was answered where the folder is another archive’s drive */
+  send: (root: string, name: string, use: string, how?: { takeOver: true }) => Promise<unknown>;
   onClose: () => void;
 }
 
@@ -21,13 +25,14 @@ export function AddFolderForm({ said, uses, suggestions, send, onClose }: AddFol
   const [root, setRoot] = useState('');
   const [name, setName] = useState('');
   const [use, setUse] = useState(Object.keys(uses ?? {})[0] ?? '');
-  const { run, busy, error } = useAction(async () => {
-    await send(root, name, use);
+  const { run, busy, error } = useAction(async (at: string, how?: { takeOver: true }) => {
+    await send(at, name, use, how);
     onClose();
   });
+  const belongs = error instanceof ApiFailure && error.body.code === 'volume.belongs';
   const add = (event: FormEvent) => {
     event.preventDefault();
-    run();
+    run(root);
   };
   return (
     <Box component="form" sx={{ mt: 1.5, maxWidth: 760 }} onSubmit={add}>
@@ -76,6 +81,44 @@ export function AddFolderForm({ said, uses, suggestions, send, onClose }: AddFol
         {said}
       </Typography>
       <Problem error={error} />
+      {belongs && (
+        <OthersDrive
+          busy={busy}
+          onOwnFolder={(folder) => run(`${root.replace(/\/+$/, '')}/${folder}`)}
+          onTakeOver={() => run(root, { takeOver: true })}
+        />
+      )}
+    </Box>
+  );
+}
+
+/** The ways out where a folder is another archive's drive. */
+function OthersDrive({
+  busy,
+  onOwnFolder,
+  onTakeOver,
+}: {
+  busy: boolean;
+  onOwnFolder: (folder: string) => void;
+  onTakeOver: () => void;
+}) {
+  const { data: settings } = useSettings();
+  const name = unreserved(legalOriginal(settings?.archive.name ?? '').replace(/[. ]+$/, ''));
+  return (
+    <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 1, mb: 1 }}>
+      <Button
+        size="small"
+        variant="outlined"
+        color="inherit"
+        disabled={busy}
+        onClick={() => onOwnFolder(name)}
+      >
+        Use a folder “{shownName(name)}” on it
+      </Button>
+      <Button size="small" color="inherit" disabled={busy} onClick={onTakeOver}>
+        Make the drive this archive’s
+      </Button>
+      <TextLink to="/archives">Archives on this computer</TextLink>
     </Box>
   );
 }

@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import { shownName, stageAt, standingOf, type KeeperRules } from '@arkiv/core';
-import { memo, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
+import { memo, useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
 import { NavLink, useMatch } from 'react-router';
 import { count, many } from '../data/format';
 import { useReaders, useSettings, useShoot, useShootTotals } from '../data/live';
@@ -12,6 +12,7 @@ import { GROUND, INK, MARKER } from '../theme/theme';
 import { openBookmarks } from './bookmarks';
 import { FindBox } from './FindBox';
 import { JobsPanel } from './JobsPanel';
+import { nameWindows } from './screenTitle';
 
 /**
  * Pixels of width from which counts and titles have room beside the steps; below, as at 200 % zoom, the steps alone stay,
@@ -21,6 +22,11 @@ const WORDS = '@media (min-width:960px)';
 
 /** Pixels of width from which the bookmarks have room beside the steps of a shoot. */
 const BESIDE_STEPS = '@media (min-width:1400px)';
+
+/** Which archive it is stands over every screen; a long name leaves the steps their room. */
+const ARCHIVE_NAME = {
+  ...{ display: 'block', maxWidth: 170, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' },
+};
 
 const Step = memo(function Step({
   to,
@@ -79,6 +85,9 @@ export function JobLine() {
   const shootId = useMatch('/shoots/:id/*')?.params.id;
   const { data: readers } = useReaders();
   const { data: totals } = useShootTotals();
+  const { data: settings } = useSettings();
+  const archive = settings?.archiveName || settings?.studio || 'Arkiv';
+  useEffect(() => nameWindows(archive), [archive]);
   const cards = readers?.filter((r) => r.card).length ?? 0;
   return (
     <Box
@@ -94,7 +103,7 @@ export function JobLine() {
     >
       <NavLink
         to="/"
-        aria-label="Arkiv, to the Desk"
+        aria-label={`${archive}, to the Desk`}
         style={{
           display: 'flex',
           alignItems: 'center',
@@ -114,8 +123,8 @@ export function JobLine() {
             strokeLinecap="round"
           />
         </svg>
-        <Box component="span" sx={{ display: 'none', [WORDS]: { display: 'inline' } }}>
-          Arkiv
+        <Box component="span" sx={{ display: 'none', [WORDS]: ARCHIVE_NAME }}>
+          {archive}
         </Box>
       </NavLink>
       <Box

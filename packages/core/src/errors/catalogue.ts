@@ -137,6 +137,16 @@ export const ERRORS = {
     message: '“{volume}” cannot be written to: {reason}.',
     next: 'Make it writable or choose another drive.',
   },
+  'volume.belongs': {
+    status: 409,
+    message: '“{path}” is a drive of the archive “{archive}”.',
+    next: 'Open that archive; or give this one a folder of its own on the drive; or make the drive this archive’s, which leaves what lies on it as it is.',
+  },
+  'volume.taken': {
+    status: 409,
+    message: 'The drive “{volume}” belongs to the archive “{archive}” now.',
+    next: 'Make it this archive’s again under Studio, Drives and copies, or work in that archive. Nothing was changed.',
+  },
   'volume.duplicate': {
     status: 409,
     message: 'A drive with the id of “{volume}” is already here.',
@@ -493,6 +503,26 @@ export const ERRORS = {
     status: 409,
     message: 'These marks belong to another archive than “{archive}”.',
     next: 'They wait in the browser: open the archive they were made in, at the same address.',
+  },
+  'archive.unknown': {
+    status: 404,
+    message: 'No archive in “{folder}” is on the list of this computer.',
+    next: 'Add it by its folder.',
+  },
+  'archive.gone': {
+    status: 409,
+    message: '“{folder}” holds no archive’s index any more: “{archive}” was there.',
+    next: 'Plug in the disk that the folder lies on, or add the folder that it was moved to.',
+  },
+  'archive.folder': {
+    status: 400,
+    message: '“{folder}” cannot be an archive’s folder: {reason}.',
+    next: 'Name an empty folder, one that is to be made, or one that holds an archive.',
+  },
+  'archive.start': {
+    status: 409,
+    message: '“{archive}” could not be opened: {reason}',
+    next: 'Put that right and open it again; nothing of it was changed.',
   },
   'archive.newer': {
     status: 500,

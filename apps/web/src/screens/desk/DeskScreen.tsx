@@ -145,7 +145,9 @@ export function DeskScreen() {
               words="Add a drive or folder …"
               said="A small id file is put into the folder, so that it is known again under another path. Nothing else is changed."
               uses={ROLE_WORDS}
-              send={(root, name, role) => post('/volumes', { root, name, role: role as Role, create: true })}
+              send={(root, name, role, how) =>
+                post('/volumes', { root, name, role: role as Role, create: true, ...how })
+              }
             />
           </Section>
           <WithClients />

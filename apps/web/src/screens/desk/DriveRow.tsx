@@ -51,9 +51,16 @@ export function DriveRow({
         </>
       ) : (
         <Box sx={{ color: STRIKE_TEXT }}>
-          {volume.silent
-            ? 'It does not answer. Check its cable or network; nothing else is held up by it.'
-            : 'Not connected. Its frames can still be looked at and marked; nothing is written to it.'}
+          {volume.belongsTo !== null && (
+            <>
+              The archive “{shownName(volume.belongsTo)}” made it its own: nothing on it is read or written
+              here. <TextLink to="/studio#drives">Drives and copies</TextLink>
+            </>
+          )}
+          {volume.belongsTo === null &&
+            (volume.silent
+              ? 'It does not answer. Check its cable or network; nothing else is held up by it.'
+              : 'Not connected. Its frames can still be looked at and marked; nothing is written to it.')}
         </Box>
       )}
       {volume.role === 'backup' && (volume.deviceUnknown || alike.length > 0) && (

@@ -1,5 +1,5 @@
 import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from '@mui/material';
-import { countDevices } from '@arkiv/core';
+import { countDevices, shownName } from '@arkiv/core';
 import { useState } from 'react';
 import { count, many } from '../../data/format';
 import { patch, post, type Api } from '../../data/http';
@@ -105,7 +105,9 @@ export function Drives({ settings }: { settings: Api['SettingsDto'] }) {
         said="A small id file is put into the folder, so that it is known again under another path. Nothing else is changed."
         uses={ROLE_WORDS}
         suggestions={suggestions}
-        send={(root, name, role) => post('/volumes', { root, name, role: role as Role, create: true })}
+        send={(root, name, role, how) =>
+          post('/volumes', { root, name, role: role as Role, create: true, ...how })
+        }
       />
       <Problem error={error} />
     </Box>
@@ -116,6 +118,7 @@ function DriveLine({ volume, others }: { volume: Api['VolumeDto']; others: reado
   const [stating, setStating] = useState(false);
   const send = (change: Api['ChangeVolumeDto']) => patch(`/volumes/${volume.id}`, change);
   const { run: quietly, error, again } = useAction(send);
+  const backAgain = useAction(() => post(`/volumes/${volume.id}/back`));
   const alike = others.filter((v) => v.id !== volume.id && v.device === volume.device && !v.deviceUnknown);
   return (
     <Box sx={{ py: 1.5, borderBottom: `1px solid ${GROUND.raised}` }} role="group" aria-label={volume.name}>
@@ -126,7 +129,7 @@ function DriveLine({ volume, others }: { volume: Api['VolumeDto']; others: reado
             value={volume.name}
             check={(text) => (text.trim() === '' ? 'A drive needs a name.' : null)}
             keep={(name) => send({ name: name.trim() })}
-            help={volume.online ? undefined : volume.silent ? 'It does not answer.' : 'Not connected.'}
+            help={awayWords(volume)}
           />
         </Box>
         <TextField
@@ -160,6 +163,17 @@ function DriveLine({ volume, others }: { volume: Api['VolumeDto']; others: reado
           )}
         </Box>
       </Box>
+      {volume.belongsTo !== null && (
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 1 }}>
+          <Box sx={{ color: STRIKE_TEXT }}>
+            The archive “{shownName(volume.belongsTo)}” made it its own: this one reads and writes nothing on
+            it.
+          </Box>
+          <Button size="small" color="inherit" disabled={backAgain.busy} onClick={() => backAgain.run()}>
+            Make it this archive’s again
+          </Button>
+        </Box>
+      )}
       {stating && (
         <Box sx={{ maxWidth: 560, mt: 1 }}>
           <KeptField
@@ -174,6 +188,13 @@ function DriveLine({ volume, others }: { volume: Api['VolumeDto']; others: reado
         </Box>
       )}
       <Problem error={error} again={again} />
+      <Problem error={backAgain.error} />
     </Box>
   );
+}
+
+function awayWords({ online, silent, belongsTo }: Api['VolumeDto']): string | undefined {
+  if (online) return undefined;
+  if (belongsTo !== null) return 'Another archive’s now.';
+  return silent ? 'It does not answer.' : 'Not connected.';
 }

@@ -244,6 +244,7 @@ describe('parts of Studio', () => {
         role: 'backup',
         online: true,
         silent: false,
+        belongsTo: null,
         ejectable: false,
         free: 5e11,
         total: 1e12,

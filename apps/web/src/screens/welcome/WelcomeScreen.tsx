@@ -147,7 +147,7 @@ export function WelcomeScreen() {
             words="Add a drive of that archive …"
             said="The folder that the shoots’ years lie in. Nothing in it is changed but the small id file, which notes that it is in use here."
             suggestions={suggestions?.filter((s) => s.kind !== 'home')}
-            send={(root, name) => post('/volumes', { root, name, role: 'working' })}
+            send={(root, name) => post('/volumes', { root, name, role: 'working', takeOver: true })}
           />
         </Part>
       </Box>

@@ -1,0 +1,52 @@
+import { Body, Controller, Get, HttpCode, Post, UseGuards } from '@nestjs/common';
+import { ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import { FromHere } from '../access/fromHere';
+import { ArchiveAddressDto, ArchiveFolderDto, ArchiveHereDto, NewArchiveDto } from './archives.dto';
+import { ArchivesService } from './archives.service';
+
+/** The archives of this computer, for who sits at it. */
+@ApiTags('archives')
+@Controller('api/archives')
+@UseGuards(FromHere)
+export class ArchivesController {
+  constructor(private readonly archives: ArchivesService) {}
+
+  /** All that are on its list: the one that is asked first, then the one that was opened last. */
+  @Get()
+  @ApiOkResponse({ type: [ArchiveHereDto] })
+  list(): Promise<ArchiveHereDto[]> {
+    return this.archives.all();
+  }
+
+  /** Makes one in a folder, and opens it. */
+  @Post()
+  @HttpCode(200)
+  @ApiOkResponse({ type: ArchiveAddressDto })
+  add(@Body() { name, folder }: NewArchiveDto): Promise<ArchiveAddressDto> {
+    return this.archives.add(name.trim(), folder);
+  }
+
+  /** Where one answers; its server is started where it does not run. */
+  @Post('open')
+  @HttpCode(200)
+  @ApiOkResponse({ type: ArchiveAddressDto })
+  open(@Body() { folder }: ArchiveFolderDto): Promise<ArchiveAddressDto> {
+    return this.archives.open(folder);
+  }
+
+  /** Takes one off the list; its folder stays as it is. */
+  @Post('forget')
+  @HttpCode(204)
+  @ApiNoContentResponse()
+  forget(@Body() { folder }: ArchiveFolderDto): Promise<void> {
+    return this.archives.forget(folder);
+  }
+
+  /** Ends the server of the one that is asked. */
+  @Post('close')
+  @HttpCode(204)
+  @ApiNoContentResponse()
+  close(): void {
+    this.archives.close();
+  }
+}
