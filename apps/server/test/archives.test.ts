@@ -1,6 +1,5 @@
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { Starter } from '../src/archives/starter';
 import { VolumesService } from '../src/volumes/volumes.service';
 import { ended, startServer } from './serverProcess';
 import {
@@ -210,10 +209,13 @@ describe('the archives of a computer', () => {
       expect([status, body.code]).toEqual([400, 'archive.folder']);
       expect(body.message).toContain(why);
     }
-    // Settings of its own that cannot be used stop that server alone.
+    // One whose own settings cannot be used says so, and nothing of it goes on running.
     const broken = path.join(place, 'broken');
-    mkdirSync(broken);
-    expect(await arkiv.app.get(Starter).start(broken, null)).toHaveProperty('address');
+    await (await startArkiv(broken, undefined, { standIns: false })).stop();
+    writeFileSync(path.join(broken, 'arkiv.config.json'), '{ "port": "high" }');
+    const { status, body } = await add(broken);
+    expect([status, body.code]).toEqual([409, 'archive.start']);
+    expect(body.message).toContain('Settings cannot be used: port');
     await arkiv.stop();
     removeFolder(place);
   });

@@ -123,7 +123,7 @@ export function JobLine() {
             strokeLinecap="round"
           />
         </svg>
-        <Box component="span" sx={{ display: 'none', [WORDS]: ARCHIVE_NAME }}>
+        <Box component="span" title={archive} sx={{ display: 'none', [WORDS]: ARCHIVE_NAME }}>
           {archive}
         </Box>
       </NavLink>
