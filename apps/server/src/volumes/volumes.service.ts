@@ -330,6 +330,8 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
       const text = await readOwn(this.disk, place);
       const file = text === null ? null : readVolumeFile(text);
       if (text === null || file?.id !== volume.id) return;
+      // Another archive may have made it its own since it was looked at.
+      if (await this.otherOwner(file)) return;
       const others = (file.archives ?? []).filter(({ id }) => id !== own.id && !former.includes(id));
       const signed = `${JSON.stringify({ ...file, archives: [...others, own] }, null, 2)}\n`;
       if (signed !== text) await replaceOwn(this.disk, place, signed, sha256Of(text), volume.id);
