@@ -44,6 +44,7 @@ const SERVER = [
   'messages',
   'opening',
   'archives',
+  'space',
   'record',
   'rebuild',
   'machine',

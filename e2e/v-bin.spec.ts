@@ -97,4 +97,39 @@ test.describe('rejects', () => {
     await page.getByRole('link', { name: 'Of all files' }).click();
     await expect(lines.first()).toBeVisible();
   });
+
+  test('are among what could go, with what they take: looked at, then put into the bin at a press', async ({
+    page,
+  }) => {
+    const before = (await columnsOf(page, shootId)).id.length;
+    await page.goto('/');
+    await page.getByRole('link', { name: 'Space' }).click();
+    await expect(page.getByRole('heading', { name: 'Space', exact: true })).toBeVisible();
+    await expect(
+      page.getByText(/^[\d.,]+ [kMG]B of \d+ shoots? on \d+ drives?, each copy counted\.$/),
+    ).toBeVisible();
+    await expect(page.getByRole('img', { name: /^Bytes by year of the shoots.* 2026: / })).toBeVisible();
+    await expect(page.getByRole('img', { name: /^Bytes by drive/ })).toBeVisible();
+    const rejects = page.getByRole('group', { name: 'Rejects' });
+    await rejects.getByLabel('Shoots').selectOption('36');
+    await expect(rejects).toContainText('No shoot that is at least 3 years old has rejects');
+    await rejects.getByLabel('Shoots').selectOption('0');
+    await expect(rejects).toContainText(/^Rejects of shoots.*1 frame of 1 shoot, /);
+    await rejects.getByRole('button', { name: 'Choose among 1 shoot' }).click();
+    await rejects.getByRole('checkbox').uncheck();
+    await expect(rejects.getByRole('button', { name: 'Put 0 frames into the bin' })).toBeDisabled();
+    await rejects.getByRole('checkbox').check();
+    await accessible(page);
+    await rejects.getByRole('link', { name: 'Look at them' }).click();
+    await expect(page.getByRole('listbox', { name: 'Contact sheet' }).getByRole('option')).toHaveCount(1);
+    await page.goBack();
+    // The age that was chosen is kept.
+    await rejects.getByRole('button', { name: 'Put 1 frame into the bin' }).click();
+    await expect(rejects).toContainText('No shoot has rejects in the archive.');
+    expect((await columnsOf(page, shootId)).id).toHaveLength(before - 1);
+    await expect(page.getByText(/^1 frame, .* until the bin is emptied\./)).toBeVisible();
+    await expect(page.getByRole('group', { name: 'More copies than wanted' })).toContainText(
+      'No file has more than the 2 copies on as many disks that the studio wants.',
+    );
+  });
 });

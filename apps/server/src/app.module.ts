@@ -31,6 +31,7 @@ import { PassesModule } from './passes/passes.module';
 import { VocabularyModule } from './vocabulary/vocabulary.module';
 import { PilesModule } from './piles/piles.module';
 import { ReadersModule } from './readers/readers.module';
+import { SpaceModule } from './space/space.module';
 import { ShootsModule } from './shoots/shoots.module';
 import { SidecarsModule } from './sidecars/sidecars.module';
 import { StandInDiskModule } from './standins/standInDisk.module';
@@ -70,6 +71,7 @@ export class AppModule {
         AlbumsModule,
         OpeningModule,
         ArchivesModule,
+        SpaceModule,
         PilesModule,
         PassesModule,
         VocabularyModule,

@@ -40,6 +40,7 @@ const HandoffScreen = screen('HandoffScreen', () => import('./screens/handoff/Ha
 const IntakeScreen = screen('IntakeScreen', () => import('./screens/intake/IntakeScreen'));
 const LedgerScreen = screen('LedgerScreen', () => import('./screens/ledger/LedgerScreen'));
 const PileScreen = screen('PileScreen', () => import('./screens/piles/PileScreen'));
+const SpaceScreen = screen('SpaceScreen', () => import('./screens/space/SpaceScreen'));
 const ShootsScreen = screen('ShootsScreen', () => import('./screens/shoots/ShootsScreen'));
 const TrailScreen = screen('TrailScreen', () => import('./screens/trail/TrailScreen'));
 const VocabularyScreen = screen('VocabularyScreen', () => import('./screens/vocabulary/VocabularyScreen'));
@@ -106,6 +107,7 @@ function SignedIn() {
             <Route path="/duplicates" element={<DuplicatesScreen />} />
             <Route path="/variants" element={<VariantsScreen />} />
             <Route path="/piles/:id" element={<PileScreen />} />
+            <Route path="/space" element={<SpaceScreen />} />
             <Route path="/studio" element={<StudioScreen />} />
             <Route path="/trail" element={<TrailScreen />} />
             <Route path="/vocabulary" element={<VocabularyScreen />} />

@@ -32,6 +32,7 @@ export * from './journal/history';
 export * from './journal/operation';
 export * from './record/record';
 export * from './proof/schedule';
+export * from './space/space';
 export * from './adopt/adopt';
 export * from './adopt/said';
 export {

@@ -880,6 +880,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/space": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Space_taken"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/space/rejects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Space_rejects"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/piles": {
         parameters: {
             query?: never;
@@ -3707,6 +3739,97 @@ export interface components {
         };
         ArchiveFolderDto: {
             folder: string;
+        };
+        KindBytesDto: {
+            raw: number;
+            /** @description JPEG, HEIC, TIFF … as the camera made them */
+            picture: number;
+            clip: number;
+            /** @description finished pictures that came back */
+            edit: number;
+            /** @description voice notes, a card’s own files */
+            other: number;
+        };
+        SpaceDriveDto: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            role: "working" | "backup" | "edit";
+            online: boolean;
+            /** @description bytes */
+            free: number | null;
+            /** @description bytes */
+            total: number | null;
+            /** @description of the archive’s copies on it */
+            bytes: components["schemas"]["KindBytesDto"];
+        };
+        SpaceYearDto: {
+            /** @description of the shoots’ days */
+            year: string;
+            /** @description of all copies on all drives */
+            bytes: components["schemas"]["KindBytesDto"];
+        };
+        SpaceShootDto: {
+            id: string;
+            title: string;
+            /** @description YYYY-MM-DD */
+            date: string;
+            frames: number;
+            /** @description of all copies on all drives */
+            bytes: number;
+        };
+        SpareOfDto: {
+            id: string;
+            title: string;
+            /** @description YYYY-MM-DD */
+            date: string;
+            frames: number;
+            /** @description of all copies on all drives */
+            bytes: number;
+            volumeId: string;
+            /** @description the drive’s name */
+            volume: string;
+            online: boolean;
+            files: number;
+        };
+        SpaceDto: {
+            drives: components["schemas"]["SpaceDriveDto"][];
+            /** @description the oldest first */
+            years: components["schemas"]["SpaceYearDto"][];
+            all: components["schemas"]["KindBytesDto"];
+            /** @description bytes of copies that lie with editing */
+            handed: number;
+            /** @description bytes of finished files in sets, and of their zips */
+            finished: number;
+            /** @description bytes */
+            previews: number;
+            /** @description bytes */
+            previewsMost: number;
+            /** @description copies that each file should have */
+            required: number;
+            /** @description the largest */
+            shoots: components["schemas"]["SpaceShootDto"][];
+            shootCount: number;
+            /** @description shoots with rejects by the studio’s rules, with what these alone are; the oldest first */
+            rejects: components["schemas"]["SpaceShootDto"][];
+            /** @description the largest, with what would be taken off */
+            spare: components["schemas"]["SpareOfDto"][];
+            /** @description of all shoots */
+            spareBytes: number;
+            /** @description shoots */
+            spareCount: number;
+        };
+        BinRejectsDto: {
+            shootIds: string[];
+        };
+        RefusedRejectsDto: {
+            /** @description title */
+            shoot: string;
+            reason: string;
+        };
+        BegunRejectsDto: {
+            jobIds: string[];
+            refused: components["schemas"]["RefusedRejectsDto"][];
         };
         PileDto: {
             id: string;
@@ -6823,6 +6946,48 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    Space_taken: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpaceDto"];
+                };
+            };
+        };
+    };
+    Space_rejects: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BinRejectsDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BegunRejectsDto"];
+                };
             };
         };
     };

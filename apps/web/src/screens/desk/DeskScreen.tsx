@@ -136,7 +136,7 @@ export function DeskScreen() {
           </Section>
         </Box>
         <Box>
-          <Section title="Drives">
+          <Section title="Drives" aside={<TextLink to="/space">Space</TextLink>}>
             {!volumes && <Loading what="the drives" />}
             {volumes?.map((volume) => (
               <DriveRow key={volume.id} volume={volume} others={volumes} />

@@ -7,8 +7,8 @@ import { Loading } from '../../parts/Loading';
 import { Problem } from '../../parts/Problem';
 import { CopyOnto } from './CopyOnto';
 import { useAction } from '../../parts/useAction';
-import { TakeOff } from './TakeOff';
 import { Section } from '../../parts/Section';
+import { TakeOff } from '../../parts/TakeOff';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
 
 /** Drive by drive: how many of the shoot's files are there, and since when they are known to be whole. */
@@ -87,7 +87,7 @@ export function KeptOn({ shoot }: { shoot: Api['ShootDto'] }) {
               </Button>
             </Box>
             {taking === on.volumeId && volume && (
-              <TakeOff shoot={shoot} drive={volume} onEnd={() => setTaking(null)} />
+              <TakeOff shootId={shoot.id} drive={volume} onEnd={() => setTaking(null)} />
             )}
           </Fragment>
         );

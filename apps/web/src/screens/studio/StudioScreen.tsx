@@ -60,6 +60,8 @@ export function StudioScreen() {
           </TextLink>
         ))}
         <TextLink to="/vocabulary">Vocabulary</TextLink>
+        <TextLink to="/space">Space</TextLink>
+        <TextLink to="/archives">Archives on this computer</TextLink>
       </Box>
       {!settings && !error && <Loading what="the settings" />}
       {settings &&

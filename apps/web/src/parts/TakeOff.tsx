@@ -1,23 +1,24 @@
 import { Box, Button } from '@mui/material';
 import { useState } from 'react';
-import { bytes, many } from '../../data/format';
-import { post, type Api } from '../../data/http';
-import { useGet } from '../../data/useGet';
-import { Problem } from '../../parts/Problem';
-import { useAction } from '../../parts/useAction';
-import { GROUND, INK } from '../../theme/theme';
+import { bytes, many } from '../data/format';
+import { post, type Api } from '../data/http';
+import { useGet } from '../data/useGet';
+import { Problem } from './Problem';
+import { useAction } from './useAction';
+import { GROUND, INK } from '../theme/theme';
 
 interface Props {
-  shoot: Api['ShootDto'];
+  shootId: string;
   drive: { id: string; name: string };
-  onEnd: () => void;
+  /** with the job that was begun, if one was */
+  onEnd: (jobId?: string) => void;
 }
 
 /** Taking a shoot off one drive: what would go, what proves it elsewhere, what stays. */
-export function TakeOff({ shoot, drive, onEnd }: Props) {
+export function TakeOff({ shootId, drive, onEnd }: Props) {
   const [butKeepers, setButKeepers] = useState(false);
   const { data: plan, error } = useGet(
-    `/copies/release?shootId=${shoot.id}&volumeId=${drive.id}&butKeepers=${butKeepers}`,
+    `/copies/release?shootId=${shootId}&volumeId=${drive.id}&butKeepers=${butKeepers}`,
   );
   const {
     run,
@@ -25,8 +26,7 @@ export function TakeOff({ shoot, drive, onEnd }: Props) {
     error: trouble,
     again,
   } = useAction(async () => {
-    await post('/copies/release', { shootId: shoot.id, volumeId: drive.id, butKeepers });
-    onEnd();
+    onEnd((await post('/copies/release', { shootId, volumeId: drive.id, butKeepers })).jobId);
   });
   const going = plan ? plan.files - plan.stay : 0;
   return (
@@ -55,7 +55,7 @@ export function TakeOff({ shoot, drive, onEnd }: Props) {
           all but the keepers, which stay there
         </label>
         <Box sx={{ flex: 1 }} />
-        <Button color="inherit" onClick={onEnd}>
+        <Button color="inherit" onClick={() => onEnd()}>
           Cancel
         </Button>
         <Button variant="contained" disabled={busy || going === 0} onClick={() => run()}>

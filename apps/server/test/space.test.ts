@@ -1,0 +1,117 @@
+import { mkdirSync, statSync } from 'node:fs';
+import path from 'node:path';
+import { sumOf, type KindBytes } from '@arkiv/core';
+import { filesBelow, removeFolder, takenIn, volumeOf, type TestArkiv } from './testArkiv';
+
+interface Shoot {
+  id: string;
+  title: string;
+  frames: number;
+  bytes: number;
+}
+interface Space {
+  drives: { id: string; name: string; bytes: KindBytes }[];
+  years: { year: string; bytes: KindBytes }[];
+  all: KindBytes;
+  handed: number;
+  finished: number;
+  required: number;
+  shoots: Shoot[];
+  rejects: Shoot[];
+  spare: (Shoot & { volume: string; volumeId: string; files: number })[];
+  spareBytes: number;
+}
+const ORIGINALS = '2026/2026-10-16_press-night/originals';
+
+describe('the room that files take', () => {
+  let arkiv: TestArkiv;
+  let data: string;
+  let shootId: string;
+  beforeEach(async () => {
+    ({ arkiv, data, shootId } = await takenIn('OCK_9973'));
+  });
+  afterEach(async () => {
+    await arkiv.stop();
+    removeFolder(data);
+  });
+  const space = () => arkiv.get<Space>('/space');
+  /** Bytes of files below a folder, as the disk says, that end so. */
+  const onDisk = (folder: string, ending = /(?<!\.xmp)$/) =>
+    filesBelow(folder)
+      .filter((file) => ending.test(file))
+      .reduce((sum, file) => sum + statSync(path.join(folder, file)).size, 0);
+  const originals = (drive: 'working' | 'backup') => path.join(volumeOf(data, drive), ORIGINALS);
+  const rest = async (where: string, asked: object) =>
+    arkiv.rest((await arkiv.post<{ jobId: string }>(where, asked)).jobId);
+
+  it('is what the disk says, by drive, by what they are, by shoot and by year', async () => {
+    const { drives, all, years, shoots, rejects, spare, handed, finished } = await space();
+    const bytes = Object.fromEntries(drives.map((drive) => [drive.name, drive.bytes]));
+    for (const [name, drive] of [
+      ['Working drive', 'working'],
+      ['Backup drive', 'backup'],
+    ] as const) {
+      expect(sumOf(bytes[name]!)).toBe(onDisk(originals(drive)));
+      expect(bytes[name]!.raw).toBe(onDisk(originals(drive), /\.dng$/));
+      expect(bytes[name]!.picture).toBe(onDisk(originals(drive), /\.jpg$/));
+      expect(bytes[name]!.raw).toBeGreaterThan(0);
+    }
+    expect(sumOf(bytes['Edit drive']!)).toBe(0);
+    const whole = onDisk(originals('working')) + onDisk(originals('backup'));
+    expect(sumOf(all)).toBe(whole);
+    expect(years).toEqual([{ year: '2026', bytes: all }]);
+    expect(shoots).toEqual([expect.objectContaining({ id: shootId, title: 'Press night', bytes: whole })]);
+    expect([rejects, spare, handed, finished]).toEqual([[], [], 0, 0]);
+  });
+
+  it('that rejects take is said with them, and freed by the bin; a shoot that is at work is named, and the others go', async () => {
+    const { id, name } = await arkiv.frames(shootId);
+    await arkiv.mark('verdict', 'undecided', 'reject', id[0]!, id[2]!);
+    const its = (file: string) => file.startsWith(name[0]!) || file.startsWith(name[2]!);
+    const theirs = filesBelow(originals('working')).filter((file) => its(file) && !file.endsWith('.xmp'));
+    const bytes = theirs.reduce((sum, file) => sum + statSync(path.join(originals('working'), file)).size, 0);
+    const before = await space();
+    expect(before.rejects).toEqual([
+      expect.objectContaining({ id: shootId, title: 'Press night', frames: 2, bytes: 2 * bytes }),
+    ]);
+    const unknown = '01J00000000000000000000000';
+    const begun = await arkiv.post<{ jobIds: string[]; refused: { shoot: string; reason: string }[] }>(
+      '/space/rejects',
+      { shootIds: [unknown, shootId] },
+    );
+    expect(begun.refused).toEqual([expect.objectContaining({ shoot: unknown })]);
+    expect(begun.jobIds).toHaveLength(1);
+    expect((await arkiv.rest(begun.jobIds[0]!)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+    const after = await space();
+    expect(after.rejects).toEqual([]);
+    expect(sumOf(before.all) - sumOf(after.all)).toBe(2 * bytes);
+    const binned = filesBelow(path.join(volumeOf(data, 'working'), '.arkiv-bin'));
+    expect(theirs.every((file) => binned.some((one) => one.endsWith(`/${file}`)))).toBe(true);
+  });
+
+  it('that spare copies take is said with the drive that is best relieved of them, until they are taken off', async () => {
+    const shelf = path.join(data, 'shelf');
+    mkdirSync(shelf);
+    const { id: to } = await arkiv.post<{ id: string }>('/volumes', {
+      ...{ root: shelf, name: 'Shelf 3', role: 'backup' },
+    });
+    await arkiv.ask('PATCH', `/volumes/${to}`, { device: 'shelf' });
+    expect((await rest('/copies/missing', { shootId, to })).job).toMatchObject({ state: 'done' });
+    const { spare, spareBytes, required } = await space();
+    expect(required).toBe(2);
+    // Never the drive that is worked from while another can be relieved.
+    expect(spare).toEqual([
+      expect.objectContaining({ id: shootId, volume: expect.stringMatching(/Backup|Shelf/) }),
+    ]);
+    expect([spare[0]!.bytes, spareBytes]).toEqual(Array(2).fill(onDisk(originals('working'))));
+    const { volumeId, files } = spare[0]!;
+    const { job } = await rest('/copies/release', { shootId, volumeId });
+    expect(job).toMatchObject({ state: 'done', filesFailed: 0, filesDone: files });
+    expect(await space()).toMatchObject({ spare: [], spareBytes: 0 });
+    // Where more are wanted, none is spare.
+    await rest('/copies/missing', { shootId, to: volumeId });
+    expect((await space()).spare).toHaveLength(1);
+    await arkiv.ask('PATCH', '/settings', { requiredCopies: 3 });
+    expect((await space()).spare).toEqual([]);
+  });
+});

@@ -1,0 +1,123 @@
+import { Box, Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
+import { useState } from 'react';
+import { olderThan, shownName } from '@arkiv/core';
+import { bytes, many, mediumDay } from '../../data/format';
+import { post, type Api } from '../../data/http';
+import { jobEnd } from '../../data/jobEnd';
+import { Problem } from '../../parts/Problem';
+import { TextLink } from '../../parts/TextLink';
+import { useAction } from '../../parts/useAction';
+import { useKeptState } from '../../parts/useKeptState';
+import { CAPTION, INK, STRIKE_TEXT } from '../../theme/theme';
+import { AGES, ageWords } from './spaceWords';
+
+type Shoot = Api['SpaceShootDto'];
+
+/** Where a shoot's rejects are looked at before they go. */
+const toRejects = (id: string) =>
+  `/shoots/${id}/cull?view=sheet&filter=${encodeURIComponent(
+    JSON.stringify({ verdicts: [], stars: { kind: 'any', n: null }, standing: 'reject' }),
+  )}`;
+
+/** Rejects of shoots that are old enough, into the bin: all of them, or of those shoots that are chosen. */
+export function OldRejects({ shoots, onDone }: { shoots: readonly Shoot[]; onDone: () => void }) {
+  const [months, setMonths] = useKeptState('space.age', 12);
+  // By the day on which the screen was opened: what is offered does not change under a hand.
+  const [today] = useState(() => new Date().toISOString().slice(0, 10));
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const [listed, setListed] = useState(false);
+  const [refused, setRefused] = useState<Api['RefusedRejectsDto'][]>([]);
+  const old = olderThan(shoots, months, today);
+  const chosen = old.filter(({ id }) => !left.has(id));
+  const sum = (of: 'frames' | 'bytes') => chosen.reduce((n, shoot) => n + shoot[of], 0);
+  const { run, busy, error } = useAction(async () => {
+    const begun = await post('/space/rejects', { shootIds: chosen.map(({ id }) => id) });
+    setRefused(begun.refused);
+    for (const id of begun.jobIds) await jobEnd(id);
+    onDone();
+  });
+  const frames = many(sum('frames'), 'frame');
+  return (
+    <Box role="group" aria-label="Rejects" sx={{ pb: 1.5 }}>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 2 }}>
+        <Box sx={{ fontWeight: 560 }}>Rejects of shoots</Box>
+        <TextField
+          select
+          size="small"
+          label="Shoots"
+          value={months}
+          onChange={(event) => setMonths(Number(event.target.value))}
+          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+          sx={{ width: 200 }}
+        >
+          {AGES.map((age) => (
+            <option key={age} value={age}>
+              {ageWords(age)}
+            </option>
+          ))}
+        </TextField>
+      </Box>
+      {old.length === 0 ? (
+        <Box sx={{ color: INK.soft, mt: 1 }}>
+          {shoots.length === 0
+            ? 'No shoot has rejects in the archive.'
+            : `No shoot that is ${ageWords(months)} has rejects; ${many(shoots.length, 'younger one has', 'younger ones have')} some.`}
+        </Box>
+      ) : (
+        <>
+          <Box sx={{ mt: 1 }}>
+            {frames} of {many(chosen.length, 'shoot')}, {bytes(sum('bytes'))} on all drives.{' '}
+            <Box component="span" sx={{ color: INK.soft }}>
+              They go into the bin of each drive with all their files, come back from there with their marks,
+              and free their room when it is emptied.
+            </Box>
+          </Box>
+          <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mt: 1 }}>
+            <Button
+              variant="outlined"
+              color="inherit"
+              disabled={busy || chosen.length === 0}
+              onClick={() => run()}
+            >
+              {busy ? `Putting ${frames} into the bin …` : `Put ${frames} into the bin`}
+            </Button>
+            <Button color="inherit" aria-expanded={listed} onClick={() => setListed(!listed)}>
+              {listed ? 'Hide the shoots' : `Choose among ${many(old.length, 'shoot')}`}
+            </Button>
+          </Box>
+          {listed &&
+            old.map(({ id, title, date, frames: n, bytes: size }) => (
+              <Box key={id} sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', columnGap: 2 }}>
+                <FormControlLabel
+                  sx={{ flex: '1 1 300px', mr: 0 }}
+                  control={
+                    <Checkbox
+                      size="small"
+                      checked={!left.has(id)}
+                      disabled={busy}
+                      onChange={() =>
+                        setLeft(
+                          (now) => new Set(now.has(id) ? [...now].filter((one) => one !== id) : [...now, id]),
+                        )
+                      }
+                    />
+                  }
+                  label={shownName(title)}
+                />
+                <Box sx={{ ...CAPTION, color: INK.soft }}>
+                  {mediumDay(date)} · {many(n, 'reject')} · {bytes(size)}
+                </Box>
+                <TextLink to={toRejects(id)}>Look at them</TextLink>
+              </Box>
+            ))}
+        </>
+      )}
+      {refused.map(({ shoot, reason }) => (
+        <Box key={shoot} sx={{ color: STRIKE_TEXT, mt: 1 }}>
+          {shownName(shoot)}: {shownName(reason)} Its rejects stayed.
+        </Box>
+      ))}
+      <Problem error={error} />
+    </Box>
+  );
+}

@@ -1,0 +1,97 @@
+import fc from 'fast-check';
+import { olderThan, spaceBy, spareCopies, sumOf, SPACE_KINDS, type SpaceDrive, type SpaceRow } from './space';
+
+const row = (shootId: string, volumeId: string, bytes: number, more: Partial<SpaceRow> = {}): SpaceRow => ({
+  ...{ shootId, volumeId, kind: 'raw', files: 1, bytes, spareFiles: 0, spareBytes: 0 },
+  ...more,
+});
+const drive = (id: string, more: Partial<SpaceDrive> = {}): SpaceDrive => ({
+  ...{ id, role: 'backup', online: true, free: 50, total: 100 },
+  ...more,
+});
+
+describe('what takes how much', () => {
+  it('is said in the whole, by drive, by shoot and by year', () => {
+    const rows = [
+      row('ball', 'blue', 100),
+      row('ball', 'green', 100),
+      row('ball', 'blue', 30, { kind: 'picture' }),
+      row('press', 'blue', 7, { kind: 'clip' }),
+    ];
+    const years: Record<string, string> = { ball: '2025', press: '2024' };
+    const { all, drives, shoots, years: by } = spaceBy(rows, (id) => years[id]!);
+    expect(all).toEqual({ raw: 200, picture: 30, clip: 7, edit: 0, other: 0 });
+    expect(sumOf(drives.get('blue')!)).toBe(137);
+    expect(sumOf(shoots.get('ball')!)).toBe(230);
+    expect(by.map(([year, bytes]) => [year, sumOf(bytes)])).toEqual([
+      ['2024', 7],
+      ['2025', 230],
+    ]);
+    expect(sumOf(spaceBy([], () => '').all)).toBe(0);
+  });
+
+  it('is the same sum, however it is parted', () => {
+    const rows = fc.array(
+      fc.record({
+        ...{ shootId: fc.constantFrom('a', 'b', 'c'), volumeId: fc.constantFrom('x', 'y') },
+        ...{ kind: fc.constantFrom(...SPACE_KINDS), bytes: fc.nat(1e9), files: fc.nat(9) },
+        ...{ spareFiles: fc.constant(0), spareBytes: fc.constant(0) },
+      }),
+    );
+    fc.assert(
+      fc.property(rows, (some) => {
+        const whole = some.reduce((sum, { bytes }) => sum + bytes, 0);
+        const { all, drives, shoots, years } = spaceBy(some, (id) => (id === 'a' ? '2024' : '2025'));
+        const sums = [drives, shoots, new Map(years)].map((parts) =>
+          [...parts.values()].reduce((sum, bytes) => sum + sumOf(bytes), 0),
+        );
+        expect([sumOf(all), ...sums]).toEqual([whole, whole, whole, whole]);
+      }),
+    );
+  });
+});
+
+describe('copies beyond those that are wanted', () => {
+  const spare = (shootId: string, volumeId: string, bytes: number) =>
+    row(shootId, volumeId, bytes, { spareFiles: 1, spareBytes: bytes });
+
+  it('are taken off one drive for each shoot, the largest first', () => {
+    const rows = [
+      ...['work', 'old', 'new'].map((id) => spare('ball', id, 100)),
+      ...['work', 'old', 'new'].map((id) => spare('press', id, 300)),
+      row('other', 'old', 900),
+    ];
+    const drives = [
+      drive('work', { role: 'working', free: 1 }),
+      drive('new', { free: 90 }),
+      drive('old', { free: 5 }),
+    ];
+    expect(spareCopies(rows, drives)).toEqual([
+      { shootId: 'press', volumeId: 'old', files: 1, bytes: 300 },
+      { shootId: 'ball', volumeId: 'old', files: 1, bytes: 100 },
+    ]);
+    // One that is away waits, and the drive that is worked from comes last.
+    const away = drives.map((one) => (one.id === 'old' ? { ...one, online: false, free: null } : one));
+    expect(spareCopies(rows, away)[0]).toMatchObject({ volumeId: 'new' });
+    expect(spareCopies(rows, [drives[0]!])[0]).toMatchObject({ volumeId: 'work' });
+    expect(spareCopies(rows, [])).toEqual([]);
+  });
+
+  it('are those of all kinds together', () => {
+    const rows = [spare('ball', 'old', 5), { ...spare('ball', 'old', 7), kind: 'clip' as const }];
+    expect(spareCopies(rows, [drive('old')])).toEqual([
+      { shootId: 'ball', volumeId: 'old', files: 2, bytes: 12 },
+    ]);
+  });
+});
+
+describe('the age of a shoot', () => {
+  it('is counted in months by its day, also where a month is shorter', () => {
+    const shoots = ['2026-02-28', '2026-03-01', '2025-05-31', '2026-05-31'].map((date) => ({ date }));
+    const dates = (months: number, today: string) => olderThan(shoots, months, today).map(({ date }) => date);
+    expect(dates(3, '2026-05-31')).toEqual(['2026-02-28', '2025-05-31']);
+    expect(dates(12, '2026-05-31')).toEqual(['2025-05-31']);
+    expect(dates(12, '2026-05-30')).toEqual([]);
+    expect(dates(0, '2026-05-31')).toHaveLength(4);
+  });
+});
