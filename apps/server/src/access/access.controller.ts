@@ -3,7 +3,7 @@ import { ApiOkResponse, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { IsOptional, IsString, MaxLength } from 'class-validator';
 import type { Request, Response } from 'express';
 import { Access, LONGEST_PASSWORD, SESSION_MILLIS } from './access.service';
-import { cookieOf, tokenOf } from './session';
+import { tokenOf } from './session';
 
 /** Far above what a password may have: longer ones are refused in words, not as a malformed request. */
 const MOST = LONGEST_PASSWORD * 10;
@@ -35,7 +35,10 @@ export class AccessController {
   @ApiOkResponse({ type: SessionDto })
   async session(@Req() request: Request): Promise<SessionDto> {
     const { required } = this.access;
-    return { required, signedIn: !required || (await this.access.isIn(tokenOf(request))) };
+    return {
+      required,
+      signedIn: !required || (await this.access.isIn(tokenOf(request, this.access.cookie))),
+    };
   }
 
   @Post('session')
@@ -46,7 +49,7 @@ export class AccessController {
     @Res({ passthrough: true }) response: Response,
   ): Promise<void> {
     const token = await this.access.signIn(password, addressOf(request));
-    response.cookie(cookieOf(request), token, {
+    response.cookie(this.access.cookie, token, {
       ...OF_COOKIE,
       secure: request.secure,
       maxAge: SESSION_MILLIS,
@@ -56,9 +59,9 @@ export class AccessController {
   @Delete('session')
   @HttpCode(204)
   async signOut(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<void> {
-    const token = tokenOf(request);
+    const token = tokenOf(request, this.access.cookie);
     if (token !== null) await this.access.signOut(token);
-    response.clearCookie(cookieOf(request), OF_COOKIE);
+    response.clearCookie(this.access.cookie, OF_COOKIE);
   }
 
   @Put('password')

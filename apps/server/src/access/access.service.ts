@@ -1,10 +1,11 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { Injectable } from '@nestjs/common';
+import { Injectable, type OnApplicationBootstrap } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
 import { LessThan } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { readOwn } from '../disk/place';
+import { SettingsService } from '../settings/settings.service';
 import { Clock } from '../system/clock';
 import { Password, Session } from './access.entity';
 import { Guesses } from './guesses';
@@ -17,7 +18,9 @@ export const LONGEST_PASSWORD = 200;
 export const SESSION_MILLIS = 30 * 24 * 60 * 60 * 1000;
 /** Who may use the archive. On the owner's own machine anybody; beyond it whoever knows the studio password. */
 @Injectable()
-export class Access {
+export class Access implements OnApplicationBootstrap {
+  /** Browsers send a cookie to every port of a machine: archives that stand beside each other have one each. */
+  cookie = 'arkiv_session';
   /** whether everything asks for a session: where the server can be reached from other machines */
   required = false;
   /** SHA-256 of the certificate that is served; null: plain HTTP */
@@ -29,7 +32,12 @@ export class Access {
     private readonly work: UnitOfWork,
     private readonly clock: Clock,
     private readonly disk: Disk,
+    private readonly settings: SettingsService,
   ) {}
+
+  async onApplicationBootstrap(): Promise<void> {
+    this.cookie = `arkiv_session_${(await this.settings.archive()).id}`;
+  }
 
   /** Asks for a session from now on. Throws `access.password` where no password is set: then nobody could come in. */
   async open(fingerprint: string): Promise<void> {

@@ -2,12 +2,8 @@ import { ArkivError } from '@arkiv/core';
 import type { NextFunction, Request, Response } from 'express';
 import type { Access } from './access.service';
 
-/** Browsers send a cookie to every port of a machine: archives that stand beside each other have one each. */
-export const cookieOf = ({ socket }: Pick<Request, 'socket'>): string => `arkiv_session_${socket.localPort}`;
-
-/** The token that a browser holds, or null. */
-export function tokenOf(request: Request): string | null {
-  const cookie = cookieOf(request);
+/** The token that a browser holds under that name, or null. */
+export function tokenOf(request: Request, cookie: string): string | null {
   for (const part of (request.headers.cookie ?? '').split(';')) {
     const [name, value] = part.trim().split('=');
     if (name === cookie && value) return value;
@@ -19,7 +15,7 @@ export function tokenOf(request: Request): string | null {
 export function signedIn(access: Access) {
   return (request: Request, response: Response, next: NextFunction): void => {
     if (!access.required || request.path === '/session') return next();
-    access.isIn(tokenOf(request)).then((isIn) => {
+    access.isIn(tokenOf(request, access.cookie)).then((isIn) => {
       if (isIn) return next();
       const error = new ArkivError('access.needed', {});
       response.status(error.status).json(error.body());
