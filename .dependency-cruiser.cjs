@@ -34,6 +34,7 @@ const SERVER = [
   'find',
   'albums',
   'intake',
+  'uploads',
   'watch',
   'adopted',
   'handoff',

@@ -132,6 +132,11 @@ class FaultDisk extends Disk {
     return this.wrap(file, given);
   }
 
+  async openAgain(at) {
+    this.change(at);
+    return this.wrap(await this.control.step('openAgain', () => this.real.openAgain(at)), at);
+  }
+
   async link(from, to) {
     this.change(to);
     if (this.early.has(from)) return undefined;

@@ -28,6 +28,7 @@ import { MountsModule } from './mounts/mounts.module';
 import { OpeningModule } from './opening/opening.module';
 import { MovesModule } from './moves/moves.module';
 import { PassesModule } from './passes/passes.module';
+import { UploadsModule } from './uploads/uploads.module';
 import { VocabularyModule } from './vocabulary/vocabulary.module';
 import { PilesModule } from './piles/piles.module';
 import { ReadersModule } from './readers/readers.module';
@@ -77,6 +78,7 @@ export class AppModule {
         VocabularyModule,
         SidecarsModule,
         IntakeModule,
+        UploadsModule,
         WatchModule,
         AdoptedModule,
         CopiesModule,

@@ -10,6 +10,7 @@ import { signedIn } from './access/session';
 import { isLoopback, type ArkivConfig } from './config/config';
 import { EventsService } from './events/events.service';
 import { ErrorFilter } from './system/errorFilter';
+import { STREAMS, UploadStreams } from './uploads/uploadStreams';
 import { ownPages } from './system/ownPages';
 
 /** Everything around the modules: guards, checks, the built interface. The same for the server and its tests. */
@@ -21,6 +22,12 @@ export function setUp(app: NestExpressApplication, config: ArkivConfig): void {
   app.useBodyParser('json', { limit: '4mb' });
   app.use(ownPages(config.host, !isLoopback(config.host)));
   app.use('/api', signedIn(app.get(Access)));
+  const streams = app.get(UploadStreams);
+  app.use(STREAMS, (request: Request, response: Response, next: NextFunction) => {
+    // The protocol's server looks at the whole address.
+    request.url = request.originalUrl;
+    streams.handle(request, response).catch(next);
+  });
   // Each answer names the newest event it can hold, so that a window knows what it missed before its stream began.
   const events = app.get(EventsService);
   app.use('/api', (_: Request, response: Response, next: NextFunction) => {

@@ -23,6 +23,9 @@ export class FaultyDisk extends Disk {
   async createNew(path: string): Promise<OpenFile> {
     return this.wrap(await this.real.createNew(path), path);
   }
+  async openAgain(path: string): Promise<OpenFile> {
+    return this.wrap(await this.real.openAgain(path), path);
+  }
   async link(from: string, to: string): Promise<void> {
     this.onLink(to);
     return this.real.link(from, to);

@@ -43,6 +43,7 @@ const PileScreen = screen('PileScreen', () => import('./screens/piles/PileScreen
 const SpaceScreen = screen('SpaceScreen', () => import('./screens/space/SpaceScreen'));
 const ShootsScreen = screen('ShootsScreen', () => import('./screens/shoots/ShootsScreen'));
 const TrailScreen = screen('TrailScreen', () => import('./screens/trail/TrailScreen'));
+const UploadsScreen = screen('UploadsScreen', () => import('./screens/uploads/UploadsScreen'));
 const VocabularyScreen = screen('VocabularyScreen', () => import('./screens/vocabulary/VocabularyScreen'));
 const StudioScreen = screen('StudioScreen', () => import('./screens/studio/StudioScreen'));
 
@@ -110,6 +111,7 @@ function SignedIn() {
             <Route path="/space" element={<SpaceScreen />} />
             <Route path="/studio" element={<StudioScreen />} />
             <Route path="/trail" element={<TrailScreen />} />
+            <Route path="/uploads" element={<UploadsScreen />} />
             <Route path="/vocabulary" element={<VocabularyScreen />} />
             <Route path="/welcome" element={<WelcomeScreen />} />
             <Route path="/albums" element={<AlbumsScreen />} />

@@ -36,6 +36,8 @@ export abstract class Disk {
   abstract openRead(path: DiskPath, options?: { pastCache?: boolean }): Promise<OpenFile>;
   /** Makes a file that was not there (EEXIST otherwise). */
   abstract createNew(path: string, mode?: number): Promise<OpenFile>;
+  /** Opens a file that is being received, to go on writing it (ENOENT where there is none). */
+  abstract openAgain(path: string): Promise<OpenFile>;
   /** A second name for a file; fails with EEXIST where `to` is taken. */
   abstract link(from: string, to: string): Promise<void>;
   /** Replaces `to` silently: only for our own text, and where links are refused. */

@@ -71,6 +71,10 @@ export class NodeDisk extends Disk {
     return new NodeFile(await fs.open(path, constants.O_RDWR | constants.O_CREAT | constants.O_EXCL, mode));
   }
 
+  async openAgain(path: string): Promise<OpenFile> {
+    return new NodeFile(await fs.open(path, constants.O_RDWR));
+  }
+
   link(from: string, to: string): Promise<void> {
     return fs.link(from, to);
   }

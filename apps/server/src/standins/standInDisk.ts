@@ -32,6 +32,11 @@ export class StandInDisk extends Disk {
     return this.wrap(await this.real.createNew(path, mode), path);
   }
 
+  async openAgain(path: string): Promise<OpenFile> {
+    this.mayWrite(path);
+    return this.wrap(await this.real.openAgain(path), path);
+  }
+
   async link(from: string, to: string): Promise<void> {
     this.mayWrite(to);
     return this.real.link(from, to);

@@ -1344,6 +1344,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/uploads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Uploads_list"];
+        put?: never;
+        post: operations["Uploads_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Uploads_one"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Uploads_whole"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{id}/files/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Uploads_finish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Uploads_close"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/watch": {
         parameters: {
             query?: never;
@@ -4173,6 +4253,46 @@ export interface components {
             proven: number;
             total: number;
             reasons: string[];
+        };
+        ComingFileDto: {
+            id: string;
+            path: string;
+            /** @description bytes */
+            size: number;
+            /** @description bytes that are here */
+            come: number;
+        };
+        UploadDto: {
+            id: string;
+            name: string;
+            /** @description when it was begun, milliseconds since 1970 UTC */
+            at: number;
+            /** @description the reader under which it can be taken in; null: it is coming */
+            readerId: string | null;
+            /** @description that are whole */
+            files: number;
+            /** @description of these */
+            bytes: number;
+            /** @description that are not whole */
+            coming: components["schemas"]["ComingFileDto"][];
+        };
+        NewUploadDto: {
+            name: string;
+        };
+        HereFileDto: {
+            /** @description its name in the upload */
+            path: string;
+            /** @description bytes */
+            size: number;
+            sha256: string;
+        };
+        WholeFileDto: {
+            /** @description of the file as its sender read it, in lower-case hex */
+            sha256: string;
+        };
+        NamedFileDto: {
+            /** @description its name in the upload */
+            path: string;
         };
         LeftFileDto: {
             path: string;
@@ -7687,6 +7807,137 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClearanceDto"];
+                };
+            };
+        };
+    };
+    Uploads_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadDto"][];
+                };
+            };
+        };
+    };
+    Uploads_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewUploadDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadDto"];
+                };
+            };
+        };
+    };
+    Uploads_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadDto"];
+                };
+            };
+        };
+    };
+    Uploads_whole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HereFileDto"][];
+                };
+            };
+        };
+    };
+    Uploads_finish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WholeFileDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedFileDto"];
+                };
+            };
+        };
+    };
+    Uploads_close: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadDto"];
                 };
             };
         };

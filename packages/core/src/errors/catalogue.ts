@@ -504,6 +504,26 @@ export const ERRORS = {
     message: 'These marks belong to another archive than “{archive}”.',
     next: 'They wait in the browser: open the archive they were made in, at the same address.',
   },
+  'upload.short': {
+    status: 409,
+    message: 'Of “{file}” {come} of {size} bytes have come.',
+    next: 'Send it again: it goes on where it ended.',
+  },
+  'upload.differs': {
+    status: 409,
+    message: '“{file}” did not come as it was sent: its checksum is another.',
+    next: 'Send it again; what had come was let go of. If it happens twice, look at the card or the network.',
+  },
+  'upload.full': {
+    status: 507,
+    message: '“{file}” has {needed} bytes, and {free} are free where uploads lie.',
+    next: 'Take in what is here and clear it, or free space on the disk of the archive’s index.',
+  },
+  'upload.over': {
+    status: 409,
+    message: 'The upload “{upload}” is ready to be taken in: nothing more comes into it.',
+    next: 'Begin another one.',
+  },
   'archive.unknown': {
     status: 404,
     message: 'No archive in “{folder}” is on the list of this computer.',

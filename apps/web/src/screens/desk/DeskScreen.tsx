@@ -102,8 +102,8 @@ export function DeskScreen() {
               send={(root, name) => post('/readers', { root, name })}
             />
             <Box sx={{ mt: 0.5, color: INK.soft }}>
-              Pictures that lie on a disk already can stay there:{' '}
-              <TextLink to="/adopted">adopt a folder</TextLink>
+              From another computer or a telephone: <TextLink to="/uploads">upload</TextLink>. Pictures that
+              lie on a disk already can stay there: <TextLink to="/adopted">adopt a folder</TextLink>
             </Box>
           </Section>
           <WatchedRows />

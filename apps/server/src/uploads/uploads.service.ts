@@ -1,0 +1,88 @@
+import { Injectable } from '@nestjs/common';
+import { ArkivError, toNamePart } from '@arkiv/core';
+import { ReadersService } from '../readers/readers.service';
+import { Clock } from '../system/clock';
+import { Ids } from '../system/ids';
+import { UploadStore, type Upload, type WholeFile } from './uploadStore';
+
+export interface UploadNow extends Omit<Upload, 'folder'> {
+  /** what is whole of it */
+  files: number;
+  bytes: number;
+  /** files that have begun to come and are not whole, with what has come of them */
+  coming: { id: string; path: string; size: number; come: number }[];
+}
+
+/** What is sent from other computers and telephones. Once it is whole it is a card like any other. */
+@Injectable()
+export class UploadsService {
+  constructor(
+    private readonly store: UploadStore,
+    private readonly readers: ReadersService,
+    private readonly clock: Clock,
+    private readonly ids: Ids,
+  ) {}
+
+  async begin(name: string): Promise<UploadNow> {
+    const folder = toNamePart(name) || 'upload';
+    const upload: Upload = { id: this.ids.newId(), name, folder, at: this.clock.now(), readerId: null };
+    await this.store.make(upload);
+    return this.now(upload);
+  }
+
+  /** One that was cleared and taken off the list of readers is no more; one that was only taken off it waits to be taken in again. */
+  async all(): Promise<UploadNow[]> {
+    const readers = new Set((await this.readers.list()).map(({ id }) => id));
+    const uploads: UploadNow[] = [];
+    for (const upload of await this.store.all()) {
+      const off = upload.readerId !== null && !readers.has(upload.readerId);
+      if (off && (await this.store.forgetEmpty(upload))) continue;
+      uploads.push(await this.now(off ? { ...upload, readerId: null } : upload));
+    }
+    return uploads;
+  }
+
+  async one(id: string): Promise<UploadNow> {
+    return this.now(await this.store.get(id));
+  }
+
+  async whole(id: string): Promise<WholeFile[]> {
+    return this.store.whole((await this.store.get(id)).id);
+  }
+
+  private async now(upload: Upload): Promise<UploadNow> {
+    const coming = await Promise.all(
+      (await this.store.allComing(upload.id)).map(async (file) => ({
+        ...{ id: file.id, path: file.path, size: file.size, come: await this.store.come(file) },
+      })),
+    );
+    const whole = await this.store.whole(upload.id);
+    const { id, name, at, readerId } = upload;
+    const bytes = whole.reduce((sum, { size }) => sum + size, 0);
+    return { id, name, at, readerId, files: whole.length, bytes, coming };
+  }
+
+  /** A file has come to its end: it is read from the disk here, and is whole where that is what was sent. */
+  async finish(uploadId: string, fileId: string, sha256: string): Promise<{ path: string }> {
+    const file = await this.store.coming(uploadId, fileId);
+    if (!file) throw new ArkivError('not-found', { what: 'file', id: fileId });
+    return { path: await this.store.finish(file, sha256) };
+  }
+
+  /**
+   * Nothing more comes: what is whole can be taken in as a card. What is not whole is let go of; its sender has it still. Throws
+   * `not-found` where nothing is whole.
+   */
+  async close(id: string): Promise<UploadNow> {
+    const upload = await this.store.get(id);
+    const readers = (await this.readers.list()).map((reader) => reader.id);
+    if (upload.readerId !== null && readers.includes(upload.readerId)) return this.now(upload);
+    if ((await this.store.whole(id)).length === 0)
+      throw new ArkivError('not-found', { what: 'whole file in upload', id: upload.name });
+    const { id: readerId } = await this.readers.addFolder(this.store.filesOf(upload), upload.name);
+    const closed = { ...upload, readerId };
+    await this.store.say(closed);
+    for (const file of await this.store.allComing(id)) await this.store.leave(file);
+    return this.now(closed);
+  }
+}

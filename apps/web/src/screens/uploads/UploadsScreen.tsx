@@ -1,0 +1,245 @@
+import { Box, Button, TextField } from '@mui/material';
+import { useState, useSyncExternalStore } from 'react';
+import { useNavigate } from 'react-router';
+import { shownName } from '@arkiv/core';
+import { fromDrop, fromInput } from '../../data/dropped';
+import { bytes, many, momentOf } from '../../data/format';
+import { post, type Api } from '../../data/http';
+import { uploads } from '../../data/uploads';
+import type { ChosenFile } from '../../data/uploadQueue';
+import { useGet } from '../../data/useGet';
+import { Loading } from '../../parts/Loading';
+import { Page } from '../../parts/Page';
+import { Problem } from '../../parts/Problem';
+import { Section } from '../../parts/Section';
+import { TextLink } from '../../parts/TextLink';
+import { useAction } from '../../parts/useAction';
+import { CAPTION, GROUND, INK, MARKER } from '../../theme/theme';
+import { SendingFiles } from './SendingFiles';
+
+type Upload = Api['UploadDto'];
+
+/** Files from this computer or telephone to the archive's: chosen or dropped, proven, then taken in as a card is. */
+export function UploadsScreen() {
+  const { data, error, mutate } = useGet('/uploads');
+  const sending = useSyncExternalStore(uploads.subscribe, uploads.snapshot);
+  const changed = () => void mutate();
+  const open = data?.filter(({ readerId }) => readerId === null) ?? [];
+  const ready = data?.filter(({ readerId }) => readerId !== null) ?? [];
+  const current = open.find(({ id }) => id === uploads.upload) ?? null;
+  return (
+    <Page
+      title="Upload"
+      lead="Pictures from another computer or a telephone: each file is held against its checksum when it is here, and then taken in as a card is."
+    >
+      <Problem error={error} />
+      {!data && !error && <Loading what="the uploads" />}
+      {data && current && (
+        <Section title={shownName(current.name)}>
+          <Drop into={current.id} />
+          <SendingFiles files={sending} />
+          <Ends upload={current} onChanged={changed} />
+        </Section>
+      )}
+      {data && !current && (
+        <Section title="Send files">
+          <Begin onBegun={changed} />
+        </Section>
+      )}
+      {open.some((one) => one !== current) && (
+        <Section title="Not over">
+          {open
+            .filter((one) => one !== current)
+            .map((upload) => (
+              <NotOver key={upload.id} upload={upload} onChanged={changed} />
+            ))}
+        </Section>
+      )}
+      {ready.length > 0 && (
+        <Section title="Ready to be taken in">
+          {ready.map(({ id, name, at, files, bytes: size, readerId }) => (
+            <Box key={id} sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 2, py: 0.75 }}>
+              <Box sx={{ flex: '1 1 300px' }}>
+                {shownName(name)}{' '}
+                <Box component="span" sx={{ ...CAPTION, color: INK.soft }}>
+                  {many(files, 'file')}, {bytes(size)} · begun {momentOf(at)}
+                </Box>
+              </Box>
+              <TextLink to={`/intake/${readerId}`}>Take it in</TextLink>
+            </Box>
+          ))}
+        </Section>
+      )}
+    </Page>
+  );
+}
+
+/** Names an upload and takes the first files for it. */
+function Begin({ onBegun }: { onBegun: () => void }) {
+  const [name, setName] = useState('');
+  const begin = useAction(async (chosen: ChosenFile[]) => {
+    if (chosen.length === 0) return;
+    const { id } = await post('/uploads', { name: name.trim() || `Upload of ${momentOf(Date.now())}` });
+    await uploads.into(id);
+    uploads.add(chosen);
+    onBegun();
+  });
+  return (
+    <>
+      <TextField
+        label="What it is"
+        placeholder="Second photographer, ceremony"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        helperText="Shows on the Desk as the card’s name. Empty: its day."
+        slotProps={{ inputLabel: { shrink: true }, htmlInput: { maxLength: 120 } }}
+        sx={{ width: '100%', maxWidth: 420, mb: 2 }}
+      />
+      <Choose onChosen={begin.run} busy={begin.busy} />
+      <Problem error={begin.error} />
+    </>
+  );
+}
+
+function Drop({ into }: { into: string }) {
+  return (
+    <Choose
+      onChosen={(chosen) => {
+        void uploads.into(into).then(() => uploads.add(chosen));
+      }}
+      busy={false}
+    />
+  );
+}
+
+/** Files by a picker, a folder by a picker, or both dropped. */
+function Choose({ onChosen, busy }: { onChosen: (chosen: ChosenFile[]) => void; busy: boolean }) {
+  const [over, setOver] = useState(false);
+  const picker = (words: string, folder: boolean) => (
+    <Button component="label" variant="outlined" color="inherit" disabled={busy}>
+      {words}
+      <input
+        type="file"
+        multiple
+        aria-label={words}
+        style={{ position: 'absolute', inset: 0, opacity: 0, cursor: 'pointer' }}
+        {...(folder ? { webkitdirectory: '' } : {})}
+        onChange={({ target }) => {
+          const chosen = fromInput(target.files!);
+          target.value = '';
+          onChosen(chosen);
+        }}
+      />
+    </Button>
+  );
+  return (
+    <Box
+      role="group"
+      aria-label="Files to send"
+      onDragOver={(event) => {
+        event.preventDefault();
+        event.dataTransfer.dropEffect = 'copy';
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        event.preventDefault();
+        setOver(false);
+        void fromDrop(event.dataTransfer).then(onChosen);
+      }}
+      sx={{
+        ...{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 2, p: 3, maxWidth: 760 },
+        border: `2px dashed ${over ? MARKER : GROUND.line}`,
+        bgcolor: over ? GROUND.raised : 'transparent',
+      }}
+    >
+      {picker('Choose files …', false)}
+      {picker('Choose a folder …', true)}
+      <Box sx={{ color: INK.soft }}>or drop them here, folders too</Box>
+    </Box>
+  );
+}
+
+/** Whether more comes, and what becomes of what is here. */
+function Ends({ upload, onChanged }: { upload: Upload; onChanged: () => void }) {
+  const navigate = useNavigate();
+  const files = useSyncExternalStore(uploads.subscribe, uploads.snapshot);
+  const busy = files.some(({ state }) => !['whole', 'there', 'failed'].includes(state));
+  const here = files.filter(({ state }) => state === 'whole' || state === 'there').length;
+  const close = useAction(async () => {
+    const { readerId } = await post(`/uploads/${upload.id}/close`);
+    uploads.clear();
+    onChanged();
+    await navigate(`/intake/${readerId}`);
+  });
+  return (
+    <Box sx={{ mt: 2 }}>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1 }}>
+        <Button
+          variant="contained"
+          disabled={busy || close.busy || here + upload.files === 0}
+          onClick={() => close.run()}
+        >
+          That is all: take it in
+        </Button>
+        {busy && (
+          <Button color="inherit" onClick={() => uploads.stop()}>
+            Stop sending
+          </Button>
+        )}
+        {!busy && (
+          <Button
+            color="inherit"
+            onClick={() => {
+              uploads.clear();
+              onChanged();
+            }}
+          >
+            Later
+          </Button>
+        )}
+      </Box>
+      <Box sx={{ ...CAPTION, color: INK.soft, mt: 0.5 }}>
+        Other screens can be looked at meanwhile. If the line breaks or this page is closed, choose the same
+        files again: what is here is not sent twice.
+      </Box>
+      <Problem error={close.error} />
+    </Box>
+  );
+}
+
+/** One that was cut off, or left for later. */
+function NotOver({ upload, onChanged }: { upload: Upload; onChanged: () => void }) {
+  const navigate = useNavigate();
+  const { id, name, at, files, bytes: size, coming } = upload;
+  const on = useAction(async () => {
+    await uploads.into(id);
+    onChanged();
+  });
+  const close = useAction(async () => {
+    const { readerId } = await post(`/uploads/${id}/close`);
+    onChanged();
+    await navigate(`/intake/${readerId}`);
+  });
+  return (
+    <Box role="group" aria-label={shownName(name)} sx={{ py: 1, borderBottom: `1px solid ${GROUND.raised}` }}>
+      <Box sx={{ fontWeight: 560 }}>{shownName(name)}</Box>
+      <Box sx={{ color: INK.soft }}>
+        {many(files, 'file is', 'files are')} here, {bytes(size)}
+        {coming.length > 0 && `; ${many(coming.length, 'was', 'were')} cut off on the way`}. Begun{' '}
+        {momentOf(at)}.
+      </Box>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mt: 0.5 }}>
+        <Button size="small" variant="outlined" color="inherit" disabled={on.busy} onClick={() => on.run()}>
+          Go on with it
+        </Button>
+        {files > 0 && (
+          <Button size="small" color="inherit" disabled={close.busy} onClick={() => close.run()}>
+            Take in what is here
+          </Button>
+        )}
+      </Box>
+      <Problem error={on.error ?? close.error} />
+    </Box>
+  );
+}
