@@ -107,7 +107,10 @@ test.describe('an archive of one’s own', () => {
     await expect(page.getByRole('heading', { name: 'Desk', level: 1 })).toBeVisible();
     await expect(page.getByText('On the same disk as This computer')).toBeVisible();
     const file = path.join(home, 'Pictures/Arkiv/.arkiv-volume.json');
-    expect(JSON.parse(readFileSync(file, 'utf8'))).toMatchObject({ archives: [{ name: 'Lantern Row' }] });
+    // A drive is signed after the answer.
+    await expect
+      .poll(() => JSON.parse(readFileSync(file, 'utf8')) as object)
+      .toMatchObject({ archives: [{ name: 'Lantern Row' }] });
     expect(existsSync(path.join(home, '.local/share/arkiv/archive.sqlite'))).toBe(true);
     await page.reload();
     await expect(page.getByRole('heading', { name: 'Desk', level: 1 })).toBeVisible();

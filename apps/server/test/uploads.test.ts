@@ -175,6 +175,19 @@ describe('files that are uploaded', () => {
     expect(existsSync(path.join(data, 'uploads', upload.id))).toBe(false);
   });
 
+  it('are let go of only where none is whole', async () => {
+    const upload = await begin();
+    await create(upload.id, 'A.JPG', 1000);
+    expect(await client.ask('POST', `/uploads/${upload.id}/forget`)).toMatchObject({ status: 204 });
+    expect(await client.get('/uploads')).toEqual([]);
+    const other = await begin();
+    await send(other.id, 'A.JPG', card('OCK_9968.JPG'));
+    expect(await client.ask('POST', `/uploads/${other.id}/forget`)).toMatchObject({
+      ...{ status: 409, body: { code: 'upload.holds' } },
+    });
+    expect(staged()).toHaveLength(1);
+  });
+
   it('that were taken off the list of readers are not forgotten: they wait to be taken in again', async () => {
     const upload = await begin();
     expect(await client.ask('POST', `/uploads/${upload.id}/close`)).toMatchObject({ status: 404 });

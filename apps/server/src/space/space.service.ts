@@ -59,7 +59,7 @@ export interface SpaceTaken {
   /** the largest shoots, and how many there are */
   shoots: SpaceShoot[];
   shootCount: number;
-  /** shoots with rejects by the studio's rules: `frames` and `bytes` are of these alone; the oldest first */
+  /** shoots with rejects by the studio's rules, adopted folders left out: `frames` and `bytes` are of these alone; the oldest first */
   rejects: SpaceShoot[];
   /** the largest, and what all would free together */
   spare: SpareOf[];
@@ -104,7 +104,7 @@ export class SpaceService {
   private async count(): Promise<SpaceTaken> {
     const { rules, requiredCopies: required, previewGigabytes } = await this.settings.all();
     const shoots: ShootRow[] = await this.reading.source.query(
-      `SELECT id, title, date, frames, rejects, files FROM shoot WHERE "mergedInto" IS NULL ORDER BY date, id`,
+      `SELECT id, title, date, frames, CASE WHEN "keptIn" IS NULL THEN rejects ELSE 0 END AS rejects, files FROM shoot WHERE "mergedInto" IS NULL ORDER BY date, id`,
     );
     const rows: SpaceRow[] = [];
     const rejected = new Map<string, number>();
@@ -194,12 +194,13 @@ const NOTHING = Object.fromEntries(SPACE_KINDS.map((kind) => [kind, 0])) as Kind
 
 /** Bytes of a copy: as last seen where it lies, which for an adopted file may be other than what was known first. */
 const SIZE = `COALESCE(c.size, a.size)`;
-const SPARE = `a.devices > ? AND v.role <> 'edit'`;
+/** Files of adopted folders are left where they lie, whatever else holds them. */
+const SPARE = `a.devices > ? AND v.role <> 'edit' AND s."keptIn" IS NULL`;
 const COPIES = `SELECT a."shootId" AS "shootId", c."volumeId" AS "volumeId",
     CASE WHEN a.role = 'original' AND a.raw THEN 'raw' WHEN a.role = 'original' THEN 'picture'
       WHEN a.role IN ('clip', 'edit') THEN a.role ELSE 'other' END AS kind,
     COUNT(*) AS files, SUM(${SIZE}) AS bytes, SUM(${SPARE}) AS "spareFiles", SUM(CASE WHEN ${SPARE} THEN ${SIZE} ELSE 0 END) AS "spareBytes"
-  FROM json_each(?) j JOIN asset a ON a."shootId" = j.value JOIN copy c ON c."assetId" = a.id JOIN volume v ON v.id = c."volumeId"
+  FROM json_each(?) j JOIN shoot s ON s.id = j.value JOIN asset a ON a."shootId" = j.value JOIN copy c ON c."assetId" = a.id JOIN volume v ON v.id = c."volumeId"
   GROUP BY 1, 2, 3`;
 
 /** Shoots by so many that their files together are a chunk; one that is larger is alone. */

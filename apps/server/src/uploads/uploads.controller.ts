@@ -1,5 +1,5 @@
 import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
-import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import { ApiCreatedResponse, ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { HereFileDto, NamedFileDto, NewUploadDto, UploadDto, WholeFileDto } from './uploads.dto';
 import { UploadsService } from './uploads.service';
 
@@ -44,6 +44,14 @@ export class UploadsController {
     @Body() { sha256 }: WholeFileDto,
   ): Promise<NamedFileDto> {
     return this.uploads.finish(id, file, sha256);
+  }
+
+  /** Lets go of one of which nothing is whole. */
+  @Post(':id/forget')
+  @HttpCode(204)
+  @ApiNoContentResponse()
+  forget(@Param('id') id: string): Promise<void> {
+    return this.uploads.forget(id);
   }
 
   /** Nothing more comes: what is whole can be taken in. */

@@ -69,6 +69,13 @@ export class UploadsService {
     return { path: await this.store.finish(file, sha256) };
   }
 
+  /** Lets go of an upload of which nothing is whole. Throws `upload.holds` where anything is: its sender may have cleared its card. */
+  async forget(id: string): Promise<void> {
+    const upload = await this.store.get(id);
+    if (await this.store.forgetEmpty(upload)) return;
+    throw new ArkivError('upload.holds', { upload: upload.name, files: (await this.store.whole(id)).length });
+  }
+
   /**
    * Nothing more comes: what is whole can be taken in as a card. What is not whole is let go of; its sender has it still. Throws
    * `not-found` where nothing is whole.

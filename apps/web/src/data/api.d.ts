@@ -1408,6 +1408,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/uploads/{id}/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Uploads_forget"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/uploads/{id}/close": {
         parameters: {
             query?: never;
@@ -7918,6 +7934,25 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["NamedFileDto"];
                 };
+            };
+        };
+    };
+    Uploads_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -2,7 +2,7 @@ import { lazy, Suspense, useEffect, useSyncExternalStore } from 'react';
 import { useBindings } from '../data/bindings';
 import { fetched } from '../data/fetched';
 import { pressNames } from '../keys/pressed';
-import { bookmarksOpen, closeBookmarks, openBookmarks, subscribeBookmarks } from './bookmarks';
+import { bookmarksOpen, closeBookmarks, openBookmarks, subscribeBookmarks, typeAhead } from './bookmarks';
 
 const load = () => import('./BookmarksDialog');
 // The first page need not wait for it; it is there before anybody has found the key.
@@ -21,6 +21,7 @@ export function Bookmarks() {
         event.preventDefault();
         event.stopPropagation();
         if (event.key === 'Escape') closeBookmarks();
+        else typeAhead(event.key);
         return;
       }
       const target = event.target instanceof Element ? event.target : document.body;

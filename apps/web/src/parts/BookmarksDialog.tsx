@@ -1,11 +1,19 @@
 import { Box, Button, Dialog, DialogContent, DialogTitle, TextField, Typography } from '@mui/material';
-import { useEffect, useId, useRef, useState, useSyncExternalStore, type KeyboardEvent } from 'react';
+import {
+  useEffect,
+  useEffectEvent,
+  useId,
+  useRef,
+  useState,
+  useSyncExternalStore,
+  type KeyboardEvent,
+} from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import type { Api } from '../data/http';
 import { useSettings } from '../data/live';
 import { changeSettings } from '../data/settings';
 import { CAPTION, GROUND, INK } from '../theme/theme';
-import { closeBookmarks } from './bookmarks';
+import { closeBookmarks, typedAhead } from './bookmarks';
 import { placeKind, movedIn } from './bookmarkPlaces';
 import { Problem } from './Problem';
 import { screenTitle } from './screenTitle';
@@ -57,10 +65,15 @@ export function BookmarksDialog({ keys }: { keys: string }) {
     else return;
     event.preventDefault();
   };
+  const goAhead = useEffectEvent(() => {
+    const meant = bookmarks[Number(typedAhead() ?? NaN) - 1];
+    if (meant) go(meant.value.address);
+  });
   // The digits are the list's from the start.
   useEffect(() => {
     const first = list.current?.querySelector<HTMLElement>('[data-go]');
     (first ?? list.current)?.focus();
+    goAhead();
     // Once, when it opens.
   }, []);
   return (

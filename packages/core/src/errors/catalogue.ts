@@ -519,6 +519,11 @@ export const ERRORS = {
     message: '“{file}” has {needed} bytes, and {free} are free where uploads lie.',
     next: 'Take in what is here and clear it, or free space on the disk of the archive’s index.',
   },
+  'upload.holds': {
+    status: 409,
+    message: 'The upload “{upload}” holds {files} files that are whole.',
+    next: 'Take them in, and clear it then; nothing was deleted.',
+  },
   'upload.over': {
     status: 409,
     message: 'The upload “{upload}” is ready to be taken in: nothing more comes into it.',

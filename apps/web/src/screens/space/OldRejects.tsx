@@ -69,7 +69,7 @@ export function OldRejects({ shoots, onDone }: { shoots: readonly Shoot[]; onDon
             {frames} of {many(chosen.length, 'shoot')}, {bytes(sum('bytes'))} on all drives.{' '}
             <Box component="span" sx={{ color: INK.soft }}>
               They go into the bin of each drive with all their files, come back from there with their marks,
-              and free their room when it is emptied.
+              and free their room when it is emptied. Adopted folders are left out.
             </Box>
           </Box>
           <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mt: 1 }}>

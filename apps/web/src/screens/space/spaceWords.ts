@@ -14,7 +14,7 @@ export const KIND_COLOURS: Readonly<Record<SpaceKind, string>> = {
   picture: MARKER,
   clip: NOTE,
   edit: LABEL_COLOURS.M,
-  other: INK.faint,
+  other: LABEL_COLOURS.S,
 };
 
 /** Months of age from which rejects are offered: a quarter for reclamations to come in, a year for a second look at the album. */

@@ -1,5 +1,5 @@
 import { Box, Button, TextField } from '@mui/material';
-import { useState, useSyncExternalStore } from 'react';
+import { useRef, useState, useSyncExternalStore } from 'react';
 import { useNavigate } from 'react-router';
 import { shownName } from '@arkiv/core';
 import { fromDrop, fromInput } from '../../data/dropped';
@@ -115,23 +115,6 @@ function Drop({ into }: { into: string }) {
 /** Files by a picker, a folder by a picker, or both dropped. */
 function Choose({ onChosen, busy }: { onChosen: (chosen: ChosenFile[]) => void; busy: boolean }) {
   const [over, setOver] = useState(false);
-  const picker = (words: string, folder: boolean) => (
-    <Button component="label" variant="outlined" color="inherit" disabled={busy}>
-      {words}
-      <input
-        type="file"
-        multiple
-        aria-label={words}
-        style={{ position: 'absolute', inset: 0, opacity: 0, cursor: 'pointer' }}
-        {...(folder ? { webkitdirectory: '' } : {})}
-        onChange={({ target }) => {
-          const chosen = fromInput(target.files!);
-          target.value = '';
-          onChosen(chosen);
-        }}
-      />
-    </Button>
-  );
   return (
     <Box
       role="group"
@@ -153,10 +136,45 @@ function Choose({ onChosen, busy }: { onChosen: (chosen: ChosenFile[]) => void; 
         bgcolor: over ? GROUND.raised : 'transparent',
       }}
     >
-      {picker('Choose files …', false)}
-      {picker('Choose a folder …', true)}
+      <Picker words="Choose files …" folder={false} busy={busy} onChosen={onChosen} />
+      <Picker words="Choose a folder …" folder busy={busy} onChosen={onChosen} />
       <Box sx={{ color: INK.soft }}>or drop them here, folders too</Box>
     </Box>
+  );
+}
+
+/** A button that opens the system's own dialog for files, or for a folder. */
+function Picker({
+  words,
+  folder,
+  busy,
+  onChosen,
+}: {
+  words: string;
+  folder: boolean;
+  busy: boolean;
+  onChosen: (chosen: ChosenFile[]) => void;
+}) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <Button variant="outlined" color="inherit" disabled={busy} onClick={() => input.current!.click()}>
+        {words}
+      </Button>
+      <input
+        ref={input}
+        hidden
+        type="file"
+        multiple
+        aria-label={words}
+        {...(folder ? { webkitdirectory: '' } : {})}
+        onChange={({ target }) => {
+          const chosen = fromInput(target.files!);
+          target.value = '';
+          onChosen(chosen);
+        }}
+      />
+    </>
   );
 }
 
@@ -221,6 +239,10 @@ function NotOver({ upload, onChanged }: { upload: Upload; onChanged: () => void 
     onChanged();
     await navigate(`/intake/${readerId}`);
   });
+  const forget = useAction(async () => {
+    await post(`/uploads/${id}/forget`);
+    onChanged();
+  });
   return (
     <Box role="group" aria-label={shownName(name)} sx={{ py: 1, borderBottom: `1px solid ${GROUND.raised}` }}>
       <Box sx={{ fontWeight: 560 }}>{shownName(name)}</Box>
@@ -238,8 +260,13 @@ function NotOver({ upload, onChanged }: { upload: Upload; onChanged: () => void 
             Take in what is here
           </Button>
         )}
+        {files === 0 && (
+          <Button size="small" color="inherit" disabled={forget.busy} onClick={() => forget.run()}>
+            Let go of it
+          </Button>
+        )}
       </Box>
-      <Problem error={on.error ?? close.error} />
+      <Problem error={on.error ?? close.error ?? forget.error} />
     </Box>
   );
 }
