@@ -137,6 +137,11 @@ describe('files that are uploaded', () => {
       });
     expect((await create('../../x', 'A.JPG', 3)).status).toBe(404);
     expect((await create(upload.id, 'A.JPG', 3, { origin: 'http://elsewhere.example' })).status).toBe(403);
+    // It is not told either what it could send.
+    const asked = await fetch(`${client.base}/api/uploads/streams`, {
+      ...{ method: 'OPTIONS', headers: { origin: 'http://elsewhere.example' } },
+    });
+    expect(asked.headers.get('access-control-allow-origin')).toBeNull();
     const { url } = await create(upload.id, 'A.JPG', 3);
     // No more comes than was said.
     await patch(url!, Buffer.from('far more than three'), 0);

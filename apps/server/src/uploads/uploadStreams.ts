@@ -44,6 +44,8 @@ export class UploadStreams {
       path: STREAMS,
       datastore: new Receiving(this.store, asTus) as never,
       relativeLocation: true,
+      // No other site's page is told anything.
+      allowedOrigins: () => false,
       maxSize: LARGEST,
       namingFunction: (_, metadata) => `${metadata?.upload ?? ''}-${this.ids.newId()}`,
       onUploadCreate: async (_, { size, metadata }) => {
