@@ -1,7 +1,6 @@
 import { Box, TextField } from '@mui/material';
 import type { Api } from '../../data/http';
 import { changeSettings } from '../../data/settings';
-import { TextLink } from '../../parts/TextLink';
 import { KeptField } from './KeptField';
 
 const HOURS = Array.from({ length: 13 }, (_, hour) => hour);
@@ -26,12 +25,7 @@ export function StudioFacts({ settings }: { settings: Api['SettingsDto'] }) {
         value={settings.archiveName}
         placeholder={settings.archive.name}
         keep={keep('archiveName')}
-        help={
-          <>
-            Stands over every page, on its drives and in each shoot’s folder as “{settings.archive.name}”.{' '}
-            <TextLink to="/archives">Archives on this computer</TextLink>
-          </>
-        }
+        help={`Stands over every page, on its drives and in each shoot’s folder as “${settings.archive.name}”.`}
       />
       <KeptField
         label="Creator"
