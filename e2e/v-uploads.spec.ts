@@ -34,7 +34,21 @@ test.describe('an upload', () => {
     await page.getByLabel('Choose files …').setInputFiles([plate('bowl-1.jpg'), plate('bowl-2.jpg')]);
     await expect(said).toContainText('2 of 2 files here and proven');
     await expect(said).toContainText('1 was here already');
-    // A third one is dropped; it goes on while another screen is looked at.
+    // The server is gone in the moment of the proof: tried again, it is proven, and not a byte is sent once more.
+    let [cut, sentAgain] = [true, 0];
+    await page.route(/\/api\/uploads\/[^/]+\/files\//, (route) =>
+      cut && route.request().method() === 'POST' ? route.abort() : route.continue(),
+    );
+    await page.getByLabel('Choose files …').setInputFiles([plate('baron-1.jpg')]);
+    await expect(said).toContainText('1 is not');
+    cut = false;
+    page.on('request', (request) => {
+      if (request.method() === 'PATCH' && (request.postDataBuffer()?.length ?? 0) > 0) sentAgain += 1;
+    });
+    await page.getByRole('button', { name: 'Try it again' }).click();
+    await expect(said).toContainText('3 of 3 files here and proven');
+    expect(sentAgain).toBe(0);
+    // Another one is dropped; it goes on while another screen is looked at.
     const dropped = await page.evaluateHandle(
       (bytes) => {
         const transfer = new DataTransfer();
@@ -48,16 +62,16 @@ test.describe('an upload', () => {
     await place.dispatchEvent('drop', { dataTransfer: dropped });
     await page.getByRole('link', { name: 'Shoots', exact: false }).first().click();
     await page.goBack();
-    await expect(said).toContainText('3 of 3 files here and proven');
+    await expect(said).toContainText('4 of 4 files here and proven');
     await page.getByRole('button', { name: 'That is all: take it in' }).click();
     await expect(page).toHaveURL(/\/intake\/[0-9A-Z]{26}$/);
-    await expect(page.getByRole('main')).toContainText('3 frames');
+    await expect(page.getByRole('main')).toContainText('4 frames');
     const reader = page.url().split('/').at(-1)!;
     await page.goto('/uploads');
     await expect(page.getByRole('link', { name: 'Take it in' })).toHaveAttribute('href', `/intake/${reader}`);
     // Off the list of readers it still waits here.
     await request.post(`/api/readers/${reader}/eject`, { headers: { 'x-arkiv': '1' } });
     await page.reload();
-    await expect(left).toContainText('3 files are here');
+    await expect(left).toContainText('4 files are here');
   });
 });

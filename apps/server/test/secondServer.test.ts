@@ -50,7 +50,7 @@ describe('a data directory', () => {
         archives: { id: string; name: string }[];
       };
     const { archive } = await arkiv.get<{ archive: { id: string; name: string } }>('/settings');
-    expect(archive).toMatchObject({ id: expect.stringMatching(/^[0-9A-Z]{26}$/), name: 'Archive' });
+    expect(archive).toMatchObject({ id: expect.stringMatching(/^[0-9A-Z]{26}$/), name: 'Arkiv' });
     expect(own('working').archives).toEqual([archive]);
     await arkiv.ask('PATCH', '/settings', { studio: 'Lantern Row' });
     // Drives are signed after the answer, in the order of all that is looked at on them.

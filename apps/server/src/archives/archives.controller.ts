@@ -1,15 +1,20 @@
-import { Body, Controller, Get, HttpCode, Post, UseGuards } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Post, Res, UseGuards } from '@nestjs/common';
 import { ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import type { Response } from 'express';
 import { FromHere } from '../access/fromHere';
 import { ArchiveAddressDto, ArchiveFolderDto, ArchiveHereDto, NewArchiveDto } from './archives.dto';
 import { ArchivesService } from './archives.service';
+import { Starter } from './starter';
 
 /** The archives of this computer, for who sits at it. */
 @ApiTags('archives')
 @Controller('api/archives')
 @UseGuards(FromHere)
 export class ArchivesController {
-  constructor(private readonly archives: ArchivesService) {}
+  constructor(
+    private readonly archives: ArchivesService,
+    private readonly starter: Starter,
+  ) {}
 
   /** All that are on its list: the one that is asked first, then the one that was opened last. */
   @Get()
@@ -46,7 +51,8 @@ export class ArchivesController {
   @Post('close')
   @HttpCode(204)
   @ApiNoContentResponse()
-  close(): void {
-    this.archives.close();
+  close(@Res({ passthrough: true }) response: Response): void {
+    // Whoever asked for it hears that it is done.
+    response.once('close', () => this.starter.end());
   }
 }

@@ -129,11 +129,6 @@ export class ArchivesService implements OnApplicationBootstrap {
     await this.list.drop(folder);
   }
 
-  /** Ends this archive's server, once the answer is out. */
-  close(): void {
-    setTimeout(() => this.starter.end(), 100).unref();
-  }
-
   private async start(folder: string, archive: string, newName: string | null): Promise<{ address: string }> {
     const said = await this.starter.start(folder, newName);
     if ('failed' in said) throw new ArkivError('archive.start', { archive, reason: said.failed });

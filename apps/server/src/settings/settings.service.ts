@@ -111,7 +111,7 @@ export interface ArchiveIdentity {
 }
 
 /** What an archive is called before anybody has named it or the studio. */
-const UNNAMED = 'Archive';
+const UNNAMED = 'Arkiv';
 const ARCHIVE_ID = 'archiveId';
 /** ids of the empty archives that this one was before it was made anew from its drives */
 const FORMER_IDS = 'archiveFormerIds';

@@ -44,8 +44,12 @@ export interface Way {
 
 /** Files on their way at one time: while one is proven the next ones go out; more would only share the line. */
 const AT_ONCE = 3;
+/** Whether a file is on the other side, as it was sent. */
+export const isHere = ({ state }: Pick<Sending, 'state'>): boolean => state === 'whole' || state === 'there';
 /** Whether nothing more happens to a file by itself. */
-const OVER: readonly SendingState[] = ['whole', 'there', 'failed'];
+const isOver = (one: Pick<Sending, 'state'>): boolean => isHere(one) || one.state === 'failed';
+/** Whether something is being done with a file just now. */
+export const isAtWork = (one: Pick<Sending, 'state'>): boolean => !isOver(one) && one.state !== 'waiting';
 
 /** Sends files one after another, however often the line breaks, and goes on with them when the screen is left. */
 export class UploadQueue {
@@ -67,7 +71,7 @@ export class UploadQueue {
   snapshot = (): readonly Sending[] => this.seen;
 
   get isBusy(): boolean {
-    return this.files.some(({ state }) => !OVER.includes(state));
+    return this.files.some((one) => !isOver(one));
   }
 
   /** Files go into this upload from now on. Those of another one are over by then. */
@@ -102,7 +106,7 @@ export class UploadQueue {
   stop(): void {
     this.stopping.abort();
     this.stopping = new AbortController();
-    this.files = this.files.filter(({ state }) => OVER.includes(state));
+    this.files = this.files.filter(isOver);
     this.told();
   }
 
@@ -117,7 +121,7 @@ export class UploadQueue {
   private work(): void {
     const { upload } = this;
     if (upload === null) return;
-    const busy = this.files.filter(({ state }) => state !== 'waiting' && !OVER.includes(state)).length;
+    const busy = this.files.filter(isAtWork).length;
     const next = this.files.filter(({ state }) => state === 'waiting').slice(0, Math.max(0, AT_ONCE - busy));
     for (const one of next) {
       this.set(one, { state: 'reading' });

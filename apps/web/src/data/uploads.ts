@@ -1,4 +1,4 @@
-import { Upload } from 'tus-js-client';
+import { defaultOptions, Upload } from 'tus-js-client';
 import { get, post } from './http';
 import { UploadQueue, type ChosenFile, type Way } from './uploadQueue';
 import type { Hashed } from '../workers/hash.worker';
@@ -10,6 +10,8 @@ const TRIES = [0, 1000, 3000, 5000, 10_000, 20_000, 30_000];
 
 let worker: Worker | null = null;
 let asked = 0;
+/** What was sent and is not proven yet, by its id on the other side. */
+const sent = new Map<string, Upload>();
 const waiting = new Map<number, (said: Hashed) => void>();
 
 function hash(file: File): Promise<string> {
@@ -46,9 +48,12 @@ function send(
       metadata: { upload, path },
       // What it is known by here when it is chosen again, after a reload too.
       fingerprint: () => Promise.resolve(`arkiv ${upload} ${path} ${file.size} ${file.lastModified}`),
-      removeFingerprintOnSuccess: true,
       onProgress: onSent,
-      onSuccess: () => resolve(sending.url!.split('-').at(-1)!),
+      onSuccess: () => {
+        const id = sending.url!.split('-').at(-1)!;
+        sent.set(id, sending);
+        resolve(id);
+      },
       onError: (error) => reject(new Error(wordsOf(error))),
     });
     signal.addEventListener('abort', () => {
@@ -81,6 +86,10 @@ const way: Way = {
   send,
   prove: async (upload, id, sha256) => {
     await post(`/uploads/${upload}/files/${id}`, { sha256 });
+    // Only now nothing of it need be known here: where the proof did not come, it is asked for again and nothing is sent.
+    for (const { urlStorageKey } of (await sent.get(id)?.findPreviousUploads()) ?? [])
+      await defaultOptions.urlStorage.removeUpload(urlStorageKey);
+    sent.delete(id);
   },
   whole: async (upload) => (await get(`/uploads/${upload}/files`)).map(({ sha256 }) => sha256),
 };

@@ -86,7 +86,7 @@ export function JobLine() {
   const { data: readers } = useReaders();
   const { data: totals } = useShootTotals();
   const { data: settings } = useSettings();
-  const archive = settings?.archiveName || settings?.studio || 'Arkiv';
+  const archive = settings?.archive.name ?? 'Arkiv';
   useEffect(() => nameWindows(archive), [archive]);
   const cards = readers?.filter((r) => r.card).length ?? 0;
   return (

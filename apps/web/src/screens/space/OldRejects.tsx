@@ -9,15 +9,15 @@ import { TextLink } from '../../parts/TextLink';
 import { useAction } from '../../parts/useAction';
 import { useKeptState } from '../../parts/useKeptState';
 import { CAPTION, INK, STRIKE_TEXT } from '../../theme/theme';
+import { addressOf } from '../cull/address';
+import { NO_FILTER } from '../cull/cullFilter';
 import { AGES, ageWords } from './spaceWords';
 
 type Shoot = Api['SpaceShootDto'];
 
 /** Where a shoot's rejects are looked at before they go. */
 const toRejects = (id: string) =>
-  `/shoots/${id}/cull?view=sheet&filter=${encodeURIComponent(
-    JSON.stringify({ verdicts: [], stars: { kind: 'any', n: null }, standing: 'reject' }),
-  )}`;
+  `/shoots/${id}/cull${addressOf({ view: 'sheet', filter: { ...NO_FILTER, standing: 'reject' } }, null)}`;
 
 /** Rejects of shoots that are old enough, into the bin: all of them, or of those shoots that are chosen. */
 export function OldRejects({ shoots, onDone }: { shoots: readonly Shoot[]; onDone: () => void }) {

@@ -2,7 +2,7 @@ import { Box, Button, LinearProgress } from '@mui/material';
 import { shownName } from '@arkiv/core';
 import { bytes, count, many } from '../../data/format';
 import { uploads } from '../../data/uploads';
-import type { Sending, SendingState } from '../../data/uploadQueue';
+import { isAtWork, isHere, type Sending, type SendingState } from '../../data/uploadQueue';
 import { CAPTION, INK, STRIKE_TEXT } from '../../theme/theme';
 
 const STATE_WORDS: Readonly<Record<SendingState, string>> = {
@@ -22,10 +22,10 @@ export function SendingFiles({ files }: { files: readonly Sending[] }) {
   if (files.length === 0) return null;
   const sum = (of: readonly Sending[], what: 'sent' | 'size') =>
     of.reduce((n, one) => n + (what === 'sent' ? one.sent : one.file.size), 0);
-  const whole = files.filter(({ state }) => state === 'whole' || state === 'there');
+  const whole = files.filter(isHere);
   const there = files.filter(({ state }) => state === 'there').length;
   const failed = files.filter(({ state }) => state === 'failed');
-  const atWork = files.filter(({ state }) => ['reading', 'sending', 'proving'].includes(state));
+  const atWork = files.filter(isAtWork);
   const [sent, size] = [sum(files, 'sent'), sum(files, 'size')];
   const share = size === 0 ? 100 : (sent / size) * 100;
   return (

@@ -6,7 +6,7 @@ import { fromDrop, fromInput } from '../../data/dropped';
 import { bytes, many, momentOf } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { uploads } from '../../data/uploads';
-import type { ChosenFile } from '../../data/uploadQueue';
+import { isHere, type ChosenFile } from '../../data/uploadQueue';
 import { useGet } from '../../data/useGet';
 import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
@@ -182,8 +182,8 @@ function Picker({
 function Ends({ upload, onChanged }: { upload: Upload; onChanged: () => void }) {
   const navigate = useNavigate();
   const files = useSyncExternalStore(uploads.subscribe, uploads.snapshot);
-  const busy = files.some(({ state }) => !['whole', 'there', 'failed'].includes(state));
-  const here = files.filter(({ state }) => state === 'whole' || state === 'there').length;
+  const busy = uploads.isBusy;
+  const here = files.filter(isHere).length;
   const close = useAction(async () => {
     const { readerId } = await post(`/uploads/${upload.id}/close`);
     uploads.clear();
