@@ -175,7 +175,7 @@ try {
   await page.getByText(/all \d+ verified/).waitFor();
   await shot('handoff');
   await go(/^Deliver/);
-  await page.getByRole('button', { name: /^Make/ }).click();
+  await page.getByRole('button', { name: /^Make \d+ files? and the zip/ }).click();
   await page.getByText(/Download zip/).waitFor();
   await shot('deliver');
   const ask = (where, body) =>

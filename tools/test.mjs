@@ -6,6 +6,8 @@ import { writeGroups } from './together.mjs';
 /** Which browser tests' files belong to which part, as patterns of their paths. Both take about as long. */
 const FIRST_PART = ['/e2e/[a-t]-', '/e2e/v-', '/e2e/y-', '/e2e/z-'];
 const SECOND_PART = ['/e2e/a-whole', '/e2e/n-two', '/e2e/u-'];
+/** Of a step that failed: enough for an error with its stack, few enough to be read at a glance. */
+const LAST_LINES = 25;
 const counted = { passed: 0, failed: 0, skipped: 0 };
 
 /** Runs one step, passes its output on, and picks the counts out of it. */
@@ -26,7 +28,7 @@ function step(name, command, args, more = {}) {
     }
     child.on('exit', (code) => {
       count(said);
-      resolve({ name, ok: code === 0, seconds: Math.round((Date.now() - started) / 1000) });
+      resolve({ name, ok: code === 0, seconds: Math.round((Date.now() - started) / 1000), said });
     });
   });
 }
@@ -103,6 +105,11 @@ if (chromium) {
   );
 }
 
+// What failed long before is said once more where it is looked for.
+for (const { name, said } of results.filter(({ ok }) => !ok))
+  console.log(
+    `\n— ${name}, which failed, ended with:\n${said.trimEnd().split('\n').slice(-LAST_LINES).join('\n')}`,
+  );
 console.log('\nSummary');
 for (const { name, ok, seconds } of results) console.log(`  ${ok ? 'ok  ' : 'FAIL'} ${name} (${seconds} s)`);
 if (!chromium) console.log('  FAIL browser tests: Chromium is missing');

@@ -350,7 +350,9 @@ export const SCENARIOS = {
     spread: true,
     prepare: async (server) => {
       for (const name of ['a', 'b'])
-        await server.post('/volumes', { root: places[name], name: `found ${name}`, role: 'working' });
+        await server.post('/volumes', {
+          ...{ root: places[name], name: `found ${name}`, role: 'working', takeOver: true },
+        });
     },
     start: async (server) => {
       const [archive] = await server.get('/rebuild');

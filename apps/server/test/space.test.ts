@@ -1,7 +1,7 @@
-import { mkdirSync, statSync } from 'node:fs';
+import { copyFileSync, mkdirSync, statSync, utimesSync } from 'node:fs';
 import path from 'node:path';
 import { sumOf, type KindBytes } from '@arkiv/core';
-import { filesBelow, removeFolder, takenIn, volumeOf, type TestArkiv } from './testArkiv';
+import { cardOf, filesBelow, removeFolder, takenIn, until, volumeOf, type TestArkiv } from './testArkiv';
 
 interface Shoot {
   id: string;
@@ -35,8 +35,8 @@ describe('the room that files take', () => {
     removeFolder(data);
   });
   const space = () => arkiv.get<Space>('/space');
-  /** Bytes of files below a folder, as the disk says, that end so. */
-  const onDisk = (folder: string, ending = /(?<!\.xmp)$/) =>
+  /** Bytes of files below a folder, as the disk says, that end so; sidecars, and what is being written of them, are apart. */
+  const onDisk = (folder: string, ending = /(?<!\.xmp|\.part)$/) =>
     filesBelow(folder)
       .filter((file) => ending.test(file))
       .reduce((sum, file) => sum + statSync(path.join(folder, file)).size, 0);
@@ -87,6 +87,26 @@ describe('the room that files take', () => {
     expect(sumOf(before.all) - sumOf(after.all)).toBe(2 * bytes);
     const binned = filesBelow(path.join(volumeOf(data, 'working'), '.arkiv-bin'));
     expect(theirs.every((file) => binned.some((one) => one.endsWith(`/${file}`)))).toBe(true);
+  });
+
+  it('is taken by adopted folders too, of which nothing is offered to go', async () => {
+    const tree = path.join(data, 'tree/party');
+    mkdirSync(tree, { recursive: true });
+    for (const name of ['OCK_9968.JPG', 'OCK_9969.JPG']) {
+      copyFileSync(path.join(cardOf(data), 'DCIM/100OCKHM', name), path.join(tree, name));
+      // One that was written in this moment is left alone for a while.
+      utimesSync(path.join(tree, name), 1e9, 1e9);
+    }
+    const { firstShoot } = await arkiv.post<{ firstShoot: string }>('/adopted', {
+      ...{ path: path.join(data, 'tree'), rule: 'top', sidecars: false },
+    });
+    await until(async () => (await arkiv.frames(firstShoot)).count === 2);
+    const { id } = await arkiv.frames(firstShoot);
+    await arkiv.mark('verdict', 'undecided', 'reject', id[0]!);
+    expect(await arkiv.get(`/shoots/${firstShoot}`)).toMatchObject({ rejects: 1 });
+    const { shoots, rejects } = await space();
+    expect(shoots.find((shoot) => shoot.id === firstShoot)!.bytes).toBe(onDisk(tree));
+    expect(rejects).toEqual([]);
   });
 
   it('that spare copies take is said with the drive that is best relieved of them, until they are taken off', async () => {

@@ -120,7 +120,7 @@ const OLD_AFTER: Record<string, RegExp> = {
   volumes:
     /^\/volumes|^\/trail|^\/rebuild$|^\/bin|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
   // Another card in the slot is another answer under the same address.
-  readers: /^\/readers$|^\/readers\/[^/]+\/(card|listing)$|^\/stand-ins$/,
+  readers: /^\/readers$|^\/readers\/[^/]+\/(card|listing)$|^\/uploads$|^\/stand-ins$/,
   piles: /^\/piles/,
   albums: /^\/albums/,
   vocabulary: /^\/vocabulary/,

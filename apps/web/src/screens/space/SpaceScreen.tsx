@@ -20,7 +20,7 @@ type Space = Api['SpaceDto'];
 
 /** What takes how much room, and what could go, each with what it would free. */
 export function SpaceScreen() {
-  const { data, error, mutate } = useGet('/space', { revalidateOnFocus: false });
+  const { data, error, mutate } = useGet('/space');
   const again = () => void mutate();
   return (
     <Page title="Space" lead={data ? leadOf(data) : 'What takes how much room, and what could go.'}>

@@ -2,7 +2,7 @@ import { Box, Button, TextField } from '@mui/material';
 import { useRef, useState, useSyncExternalStore } from 'react';
 import { useNavigate } from 'react-router';
 import { shownName } from '@arkiv/core';
-import { fromDrop, fromInput } from '../../data/dropped';
+import { dragsFiles, fromDrop, fromInput } from '../../data/dropped';
 import { bytes, many, momentOf } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { uploads } from '../../data/uploads';
@@ -102,24 +102,29 @@ function Begin({ onBegun }: { onBegun: () => void }) {
 }
 
 function Drop({ into }: { into: string }) {
+  const adding = useAction(async (chosen: ChosenFile[]) => {
+    await uploads.into(into);
+    uploads.add(chosen);
+  });
   return (
-    <Choose
-      onChosen={(chosen) => {
-        void uploads.into(into).then(() => uploads.add(chosen));
-      }}
-      busy={false}
-    />
+    <>
+      <Choose onChosen={adding.run} busy={adding.busy} />
+      <Problem error={adding.error} />
+    </>
   );
 }
 
 /** Files by a picker, a folder by a picker, or both dropped. */
 function Choose({ onChosen, busy }: { onChosen: (chosen: ChosenFile[]) => void; busy: boolean }) {
   const [over, setOver] = useState(false);
+  const dropping = useAction(async (found: Promise<ChosenFile[]>) => onChosen(await found));
   return (
     <Box
       role="group"
       aria-label="Files to send"
       onDragOver={(event) => {
+        // Words and addresses are no pictures: nothing is fetched from other places.
+        if (!dragsFiles(event.dataTransfer)) return;
         event.preventDefault();
         event.dataTransfer.dropEffect = 'copy';
         setOver(true);
@@ -128,7 +133,7 @@ function Choose({ onChosen, busy }: { onChosen: (chosen: ChosenFile[]) => void; 
       onDrop={(event) => {
         event.preventDefault();
         setOver(false);
-        void fromDrop(event.dataTransfer).then(onChosen);
+        dropping.run(fromDrop(event.dataTransfer));
       }}
       sx={{
         ...{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 2, p: 3, maxWidth: 760 },
@@ -139,6 +144,7 @@ function Choose({ onChosen, busy }: { onChosen: (chosen: ChosenFile[]) => void; 
       <Picker words="Choose files …" folder={false} busy={busy} onChosen={onChosen} />
       <Picker words="Choose a folder …" folder busy={busy} onChosen={onChosen} />
       <Box sx={{ color: INK.soft }}>or drop them here, folders too</Box>
+      <Problem error={dropping.error} />
     </Box>
   );
 }
