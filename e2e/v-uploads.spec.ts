@@ -31,6 +31,7 @@ test.describe('an upload', () => {
     const left = page.getByRole('group', { name: 'Second photographer' });
     await expect(left).toContainText('1 file is here');
     await left.getByRole('button', { name: 'Go on with it' }).click();
+    await expect(page.getByRole('button', { name: 'Later' })).toBeVisible();
     await page.getByLabel('Choose files …').setInputFiles([plate('bowl-1.jpg'), plate('bowl-2.jpg')]);
     await expect(said).toContainText('2 of 2 files here and proven');
     await expect(said).toContainText('1 was here already');

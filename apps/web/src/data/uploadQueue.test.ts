@@ -70,6 +70,21 @@ describe('files that are sent', () => {
     expect(queue.snapshot()[0]!.sent).toBe(1);
   });
 
+  it('wait until it is known what is there, however soon they come after it', async () => {
+    const { way, said, whole } = otherSide();
+    whole.push('sum of a');
+    let answer!: (sums: string[]) => void;
+    const asked = new Promise<string[]>((resolve) => (answer = resolve));
+    const queue = new UploadQueue({ ...way, whole: () => asked });
+    const [on, added] = [queue.into('U'), queue.into('U').then(() => queue.add(chosen('a', 'b')))];
+    await settled();
+    expect([queue.upload, said.sent]).toEqual([null, []]);
+    answer(whole);
+    await Promise.all([on, added]);
+    await settled();
+    expect(states(queue)).toEqual(['a there', 'b whole']);
+  });
+
   it('that fail say why, hold up no other, and are tried again at a press', async () => {
     const { way, broken } = otherSide();
     broken.add('b');

@@ -74,12 +74,15 @@ export class UploadQueue {
     return this.files.some((one) => !isOver(one));
   }
 
-  /** Files go into this upload from now on. Those of another one are over by then. */
+  /** Files go into this upload from now on, once it is known what is there of it. Those of another one are over by then. */
   async into(upload: string): Promise<void> {
+    if (this.upload === upload) return;
+    const there = new Set(await this.way.whole(upload));
+    // Two that were asked at once come out as one.
     if (this.upload === upload) return;
     this.upload = upload;
     this.files = [];
-    this.there = new Set(await this.way.whole(upload));
+    this.there = there;
     this.told();
   }
 
