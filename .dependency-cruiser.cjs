@@ -12,6 +12,7 @@ const SERVER = [
   'metadata',
   'pictures',
   'access',
+  'outside',
   'volumes',
   'jobs',
   'readers',

@@ -1,7 +1,7 @@
 import https from 'node:https';
 import net from 'node:net';
 import type { AddressInfo } from 'node:net';
-import { GalleryListener } from '../src/gallery/public/galleryListener';
+import { OutsideListener } from '../src/outside/outsideListener';
 import { guestOf, madeGallery, Visitor } from './galleryVisitor';
 import { removeFolder, startArkiv, takenIn, temporaryFolder } from './testArkiv';
 
@@ -10,8 +10,8 @@ interface Place {
   open: boolean;
   problem: string | null;
 }
-const listening = (arkiv: { app: { get: (what: typeof GalleryListener) => GalleryListener } }): number => {
-  const { server } = arkiv.app.get(GalleryListener) as unknown as { server: net.Server };
+const listening = (arkiv: { app: { get: (what: typeof OutsideListener) => OutsideListener } }): number => {
+  const { server } = arkiv.app.get(OutsideListener) as unknown as { server: net.Server };
   return (server.address() as AddressInfo).port;
 };
 

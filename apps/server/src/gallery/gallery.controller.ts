@@ -16,14 +16,14 @@ import {
   MakeGalleryDto,
   requestOf,
 } from './gallery.dto';
-import { GalleryListener } from './public/galleryListener';
+import { OutsideListener } from '../outside/outsideListener';
 
 @ApiTags('gallery')
 @Controller('api')
 export class GalleryController {
   constructor(
     private readonly galleries: GalleriesService,
-    private readonly listener: GalleryListener,
+    private readonly listener: OutsideListener,
   ) {}
 
   /** Where galleries are served. */

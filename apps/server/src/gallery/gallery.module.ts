@@ -1,10 +1,10 @@
 import { Module } from '@nestjs/common';
-import { AccessModule } from '../access/access.module';
 import { DeliveryModule } from '../delivery/delivery.module';
 import { FramesModule } from '../frames/frames.module';
 import { JobsModule } from '../jobs/jobs.module';
 import { LedgerModule } from '../ledger/ledger.module';
 import { MarksModule } from '../marks/marks.module';
+import { OutsideModule } from '../outside/outside.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { GalleriesService } from './galleries.service';
@@ -14,13 +14,11 @@ import { GalleryDoors } from './galleryDoors.service';
 import { GalleryDownloads } from './galleryDownloads.service';
 import { GalleryFiles } from './galleryFiles';
 import { GalleryApp } from './public/galleryApp';
-import { GalleryListener } from './public/galleryListener';
-import { PageAssets } from './public/pageAssets';
 import { SayingService } from './saying.service';
 
 @Module({
   imports: [
-    AccessModule,
+    OutsideModule,
     VolumesModule,
     ShootsModule,
     FramesModule,
@@ -38,8 +36,6 @@ import { SayingService } from './saying.service';
     GalleryFiles,
     SayingService,
     GalleryApp,
-    GalleryListener,
-    PageAssets,
   ],
   exports: [GalleryDoors],
 })

@@ -1,16 +1,10 @@
-import type { ErrorBody } from '@arkiv/core';
-import { dataElement, html, type Markup } from './html';
+import { dataElement, html, type Markup } from '../../outside/html';
+import { page, type PageFiles } from '../../outside/page';
 
 /** Pictures that are asked for at once: what the first screen of a telephone or a desk shows. The rest come as they are come to. */
 const AT_ONCE = 8;
 /** Shapes that the style sheet knows, width through height in hundredths: from a strip that stands to one that lies. */
 const [NARROWEST, WIDEST, STEP] = [40, 300, 5];
-
-/** Where the page's script and style are found, with a digest of each, so that browsers may keep them. */
-export interface PageFiles {
-  script: string;
-  style: string;
-}
 
 /** A picture of the page. */
 export interface PagePicture {
@@ -53,59 +47,6 @@ export interface GuestState {
   pictures: { count: number; stamp: string };
 }
 
-/** One's way in: a name where many share the address, a pass code where it asks for one. */
-export function doorPage(
-  files: PageFiles,
-  base: string,
-  title: string,
-  { asksName, asksCode, forWhom }: { asksName: boolean; asksCode: boolean; forWhom: string },
-  problem: ErrorBody | null,
-): string {
-  return page(
-    files,
-    title,
-    html`<main class="door">
-      <h1>${title}</h1>
-      ${forWhom !== '' && html`<p>For ${forWhom}</p>`}
-      ${problem && html`<p role="alert" class="problem">${problem.message} ${problem.next}</p>`}
-      <form method="post" action="${base}/in">
-        ${
-          asksName &&
-          html`<label>Your name <input name="name" required maxlength="60" autocomplete="name" /></label>
-            <p class="why">So that it is known whose favourites are whose.</p>`
-        }
-        ${
-          asksCode &&
-          html`<label
-            >Pass code
-            <input
-              name="code"
-              required
-              maxlength="40"
-              autocomplete="off"
-              autocapitalize="characters"
-              spellcheck="false"
-          /></label>`
-        }
-        <button class="main">Open the gallery</button>
-      </form>
-    </main>`,
-    false,
-  );
-}
-
-/** Something that cannot be shown, and what to do. */
-export const problemPage = (files: PageFiles, { message, next }: ErrorBody): string =>
-  page(
-    files,
-    message,
-    html`<main class="door">
-      <h1>${message}</h1>
-      <p>${next}</p>
-    </main>`,
-    false,
-  );
-
 export function galleryPage(files: PageFiles, state: PageState): string {
   const { title, words, pictures, until, base, forms, now } = state;
   const called = shortNames(pictures.map(({ name }) => name));
@@ -133,7 +74,7 @@ export function galleryPage(files: PageFiles, state: PageState): string {
         ><p class="problem">To choose pictures and to write remarks, the page needs its script.</p></noscript
       >
       ${dataElement('state', state)}`,
-    true,
+    files.gallery,
   );
 }
 
@@ -194,20 +135,3 @@ function inWords(bytes: number): string {
   if (mb < 1) return `${Math.max(1, Math.round(bytes / 1e3))} kB`;
   return mb < 1000 ? `${mb.toFixed(mb < 10 ? 1 : 0)} MB` : `${(mb / 1000).toFixed(1)} GB`;
 }
-
-const page = ({ script, style }: PageFiles, title: string, body: Markup, withScript: boolean): string =>
-  html`<!doctype html>
-    <html lang="en">
-      <head>
-        <meta charset="utf-8" />
-        <meta name="viewport" content="width=device-width, initial-scale=1" />
-        <meta name="robots" content="noindex, nofollow" />
-        <title>${title}</title>
-        <link rel="icon" href="data:," />
-        <link rel="stylesheet" href="${style}" />
-        ${withScript && html`<script type="module" src="${script}"></script>`}
-      </head>
-      <body>
-        ${body}
-      </body>
-    </html>`.text;

@@ -7,28 +7,28 @@ import {
   type BeforeApplicationShutdown,
   type OnApplicationBootstrap,
 } from '@nestjs/common';
-import { certificateFor } from '../../access/certificate';
-import { ArkivConfig, isLoopback } from '../../config/config';
-import { Disk } from '../../disk/disk';
-import { Clock } from '../../system/clock';
-import { hostShown } from '../../system/hostShown';
-import { GalleryApp } from './galleryApp';
+import { certificateFor } from '../access/certificate';
+import { ArkivConfig, isLoopback } from '../config/config';
+import { Disk } from '../disk/disk';
+import { Clock } from '../system/clock';
+import { hostShown } from '../system/hostShown';
+import { OutsideApp } from './outsideApp';
 
-/** How far above the archive's own port galleries are, where nothing else is said: two are the demo's servers'. */
+/** How far above the archive's own port it is, where nothing else is said: two are the demo's servers'. */
 const ABOVE = 3;
 /** A client's line may be slow, but headers that take longer are nobody's. */
 const HEADERS_WITHIN = 20_000;
 
-/** Serves galleries at a port of their own, so that they may face a network while the archive does not. */
+/** Serves what people outside reach at a port of its own, so that it may face a network while the archive does not. */
 @Injectable()
-export class GalleryListener implements OnApplicationBootstrap, BeforeApplicationShutdown {
+export class OutsideListener implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly log = new Logger('galleries');
   private server: http.Server | https.Server | null = null;
   private problem: string | null = 'they are not served yet';
 
   constructor(
     private readonly config: ArkivConfig,
-    private readonly app: GalleryApp,
+    private readonly app: OutsideApp,
     private readonly disk: Disk,
     private readonly clock: Clock,
   ) {}

@@ -1,9 +1,9 @@
 import os from 'node:os';
 import { ArkivError } from '@arkiv/core';
 import type { NextFunction, Request, Response } from 'express';
-import { isLoopback, type ArkivConfig } from '../../config/config';
+import { isLoopback, type ArkivConfig } from '../config/config';
 
-/** Under which names galleries answer: this machine's where it is reached directly, and the one that clients are told. */
+/** Under which names what is outside answers: this machine's where it is reached directly, and the one that clients are told. */
 export function namesOf({ galleryHost, galleryAddress }: ArkivConfig): Set<string> {
   const names = new Set(['localhost', '127.0.0.1', '[::1]', galleryHost.toLowerCase()]);
   if (galleryAddress !== '') names.add(new URL(galleryAddress).hostname.toLowerCase());
