@@ -85,9 +85,9 @@ module.exports = {
     ...upwards,
     {
       name: 'one-way',
-      comment: 'web → core, server → core, core → nothing.',
+      comment: 'web → sending, web → core, server → core; packages → no application.',
       severity: 'error',
-      from: { path: '^packages/core/' },
+      from: { path: '^packages/' },
       to: { path: '^apps/' },
     },
     {

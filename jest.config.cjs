@@ -17,6 +17,7 @@ const swc = (tsx) => [
 const shared = {
   moduleNameMapper: {
     '^@arkiv/core$': '<rootDir>/packages/core/src/index.ts',
+    '^@arkiv/sending$': '<rootDir>/packages/sending/src/index.ts',
     '^fast-check$': '<rootDir>/tools/properties.cjs',
   },
   rootDir: __dirname,
@@ -62,7 +63,7 @@ module.exports = {
       moduleNameMapper: { ...shared.moduleNameMapper, '\\.module\\.css$': '<rootDir>/apps/web/styles.cjs' },
       testEnvironment: 'jsdom',
       setupFiles: ['<rootDir>/apps/web/jsdom.cjs'],
-      testMatch: ['<rootDir>/apps/{web,gallery}/src/**/*.test.{ts,tsx}'],
+      testMatch: ['<rootDir>/{apps/web,apps/gallery,packages/sending}/src/**/*.test.{ts,tsx}'],
       transform: { '\\.tsx?$': swc(true), '\\.js$': swc(false) },
       transformIgnorePatterns: ['/node_modules/(?!(ulid|@tanstack)/)'],
     },

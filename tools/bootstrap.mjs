@@ -75,7 +75,7 @@ function sourcesState() {
       }
     }
   };
-  for (const part of ['packages/core', 'apps/server', 'apps/web', 'apps/gallery'])
+  for (const part of ['packages/core', 'packages/sending', 'apps/server', 'apps/web', 'apps/gallery'])
     walk(path.join(ROOT, part));
   hash.update(readFileSync(path.join(ROOT, 'tsconfig.base.json')));
   return hash.digest('hex');
@@ -86,6 +86,7 @@ const BUILT = [
   'apps/server/dist/main.js',
   'apps/web/dist/index.html',
   'apps/gallery/dist/gallery.js',
+  'apps/gallery/dist/upload.js',
 ];
 
 /** Builds core, server and web unless they are up to date. */

@@ -1,13 +1,21 @@
 import { defineConfig } from 'vite';
 
-// One script and one style sheet, under names that the server knows.
-export default defineConfig({
+/** Scripts by the mode in which they are built, each alone and whole: under names that the server knows, none waiting for a second. */
+const SCRIPTS: Record<string, string> = {
+  gallery: 'src/main.ts',
+  upload: 'src/upload/main.ts',
+  hash: 'src/upload/hash.worker.ts',
+};
+
+export default defineConfig(({ mode }) => ({
   build: {
     target: 'es2022',
     modulePreload: false,
+    // The first one begins anew.
+    emptyOutDir: mode === 'gallery',
     rolldownOptions: {
-      input: 'src/main.ts',
-      output: { entryFileNames: 'gallery.js', assetFileNames: 'gallery[extname]' },
+      input: SCRIPTS[mode]!,
+      output: { entryFileNames: `${mode}.js`, assetFileNames: 'gallery[extname]' },
     },
   },
-});
+}));

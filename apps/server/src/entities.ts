@@ -39,6 +39,7 @@ import { Shoot } from './shoots/shoot.entity';
 import { ShootRosters, TermRow, VocabularyChange } from './vocabulary/term.entity';
 import { WatchRule } from './watch/watchRule.entity';
 import { Volume } from './volumes/volume.entity';
+import { UploadLink } from './uploads/uploadLink.entity';
 
 /** The classes of all tables; each belongs to one room, whose store alone writes it. */
 export const ENTITIES = [
@@ -89,6 +90,7 @@ export const ENTITIES = [
   GalleryGuest,
   GalleryBrowser,
   GallerySaid,
+  UploadLink,
   Returned,
   ReturnedOriginal,
   ReturnFolder,

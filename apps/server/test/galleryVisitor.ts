@@ -48,6 +48,10 @@ export interface Said {
 export class Visitor {
   private cookie = '';
   readonly at: URL;
+  /** what the browser holds, as it says it */
+  get held(): string {
+    return this.cookie;
+  }
 
   /** `from`: another address of this machine's than the usual one. */
   constructor(

@@ -14,6 +14,7 @@ const SHOWN: readonly DomainEvent[] = [
   'job',
   'volumes',
   'readers',
+  'uploads',
   'settings',
   'piles',
   'albums',

@@ -66,6 +66,8 @@ export interface DomainEvents {
   job: JobChanged;
   volumes: { changed?: string };
   readers: { changed?: string };
+  /** something is being sent from elsewhere, or who may send is otherwise */
+  uploads: Record<string, never>;
   settings: Record<string, never>;
   /** a pile came, went or was renamed, or holds other frames */
   piles: Record<string, never>;

@@ -279,6 +279,7 @@ export const NOT_RECORDED: Readonly<Record<string, string>> = {
   reader_device: 'card readers are this machine’s own',
   password: 'who may come in is said anew; the daily copy of the database has it',
   session: 'whoever was signed in signs in again',
+  upload_link: 'links by which others send are made anew; what has come lies with this machine',
   gallery_browser: 'whoever was in a gallery comes in again',
   migrations: 'the new database’s own',
 };

@@ -17,6 +17,8 @@ export interface Upload {
   folder: string;
   /** the reader under which it can be taken in; null: it is still coming */
   readerId: string | null;
+  /** by which link it comes, and who sends it there; missing: the studio itself does */
+  link?: { id: string; by: string };
 }
 
 /** A file that is coming, as its sender names it. */
@@ -128,6 +130,14 @@ export class UploadStore {
       if (file) files.push(file);
     }
     return files;
+  }
+
+  /** Bytes of the files that are on their way by a link, as whole as they are to be. */
+  async comingBy(linkId: string): Promise<number> {
+    let bytes = 0;
+    for (const { id, link } of await this.all())
+      if (link?.id === linkId) for (const { size } of await this.allComing(id)) bytes += size;
+    return bytes;
   }
 
   /** Bytes of it that have come. */

@@ -2,7 +2,7 @@ import { EventEmitter } from 'node:events';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Readable } from 'node:stream';
 import { Injectable } from '@nestjs/common';
-import { ArkivError } from '@arkiv/core';
+import { ArkivError, sentNameTrouble } from '@arkiv/core';
 import type { Server, Upload as TusUpload } from '@tus/server' with { 'resolution-mode': 'import' };
 import { ArkivConfig } from '../config/config';
 import { Disk } from '../disk/disk';
@@ -15,10 +15,21 @@ export const STREAMS = '/api/uploads/streams';
 /** A day of a medium-format body's clips is less; it only keeps a mistaken length from being taken for a wish. */
 const LARGEST = 1e12;
 
+/** Somebody outside who sends files: what they may, and where. */
+export interface Sender {
+  /** into which upload; no other is theirs */
+  uploadId: string;
+  /** where their files are sent to, as `STREAMS` is for the studio's own pages */
+  at: string;
+  /** Throws where a file may not come; `size` in bytes. */
+  admit(file: string, size: number): Promise<void>;
+}
+
 /** Receives files by the tus protocol (tus.io, version 1.0.0: creation, termination) into the store. */
 @Injectable()
 export class UploadStreams {
   private server: Promise<Server> | null = null;
+  private readonly senders = new WeakMap<IncomingMessage, Sender>();
 
   constructor(
     private readonly config: ArkivConfig,
@@ -27,7 +38,9 @@ export class UploadStreams {
     private readonly ids: Ids,
   ) {}
 
-  async handle(request: IncomingMessage, response: ServerResponse): Promise<void> {
+  /** `sender`: who sends it, where that is not the studio itself. */
+  async handle(request: IncomingMessage, response: ServerResponse, sender?: Sender): Promise<void> {
+    if (sender) this.senders.set(request, sender);
     this.server ??= this.made();
     await (await this.server).handle(request, response);
   }
@@ -43,18 +56,29 @@ export class UploadStreams {
     return new Server({
       path: STREAMS,
       datastore: new Receiving(this.store, asTus) as never,
-      relativeLocation: true,
+      generateUrl: (request, { path, id }) => `${this.senderOf(request)?.at ?? path}/${id}`,
       // No other site's page is told anything.
       allowedOrigins: () => false,
       maxSize: LARGEST,
       namingFunction: (_, metadata) => `${metadata?.upload ?? ''}-${this.ids.newId()}`,
-      onUploadCreate: async (_, { size, metadata }) => {
+      // The id of a file begins with that of its upload, also of one that is new.
+      onIncomingRequest: async (request, id) => {
+        const sender = this.senderOf(request);
+        if (sender && !id.startsWith(`${sender.uploadId}-`)) throw new ArkivError('gallery.none', {});
+      },
+      onUploadCreate: async (request, { size, metadata }) => {
         const file = metadata?.path ?? '';
+        const trouble = sentNameTrouble(file);
+        if (trouble) throw new ArkivError('upload.name', { file, reason: NAME_TROUBLES[trouble] });
+        await this.senderOf(request)?.admit(file, size ?? 0);
         const upload = await this.store.get(metadata?.upload ?? '');
         if (upload.readerId !== null) throw new ArkivError('upload.over', { upload: upload.name });
         const { free } = await this.disk.space(this.config.dataDir);
         const needed = (size ?? 0) + SPARE_BYTES;
-        if (free < needed) throw new ArkivError('upload.full', { file, needed, free });
+        if (free < needed)
+          throw this.senderOf(request)
+            ? new ArkivError('upload.crowded', { file })
+            : new ArkivError('upload.full', { file, needed, free });
         return {};
       },
       onResponseError: (_, error) =>
@@ -63,7 +87,15 @@ export class UploadStreams {
           : undefined,
     });
   }
+
+  /** Who sends by a request of the protocol's server, which keeps the one that came in. */
+  private senderOf(request: Request): Sender | undefined {
+    const { runtime } = request as Request & { runtime?: { node?: { req?: IncomingMessage } } };
+    return runtime?.node?.req && this.senders.get(runtime.node.req);
+  }
 }
+
+const NAME_TROUBLES = { long: 'it is too long', signs: 'it has signs that cannot be written' } as const;
 
 /** What the protocol's server asks of whoever keeps the bytes. */
 class Receiving extends EventEmitter {

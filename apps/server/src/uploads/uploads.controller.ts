@@ -1,12 +1,51 @@
-import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Param, Post } from '@nestjs/common';
 import { ApiCreatedResponse, ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { HereFileDto, NamedFileDto, NewUploadDto, UploadDto, WholeFileDto } from './uploads.dto';
+import {
+  HereFileDto,
+  MadeUploadLinkDto,
+  NamedFileDto,
+  NewUploadDto,
+  NewUploadLinkDto,
+  UploadDto,
+  UploadLinkDto,
+  WholeFileDto,
+} from './uploads.dto';
+import { OutsideListener } from '../outside/outsideListener';
+import { UploadLinksService } from './uploadLinks.service';
 import { UploadsService } from './uploads.service';
 
 @ApiTags('uploads')
 @Controller('api/uploads')
 export class UploadsController {
-  constructor(private readonly uploads: UploadsService) {}
+  constructor(
+    private readonly uploads: UploadsService,
+    private readonly links: UploadLinksService,
+    private readonly listener: OutsideListener,
+  ) {}
+
+  /** Links by which people outside send pictures, the newest first. */
+  @Get('links')
+  @ApiOkResponse({ type: [UploadLinkDto] })
+  async allLinks(): Promise<UploadLinkDto[]> {
+    const { address } = this.listener.place();
+    return (await this.links.list()).map(({ id, title, name, most, came, until, at, token, code }) => ({
+      ...{ id, title, name, most, came, until, at, code, address: token && `${address}/u/${token}` },
+    }));
+  }
+
+  @Post('links')
+  @ApiCreatedResponse({ type: MadeUploadLinkDto })
+  makeLink(@Body() { title, name, ...wish }: NewUploadLinkDto): Promise<MadeUploadLinkDto> {
+    return this.links.make({ ...wish, title: title.trim(), name: name.trim() });
+  }
+
+  /** It opens nothing any more; what has come by it stays. */
+  @Delete('links/:id')
+  @HttpCode(204)
+  @ApiNoContentResponse()
+  revoke(@Param('id') id: string): Promise<void> {
+    return this.links.revoke(id);
+  }
 
   /** What is coming, and what waits to be taken in; the newest first. */
   @Get()

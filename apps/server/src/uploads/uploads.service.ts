@@ -1,11 +1,15 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, toNamePart } from '@arkiv/core';
+import { ArkivError, foldText, toNamePart } from '@arkiv/core';
 import { ReadersService } from '../readers/readers.service';
+import { Happenings } from '../events/domainEvents';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
+import { UploadLinksService } from './uploadLinks.service';
 import { UploadStore, type Upload, type WholeFile } from './uploadStore';
 
-export interface UploadNow extends Omit<Upload, 'folder'> {
+export interface UploadNow extends Omit<Upload, 'folder' | 'link'> {
+  /** who sends it by a link; null: the studio itself does */
+  by: string | null;
   /** what is whole of it */
   files: number;
   bytes: number;
@@ -13,21 +17,50 @@ export interface UploadNow extends Omit<Upload, 'folder'> {
   coming: { id: string; path: string; size: number; come: number }[];
 }
 
+/** Milliseconds in which files that come are told of once: whoever looks on sees them come, and each need not be asked for. */
+const TOLD_WITHIN = 2000;
+
 /** What is sent from other computers and telephones. Once it is whole it is a card like any other. */
 @Injectable()
 export class UploadsService {
+  private telling: NodeJS.Timeout | null = null;
+
   constructor(
     private readonly store: UploadStore,
+    private readonly links: UploadLinksService,
+    private readonly happenings: Happenings,
     private readonly readers: ReadersService,
     private readonly clock: Clock,
     private readonly ids: Ids,
   ) {}
 
-  async begin(name: string): Promise<UploadNow> {
+  async begin(name: string, link?: Upload['link']): Promise<UploadNow> {
     const folder = toNamePart(name) || 'upload';
-    const upload: Upload = { id: this.ids.newId(), name, folder, at: this.clock.now(), readerId: null };
+    const its = { id: this.ids.newId(), name, folder, at: this.clock.now(), readerId: null };
+    const upload: Upload = link ? { ...its, link } : its;
     await this.store.make(upload);
+    this.tellSoon();
     return this.now(upload);
+  }
+
+  /** What somebody has sent by a link and is not taken in and cleared yet, the newest first. */
+  async by(linkId: string, by: string): Promise<UploadNow[]> {
+    return Promise.all((await this.ownOf(linkId, by)).map((upload) => this.now(upload)));
+  }
+
+  /** What is coming from them by it; null: nothing is. Asked with each file: what is in it is not looked at. */
+  async openBy(linkId: string, by: string): Promise<{ id: string } | null> {
+    return (await this.ownOf(linkId, by)).find(({ readerId }) => readerId === null) ?? null;
+  }
+
+  private async ownOf(linkId: string, by: string): Promise<Upload[]> {
+    return (await this.store.all()).filter(
+      ({ link }) => link?.id === linkId && foldText(link.by) === foldText(by),
+    );
+  }
+
+  async isComing(uploadId: string, fileId: string): Promise<boolean> {
+    return (await this.store.coming(uploadId, fileId)) !== null;
   }
 
   /** One that was cleared and taken off the list of readers is no more; one that was only taken off it waits to be taken in again. */
@@ -57,16 +90,27 @@ export class UploadsService {
       })),
     );
     const whole = await this.store.whole(upload.id);
-    const { id, name, at, readerId } = upload;
+    const { id, name, at, readerId, link } = upload;
     const bytes = whole.reduce((sum, { size }) => sum + size, 0);
-    return { id, name, at, readerId, files: whole.length, bytes, coming };
+    return { id, name, at, readerId, by: link?.by ?? null, files: whole.length, bytes, coming };
   }
 
   /** A file has come to its end: it is read from the disk here, and is whole where that is what was sent. */
   async finish(uploadId: string, fileId: string, sha256: string): Promise<{ path: string }> {
     const file = await this.store.coming(uploadId, fileId);
     if (!file) throw new ArkivError('not-found', { what: 'file', id: fileId });
-    return { path: await this.store.finish(file, sha256) };
+    const path = await this.store.finish(file, sha256);
+    const { link } = await this.store.get(uploadId);
+    if (link) await this.links.came(link.id, file.size);
+    this.tellSoon();
+    return { path };
+  }
+
+  private tellSoon(): void {
+    this.telling ??= setTimeout(() => {
+      this.telling = null;
+      this.happenings.tell('uploads', {});
+    }, TOLD_WITHIN).unref();
   }
 
   /** Lets go of an upload of which nothing is whole. Throws `upload.holds` where anything is: its sender may have cleared its card. */
@@ -90,6 +134,7 @@ export class UploadsService {
     const closed = { ...upload, readerId };
     await this.store.say(closed);
     for (const file of await this.store.allComing(id)) await this.store.leave(file);
+    this.tellSoon();
     return this.now(closed);
   }
 }

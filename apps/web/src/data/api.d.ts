@@ -1344,6 +1344,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/uploads/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Uploads_allLinks"];
+        put?: never;
+        post: operations["Uploads_makeLink"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/links/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["Uploads_revoke"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/uploads": {
         parameters: {
             query?: never;
@@ -4270,6 +4302,37 @@ export interface components {
             total: number;
             reasons: string[];
         };
+        UploadLinkDto: {
+            id: string;
+            title: string;
+            /** @description whom it is for; empty: several */
+            name: string;
+            /** @description bytes that may come by it */
+            most: number;
+            /** @description bytes that have come */
+            came: number;
+            until: number | null;
+            /** @description when it was made, milliseconds since 1970 UTC */
+            at: number;
+            /** @description null: it cannot be read any more */
+            address: string | null;
+            /** @description null: none is asked for */
+            code: string | null;
+        };
+        NewUploadLinkDto: {
+            /** @description what is asked for */
+            title: string;
+            /** @description whom it is for; empty: several, who each say who they are */
+            name: string;
+            /** @description bytes */
+            most: number;
+            /** @description milliseconds since 1970 UTC; null: until it is taken back */
+            until: number | null;
+            withCode: boolean;
+        };
+        MadeUploadLinkDto: {
+            id: string;
+        };
         ComingFileDto: {
             id: string;
             path: string;
@@ -4285,6 +4348,8 @@ export interface components {
             at: number;
             /** @description the reader under which it can be taken in; null: it is coming */
             readerId: string | null;
+            /** @description who sends it by a link; null: the studio itself does */
+            by: string | null;
             /** @description that are whole */
             files: number;
             /** @description of these */
@@ -7824,6 +7889,67 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ClearanceDto"];
                 };
+            };
+        };
+    };
+    Uploads_allLinks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadLinkDto"][];
+                };
+            };
+        };
+    };
+    Uploads_makeLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewUploadLinkDto"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeUploadLinkDto"];
+                };
+            };
+        };
+    };
+    Uploads_revoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

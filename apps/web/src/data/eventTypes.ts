@@ -8,6 +8,7 @@ export const EVENT_TYPES = [
   'shoots',
   'volumes',
   'readers',
+  'uploads',
   'settings',
   'piles',
   'albums',

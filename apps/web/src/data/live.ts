@@ -121,6 +121,7 @@ const OLD_AFTER: Record<string, RegExp> = {
     /^\/volumes|^\/trail|^\/rebuild$|^\/bin|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
   // Another card in the slot is another answer under the same address.
   readers: /^\/readers$|^\/readers\/[^/]+\/(card|listing)$|^\/uploads$|^\/stand-ins$/,
+  uploads: /^\/uploads$|^\/uploads\/links$/,
   piles: /^\/piles/,
   albums: /^\/albums/,
   vocabulary: /^\/vocabulary/,

@@ -529,6 +529,41 @@ export const ERRORS = {
     message: 'The upload “{upload}” is ready to be taken in: nothing more comes into it.',
     next: 'Begin another one.',
   },
+  'upload.name': {
+    status: 422,
+    message: '“{file}” cannot be kept under its name: {reason}.',
+    next: 'Give it a shorter name of letters, digits and signs, and send it again.',
+  },
+  'upload.kind': {
+    status: 415,
+    message: '“{file}” is no picture, clip or sound.',
+    next: 'Send pictures, raws, clips, sound notes and sidecars; anything else by another way.',
+  },
+  'upload.limit': {
+    status: 413,
+    message: '“{file}” has {size} bytes, and {left} more may come by this link.',
+    next: 'Ask whoever sent you the link for another one. What has come is kept.',
+  },
+  'upload.crowded': {
+    status: 507,
+    message: 'There is no room for “{file}” at the moment.',
+    next: 'Tell whoever sent you the link, and go on later. What has come is kept.',
+  },
+  'upload.ended': {
+    status: 410,
+    message: 'The time to send pictures by this link is over.',
+    next: 'Ask whoever sent it for a new one. What has come is kept.',
+  },
+  'upload.enter': {
+    status: 401,
+    message: 'It is not known any more who sends from this browser.',
+    next: 'Load the page again: it asks once more, and goes on where it was.',
+  },
+  'upload.code': {
+    status: 401,
+    message: 'This code does not open the link.',
+    next: 'Look at it once more, letter by letter; or ask whoever sent you the link.',
+  },
   'archive.unknown': {
     status: 404,
     message: 'No archive in “{folder}” is on the list of this computer.',

@@ -41,6 +41,7 @@ import { Records1834000000000 } from './1834000000000-records';
 import { WatchRules1835000000000 } from './1835000000000-watchRules';
 import { Adopted1836000000000 } from './1836000000000-adopted';
 import { Trail1837000000000 } from './1837000000000-trail';
+import { UploadLinks1838000000000 } from './1838000000000-uploadLinks';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -89,4 +90,5 @@ export const MIGRATIONS = [
   WatchRules1835000000000,
   Adopted1836000000000,
   Trail1837000000000,
+  UploadLinks1838000000000,
 ];

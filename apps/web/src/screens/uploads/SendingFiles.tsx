@@ -2,7 +2,7 @@ import { Box, Button, LinearProgress } from '@mui/material';
 import { shownName } from '@arkiv/core';
 import { bytes, count, many } from '../../data/format';
 import { uploads } from '../../data/uploads';
-import { isAtWork, isHere, type Sending, type SendingState } from '../../data/uploadQueue';
+import { isAtWork, isHere, type Sending, type SendingState } from '@arkiv/sending';
 import { CAPTION, INK, STRIKE_TEXT } from '../../theme/theme';
 
 const STATE_WORDS: Readonly<Record<SendingState, string>> = {

@@ -2,11 +2,11 @@ import { Box, Button, TextField } from '@mui/material';
 import { useRef, useState, useSyncExternalStore } from 'react';
 import { useNavigate } from 'react-router';
 import { shownName } from '@arkiv/core';
-import { dragsFiles, fromDrop, fromInput } from '../../data/dropped';
+import { dragsFiles, fromDrop, fromInput } from '@arkiv/sending';
 import { bytes, many, momentOf } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { uploads } from '../../data/uploads';
-import { isHere, type ChosenFile } from '../../data/uploadQueue';
+import { isHere, type ChosenFile } from '@arkiv/sending';
 import { useGet } from '../../data/useGet';
 import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
@@ -16,6 +16,7 @@ import { TextLink } from '../../parts/TextLink';
 import { useAction } from '../../parts/useAction';
 import { CAPTION, GROUND, INK, MARKER } from '../../theme/theme';
 import { SendingFiles } from './SendingFiles';
+import { UploadLinks } from './UploadLinks';
 
 type Upload = Api['UploadDto'];
 
@@ -30,7 +31,7 @@ export function UploadsScreen() {
   return (
     <Page
       title="Upload"
-      lead="Pictures from another computer or a telephone: each file is held against its checksum when it is here, and then taken in as a card is."
+      lead="Pictures from another computer, a telephone or other people: each file is held against its checksum when it is here, and then taken in as a card is."
     >
       <Problem error={error} />
       {!data && !error && <Loading what="the uploads" />}
@@ -70,6 +71,9 @@ export function UploadsScreen() {
           ))}
         </Section>
       )}
+      <Section title="Links for others">
+        <UploadLinks />
+      </Section>
     </Page>
   );
 }
@@ -235,7 +239,7 @@ function Ends({ upload, onChanged }: { upload: Upload; onChanged: () => void }) 
 /** One that was cut off, or left for later. */
 function NotOver({ upload, onChanged }: { upload: Upload; onChanged: () => void }) {
   const navigate = useNavigate();
-  const { id, name, at, files, bytes: size, coming } = upload;
+  const { id, name, at, files, bytes: size, coming, by } = upload;
   const on = useAction(async () => {
     await uploads.into(id);
     onChanged();
@@ -254,16 +258,20 @@ function NotOver({ upload, onChanged }: { upload: Upload; onChanged: () => void 
       <Box sx={{ fontWeight: 560 }}>{shownName(name)}</Box>
       <Box sx={{ color: INK.soft }}>
         {many(files, 'file is', 'files are')} here, {bytes(size)}
-        {coming.length > 0 && `; ${many(coming.length, 'was', 'were')} cut off on the way`}. Begun{' '}
-        {momentOf(at)}.
+        {coming.length > 0 &&
+          `; ${many(coming.length, 'was', 'were')} ${by === null ? 'cut off' : 'begun'} on the way`}
+        . Begun {momentOf(at)}
+        {by !== null && ` by ${shownName(by)}, by a link: it goes on until they say that it is all`}.
       </Box>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mt: 0.5 }}>
-        <Button size="small" variant="outlined" color="inherit" disabled={on.busy} onClick={() => on.run()}>
-          Go on with it
-        </Button>
+        {by === null && (
+          <Button size="small" variant="outlined" color="inherit" disabled={on.busy} onClick={() => on.run()}>
+            Go on with it
+          </Button>
+        )}
         {files > 0 && (
           <Button size="small" color="inherit" disabled={close.busy} onClick={() => close.run()}>
-            Take in what is here
+            {by === null ? 'Take in what is here' : 'End it, and take in what is here'}
           </Button>
         )}
         {files === 0 && (

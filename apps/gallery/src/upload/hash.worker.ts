@@ -1,0 +1,3 @@
+import { answerHashes } from '@arkiv/sending/hashing';
+
+answerHashes();

@@ -1,0 +1,33 @@
+import { isHere, type Sending } from '@arkiv/sending';
+
+/** Bytes as people say them, in thousands (SI). */
+export function bytesInWords(bytes: number): string {
+  if (bytes < 1e6) return `${Math.ceil(bytes / 1e3)} kB`;
+  if (bytes < 1e9) return `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB`;
+  return `${(bytes / 1e9).toFixed(bytes < 1e10 ? 1 : 0)} GB`;
+}
+
+export const filesInWords = (count: number): string => (count === 1 ? '1 file' : `${count} files`);
+
+/** How far the sending is; empty where nothing is sent. */
+export function sentWords(files: readonly Sending[]): string {
+  if (files.length === 0) return '';
+  const here = files.filter(isHere).length;
+  const there = files.filter(({ state }) => state === 'there').length;
+  const failed = files.filter(({ state }) => state === 'failed').length;
+  const [sent, size] = [sum(files, ({ sent }) => sent), sum(files, ({ file }) => file.size)];
+  return [
+    `${here} of ${filesInWords(files.length)} arrived and proven, ${bytesInWords(sent)} of ${bytesInWords(size)}`,
+    ...(there > 0 ? [`${there} ${there === 1 ? 'was' : 'were'} there already`] : []),
+    ...(failed > 0 ? [`${failed} ${failed === 1 ? 'is' : 'are'} not`] : []),
+  ].join('; ');
+}
+
+const sum = <T>(of: readonly T[], what: (one: T) => number): number =>
+  of.reduce((n, one) => n + what(one), 0);
+
+/** 0 to 1 of the bytes that are to be sent. */
+export function shareOf(files: readonly Sending[]): number {
+  const size = sum(files, ({ file }) => file.size);
+  return size === 0 ? 1 : sum(files, ({ sent }) => sent) / size;
+}

@@ -1,0 +1,20 @@
+import { Box, Typography } from '@mui/material';
+import { useGet } from '../data/useGet';
+import { INK, STRIKE_TEXT } from '../theme/theme';
+
+/** Says where people outside cannot reach what is made for them. `none`: that they do not; `only`: what this computer alone reaches. */
+export function OutsidePlace({ none, only }: { none: string; only: string }) {
+  const { data: place } = useGet('/gallery-place');
+  if (place?.problem)
+    return (
+      <Typography sx={{ color: STRIKE_TEXT, mb: 1 }}>
+        {none}: {place.problem}.
+      </Typography>
+    );
+  if (!place || place.open) return null;
+  return (
+    <Box sx={{ color: INK.soft, mb: 1 }}>
+      Only this computer reaches {only} so far: README, “Galleries for clients”, tells how others do.
+    </Box>
+  );
+}
