@@ -1,5 +1,7 @@
+import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
+import { devices } from '@playwright/test';
 import { expect, test } from './test';
 import { accessible } from './accessible';
 
@@ -74,5 +76,74 @@ test.describe('an upload', () => {
     await request.post(`/api/readers/${reader}/eject`, { headers: { 'x-arkiv': '1' } });
     await page.reload();
     await expect(left).toContainText('4 files are here');
+  });
+
+  test('comes by a link from somebody outside, who sees nothing else, and is a card for the studio', async ({
+    page,
+    browser,
+    request,
+  }) => {
+    await page.goto('/uploads');
+    await page.getByRole('button', { name: 'A link by which others send …' }).click();
+    await page.keyboard.type('Rehearsal, second body');
+    await accessible(page);
+    await page.keyboard.press('Enter');
+    const link = page.getByRole('group', { name: 'Rehearsal, second body' });
+    await expect(link).toContainText('Nothing of 64 GB came by it');
+    const address = (await link.getByRole('link').getAttribute('href'))!;
+    const [, code] = /pass code (\S+)/.exec(await link.innerText())!;
+    const outside = await browser.newContext({ ...devices['Pixel 7'] });
+    const theirs = await outside.newPage();
+    await theirs.goto(address);
+    await accessible(theirs);
+    await theirs.getByLabel('Your name').fill('Nele');
+    await theirs.getByLabel('Pass code').fill(code!.toLowerCase().replace('-', ' '));
+    await theirs.getByRole('button', { name: 'Send pictures' }).tap();
+    // The line is cut in the midst of the second one, and the page is loaded anew.
+    let asked = 0;
+    await theirs.route('**/streams/**', (route) =>
+      route.request().method() === 'PATCH' && ++asked > 1 ? undefined : route.continue(),
+    );
+    const choose = theirs.getByLabel('Choose pictures …');
+    const said = theirs.getByRole('status').filter({ hasText: 'arrived and proven' });
+    await choose.setInputFiles([plate('bowl-1.jpg'), plate('bowl-2.jpg'), path.resolve('README.md')]);
+    await expect(said).toContainText('1 of 2 files arrived and proven');
+    await expect(theirs.getByRole('main')).toContainText('no pictures, clips or sound: README.md');
+    await expect(theirs.getByRole('button', { name: 'That is all' })).toBeDisabled();
+    theirs.on('dialog', (dialog) => void dialog.accept());
+    await theirs.reload();
+    await theirs.unroute('**/streams/**');
+    await expect(theirs.getByRole('main')).toContainText(/1 file, \d+ kB, arrived before/);
+    await choose.setInputFiles([plate('bowl-1.jpg'), plate('bowl-2.jpg')]);
+    await expect(said).toContainText('2 of 2 files arrived and proven');
+    await expect(said).toContainText('1 was there already');
+    // The studio sees them come.
+    await expect(page.getByRole('group', { name: 'Rehearsal, second body: Nele' })).toContainText(
+      '2 files are here',
+    );
+    await theirs.getByRole('button', { name: 'That is all' }).tap();
+    await expect(theirs.getByRole('status').filter({ hasText: 'Thank you' })).toContainText(
+      '2 files arrived',
+    );
+    await accessible(theirs);
+    const receipt = theirs.waitForEvent('download');
+    await theirs.getByRole('link', { name: 'Their checksums' }).tap();
+    const sums = readFileSync((await (await receipt).path())!, 'utf8');
+    const sum = createHash('sha256')
+      .update(readFileSync(plate('bowl-1.jpg')))
+      .digest('hex');
+    expect(sums).toContain(`${sum}  bowl-1.jpg\n`);
+    const ready = page.getByRole('link', { name: 'Take it in' }).last();
+    await expect(page.getByRole('main')).toContainText('Rehearsal, second body: Nele 2 files');
+    await ready.click();
+    await expect(page.getByRole('main')).toContainText('2 frames');
+    const reader = page.url().split('/').at(-1)!;
+    await page.goto('/uploads');
+    await link.getByRole('button', { name: /^Take it back/ }).click();
+    await expect(link).toBeHidden();
+    await theirs.reload();
+    await expect(theirs.getByRole('heading')).toHaveText('The time to send pictures by this link is over.');
+    await outside.close();
+    await request.post(`/api/readers/${reader}/eject`, { headers: { 'x-arkiv': '1' } });
   });
 });

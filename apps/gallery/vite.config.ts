@@ -1,3 +1,4 @@
+import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vite';
 
 /** Scripts by the mode in which they are built, each alone and whole: under names that the server knows, none waiting for a second. */
@@ -8,6 +9,9 @@ const SCRIPTS: Record<string, string> = {
 };
 
 export default defineConfig(({ mode }) => ({
+  resolve: {
+    alias: { '@arkiv/core': fileURLToPath(new URL('../../packages/core/src/index.ts', import.meta.url)) },
+  },
   build: {
     target: 'es2022',
     modulePreload: false,

@@ -1,7 +1,9 @@
+import { isSendable } from '@arkiv/core';
 import { UploadQueue, wayTo, type ChosenFile } from '@arkiv/sending';
 import { Screen } from './screen';
 import type { Now, PageState } from './state';
 import { ask } from './talk';
+import { arrivedWords } from './words';
 
 const {
   base,
@@ -28,10 +30,13 @@ function run(work: () => Promise<void>): void {
 }
 
 async function send(chosen: ChosenFile[]): Promise<void> {
-  if (chosen.length === 0) return;
+  // Cards and telephones hold more than pictures; what is not asked for is not sent to be refused.
+  const sent = chosen.filter(({ path }) => isSendable(path));
+  screen.leaveOut(chosen.filter(({ path }) => !isSendable(path)).map(({ path }) => path));
+  if (sent.length === 0) return;
   const { id } = await ask<{ id: string }>(`${base}/begin`, {});
   await queue.into(id);
-  queue.add(chosen);
+  queue.add(sent);
 }
 
 async function look(): Promise<void> {
@@ -54,7 +59,8 @@ const screen = new Screen(
       run(async () => {
         now = await ask<Now>(`${base}/done`, {});
         queue.clear();
-        status.textContent = 'Thank you: all of it arrived as you sent it.';
+        screen.leaveOut([]);
+        status.textContent = arrivedWords(now.sent[0]?.files ?? 0);
         show();
       }),
   },

@@ -9,7 +9,7 @@ import {
 } from '@arkiv/sending';
 import { el } from '../dom';
 import type { Now } from './state';
-import { bytesInWords, filesInWords, sentWords, shareOf } from './words';
+import { bytesInWords, filesInWords, leftOutWords, sentWords, shareOf } from './words';
 
 const STATE_WORDS: Partial<Record<Sending['state'], string>> = {
   reading: 'its checksum is made',
@@ -33,6 +33,7 @@ export class Screen {
   private readonly failed = el('ul', { class: 'failed', 'aria-label': 'Not arrived' });
   private readonly atWork = el('ul', { class: 'work', 'aria-label': 'On the way' });
   private readonly before = el('p', { class: 'why' });
+  private readonly apart = el('p', { class: 'why' });
   private readonly sent = el('section', { 'aria-label': 'Sent and proven', class: 'sent' });
   private readonly again: HTMLButtonElement;
   private readonly stop: HTMLButtonElement;
@@ -42,7 +43,7 @@ export class Screen {
     root: HTMLElement,
     private readonly left: HTMLElement,
     private readonly base: string,
-    private readonly studio: string,
+    studio: string,
     private readonly deeds: Deeds,
   ) {
     this.again = el('button', { type: 'button', onclick: () => deeds.again() }, 'Try again');
@@ -50,8 +51,8 @@ export class Screen {
     this.done = el('button', { type: 'button', class: 'main', onclick: () => deeds.done() }, 'That is all');
     root.append(
       this.place(),
-      ...[this.before, this.count, this.bar, this.failed, this.again, this.atWork],
-      el('p', { class: 'deeds' }, this.done, this.stop),
+      ...[this.before, this.apart, this.count, this.bar, this.failed, this.again, this.atWork],
+      el('p', { class: 'ends' }, this.done, this.stop),
       el(
         'p',
         { class: 'why' },
@@ -98,6 +99,12 @@ export class Screen {
     return el('span', {}, button, input);
   }
 
+  /** Names files that were chosen and are not sent. */
+  leaveOut(paths: readonly string[]): void {
+    this.apart.textContent = leftOutWords(paths);
+    this.apart.hidden = paths.length === 0;
+  }
+
   show(files: readonly Sending[], { left, upload, sent }: Now): void {
     this.left.textContent = `room for ${bytesInWords(left)} more`;
     this.count.textContent = sentWords(files);
@@ -122,7 +129,7 @@ export class Screen {
       : '';
     this.sent.hidden = sent.length === 0;
     this.sent.replaceChildren(
-      el('h2', {}, `With ${this.studio || 'them'}`),
+      el('h2', {}, 'Arrived so far'),
       ...sent.map(({ id, files: count, bytes }) =>
         el(
           'p',

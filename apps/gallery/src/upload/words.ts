@@ -26,6 +26,23 @@ export function sentWords(files: readonly Sending[]): string {
 const sum = <T>(of: readonly T[], what: (one: T) => number): number =>
   of.reduce((n, one) => n + what(one), 0);
 
+/** Names that are said of files that are left out; more of them would say no more. */
+const NAMED = 3;
+
+/** What is said of files that were chosen and are no pictures; empty where there are none. */
+export function leftOutWords(paths: readonly string[]): string {
+  if (paths.length === 0) return '';
+  const names = paths.slice(0, NAMED).map((path) => path.split('/').at(-1)!);
+  const more = paths.length > NAMED ? `, and ${paths.length - NAMED} more` : '';
+  return `Left out, being no pictures, clips or sound: ${names.join(', ')}${more}.`;
+}
+
+/** Said when somebody has said that it is all. */
+export const arrivedWords = (files: number): string =>
+  files === 1
+    ? 'Thank you: 1 file arrived as you sent it.'
+    : `Thank you: ${files} files arrived as you sent them.`;
+
 /** 0 to 1 of the bytes that are to be sent. */
 export function shareOf(files: readonly Sending[]): number {
   const size = sum(files, ({ file }) => file.size);

@@ -28,7 +28,7 @@ export class PageAssets {
   }
 
   place(name: string): string {
-    return path.resolve(this.config.galleryDir || path.join(this.config.webDir, '../gallery/dist'), name);
+    return path.resolve(this.config.galleryDir || path.join(this.config.webDir, '../../gallery/dist'), name);
   }
 
   private async look(): Promise<PageFiles> {
