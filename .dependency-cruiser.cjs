@@ -49,6 +49,7 @@ const SERVER = [
   'space',
   'record',
   'rebuild',
+  'carried',
   'machine',
   'standins',
 ];

@@ -37,6 +37,7 @@ import { ShootsModule } from './shoots/shoots.module';
 import { SidecarsModule } from './sidecars/sidecars.module';
 import { StandInDiskModule } from './standins/standInDisk.module';
 import { StandInsModule } from './standins/standins.module';
+import { CarriedModule } from './carried/carried.module';
 import { SettingsModule } from './settings/settings.module';
 import { SystemModule } from './system/system.module';
 import { DuplicatesModule } from './duplicates/duplicates.module';
@@ -92,6 +93,7 @@ export class AppModule {
         MessagesModule,
         RecordModule,
         RebuildModule,
+        CarriedModule,
         FeaturesModule,
         DuplicatesModule,
         FindModule,

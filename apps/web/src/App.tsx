@@ -28,6 +28,7 @@ const AlbumsScreen = screen('AlbumsScreen', () => import('./screens/albums/Album
 const ArchivesScreen = screen('ArchivesScreen', () => import('./screens/archives/ArchivesScreen'));
 const ArrivalScreen = screen('ArrivalScreen', () => import('./screens/arrival/ArrivalScreen'));
 const BinScreen = screen('BinScreen', () => import('./screens/bin/BinScreen'));
+const CarriedScreen = screen('CarriedScreen', () => import('./screens/carried/CarriedScreen'));
 const FoundCullScreen = screen('FoundCullScreen', () => import('./screens/cull/CullScreen'));
 const CullScreen = screen('CullScreen', () => import('./screens/cull/CullScreen'));
 const DeliverScreen = screen('DeliverScreen', () => import('./screens/deliver/DeliverScreen'));
@@ -103,6 +104,7 @@ function SignedIn() {
             <Route path="/intake/:reader" element={<IntakeScreen />} />
             <Route path="/arrival" element={<ArrivalScreen />} />
             <Route path="/adopted" element={<AdoptedScreen />} />
+            <Route path="/carried/:jobId" element={<CarriedScreen />} />
             <Route path="/archives" element={<ArchivesScreen />} />
             <Route path="/bin" element={<BinScreen />} />
             <Route path="/duplicates" element={<DuplicatesScreen />} />

@@ -33,6 +33,7 @@ export * from './journal/operation';
 export * from './record/record';
 export * from './proof/schedule';
 export * from './space/space';
+export * from './journal/merged';
 export * from './upload/upload';
 export * from './adopt/adopt';
 export * from './adopt/said';

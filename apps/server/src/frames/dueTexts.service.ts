@@ -131,7 +131,12 @@ export class DueTexts implements OnApplicationBootstrap, BeforeApplicationShutdo
         let here: boolean | null = null;
         for (let after = ''; ;) {
           const due = await this.page(volume.id, kind, after);
-          here ??= due.length > 0 && (await isReady()) && (await this.volumes.isOnline(volume));
+          // What another archive left on it is taken in first.
+          here ??=
+            due.length > 0 &&
+            volume.heldBy === null &&
+            (await isReady()) &&
+            (await this.volumes.isOnline(volume));
           if (due.length === 0 || !here) break;
           for (const row of due) await this.tryOne(volume, row, write);
           after = due.at(-1)!.subject;

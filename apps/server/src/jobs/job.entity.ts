@@ -16,6 +16,7 @@ export type JobKind =
   | 'send'
   | 'gallery'
   | 'rebuild'
+  | 'carry'
   | 'adopt';
 /** What a job of a kind that does several things does. */
 export const JOB_DEEDS = [

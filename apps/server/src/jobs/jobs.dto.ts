@@ -17,6 +17,7 @@ const KINDS = [
   'send',
   'gallery',
   'rebuild',
+  'carry',
   'adopt',
 ] as const;
 const STATES = ['queued', 'running', 'paused', 'waiting', 'done', 'failed', 'cancelled'] as const;

@@ -43,11 +43,11 @@ export class FoundRecords {
     private readonly volumes: VolumesService,
   ) {}
 
-  /** All archives of which a drive that is here holds a record, those of which most is there first. */
-  async all(): Promise<FoundArchive[]> {
+  /** All archives of which a drive that is here holds a record, those of which most is there first. `only`: of one drive. */
+  async all(only?: Volume): Promise<FoundArchive[]> {
     const archives = new Map<string, FoundArchive>();
     const lost: FoundArchive['unreadable'] = [];
-    for (const volume of await this.volumes.all()) {
+    for (const volume of only ? [only] : await this.volumes.all()) {
       if (!(await this.volumes.isOnline(volume))) continue;
       for (const folder of await this.recordFolders(volume))
         await this.lookInto(volume, folder, archives, lost);
@@ -65,7 +65,8 @@ export class FoundRecords {
     lost: FoundArchive['unreadable'],
   ): Promise<void> {
     const heads: RecordHead[] = [];
-    let archive: FoundArchive | null = null;
+    /** all that wrote here: parts that one found as it would write them are still the other's for a while */
+    const writers = new Set<FoundArchive>();
     for (const name of await this.names(volume, folder)) {
       if (!name.endsWith('.jsonl') || name === HISTORY) continue;
       const at = `${folder}/${name}`;
@@ -75,7 +76,7 @@ export class FoundRecords {
       try {
         const head = recordHead((await this.disk.readPart(file, 0, HEAD_BYTES)).toString('utf8'), at);
         const { id, name: called } = head.archive;
-        archive = archives.get(id) ?? {
+        const archive = archives.get(id) ?? {
           id,
           name: called,
           drives: [],
@@ -84,6 +85,7 @@ export class FoundRecords {
           unreadable: [],
         };
         archives.set(id, archive);
+        writers.add(archive);
         if (!archive.drives.includes(volume.name)) archive.drives.push(volume.name);
         archive.parts.push({ volumeId: volume.id, path: at, size: facts.size, head });
         heads.push(head);
@@ -93,12 +95,13 @@ export class FoundRecords {
       }
     }
     const shoot = heads.find((head) => head.shoot !== null)?.shoot;
-    if (!archive || shoot == null) return;
+    if (shoot == null) return;
     // Beside the records of a shoot; of one that went into another, among them.
     for (const at of [`${path.posix.dirname(folder)}/${HISTORY}`, `${folder}/${HISTORY}`]) {
       const facts = await this.disk.facts(await this.volumes.resolve(volume, at));
       if (facts?.kind === 'file')
-        archive.histories.push({ volumeId: volume.id, path: at, size: facts.size, shoot });
+        for (const archive of writers)
+          archive.histories.push({ volumeId: volume.id, path: at, size: facts.size, shoot });
     }
   }
 

@@ -1,24 +1,16 @@
 import { Injectable, type OnModuleInit } from '@nestjs/common';
-import { ARCHIVE_FOLDER, ArkivError, readRecord, SHOOT_FOLDER, type ArchiveRecord } from '@arkiv/core';
-import { insertRows } from '../db/insertRows';
-import { Reading, UnitOfWork } from '../db/unitOfWork';
-import { Disk, diskErrorCode } from '../disk/disk';
-import { readOwn, readOwnBytes, sha256Of } from '../disk/place';
+import { Reading } from '../db/unitOfWork';
+import { Disk } from '../disk/disk';
 import { Happenings } from '../events/domainEvents';
-import { FrameStore } from '../frames/frameStore';
-import { OwnText } from '../frames/ownText.entity';
 import type { Job, JobItem } from '../jobs/job.entity';
-import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
+import type { ItemContext, ItemOutcome, JobHandler } from '../jobs/jobHandler';
 import type { Lane } from '../jobs/lanes';
 import { JobsService } from '../jobs/jobs.service';
-import type { NumberedOperation } from '../journal/journal';
 import { archiveRecords } from '../record/recordTexts.service';
 import { SettingsService } from '../settings/settings.service';
-import { Shoot, textFolders } from '../shoots/shoot.entity';
-import { Clock } from '../system/clock';
-import type { Volume } from '../volumes/volume.entity';
+import { Shoot } from '../shoots/shoot.entity';
 import { VolumesService } from '../volumes/volumes.service';
-import type { FoundFile } from './foundRecords.service';
+import { RebuildSteps, type RebuildItem } from './rebuildSteps';
 import { RebuildStore } from './rebuildStore';
 
 export interface RebuildParams {
@@ -26,17 +18,6 @@ export interface RebuildParams {
   /** what this archive was called by itself before: what it wrote on the drives by then goes */
   before: string;
 }
-
-/** One step, which can be repeated at any time with the same result. `from`: the same on several drives, the newest first. */
-export type RebuildItem =
-  | { do: 'rows'; kind: string; from: FoundFile[] }
-  | { do: 'history'; shoot: string; from: FoundFile[] }
-  /** what was decided after a part was written */
-  | { do: 'marks'; shoot: string; block: number; from: FoundFile[] }
-  /** which drives hold the shoot, and whether its files lie there */
-  | { do: 'files'; shoot: string; on: string[] }
-  /** the archive's own texts on a drive are its own again */
-  | { do: 'texts'; volumeId: string };
 
 export interface RebuildResult {
   shoots: number;
@@ -56,14 +37,12 @@ export class RebuildHandler implements JobHandler, OnModuleInit {
   constructor(
     private readonly disk: Disk,
     private readonly reading: Reading,
-    private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
     private readonly volumes: VolumesService,
     private readonly store: RebuildStore,
-    private readonly frames: FrameStore,
+    private readonly steps: RebuildSteps,
     private readonly settings: SettingsService,
     private readonly happenings: Happenings,
-    private readonly clock: Clock,
   ) {}
 
   onModuleInit(): void {
@@ -79,144 +58,11 @@ export class RebuildHandler implements JobHandler, OnModuleInit {
   }
 
   async runItem(_job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {
-    const step = item.data as RebuildItem;
-    const problems: string[] = [];
-    if (step.do === 'rows') problems.push(...(await this.keepRows(step)));
-    else if (step.do === 'history') problems.push(...(await this.keepHistory(step)));
-    else if (step.do === 'marks') await this.replay(step);
-    else if (step.do === 'files') problems.push(...(await this.lookForFiles(step)));
-    else await this.own(step.volumeId);
+    const problems = await this.steps.run(item.data as RebuildItem);
     context.onBytes(item.size);
     return problems.length === 0
       ? { state: 'done' }
       : { state: 'failed', reason: problems.slice(0, 20).join(' ') };
-  }
-
-  private async keepRows({ kind, from }: RebuildItem & { do: 'rows' }): Promise<string[]> {
-    const { record, bad } = await this.newest(from);
-    if (record === null) return bad;
-    const problems = await this.store.keep(kind, record.rows);
-    // What follows may already be read by somebody.
-    if (record.head.shoot === null) this.happenings.tell('rebuilt', {});
-    // One that cannot be read as what it should be is nobody's: it is kept beside the new one.
-    await this.ownTexts(from, isRecord);
-    return problems;
-  }
-
-  /** The newest that can be read whole, and why others cannot. */
-  private async newest(from: readonly FoundFile[]): Promise<{ record: ArchiveRecord | null; bad: string[] }> {
-    const bad: string[] = [];
-    const away: string[] = [];
-    for (const { volumeId, path } of from) {
-      const volume = await this.volumes.get(volumeId);
-      const text = await this.textOf(volume, path);
-      if (text === null) {
-        away.push(volume.name);
-        continue;
-      }
-      try {
-        return { record: readRecord(text, path), bad };
-      } catch (error) {
-        if (!(error instanceof ArkivError)) throw error;
-        bad.push(`On “${volume.name}”: ${error.message}`);
-      }
-    }
-    if (away.length > 0) throw new WaitForOutside(`“${away.join('”, “')}” is to be connected again.`);
-    return { record: null, bad };
-  }
-
-  /** Null where the drive is away, or has it no more. */
-  private async textOf(volume: Volume, path: string): Promise<string | null> {
-    if (!(await this.volumes.isOnline(volume))) return null;
-    try {
-      return await readOwn(this.disk, await this.volumes.resolve(volume, path));
-    } catch (error) {
-      if (diskErrorCode(error) === null) throw error;
-      return null;
-    }
-  }
-
-  private async keepHistory({ shoot, from }: RebuildItem & { do: 'history' }): Promise<string[]> {
-    for (const { volumeId, path } of from) {
-      const volume = await this.volumes.get(volumeId);
-      const text = await this.textOf(volume, path);
-      if (text === null) continue;
-      const lines = text.split('\n').filter((line) => line !== '');
-      const read = lines.map(operationIn);
-      const known = read.filter((operation) => operation !== null);
-      await this.store.keepHistory(shoot, known);
-      const lost = read.length - known.length;
-      return lost === 0
-        ? []
-        : [`${lost} lines of ${path} on “${volume.name}” cannot be read: they are left out.`];
-    }
-    throw new WaitForOutside('The drive that has the history is to be connected again.');
-  }
-
-  private async replay({ shoot, block, from }: RebuildItem & { do: 'marks' }): Promise<void> {
-    const { record } = await this.newest(from);
-    if (record !== null) await this.store.replay(shoot, block, record.head.journal);
-  }
-
-  /** Copies on drives that are here must be there, and as long as they were: what is not counts as none until it is found good. */
-  private async lookForFiles({ shoot, on }: RebuildItem & { do: 'files' }): Promise<string[]> {
-    await this.store.onDrives(shoot, on);
-    const lost: string[] = [];
-    for (const volume of await this.volumes.all()) {
-      if (!(await this.volumes.isOnline(volume))) continue;
-      const copies: { assetId: string; path: string; size: number }[] = await this.reading.source.query(
-        `SELECT "assetId", "at" AS path, size FROM copy_at WHERE "shootId" = ? AND "volumeId" = ? ORDER BY "at"`,
-        [shoot, volume.id],
-      );
-      for (const { assetId, path, size } of copies) {
-        const facts = await this.disk
-          .facts(await this.volumes.resolve(volume, path))
-          .catch((error: unknown) => {
-            if (diskErrorCode(error) === null) throw error;
-            return null;
-          });
-        if (facts?.kind === 'file' && facts.size === size) continue;
-        const reason = facts === null ? 'is not there any more' : 'has another length';
-        const as = facts === null ? 'missing' : 'damaged';
-        await this.work.write((manager) =>
-          this.frames.damaged(manager, assetId, volume.id, { found: null, reason, at: this.clock.now(), as }),
-        );
-        lost.push(`${path} on “${volume.name}” ${reason}.`);
-      }
-    }
-    return lost;
-  }
-
-  /** What this archive wrote on a drive may be written anew by it; what lies there now is what it wrote. */
-  private async own(volumeId: string): Promise<void> {
-    const volume = await this.volumes.get(volumeId);
-    if (!(await this.volumes.isOnline(volume))) return;
-    const shoots = await this.reading.manager.find(Shoot, {
-      select: { id: true, folders: true, keptIn: true },
-    });
-    const texts = shoots.flatMap((shoot) =>
-      textFolders(shoot).flatMap((folder) =>
-        ['shoot.json', 'manifest.sha256', 'history.jsonl'].map((name) => `${folder}/${SHOOT_FOLDER}/${name}`),
-      ),
-    );
-    const lists = ['studio.json', 'vocabulary.txt', 'albums.json'].map((name) => `${ARCHIVE_FOLDER}/${name}`);
-    await this.ownTexts([...texts, ...lists].map((path) => ({ volumeId, path, size: 0 })));
-  }
-
-  private async ownTexts(
-    files: readonly FoundFile[],
-    isOurs: (bytes: Buffer, path: string) => boolean = () => true,
-  ): Promise<void> {
-    for (const { volumeId, path } of files) {
-      const volume = await this.volumes.get(volumeId);
-      if (!(await this.volumes.isOnline(volume))) continue;
-      const bytes = await readOwnBytes(this.disk, await this.volumes.resolve(volume, path));
-      if (bytes === null || !isOurs(bytes, path)) continue;
-      await this.work.write(async (manager) => {
-        if (!(await manager.existsBy(OwnText, { volumeId, path })))
-          await insertRows(manager, OwnText, [{ volumeId, path, sha256: sha256Of(bytes), foreign: null }]);
-      });
-    }
   }
 
   async finish(job: Job): Promise<RebuildResult> {
@@ -224,6 +70,8 @@ export class RebuildHandler implements JobHandler, OnModuleInit {
     await this.store.countDrives();
     await this.settings.become(archiveId);
     await this.settings.set({ welcomed: true });
+    for (const { id, heldBy } of await this.volumes.all())
+      if (heldBy?.id === archiveId) await this.volumes.settled(id);
     if (before !== archiveId) {
       await this.volumes.signAnew();
       await this.leave(before);
@@ -256,30 +104,5 @@ export class RebuildHandler implements JobHandler, OnModuleInit {
       }
       await this.disk.removeEmptyFolder(at);
     }
-  }
-}
-
-function operationIn(line: string): NumberedOperation | null {
-  try {
-    const operation = JSON.parse(line) as NumberedOperation | null;
-    const isOne =
-      typeof operation?.id === 'string' &&
-      typeof operation.kind === 'string' &&
-      typeof operation.subject === 'string' &&
-      typeof operation.at === 'number' &&
-      'from' in operation &&
-      'to' in operation;
-    return isOne ? operation : null;
-  } catch {
-    return null;
-  }
-}
-
-function isRecord(bytes: Buffer, path: string): boolean {
-  try {
-    readRecord(bytes.toString('utf8'), path);
-    return true;
-  } catch {
-    return false;
   }
 }

@@ -6,11 +6,13 @@ import { FoundRecords } from './foundRecords.service';
 import { RebuildController } from './rebuild.controller';
 import { RebuildHandler } from './rebuild.handler';
 import { RebuildService } from './rebuild.service';
+import { RebuildSteps } from './rebuildSteps';
 import { RebuildStore } from './rebuildStore';
 
 @Module({
   imports: [FramesModule, JobsModule, VolumesModule],
   controllers: [RebuildController],
-  providers: [FoundRecords, RebuildService, RebuildHandler, RebuildStore],
+  providers: [FoundRecords, RebuildService, RebuildHandler, RebuildSteps, RebuildStore],
+  exports: [FoundRecords, RebuildSteps, RebuildStore],
 })
 export class RebuildModule {}

@@ -9,7 +9,8 @@ import { SettingsService } from '../settings/settings.service';
 import { Ids } from '../system/ids';
 import { VolumesService } from '../volumes/volumes.service';
 import { FoundRecords, type FoundArchive, type FoundPart } from './foundRecords.service';
-import type { RebuildItem, RebuildParams } from './rebuild.handler';
+import type { RebuildParams } from './rebuild.handler';
+import type { RebuildItem } from './rebuildSteps';
 import { KINDS } from './rebuildStore';
 
 /** An archive that can be made anew from what lies on the drives that are here. */

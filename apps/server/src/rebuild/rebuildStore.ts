@@ -19,10 +19,10 @@ const OPERATIONS = 1000;
 const ELSE: Readonly<Record<string, Record<string, unknown>>> = {
   gallery_link: { secret: '' },
   // A drive that is not here lies where nothing does, until it is found.
-  volume: { root: '', device: UNKNOWN_DEVICE, disks: null, below: null },
+  volume: { root: '', device: UNKNOWN_DEVICE, disks: null, below: null, heldBy: null },
 };
 /** Integer keys that the database gives: kept where they are free, as other rows may have them in an older record. */
-const NUMBERED: Readonly<Record<string, string>> = { frame: 'key', gallery_said: 'id' };
+const NUMBERED: Readonly<Record<string, string>> = { frame: 'key', gallery_said: 'id', trail: 'seq' };
 
 /** Writes rows that drives tell of. The only one that writes other rooms' tables: nothing else is at work then. */
 @Injectable()
@@ -78,7 +78,7 @@ export class RebuildStore {
     const number = NUMBERED[table];
     const value = (column: string, i: number): string =>
       column === number
-        ? `(SELECT CASE WHEN EXISTS (SELECT 1 FROM "${table}" t WHERE t."${number}" = value ->> ${i}) THEN NULL ELSE value ->> ${i} END)`
+        ? `(SELECT CASE WHEN EXISTS (SELECT 1 FROM "${table}" t WHERE t."${number}" = value ->> ${i} AND NOT ${sameIn(table, columns)}) THEN NULL ELSE value ->> ${i} END)`
         : `value ->> ${i}`;
     // What a new archive has said of itself by then gives way to what the studio had decided.
     const known =
@@ -182,6 +182,18 @@ export class RebuildStore {
     });
   }
 }
+
+/** Whether a row `t` that has a number is the one that a record says, in SQL: by what it is about and when. */
+function sameIn(table: string, columns: readonly string[]): string {
+  const by = SAME_BY[table] ?? [];
+  return by.length === 0
+    ? 'FALSE'
+    : `(${by.map((column) => `t."${column}" IS value ->> ${columns.indexOf(column)}`).join(' AND ')})`;
+}
+const SAME_BY: Readonly<Record<string, readonly string[]>> = {
+  gallery_said: ['galleryId', 'guestId', 'kind', 'at'],
+  trail: ['shootId', 'kind', 'frameId', 'at'],
+};
 
 const json = (value: unknown): string | null => (value === null ? null : JSON.stringify(value));
 

@@ -1,6 +1,13 @@
 import { setImmediate as turn } from 'node:timers/promises';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
-import { ARCHIVE_FOLDER, recordText, SHOOT_FOLDER, type RecordRow } from '@arkiv/core';
+import {
+  ARCHIVE_FOLDER,
+  ArkivError,
+  recordHead,
+  recordText,
+  SHOOT_FOLDER,
+  type RecordRow,
+} from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { removeEmptyFolders } from '../disk/place';
@@ -98,14 +105,17 @@ export class RecordTexts implements OnModuleInit {
       at: this.clock.now(),
       journal,
     };
-    await this.keep(volume, `${here}/${name}`, recordText(head, rows));
+    await this.keep(volume, `${here}/${name}`, recordText(head, rows), archive.id);
     if (kind === 'shoot' && shoot?.mergedInto != null) await this.writeHistory(volume, here, shoot.id);
   }
 
-  /** One that says the same as before stays as it lies there: thousands of them would be written for nothing. */
-  private async keep(volume: Volume, path: string, text: string): Promise<void> {
+  /**
+   * One that says the same as before, of this archive, stays as it lies there: thousands of them would be written for nothing. A shoot
+   * that came from another archive is told of by this one from then on.
+   */
+  private async keep(volume: Volume, path: string, text: string, archiveId: string): Promise<void> {
     const { text: found } = await this.texts.read(volume, path);
-    if (found !== null && rowsOf(found) === rowsOf(text))
+    if (found !== null && rowsOf(found) === rowsOf(text) && archiveIn(found, path) === archiveId)
       await this.texts.replace(volume, path, found, found, 'record');
     else await this.texts.keepTrue(volume, path, text, 'record');
   }
@@ -158,6 +168,16 @@ export class RecordTexts implements OnModuleInit {
   private async leaveNoEmptyFolder(volume: Volume, shoot: Shoot): Promise<void> {
     const [home] = textFolders(shoot);
     if (home !== undefined) await removeEmptyFolders(this.disk, await this.volumes.resolve(volume, home));
+  }
+}
+
+/** Of which archive a record is; null: it is none. */
+function archiveIn(text: string, path: string): string | null {
+  try {
+    return recordHead(text, path).archive.id;
+  } catch (error) {
+    if (error instanceof ArkivError) return null;
+    throw error;
   }
 }
 

@@ -45,7 +45,11 @@ export function recordTriggers(source: DataSource): string[] {
       );
     }
   const all = `SELECT NEW."volumeId", 'record', t.subject, 1 FROM (${allOfShoot('NEW."shootId"')}) t WHERE TRUE`;
-  on('shoot_volume', 'INSERT ON main.shoot_volume', owe(all));
+  on(
+    'shoot_volume',
+    'INSERT ON main.shoot_volume',
+    owe(`${all} UNION ALL SELECT NEW."volumeId", 'history', NEW."shootId", 1`),
+  );
   // It lies elsewhere on every drive.
   const moved = `SELECT t.subject, NEW.id AS shoot FROM (${allOfShoot('NEW.id')}) t`;
   on('shoot', 'UPDATE OF "folders", "mergedInto" ON main.shoot', onDrives(moved));

@@ -96,7 +96,7 @@ const KEPT = {
   volume: ['files', 'bytes', 'onlyHere', 'damaged', 'countedAs'],
 };
 /** Where a drive lies on this machine. */
-const FOUND = ['root', 'device', 'disks', 'below'];
+const FOUND = ['root', 'device', 'disks', 'below', 'heldBy'];
 
 const table = (
   entity: RecordedTable['entity'],

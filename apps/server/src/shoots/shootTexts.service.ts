@@ -80,9 +80,10 @@ export class ShootTextsService {
     const lines: string[] = [];
     for await (const operation of this.journal.numbered(shootId))
       lines.push(`${JSON.stringify(operation)}\n`);
+    if (lines.length === 0) return;
     for (const folder of textFolders(shoot)) {
       const place = `${folder}/${SHOOT_FOLDER}`;
-      if (!(await this.disk.facts(await this.volumes.resolve(volume, place)))) continue;
+      if (!(await this.disk.facts(await this.volumes.resolve(volume, folder)))) continue;
       await this.texts.keepTrue(volume, `${place}/history.jsonl`, lines.join(''), 'history');
     }
   }

@@ -251,8 +251,11 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
       [JSON.stringify(shootIds)],
     );
     const here = new Set<string>();
-    for (const volumeId of new Set(held.map((h) => h.volumeId)))
-      if (await this.volumes.isOnline(await this.volumes.get(volumeId))) here.add(volumeId);
+    for (const volumeId of new Set(held.map((h) => h.volumeId))) {
+      const volume = await this.volumes.get(volumeId);
+      // Of one that another archive had, what was decided there says more than its sidecars do.
+      if (volume.heldBy === null && (await this.volumes.isOnline(volume))) here.add(volumeId);
+    }
     const found: Place[] = [];
     for (const shootId of shootIds) {
       const on = held.filter((h) => h.shootId === shootId && here.has(h.volumeId));

@@ -151,13 +151,19 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
   async waiting(): Promise<WaitingSidecars[]> {
     const owed = await this.due.counts('sidecar');
     const waiting: WaitingSidecars[] = [];
-    for (const { id: volumeId, name: volume } of await this.volumes.all()) {
+    for (const { id: volumeId, name: volume, heldBy } of await this.volumes.all()) {
       const refused = this.refused.get(volumeId);
       const away = owed.get(volumeId) ?? 0;
       if (refused && refused.frames.size > 0)
         waiting.push({ volumeId, volume, frames: refused.frames.size, reason: refused.reason });
       else if (away > 0)
-        waiting.push({ volumeId, volume, frames: away, reason: 'They are written when it is connected.' });
+        waiting.push({
+          ...{ volumeId, volume, frames: away },
+          reason:
+            heldBy === null
+              ? 'They are written when it is connected.'
+              : `They are written once it is said what becomes of what “${heldBy.name}” left there.`,
+        });
     }
     return waiting;
   }
@@ -235,7 +241,8 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     let { model, foreign } = await this.words.holding(frame, text, settings);
     let complete = places.length > 0;
     for (const { volume, path } of places) {
-      if (!(await this.volumes.isOnline(volume))) {
+      // What another archive left on it is taken in first.
+      if (volume.heldBy !== null || !(await this.volumes.isOnline(volume))) {
         away.push(volume.id);
         // It refuses nothing any more: it owes.
         this.note(volume, frame.id, null);
@@ -288,7 +295,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
   private async takeIn(frame: Frame, settings: StudioSettings): Promise<void> {
     let said: SidecarModel | null = null;
     for (const { volume, path } of await this.places(frame)) {
-      if (!(await this.volumes.isOnline(volume))) continue;
+      if (volume.heldBy !== null || !(await this.volumes.isOnline(volume))) continue;
       const text = await this.reading.manager.findOneBy(FrameText, { frameId: frame.id });
       const found = await this.texts.read(volume, path);
       if (found.text === null || !found.changedOutside) continue;

@@ -1,4 +1,5 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
+import type { ArchiveIdentity } from '../settings/settings.service';
 
 export type VolumeRole = 'working' | 'backup' | 'edit';
 
@@ -19,6 +20,11 @@ export class Volume {
   /** its folder below the mount that holds it, so that it is found under another mount point; null: not known yet */
   @Column('text', { nullable: true }) below: string | null;
   @Column('integer') addedAt: number;
+  /**
+   * the archive that had it until this one made it its own, while what that left on it is neither taken in nor let lie: nothing of this
+   * archive's own texts is written onto it until then; null: none
+   */
+  @Column('simple-json', { nullable: true }) heldBy: ArchiveIdentity | null;
   /** copies on it; this and what follows is kept by the frame store */
   @Column({ type: 'integer', default: 0, update: false }) files: number;
   /** of these copies */

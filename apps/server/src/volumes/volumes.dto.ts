@@ -19,6 +19,12 @@ export class VolumeDto {
   @ApiProperty({ description: 'it is there and gives no answer' }) silent: boolean;
   @ApiProperty({ type: String, nullable: true, description: 'the other archive that made it its own' })
   belongsTo: string | null;
+  @ApiProperty({
+    type: String,
+    nullable: true,
+    description: 'the archive that had it, while what that left on it is not taken in; null: none',
+  })
+  heldBy: string | null;
   @ApiProperty({ description: 'name of the device it lies on; the same name, the same device' })
   device: string;
   @ApiProperty({ description: 'nobody knows on which disk it lies: it counts as the same as others' })
@@ -55,6 +61,7 @@ export class VolumeDto {
       online,
       silent,
       belongsTo,
+      heldBy: volume.heldBy?.name ?? null,
       ejectable: ejectable && online,
       device: volume.device,
       deviceUnknown: volume.device === UNKNOWN_DEVICE,

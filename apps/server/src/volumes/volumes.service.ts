@@ -262,11 +262,12 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
     if (other) await this.own(root, file.id);
     const { name, role } = { name: known?.name ?? input.name, role: input.role };
     await this.work.write(async (manager) => {
-      if (known) await manager.update(Volume, { id: file.id }, { name, root, role });
+      const held = other && { heldBy: other };
+      if (known) await manager.update(Volume, { id: file.id }, { name, root, role, ...held });
       else
         await manager.insert(Volume, {
           ...{ id: file.id, name, root, role, addedAt: this.clock.now() },
-          ...{ device: UNKNOWN_DEVICE, disks: null, stated: null, below: null },
+          ...{ device: UNKNOWN_DEVICE, disks: null, stated: null, below: null, heldBy: other },
         });
     });
     await this.lookAround();
@@ -279,8 +280,17 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
    */
   async takeBack(id: string): Promise<void> {
     const { root } = await this.get(id);
+    const file = await this.readFile(root);
+    const other = file && (await this.otherOwner(file));
     await this.own(root, id);
+    if (other) await this.work.write((manager) => manager.update(Volume, { id }, { heldBy: other }));
     await this.lookAround();
+  }
+
+  /** What another archive left on a drive is taken in, or is let lie: this archive's own texts are written onto it again. */
+  async settled(id: string): Promise<void> {
+    await this.work.write((manager) => manager.update(Volume, { id }, { heldBy: null }));
+    this.happenings.tell('volumes', {});
   }
 
   /** Writes into a volume's id file that it is this archive's alone. */

@@ -2608,6 +2608,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/carried": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Carried_all"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/carried/results/{jobId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Carried_result"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/carried/{volumeId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Carried_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/carried/{volumeId}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Carried_leave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/features/{picture}/sharpest": {
         parameters: {
             query?: never;
@@ -3316,7 +3380,7 @@ export interface components {
         JobDto: {
             id: string;
             /** @enum {string} */
-            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive" | "take-back" | "return" | "send" | "gallery" | "rebuild" | "adopt";
+            kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive" | "take-back" | "return" | "send" | "gallery" | "rebuild" | "carry" | "adopt";
             /** @enum {string|null} */
             deed: "split" | "merge" | "rename" | "aside" | "back" | "arrange" | "bin" | "forget" | "delete" | "bring-back" | "empty" | null;
             title: string;
@@ -3367,6 +3431,8 @@ export interface components {
             silent: boolean;
             /** @description the other archive that made it its own */
             belongsTo: string | null;
+            /** @description the archive that had it, while what that left on it is not taken in; null: none */
+            heldBy: string | null;
             /** @description name of the device it lies on; the same name, the same device */
             device: string;
             /** @description nobody knows on which disk it lies: it counts as the same as others */
@@ -5427,6 +5493,50 @@ export interface components {
         RebuildAskedDto: {
             /** @description the archive, by its id */
             archiveId: string;
+        };
+        CarriedShootDto: {
+            id: string;
+            title: string;
+            /** @description YYYY-MM-DD */
+            date: string;
+            frames: number;
+            /** @description it is here already: what was decided elsewhere comes to it */
+            known: boolean;
+        };
+        CarriedDto: {
+            volumeId: string;
+            /** @description the drive’s name */
+            volume: string;
+            /** @description name of the archive that left it there */
+            archive: string;
+            shoots: components["schemas"]["CarriedShootDto"][];
+            /** @description the job that takes them in */
+            jobId: string | null;
+        };
+        BothSidesDto: {
+            shootId: string;
+            /** @description id of the frame */
+            subject: string;
+            /** @description of the frame */
+            name: string;
+            /** @description which mark */
+            kind: string;
+            here: Record<string, never>;
+            there: Record<string, never>;
+            /** @enum {string} */
+            stands: "here" | "there";
+        };
+        CarryResultDto: {
+            shoots: number;
+            /** @description that were not here */
+            frames: number;
+            /** @description that were not known here */
+            decisions: number;
+            /** @description files that are not where they were */
+            missing: number;
+            /** @description what was decided on both sides */
+            both: components["schemas"]["BothSidesDto"][];
+            reason: string | null;
         };
         SpotDto: {
             /** @description share of the width */
@@ -9970,6 +10080,86 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["StartedJobDto"];
                 };
+            };
+        };
+    };
+    Carried_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarriedDto"][];
+                };
+            };
+        };
+    };
+    Carried_result: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarryResultDto"];
+                };
+            };
+        };
+    };
+    Carried_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                volumeId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedJobDto"];
+                };
+            };
+        };
+    };
+    Carried_leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                volumeId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -118,7 +118,7 @@ const OLD_AFTER: Record<string, RegExp> = {
     /^\/arrivals|^\/piles\/|^\/shoots\/[^/]+\/galleries$|^\/intakes\/[^/]+\/frames$|handoffs\/plan|^\/deliveries\//,
   frames: /^\/shoots(\/[^/]+)?(\?.*)?$|^\/albums\/held$|^\/arrivals|^\/intakes\/[^/]+\/frames$/,
   volumes:
-    /^\/volumes|^\/trail|^\/rebuild$|^\/bin|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
+    /^\/volumes|^\/carried$|^\/trail|^\/rebuild$|^\/bin|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
   // Another card in the slot is another answer under the same address.
   readers: /^\/readers$|^\/readers\/[^/]+\/(card|listing)$|^\/uploads$|^\/stand-ins$/,
   uploads: /^\/uploads$|^\/uploads\/links$/,
@@ -218,7 +218,7 @@ export function useLiveData(): void {
         );
         if (['done', 'failed', 'cancelled', 'waiting', 'paused'].includes(job.state))
           again(
-            job.kind === 'rebuild'
+            job.kind === 'rebuild' || job.kind === 'carry'
               ? /./
               : job.kind === 'clear'
                 ? /^\/(jobs\/|volumes|copies|readers\/)/

@@ -11,6 +11,7 @@ const LIST = new Intl.ListFormat('en', { type: 'conjunction' });
 /** Archives that the drives tell of, where this one holds nothing yet: each can be made anew here. */
 export function FromDrives({ onBegun }: { onBegun?: () => Promise<void> }) {
   const { data: archives = [] } = useGet('/rebuild');
+  const { data: carried = [] } = useGet('/carried');
   const making = useAction(async (archiveId: string) => {
     await post('/rebuild', { archiveId });
     await onBegun?.();
@@ -34,6 +35,12 @@ export function FromDrives({ onBegun }: { onBegun?: () => Promise<void> }) {
           </Button>
         </Box>
       ))}
+      {carried.length > 0 && (
+        <Typography variant="body2" sx={{ mb: 1 }}>
+          That is for when the computer of an archive is gone: this one becomes it. To have its shoots here
+          beside others, take them in above.
+        </Typography>
+      )}
       <Typography variant="body2" sx={{ color: INK.soft, borderTop: `1px solid ${GROUND.line}`, pt: 1 }}>
         The drives are only read. Add all of its drives that are at hand first: where two tell otherwise, the
         newer counts. Not on them are passwords and who may sign in, and the way back from frames that were

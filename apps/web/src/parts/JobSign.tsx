@@ -14,6 +14,7 @@ const WORDS: Record<Exclude<Job['kind'], 'move' | 'bin'> | NonNullable<Job['deed
   gallery: ['Making pictures: {}', 'Made pictures: {}'],
   adopt: ['Looking through {}', 'Looked through {}'],
   rebuild: ['Making the archive anew: {}', 'Made the archive anew: {}'],
+  carry: ['Taking in shoots of {}', 'Took in shoots of {}'],
   copy: ['Making copies of {}', 'Made copies of {}'],
   verify: ['Verifying again {}', 'Verified again {}'],
   clear: ['Clearing {}', 'Cleared {}'],
@@ -57,11 +58,13 @@ export function jobWords(job: Job): string {
 export const unitOf = (job: Api['JobDto']): string =>
   job.kind === 'rebuild'
     ? 'part'
-    : job.kind === 'adopt'
-      ? 'folder'
-      : ['move', 'bin', 'derive', 'take-back', 'delivery'].includes(job.kind)
-        ? 'frame'
-        : 'file';
+    : job.kind === 'carry'
+      ? 'shoot'
+      : job.kind === 'adopt'
+        ? 'folder'
+        : ['move', 'bin', 'derive', 'take-back', 'delivery'].includes(job.kind)
+          ? 'frame'
+          : 'file';
 
 /** How far a job is, the same figures wherever it is shown: those that are done, and beside them those that failed. */
 export function jobCounts(job: Api['JobDto']): string {
@@ -74,6 +77,7 @@ export function jobPlace(job: Api['JobDto']): string | null {
   if (job.kind === 'intake') return `/intake/job?job=${job.id}`;
   if (job.kind === 'bin') return '/bin';
   if (job.kind === 'adopt') return '/adopted';
+  if (job.kind === 'carry') return `/carried/${job.id}`;
   const screen =
     job.kind === 'handoff' || job.kind === 'take-back' || job.kind === 'return'
       ? 'handoff'

@@ -42,6 +42,7 @@ import { WatchRules1835000000000 } from './1835000000000-watchRules';
 import { Adopted1836000000000 } from './1836000000000-adopted';
 import { Trail1837000000000 } from './1837000000000-trail';
 import { UploadLinks1838000000000 } from './1838000000000-uploadLinks';
+import { HeldBy1839000000000 } from './1839000000000-heldBy';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -91,4 +92,5 @@ export const MIGRATIONS = [
   Adopted1836000000000,
   Trail1837000000000,
   UploadLinks1838000000000,
+  HeldBy1839000000000,
 ];

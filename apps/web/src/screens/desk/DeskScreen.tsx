@@ -26,6 +26,8 @@ import { AdoptedRows } from './AdoptedRows';
 import { CardRow } from './CardRow';
 import { InBin } from './InBin';
 import { WithClients } from './WithClients';
+import { CarriedRows } from './CarriedRows';
+import { OthersDrives } from './OthersDrives';
 import { DriveRow } from './DriveRow';
 import { WatchedRows } from './WatchedRows';
 import { nextStep } from './nextStep';
@@ -106,6 +108,7 @@ export function DeskScreen() {
               lie on a disk already can stay there: <TextLink to="/adopted">adopt a folder</TextLink>
             </Box>
           </Section>
+          <CarriedRows />
           <WatchedRows />
           <AdoptedRows />
           {open.length > 0 && (
@@ -138,9 +141,10 @@ export function DeskScreen() {
         <Box>
           <Section title="Drives" aside={<TextLink to="/space">Space</TextLink>}>
             {!volumes && <Loading what="the drives" />}
-            {volumes?.map((volume) => (
+            {volumes?.filter(isOurs).map((volume) => (
               <DriveRow key={volume.id} volume={volume} others={volumes} />
             ))}
+            <OthersDrives volumes={volumes?.filter((volume) => !isOurs(volume)) ?? []} />
             <AddFolder
               words="Add a drive or folder …"
               said="A small id file is put into the folder, so that it is known again under another path. Nothing else is changed."
@@ -165,6 +169,9 @@ export function DeskScreen() {
     </Page>
   );
 }
+
+/** Drives of another archive from which shoots came are known for the copies on them, and have never been here. */
+const isOurs = ({ heldBy, online }: Api['VolumeDto']): boolean => heldBy === null || online;
 
 /** Oldest work first, as it was promised first; what was delivered last stands at the end. */
 function inOrderOfWork(

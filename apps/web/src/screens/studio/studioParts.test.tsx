@@ -245,6 +245,7 @@ describe('parts of Studio', () => {
         online: true,
         silent: false,
         belongsTo: null,
+        heldBy: null,
         ejectable: false,
         free: 5e11,
         total: 1e12,

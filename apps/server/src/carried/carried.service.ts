@@ -1,0 +1,158 @@
+import { Injectable, Logger } from '@nestjs/common';
+import { ArkivError, readRecord } from '@arkiv/core';
+import { In } from 'typeorm';
+import { Reading } from '../db/unitOfWork';
+import { Disk } from '../disk/disk';
+import { readOwn } from '../disk/place';
+import { Happenings } from '../events/domainEvents';
+import { Job, NOT_OVER } from '../jobs/job.entity';
+import { JobsService } from '../jobs/jobs.service';
+import { FoundRecords, type FoundArchive, type FoundPart } from '../rebuild/foundRecords.service';
+import { Shoot } from '../shoots/shoot.entity';
+import { Ids } from '../system/ids';
+import { Turns } from '../system/turns';
+import type { Volume } from '../volumes/volume.entity';
+import { VolumesService } from '../volumes/volumes.service';
+import type { CarryItem, CarryParams, CarryResult } from './carry.handler';
+
+export interface CarriedShoot {
+  id: string;
+  title: string;
+  /** YYYY-MM-DD */
+  date: string;
+  frames: number;
+  /** it is in this archive already: what was decided elsewhere comes to it */
+  known: boolean;
+}
+
+/** A drive on which another archive left shoots that are not taken in yet. */
+export interface Carried {
+  volumeId: string;
+  volume: string;
+  /** the archive's name */
+  archive: string;
+  shoots: CarriedShoot[];
+  /** the job that takes them in; null: it is not begun */
+  jobId: string | null;
+}
+
+/** Shoots that come on a drive from another archive, with all that was decided of them there. */
+@Injectable()
+export class CarriedService {
+  private readonly log = new Logger('carried');
+  private readonly turns = new Turns((error) => this.log.error((error as Error).stack));
+
+  constructor(
+    private readonly disk: Disk,
+    private readonly reading: Reading,
+    private readonly volumes: VolumesService,
+    private readonly found: FoundRecords,
+    private readonly jobs: JobsService,
+    private readonly ids: Ids,
+    happenings: Happenings,
+  ) {
+    // A drive on which the other archive left nothing need not be asked about.
+    happenings.on('volumes', () => this.turns.soon('look', 0, async () => void (await this.all())));
+  }
+
+  async all(): Promise<Carried[]> {
+    const carried: Carried[] = [];
+    for (const volume of await this.volumes.all()) {
+      if (!volume.heldBy || !(await this.volumes.isOnline(volume))) continue;
+      const { archive } = await this.left(volume);
+      const shoots = archive ? await this.shootsOf(volume, archive) : [];
+      if (shoots.length === 0) await this.volumes.settled(volume.id);
+      else
+        carried.push({
+          ...{ volumeId: volume.id, volume: volume.name, archive: volume.heldBy.name, shoots },
+          jobId: await this.openJob(volume.id),
+        });
+    }
+    return carried;
+  }
+
+  /** What the archive that had it last left there, and all parts that lie there, whoever wrote them. */
+  private async left(volume: Volume): Promise<{ archive: FoundArchive | null; parts: FoundPart[] }> {
+    const archives = await this.found.all(volume);
+    const archive = archives.find(({ id }) => id === volume.heldBy?.id) ?? null;
+    return { archive, parts: archives.flatMap(({ parts }) => parts) };
+  }
+
+  private async shootsOf(volume: Volume, { parts }: FoundArchive): Promise<CarriedShoot[]> {
+    const shoots: CarriedShoot[] = [];
+    for (const { head, path } of parts) {
+      if (head.part !== 'shoot' || head.shoot === null) continue;
+      const text = await readOwn(this.disk, await this.volumes.resolve(volume, path));
+      const row = text === null ? null : shootIn(text, path);
+      if (!row || row.mergedInto !== null) continue;
+      const known = await this.reading.manager.existsBy(Shoot, { id: row.id });
+      const { id, title, date, frames } = row;
+      shoots.push({ id, title, date, frames, known });
+    }
+    return shoots.sort((a, b) => (a.date < b.date ? -1 : 1));
+  }
+
+  private async openJob(volumeId: string): Promise<string | null> {
+    const open = await this.reading.manager.findBy(Job, { kind: 'carry', state: In([...NOT_OVER]) });
+    return open.find(({ params }) => (params as CarryParams).volumeId === volumeId)?.id ?? null;
+  }
+
+  /** What came of taking them in. */
+  async result(jobId: string): Promise<CarryResult> {
+    const job = await this.reading.manager.findOneBy(Job, { id: jobId, kind: 'carry' });
+    if (!job?.result) throw new ArkivError('not-found', { what: 'result of the job', id: jobId });
+    return job.result as CarryResult;
+  }
+
+  /** Takes in what the other archive left on a drive. Throws `not-found` where that is nothing. */
+  async begin(volumeId: string): Promise<{ jobId: string }> {
+    const volume = await this.volumes.get(volumeId);
+    const before = await this.openJob(volumeId);
+    if (before !== null) return { jobId: before };
+    const { archive, parts: all } = await this.left(volume);
+    const shoots = archive ? await this.shootsOf(volume, archive) : [];
+    if (!archive || shoots.length === 0)
+      throw new ArkivError('not-found', { what: 'shoot of another archive on', id: volume.name });
+    const items = shoots.map(({ id, title }) => {
+      const parts = all.filter(({ head }) => head.shoot === id);
+      const histories = archive.histories.filter(({ shoot }) => shoot === id);
+      const whole = archive.parts.filter(({ head }) => head.shoot === null);
+      const data: CarryItem = { shoot: id, parts, histories, whole };
+      return { size: parts.reduce((sum, { size }) => sum + size, 0), name: title, data };
+    });
+    const jobId = this.ids.newId();
+    const heldBy = { id: archive.id, name: archive.name };
+    const params: CarryParams = { volumeId, heldBy };
+    const subjects = [{ kind: 'shoot' as const, id: '*', deed: 'moves' as const }];
+    const title = `“${archive.name}”, on “${volume.name}”`;
+    await this.jobs.begin([
+      { job: { id: jobId, kind: 'carry' as const, title, shootId: null, params, subjects }, items },
+    ]);
+    return { jobId };
+  }
+
+  /** Lets what another archive left lie: this one writes its own texts again, and keeps what lay there beside them. */
+  async leave(volumeId: string): Promise<void> {
+    await this.volumes.get(volumeId);
+    await this.volumes.settled(volumeId);
+  }
+}
+
+interface ShootRow {
+  id: string;
+  title: string;
+  date: string;
+  frames: number;
+  mergedInto: string | null;
+}
+
+/** The shoot that a record tells of; null: it cannot be read. */
+function shootIn(text: string, path: string): ShootRow | null {
+  try {
+    const row = readRecord(text, path).rows.find(({ is }) => is === 'shoot')?.row;
+    return row ? (row as unknown as ShootRow) : null;
+  } catch (error) {
+    if (error instanceof ArkivError) return null;
+    throw error;
+  }
+}

@@ -1,0 +1,280 @@
+import { Injectable, type OnModuleInit } from '@nestjs/common';
+import {
+  albumOfKind,
+  albumsIn,
+  isMarkValue,
+  mergedDecisions,
+  pileOfKind,
+  type ArchiveRecord,
+  type BothSides,
+  type MarkOperation,
+  type Operation,
+  type RecordRow,
+} from '@arkiv/core';
+import type { EntityManager } from 'typeorm';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { Happenings } from '../events/domainEvents';
+import { Frame } from '../frames/frame.entity';
+import { JobItem, type Job } from '../jobs/job.entity';
+import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
+import type { Lane } from '../jobs/lanes';
+import { JobsService } from '../jobs/jobs.service';
+import { Journal, type NumberedOperation } from '../journal/journal';
+import { MarksService } from '../marks/marks.service';
+import type { FoundHistory, FoundPart } from '../rebuild/foundRecords.service';
+import { operationIn, RebuildSteps } from '../rebuild/rebuildSteps';
+import { KINDS, RebuildStore } from '../rebuild/rebuildStore';
+import { Shoot } from '../shoots/shoot.entity';
+import type { ArchiveIdentity } from '../settings/settings.service';
+import { Volume } from '../volumes/volume.entity';
+import { VolumesService } from '../volumes/volumes.service';
+
+export interface CarryParams {
+  volumeId: string;
+  /** the archive that left it there */
+  heldBy: ArchiveIdentity;
+}
+
+/** A shoot that comes, by what says it. `whole`: what is said of the other archive as a whole. */
+export interface CarryItem {
+  shoot: string;
+  parts: FoundPart[];
+  histories: FoundHistory[];
+  whole: FoundPart[];
+  /** what it came to, once it is done */
+  came?: Came;
+}
+
+/** Something that was decided on both sides, as it is shown. */
+export interface ShownBoth extends BothSides {
+  shootId: string;
+  /** the frame's */
+  name: string;
+}
+
+export interface CarryResult {
+  shoots: number;
+  frames: number;
+  decisions: number;
+  /** files that are not where they were */
+  missing: number;
+  both: ShownBoth[];
+  reason: string | null;
+}
+
+/** What a shoot's item came to, until the job is over. */
+type Came = Pick<CarryResult, 'frames' | 'decisions' | 'missing' | 'both'>;
+
+/** Of what was decided on both sides so much is shown; the history has all of it. */
+const MOST_SHOWN = 500;
+
+/**
+ * Takes in shoots that another archive left on a drive: rows under their own ids where they are not here, and what was decided there
+ * beside what was decided here. No picture is read or moved; missing copies are made as always, with proof.
+ */
+@Injectable()
+export class CarryHandler implements JobHandler, OnModuleInit {
+  readonly kind = 'carry';
+  /** Two shoots may bring the same album. */
+  readonly inFlight = 1;
+
+  constructor(
+    private readonly reading: Reading,
+    private readonly work: UnitOfWork,
+    private readonly jobs: JobsService,
+    private readonly volumes: VolumesService,
+    private readonly steps: RebuildSteps,
+    private readonly store: RebuildStore,
+    private readonly journal: Journal,
+    private readonly marks: MarksService,
+    private readonly happenings: Happenings,
+  ) {}
+
+  onModuleInit(): void {
+    this.jobs.register(this);
+  }
+
+  lane(): Lane {
+    return { bulk: true, way: null, first: true };
+  }
+
+  begin(): Promise<void> {
+    return Promise.resolve();
+  }
+
+  async runItem(job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {
+    const { volumeId } = job.params as CarryParams;
+    const { shoot, parts, histories, whole } = item.data as CarryItem;
+    const problems: string[] = [];
+    const records = new Map<string, ArchiveRecord[]>();
+    for (const part of parts) {
+      const { record, bad } = await this.steps.newest([part]);
+      problems.push(...bad);
+      const kind = kindOf(part.head.part);
+      if (record) records.set(kind, [...(records.get(kind) ?? []), record]);
+    }
+    const rows = [...records.values()].flatMap((some) => some.flatMap((record) => record.rows));
+    const operations = await this.operations(histories);
+    const before = await this.framesOf(shoot);
+    await this.sets(whole, rows, operations);
+    await this.drives(job.params as CarryParams, whole, rows);
+    for (const kind of KINDS)
+      for (const record of records.get(kind) ?? [])
+        problems.push(...(await this.store.keep(kind, record.rows)));
+    const newest = Math.min(...(records.get('frames') ?? []).map(({ head }) => head.journal));
+    const came = await this.decide(shoot, operations, before === 0 ? newest : 0);
+    const frames = (await this.framesOf(shoot)) - before;
+    // What is not there is said of the drive, as after a look at it; it is no reason to ask for the rest again.
+    const missing = (await this.steps.lookForFiles({ do: 'files', shoot, on: [volumeId] })).length;
+    await this.steps.ownTexts(parts, () => true, true);
+    context.onBytes(item.size);
+    const data = { ...(item.data as CarryItem), came: { ...came, frames, missing } };
+    const commit = async (manager: EntityManager) =>
+      void (await manager.update(JobItem, { jobId: job.id, seq: item.seq }, { data }));
+    return problems.length === 0
+      ? { state: 'done', commit }
+      : { state: 'failed', reason: problems.slice(0, 20).join(' '), commit };
+  }
+
+  private async framesOf(shoot: string): Promise<number> {
+    return this.reading.manager.countBy(Frame, { shootId: shoot });
+  }
+
+  /** What was decided there, in its order. Lines that cannot be read are left out, as of a history that was cut off. */
+  private async operations(histories: readonly FoundHistory[]): Promise<NumberedOperation[]> {
+    // Lines are only ever added to it: the longest is the newest.
+    const [longest] = histories.toSorted((a, b) => b.size - a.size);
+    if (!longest) return [];
+    const volume = await this.volumes.get(longest.volumeId);
+    const text = await this.steps.textOf(volume, longest.path);
+    if (text === null) throw new WaitForOutside(`“${volume.name}” is to be connected again.`);
+    return text
+      .split('\n')
+      .flatMap((line) => (line === '' ? [] : (operationIn(line) ?? [])))
+      .sort((a, b) => a.number - b.number);
+  }
+
+  /** Albums and piles that the shoot's frames are in, or were, and that are not known here; with those that they lie in. */
+  private async sets(
+    whole: readonly FoundPart[],
+    rows: readonly RecordRow[],
+    operations: readonly Operation[],
+  ): Promise<void> {
+    const used = new Set(operations.flatMap(({ kind }) => albumOfKind(kind) ?? pileOfKind(kind) ?? []));
+    for (const { is, row } of rows) {
+      if (is !== 'frame') continue;
+      for (const { album } of albumsIn(String(row.albums ?? ''))) used.add(album);
+      for (const pile of String(row.piles ?? '').split('+')) used.add(pile);
+    }
+    const said = await this.saidOf(whole, 'sets');
+    const byId = new Map(said.map((row) => [String(row.row.id), row]));
+    for (const id of used) {
+      const parent = byId.get(id)?.row.parent;
+      if (typeof parent === 'string') used.add(parent);
+    }
+    await this.store.keep(
+      'sets',
+      said
+        .filter(({ row }) => used.has(String(row.id)))
+        // A pile's digit may be another one's here: it is chosen by its name then.
+        .map((row) => (row.is === 'pile' ? { ...row, row: { ...row.row, number: null } } : row)),
+    );
+  }
+
+  /** Drives of the other archive that hold anything of it: known as drives that are not here, so that their copies are. */
+  private async drives(
+    { heldBy }: CarryParams,
+    whole: readonly FoundPart[],
+    rows: readonly RecordRow[],
+  ): Promise<void> {
+    const known = new Set((await this.volumes.all()).map(({ id }) => id));
+    const named = new Set(rows.flatMap(({ row }) => (typeof row.volumeId === 'string' ? row.volumeId : [])));
+    const said = await this.saidOf(whole, 'archive');
+    const news = said.filter(
+      ({ is, row }) => is === 'volume' && named.has(String(row.id)) && !known.has(String(row.id)),
+    );
+    await this.store.keep('archive', news);
+    // They are the other archive's: nothing is owed to them, and nobody is asked to connect them.
+    await this.work.write(async (manager) => {
+      for (const { row } of news) await manager.update(Volume, { id: String(row.id) }, { heldBy });
+    });
+  }
+
+  private async saidOf(whole: readonly FoundPart[], kind: string): Promise<RecordRow[]> {
+    const part = whole.find(({ head }) => head.part === kind);
+    return part ? ((await this.steps.newest([part])).record?.rows ?? []) : [];
+  }
+
+  /** `from`: up to which of their operations the rows say it already. */
+  private async decide(
+    shootId: string,
+    operations: readonly NumberedOperation[],
+    from: number,
+  ): Promise<Pick<Came, 'decisions' | 'both'>> {
+    const known = await this.work.write((manager) =>
+      this.journal.known(
+        manager,
+        operations.map(({ id }) => id),
+      ),
+    );
+    const theirs = operations.filter(({ id }) => !known.has(id));
+    const there = new Set(operations.map(({ id }) => id));
+    const mine: Operation[] = [];
+    for await (const operation of this.journal.walk(shootId))
+      if (!there.has(operation.id)) mine.push(operation);
+    const { apply, keep, both } = mergedDecisions(theirs, mine);
+    const frames = new Map<string, string>();
+    for (const { id, name } of await this.names(shootId)) frames.set(id, name);
+    const isMark = (operation: NumberedOperation): boolean =>
+      operation.number > from &&
+      frames.has(operation.subject) &&
+      isMarkValue(operation.kind as MarkOperation['kind'], operation.to);
+    await this.store.keepHistory(shootId, [...keep, ...apply.filter((one) => !isMark(one))]);
+    await this.marks.apply(apply.filter(isMark).map(plain) as MarkOperation[]);
+    const shown = both.flatMap((one) => {
+      const name = frames.get(one.subject);
+      return name === undefined ? [] : { ...one, shootId, name };
+    });
+    return { decisions: theirs.length, both: shown };
+  }
+
+  private names(shootId: string): Promise<Pick<Frame, 'id' | 'name'>[]> {
+    return this.reading.manager.find(Frame, { where: { shootId }, select: { id: true, name: true } });
+  }
+
+  async finish(job: Job): Promise<CarryResult> {
+    const { volumeId } = job.params as CarryParams;
+    const items = await this.reading.manager.findBy(JobItem, { jobId: job.id, state: 'done' });
+    const done = items.map((item) => item.data as CarryItem);
+    const came = done.flatMap((item) => item.came ?? []);
+    await this.store.countDrives();
+    await this.steps.takeOver(
+      volumeId,
+      done.map(({ shoot }) => shoot),
+    );
+    const failed = await this.reading.manager.countBy(JobItem, { jobId: job.id, state: 'failed' });
+    // Of what could not be read nothing is written over: it is asked for again.
+    if (failed === 0) await this.volumes.settled(volumeId);
+    const shoots = await this.reading.manager.find(Shoot, { select: { id: true, revision: true } });
+    for (const { id: shootId, revision } of shoots)
+      this.happenings.tell('frames', { shootId, revision, ids: null });
+    this.happenings.tell('rebuilt', {});
+    for (const changed of ['piles', 'albums', 'bin'] as const) this.happenings.tell(changed, {});
+    this.happenings.tell('shoots', { shootId: null });
+    await this.volumes.lookAround();
+    const sum = (what: 'frames' | 'decisions' | 'missing') => came.reduce((n, one) => n + one[what], 0);
+    return {
+      ...{ shoots: came.length, frames: sum('frames'), decisions: sum('decisions'), missing: sum('missing') },
+      both: came.flatMap((one) => one.both).slice(0, MOST_SHOWN),
+      reason: null,
+    };
+  }
+}
+
+/** `frames-12` is of the kind `frames`. */
+const kindOf = (part: string): string => part.split('-')[0]!;
+
+/** An operation without its place in the other archive's journal. */
+function plain({ number: _, overtook: __, ...operation }: NumberedOperation): Operation {
+  return operation;
+}

@@ -1,0 +1,264 @@
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { DueTexts } from '../src/frames/dueTexts.service';
+import { SidecarWatch } from '../src/sidecars/sidecarWatch.service';
+import { SidecarsService } from '../src/sidecars/sidecars.service';
+import {
+  dataWithCard,
+  filesBelow,
+  outsideManifest,
+  removeFolder,
+  startArkiv,
+  takenIn,
+  temporaryFolder,
+  until,
+  volumeOf,
+  type TestArkiv,
+} from './testArkiv';
+
+interface Carried {
+  volumeId: string;
+  archive: string;
+  shoots: { id: string; title: string; frames: number; known: boolean }[];
+}
+interface Result {
+  shoots: number;
+  frames: number;
+  decisions: number;
+  both: { name: string; kind: string; here: unknown; there: unknown; stands: string }[];
+}
+interface Operation {
+  id: string;
+  kind: string;
+  subject: string;
+  to: unknown;
+}
+
+/** A studio’s archive and a travelling one’s, and a disk that goes from one to the other. */
+describe('a shoot that travels', () => {
+  let place: string;
+  let home: TestArkiv;
+  let away: TestArkiv;
+  let data: string;
+  let shootId: string;
+  let disk: string;
+  let diskId: string;
+  beforeEach(async () => {
+    ({ arkiv: home, data, shootId } = await takenIn('OCK_9972'));
+    place = temporaryFolder();
+    disk = path.join(place, 'travel');
+    mkdirSync(disk);
+    await home.ask('PATCH', '/settings', { archiveName: 'Studio' });
+    away = await startArkiv(dataWithCard({ until: 'OCK_9969' }));
+    await away.ask('PATCH', '/settings', { archiveName: 'Laptop' });
+  });
+  afterEach(async () => {
+    await home.stop();
+    await away.stop();
+    for (const folder of [data, away.data, place]) removeFolder(folder);
+  });
+
+  const settle = async (arkiv: TestArkiv) => {
+    await arkiv.app.get(SidecarsService).flush();
+    await arkiv.app.get(DueTexts).flush();
+  };
+  /** The shoot is copied onto the disk, with proof, and all that is said of it. */
+  const takeAlong = async () => {
+    ({ id: diskId } = await home.post<{ id: string }>('/volumes', {
+      ...{ root: disk, name: 'Travel', role: 'backup' },
+    }));
+    const { jobId } = await home.post<{ jobId: string }>('/copies/missing', { shootId, to: diskId });
+    expect((await home.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+    await settle(home);
+  };
+  const plugInto = (arkiv: TestArkiv) =>
+    arkiv.post('/volumes', { root: disk, name: 'Travel', role: 'working', takeOver: true });
+  const takeInAll = async (arkiv: TestArkiv, id = diskId) => {
+    const { jobId } = await arkiv.post<{ jobId: string }>(`/carried/${id}`);
+    expect(await arkiv.rest(jobId)).toMatchObject({ job: { state: 'done' }, failures: [] });
+    return arkiv.get<Result>(`/carried/results/${jobId}`);
+  };
+  const history = async (arkiv: TestArkiv, id = shootId) =>
+    (await arkiv.get<{ operations: Operation[] }>(`/shoots/${id}/history`)).operations;
+  const valueOf = async (arkiv: TestArkiv, frame: string, kind: string) => {
+    const columns = await arkiv.columns(shootId);
+    return columns[kind]![columns.id!.indexOf(frame)];
+  };
+  /** A window opens the shoot: sidecars that others changed are merged then. */
+  const lookAt = async (arkiv: TestArkiv) => {
+    await arkiv.app.get(SidecarWatch).look(shootId);
+    await arkiv.app.get(SidecarsService).flush();
+  };
+  const sidecarOn = (name: string) =>
+    readFileSync(
+      path.join(
+        disk,
+        filesBelow(disk).find((file) => file.endsWith(`/${name}.xmp`))!,
+      ),
+      'utf8',
+    );
+  const found = () => filesBelow(disk).filter((file) => file.includes('_found-'));
+
+  it('opens in another archive with everything, and nothing on the disk is lost or doubled by that', async () => {
+    const { id } = await home.frames(shootId);
+    const { id: album } = await home.post<{ id: string }>('/albums', { name: 'Portfolio' });
+    await home.mark('stars', 0, 4, id[0]!, id[1]!);
+    await home.mark('note', null, 'brighter', id[1]!);
+    await home.mark('keyword lantern', false, true, id[0]!);
+    await home.mark(`album ${album}`, null, 'a0', id[0]!);
+    await takeAlong();
+    // Decided when the records lay there already: the history alone says it.
+    await home.mark('verdict', 'undecided', 'keep', id[0]!);
+    await settle(home);
+    const pictures = () => [...outsideManifest(disk)].filter(([file]) => /\.(jpg|dng)$/i.test(file));
+    const before = pictures();
+    await plugInto(away);
+    expect(await away.get('/carried')).toEqual([
+      expect.objectContaining({
+        volumeId: diskId,
+        archive: 'Studio',
+        shoots: [expect.objectContaining({ id: shootId, title: 'Press night', known: false })],
+      }),
+    ]);
+    const result = await takeInAll(away);
+    expect(result).toMatchObject({ shoots: 1, frames: id.length, both: [] });
+    const [there, here] = [await away.columns(shootId), await home.columns(shootId)];
+    for (const column of ['id', 'name', 'verdict', 'stars', 'note', 'keywords', 'albums', 'picture'])
+      expect([column, there[column]]).toEqual([column, here[column]]);
+    expect((await history(away)).map((one) => one.id)).toEqual((await history(home)).map((one) => one.id));
+    expect(await away.get('/albums')).toContainEqual(
+      expect.objectContaining({ id: album, name: 'Portfolio' }),
+    );
+    expect(await away.get<{ card: string }>('/arrivals/latest')).toMatchObject({
+      card: (await home.get<{ card: string }>('/arrivals/latest')).card,
+    });
+    // Its copies at home are known, on drives that are not here.
+    expect(await away.get('/volumes')).toContainEqual(
+      expect.objectContaining({ name: 'Working drive', online: false, files: expect.any(Number) }),
+    );
+    expect(await away.get('/carried')).toEqual([]);
+    await settle(away);
+    expect(pictures()).toEqual(before);
+    expect(found()).toEqual([]);
+  });
+
+  it('comes home with what was decided elsewhere; of what both decided the later holds, and both are shown and kept', async () => {
+    const { id, name } = await home.frames(shootId);
+    await home.mark('stars', 0, 2, id[0]!);
+    await takeAlong();
+    await plugInto(away);
+    await takeInAll(away);
+    await away.mark('stars', 2, 5, id[0]!);
+    await away.mark('label', null, 'M', id[1]!);
+    await away.mark('note', null, 'crop', id[2]!);
+    await away.mark('verdict', 'undecided', 'reject', id[3]!);
+    const { id: album } = await away.post<{ id: string }>('/albums', { name: 'On the road' });
+    await away.mark(`album ${album}`, null, 'a0', id[1]!);
+    await settle(away);
+    // At home somebody goes on meanwhile.
+    await home.mark('stars', 0, 1, id[4]!);
+    await home.mark('note', null, 'darker', id[2]!);
+    const theirs = await history(away);
+    expect((await home.ask('POST', `/volumes/${diskId}/back`)).status).toBe(204);
+    const [waiting] = await home.get<Carried[]>('/carried');
+    expect(waiting).toMatchObject({ archive: 'Laptop', shoots: [{ id: shootId, known: true }] });
+    // Nothing of it is written over before it is taken in, nor read as another program's word.
+    await lookAt(home);
+    await settle(home);
+    expect(found()).toEqual([]);
+    expect(await valueOf(home, id[2]!, 'note')).toBe('darker');
+    expect(await valueOf(home, id[1]!, 'label')).toBeNull();
+    const result = await takeInAll(home);
+    expect(result).toMatchObject({ shoots: 1, frames: 0 });
+    expect(result.both).toEqual([
+      expect.objectContaining({
+        ...{ name: name[2], kind: 'note', here: 'darker', there: 'crop', stands: 'here' },
+      }),
+    ]);
+    for (const [frame, kind, value] of [
+      [0, 'stars', 5],
+      [1, 'label', 'M'],
+      [2, 'note', 'darker'],
+      [3, 'verdict', 'reject'],
+      [4, 'stars', 1],
+    ] as const)
+      expect([kind, await valueOf(home, id[frame]!, kind)]).toEqual([kind, value]);
+    // Sidecars that the laptop wrote there say what it had decided: they are no other program's word either.
+    await lookAt(home);
+    await settle(home);
+    expect(await valueOf(home, id[2]!, 'note')).toBe('darker');
+    expect(sidecarOn(name[2]!)).toContain('darker');
+    expect(sidecarOn(name[1]!)).toContain('Label');
+    const all = (await history(home)).map((one) => one.id);
+    expect(theirs.filter((one) => !all.includes(one.id))).toEqual([]);
+    expect(new Set(all).size).toBe(all.length);
+    expect(await home.get('/albums')).toContainEqual(expect.objectContaining({ id: album }));
+    await settle(home);
+    expect(found()).toEqual([]);
+    // It goes out once more: the laptop hears what was decided here.
+    await plugInto(away);
+    await takeInAll(away);
+    expect(await valueOf(away, id[2]!, 'note')).toBe('darker');
+    expect(await valueOf(away, id[4]!, 'stars')).toBe(1);
+    const [there, here] = [await away.columns(shootId), await home.columns(shootId)];
+    for (const column of ['verdict', 'stars', 'label', 'note', 'albums'])
+      expect([column, there[column]]).toEqual([column, here[column]]);
+  });
+
+  it('and was born on the way comes home with its ids, receipts and history, and then with copies that are proven', async () => {
+    const travel = await away.post<{ id: string }>('/volumes', {
+      ...{ root: disk, name: 'Travel', role: 'working' },
+    });
+    const born = await away.takeIn({ title: 'Dress rehearsal', targets: [travel.id] });
+    expect((await away.rest(born.jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+    const { id } = await away.frames(born.shootId);
+    await away.mark('stars', 0, 3, ...id);
+    await settle(away);
+    const sums = [...outsideManifest(disk)].filter(([file]) => /\.(jpg|dng)$/i.test(file));
+    expect(sums.length).toBeGreaterThan(0);
+    await plugInto(home);
+    const result = await takeInAll(home, travel.id);
+    expect(result).toMatchObject({ shoots: 1, frames: id.length });
+    expect((await home.frames(born.shootId)).id).toEqual(id);
+    expect((await home.frames(born.shootId)).stars).toEqual(id.map(() => 3));
+    expect((await history(home, born.shootId)).map((one) => one.id)).toEqual(
+      (await history(away, born.shootId)).map((one) => one.id),
+    );
+    const to = await home.volumeId('backup');
+    const { jobId } = await home.post<{ jobId: string }>('/copies/missing', { shootId: born.shootId, to });
+    expect((await home.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+    const here = [...outsideManifest(volumeOf(data, 'backup')).values()];
+    for (const [, sum] of sums) expect(here).toContain(sum);
+    expect(filesBelow(volumeOf(data, 'backup')).some((file) => file.includes('.arkiv/receipts'))).toBe(true);
+  });
+
+  it('is let lie where that is wanted, and what is said of it there is kept beside what is written anew', async () => {
+    await takeAlong();
+    await plugInto(away);
+    await takeInAll(away);
+    const { id } = await home.frames(shootId);
+    await away.mark('stars', 0, 5, id[0]!);
+    await settle(away);
+    await home.ask('POST', `/volumes/${diskId}/back`);
+    expect((await home.ask('POST', `/carried/${diskId}/leave`)).status).toBe(204);
+    expect(await home.get('/carried')).toEqual([]);
+    await home.mark('stars', 0, 1, id[1]!);
+    await settle(home);
+    const kept = found().filter((file) => file.includes('history_found-'));
+    expect(kept).toHaveLength(1);
+    expect(readFileSync(path.join(disk, kept[0]!), 'utf8')).toContain(`"subject":"${id[0]!}"`);
+    expect(await valueOf(home, id[1]!, 'stars')).toBe(1);
+  });
+
+  it('is not asked about where the other archive left nothing on the drive', async () => {
+    await away.post('/volumes', { root: disk, name: 'Travel', role: 'working' });
+    writeFileSync(path.join(disk, 'a list.txt'), 'of whoever wrote it');
+    await plugInto(home);
+    await until(async () =>
+      (await home.get<{ name: string; heldBy: string | null }[]>('/volumes')).some(
+        ({ name, heldBy }) => name === 'Travel' && heldBy === null,
+      ),
+    );
+    expect(await home.get('/carried')).toEqual([]);
+  });
+});
