@@ -90,6 +90,7 @@ async function makeBases() {
     if (/^archive\.sqlite/.test(file)) rmSync(path.join(places.data, file));
   world.keep('lost');
   await played('rebuild', null);
+  await played('carry', null);
 }
 
 /** Plays a scenario through without a fault: counts its operations, and keeps what it leaves as a base. */

@@ -348,16 +348,21 @@ export const SCENARIOS = {
     base: 'lost',
     kind: 'rebuild',
     spread: true,
-    prepare: async (server) => {
-      for (const name of ['a', 'b'])
-        await server.post('/volumes', {
-          ...{ root: places[name], name: `found ${name}`, role: 'working', takeOver: true },
-        });
-    },
+    prepare: (server) => findDrives(server, 'found '),
     start: async (server) => {
       const [archive] = await server.get('/rebuild');
       return server.post('/rebuild', { archiveId: archive.id });
     },
+    after: () => handed([0, 1, 2]),
+  },
+  // Another archive's drives come to this one, with its shoots on them.
+  carry: {
+    base: 'lost',
+    kind: 'carry',
+    spread: true,
+    prepare: (server) => findDrives(server, ''),
+    start: (server) => carryAll(server),
+    settle: (server) => carryAll(server),
     after: () => handed([0, 1, 2]),
   },
   // A folder that lies on a drive already, with pictures that are in the archive too: it is nobody's business where else they are.
@@ -382,6 +387,26 @@ export const SCENARIOS = {
     start: (server) => server.post('/copies/verifications', {}),
   },
 };
+
+/** Both drives of an archive whose database is gone. */
+async function findDrives(server, called) {
+  for (const name of ['a', 'b'])
+    await server.post('/volumes', {
+      ...{ root: places[name], name: `${called}${name}`, role: 'working', takeOver: true },
+    });
+}
+
+/** Takes in what lies on each drive that another archive had, one after the other. */
+async function carryAll(server) {
+  for (const { volumeId } of await server.get('/carried')) {
+    const { jobId } = await server.post(`/carried/${volumeId}`);
+    for (;;) {
+      const { job } = await server.get(`/jobs/${jobId}`);
+      if (!['queued', 'running'].includes(job.state)) break;
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+  }
+}
 
 /** Whether the work that the fault broke off was begun at all; otherwise the photographer begins it again. */
 export async function wasBegun(server, { kind }, before) {
