@@ -3,10 +3,10 @@ import { useState } from 'react';
 import { LONGEST_GUEST } from '@arkiv/core';
 import { post } from '../../data/http';
 import { FormDialog } from '../../parts/FormDialog';
+import { OpenFor } from '../../parts/OpenFor';
 import { Problem } from '../../parts/Problem';
 import { useAction } from '../../parts/useAction';
 import { useKeptState } from '../../parts/useKeptState';
-import { INK } from '../../theme/theme';
 
 /** Days after which a link opens nothing any more, as they are offered; 0: it stays until it is taken back. */
 const DAYS = [2, 14, 60, 0];
@@ -70,28 +70,14 @@ export function UploadLinkDialog({ onClose, onMade }: { onClose: () => void; onM
           </option>
         ))}
       </TextField>
-      <TextField
-        select
-        label="Open for"
-        value={days}
-        onChange={(event) => setDays(Number(event.target.value))}
-        slotProps={shrunk}
-      >
-        {DAYS.map((many) => (
-          <option key={many} value={many}>
-            {many === 0 ? 'as long as it is not taken back' : `${many} days`}
-          </option>
-        ))}
-      </TextField>
-      <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-        <input
-          type="checkbox"
-          style={{ accentColor: INK.full }}
-          checked={withCode}
-          onChange={() => setWithCode(!withCode)}
-        />
-        Ask for a pass code, beside the link
-      </label>
+      <OpenFor
+        days={days}
+        choices={DAYS}
+        endless="as long as it is not taken back"
+        onDays={setDays}
+        withCode={withCode}
+        onCode={setWithCode}
+      />
       <Problem error={error} again={again} />
     </FormDialog>
   );

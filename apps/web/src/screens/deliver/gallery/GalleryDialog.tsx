@@ -8,6 +8,7 @@ import { useStages } from '../../../data/stages';
 import { useSettings } from '../../../data/live';
 import { useGet } from '../../../data/useGet';
 import { FormDialog } from '../../../parts/FormDialog';
+import { OpenFor } from '../../../parts/OpenFor';
 import { Problem } from '../../../parts/Problem';
 import { useAction } from '../../../parts/useAction';
 import { useKeptState } from '../../../parts/useKeptState';
@@ -175,28 +176,14 @@ export function GalleryDialog({ shootId, title, onClose }: Props) {
             ))}
           </TextField>
         )}
-        <TextField
-          select
-          label="Open for"
-          value={days}
-          onChange={(event) => setDays(Number(event.target.value))}
-          slotProps={shrunk}
-        >
-          {DAYS.map((many) => (
-            <option key={many} value={many}>
-              {many === 0 ? 'as long as it is not closed' : `${many} days`}
-            </option>
-          ))}
-        </TextField>
-        <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-          <input
-            type="checkbox"
-            style={{ accentColor: INK.full }}
-            checked={withCode}
-            onChange={() => setWithCode(!withCode)}
-          />
-          Ask for a pass code, beside the link
-        </label>
+        <OpenFor
+          days={days}
+          choices={DAYS}
+          endless="as long as it is not closed"
+          onDays={setDays}
+          withCode={withCode}
+          onCode={setWithCode}
+        />
         <Box sx={{ color: INK.soft }}>
           Pictures are made anew for it, without where they were taken. Nothing of the originals can be
           reached.
