@@ -35,6 +35,14 @@ function step(name, command, args, more = {}) {
 
 function count(said) {
   // jest: “Tests: 1 failed, 2 skipped, 3 passed, 6 total”; Playwright: “  3 passed (4.2s)”, one line each.
+  const fuzz = /^(\d+) mutations: (\d+) crashes, (\d+) hangs, (\d+) outside$/m.exec(said);
+  if (fuzz) {
+    const [, all, ...bad] = fuzz.map(Number);
+    const failed = Math.min(all, bad[0] + bad[1] + bad[2]);
+    counted.passed += all - failed;
+    counted.failed += failed;
+    return;
+  }
   const faults = /faults survived: (\d+) of (\d+)/.exec(said);
   if (faults) {
     counted.passed += Number(faults[1]);
@@ -77,6 +85,8 @@ results.push(
       after(
         ['faults', process.execPath, ['tools/faults.mjs', '--count', '20']],
         ['sabotage is caught', process.execPath, ['tools/faults/sabotage.mjs']],
+        // A hang is a minute: a busy machine is slow, and what hangs does so for ever.
+        ['fuzz', process.execPath, ['tools/fuzz.mjs', '--count', '500', '--seed', '1', '--hang', '60']],
         // Both parts of the browser tests take them.
         ['test cards', process.execPath, ['e2e/cards.mjs']],
       ),
