@@ -99,6 +99,8 @@ export default tseslint.config(
   },
   {
     files: ['apps/web/src/**/*.{ts,tsx}'],
+    // Holds texts that lie beside the program to the program's own.
+    ignores: ['apps/web/src/screens/guide/guide.test.ts'],
     plugins: { 'react-hooks': reactHooks },
     rules: {
       'react-hooks/rules-of-hooks': 'error',

@@ -65,7 +65,7 @@ module.exports = {
       setupFiles: ['<rootDir>/apps/web/jsdom.cjs'],
       testMatch: ['<rootDir>/{apps/web,apps/gallery,packages/sending}/src/**/*.test.{ts,tsx}'],
       transform: { '\\.tsx?$': swc(true), '\\.js$': swc(false) },
-      transformIgnorePatterns: ['/node_modules/(?!(ulid|@tanstack)/)'],
+      transformIgnorePatterns: ['/node_modules/(?!(ulid|marked|@tanstack)/)'],
     },
   ],
   // Real files, real checksums and real pictures take their time on two cores: half a minute here, and a machine that is busy otherwise

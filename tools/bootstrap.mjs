@@ -75,7 +75,14 @@ function sourcesState() {
       }
     }
   };
-  for (const part of ['packages/core', 'packages/sending', 'apps/server', 'apps/web', 'apps/gallery'])
+  for (const part of [
+    'packages/core',
+    'packages/sending',
+    'apps/server',
+    'apps/web',
+    'apps/gallery',
+    'docs/guide',
+  ])
     walk(path.join(ROOT, part));
   hash.update(readFileSync(path.join(ROOT, 'tsconfig.base.json')));
   return hash.digest('hex');

@@ -35,6 +35,7 @@ const DeliverScreen = screen('DeliverScreen', () => import('./screens/deliver/De
 const VariantsScreen = screen('VariantsScreen', () => import('./screens/duplicates/VariantsScreen'));
 const DescribeScreen = screen('DescribeScreen', () => import('./screens/describe/DescribeScreen'));
 const DuplicatesScreen = screen('DuplicatesScreen', () => import('./screens/duplicates/DuplicatesScreen'));
+const GuideScreen = screen('GuideScreen', () => import('./screens/guide/GuideScreen'));
 const FindScreen = screen('FindScreen', () => import('./screens/find/FindScreen'));
 const FilesScreen = screen('FilesScreen', () => import('./screens/files/FilesScreen'));
 const HandoffScreen = screen('HandoffScreen', () => import('./screens/handoff/HandoffScreen'));
@@ -105,6 +106,7 @@ function SignedIn() {
             <Route path="/arrival" element={<ArrivalScreen />} />
             <Route path="/adopted" element={<AdoptedScreen />} />
             <Route path="/carried/:jobId" element={<CarriedScreen />} />
+            <Route path="/guide/:page?" element={<GuideScreen />} />
             <Route path="/archives" element={<ArchivesScreen />} />
             <Route path="/bin" element={<BinScreen />} />
             <Route path="/duplicates" element={<DuplicatesScreen />} />

@@ -11,6 +11,7 @@ import { Tally, tallyKey } from '../data/tally';
 import { GROUND, INK, MARKER } from '../theme/theme';
 import { openBookmarks } from './bookmarks';
 import { FindBox } from './FindBox';
+import { GuideLink } from './GuideLink';
 import { JobsPanel } from './JobsPanel';
 import { nameWindows } from './screenTitle';
 
@@ -164,6 +165,7 @@ export function JobLine() {
       <Box component="nav" aria-label="Settings">
         <Step to="/studio">Studio</Step>
       </Box>
+      <GuideLink />
       <JobsPanel />
     </Box>
   );

@@ -1,9 +1,11 @@
 import { Box, Dialog, DialogContent, DialogTitle } from '@mui/material';
 import { memo } from 'react';
+import { useLocation } from 'react-router';
 import { useBindings } from '../../data/bindings';
 import { ACTIONS, GROUPS, type Group } from '../../keys/actions';
 import { shownKey, type Bindings } from '../../keys/bindings';
 import { TextLink } from '../../parts/TextLink';
+import { guideOf } from '../guide/guideOf';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
 
 /** What is done, and all the keys that do it. */
@@ -36,7 +38,8 @@ export const KeysDialog = memo(function KeysDialog({
       <DialogTitle id="keys-title">
         Keys in Cull
         <Box component="span" sx={{ ml: 3, fontSize: 14, fontWeight: 400 }}>
-          <TextLink to="/studio#keys">Change keys</TextLink>
+          <TextLink to="/studio#keys">Change keys</TextLink>{' '}
+          <TextLink to={`/guide/${guideOf(useLocation().pathname)}`}>Guide</TextLink>
         </Box>
       </DialogTitle>
       <DialogContent tabIndex={0}>

@@ -59,7 +59,7 @@ function CarriedRow({ carried }: { carried: Api['CarriedDto'] }) {
       </Box>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1 }}>
         <Button variant="outlined" color="inherit" disabled={busy} onClick={() => taking.run()}>
-          Take {shoots.length === 1 ? 'it' : 'them'} in
+          {shoots.length === 1 ? 'Take it in' : 'Take them in'}
         </Button>
         <Button color="inherit" disabled={busy} onClick={() => leaving.run()}>
           Leave as it is
