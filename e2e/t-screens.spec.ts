@@ -22,6 +22,10 @@ const screens = (): [string, RegExp][] => [
   [`/shoots/${shootId}/handoff`, /^Hand-off$/],
   [`/shoots/${shootId}/deliver`, /^Deliver$/],
   [`/shoots/${shootId}/files`, /^Files$/],
+  ['/uploads', /^Upload$/],
+  ['/space', /^Space$/],
+  ['/archives', /^Archives/],
+  ['/guide/cull', /^Cull$/],
   ['/intake/slot-1', /^catalogue$/],
 ];
 const heading = (page: Page, name: RegExp) => page.getByRole('heading', { level: 1, name });
@@ -236,4 +240,33 @@ test('what is on its way is shown as such, and never as none', async ({ page }) 
   await page.goBack();
   await page.goBack();
   await expect(page.getByRole('link', { name: /^Cull/ })).toContainText('left');
+});
+
+test('the guide opens at ? on the page of the screen, and leads back; in Cull it is a press from the keys', async ({
+  page,
+}) => {
+  await page.goto('/bin');
+  await expect(heading(page, /^Bin$/)).toBeVisible();
+  await page.keyboard.press('?');
+  await expect(heading(page, /^Drives, and when one fails$/)).toBeVisible();
+  await accessible(page);
+  await page.getByRole('link', { name: 'All pages of the guide' }).click();
+  await page.getByRole('link', { name: 'When the computer is gone' }).click();
+  await expect(heading(page, /^When the computer is gone$/)).toBeVisible();
+  await page.goBack();
+  await page.goBack();
+  await page.keyboard.press('?');
+  await expect(heading(page, /^Bin$/)).toBeVisible();
+  // Whoever writes means the sign.
+  await page.getByRole('searchbox').click();
+  await page.keyboard.type('heron?');
+  await expect(page.getByRole('searchbox')).toHaveValue('heron?');
+  await expect(page).toHaveURL(/\/bin$/);
+  await page.goto(`/shoots/${shootId}/cull`);
+  await expect(heading(page, /^Cull$/)).toBeVisible();
+  await page.keyboard.press('?');
+  await page.getByRole('dialog').getByRole('link', { name: 'Guide' }).click();
+  await expect(page.getByRole('article')).toContainText('The right hand goes');
+  await page.getByRole('link', { name: 'Guide to this screen' }).click();
+  await expect(heading(page, /^The guide$/)).toBeVisible();
 });
