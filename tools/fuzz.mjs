@@ -67,9 +67,13 @@ try {
     }
     if (!world.lives) await world.start();
     if (Math.floor(before / ROUND) !== Math.floor(done / ROUND) || done >= count) {
-      memory.push(world.memory());
+      const { server, others } = world.memory();
+      memory.push(server + others);
       for (const what of world.strays()) (found.outside.push(what), console.log(`outside: ${what}`));
-      if (asked.verbose) console.log(`${done}: ${Math.round(memory.at(-1) / 1e6)} MB`);
+      if (asked.verbose)
+        console.log(
+          `${done}: the server ${Math.round(server / 1e6)} MB, its processes ${Math.round(others / 1e6)} MB`,
+        );
     }
   }
   const mean = (list) => list.reduce((sum, n) => sum + n, 0) / Math.max(1, list.length);

@@ -160,10 +160,10 @@ export class World {
     return null;
   }
 
-  /** Bytes of the server and of the processes that it started. */
+  /** Bytes of the server, and of the processes that it started. */
   memory() {
-    if (!this.#server) return 0;
-    let sum = 0;
+    const sum = { server: 0, others: 0 };
+    if (!this.#server) return sum;
     const parents = new Map();
     for (const name of readdirSync('/proc').filter((one) => /^\d+$/.test(one))) {
       try {
@@ -179,7 +179,7 @@ export class World {
     for (const [id, { bytes }] of parents) {
       let at = id;
       while (at > 1 && at !== this.#server.pid) at = parents.get(at)?.parent ?? 0;
-      if (at === this.#server.pid) sum += bytes;
+      if (at === this.#server.pid) sum[id === at ? 'server' : 'others'] += bytes;
     }
     return sum;
   }

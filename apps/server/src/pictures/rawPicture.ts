@@ -14,6 +14,8 @@ interface LibRaw {
   open(bytes: Uint8Array, settings: Readonly<Record<string, unknown>>): void;
   /** upright by `flip`, whatever is asked for with the picture; bit 2 stands for a quarter turn */
   metadata(full: boolean): { width: number; height: number; flip: number } | undefined;
+  /** gives back what it holds */
+  delete(): void;
   imageData(): { data: Uint8Array; width: number; height: number; colors: number; bits: number } | undefined;
 }
 type LibRawModule = (options: {
@@ -42,20 +44,34 @@ let binary: Promise<Buffer> | null = null;
 /** Bytes: the decoder of today is 1.4 MB. */
 const MAX_DECODER = 32 * 1024 * 1024;
 
-/** Each picture has a decoder of its own, whose memory is given back with it. */
-async function decoderOf(bytes: Uint8Array, half: boolean): Promise<LibRaw> {
+/**
+ * The decoder's module, loaded once: one for each picture would never be given back (its memory is shared, which the engine keeps; of 60 small
+ * raws half a gigabyte stayed). It grows to what the largest picture took. One that broke off in the midst of something is let go of.
+ */
+let loaded: Promise<{ LibRaw: new () => LibRaw }> | null = null;
+
+async function load(): Promise<{ LibRaw: new () => LibRaw }> {
   binary ??= new NodeDisk().readAll(path.join(home, 'libraw.wasm'), MAX_DECODER);
-  const { default: load } = (await import('libraw-wasm/dist/libraw.js')) as { default: LibRawModule };
-  const { LibRaw: Decoder } = await load({
-    wasmBinary: await binary,
-    print: () => undefined,
-    printErr: () => undefined,
+  const { default: make } = (await import('libraw-wasm/dist/libraw.js')) as { default: LibRawModule };
+  return make({ wasmBinary: await binary, print: () => undefined, printErr: () => undefined });
+}
+
+/** Each picture has a decoder of its own, which is given back when `work` is done with it. */
+async function withDecoder<T>(bytes: Uint8Array, half: boolean, work: (decoder: LibRaw) => T): Promise<T> {
+  loaded ??= load();
+  const { LibRaw: Decoder } = await loaded.catch((error: unknown) => {
+    loaded = null;
+    throw error;
   });
   const decoder = new Decoder();
-  said('this raw file is of no kind that can be developed', () =>
-    decoder.open(bytes, { ...RENDERING, halfSize: half }),
-  );
-  return decoder;
+  try {
+    said('this raw file is of no kind that can be developed', () =>
+      decoder.open(bytes, { ...RENDERING, halfSize: half }),
+    );
+    return work(decoder);
+  } finally {
+    said('the decoder cannot be given back', () => decoder.delete());
+  }
 }
 
 const sizeIn = (decoder: LibRaw): { width: number; height: number } => {
@@ -65,8 +81,8 @@ const sizeIn = (decoder: LibRaw): { width: number; height: number } => {
 };
 
 /** Pixels of a raw file's picture, as its sensor lies. Throws an Error with what is wrong in words. */
-export const sizeOfRaw = async (bytes: Uint8Array): Promise<{ width: number; height: number }> =>
-  sizeIn(await decoderOf(bytes, true));
+export const sizeOfRaw = (bytes: Uint8Array): Promise<{ width: number; height: number }> =>
+  withDecoder(bytes, true, sizeIn);
 
 /**
  * Develops the sensor's samples of a raw file. Where `side` pixels along the longer side are enough at half its size, each
@@ -77,22 +93,30 @@ export async function developRaw(
   bytes: Uint8Array,
   { side, pixelLimit }: { side: number; pixelLimit: number },
 ): Promise<DevelopedPicture> {
-  let decoder = await decoderOf(bytes, true);
-  const { width, height } = sizeIn(decoder);
-  if (width * height > pixelLimit) throw new Error('the picture exceeds the limit of pixels');
-  if (Math.max(width, height) >> 1 < side) decoder = await decoderOf(bytes, false);
+  const made = await withDecoder(bytes, true, (decoder) => {
+    const { width, height } = sizeIn(decoder);
+    if (width * height > pixelLimit) throw new Error('the picture exceeds the limit of pixels');
+    return Math.max(width, height) >> 1 < side ? null : pixelsOf(decoder);
+  });
+  return made ?? withDecoder(bytes, false, pixelsOf);
+}
+
+function pixelsOf(decoder: LibRaw): DevelopedPicture {
   const made = said('its samples cannot be developed, or end before the picture does', () =>
     decoder.imageData(),
   );
   if (!made || made.colors !== 3 || made.bits !== 8) throw new Error('its samples give no picture in colour');
-  return { data: made.data, width: made.width, height: made.height };
+  // What the decoder gives lies in its own memory.
+  return { data: made.data.slice(), width: made.width, height: made.height };
 }
 
 /** What the decoder throws is no Error and has no words. */
 function said<T>(words: string, what: () => T): T {
   try {
     return what();
-  } catch {
-    throw new Error(words);
+  } catch (error) {
+    // It broke off where it stood, and is in no state to go on.
+    if ((error as Error | undefined)?.name === 'RuntimeError') loaded = null;
+    throw new Error(words, { cause: error });
   }
 }
