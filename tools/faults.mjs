@@ -5,6 +5,7 @@ import { cpSync, existsSync, mkdirSync, readdirSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { ensureBuilt, ensureInstalled } from './bootstrap.mjs';
+import { seeded } from './demo/random.mjs';
 
 const { values: asked } = parseArgs({
   options: {
@@ -31,17 +32,7 @@ const { SCENARIOS, atRest, removeStrangers, rot, strangers, wasBegun } =
   await import('./faults/scenarios.mjs');
 const { PLACE, places, startServer } = world;
 
-/** mulberry32: small, seeded, even enough to choose faults by. */
-function randomFrom(seed) {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
-const random = randomFrom(Number(asked.seed));
+const random = seeded(Number(asked.seed));
 const pick = (list) => list[Math.floor(random() * list.length)];
 
 /** A long run must have hit every site; a short one cannot. */

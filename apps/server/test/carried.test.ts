@@ -1,4 +1,4 @@
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { appendFileSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { DueTexts } from '../src/frames/dueTexts.service';
 import { SidecarWatch } from '../src/sidecars/sidecarWatch.service';
@@ -230,6 +230,35 @@ describe('a shoot that travels', () => {
     const here = [...outsideManifest(volumeOf(data, 'backup')).values()];
     for (const [, sum] of sums) expect(here).toContain(sum);
     expect(filesBelow(volumeOf(data, 'backup')).some((file) => file.includes('.arkiv/receipts'))).toBe(true);
+  });
+
+  it('comes home also where nothing says what its albums are: the history alone knows of these', async () => {
+    await takeAlong();
+    await plugInto(away);
+    await takeInAll(away);
+    const { id } = await home.frames(shootId);
+    const { id: album } = await away.post<{ id: string }>('/albums', { name: 'On the road' });
+    await away.mark(`album ${album}`, null, 'a0', id[0]!);
+    await away.mark('stars', 0, 3, id[0]!);
+    await settle(away);
+    for (const file of filesBelow(disk).filter((name) => name.endsWith('/sets.jsonl')))
+      rmSync(path.join(disk, file));
+    // A line that was cut off is named, and costs no other.
+    appendFileSync(
+      path.join(
+        disk,
+        filesBelow(disk).find((name) => name.endsWith('/history.jsonl'))!,
+      ),
+      '{"id":"cu',
+    );
+    await home.ask('POST', `/volumes/${diskId}/back`);
+    const { jobId } = await home.post<{ jobId: string }>(`/carried/${diskId}`);
+    const { failures } = await home.rest(jobId);
+    expect(failures.map(({ reason }) => reason)).toEqual([expect.stringContaining('1 lines of')]);
+    expect(await valueOf(home, id[0]!, 'stars')).toBe(3);
+    expect((await history(home)).map(({ kind }) => kind)).toContain(`album ${album}`);
+    // Of what could not be read whole nothing is written over: it is offered again.
+    expect(await home.get('/carried')).toHaveLength(1);
   });
 
   it('is let lie where that is wanted, and what is said of it there is kept beside what is written anew', async () => {

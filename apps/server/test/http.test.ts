@@ -57,6 +57,15 @@ describe('the server’s door', () => {
     expect(await arkiv.ask('PATCH', '/settings', { unknown: 1 })).toMatchObject({ status: 400 });
   });
 
+  it('keeps no name pattern by which nothing can be named', async () => {
+    const refused = await arkiv.ask<{ message: string }>('PATCH', '/settings', {
+      pattern: '{shoot}_{nobody}',
+    });
+    expect([refused.status, refused.body.message]).toEqual([400, expect.stringContaining('“nobody”')]);
+    expect((await arkiv.ask('PATCH', '/settings', { pattern: '{shoot}-{number:3}' })).status).toBe(200);
+    expect(await arkiv.get('/settings')).toMatchObject({ pattern: '{shoot}-{number:3}' });
+  });
+
   it('lets nobody name a path on this machine but where a volume is added', async () => {
     expect(
       await arkiv.ask('POST', '/volumes', { root: 'relative', name: 'x', role: 'backup' }),

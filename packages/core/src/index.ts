@@ -35,6 +35,7 @@ export * from './proof/schedule';
 export * from './space/space';
 export * from './journal/merged';
 export * from './upload/upload';
+export * from './text/bytes';
 export * from './adopt/adopt';
 export * from './adopt/said';
 export {

@@ -7,9 +7,10 @@ import {
   type ChosenFile,
   type Sending,
 } from '@arkiv/sending';
+import { bytesInWords } from '@arkiv/core';
 import { el } from '../dom';
 import type { Now } from './state';
-import { bytesInWords, filesInWords, leftOutWords, sentWords, shareOf } from './words';
+import { filesInWords, leftOutWords, sentWords, shareOf } from './words';
 
 const STATE_WORDS: Partial<Record<Sending['state'], string>> = {
   reading: 'its checksum is made',

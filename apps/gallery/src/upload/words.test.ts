@@ -1,5 +1,5 @@
 import type { Sending } from '@arkiv/sending';
-import { arrivedWords, bytesInWords, leftOutWords, sentWords, shareOf } from './words';
+import { arrivedWords, leftOutWords, sentWords, shareOf } from './words';
 
 const file = (state: Sending['state'], size: number, sent: number): Sending =>
   ({ path: 'a', file: { size } as File, state, sent, reason: null }) as Sending;
@@ -15,11 +15,6 @@ describe('What the page of a link says', () => {
     expect(shareOf([file('whole', 3, 3), file('sending', 1, 0)])).toBe(0.75);
     expect(shareOf([file('whole', 0, 0)])).toBe(1);
   });
-
-  it('is bytes in thousands, never none where there are some', () =>
-    expect([1, 999, 1500, 2.5e6, 25e6, 2.5e9, 64e9].map(bytesInWords)).toEqual([
-      ...['1 kB', '1 kB', '2 kB', '2.5 MB', '25 MB', '2.5 GB', '64 GB'],
-    ]));
 
   it('names what is left out, a few of many', () => {
     expect(leftOutWords([])).toBe('');

@@ -1,11 +1,5 @@
+import { bytesInWords } from '@arkiv/core';
 import { isHere, type Sending } from '@arkiv/sending';
-
-/** Bytes as people say them, in thousands (SI). */
-export function bytesInWords(bytes: number): string {
-  if (bytes < 1e6) return `${Math.ceil(bytes / 1e3)} kB`;
-  if (bytes < 1e9) return `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB`;
-  return `${(bytes / 1e9).toFixed(bytes < 1e10 ? 1 : 0)} GB`;
-}
 
 export const filesInWords = (count: number): string => (count === 1 ? '1 file' : `${count} files`);
 

@@ -1,4 +1,4 @@
-import { Injectable, Logger } from '@nestjs/common';
+import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { ArkivError, readRecord } from '@arkiv/core';
 import { In } from 'typeorm';
 import { Reading } from '../db/unitOfWork';
@@ -38,9 +38,11 @@ export interface Carried {
 
 /** Shoots that come on a drive from another archive, with all that was decided of them there. */
 @Injectable()
-export class CarriedService {
+export class CarriedService implements BeforeApplicationShutdown {
   private readonly log = new Logger('carried');
   private readonly turns = new Turns((error) => this.log.error((error as Error).stack));
+  /** by drive, what lies there and for which archive that was looked up: nobody writes there until it is taken in or left */
+  private readonly looked = new Map<string, { of: string; found: Promise<Left> }>();
 
   constructor(
     private readonly disk: Disk,
@@ -52,35 +54,59 @@ export class CarriedService {
     happenings: Happenings,
   ) {
     // A drive on which the other archive left nothing need not be asked about.
-    happenings.on('volumes', () => this.turns.soon('look', 0, async () => void (await this.all())));
+    happenings.on('volumes', () => this.turns.soon('look', 0, () => this.settleEmpty()));
+  }
+
+  beforeApplicationShutdown(): Promise<void> {
+    return this.turns.stop();
   }
 
   async all(): Promise<Carried[]> {
     const carried: Carried[] = [];
-    for (const volume of await this.volumes.all()) {
-      if (!volume.heldBy || !(await this.volumes.isOnline(volume))) continue;
-      const { archive } = await this.left(volume);
-      const shoots = archive ? await this.shootsOf(volume, archive) : [];
-      if (shoots.length === 0) await this.volumes.settled(volume.id);
-      else
+    for (const volume of await this.held()) {
+      const shoots = await this.shootsOf(volume);
+      if (shoots.length > 0)
         carried.push({
-          ...{ volumeId: volume.id, volume: volume.name, archive: volume.heldBy.name, shoots },
+          ...{ volumeId: volume.id, volume: volume.name, archive: volume.heldBy!.name, shoots },
           jobId: await this.openJob(volume.id),
         });
     }
     return carried;
   }
 
-  /** What the archive that had it last left there, and all parts that lie there, whoever wrote them. */
-  private async left(volume: Volume): Promise<{ archive: FoundArchive | null; parts: FoundPart[] }> {
-    const archives = await this.found.all(volume);
-    const archive = archives.find(({ id }) => id === volume.heldBy?.id) ?? null;
-    return { archive, parts: archives.flatMap(({ parts }) => parts) };
+  private async settleEmpty(): Promise<void> {
+    for (const volume of await this.held())
+      if ((await this.shootsOf(volume)).length === 0) await this.volumes.settled(volume.id);
   }
 
-  private async shootsOf(volume: Volume, { parts }: FoundArchive): Promise<CarriedShoot[]> {
+  /** Drives that are here, which another archive had until this one made them its own. */
+  private async held(): Promise<Volume[]> {
+    const held: Volume[] = [];
+    for (const volume of await this.volumes.all()) {
+      if (volume.heldBy && (await this.volumes.isOnline(volume))) held.push(volume);
+      else this.looked.delete(volume.id);
+    }
+    return held;
+  }
+
+  /** What the archive that had it last left there, and all parts that lie there, whoever wrote them. */
+  private left(volume: Volume): Promise<Left> {
+    const of = volume.heldBy?.id ?? '';
+    const before = this.looked.get(volume.id);
+    if (before?.of === of) return before.found;
+    const found = this.found.all(volume).then((archives) => ({
+      archive: archives.find(({ id }) => id === of) ?? null,
+      parts: archives.flatMap(({ parts }) => parts),
+    }));
+    this.looked.set(volume.id, { of, found });
+    found.catch(() => this.looked.delete(volume.id));
+    return found;
+  }
+
+  private async shootsOf(volume: Volume): Promise<CarriedShoot[]> {
+    const { archive } = await this.left(volume);
     const shoots: CarriedShoot[] = [];
-    for (const { head, path } of parts) {
+    for (const { head, path } of archive?.parts ?? []) {
       if (head.part !== 'shoot' || head.shoot === null) continue;
       const text = await readOwn(this.disk, await this.volumes.resolve(volume, path));
       const row = text === null ? null : shootIn(text, path);
@@ -110,7 +136,7 @@ export class CarriedService {
     const before = await this.openJob(volumeId);
     if (before !== null) return { jobId: before };
     const { archive, parts: all } = await this.left(volume);
-    const shoots = archive ? await this.shootsOf(volume, archive) : [];
+    const shoots = await this.shootsOf(volume);
     if (!archive || shoots.length === 0)
       throw new ArkivError('not-found', { what: 'shoot of another archive on', id: volume.name });
     const items = shoots.map(({ id, title }) => {
@@ -136,6 +162,11 @@ export class CarriedService {
     await this.volumes.get(volumeId);
     await this.volumes.settled(volumeId);
   }
+}
+
+interface Left {
+  archive: FoundArchive | null;
+  parts: FoundPart[];
 }
 
 interface ShootRow {

@@ -16,13 +16,13 @@ import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
 import { Frame } from '../frames/frame.entity';
 import { JobItem, type Job } from '../jobs/job.entity';
-import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
+import type { ItemContext, ItemOutcome, JobHandler } from '../jobs/jobHandler';
 import type { Lane } from '../jobs/lanes';
 import { JobsService } from '../jobs/jobs.service';
 import { Journal, type NumberedOperation } from '../journal/journal';
 import { MarksService } from '../marks/marks.service';
-import type { FoundHistory, FoundPart } from '../rebuild/foundRecords.service';
-import { operationIn, RebuildSteps } from '../rebuild/rebuildSteps';
+import { newestHistories, type FoundHistory, type FoundPart } from '../rebuild/foundRecords.service';
+import { RebuildSteps } from '../rebuild/rebuildSteps';
 import { KINDS, RebuildStore } from '../rebuild/rebuildStore';
 import { Shoot } from '../shoots/shoot.entity';
 import type { ArchiveIdentity } from '../settings/settings.service';
@@ -114,7 +114,8 @@ export class CarryHandler implements JobHandler, OnModuleInit {
       if (record) records.set(kind, [...(records.get(kind) ?? []), record]);
     }
     const rows = [...records.values()].flatMap((some) => some.flatMap((record) => record.rows));
-    const operations = await this.operations(histories);
+    const { operations, bad } = await this.operations(histories);
+    problems.push(...bad);
     const before = await this.framesOf(shoot);
     await this.sets(whole, rows, operations);
     await this.drives(job.params as CarryParams, whole, rows);
@@ -140,18 +141,13 @@ export class CarryHandler implements JobHandler, OnModuleInit {
     return this.reading.manager.countBy(Frame, { shootId: shoot });
   }
 
-  /** What was decided there, in its order. Lines that cannot be read are left out, as of a history that was cut off. */
-  private async operations(histories: readonly FoundHistory[]): Promise<NumberedOperation[]> {
-    // Lines are only ever added to it: the longest is the newest.
-    const [longest] = histories.toSorted((a, b) => b.size - a.size);
-    if (!longest) return [];
-    const volume = await this.volumes.get(longest.volumeId);
-    const text = await this.steps.textOf(volume, longest.path);
-    if (text === null) throw new WaitForOutside(`“${volume.name}” is to be connected again.`);
-    return text
-      .split('\n')
-      .flatMap((line) => (line === '' ? [] : (operationIn(line) ?? [])))
-      .sort((a, b) => a.number - b.number);
+  /** What was decided there, in its order; nothing, where nobody decided anything. */
+  private async operations(
+    histories: readonly FoundHistory[],
+  ): Promise<{ operations: NumberedOperation[]; bad: string[] }> {
+    if (histories.length === 0) return { operations: [], bad: [] };
+    const { operations, bad } = await this.steps.operationsIn(newestHistories(histories));
+    return { operations: operations.sort((a, b) => a.number - b.number), bad };
   }
 
   /** Albums and piles that the shoot's frames are in, or were, and that are not known here; with those that they lie in. */
@@ -225,9 +221,12 @@ export class CarryHandler implements JobHandler, OnModuleInit {
     const { apply, keep, both } = mergedDecisions(theirs, mine);
     const frames = new Map<string, string>();
     for (const { id, name } of await this.names(shootId)) frames.set(id, name);
+    const sets = new Set(await this.setsHere());
     const isMark = (operation: NumberedOperation): boolean =>
       operation.number > from &&
       frames.has(operation.subject) &&
+      // An album of which nothing is said on the drive cannot be filled: the history knows of it.
+      sets.has(albumOfKind(operation.kind) ?? pileOfKind(operation.kind) ?? '') &&
       isMarkValue(operation.kind as MarkOperation['kind'], operation.to);
     await this.store.keepHistory(shootId, [...keep, ...apply.filter((one) => !isMark(one))]);
     await this.marks.apply(apply.filter(isMark).map(plain) as MarkOperation[]);
@@ -236,6 +235,14 @@ export class CarryHandler implements JobHandler, OnModuleInit {
       return name === undefined ? [] : { ...one, shootId, name };
     });
     return { decisions: theirs.length, both: shown };
+  }
+
+  /** Ids of all albums and piles; and of none, which what is no matter of theirs is in. */
+  private async setsHere(): Promise<string[]> {
+    const rows: { id: string }[] = await this.reading.source.query(
+      `SELECT id FROM album UNION ALL SELECT id FROM pile`,
+    );
+    return ['', ...rows.map(({ id }) => id)];
   }
 
   private names(shootId: string): Promise<Pick<Frame, 'id' | 'name'>[]> {

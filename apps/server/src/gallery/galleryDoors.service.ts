@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import { ArkivError, foldText, isGalleryOpen, LONGEST_GUEST } from '@arkiv/core';
+import { ArkivError, foldText, guestName, isGalleryOpen } from '@arkiv/core';
 import { UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
 import type { Gallery, GalleryGuest, GalleryLink } from '../ledger/gallery.entity';
@@ -62,8 +62,7 @@ export class GalleryDoors {
   /** What a browser of that person is to hold. Throws `gallery.code`, `access.slow`, `gallery.much`. */
   async enter({ gallery, link }: Gate, code: string, name: string, from: string): Promise<string> {
     if (!(await this.links.isCode(link, code, from))) throw new ArkivError('gallery.code', {});
-    const called =
-      link.name || name.normalize('NFC').replace(/\s+/g, ' ').trim().slice(0, LONGEST_GUEST) || 'Guest';
+    const called = guestName(link.name, name);
     const guests = await this.ledger.guests(gallery.id);
     const known = guests.find(
       (guest) => guest.linkId === link.id && foldText(guest.name) === foldText(called),

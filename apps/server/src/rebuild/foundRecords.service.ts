@@ -18,6 +18,10 @@ export type FoundPart = FoundFile & { head: RecordHead };
 /** A history, and the shoot that it is of. */
 export type FoundHistory = FoundFile & { shoot: string };
 
+/** The newest first: lines are only ever added to a history. */
+export const newestHistories = (histories: readonly FoundHistory[]): FoundHistory[] =>
+  histories.toSorted((a, b) => b.size - a.size);
+
 /** What lies on the drives that are here, of one archive. */
 export interface FoundArchive {
   id: string;

@@ -8,7 +8,7 @@ import { ARCHIVE_RECORDS } from '../record/recordTexts.service';
 import { SettingsService } from '../settings/settings.service';
 import { Ids } from '../system/ids';
 import { VolumesService } from '../volumes/volumes.service';
-import { FoundRecords, type FoundArchive, type FoundPart } from './foundRecords.service';
+import { FoundRecords, newestHistories, type FoundArchive, type FoundPart } from './foundRecords.service';
 import type { RebuildParams } from './rebuild.handler';
 import type { RebuildItem } from './rebuildSteps';
 import { KINDS } from './rebuildStore';
@@ -97,8 +97,7 @@ export class RebuildService {
     for (const history of archive.histories)
       histories.set(history.shoot, [...(histories.get(history.shoot) ?? []), history]);
     for (const [shoot, its] of histories) {
-      // Lines are only ever added to it: the longest is the newest.
-      const from = its.sort((a, b) => b.size - a.size);
+      const from = newestHistories(its);
       add({ do: 'history', shoot, from: from.map(fileOf) }, from[0]!.path, from[0]!.size);
     }
     for (const { kind, key, shoot, from } of parts)

@@ -94,7 +94,7 @@ export class RebuildSteps {
   }
 
   /** Null where the drive is away, or has it no more. */
-  async textOf(volume: Volume, path: string): Promise<string | null> {
+  private async textOf(volume: Volume, path: string): Promise<string | null> {
     if (!(await this.volumes.isOnline(volume))) return null;
     try {
       return await readOwn(this.disk, await this.volumes.resolve(volume, path));
@@ -105,18 +105,28 @@ export class RebuildSteps {
   }
 
   private async keepHistory({ shoot, from }: RebuildItem & { do: 'history' }): Promise<string[]> {
+    const { operations, bad } = await this.operationsIn(from);
+    await this.store.keepHistory(shoot, operations);
+    return bad;
+  }
+
+  /** What was decided in a shoot, as the first of these files that is here says, and which lines of it cannot be read. */
+  async operationsIn(
+    from: readonly FoundFile[],
+  ): Promise<{ operations: NumberedOperation[]; bad: string[] }> {
     for (const { volumeId, path } of from) {
       const volume = await this.volumes.get(volumeId);
       const text = await this.textOf(volume, path);
       if (text === null) continue;
-      const lines = text.split('\n').filter((line) => line !== '');
-      const read = lines.map(operationIn);
-      const known = read.filter((operation) => operation !== null);
-      await this.store.keepHistory(shoot, known);
-      const lost = read.length - known.length;
-      return lost === 0
-        ? []
-        : [`${lost} lines of ${path} on “${volume.name}” cannot be read: they are left out.`];
+      const read = text
+        .split('\n')
+        .filter((line) => line !== '')
+        .map(operationIn);
+      const operations = read.filter((operation) => operation !== null);
+      const lost = read.length - operations.length;
+      const bad =
+        lost === 0 ? [] : [`${lost} lines of ${path} on “${volume.name}” cannot be read: they are left out.`];
+      return { operations, bad };
     }
     throw new WaitForOutside('The drive that has the history is to be connected again.');
   }
@@ -211,7 +221,7 @@ const textsOf = (shoot: Shoot): string[] =>
     ['shoot.json', 'manifest.sha256', 'history.jsonl'].map((name) => `${folder}/${SHOOT_FOLDER}/${name}`),
   );
 
-export function operationIn(line: string): NumberedOperation | null {
+function operationIn(line: string): NumberedOperation | null {
   try {
     const operation = JSON.parse(line) as NumberedOperation | null;
     const isOne =
@@ -227,7 +237,7 @@ export function operationIn(line: string): NumberedOperation | null {
   }
 }
 
-export function isRecord(bytes: Buffer, path: string): boolean {
+function isRecord(bytes: Buffer, path: string): boolean {
   try {
     readRecord(bytes.toString('utf8'), path);
     return true;

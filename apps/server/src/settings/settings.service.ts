@@ -1,5 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import {
+  ArkivError,
+  describePatternProblem,
+  parsePattern,
   DEFAULT_MESSAGES,
   type MessageKind,
   type MessageWords,
@@ -217,7 +220,13 @@ export class SettingsService {
     } as StudioSettings;
   }
 
+  /** Throws `request.invalid` for a name pattern that nothing can be named by. */
   async set(values: Partial<StudioSettings>): Promise<StudioSettings> {
+    const read = typeof values.pattern === 'string' ? parsePattern(values.pattern) : null;
+    if (read && !read.ok)
+      throw new ArkivError('request.invalid', {
+        reason: describePatternProblem(values.pattern!, read.problem),
+      });
     await this.work.write(async (manager) => {
       for (const [key, value] of Object.entries(values)) {
         // What can be none is none until it is chosen.

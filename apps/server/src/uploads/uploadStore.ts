@@ -214,6 +214,13 @@ export class UploadStore {
     await this.leave(file);
   }
 
+  /** A file that was found whole under the id that it came by; null: none was. */
+  async wholeBy(uploadId: string, id: string): Promise<WholeFile | null> {
+    if (!isUploadId(id)) return null;
+    const text = await readOwn(this.disk, this.at(uploadId, 'whole', `${id}.json`));
+    return text === null ? null : (JSON.parse(text) as WholeFile);
+  }
+
   /** What is whole of an upload. */
   async whole(uploadId: string): Promise<WholeFile[]> {
     const folder = this.at(uploadId, 'whole');

@@ -59,10 +59,6 @@ export class UploadsService {
     );
   }
 
-  async isComing(uploadId: string, fileId: string): Promise<boolean> {
-    return (await this.store.coming(uploadId, fileId)) !== null;
-  }
-
   /** One that was cleared and taken off the list of readers is no more; one that was only taken off it waits to be taken in again. */
   async all(): Promise<UploadNow[]> {
     const readers = new Set((await this.readers.list()).map(({ id }) => id));
@@ -95,10 +91,17 @@ export class UploadsService {
     return { id, name, at, readerId, by: link?.by ?? null, files: whole.length, bytes, coming };
   }
 
-  /** A file has come to its end: it is read from the disk here, and is whole where that is what was sent. */
+  /**
+   * A file has come to its end: it is read from the disk here, and is whole where that is what was sent. Whoever did not hear that it was asks once
+   * more, and hears it.
+   */
   async finish(uploadId: string, fileId: string, sha256: string): Promise<{ path: string }> {
     const file = await this.store.coming(uploadId, fileId);
-    if (!file) throw new ArkivError('not-found', { what: 'file', id: fileId });
+    if (!file) {
+      const before = await this.store.wholeBy(uploadId, fileId);
+      if (before?.sha256 === sha256) return { path: before.path };
+      throw new ArkivError('not-found', { what: 'file', id: fileId });
+    }
     const path = await this.store.finish(file, sha256);
     const { link } = await this.store.get(uploadId);
     if (link) await this.links.came(link.id, file.size);

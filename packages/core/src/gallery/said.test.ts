@@ -1,11 +1,18 @@
 import * as fc from 'fast-check';
-import { choiceOf, isGalleryOpen, mayChoose, saidBy, type SaidInGallery } from './said';
+import { choiceOf, guestName, isGalleryOpen, mayChoose, saidBy, type SaidInGallery } from './said';
 
 const NOTHING = { frameId: null, on: true, text: null, x: null, y: null, of: null };
 /** Says one thing after another. */
 const saying = (...said: (Partial<SaidInGallery> & Pick<SaidInGallery, 'kind'>)[]): SaidInGallery[] =>
   said.map((one, i) => ({ ...NOTHING, id: i + 1, guestId: 'ana', at: 1000 + i, ...one }));
 const chosenOf = (said: SaidInGallery[]) => [...choiceOf(said).chosen.keys()];
+
+it('somebody outside is called as their address says, else as they typed, made even', () => {
+  expect(guestName('Ana', 'Ben')).toBe('Ana');
+  expect(guestName('', '  Ana \n Pinto ')).toBe('Ana Pinto');
+  expect(guestName('', 'x'.repeat(100))).toHaveLength(60);
+  expect(guestName('', ' \t ')).toBe('Guest');
+});
 
 describe('What was said in a gallery', () => {
   it('comes to nothing where nobody said anything', () => {

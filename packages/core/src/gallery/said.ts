@@ -56,6 +56,10 @@ export interface Choice {
 export const LONGEST_REMARK = 500;
 /** Characters of a person's name. */
 export const LONGEST_GUEST = 60;
+
+/** What somebody outside is called: by the name that their address is for, else by what they typed. */
+export const guestName = (addressed: string, typed: string): string =>
+  addressed || typed.normalize('NFC').replace(/\s+/g, ' ').trim().slice(0, LONGEST_GUEST) || 'Guest';
 /** Frames that a client can be asked to choose at most: a gallery of more nobody looks through. */
 export const MOST_CHOSEN = 5000;
 

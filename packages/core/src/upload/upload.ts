@@ -1,4 +1,5 @@
 import { kindOf } from '../card/dcf';
+import { isGalleryOpen } from '../gallery/said';
 
 /** UTF-8 bytes of a name: file systems take 255, and a number may come behind it where another file has it already. */
 const LONGEST_NAME = 240;
@@ -25,7 +26,7 @@ export const leftOfLink = ({ most, came }: Pick<UploadLinkRules, 'most' | 'came'
 export const isLinkOpen = (
   { until, revokedAt }: Pick<UploadLinkRules, 'until' | 'revokedAt'>,
   now: number,
-): boolean => revokedAt === null && (until === null || until > now);
+): boolean => isGalleryOpen({ closedAt: revokedAt, until }, now);
 
 /** What is in the way of a file's name from another computer; null: nothing is. Ways out of its folder are looked at where it is written. */
 export function sentNameTrouble(path: string): 'long' | 'signs' | null {

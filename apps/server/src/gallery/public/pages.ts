@@ -1,3 +1,4 @@
+import { bytesInWords } from '@arkiv/core';
 import { dataElement, html, type Markup } from '../../outside/html';
 import { page, type PageFiles } from '../../outside/page';
 
@@ -108,7 +109,7 @@ const takeAll = (base: string, forms: PageState['forms']): Markup =>
         ({ spec, name, files, bytes }) =>
           html`<li>
             <a href="${base}/all/${spec}" download>${name}</a>
-            <span>${files === 1 ? '1 file' : `${files} files`}, ${inWords(bytes)}, as a zip</span>
+            <span>${files === 1 ? '1 file' : `${files} files`}, ${bytesInWords(bytes)}, as a zip</span>
           </li>`,
       )}
     </ul>
@@ -128,10 +129,4 @@ export function shortNames(names: readonly string[]): string[] {
 export function shapeOf(width: number, height: number): string {
   const hundredths = Math.round((100 * width) / height / STEP) * STEP;
   return `r${Math.min(WIDEST, Math.max(NARROWEST, hundredths))}`;
-}
-
-function inWords(bytes: number): string {
-  const mb = bytes / 1e6;
-  if (mb < 1) return `${Math.max(1, Math.round(bytes / 1e3))} kB`;
-  return mb < 1000 ? `${mb.toFixed(mb < 10 ? 1 : 0)} MB` : `${(mb / 1000).toFixed(1)} GB`;
 }

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, LONGEST_GUEST } from '@arkiv/core';
+import { ArkivError, guestName } from '@arkiv/core';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
 import { SecretBox } from '../../access/secretBox';
 import { cookieOf, sendPage, textOf } from '../../outside/answers';
@@ -99,8 +99,7 @@ export class UploadDoor implements OutsidePart {
         const sum = textOf((request.body as { sha256?: unknown } | undefined)?.sha256);
         if (!/^[0-9a-f]{64}$/.test(sum)) throw new ArkivError('request.invalid', { reason: 'sha256' });
         const file = textOf(request.params.file);
-        if (!(await this.uploads.isComing(upload.id, file))) throw new ArkivError('gallery.none', {});
-        response.json(await this.uploads.finish(upload.id, file, sum));
+        response.json(await this.uploads.finish(upload.id, file, sum).catch(asNothing));
       }),
     );
     app.post(
@@ -143,8 +142,7 @@ export class UploadDoor implements OutsidePart {
     try {
       if (!(await this.secrets.isCode(link, textOf(code), request.ip ?? '')))
         throw new ArkivError('upload.code', {});
-      const said = textOf(name).normalize('NFC').replace(/\s+/g, ' ').trim().slice(0, LONGEST_GUEST);
-      const held = { by: link.name || said || 'Guest', until: this.clock.now() + STAY };
+      const held = { by: guestName(link.name, textOf(name)), until: this.clock.now() + STAY };
       // What a browser holds says it by itself: nobody but this archive can write it, and it is for this link alone.
       const locked = await this.box.lock(held, aboutOf(link));
       response.cookie(cookieNameOf(link), Buffer.from(locked, 'base64').toString('base64url'), {
@@ -192,8 +190,7 @@ export class UploadDoor implements OutsidePart {
   }
 
   private begin({ link, by }: Guest): Promise<UploadNow> {
-    const name = link.title.includes(by) ? link.title : `${link.title}: ${by}`;
-    return this.uploads.begin(name, { id: link.id, by });
+    return this.uploads.begin(`${link.title}: ${by}`, { id: link.id, by });
   }
 
   /** What is counted before it comes is counted together with what comes beside it. */
@@ -219,6 +216,13 @@ export class UploadDoor implements OutsidePart {
     response.attachment('sent.sha256').setHeader('cache-control', 'private, no-store');
     response.type('text/plain').send(lines.join(''));
   }
+}
+
+/** What is not there of what somebody outside asks for is nothing to them, whatever it is here. */
+function asNothing(error: unknown): never {
+  throw error instanceof ArkivError && error.code === 'not-found'
+    ? new ArkivError('gallery.none', {})
+    : error;
 }
 
 const baseFor = (token: string): string => `/u/${token}`;
