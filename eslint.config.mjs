@@ -141,6 +141,7 @@ export default tseslint.config(
           'console',
           'Buffer',
           'URL',
+          'AbortController',
           'setTimeout',
           'clearTimeout',
           'setInterval',

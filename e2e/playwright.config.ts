@@ -39,6 +39,7 @@ export default defineConfig({
     cwd: root,
     url: `http://127.0.0.1:${PORT}/api/health`,
     reuseExistingServer: false,
-    timeout: 60_000,
+    // The cards are made first where they are not there yet; it only bounds what hangs.
+    timeout: 600_000,
   },
 });

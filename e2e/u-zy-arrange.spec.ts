@@ -173,9 +173,9 @@ test.describe('arranging', () => {
     await page.goto(`/shoots/${shoot.id}/files`);
     const part = page.getByRole('group', { name: 'Copy to another drive' });
     await part.getByLabel('Copy to a drive').selectOption({ index: 1 });
-    await expect(part.getByRole('status')).toContainText(/holds all of it already|each is read back/);
+    await expect(part.getByRole('status')).toContainText(/holds all of it already|is read back/);
     await part.getByText('the keepers alone').click();
-    await expect(part.getByRole('status')).toContainText(/holds all keepers already|each is read back/);
+    await expect(part.getByRole('status')).toContainText(/holds all keepers already|is read back/);
     await page.getByRole('button', { name: /^Take off: Working/ }).click();
     const off = page.getByRole('group', { name: /^Take the shoot off/ });
     await expect(off.getByRole('status')).toContainText(

@@ -1,5 +1,5 @@
 // `npm run bench [-- group] [--json] [--files N] [--rounds N] [--frames N]`: measures this program against plain tools that do the
-// same work, side by side in one run. Groups: intake (with card), card, previews, cull, scale, find, describe, deliver, roads (with adopt). A ratio is our time divided by the floor's.
+// same work, side by side in one run. Groups: intake (with card), card, previews, cull, scale, find, describe, deliver, roads (with adopt and roads-in). A ratio is our time divided by the floor's.
 import { existsSync, rmSync } from 'node:fs';
 import { ensureBuilt, ensureChromium, ensureInstalled, ensureTools } from './bootstrap.mjs';
 
@@ -54,8 +54,15 @@ const groups = {
   roads: async () => {
     const { adopt } = await import('./bench/adopt.mjs');
     const { roads } = await import('./bench/roads.mjs');
-    return async (asked) => [...(await adopt(asked)), ...(await roads(asked))];
+    const { roadsIn } = await import('./bench/roadsIn.mjs');
+    // The number of files is that of small ones that are adopted.
+    return async (asked) => [
+      ...(await adopt(asked)),
+      ...(await roadsIn({ ...asked, files: undefined })),
+      ...(await roads(asked)),
+    ];
   },
+  'roads-in': () => import('./bench/roadsIn.mjs').then((m) => m.roadsIn),
   adopt: () => import('./bench/adopt.mjs').then((m) => m.adopt),
   takes: async () => {
     const { takes } = await import('./bench/takes.mjs');
@@ -82,9 +89,18 @@ const wanted =
     ? named
     : Object.keys(groups).filter(
         (name) =>
-          !['card', 'scale', 'takes', 'find', 'describe', 'deliver', 'gallery', 'roads', 'adopt'].includes(
-            name,
-          ),
+          ![
+            'card',
+            'scale',
+            'takes',
+            'find',
+            'describe',
+            'deliver',
+            'gallery',
+            'roads',
+            'roads-in',
+            'adopt',
+          ].includes(name),
       );
 const unknown = wanted.find((name) => !groups[name]);
 if (unknown) {

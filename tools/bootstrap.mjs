@@ -100,7 +100,8 @@ const BUILT = [
 export async function ensureBuilt() {
   const state = sourcesState();
   if (fresh('built', state) && BUILT.every((file) => existsSync(path.join(ROOT, file)))) return;
-  console.log('Building …');
+  // What others read is on the other one.
+  console.error('Building …');
   await run('npm', ['run', '--silent', 'build']);
   stamp('built', sourcesState());
 }

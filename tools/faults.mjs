@@ -1,5 +1,5 @@
-// `npm run faults -- --count N --seed S [--sabotage X] [--only kill|cut|device] [--verbose]`: breaks intake, moves,
-// clearing, deliveries and verifying off at any operation, and looks from outside whether anything was lost.
+// `npm run faults -- --count N --seed S [--sabotage X] [--only kill|cut|device] [--verbose]`: breaks intake, other roads in, moves,
+// clearing, albums, deliveries and verifying off at any operation, and looks from outside whether anything was lost.
 import { createHash } from 'node:crypto';
 import { cpSync, existsSync, mkdirSync, readdirSync, rmSync } from 'node:fs';
 import path from 'node:path';
@@ -62,26 +62,32 @@ async function makeBases() {
   await played('intake', 'with-card');
   // Sabotage shows in an intake; the rest need not be made ready for it.
   if (asked.sabotage) return;
+  await playedEach({ watch: null, upload: null });
+  world.restore('with-card');
   // From here on the drives hold the only copies.
   rmSync(places.card, { recursive: true, force: true });
   mkdirSync(places.card);
   world.keep('taken-in');
-  await played('split', 'split');
-  for (const name of ['merge', 'rename', 'clear', 'verify', 'adopt']) await played(name, null);
-  await played('bin', 'binned');
-  await played('back', null);
-  await played('deliver', 'delivered');
-  await played('again', null);
-  await played('send', null);
-  await played('handoff', 'handed');
-  for (const name of ['update', 'takeBack', 'return', 'gallery']) await played(name, null);
+  await playedEach({
+    ...{ split: 'split', merge: null, rename: null, clear: null, verify: null, adopt: null, album: null },
+    ...{ bin: 'binned', back: null, deliver: 'delivered', again: null, send: null },
+    ...{ handoff: 'handed', update: null, takeBack: null, return: null, gallery: null },
+  });
+  if (isEnough()) return;
   // The computer is gone, and what its database knew; the drives are there.
   world.restore('handed');
   for (const file of readdirSync(places.data))
     if (/^archive\.sqlite/.test(file)) rmSync(path.join(places.data, file));
   world.keep('lost');
-  await played('rebuild', null);
-  await played('carry', null);
+  await playedEach({ rebuild: null, carry: null });
+}
+
+/** Of one scenario alone, nothing that comes after it is made ready. */
+const isEnough = () => asked.scenario !== undefined && dry.has(asked.scenario);
+/** Plays each of them, and keeps what it leaves under the name beside it. Those of which nothing is kept are left out where another was asked for. */
+async function playedEach(line) {
+  for (const [name, keepAs] of Object.entries(line))
+    if (!isEnough() && (keepAs !== null || (asked.scenario ?? name) === name)) await played(name, keepAs);
 }
 
 /** Plays a scenario through without a fault: counts its operations, and keeps what it leaves as a base. */
@@ -102,7 +108,7 @@ async function played(name, keepAs) {
     ...unwell.map(
       (job) => `the ${job.kind} is ${job.state} with ${job.filesFailed} failed: ${job.reason ?? ''}`,
     ),
-    ...oracle.atRest(wanted),
+    ...oracle.atRest(wanted, { stays: scenario.stays }),
     ...oracle.recorded(),
     ...(scenario.after?.() ?? []),
     ...(scenario.receipts ? oracle.receipts() : []),
@@ -130,7 +136,9 @@ function mountBase(base) {
 
 /** Chooses the n-th fault: the site with the fewest hits so far, at an operation drawn from the seed. */
 function choose(n) {
-  const kind = asked.only ?? TURNS[n % TURNS.length];
+  // Devices fail in scenarios of their own.
+  const turns = asked.scenario ? TURNS.filter((turn) => turn !== 'device') : TURNS;
+  const kind = asked.only ?? turns[n % turns.length];
   if (kind === 'device') {
     const possible = DEVICES.filter((name) => mounts || name !== 'full')
       .filter((name) => asked.sabotage !== 'overwrite' || name === 'stranger')
@@ -181,8 +189,9 @@ async function one(n) {
   if (fault.name === 'full') world.mountSmallDrive(56);
   if (fault.name === 'rot') rot(pick(['a', 'b']), random);
   const problems = [];
+  let server = null;
   try {
-    let server = await startServer(fault, asked.sabotage);
+    server = await startServer(fault, asked.sabotage);
     const request = await scenario.prepare?.(server);
     const before = new Set((await server.get('/jobs')).map((job) => job.id));
     await server.arm();
@@ -215,7 +224,10 @@ async function one(n) {
     }
     const known = { strangers: new Set(strangers().length > 0 ? [STRANGER] : []) };
     if (fault.name !== 'rot')
-      problems.push(...oracle.atAnyMoment(wanted, { spread: scenario.spread, ...known }));
+      problems.push(
+        ...oracle.atAnyMoment(wanted, { spread: scenario.spread, ...known }),
+        ...(scenario.moment?.() ?? []),
+      );
     removeStrangers();
     if (fault.name === 'full') rmSync(path.join(places.b, 'filler'), { force: true });
     server = await startServer(null, asked.sabotage === 'no-readback' ? null : asked.sabotage);
@@ -239,11 +251,18 @@ async function one(n) {
       if (job.state !== 'done' || (job.filesFailed > 0 && job.kind !== 'verify'))
         problems.push(`the ${job.kind} is ${job.state} with ${job.filesFailed} failed: ${job.reason ?? ''}`);
     await server.stop();
-    problems.push(...oracle.atRest(wanted), ...oracle.recorded(), ...(scenario.after?.() ?? []));
+    problems.push(
+      ...oracle.atRest(wanted, { stays: scenario.stays }),
+      ...oracle.recorded(),
+      ...(scenario.after?.() ?? []),
+    );
     if (scenario.receipts) problems.push(...oracle.receipts());
   } catch (error) {
     problems.push(`broke off: ${error.message}`);
   } finally {
+    // One that is at rest has ended.
+    server?.kill();
+    await server?.ended;
     if (fault.name === 'full') world.unmount(places.b);
     if (inImage) world.unmount();
   }

@@ -50,7 +50,12 @@ try {
     timezoneId: 'Europe/Berlin',
   });
   const shot = async (name) => {
-    await page.waitForFunction(() => [...document.images].every((image) => image.complete));
+    // Pictures further down are fetched when they are come to.
+    const isLoaded = () =>
+      [...document.images].every(
+        (image) => image.complete || image.getBoundingClientRect().top > window.innerHeight,
+      );
+    await page.waitForFunction(isLoaded, null, { timeout: 120_000 });
     await page.waitForTimeout(900);
     await page.screenshot({ path: path.join(out, `${name}.png`) });
     console.log(name);
@@ -63,6 +68,8 @@ try {
   await firstDays(base);
   await page.goto(base);
   await page.getByText('press-night-b').first().waitFor();
+  // A card says how many frames it has once it was read.
+  await page.getByText('reading the card').first().waitFor({ state: 'hidden', timeout: 120_000 });
   await shot('desk');
   await page.goto(`${base}/studio`);
   await page.getByText('In “Autumn catalogue”').first().waitFor();
@@ -200,7 +207,7 @@ try {
   await page.locator('[role=option]').first().waitFor();
   await shot('albums');
   await go(/^Shoots/);
-  await page.getByRole('link', { name: /Pond regatta/ }).click();
+  await page.getByRole('link', { name: /\d Pond regatta/ }).click();
   await page.locator('[data-quality=screen]').waitFor();
   await press('q');
   await page.getByRole('option').first().waitFor();

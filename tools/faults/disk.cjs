@@ -222,9 +222,9 @@ class FaultDisk extends Disk {
     return !(this.where(at) === 'b' && this.control.isOn('read-only')) && this.real.writable(at);
   }
 
-  touch(at) {
+  touch(at, millis) {
     this.change(at);
-    return this.real.touch(at);
+    return this.real.touch(at, millis);
   }
 
   watch(folder, onName) {

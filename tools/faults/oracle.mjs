@@ -17,6 +17,9 @@ function filesBelow(folder, below = '') {
   });
 }
 
+/** Every file of a place, relative to it. */
+export const below = (folder) => filesBelow(folder);
+
 /** SHA-256 of every file below a folder, by openssl. */
 export function manifestOf(folder) {
   const files = filesBelow(folder);
@@ -131,6 +134,8 @@ const TABLES = [
   'bin',
   'binned_frame',
   'binned_file',
+  'album',
+  'pile',
 ];
 const LEDGER = ['binned_copy', 'arrival', 'arrival_file', 'handoff', 'handoff_file', 'handed', 'returned'];
 const OUT = [
@@ -301,6 +306,47 @@ export function adopted(tree, sums) {
   return problems;
 }
 
+/** What lies at places of the card like these is on both drives, whole: it may be thrown away. */
+export function proven(pattern) {
+  const on = ['a', 'b'].map((name) => new Set(manifestOf(places[name]).values()));
+  return [...manifestOf(places.card)]
+    .filter(([file, sum]) => pattern.test(file) && !on.every((sums) => sums.has(sum)))
+    .map(([file]) => `LOST: ${file} is where it may be thrown away, and not on both drives`);
+}
+
+/** Files that were sent, are whole, and wait to be taken in. */
+export const unsent = () =>
+  filesBelow(path.join(places.data, 'uploads')).filter((file) => /^[^/]+\/files\//.test(file));
+
+/** The one album is called so and holds so many frames; each decision about it stands once in the journal, and once in each drive's history. */
+export function inAlbum(name, count, operations) {
+  const problems = [];
+  const albums = rowsOf(`SELECT id, name FROM album WHERE NOT removed`);
+  if (albums.length !== 1 || albums[0].name !== name) problems.push(`albums are ${JSON.stringify(albums)}`);
+  const [{ n }] = rowsOf(`SELECT COUNT(*) AS n FROM frame WHERE instr(albums, '${albums[0]?.id}:') > 0`);
+  if (n !== count) problems.push(`${n} frames are in the album, not ${count}`);
+  const wanted = operations.map(({ id }) => id).sort();
+  const same = (where, ids) => {
+    if (JSON.stringify([...ids].sort()) !== JSON.stringify(wanted))
+      problems.push(`${where} has ${ids.length} decisions about the album, not these ${wanted.length}`);
+  };
+  same(
+    'the journal',
+    rowsOf(`SELECT id FROM operation WHERE kind LIKE 'album %'`).map(({ id }) => id),
+  );
+  for (const drive of ['a', 'b'])
+    same(
+      `the history on ${drive}`,
+      filesBelow(places[drive])
+        .filter((file) => file.endsWith('/history.jsonl'))
+        .flatMap((file) => readFileSync(path.join(places[drive], file), 'utf8').trimEnd().split('\n'))
+        .map((line) => JSON.parse(line))
+        .filter(({ kind }) => kind.startsWith('album '))
+        .map(({ id }) => id),
+    );
+  return problems;
+}
+
 /** The pictures of galleries that the ledger calls made are there, whole, and nothing else is. */
 export function shown(count) {
   const folder = path.join(places.data, 'galleries');
@@ -368,7 +414,10 @@ export function atAnyMoment(wanted, { spread = false, strangers = new Set() } = 
         problems.push(`${name}/${file} is no whole file of the card`);
     }
   problems.push(...shownWhole());
-  const card = new Set(manifestOf(places.card).values());
+  // What was sent and proven to its sender is safe where it waits.
+  const waiting = unsent().filter((file) => !isPart(file));
+  const sent = waiting.length > 0 ? manifestOf(path.join(places.data, 'uploads')) : new Map();
+  const card = new Set([...manifestOf(places.card).values(), ...waiting.map((file) => sent.get(file))]);
   const on = drives.map(([, files]) => new Set([...files].filter(([f]) => !isPart(f)).map(([, sum]) => sum)));
   for (const [file, sum] of wanted) {
     if (card.has(sum)) continue;
@@ -378,8 +427,11 @@ export function atAnyMoment(wanted, { spread = false, strangers = new Set() } = 
   return problems;
 }
 
-/** What must hold when all work is at rest: archive, receipts and drives agree, and nothing temporary is left. */
-export function atRest(wanted, { copies = 2, strangers = new Set(), damaged = false } = {}) {
+/**
+ * What must hold when all work is at rest: archive, receipts and drives agree, and nothing temporary is left. `stays`: files of the card
+ * that are not taken.
+ */
+export function atRest(wanted, { copies = 2, strangers = new Set(), damaged = false, stays = null } = {}) {
   const problems = atAnyMoment(wanted, { strangers });
   const drives = new Map(['a', 'b'].map((name) => [name, manifestOf(places[name])]));
   for (const [name, files] of drives)
@@ -416,7 +468,7 @@ export function atRest(wanted, { copies = 2, strangers = new Set(), damaged = fa
       if (!isOwn(file) && !file.includes('.arkiv/') && !strangers.has(sum) && !known.has(`${name}/${file}`))
         problems.push(`the archive does not know ${name}/${file}`);
   for (const [file, sum] of wanted)
-    if ((counts.get(sum)?.size ?? 0) < copies)
+    if (!stays?.test(file) && (counts.get(sum)?.size ?? 0) < copies)
       problems.push(`LOST: ${file} has ${counts.get(sum)?.size ?? 0} proven copies, not ${copies}`);
   // All files of a frame lie in its place under its name.
   for (const { name, place, path: at } of frames)

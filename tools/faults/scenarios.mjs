@@ -17,6 +17,7 @@ import { createRequire } from 'node:module';
 import path from 'node:path';
 import { ROOT } from '../bootstrap.mjs';
 import { adopted, delivered, EDIT, handed, makeEdit, OUTBOX, returned, sent, shown } from './oracle.mjs';
+import { addDrives, intakeOf, ROADS } from './roads.mjs';
 import { places } from './world.mjs';
 
 const { ulid } = createRequire(path.join(ROOT, 'apps/server/package.json'))('ulid');
@@ -42,32 +43,9 @@ export async function takeIn(server) {
   const reader =
     readers.find((r) => r.name === 'card') ??
     (await server.post('/readers', { root: places.card, name: 'card' }));
-  const targets = [];
-  for (const [name, role] of [
-    ['a', 'working'],
-    ['b', 'backup'],
-  ]) {
-    const { id } = await server.post('/volumes', { root: places[name], name, role });
-    // Three folders of one disk play three devices.
-    await server.patch(`/volumes/${id}`, { device: name });
-    targets.push(id);
-  }
+  const targets = await addDrives(server);
   await server.put(`/readers/${reader.id}/device`, { device: 'card' });
-  const { fingerprint } = await server.get(`/readers/${reader.id}/card`);
-  const { pattern, folders } = await server.get('/settings');
-  return {
-    readerId: reader.id,
-    fingerprint,
-    title: 'Press night',
-    date: '2026-10-16',
-    client: '',
-    place: '',
-    pattern,
-    folders,
-    seqStart: 1,
-    zoneMinutes: 120,
-    targets,
-  };
+  return intakeOf(server, reader.id, targets);
 }
 
 /** Small, so that a hundred are made in no time. */
@@ -380,6 +358,7 @@ export const SCENARIOS = {
     settle: (server) => adoptedWhole(server),
     after: () => adopted(TREE, TREE_SUMS),
   },
+  ...ROADS,
   verify: {
     base: 'taken-in',
     kind: 'verify',

@@ -182,6 +182,7 @@ export async function startServer(fault = null, sabotage = null) {
     });
   return {
     ...client(base),
+    base,
     ended,
     cut,
     said: () => said,

@@ -146,6 +146,46 @@ describe('An adopted folder', () => {
     expect(outsideManifest(tree)).toEqual(before);
   });
 
+  it('has its collections as albums, those of a name that is known in the same one', async () => {
+    const { id: known } = await arkiv.post<{ id: string }>('/albums', { name: 'portfolio' });
+    const { id: ruled } = await arkiv.post<{ id: string }>('/albums', { name: 'Wall', rule: 'stars:5' });
+    const collections = (...names: string[]) =>
+      `-XMP-mwg-coll:Collections=[${names.map((name) => `{CollectionName=${name}}`).join(',')}]`;
+    const tell = (file: string, ...names: string[]) => {
+      execFileSync('exiftool', ['-q', '-overwrite_original', collections(...names), path.join(tree, file)]);
+      settle(path.join(tree, file));
+    };
+    tell('2019-06-01 Quay/raw/OCK_9968.xmp', 'Portfolio', 'Birds');
+    tell('2019-06-01 Quay/OCK_9970.JPG.xmp', 'Birds');
+    // Inside the picture itself, and of an album that fills itself.
+    tell('Phone/a.jpg', 'Wall');
+    const before = outsideManifest(tree);
+    await adopt();
+    await whole();
+    const albums = await arkiv.get<{ id: string; name: string }[]>('/albums');
+    expect(albums.map(({ name }) => name).sort()).toEqual([
+      'Birds',
+      'Wall',
+      'Wall (from sidecars)',
+      'portfolio',
+    ]);
+    const idOf = (name: string) => albums.find((one) => one.name === name)!.id;
+    const held = async (album: string) => {
+      const found = await arkiv.post<{ page: { columns: { name?: string[] } } }>('/find', {
+        ...{ line: '', heading: 'album', album },
+      });
+      // Folders are taken up two at a time: either comes first.
+      return [...(found.page.columns.name ?? [])].sort();
+    };
+    expect([await held(known), await held(idOf('Birds')), await held(idOf('Wall (from sidecars)'))]).toEqual([
+      ['OCK_9968'],
+      ['OCK_9968', 'OCK_9970'],
+      ['a'],
+    ]);
+    expect(ruled).toBe(idOf('Wall'));
+    expect(outsideManifest(tree)).toEqual(before);
+  });
+
   it('is there at once with what was said of its pictures, and nothing in it is touched', async () => {
     const before = outsideManifest(tree);
     const adopted = await adopt();
@@ -169,6 +209,9 @@ describe('An adopted folder', () => {
       [...before].filter(([file]) => /\.(jpg|dng)$/i.test(file)).sort(([a], [b]) => (a < b ? -1 : 1)),
     );
     expect(files.every(({ verifiedAt }) => verifiedAt > 0)).toBe(true);
+    // Nothing is read again that was never read before.
+    const jobs = await arkiv.get<{ kind: string; deed: string | null }[]>('/jobs');
+    expect(jobs.filter(({ kind }) => kind === 'verify').map(({ deed }) => deed)).toEqual(['first-reading']);
     // Its pictures can be seen, and marks are kept without a word in the folder.
     const [heron] = await frames();
     // Twenty years that were adopted are no work to do; what somebody takes in hand is.

@@ -1,5 +1,6 @@
 import { appendFileSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { previewAddress } from '@arkiv/core';
 import { DueTexts } from '../src/frames/dueTexts.service';
 import { SidecarWatch } from '../src/sidecars/sidecarWatch.service';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
@@ -140,6 +141,71 @@ describe('a shoot that travels', () => {
     await settle(away);
     expect(pictures()).toEqual(before);
     expect(found()).toEqual([]);
+  });
+
+  it('goes along as its keepers, with previews of all the others, and is culled on the way without their files', async () => {
+    const { id, picture } = await home.frames(shootId);
+    await home.mark('verdict', 'undecided', 'keep', id[0]!);
+    ({ id: diskId } = await home.post<{ id: string }>('/volumes', {
+      ...{ root: disk, name: 'Travel', role: 'backup' },
+    }));
+    const asked = { shootId, to: diskId, keepers: true, previews: true };
+    const query = Object.entries(asked).map(([key, value]) => `${key}=${value}`);
+    expect(await home.get(`/copies/missing?${query.join('&')}`)).toMatchObject({ previews: id.length - 1 });
+    const { jobId } = await home.post<{ jobId: string }>('/copies/missing', asked);
+    expect((await home.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+    await settle(home);
+    const names = (await home.frames(shootId)).name;
+    const files = filesBelow(disk).filter(
+      (file) => /\.(jpg|dng)$/.test(file) && !file.includes('/previews/'),
+    );
+    expect(new Set(files.map((file) => path.parse(file).name))).toEqual(new Set([names[0]]));
+    // Somebody has put something else in the place of one.
+    const small = filesBelow(disk).filter((file) =>
+      /\/previews\/v\d+\/.*\.(screen\.jpg|thumb\.webp)$/.test(file),
+    );
+    expect(small).toHaveLength(2 * (id.length - 1));
+    const spoilt = small.filter((file) => file.includes(picture[1]!));
+    for (const file of spoilt) writeFileSync(path.join(disk, file), 'no picture at all');
+    await plugInto(away);
+    expect(await takeInAll(away)).toMatchObject({ frames: id.length, both: [] });
+    const shown = async (arkiv: TestArkiv, n: number) => {
+      const answer = await fetch(`${arkiv.base}${previewAddress(picture[n]!, 'screen')}`);
+      return answer.ok ? Buffer.from(await answer.arrayBuffer()) : answer.status;
+    };
+    expect((await shown(away, 2)).valueOf()).toEqual(await shown(home, 2));
+    expect(await shown(away, 0)).toBeInstanceOf(Buffer);
+    expect(await shown(away, 1)).toBe(409);
+    await away.mark('verdict', 'undecided', 'reject', id[2]!);
+    await settle(away);
+    await home.post(`/volumes`, { root: disk, name: 'Travel', role: 'backup', takeOver: true });
+    await takeInAll(home);
+    expect(await valueOf(home, id[2]!, 'verdict')).toBe('reject');
+    // It is asked for once more: nothing is left to do.
+    expect(await home.ask('POST', '/copies/missing', asked)).toMatchObject({ status: 409 });
+  });
+
+  it('brings what its keywords mean, and leaves what is known there where it stands', async () => {
+    const { id } = await home.frames(shootId);
+    const bring = (arkiv: TestArkiv, text: string) =>
+      arkiv.post('/vocabulary/terms', { text, format: 'indented', bring: true });
+    await bring(
+      home,
+      'birds\n\therons\n\t\tgrey heron\n\t\t\t{Ardea cinerea}\n\tterns\n[studio]\n\tlantern\n',
+    );
+    for (const word of ['grey heron', 'herons', 'lantern'])
+      await home.mark(`keyword ${word}`, false, true, id[0]!);
+    await takeAlong();
+    await bring(away, 'lights\n\tlantern\n');
+    await plugInto(away);
+    await takeInAll(away);
+    const text = await fetch(`${away.base}/api/vocabulary/text?format=indented`);
+    expect(await text.text()).toBe(
+      'birds\n\therons\n\t\tgrey heron\n\t\t\t{Ardea cinerea}\nlights\n\tlantern\n',
+    );
+    expect(await away.get('/vocabulary/last')).toMatchObject({
+      last: { words: '3 terms came along from “Studio”' },
+    });
   });
 
   it('comes home with what was decided elsewhere; of what both decided the later holds, and both are shown and kept', async () => {

@@ -65,8 +65,8 @@ export class FaultyDisk extends Disk {
     return this.real.watch(folder, onName);
   }
 
-  touch(path: string): Promise<void> {
-    return this.real.touch(path);
+  touch(path: string, millis?: number): Promise<void> {
+    return this.real.touch(path, millis);
   }
   symlink(target: string, path: string): Promise<void> {
     return this.real.symlink(target, path);

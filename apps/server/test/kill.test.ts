@@ -1,3 +1,5 @@
+import { execFileSync } from 'node:child_process';
+import { existsSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { ended, startServer } from './serverProcess';
 import {
@@ -7,6 +9,7 @@ import {
   outsideManifest,
   removeFolder,
   sha256sumCheck,
+  until,
   volumeOf,
 } from './testArkiv';
 
@@ -18,6 +21,20 @@ describe('a server that is killed', () => {
     data = dataWithCard();
   });
   afterAll(() => removeFolder(data));
+
+  it('leaves no process behind that goes on by itself', async () => {
+    // Of a clip its tool is asked.
+    writeFileSync(path.join(cardOf(data), 'DCIM/100OCKHM/OCK_9999.MOV'), Buffer.alloc(4096, 7));
+    const { process: server, client } = await startServer(data);
+    await client.get('/readers/slot-1/card');
+    const own = execFileSync('ps', ['-o', 'pid=,args=', '--ppid', String(server.pid)], { encoding: 'utf8' });
+    const tools = [...own.matchAll(/^\s*(\d+) .*stay_open/gm)].map(([, pid]) => pid!);
+    expect(tools.length).toBeGreaterThan(0);
+    server.kill('SIGKILL');
+    await ended(server);
+    await until(() => tools.every((pid) => !existsSync(`/proc/${pid}`)));
+    rmSync(path.join(cardOf(data), 'DCIM/100OCKHM/OCK_9999.MOV'));
+  });
 
   it('in mid-intake loses nothing, leaves nothing half-written, and ends the work on its next start', async () => {
     const oracle = outsideManifest(cardOf(data));

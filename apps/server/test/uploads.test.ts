@@ -1,6 +1,6 @@
 import type { ChildProcess } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, readFileSync, readdirSync } from 'node:fs';
+import { existsSync, linkSync, readFileSync, readdirSync, renameSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { ended, startServer } from './serverProcess';
 import {
@@ -111,6 +111,34 @@ describe('files that are uploaded', () => {
     expect(await now(upload.id)).toMatchObject({ files: 1, coming: [] });
   });
 
+  it('are whole once, also where a stop came after a file had its name and before that was noted', async () => {
+    const upload = await begin();
+    const folder = path.join(data, 'uploads', upload.id);
+    const bytes = card('OCK_9968.JPG');
+    const sum = sha256(bytes);
+    const sent = async (name: string) => {
+      const { url } = await create(upload.id, name, bytes.length);
+      await patch(url!, bytes, 0);
+      return { url: url!, part: path.join(folder, 'coming', `${url!.split('-').at(-1)}.part`) };
+    };
+    const under = (name: string) => {
+      const [files] = readdirSync(path.join(folder, 'files'));
+      return path.join(folder, 'files', files!, name);
+    };
+    const [linked, moved] = [await sent('A.JPG'), await sent('B.JPG')];
+    await stop('SIGKILL');
+    linkSync(linked.part, under('A.JPG'));
+    // Where the file system knows no links, it is moved.
+    renameSync(moved.part, under('B.JPG'));
+    await open();
+    expect([await offset(linked.url), await offset(moved.url)]).toEqual([bytes.length, 0]);
+    expect(await prove(upload.id, linked.url, sum)).toMatchObject({ status: 200, body: { path: 'A.JPG' } });
+    expect((await patch(moved.url, bytes, 0)).status).toBe(204);
+    expect(await prove(upload.id, moved.url, sum)).toMatchObject({ status: 200, body: { path: 'B.JPG' } });
+    expect(staged().map((file) => path.basename(file))).toEqual(['A.JPG', 'B.JPG']);
+    expect(await now(upload.id)).toMatchObject({ files: 2, coming: [] });
+  });
+
   it('that came otherwise than they were sent are let go of, and others of one name are both kept', async () => {
     const upload = await begin();
     const bytes = card('OCK_9968.JPG');
@@ -126,6 +154,23 @@ describe('files that are uploaded', () => {
     expect(await send(upload.id, 'A.JPG', bytes)).toBe('A.JPG');
     expect(await send(upload.id, 'A.JPG', flipped)).toBe('A (2).JPG');
     expect(staged().map((file) => path.basename(file))).toEqual(['A (2).JPG', 'A.JPG']);
+  });
+
+  it('keep the time at which they were written where they come from, and no time that is none', async () => {
+    const upload = await begin();
+    const bytes = card('OCK_9968.JPG');
+    const times = [];
+    for (const said of ['1600000000000', '-5', '99999999999999999999', 'yesterday']) {
+      const name = `${said}.JPG`;
+      const metadata = `upload ${base64(upload.id)},path ${base64(name)},modified ${base64(said)}`;
+      const { url } = await create(upload.id, name, bytes.length, { 'upload-metadata': metadata });
+      await patch(url!, bytes, 0);
+      expect((await prove(upload.id, url!, sha256(bytes))).status).toBe(200);
+      const file = staged().find((one) => one.endsWith(name))!;
+      times.push(statSync(path.join(data, 'uploads', file)).mtimeMs);
+    }
+    expect(times[0]).toBe(1_600_000_000_000);
+    for (const time of times.slice(1)) expect(time).toBeGreaterThan(1_700_000_000_000);
   });
 
   it('have no way out of their folder, and nobody else’s page can send any', async () => {

@@ -174,6 +174,24 @@ describe('A watched folder', () => {
     expect(await rule()).toMatchObject({ taken: 1, busy: false });
   });
 
+  it('gives what came with a picture to the bin after it, when a stop came between them', async () => {
+    drop('OCK_9968.JPG');
+    writeFileSync(path.join(folder, 'OCK_9968.WAV'), 'what was said at the time');
+    await add();
+    await taken(2);
+    // The picture is in the bin, and its voice note was not moved any more.
+    const bin = path.join(folder, '.arkiv-bin/2026-10-16_abcdef');
+    mkdirSync(bin, { recursive: true });
+    renameSync(path.join(folder, 'OCK_9968.JPG'), path.join(bin, 'OCK_9968.JPG'));
+    // One that nobody has taken in lies there, too.
+    writeFileSync(path.join(folder, 'OCK_9969.WAV'), 'something else');
+    await arkiv.ask('PUT', `/watch/${(await rule()).id}`, wish({ after: 'bin' }));
+    await until(() => !existsSync(path.join(folder, 'OCK_9968.WAV')));
+    await looked();
+    expect(filesBelow(folder).filter((file) => !file.startsWith('.'))).toEqual(['OCK_9969.WAV']);
+    expect(await rule()).toMatchObject({ taken: 2, left: [], busy: false });
+  });
+
   it('gives what was archived before as well, but never the archive’s own file under a second name', async () => {
     const started = await arkiv.takeIn();
     await arkiv.rest(started.jobId);

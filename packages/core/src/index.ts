@@ -134,6 +134,7 @@ export * from './vocabulary/search';
 export * from './vocabulary/changes';
 export * from './vocabulary/indented';
 export * from './vocabulary/bring';
+export * from './vocabulary/along';
 export * from './vocabulary/skos';
 export * from './vocabulary/give';
 export * from './vocabulary/meanings';

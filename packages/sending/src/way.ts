@@ -54,7 +54,13 @@ export function wayTo({ endpoint, headers, worker: start, prove, whole }: Other)
   ): Promise<string> {
     return new Promise((resolve, reject) => {
       const sending = new Upload(file, {
-        ...{ endpoint, headers, chunkSize: PIECE, retryDelays: TRIES, metadata: { upload, path } },
+        ...{
+          endpoint,
+          headers,
+          chunkSize: PIECE,
+          retryDelays: TRIES,
+          metadata: { upload, path, modified: String(file.lastModified) },
+        },
         // What it is known by here when it is chosen again, after a reload too.
         fingerprint: () => Promise.resolve(`arkiv ${upload} ${path} ${file.size} ${file.lastModified}`),
         onProgress: onSent,

@@ -3,10 +3,12 @@ import { BinModule } from '../bin/bin.module';
 import { CopiesModule } from '../copies/copies.module';
 import { FramesModule } from '../frames/frames.module';
 import { JobsModule } from '../jobs/jobs.module';
+import { MarksModule } from '../marks/marks.module';
 import { MetadataModule } from '../metadata/metadata.module';
 import { MountsModule } from '../mounts/mounts.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
+import { AdoptedAlbums } from './adoptedAlbums.service';
 import { AdoptedController } from './adopted.controller';
 import { AdoptedFrames } from './adoptedFrames.service';
 import { AdoptedService } from './adopted.service';
@@ -23,6 +25,7 @@ import { SaidBeside } from './saidBeside.service';
     CopiesModule,
     FramesModule,
     JobsModule,
+    MarksModule,
     MetadataModule,
     MountsModule,
     ShootsModule,
@@ -34,6 +37,7 @@ import { SaidBeside } from './saidBeside.service';
     AdoptedTree,
     AdoptPlaces,
     SaidBeside,
+    AdoptedAlbums,
     FollowMoves,
     AdoptedFrames,
     AdoptHandler,

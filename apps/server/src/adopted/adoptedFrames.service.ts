@@ -34,6 +34,7 @@ import { localDay } from '../system/localDay';
 import type { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
 import type { Adopted } from './adopted.entity';
+import { AdoptedAlbums } from './adoptedAlbums.service';
 import { adoptedFrame, type ReadFrame } from './adoptedFrame';
 import { below, homeOf, type AdoptedPlace } from './adoptedPlace';
 import { AdoptedStore, type KnownInFolder } from './adoptedStore';
@@ -89,6 +90,7 @@ export class AdoptedFrames {
     private readonly work: UnitOfWork,
     private readonly store: AdoptedStore,
     private readonly beside: SaidBeside,
+    private readonly albums: AdoptedAlbums,
     private readonly contents: Contents,
     private readonly found: FoundFrames,
     private readonly moving: FollowMoves,
@@ -338,6 +340,7 @@ export class AdoptedFrames {
     const settings = await this.settings.all();
     const home = homeOf(where, its, this.clock.now());
     const firstDay = read.map(({ day }) => day).sort()[0]!;
+    const albums = await this.albums.of(read);
     await this.work.write(async (manager) => {
       const shoot = await this.store.shootFor(manager, adopted, its, { ...home, firstDay });
       const at = { shootId: shoot, folder: home.folder, place: there.path };
@@ -346,6 +349,11 @@ export class AdoptedFrames {
           settings,
           now: this.clock.now(),
         }),
+      );
+      this.albums.put(
+        frames.map(({ frame }) => frame),
+        read,
+        albums,
       );
       await this.found.add(manager, volume.id, frames, tell);
       for (const { before } of read)
@@ -363,6 +371,7 @@ export class AdoptedFrames {
       const ids = frames.map(({ frame }) => frame.id);
       this.happenings.after(manager, 'frames', { shootId: shoot, revision, ids });
       this.happenings.after(manager, 'shoots', { shootId: shoot });
+      if (albums.size > 0) this.happenings.after(manager, 'albums', {});
     });
   }
 }

@@ -23,6 +23,8 @@ export interface SaidBefore {
   said: SidecarModel;
   /** the frame's own sidecar: where both sides begin; null: there is none that can be read */
   sidecar: { name: string; text: string; model: SidecarModel; foreign: Foreign } | null;
+  /** names of collections that it is in, as anything beside its pictures, or one of them, says */
+  collections: string[];
   /** something beside its pictures says anything, and not its pictures alone */
   beside: boolean;
   /** sidecars that cannot be read */
@@ -46,7 +48,9 @@ export class SaidBeside {
     { main, head }: { main: CardFrameFile | null; head: Buffer | null },
   ): Promise<SaidBefore> {
     const models: Partial<SidecarModel>[] = [];
-    const found: SaidBefore = { said: firstSaid([]), sidecar: null, beside: false, bad: [] };
+    const found: SaidBefore = {
+      ...{ said: firstSaid([]), sidecar: null, beside: false, bad: [], collections: [] },
+    };
     const own = path.posix.basename(sidecarOf('', base));
     const pictures = files.map((file) => file.path).filter((name) => !/\.xmp$/i.test(name));
     for (const name of sidecarsAmong(base, pictures, names)) {
@@ -58,12 +62,13 @@ export class SaidBeside {
         continue;
       }
       models.push(read.model);
+      found.collections.push(...read.collections);
       if (name === own)
         found.sidecar = { name, text, model: read.model, foreign: await this.parser.foreignIn(text) };
     }
     found.beside = models.length > 0;
     if (main?.format === 'jpeg') {
-      const inside = await this.inside(path.join(place, main.path), head);
+      const inside = await this.inside(path.join(place, main.path), head, found);
       // Marks that were taken off beside a picture still stand in it.
       models.push(found.beside ? { ...inside, verdict: 'undecided', stars: 0, label: null } : inside);
     }
@@ -79,7 +84,11 @@ export class SaidBeside {
   }
 
   /** XMP first, then the old model; Exif last, of which cameras fill the caption with their own names. */
-  private async inside(file: string, first: Buffer | null): Promise<Partial<SidecarModel>> {
+  private async inside(
+    file: string,
+    first: Buffer | null,
+    found: SaidBefore,
+  ): Promise<Partial<SidecarModel>> {
     for (const length of HEADS) {
       const isRead = first !== null && length === HEADS[0];
       const head = isRead ? first : await this.disk.readPart(file, 0, length).catch(() => null);
@@ -89,6 +98,7 @@ export class SaidBeside {
         continue;
       }
       const xmp = inside.xmp === null ? null : await this.parser.readSidecar(inside.xmp);
+      if (xmp?.ok) found.collections.push(...xmp.collections);
       const exif = { creator: told(inside.exif?.creator), rights: told(inside.exif?.rights) };
       return firstSaid([...(xmp?.ok ? [xmp.model] : []), inside.iim ?? {}, exif]);
     }

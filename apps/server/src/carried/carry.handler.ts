@@ -3,6 +3,8 @@ import {
   albumOfKind,
   albumsIn,
   isMarkValue,
+  isTerm,
+  keywordsIn,
   mergedDecisions,
   pileOfKind,
   type ArchiveRecord,
@@ -10,22 +12,27 @@ import {
   type MarkOperation,
   type Operation,
   type RecordRow,
+  type Term,
+  Vocabulary,
 } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
 import { Frame } from '../frames/frame.entity';
+import { PICTURE } from '../frames/frameColumns';
 import { JobItem, type Job } from '../jobs/job.entity';
 import type { ItemContext, ItemOutcome, JobHandler } from '../jobs/jobHandler';
 import type { Lane } from '../jobs/lanes';
 import { JobsService } from '../jobs/jobs.service';
 import { Journal, type NumberedOperation } from '../journal/journal';
 import { MarksService } from '../marks/marks.service';
+import { TravellingPreviews } from '../previews/travellingPreviews.service';
 import { newestHistories, type FoundHistory, type FoundPart } from '../rebuild/foundRecords.service';
 import { RebuildSteps } from '../rebuild/rebuildSteps';
 import { KINDS, RebuildStore } from '../rebuild/rebuildStore';
-import { Shoot } from '../shoots/shoot.entity';
+import { Shoot, textFolders } from '../shoots/shoot.entity';
 import type { ArchiveIdentity } from '../settings/settings.service';
+import { VocabularyService } from '../vocabulary/vocabulary.service';
 import { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
 
@@ -87,6 +94,8 @@ export class CarryHandler implements JobHandler, OnModuleInit {
     private readonly store: RebuildStore,
     private readonly journal: Journal,
     private readonly marks: MarksService,
+    private readonly travelling: TravellingPreviews,
+    private readonly vocabulary: VocabularyService,
     private readonly happenings: Happenings,
   ) {}
 
@@ -128,6 +137,8 @@ export class CarryHandler implements JobHandler, OnModuleInit {
     // What is not there is said of the drive, as after a look at it; it is no reason to ask for the rest again.
     const missing = (await this.steps.lookForFiles({ do: 'files', shoot, on: [volumeId] })).length;
     await this.steps.ownTexts(parts, () => true, true);
+    await this.bringPreviews(volumeId, shoot);
+    await this.bringTerms(job.params as CarryParams, whole, shoot);
     context.onBytes(item.size);
     const data = { ...(item.data as CarryItem), came: { ...came, frames, missing } };
     const commit = async (manager: EntityManager) =>
@@ -135,6 +146,38 @@ export class CarryHandler implements JobHandler, OnModuleInit {
     return problems.length === 0
       ? { state: 'done', commit }
       : { state: 'failed', reason: problems.slice(0, 20).join(' '), commit };
+  }
+
+  /** What the other vocabulary says of keywords that are not known here. */
+  private async bringTerms(
+    { heldBy }: CarryParams,
+    whole: readonly FoundPart[],
+    shootId: string,
+  ): Promise<void> {
+    const said = (await this.saidOf(whole, 'vocabulary')).filter(
+      ({ is, row }) => is === 'term' && isTerm(row),
+    );
+    if (said.length === 0) return;
+    const rows: { keywords: string }[] = await this.reading.source.query(
+      `SELECT DISTINCT keywords FROM frame_here WHERE "shootId" = ? AND keywords <> ''`,
+      [shootId],
+    );
+    const keywords = new Set(rows.flatMap((row) => keywordsIn(row.keywords)));
+    const theirs = new Vocabulary(said.map(({ row }) => row as unknown as Term));
+    await this.vocabulary.bringAlong(theirs, [...keywords], heldBy.name);
+  }
+
+  /** What shows frames whose files stayed at home. */
+  private async bringPreviews(volumeId: string, shootId: string): Promise<void> {
+    const shoot = await this.reading.manager.findOneBy(Shoot, { id: shootId });
+    const [folder] = shoot ? textFolders(shoot) : [];
+    if (folder === undefined) return;
+    const rows: { picture: string | null }[] = await this.reading.source.query(
+      `SELECT ${PICTURE} AS picture FROM frame_here f WHERE f."shootId" = ?`,
+      [shootId],
+    );
+    const pictures = new Set(rows.flatMap(({ picture }) => picture ?? []));
+    await this.travelling.bring(await this.volumes.get(volumeId), folder, pictures);
   }
 
   private async framesOf(shoot: string): Promise<number> {

@@ -19,6 +19,13 @@ export class CopiesAskedDto implements CopiesAsked {
   @Transform(({ value }) => value === true || value === 'true')
   @IsBoolean()
   keepers?: boolean;
+  @ApiPropertyOptional({
+    description: 'previews of frames whose pictures do not go there, to be looked through elsewhere',
+  })
+  @IsOptional()
+  @Transform(({ value }) => value === true || value === 'true')
+  @IsBoolean()
+  previews?: boolean;
 }
 
 export class CopyPlanDto implements CopyPlan {
@@ -26,6 +33,7 @@ export class CopyPlanDto implements CopyPlan {
   @ApiProperty({ description: 'bytes' }) bytes: number;
   @ApiProperty({ type: [String], description: 'names of the drives they go to' }) volumes: string[];
   @ApiProperty({ description: 'files that no drive which is here can take' }) nowhere: number;
+  @ApiProperty({ description: 'frames of which previews alone go there' }) previews: number;
 }
 
 export class KeptOnDto implements KeptOn {

@@ -9,6 +9,7 @@ import { Ids } from '../system/ids';
 import { SPARE_BYTES, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import { MissingCopies } from './missingCopies.service';
+import { PreviewsAlong } from './previewsAlong.service';
 import { refuseWhileMoving, type CopiesAsked } from './whileMoving';
 import type { VerifyParams } from './verify.handler';
 
@@ -20,6 +21,8 @@ export interface CopyPlan {
   volumes: string[];
   /** files that no drive which is here can take */
   nowhere: number;
+  /** frames of which previews alone go there */
+  previews: number;
 }
 
 /** A shoot's copies on one volume. */
@@ -43,6 +46,7 @@ export class CopiesService {
     private readonly openJobs: OpenJobs,
     private readonly volumes: VolumesService,
     private readonly missing: MissingCopies,
+    private readonly along: PreviewsAlong,
     private readonly ids: Ids,
   ) {}
 
@@ -136,6 +140,7 @@ export class CopiesService {
       bytes: copies.reduce((sum, copy) => sum + copy.size, 0),
       volumes: [...names],
       nowhere,
+      previews: (await this.previews(asked, copies.length)).files,
     };
   }
 
@@ -144,12 +149,14 @@ export class CopiesService {
     const title = await this.title(asked);
     await this.checkTarget(asked);
     const { copies, nowhere } = await this.missing.all(asked);
-    if (copies.length === 0)
+    const previews = await this.previews(asked, copies.length);
+    if (copies.length === 0 && previews.files === 0)
       throw new ArkivError('copies.none', {
         reason: nowhere > 0 ? `no further drive is here for ${nowhere} files` : 'nothing is missing',
       });
     const bytes = new Map<string, number>();
     for (const { volumeId, size } of copies) bytes.set(volumeId, (bytes.get(volumeId) ?? 0) + size);
+    if (asked.to !== undefined) bytes.set(asked.to, (bytes.get(asked.to) ?? 0) + previews.bytes);
     for (const [id, sum] of bytes) {
       const volume = await this.volumes.get(id);
       const { free } = await this.disk.space(volume.root);
@@ -164,7 +171,10 @@ export class CopiesService {
     await refuseWhileMoving(this.reading, this.openJobs, asked);
     const jobId = this.ids.newId();
     const shootId = asked.shootId ?? null;
-    const total = { files: copies.length, bytes: copies.reduce((sum, { size }) => sum + size, 0) };
+    const total = {
+      files: copies.length + previews.files,
+      bytes: copies.reduce((sum, { size }) => sum + size, previews.bytes),
+    };
     const job = {
       id: jobId,
       kind: 'copy' as const,
@@ -176,6 +186,14 @@ export class CopiesService {
     };
     await this.jobs.begin([{ job, items: [] }]);
     return { jobId };
+  }
+
+  /** Frames of which previews alone go to a drive: those of a shoot of which a file is there, or comes, as what is said of it is. */
+  private async previews(asked: CopiesAsked, copies: number): Promise<{ files: number; bytes: number }> {
+    const on = asked.shootId === undefined ? [] : await this.kept(asked.shootId);
+    if (copies === 0 && !on.some(({ volumeId, files }) => volumeId === asked.to && files > 0))
+      return { files: 0, bytes: 0 };
+    return this.along.total(asked);
   }
 
   /** Refuses a drive that cannot take a shoot: one that is away, read only, or for editing, where copies are no archive's. */

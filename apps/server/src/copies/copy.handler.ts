@@ -21,6 +21,7 @@ import { Clock } from '../system/clock';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import { MissingCopies } from './missingCopies.service';
+import { isPreview, PreviewsAlong, type PreviewItem } from './previewsAlong.service';
 import { refuseWhileMoving, type CopiesAsked } from './whileMoving';
 import { VerifyHandler, type VerifyItem } from './verify.handler';
 
@@ -59,6 +60,7 @@ export class CopyHandler implements JobHandler, OnModuleInit {
     private readonly store: FrameStore,
     private readonly items: JobStore,
     private readonly shoots: ShootsService,
+    private readonly along: PreviewsAlong,
   ) {}
 
   onModuleInit(): void {
@@ -72,6 +74,7 @@ export class CopyHandler implements JobHandler, OnModuleInit {
   async begin(job: Job): Promise<void> {
     const folders = new Map<string, Set<string>>();
     for await (const item of this.items.walk(job.id, ['todo'])) {
+      if (isPreview(item.data)) continue;
       const { volumeId, path: to } = item.data as CopyItem;
       folders.set(volumeId, (folders.get(volumeId) ?? new Set()).add(path.posix.dirname(to)));
     }
@@ -86,6 +89,7 @@ export class CopyHandler implements JobHandler, OnModuleInit {
   /** Copies that are missing by now, shoot by shoot. */
   async more(job: Job, last: JobItem | null): Promise<{ items: NewItem[]; ahead: string }> {
     const asked = job.params as CopiesAsked;
+    if (last && isPreview(last.data)) return this.previews(asked, last.data.frameId);
     let shoot = last?.shootId ?? asked.shootId ?? (await this.missing.shootAfter(''));
     let after = last ? (last.data as CopyItem).assetId : '';
     while (shoot !== null) {
@@ -99,7 +103,12 @@ export class CopyHandler implements JobHandler, OnModuleInit {
       const items = copies.map(({ size, shootId, ...data }) => ({ size, name: data.path, shootId, data }));
       if (items.length > 0) return { items, ahead: shoot };
     }
-    return { items: [], ahead: '' };
+    return this.previews(asked, '');
+  }
+
+  private async previews(asked: CopiesAsked, after: string): Promise<{ items: NewItem[]; ahead: string }> {
+    const items = await this.along.items(asked, after);
+    return { items, ahead: items.length > 0 ? asked.shootId! : '' };
   }
 
   again(job: Job): Promise<void> {
@@ -107,6 +116,7 @@ export class CopyHandler implements JobHandler, OnModuleInit {
   }
 
   async runItem(job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {
+    if (isPreview(item.data)) return this.putPreview(job, item, item.data, context);
     const planned = item.data as CopyItem;
     const volume = await this.volumes.get(planned.volumeId);
     await this.present(volume);
@@ -148,10 +158,29 @@ export class CopyHandler implements JobHandler, OnModuleInit {
     return { state: 'failed', reason: `${data.path} could not be copied to “${volume.name}”: ${trouble}` };
   }
 
+  private async putPreview(
+    job: Job,
+    item: JobItem,
+    data: PreviewItem,
+    { onBytes }: ItemContext,
+  ): Promise<ItemOutcome> {
+    const volume = await this.volumes.get(data.volumeId);
+    await this.present(volume);
+    try {
+      await this.along.put(volume, item.shootId!, data, job.id);
+      onBytes(item.size);
+      return { state: 'done' };
+    } catch (error) {
+      const { message } = volumeError(error, volume, item.name, 0, 0);
+      return { state: 'failed', reason: `No preview of ${item.name} goes along: ${message}` };
+    }
+  }
+
   async finish(job: Job): Promise<CopyJobResult> {
     const shootIds = new Set<string>();
     const volumeIds = new Set<string>();
     for await (const item of this.items.walk(job.id, ['done'])) {
+      if (isPreview(item.data)) continue;
       const { assetId, volumeId } = item.data as CopyItem;
       volumeIds.add(volumeId);
       const asset = await this.frames.asset(assetId);

@@ -7,7 +7,13 @@ import { Happenings } from '../events/domainEvents';
 import { FoundFrames } from '../frames/foundFrames';
 import { FrameStore } from '../frames/frameStore';
 import type { Job, JobItem } from '../jobs/job.entity';
-import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
+import {
+  WaitForOutside,
+  type ItemContext,
+  type ItemOutcome,
+  type JobHandler,
+  type ShownSubjects,
+} from '../jobs/jobHandler';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
 import type { NewItem } from '../jobs/jobStore';
@@ -85,6 +91,10 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
 
   lane(): Lane {
     return { bulk: true, way: null, first: false };
+  }
+
+  shown({ params }: Job): ShownSubjects {
+    return { deed: (params as VerifyParams).unread ? 'first-reading' : null };
   }
 
   begin(): Promise<void> {

@@ -10,6 +10,8 @@ export interface CopiesAsked {
   to?: string;
   /** of these the studio’s keepers alone */
   keepers?: boolean;
+  /** with a drive that gets what it does not hold: previews of frames whose pictures it does not get either */
+  previews?: boolean;
 }
 
 /** Files that are being moved have two names: they are copied and read again when they have one. Throws `move.busy`. */

@@ -1,8 +1,8 @@
-import { mkdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, statSync, symlinkSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { diskError, FaultyDisk } from '../../test/faultyDisk';
 import { filesBelow, removeFolder, temporaryFolder } from '../../test/testArkiv';
-import { placeNew, replaceOwn, sha256Of } from './place';
+import { placeNew, replaceOwn, settle, sha256Of } from './place';
 import { unreadableRanges } from './unreadable';
 import { hashFile, verifiedCopy, CHUNK } from './verifiedCopy';
 import { isTemporaryOf, temporaryName } from './temporary';
@@ -181,6 +181,30 @@ describe('the disk', () => {
     );
     expect(readFileSync(at('deep/er/new'), 'utf8')).toBe('one');
     expect(filesBelow(folder)).toEqual(['deep/er/new']);
+  });
+
+  it('gives a whole file its name and keeps the other one where that is wanted, but not where there are no links', async () => {
+    const settled = async (name: string, how: { keeps?: boolean }) => {
+      writeFileSync(at(`${name}.part`), name);
+      await settle(disk, at(`${name}.part`), at(name), how);
+      return filesBelow(folder).filter((file) => file.startsWith(name));
+    };
+    expect(await settled('a', {})).toEqual(['a']);
+    expect(await settled('b', { keeps: true })).toEqual(['b', 'b.part']);
+    // They are one file: nothing was copied.
+    expect(statSync(at('b')).ino).toBe(statSync(at('b.part')).ino);
+    disk.link = () => Promise.reject(diskError('EPERM'));
+    expect(await settled('c', { keeps: true })).toEqual(['c']);
+    await expect(settled('b', { keeps: true })).rejects.toThrow(/exists already/);
+    expect(readFileSync(at('b.part'), 'utf8')).toBe('b');
+  });
+
+  it('sets the time of a file to what is said, and to now', async () => {
+    writeFileSync(at('a'), '');
+    await disk.touch(at('a'), 1_600_000_000_000);
+    expect((await disk.facts(at('a')))?.mtimeMillis).toBe(1_600_000_000_000);
+    await disk.touch(at('a'));
+    expect((await disk.facts(at('a')))!.mtimeMillis).toBeGreaterThan(1_700_000_000_000);
   });
 
   it('replaces our own text only while it is as we last saw it', async () => {

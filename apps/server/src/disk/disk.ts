@@ -56,8 +56,8 @@ export abstract class Disk {
   abstract space(path: string): Promise<Space>;
   /** Whether the folder can be written to; false on a drive that is mounted or locked for reading only. */
   abstract writable(path: string): Promise<boolean>;
-  /** Sets the time of its last change to now. */
-  abstract touch(path: string): Promise<void>;
+  /** Sets the time of its last change: to now, or to `millis` since 1970 UTC. */
+  abstract touch(path: string, millis?: number): Promise<void>;
   /**
    * Says each name in a folder that is made, changed or taken away, null where the system does not say which; until the
    * function that it returns is called. Null where the folder cannot be watched.

@@ -150,9 +150,9 @@ export class NodeDisk extends Disk {
     }
   }
 
-  async touch(path: string): Promise<void> {
-    const now = new Date();
-    await fs.utimes(path, now, now);
+  async touch(path: string, millis?: number): Promise<void> {
+    const at = millis === undefined ? new Date() : new Date(millis);
+    await fs.utimes(path, at, at);
   }
 
   watch(folder: string, onName: (name: string | null) => void): (() => void) | null {

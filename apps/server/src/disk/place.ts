@@ -32,12 +32,18 @@ export async function removeEmptyFolders(disk: Disk, folder: string): Promise<bo
 
 /**
  * Gives a whole, flushed temporary file its final name, never over another file. Throws `file.exists` where the
- * name is taken. Where the file system refuses links (FAT, some network drives), checks and renames instead.
+ * name is taken. Where the file system refuses links (FAT, some network drives), checks and renames instead. `keeps`: the temporary name
+ * stays too, where links are possible, until whoever asked has noted the final one.
  */
-export async function settle(disk: Disk, temporary: string, final: string): Promise<void> {
+export async function settle(
+  disk: Disk,
+  temporary: string,
+  final: string,
+  { keeps = false } = {},
+): Promise<void> {
   try {
     await disk.link(temporary, final);
-    await disk.unlink(temporary);
+    if (!keeps) await disk.unlink(temporary);
   } catch (error) {
     const code = diskErrorCode(error);
     if (code === 'EEXIST') throw new ArkivError('file.exists', { file: path.basename(final) });

@@ -22,6 +22,7 @@ export type JobKind =
 export const JOB_DEEDS = [
   ...(['split', 'merge', 'rename', 'aside', 'back', 'arrange'] as const),
   ...(['bin', 'forget', 'delete', 'bring-back', 'empty'] as const),
+  'first-reading' as const,
 ];
 export type JobDeed = (typeof JOB_DEEDS)[number];
 export type JobState = 'queued' | 'running' | 'paused' | 'waiting' | 'done' | 'failed' | 'cancelled';

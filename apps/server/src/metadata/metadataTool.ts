@@ -1,8 +1,12 @@
+import path from 'node:path';
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { clipTime, type RawTags } from '@arkiv/core';
 import type { ExifTool } from 'exiftool-vendored';
 import type { DiskPath } from '../disk/disk';
 
+/** A process whose server was killed ends by itself. Windows knows no parents to ask for. */
+const ENDS_WITH_US =
+  process.platform === 'win32' ? [] : ['-config', path.resolve(__dirname, '../../exiftool.config')];
 /** Milliseconds: a tag takes five, a preview of 100 MB under a second; a card that hangs must not hold the tool. */
 const TIME_LIMIT = 20_000;
 /** A card of raws that only the tool can read takes half the time with two; more would take it from the copying. */
@@ -96,8 +100,10 @@ export class MetadataTool implements OnApplicationShutdown {
   }
 
   private async open(): Promise<ExifTool | null> {
-    const { ExifTool } = await import('exiftool-vendored');
-    const tool = new ExifTool({ maxProcs: PROCESSES, taskTimeoutMillis: TIME_LIMIT, taskRetries: 0 });
+    const { ExifTool, DefaultExiftoolArgs } = await import('exiftool-vendored');
+    const exiftoolArgs = [...ENDS_WITH_US, ...DefaultExiftoolArgs];
+    const limits = { maxProcs: PROCESSES, taskTimeoutMillis: TIME_LIMIT, taskRetries: 0 };
+    const tool = new ExifTool({ ...limits, exiftoolArgs });
     try {
       await tool.version();
       return tool;

@@ -6,6 +6,7 @@ import { Reading } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { placeNew } from '../disk/place';
 import { Happenings } from '../events/domainEvents';
+import { isJpeg } from '../metadata/metadataTool';
 import { Clock } from '../system/clock';
 import { SettingsService } from '../settings/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
@@ -36,8 +37,20 @@ const SIZE_OF: Readonly<Record<string, KeptSize>> = {
   'full.jpg': 'full',
   [FILE.look]: 'look',
 };
+/** How a preview's file is called, in the store and elsewhere. */
+export const previewFile = (key: string, size: KeptSize): string => `${key}.${FILE[size]}`;
+/** The preview that a file of this name is; null: it is none. */
+export function previewNamed(name: string): { key: string; size: KeptSize } | null {
+  const [key = '', ...rest] = name.split('.');
+  const size = SIZE_OF[rest.join('.')];
+  return size ? { key, size } : null;
+}
+/** Whether bytes begin as previews do: JPEG, or WebP (RIFF). */
+export const isImage = (bytes: Buffer): boolean =>
+  isJpeg(bytes) || (bytes.toString('latin1', 0, 4) === 'RIFF' && bytes.toString('latin1', 8, 12) === 'WEBP');
+
 /** An embedded full-size picture of a 150-megapixel camera stays under 100 MB. */
-const MAX_PREVIEW = 100 * 1024 * 1024;
+export const MAX_PREVIEW = 100 * 1024 * 1024;
 /** A use is written down once a day: which previews are old is a matter of weeks. */
 const DAY = 24 * 60 * 60 * 1000;
 /** Parts of the limit that are freed at once, and that may come in before the next look. */
@@ -97,6 +110,10 @@ export class PreviewStore implements OnApplicationBootstrap {
     if (!facts) return null;
     if (this.clock.now() - facts.mtimeMillis > DAY) await this.disk.touch(file).catch(() => undefined);
     return this.readFile(file);
+  }
+
+  async has(key: string, size: KeptSize): Promise<boolean> {
+    return (await this.disk.facts(this.place(key, size))) !== null;
   }
 
   /** A thumbnail of an earlier maker: better than nothing while its drive is away. */
@@ -233,14 +250,13 @@ export class PreviewStore implements OnApplicationBootstrap {
       if (Number.isNaN(number)) continue;
       for (const group of await this.namesIn(path.join(this.root, version)))
         for (const name of await this.namesIn(path.join(this.root, version, group))) {
-          const [key = '', ...rest] = name.split('.');
-          const size = SIZE_OF[rest.join('.')];
-          if (!size) continue;
+          const named = previewNamed(name);
+          if (!named) continue;
           const file = path.join(this.root, version, group, name);
           const facts = await this.disk.facts(file);
           if (facts?.kind === 'file')
             yield {
-              ...{ file, key, size, bytes: facts.size, usedAt: facts.mtimeMillis },
+              ...{ ...named, file, bytes: facts.size, usedAt: facts.mtimeMillis },
               old: number < MAKER_VERSION,
             };
         }
@@ -281,6 +297,6 @@ export class PreviewStore implements OnApplicationBootstrap {
   }
 
   private place(key: string, size: KeptSize, version = MAKER_VERSION): string {
-    return path.join(this.root, `v${version}`, key.slice(0, 2), `${key}.${FILE[size]}`);
+    return path.join(this.root, `v${version}`, key.slice(0, 2), previewFile(key, size));
   }
 }

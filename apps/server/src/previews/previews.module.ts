@@ -7,11 +7,12 @@ import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { PreviewsService } from './previews.service';
 import { PreviewStore } from './previewStore';
+import { TravellingPreviews } from './travellingPreviews.service';
 
 @Module({
   imports: [FramesModule, MetadataModule, PicturesModule, ShootsModule, VolumesModule],
   controllers: [PreviewsController],
-  providers: [PreviewsService, PreviewStore],
-  exports: [PreviewsService, PreviewStore],
+  providers: [PreviewsService, PreviewStore, TravellingPreviews],
+  exports: [PreviewsService, PreviewStore, TravellingPreviews],
 })
 export class PreviewsModule {}

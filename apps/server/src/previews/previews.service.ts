@@ -41,7 +41,7 @@ export const PREVIEW_TYPE = {
 } as const;
 
 /** Keys name content and nothing else: checksums, or whatever the archive gave a file that was not read whole. */
-const PICTURE_KEY = /^[0-9A-Za-z]{26,64}$/;
+export const PICTURE_KEY = /^[0-9A-Za-z]{26,64}$/;
 
 /** Of a preview's longer side, what must be left of it that a preview of what is left is made of it: a quarter less is not seen. */
 const ENOUGH = 0.75;

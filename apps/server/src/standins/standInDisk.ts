@@ -102,9 +102,9 @@ export class StandInDisk extends Disk {
     return this.real.watch(folder, onName);
   }
 
-  async touch(path: string): Promise<void> {
+  async touch(path: string, millis?: number): Promise<void> {
     this.mayWrite(path);
-    return this.real.touch(path);
+    return this.real.touch(path, millis);
   }
 
   async symlink(target: string, path: string): Promise<void> {

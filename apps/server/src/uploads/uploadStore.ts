@@ -29,6 +29,8 @@ export interface ComingFile {
   path: string;
   /** bytes */
   size: number;
+  /** when it was changed last where it comes from, milliseconds since 1970 UTC; missing: that was not said */
+  modified?: number;
 }
 
 /** A file that is here as it was sent. */
@@ -147,7 +149,10 @@ export class UploadStore {
 
   /** Writes what comes after so many bytes; returns how many there are then. What came before a stream breaks off is kept. */
   async write(file: ComingFile, stream: AsyncIterable<Uint8Array>, from: number): Promise<number> {
-    const open = await this.disk.openAgain(this.partOf(file));
+    const part = this.partOf(file);
+    // A stop may have come before it was made, or after it had its name and before that was noted: it begins anew, and equal content is there once.
+    const isThere = (await this.disk.facts(part)) !== null;
+    const open = isThere ? await this.disk.openAgain(part) : await this.disk.createNew(part);
     let at = from;
     try {
       for await (const bytes of stream) {
@@ -199,7 +204,10 @@ export class UploadStore {
       }
       if (there) continue;
       await this.disk.makeFolders(path.dirname(to));
-      await settle(this.disk, part, to);
+      // What has no time of its own belongs to the day on which its file was written, and that is not today.
+      if (file.modified !== undefined) await this.disk.touch(part, file.modified);
+      // Until it is noted that it is whole, its sender finds all of it here, and proves it once more.
+      await settle(this.disk, part, to, { keeps: true });
       await this.noteWhole(file, named, sha256);
       return named;
     }

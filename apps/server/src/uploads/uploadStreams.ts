@@ -118,8 +118,12 @@ class Receiving extends EventEmitter {
 
   async create(upload: TusUpload): Promise<TusUpload> {
     const [uploadId = '', id = ''] = upload.id.split('-');
-    const path = upload.metadata?.path ?? '';
-    await this.store.begin({ id, uploadId, path, size: upload.size ?? 0 });
+    const { path, modified } = upload.metadata ?? {};
+    const at = timeIn(modified);
+    await this.store.begin({
+      ...{ id, uploadId, path: path ?? '', size: upload.size ?? 0 },
+      ...(at === null ? {} : { modified: at }),
+    });
     return upload;
   }
 
@@ -143,5 +147,13 @@ class Receiving extends EventEmitter {
     return file;
   }
 }
+
+/** Milliseconds since 1970 UTC as a sender's text says them; null for what is no time that a file system may be told. */
+function timeIn(text: string | null | undefined): number | null {
+  const millis = /^\d{1,15}$/.test(text ?? '') ? Number(text) : NaN;
+  return millis > 0 && millis <= LATEST ? millis : null;
+}
+/** The end of the year 2199: clocks of bodies are wrong by less. */
+const LATEST = Date.UTC(2200, 0, 1) - 1;
 
 const NOT_FOUND = { status_code: 404, body: 'The file for this url was not found\n' };

@@ -7,6 +7,7 @@ import {
 import {
   ArkivError,
   bringTerms,
+  termsAlong,
   changeTerms,
   fromIndented,
   fromStatements,
@@ -136,6 +137,23 @@ export class VocabularyService implements OnApplicationBootstrap, BeforeApplicat
     if (doIt && added + changed > 0)
       await this.keep({ do: 'bring', added, changed }, before.terms, terms, `${added} terms brought in`);
     return { added, changed };
+  }
+
+  /** What another archive's vocabulary says of keywords that came with its pictures and are not known here. `from`: its name. */
+  bringAlong(theirs: Vocabulary, keywords: readonly string[], from: string): Promise<{ added: number }> {
+    return this.inTurn(async () => {
+      const before = await this.all();
+      const brought = termsAlong(theirs, before, keywords);
+      const { terms, added } = bringTerms(before.terms, brought, () => this.ids.newId());
+      if (added > 0)
+        await this.keep(
+          { do: 'bring', added, changed: 0 },
+          before.terms,
+          terms,
+          `${added} terms came along from “${from}”`,
+        );
+      return { added };
+    });
   }
 
   async text(format: 'indented' | 'turtle'): Promise<string> {

@@ -30,7 +30,15 @@ import { Ids } from '../system/ids';
 import { Turns } from '../system/turns';
 import { VolumesService } from '../volumes/volumes.service';
 import { Cleaning } from './cleaning.service';
-import { BATCH, readerOf, ruleOf, wholeFrames, WatchPlans, type WatchExample } from './watchPlans.service';
+import {
+  BATCH,
+  isDone,
+  readerOf,
+  ruleOf,
+  wholeFrames,
+  WatchPlans,
+  type WatchExample,
+} from './watchPlans.service';
 import type { LeftFile, WatchRule } from './watchRule.entity';
 import { WatchStore } from './watchStore';
 
@@ -318,7 +326,7 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
   private async settle(rule: WatchRule, arrivalId: string): Promise<void> {
     const own = new Set(rule.batch);
     const files = (await this.store.arrived(arrivalId)).filter(({ from }) => own.has(from));
-    const done = files.filter(({ fate }) => fate === 'copied' || fate === 'already-here');
+    const done = files.filter(({ fate }) => isDone(fate));
     const failed = files
       .filter(({ fate }) => fate === 'failed' || fate === 'partly')
       .map((file): LeftFile => ({

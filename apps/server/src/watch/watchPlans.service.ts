@@ -80,16 +80,21 @@ export class WatchPlans {
   async look(rule: WatchRule): Promise<Looked> {
     const { files } = await listCard(this.disk, rule.root);
     const { chosen, outside } = chosenFiles(rule, files);
+    // What came with a picture is taken, too, when that picture has gone into the bin before it: alone it is nothing that a rule takes.
+    const aside = files.filter(({ path }) => ASIDE.has(outside.get(path)));
     const known = await this.store.takenOf(
       readerOf(rule),
-      chosen.map(({ path }) => path),
+      [...chosen, ...aside].map(({ path }) => path),
     );
-    const leftNow = new Map(rule.left.map(({ path, stamp }) => [path, stamp]));
-    const looked: Looked = { fresh: [], taken: [], left: [], outside };
-    for (const file of chosen) {
+    const isTaken = (file: CardFile): boolean => {
       const said = known.get(file.path);
-      const isSame = said !== undefined && stampOf(said) === stampOf(file);
-      if (isSame && (said.fate === 'copied' || said.fate === 'already-here')) looked.taken.push(file);
+      return said !== undefined && stampOf(said) === stampOf(file) && isDone(said.fate);
+    };
+    const leftNow = new Map(rule.left.map(({ path, stamp }) => [path, stamp]));
+    const looked: Looked = { fresh: [], taken: aside.filter(isTaken), left: [], outside };
+    for (const { path } of looked.taken) outside.delete(path);
+    for (const file of chosen) {
+      if (isTaken(file)) looked.taken.push(file);
       else if (leftNow.get(file.path) === stampOf(file)) looked.left.push(file);
       else looked.fresh.push(file);
     }
@@ -183,6 +188,11 @@ export class WatchPlans {
     };
   }
 }
+
+/** Reasons that lie in what a file is and what lies beside it, and not in where it lies. */
+const ASIDE: ReadonlySet<Outside | undefined> = new Set(['type', 'unknown'] as const);
+/** Whether a file is in the archive by it. */
+export const isDone = (fate: string): boolean => fate === 'copied' || fate === 'already-here';
 
 /** The reader by which a rule's files are taken in. */
 export const readerOf = ({ id }: Pick<WatchRule, 'id'>): string => `${CHOSEN_ID}${id}`;

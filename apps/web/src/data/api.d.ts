@@ -3382,7 +3382,7 @@ export interface components {
             /** @enum {string} */
             kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive" | "take-back" | "return" | "send" | "gallery" | "rebuild" | "carry" | "adopt";
             /** @enum {string|null} */
-            deed: "split" | "merge" | "rename" | "aside" | "back" | "arrange" | "bin" | "forget" | "delete" | "bring-back" | "empty" | null;
+            deed: "split" | "merge" | "rename" | "aside" | "back" | "arrange" | "bin" | "forget" | "delete" | "bring-back" | "empty" | "first-reading" | null;
             title: string;
             shootId: string | null;
             /** @description the shoot that frames leave */
@@ -4652,6 +4652,8 @@ export interface components {
             volumes: string[];
             /** @description files that no drive which is here can take */
             nowhere: number;
+            /** @description frames of which previews alone go there */
+            previews: number;
         };
         CopiesAskedDto: {
             shootId?: string;
@@ -4660,6 +4662,8 @@ export interface components {
             to?: string;
             /** @description of these the keepers alone */
             keepers?: boolean;
+            /** @description previews of frames whose pictures do not go there, to be looked through elsewhere */
+            previews?: boolean;
         };
         ReleasePlanDto: {
             files: number;
@@ -8478,6 +8482,8 @@ export interface operations {
                 to?: string;
                 /** @description of these the keepers alone */
                 keepers?: boolean;
+                /** @description previews of frames whose pictures do not go there, to be looked through elsewhere */
+                previews?: boolean;
             };
             header?: never;
             path?: never;

@@ -6,9 +6,7 @@ import { NO_QUESTION, questionText } from '../data/findQuestion';
 import { pressNames } from '../keys/pressed';
 import { GROUND, INK } from '../theme/theme';
 import { FIND_BOX, focusFindBox } from './findBox';
-
-/** Pixels of width from which the field has room beside the steps of a shoot; below, a link stays. */
-const ROOM = '@media (min-width:1180px)';
+import { FIELD } from './lineWidths';
 
 /** What is looked for in the whole archive, from any screen: typed here, found on Find. */
 export function FindBox() {
@@ -56,7 +54,7 @@ export function FindBox() {
           setLine('');
           void navigate(`/find${text === '' ? '' : `?${text}`}`);
         }}
-        sx={{ display: 'none', [ROOM]: { display: 'block' } }}
+        sx={{ display: 'none', [FIELD]: { display: 'block' } }}
       >
         <input
           id={FIND_BOX}
@@ -68,7 +66,7 @@ export function FindBox() {
           value={line}
           onChange={(event) => setLine(event.target.value)}
           style={{
-            width: 170,
+            width: 'clamp(110px, 10vw, 170px)',
             font: 'inherit',
             color: INK.full,
             background: GROUND.base,
@@ -77,7 +75,7 @@ export function FindBox() {
           }}
         />
       </Box>
-      <Box component="span" sx={{ [ROOM]: { display: 'none' } }}>
+      <Box component="span" sx={{ [FIELD]: { display: 'none' } }}>
         {link}
       </Box>
     </>

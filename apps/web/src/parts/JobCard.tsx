@@ -25,6 +25,8 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
     BULK.has(job.kind) &&
     jobs?.some((j) => j.id !== job.id && j.state === 'running' && BULK.has(j.kind) && j.behind !== job.title);
   const stopped = ['paused', 'waiting'].includes(job.state);
+  // What is read for the first time has no good copy, and nothing to hold it against.
+  const isVerifying = job.kind === 'verify' && job.deed === null;
   const { run: begin, error, again } = useAction((ask: () => Promise<unknown>) => ask());
   const told = job.filesFailed > 0 || (job.kind === 'clear' && !open && job.reason !== null);
   const act = (what: JobStep) => begin(() => post(`/jobs/${job.id}/${what}`));
@@ -73,7 +75,7 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
                 : 'Report: what stays'}
           </Act>
         )}
-        {!open && job.kind === 'verify' && job.filesFailed > 0 && (
+        {!open && isVerifying && job.filesFailed > 0 && (
           <Act
             onClick={() => begin(() => post('/copies/missing', job.shootId ? { shootId: job.shootId } : {}))}
           >
@@ -82,7 +84,7 @@ export function JobCard({ job, onLeave }: { job: Api['JobDto']; onLeave?: () => 
         )}
         {!open && job.filesFailed > 0 && (
           <Act onClick={() => act('retry')}>
-            {job.kind === 'verify' ? 'Verify these again' : 'Try the failed again'}
+            {isVerifying ? 'Verify these again' : 'Try the failed again'}
           </Act>
         )}
         {!open && job.kind === 'move' && job.filesDone > 0 && (

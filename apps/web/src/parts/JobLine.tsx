@@ -13,16 +13,8 @@ import { openBookmarks } from './bookmarks';
 import { FindBox } from './FindBox';
 import { GuideLink } from './GuideLink';
 import { JobsPanel } from './JobsPanel';
+import { BESIDE_STEPS, WORDS } from './lineWidths';
 import { nameWindows } from './screenTitle';
-
-/**
- * Pixels of width from which counts and titles have room beside the steps; below, as at 200 % zoom, the steps alone stay,
- * and each screen says the rest.
- */
-const WORDS = '@media (min-width:960px)';
-
-/** Pixels of width from which the bookmarks have room beside the steps of a shoot. */
-const BESIDE_STEPS = '@media (min-width:1400px)';
 
 /** Which archive it is stands over every screen; a long name leaves the steps their room. */
 const ARCHIVE_NAME = {
@@ -53,7 +45,8 @@ const Step = memo(function Step({
             alignItems: 'center',
             gap: 0.75,
             height: 48,
-            px: { xs: 0.75, sm: 1, lg: 1.5 },
+            px: { xs: 0.75, sm: 1 },
+            [BESIDE_STEPS]: { px: 1.5 },
             whiteSpace: 'nowrap',
             color: isActive ? INK.full : INK.soft,
             fontWeight: isActive ? 680 : 480,

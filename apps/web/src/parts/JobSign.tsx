@@ -2,6 +2,7 @@ import { Box, LinearProgress } from '@mui/material';
 import { count, many } from '../data/format';
 import type { Api } from '../data/http';
 import { INK, STRIKE_TEXT } from '../theme/theme';
+import { BESIDE_STEPS } from './lineWidths';
 
 type Job = Api['JobDto'];
 
@@ -17,6 +18,7 @@ const WORDS: Record<Exclude<Job['kind'], 'move' | 'bin'> | NonNullable<Job['deed
   carry: ['Taking in shoots of {}', 'Took in shoots of {}'],
   copy: ['Making copies of {}', 'Made copies of {}'],
   verify: ['Verifying again {}', 'Verified again {}'],
+  'first-reading': ['Reading whole for the first time: {}', 'Read whole for the first time: {}'],
   clear: ['Clearing {}', 'Cleared {}'],
   release: ['Taking off: {}', 'Taken off: {}'],
   'take-back': ['Taking back: {}', 'Taken back: {}'],
@@ -36,7 +38,7 @@ const WORDS: Record<Exclude<Job['kind'], 'move' | 'bin'> | NonNullable<Job['deed
 };
 
 export function jobWords(job: Job): string {
-  const name = job.kind === 'move' || job.kind === 'bin' ? (job.deed ?? 'split') : job.kind;
+  const name = job.deed ?? (job.kind === 'move' || job.kind === 'bin' ? 'split' : job.kind);
   const [doing, done] = WORDS[name].map((words) => words.replace('{}', () => job.title)) as [string, string];
   switch (job.state) {
     case 'paused':
@@ -97,7 +99,15 @@ export const jobShare = (job: Api['JobDto']): number =>
 /** A running job in the job line. */
 export function JobSign({ job, more }: { job: Api['JobDto']; more: number }) {
   return (
-    <Box sx={{ width: { xs: 120, md: 240 }, fontStretch: '85%', textAlign: 'left' }}>
+    // Beside the steps of a shoot it leaves these their room.
+    <Box
+      sx={{
+        width: { xs: 120, md: 136 },
+        [BESIDE_STEPS]: { width: 240 },
+        fontStretch: '85%',
+        textAlign: 'left',
+      }}
+    >
       <Box sx={{ display: 'flex', gap: 1, color: INK.soft, lineHeight: 1.3, mb: 0.5 }}>
         <Box sx={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
           {jobWords(job)}

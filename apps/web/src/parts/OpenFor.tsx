@@ -1,6 +1,7 @@
 import { TextField } from '@mui/material';
 import { many } from '../data/format';
-import { INK } from '../theme/theme';
+import {} from '../theme/theme';
+import { Tick } from './Tick';
 
 /** For how long people outside may come, and whether they are asked for a code. `days`: 0 is without an end, which `endless` says. */
 export function OpenFor({
@@ -33,15 +34,9 @@ export function OpenFor({
           </option>
         ))}
       </TextField>
-      <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-        <input
-          type="checkbox"
-          style={{ accentColor: INK.full }}
-          checked={withCode}
-          onChange={() => onCode(!withCode)}
-        />
+      <Tick checked={withCode} onChange={onCode}>
         Ask for a pass code, beside the link
-      </label>
+      </Tick>
     </>
   );
 }

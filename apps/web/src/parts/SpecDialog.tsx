@@ -18,6 +18,7 @@ import { INK, SURROUNDS } from '../theme/theme';
 import { PatternField } from './PatternField';
 import { Problem } from './Problem';
 import { useAction } from './useAction';
+import { Tick } from './Tick';
 
 const FORMAT_NAMES = {
   jpeg: 'JPEG',
@@ -173,15 +174,9 @@ export function SpecDialog(props: {
             />
           </Wide>
           <Wide of={4}>
-            <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-              <input
-                type="checkbox"
-                style={{ accentColor: INK.full }}
-                checked={spec.byDay}
-                onChange={(event) => change({ byDay: event.target.checked })}
-              />
+            <Tick checked={spec.byDay} onChange={(byDay) => change({ byDay })}>
               a folder for each day
-            </label>
+            </Tick>
           </Wide>
           {!asIs && (
             <>

@@ -6,6 +6,7 @@ import { useGet } from '../data/useGet';
 import { Problem } from './Problem';
 import { useAction } from './useAction';
 import { GROUND, INK } from '../theme/theme';
+import { Tick } from './Tick';
 
 interface Props {
   shootId: string;
@@ -45,15 +46,9 @@ export function TakeOff({ shootId, drive, onEnd }: Props) {
         )}
       </Box>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 2, mt: 1 }}>
-        <label style={{ display: 'flex', gap: 6, alignItems: 'center' }}>
-          <input
-            type="checkbox"
-            style={{ accentColor: INK.full }}
-            checked={butKeepers}
-            onChange={(event) => setButKeepers(event.target.checked)}
-          />
+        <Tick checked={butKeepers} onChange={setButKeepers}>
           all but the keepers, which stay there
-        </label>
+        </Tick>
         <Box sx={{ flex: 1 }} />
         <Button color="inherit" onClick={() => onEnd()}>
           Cancel

@@ -1,7 +1,7 @@
 import type { Document, Element } from '@xmldom/xmldom';
 import { hasKeyword } from '../description/keywords';
 import { MOST_LEVELS } from '../vocabulary/term';
-import { append, children, home, NS, prefixFor, propertyElements, remove } from './packet';
+import { append, children, field, fieldText, home, NS, prefixFor, propertyElements, remove } from './packet';
 
 /**
  * The tree that keywords stand in (Metadata Working Group, Guidelines 2.0, “Hierarchical Keywords”). What another program
@@ -60,23 +60,18 @@ const isAbove = (path: readonly string[], paths: readonly string[][]): boolean =
 /** Where keywords stand, each from the top down to what nothing stands under. */
 export function readKeywordTree(document: Document): string[][] {
   const found: string[][] = [];
-  // A structure stands with parseType="Resource" or with a description inside (ISO 16684-1, 7.6).
-  const inside = (element: Element): Element =>
-    children(element).find((e) => e.namespaceURI === NS.rdf && e.localName === 'Description') ?? element;
-  const part = (element: Element, name: string): Element | undefined =>
-    children(inside(element)).find((e) => e.namespaceURI === NS['mwg-kw'] && e.localName === name);
   const visit = (list: Element | undefined, path: readonly string[]): void => {
     const bag = list && children(list).find((e) => e.namespaceURI === NS.rdf);
     for (const item of bag ? children(bag) : []) {
-      const word =
-        part(item, 'Keyword')?.textContent?.trim() || inside(item).getAttributeNS(NS['mwg-kw'], 'Keyword');
+      const word = fieldText(item, 'mwg-kw', 'Keyword');
       if (!word || path.length >= MOST_LEVELS) continue;
-      const below = part(item, 'Children');
+      const below = field(item, 'mwg-kw', 'Children');
       const before = found.length;
       visit(below, [...path, word]);
       if (found.length === before) found.push([...path, word]);
     }
   };
-  for (const whole of propertyElements(document, 'mwg-kw', 'Keywords')) visit(part(whole, 'Hierarchy'), []);
+  for (const whole of propertyElements(document, 'mwg-kw', 'Keywords'))
+    visit(field(whole, 'mwg-kw', 'Hierarchy'), []);
   return found;
 }

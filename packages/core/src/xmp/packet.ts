@@ -14,6 +14,7 @@ export const NS = {
   dc: 'http://purl.org/dc/elements/1.1/',
   photoshop: 'http://ns.adobe.com/photoshop/1.0/',
   'mwg-kw': 'http://www.metadataworkinggroup.com/schemas/keywords/',
+  'mwg-coll': 'http://www.metadataworkinggroup.com/schemas/collections/',
   Iptc4xmpExt: 'http://iptc.org/std/Iptc4xmpExt/2008-02-29/',
   Iptc4xmpCore: 'http://iptc.org/std/Iptc4xmpCore/1.0/xmlns/',
   arkiv: 'https://ns.arkiv.invalid/frame/1/',
@@ -87,6 +88,20 @@ export function propertyElements(document: Document, prefix: Prefix, name: strin
     children(d).filter((e) => e.namespaceURI === NS[prefix] && e.localName === name),
   );
 }
+
+/** A structure stands with parseType="Resource" or with a description inside (ISO 16684-1, 7.6). */
+const inside = (element: Element): Element =>
+  children(element).find((e) => e.namespaceURI === NS.rdf && e.localName === 'Description') ?? element;
+
+/** A part of a structure that is an element. */
+export const field = (structure: Element, prefix: Prefix, name: string): Element | undefined =>
+  children(inside(structure)).find((e) => e.namespaceURI === NS[prefix] && e.localName === name);
+
+/** A part of a structure that is text, as an element or an attribute; empty text counts as absent. */
+export const fieldText = (structure: Element, prefix: Prefix, name: string): string | null =>
+  field(structure, prefix, name)?.textContent?.trim() ||
+  inside(structure).getAttributeNS(NS[prefix], name)?.trim() ||
+  null;
 
 /** A simple property, written as an attribute or as an element; empty text counts as absent. */
 export function simple(document: Document, prefix: Prefix, name: string): string | null {

@@ -29,6 +29,7 @@ import {
   SKELETON,
   type Prefix,
 } from './packet';
+import { readCollections } from './collections';
 
 export { MAX_SIDECAR_BYTES, SidecarError } from './packet';
 
@@ -81,12 +82,15 @@ export const EMPTY_SIDECAR: Readonly<SidecarModel> = {
   ...EMPTY_DESCRIPTION,
 };
 
-export type SidecarResult = { ok: true; model: SidecarModel } | { ok: false; reason: string };
+/** `collections`: names of those that the picture is in; none of ours are ever written. */
+export type SidecarResult =
+  { ok: true; model: SidecarModel; collections: string[] } | { ok: false; reason: string };
 
 /** Reads a sidecar (XMP, ISO 16684-1, RDF/XML). Unknown content is not an error; text that is no XML is. */
 export function readSidecar(text: string): SidecarResult {
   try {
-    return { ok: true, model: modelOf(parse(text)) };
+    const document = parse(text);
+    return { ok: true, model: modelOf(document), collections: readCollections(document) };
   } catch (error) {
     if (error instanceof SidecarError) return { ok: false, reason: error.message };
     throw error;

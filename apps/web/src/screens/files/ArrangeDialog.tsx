@@ -13,6 +13,7 @@ import { WayList } from '../../parts/WayList';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
 import { alongWords } from './alongWords';
 import { moveNow, useMovePlan, type MoveRequest } from './useMove';
+import { Tick } from '../../parts/Tick';
 
 interface Props {
   /** those that are meant, loaded where they are not yet */
@@ -142,15 +143,9 @@ function Choices(props: { frames: readonly LoadedFrame[]; shootId: string } & Om
                 slotProps={{ inputLabel: { shrink: true }, htmlInput: { spellCheck: false } }}
               />
               {number && (
-                <label style={{ whiteSpace: 'nowrap', display: 'flex', gap: 6, alignItems: 'center' }}>
-                  <input
-                    type="checkbox"
-                    style={{ accentColor: INK.full }}
-                    checked={keeps}
-                    onChange={(event) => setKeeps(event.target.checked)}
-                  />
+                <Tick checked={keeps} onChange={setKeeps}>
                   with its number {number} behind it
-                </label>
+                </Tick>
               )}
             </Box>
           )}
@@ -222,15 +217,9 @@ function Choices(props: { frames: readonly LoadedFrame[]; shootId: string } & Om
                   <option key={folder} value={folder} />
                 ))}
               </datalist>
-              <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-                <input
-                  type="checkbox"
-                  style={{ accentColor: INK.full }}
-                  checked={copies}
-                  onChange={(event) => setCopies(event.target.checked)}
-                />
+              <Tick checked={copies} onChange={setCopies}>
                 Copy: the frames stay where they are, and the copies are frames of their own
-              </label>
+              </Tick>
             </Box>
           )}
         </Box>

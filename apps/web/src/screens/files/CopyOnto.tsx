@@ -1,19 +1,23 @@
 import { Box, Button, TextField } from '@mui/material';
 import { useState } from 'react';
-import { bytes, many } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { useVolumes } from '../../data/live';
 import { useGet } from '../../data/useGet';
 import { Problem } from '../../parts/Problem';
+import { Tick } from '../../parts/Tick';
 import { useAction } from '../../parts/useAction';
 import { INK } from '../../theme/theme';
+import { goesWords, isNothing } from './copyWords';
 
 /** The shoot, or its keepers alone, onto a drive of one’s choice: each copy is read back before it counts. */
 export function CopyOnto({ shoot }: { shoot: Api['ShootDto'] }) {
   const { data: volumes = [] } = useVolumes();
   const [to, setTo] = useState('');
   const [keepers, setKeepers] = useState(false);
-  const query = `shootId=${shoot.id}&to=${to}&keepers=${keepers}` as const;
+  const [wanted, setPreviews] = useState(false);
+  // With the whole shoot all pictures are there to be looked at.
+  const previews = keepers && wanted;
+  const query = `shootId=${shoot.id}&to=${to}&keepers=${keepers}&previews=${previews}` as const;
   const { data: plan, error, mutate } = useGet(to === '' ? null : `/copies/missing?${query}`);
   const {
     run,
@@ -21,7 +25,7 @@ export function CopyOnto({ shoot }: { shoot: Api['ShootDto'] }) {
     error: trouble,
     again,
   } = useAction(async () => {
-    await post('/copies/missing', { shootId: shoot.id, to, keepers });
+    await post('/copies/missing', { shootId: shoot.id, to, keepers, previews });
     await mutate();
   });
   const drives = volumes.filter(({ role }) => role !== 'edit');
@@ -36,7 +40,7 @@ export function CopyOnto({ shoot }: { shoot: Api['ShootDto'] }) {
           value={to}
           onChange={(event) => setTo(event.target.value)}
           slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-          sx={{ minWidth: 200 }}
+          sx={{ flex: '1 1 200px', maxWidth: 320 }}
         >
           <option value="">choose one …</option>
           {drives.map(({ id, name: its, online }) => (
@@ -46,26 +50,23 @@ export function CopyOnto({ shoot }: { shoot: Api['ShootDto'] }) {
             </option>
           ))}
         </TextField>
-        <label style={{ display: 'flex', gap: 6, alignItems: 'center' }}>
-          <input
-            type="checkbox"
-            style={{ accentColor: INK.full }}
-            checked={keepers}
-            onChange={(event) => setKeepers(event.target.checked)}
-          />
+        <Tick checked={keepers} onChange={setKeepers}>
           the keepers alone
-        </label>
-        <Box role="status" sx={{ flex: 1, minWidth: 200, color: INK.soft }}>
-          {to !== '' &&
-            plan &&
-            (plan.files === 0
-              ? `“${name}” holds ${keepers ? 'all keepers' : 'all of it'} already.`
-              : `${many(plan.files, 'file')}, ${bytes(plan.bytes)}, with their sidecars; each is read back. Nothing is taken from elsewhere.`)}
+        </Tick>
+        {keepers && (
+          <Tick checked={wanted} onChange={setPreviews}>
+            and previews of the others, to go on culling without their files
+          </Tick>
+        )}
+      </Box>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 1 }}>
+        <Box role="status" sx={{ flex: 1, minWidth: 0, color: INK.soft }}>
+          {to !== '' && plan && goesWords(plan, name, { keepers: keepers ? shoot.keepers : null, previews })}
         </Box>
         <Button
           variant="outlined"
           color="inherit"
-          disabled={to === '' || busy || !plan || plan.files === 0}
+          disabled={to === '' || busy || !plan || isNothing(plan)}
           onClick={() => run()}
         >
           Copy to “{name || '…'}”

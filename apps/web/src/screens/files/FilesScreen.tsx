@@ -74,7 +74,7 @@ function Files({ shootId }: { shootId: string }) {
             {shoot.folders.map((folder) => (
               <FolderLine key={folder} folder={folder} />
             ))}
-            <Typography variant="body2" sx={{ color: 'text.secondary', mt: 1 }}>
+            <Typography variant="body2" sx={{ color: 'text.secondary', mt: 1, overflowWrap: 'anywhere' }}>
               {shoot.keptIn === null
                 ? 'The same below each drive. Receipts and a manifest that “sha256sum -c” checks lie in the hidden folder .arkiv inside.'
                 : `An adopted folder: nothing is written into it${shoot.sidecars ? ' but sidecars' : ''}. A manifest that “sha256sum -c” checks lies in ${shoot.keptIn}/.arkiv on each drive.`}

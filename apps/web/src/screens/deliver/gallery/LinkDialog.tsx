@@ -4,8 +4,9 @@ import { post } from '../../../data/http';
 import { FormDialog } from '../../../parts/FormDialog';
 import { Problem } from '../../../parts/Problem';
 import { useAction } from '../../../parts/useAction';
-import { INK } from '../../../theme/theme';
+import {} from '../../../theme/theme';
 import { RightsPart } from './RightsPart';
+import { Tick } from '../../../parts/Tick';
 
 /** An address of its own for one person. */
 export function LinkDialog({ galleryId, onClose }: { galleryId: string; onClose: () => void }) {
@@ -46,15 +47,9 @@ export function LinkDialog({ galleryId, onClose }: { galleryId: string; onClose:
         slotProps={{ inputLabel: { shrink: true } }}
       />
       <RightsPart rights={rights} onChange={setRights} />
-      <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-        <input
-          type="checkbox"
-          style={{ accentColor: INK.full }}
-          checked={withCode}
-          onChange={() => setWithCode(!withCode)}
-        />
+      <Tick checked={withCode} onChange={setWithCode}>
         Ask for a pass code
-      </label>
+      </Tick>
       <Problem error={error} again={again} />
     </FormDialog>
   );
