@@ -25,6 +25,24 @@ const shared = {
 
 const server = {
   ...shared,
+  // Looking one of these up goes through the sandbox, which was a fifth of what starting a server took. None that packages or tests
+  // declare or replace: Promise, Buffer, process, timers, Date.
+  sandboxInjectedGlobals: [
+    ...['Object', 'Array', 'Map', 'Set', 'WeakMap', 'WeakSet', 'Reflect', 'Symbol', 'Proxy', 'Function'],
+    ...[
+      'Error',
+      'TypeError',
+      'RangeError',
+      'String',
+      'Number',
+      'Boolean',
+      'BigInt',
+      'RegExp',
+      'JSON',
+      'Math',
+    ],
+    ...['Uint8Array', 'isNaN', 'parseInt', 'parseFloat', 'encodeURIComponent'],
+  ],
   transform: { '\\.ts$': swc(false) },
   setupFiles: ['reflect-metadata'],
   globalSetup: '<rootDir>/apps/server/test/globalSetup.cjs',

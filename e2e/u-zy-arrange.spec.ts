@@ -1,6 +1,7 @@
 import { expect, test, type Page } from './test';
 import { accessible } from './accessible';
 import { cells } from './cullPage';
+import { keepSome } from './keepers';
 
 // Names and folders of some frames, and where their files lie, from Cull as hands do it.
 test.describe('arranging', () => {
@@ -169,7 +170,11 @@ test.describe('arranging', () => {
     await expect(machine.getByText('/nowhere/program')).toBeHidden();
   });
 
-  test('offers a shoot to a drive of one’s choice, and takes it off none that it needs', async ({ page }) => {
+  test('offers a shoot to a drive of one’s choice, and takes it off none that it needs', async ({
+    page,
+    request,
+  }) => {
+    await keepSome(request, shoot.id);
     await page.goto(`/shoots/${shoot.id}/files`);
     const part = page.getByRole('group', { name: 'Copy to another drive' });
     await part.getByLabel('Copy to a drive').selectOption({ index: 1 });

@@ -1,5 +1,6 @@
 import { expect, test, type Page } from './test';
 import { accessible } from './accessible';
+import { keepSome } from './keepers';
 
 // Keepers between culling and delivery, moved from stage to stage as hands do it.
 test.describe('the stages of keepers', () => {
@@ -8,22 +9,7 @@ test.describe('the stages of keepers', () => {
   test.beforeAll(async ({ request }) => {
     const shoots = (await (await request.get('/api/shoots')).json()) as { id: string; frames: number }[];
     shootId = shoots.find(({ frames }) => frames >= 20)!.id;
-    // Whatever other tests have left: some are keepers.
-    const answer = await request.get(`/api/shoots/${shootId}/frames`);
-    const { id, verdict } = ((await answer.json()) as { columns: Record<'id' | 'verdict', string[]> })
-      .columns;
-    const operations = id.slice(0, 5).map((subject, i) => ({
-      ...{
-        id: `01H${Date.now()}${String(i).padStart(10, '0')}`,
-        subject,
-        kind: 'verdict',
-        from: verdict[i],
-        to: 'keep',
-      },
-      ...{ at: Date.now(), group: 'keepers', window: 'other' },
-    }));
-    const headers = { 'x-arkiv': '1' };
-    expect((await request.post('/api/marks', { headers, data: { operations } })).ok()).toBe(true);
+    await keepSome(request, shootId);
   });
 
   const sheet = (page: Page) => page.getByRole('listbox', { name: 'Keepers by stage' });

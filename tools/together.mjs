@@ -34,6 +34,8 @@ export function writeGroups() {
       const title = path.relative(SERVER, file).split(path.sep).join('/');
       return `describe('${title}', () => {\n  require('${from}');\n});\n`;
     });
+    // What all its files share ends with the group, not with the first of them.
+    parts.unshift("require('../testArkiv');\n");
     writeFileSync(path.join(folder, `group-${n + 1}.test.ts`), parts.join(''));
   }
 }

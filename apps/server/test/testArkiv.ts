@@ -25,12 +25,17 @@ import { Disk } from '../src/disk/disk';
 import { NodeDisk } from '../src/disk/nodeDisk';
 import { ENTITIES } from '../src/entities';
 import { Copying } from '../src/events/copying';
+import { MetadataTool } from '../src/metadata/metadataTool';
 import { Parser } from '../src/metadata/parser';
 import { Recounts } from '../src/frames/recounts.service';
+import { PictureMaker } from '../src/pictures/pictureMaker';
 import { setUp } from '../src/setup';
 import { Clock } from '../src/system/clock';
 
-/** The threads that parse are those of all servers of a test file: starting them was a tenth of what a small test did. */
+/**
+ * Threads and processes that look at drives, parse, make pictures and read what makers wrote are those of all servers of a test file:
+ * starting a thread was a tenth of what a small test did, starting a process that makes pictures took as long as starting the server.
+ */
 class SharedParser extends Parser {
   override onApplicationShutdown(): Promise<void> {
     return Promise.resolve();
@@ -40,12 +45,40 @@ class SharedParser extends Parser {
     return super.onApplicationShutdown();
   }
 }
+class SharedPictures extends PictureMaker {
+  override onApplicationShutdown(): Promise<void> {
+    return Promise.resolve();
+  }
+
+  end(): Promise<void> {
+    return super.onApplicationShutdown();
+  }
+}
+class SharedTool extends MetadataTool {
+  override onApplicationShutdown(): Promise<void> {
+    return Promise.resolve();
+  }
+
+  end(): Promise<void> {
+    return super.onApplicationShutdown();
+  }
+}
+class SharedDisk extends NodeDisk {
+  override close(): void {}
+
+  end(): void {
+    super.close();
+  }
+}
 /** A copy of the database is made when it is asked for: one at each start was a tenth of what starting took. */
 class CopiesWhenAsked extends DatabaseCopies {
   override onApplicationBootstrap(): void {}
 }
 const parser = new SharedParser();
-afterAll(() => parser.end());
+const pictures = new SharedPictures();
+const tool = new SharedTool();
+const real = new SharedDisk();
+afterAll(() => Promise.all([parser.end(), pictures.end(), tool.end(), real.end()]));
 
 export const ROOT = path.resolve(__dirname, '../../..');
 export const TEST_SIDE = 240;
@@ -289,7 +322,10 @@ export async function startArkiv(
   await putEmptyArchive(data);
   const builder = Test.createTestingModule({ imports: [AppModule.with(config)] });
   if (disk) builder.overrideProvider(Disk).useValue(disk);
+  builder.overrideProvider(NodeDisk).useValue(real);
   builder.overrideProvider(Parser).useValue(parser);
+  builder.overrideProvider(PictureMaker).useValue(pictures);
+  builder.overrideProvider(MetadataTool).useValue(tool);
   // What nobody has asked for waits while a card is being copied.
   if (!looks) builder.overrideProvider(DatabaseCopies).useClass(CopiesWhenAsked);
   if (!looks) builder.overrideProvider(Copying).useValue({ isUnderWay: true, after: () => undefined });

@@ -18,6 +18,22 @@ import { NowhereScreen } from './screens/NowhereScreen';
 /** What loads a screen's code; all are fetched when the first one stands, so that going there waits for nothing. */
 const loads: (() => Promise<unknown>)[] = [];
 
+/** Milliseconds: a page that is never idle has its other screens' code a little later, not never. */
+const AT_LATEST = 1000;
+/** The page has nothing to do; Safari does not say. */
+const idle = () =>
+  new Promise<void>((resolve) => {
+    if ('requestIdleCallback' in window) requestIdleCallback(() => resolve(), { timeout: AT_LATEST });
+    else setTimeout(resolve, AT_LATEST / 10);
+  });
+/** One after another, so that what is looked at now has the machine first: together they took it a second on a small one. */
+async function fetchAll(): Promise<void> {
+  for (const load of loads) {
+    await idle();
+    await load().catch(() => undefined);
+  }
+}
+
 function screen<K extends string>(name: K, load: () => Promise<Record<K, ComponentType>>): ComponentType {
   loads.push(load);
   return lazy(async () => ({ default: (await fetched(load))[name] as ComponentType }));
@@ -93,7 +109,7 @@ function SignedIn() {
     const cull = matchPath('/shoots/:id/cull', pathname);
     if (cull) shootStore(cull.params.id!);
   });
-  useEffect(() => loads.forEach((load) => void load().catch(() => undefined)), []);
+  useEffect(() => void fetchAll(), []);
   return (
     <Box data-app sx={{ display: 'grid', gridTemplateRows: '48px auto minmax(0, 1fr)', height: '100vh' }}>
       <JobLine />

@@ -13,11 +13,12 @@ import { StandInMounts } from './standInMounts';
 @Module({
   providers: [
     StandInFaults,
+    NodeDisk,
     {
       provide: Disk,
-      inject: [StandInFaults, Clock],
-      useFactory: (faults: StandInFaults, clock: Clock) =>
-        new StandInDisk(new NodeDisk(), faults, () => clock.now()),
+      inject: [NodeDisk, StandInFaults, Clock],
+      useFactory: (real: NodeDisk, faults: StandInFaults, clock: Clock) =>
+        new StandInDisk(real, faults, () => clock.now()),
     },
     {
       provide: MountSource,

@@ -30,6 +30,8 @@ export function FindLine({ line, field, onLine, onDone }: Props) {
     const before = begun?.to === line.length ? line.slice(0, begun.from) : line;
     const minus = /^[-−]/.exec(line.slice(before.length))?.[0] ?? '';
     onLine(`${withPart(before, `${minus}${part}`)} `);
+    // Said: what is suggested for the line as it is now would come late, and cover what was found.
+    setTyping(false);
     setAt(-1);
   };
   const open = typing && suggestions.length > 0;
