@@ -429,6 +429,57 @@ describe('An adopted folder', () => {
     expect(outsideManifest(tree)).toEqual(before);
   });
 
+  it('does not take up again what was forgotten where somebody renames or moves it, and brings it back from there', async () => {
+    await adopt();
+    await whole();
+    const [heron] = await frames();
+    const [{ shootId }] = await rows<{ shootId: string }>(`SELECT "shootId" FROM frame WHERE id = ?`, [
+      heron!.id,
+    ]);
+    const forgetting = { deed: 'forget', shootId, frameIds: [heron!.id] };
+    await arkiv.rest((await arkiv.post<{ jobId: string }>('/bin', forgetting)).jobId);
+    // Renamed while nobody is there to see it, and then moved: each time it is the one that was put out.
+    await arkiv.stop();
+    for (const ending of ['JPG', 'DNG'])
+      renameSync(
+        path.join(tree, `2019-06-01 Quay/raw/OCK_9968.${ending}`),
+        path.join(tree, `2019-06-01 Quay/raw/heron.${ending}`),
+      );
+    arkiv = await startArkiv(data);
+    await looked();
+    mkdirSync(path.join(tree, 'Best'));
+    for (const ending of ['JPG', 'DNG'])
+      renameSync(
+        path.join(tree, `2019-06-01 Quay/raw/heron.${ending}`),
+        path.join(tree, `Best/heron.${ending}`),
+      );
+    await looked();
+    expect((await frames()).map(({ name }) => name)).toEqual(['OCK_9970', 'a']);
+    // The list on the drive says where it lies, so that it stays away when the archive is made anew.
+    const lists = path.join(volumeOf(data, 'working'), '.arkiv-archive/forgotten');
+    const list = readdirSync(lists, { recursive: true })
+      .map(String)
+      .find((name) => name.endsWith('.json'))!;
+    expect(readFileSync(path.join(lists, list), 'utf8')).toContain('Old pictures/Best/heron.DNG');
+    // A copy of it is another file: nobody put that one out.
+    copyFileSync(path.join(tree, 'Best/heron.JPG'), path.join(tree, 'Phone/heron too.jpg'));
+    settle(path.join(tree, 'Phone/heron too.jpg'));
+    await looked();
+    expect((await frames()).map(({ name }) => name)).toEqual(['OCK_9970', 'a', 'heron too']);
+    const { times } = await arkiv.get<{ times: { id: string }[] }>('/bin');
+    const back = await arkiv.post<{ jobId: string }>('/bin/back', { binId: times[0]!.id });
+    expect((await arkiv.rest(back.jobId)).job.state).toBe('done');
+    expect(await frames()).toMatchObject([
+      { name: 'OCK_9970' },
+      { name: 'a' },
+      { id: heron!.id, name: 'heron', place: 'Old pictures/Best', stars: 4 },
+      { name: 'heron too' },
+    ]);
+    expect(existsSync(path.join(tree, 'Best/heron.DNG'))).toBe(true);
+    await looked();
+    expect((await frames()).length).toBe(4);
+  });
+
   it('gets proven second copies like everything else, once it was read whole', async () => {
     const before = outsideManifest(tree);
     await adopt();

@@ -17,6 +17,7 @@ import {
   type ShootOfFolder,
 } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
+import { Strayed } from '../bin/strayed.service';
 import { UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { Happenings } from '../events/domainEvents';
@@ -94,6 +95,7 @@ export class AdoptedFrames {
     private readonly contents: Contents,
     private readonly found: FoundFrames,
     private readonly moving: FollowMoves,
+    private readonly strayed: Strayed,
     private readonly frames: FrameStore,
     private readonly texts: OwnTextsService,
     private readonly due: DueTexts,
@@ -305,13 +307,13 @@ export class AdoptedFrames {
       }
       if (files.some(isShot)) opened.push({ group, files });
     });
-    const alike = await this.store.alike(
-      volume.id,
-      opened.map(({ files }) => pictureOf(files)!.ends),
-    );
+    const shown = opened.map(({ files }) => pictureOf(files)!.ends);
+    const alike = await this.store.alike(volume.id, shown);
+    const forgotten = await this.strayed.alike(volume.id, shown);
     const read: ReadFrame[] = [];
     await inLanes(opened, async ({ group, files }) => {
-      const likes = alike.get(pictureOf(files)!.ends) ?? [];
+      const { ends } = pictureOf(files)!;
+      const likes = { known: alike.get(ends) ?? [], forgotten: forgotten.get(ends) ?? [] };
       if (await this.moving.follow(where, group, files, likes)) return;
       const main = pictureOf(group.files);
       const head = files.find(({ at }) => main && at === `${there.path}/${main.path}`)?.head ?? null;

@@ -1,5 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { ArkivError, keptCapture, shootDay, shootOfFolder, sidecarOf, type CardFrame } from '@arkiv/core';
+import type { Forgotten } from '../bin/binStore';
+import { Strayed } from '../bin/strayed.service';
 import { UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { Happenings } from '../events/domainEvents';
@@ -16,6 +18,9 @@ import { VolumesService } from '../volumes/volumes.service';
 import { below, homeOf, type AdoptedPlace } from './adoptedPlace';
 import { AdoptedStore, type KnownInFolder } from './adoptedStore';
 
+/** A file as it was known. */
+type Lying = Pick<KnownInFolder, 'at' | 'size' | 'ends'>;
+
 /** Finds frames again that somebody else gave another name or folder. Nothing on the drive is changed. */
 @Injectable()
 export class FollowMoves {
@@ -23,6 +28,7 @@ export class FollowMoves {
     private readonly disk: Disk,
     private readonly work: UnitOfWork,
     private readonly store: AdoptedStore,
+    private readonly strayed: Strayed,
     private readonly found: FoundFrames,
     private readonly texts: OwnTextsService,
     private readonly due: DueTexts,
@@ -34,37 +40,48 @@ export class FollowMoves {
   ) {}
 
   /**
-   * Whether these files are a frame's that is known and lies there no more: then it lies here from now on. `likes`: files that are
-   * known on the drive and are as the one that shows it.
+   * Whether these files are a frame's that is known and lies there no more: then it lies here from now on, and is forgotten still where it
+   * was. `known`, `forgotten`: files of the drive that are as the one that shows it.
    */
   async follow(
     where: AdoptedPlace,
     group: CardFrame,
     files: readonly FoundFile[],
-    likes: readonly KnownInFolder[],
+    { known, forgotten }: { known: readonly KnownInFolder[]; forgotten: readonly Forgotten[] },
   ): Promise<boolean> {
     const { volume } = where;
-    for (const like of likes) {
-      if (await this.isThere(volume, like.at)) continue;
-      const own = await this.store.filesOf(volume.id, like.frameId);
-      const pairs = own.map((was) => ({
-        was,
-        is: files.find(({ size, ends }) => size === was.size && ends === was.ends) ?? null,
-      }));
-      // A frame of which something stayed behind did not move: what came is a copy of a part of it.
-      const stayed = await Promise.all(
-        pairs.map(({ was, is }) => is === null && this.isThere(volume, was.at)),
-      );
-      if (stayed.some(Boolean)) continue;
-      await this.relocate(
-        where,
-        group.base,
-        like.frameId,
-        pairs.flatMap(({ was, is }) => (is ? [{ was, is }] : [])),
-      );
+    for (const { at, frameId } of known) {
+      const pairs = await this.pairs(volume, at, files, () => this.store.filesOf(volume.id, frameId));
+      if (!pairs) continue;
+      await this.relocate(where, group.base, frameId, pairs);
+      return true;
+    }
+    for (const { at, frameId } of forgotten) {
+      const pairs = await this.pairs(volume, at, files, () => this.strayed.filesOf(volume.id, frameId));
+      if (!pairs) continue;
+      const { path: place } = where.there;
+      const moved = pairs.map(({ was, is }) => ({ was, at: is.at }));
+      await this.strayed.moved(volume.id, { folder: place, place, name: group.base }, moved);
       return true;
     }
     return false;
+  }
+
+  /** A frame's files with what they are now; null where it did not move. `at`: where the one lay that is as the one that shows it. */
+  private async pairs<T extends Lying>(
+    volume: Volume,
+    at: string,
+    files: readonly FoundFile[],
+    all: () => Promise<T[]>,
+  ): Promise<{ was: T; is: FoundFile }[] | null> {
+    if (await this.isThere(volume, at)) return null;
+    const pairs = (await all()).map((was) => ({
+      was,
+      is: files.find(({ size, ends }) => size === was.size && ends === was.ends) ?? null,
+    }));
+    // A frame of which something stayed behind did not move: what came is a copy of a part of it.
+    for (const { was, is } of pairs) if (is === null && (await this.isThere(volume, was.at))) return null;
+    return pairs.flatMap(({ was, is }) => (is ? [{ was, is }] : []));
   }
 
   private async relocate(

@@ -11,11 +11,12 @@ import { BinHandler } from './bin.handler';
 import { BinService } from './bin.service';
 import { BinStore } from './binStore';
 import { BinTexts } from './binTexts.service';
+import { Strayed } from './strayed.service';
 
 @Module({
   imports: [FramesModule, JobsModule, MovesModule, ShootsModule, SidecarsModule, VolumesModule],
   controllers: [BinController],
-  providers: [BinAway, BinHandler, BinService, BinStore, BinTexts],
-  exports: [BinService],
+  providers: [BinAway, BinHandler, BinService, BinStore, BinTexts, Strayed],
+  exports: [BinService, Strayed],
 })
 export class BinModule {}

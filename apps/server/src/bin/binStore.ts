@@ -6,6 +6,21 @@ import { Reading } from '../db/unitOfWork';
 import type { TakenOut } from '../frames/frameStore';
 import { Bin, BinnedCopy, BinnedFile, BinnedFrameRow } from './binned.entity';
 
+/** A file that was forgotten and left where it lay. */
+export interface Forgotten {
+  assetId: string;
+  frameId: string;
+  binId: string;
+  /** below the drive */
+  at: string;
+  size: number;
+  ends: string | null;
+}
+
+const FORGOTTEN = `b."assetId", b."frameId", c."binId", c.path AS "at", b.size, b.ends`;
+/** Files looked at that are as a new one: which of a hundred alike moved is nobody's question. */
+const ALIKE = 20;
+
 /** The only writer of what is in the bin or forgotten. */
 @Injectable()
 export class BinStore {
@@ -71,6 +86,34 @@ export class BinStore {
   /** What was due of a copy is done, and there is no more to know of it here. */
   async settled(manager: EntityManager, { assetId, volumeId }: BinnedCopy): Promise<void> {
     await manager.delete(BinnedCopy, { assetId, volumeId });
+  }
+
+  /**
+   * Files that were forgotten and left on a drive, and are as these by length and both ends. What is due there is somebody's errand
+   * still.
+   */
+  async forgottenAlike(volumeId: string, ends: readonly string[]): Promise<Forgotten[]> {
+    return this.reading.source.query(
+      `SELECT ${FORGOTTEN} FROM json_each(?) m CROSS JOIN binned_file b ON b.ends = m.value
+       JOIN binned_copy c ON c."assetId" = b."assetId" AND c."volumeId" = ? JOIN bin t ON t.id = c."binId"
+       WHERE t.deed = 'forget' AND c.due IS NULL ORDER BY b."assetId" LIMIT ?`,
+      [JSON.stringify(ends), volumeId, ALIKE * ends.length],
+    );
+  }
+
+  /** All files of a frame that were forgotten and left on a drive. */
+  async forgottenOf(volumeId: string, frameId: string): Promise<Forgotten[]> {
+    return this.reading.source.query(
+      `SELECT ${FORGOTTEN} FROM binned_file b JOIN binned_copy c ON c."assetId" = b."assetId" AND c."volumeId" = ?
+       WHERE b."frameId" = ? AND c.due IS NULL`,
+      [volumeId, frameId],
+    );
+  }
+
+  /** A file that was forgotten has another place on a drive by now. */
+  async strayed(manager: EntityManager, volumeId: string, assetId: string, at: string): Promise<void> {
+    await manager.update(BinnedFile, { assetId }, { at });
+    await manager.update(BinnedCopy, { assetId, volumeId }, { path: at });
   }
 
   bin(id: string): Promise<Bin | null> {

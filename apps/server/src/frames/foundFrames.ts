@@ -8,7 +8,7 @@ import { keptName, Asset } from './asset.entity';
 import { Copy } from './copy.entity';
 import { Damage } from './damage.entity';
 import { Frame } from './frame.entity';
-import { FrameStore, NEW_FRAME, NOTHING_SEEN, type NewFrame, type NewPlace } from './frameStore';
+import { BY_OTHERS, FrameStore, NEW_FRAME, NOTHING_SEEN, type NewFrame, type NewPlace } from './frameStore';
 import { FrameText } from './frameText.entity';
 import { ShootCounts } from './shootCounts';
 import { TrailStore } from './trailStore';
@@ -181,7 +181,7 @@ export class FoundFrames {
       frameId,
       to,
       files.map(({ assetId, at }) => ({ assetId, to: at })),
-      'by another program',
+      BY_OTHERS,
     );
     for (const file of files) await this.there(manager, file.assetId, volumeId, file);
     for (const { assetId, volumeId: other, path } of others)

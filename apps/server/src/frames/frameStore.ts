@@ -67,6 +67,9 @@ export interface Found {
   as?: 'damaged' | 'missing' | 'changed';
 }
 
+/** Why a file has another name or folder, where nobody here gave it to it. */
+export const BY_OTHERS = 'by another program';
+
 export interface NewPlace {
   shootId: string;
   folder: string;
@@ -396,6 +399,20 @@ export class FrameStore {
     await this.counts.frame(manager, frame, now);
     await this.trail.note(manager, { kind: 'brought-back', shootId, frameId, to: `${place}/${name}` });
     this.happenings.after(manager, 'due', {});
+  }
+
+  /** A frame that was taken out with its files left where they lay has another place by now: somebody else gave it to it. */
+  async strayed(
+    manager: EntityManager,
+    frameId: string,
+    { folder, place, name }: Omit<NewPlace, 'shootId'>,
+  ): Promise<void> {
+    const frame = await manager.findOneByOrFail(Frame, { id: frameId });
+    const [from, to] = [`${frame.place}/${frame.name}`, `${place}/${name}`];
+    await manager.update(Frame, { id: frameId }, { folder, place, name });
+    const kind = frame.place === place ? 'renamed' : 'moved';
+    const { shootId } = frame;
+    if (from !== to) await this.trail.note(manager, { kind, shootId, frameId, from, to, reason: BY_OTHERS });
   }
 
   /** A copy lies elsewhere, as its drive was away when its frame was given its place; null: at its place again. */

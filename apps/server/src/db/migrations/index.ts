@@ -43,6 +43,7 @@ import { Adopted1836000000000 } from './1836000000000-adopted';
 import { Trail1837000000000 } from './1837000000000-trail';
 import { UploadLinks1838000000000 } from './1838000000000-uploadLinks';
 import { HeldBy1839000000000 } from './1839000000000-heldBy';
+import { Strayed1840000000000 } from './1840000000000-strayed';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -93,4 +94,5 @@ export const MIGRATIONS = [
   Trail1837000000000,
   UploadLinks1838000000000,
   HeldBy1839000000000,
+  Strayed1840000000000,
 ];

@@ -1,0 +1,46 @@
+import { Injectable } from '@nestjs/common';
+import { UnitOfWork } from '../db/unitOfWork';
+import { FrameStore, type NewPlace } from '../frames/frameStore';
+import { BinStore, type Forgotten } from './binStore';
+import { BinTexts } from './binTexts.service';
+
+/**
+ * Frames that were forgotten with their files left, to which somebody else gave another name or folder since: they stay forgotten, and
+ * are brought back from where they lie now.
+ */
+@Injectable()
+export class Strayed {
+  constructor(
+    private readonly work: UnitOfWork,
+    private readonly bins: BinStore,
+    private readonly frames: FrameStore,
+    private readonly texts: BinTexts,
+  ) {}
+
+  /** Forgotten files of a drive that are as these by length and both ends; by their ends. */
+  async alike(volumeId: string, ends: readonly string[]): Promise<Map<string, Forgotten[]>> {
+    const alike = new Map<string, Forgotten[]>();
+    for (const file of await this.bins.forgottenAlike(volumeId, ends))
+      alike.set(file.ends!, [...(alike.get(file.ends!) ?? []), file]);
+    return alike;
+  }
+
+  filesOf(volumeId: string, frameId: string): Promise<Forgotten[]> {
+    return this.bins.forgottenOf(volumeId, frameId);
+  }
+
+  /** `files`: those that were found, each with where it lies now. */
+  async moved(
+    volumeId: string,
+    to: Omit<NewPlace, 'shootId'>,
+    files: readonly { was: Forgotten; at: string }[],
+  ): Promise<void> {
+    const { frameId, binId } = files[0]!.was;
+    await this.work.write(async (manager) => {
+      await this.frames.strayed(manager, frameId, to);
+      for (const { was, at } of files) await this.bins.strayed(manager, volumeId, was.assetId, at);
+    });
+    await this.texts.owe(binId);
+    await this.texts.write();
+  }
+}
