@@ -165,7 +165,17 @@ export function mutateValue(value, random) {
   const copy = Array.isArray(value) ? [...value] : { ...value };
   const keys = Object.keys(copy);
   if (keys.length === 0 || below(8) === 0) {
-    copy[pick(['__proto__', 'constructor', 'length', 'id', 'ﷺ'])] = odd();
+    // A list is sent without names; `__proto__` is sent only where it is a property of its own.
+    if (Array.isArray(copy)) copy.push(odd());
+    else {
+      const name = pick(['__proto__', 'constructor', 'length', 'id', 'ﷺ']);
+      Object.defineProperty(copy, name, {
+        value: odd(),
+        enumerable: true,
+        configurable: true,
+        writable: true,
+      });
+    }
     return copy;
   }
   const key = pick(keys);
