@@ -433,10 +433,8 @@ describe('An adopted folder', () => {
     await adopt();
     await whole();
     const [heron] = await frames();
-    const [{ shootId }] = await rows<{ shootId: string }>(`SELECT "shootId" FROM frame WHERE id = ?`, [
-      heron!.id,
-    ]);
-    const forgetting = { deed: 'forget', shootId, frameIds: [heron!.id] };
+    const at = await rows<{ shootId: string }>(`SELECT "shootId" FROM frame WHERE id = ?`, [heron!.id]);
+    const forgetting = { deed: 'forget', shootId: at[0]!.shootId, frameIds: [heron!.id] };
     await arkiv.rest((await arkiv.post<{ jobId: string }>('/bin', forgetting)).jobId);
     // Renamed while nobody is there to see it, and then moved: each time it is the one that was put out.
     await arkiv.stop();
