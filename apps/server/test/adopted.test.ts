@@ -15,6 +15,7 @@ import path from 'node:path';
 import { AdoptedFrames } from '../src/adopted/adoptedFrames.service';
 import { AdoptedService } from '../src/adopted/adopted.service';
 import { Reading } from '../src/db/unitOfWork';
+import { DueTexts } from '../src/frames/dueTexts.service';
 import {
   cardOf,
   dataWithCard,
@@ -454,6 +455,7 @@ describe('An adopted folder', () => {
     await looked();
     expect((await frames()).map(({ name }) => name)).toEqual(['OCK_9970', 'a']);
     // The list on the drive says where it lies, so that it stays away when the archive is made anew.
+    await arkiv.app.get(DueTexts).flush();
     const lists = path.join(volumeOf(data, 'working'), '.arkiv-archive/forgotten');
     const list = readdirSync(lists, { recursive: true })
       .map(String)

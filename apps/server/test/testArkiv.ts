@@ -32,53 +32,26 @@ import { PictureMaker } from '../src/pictures/pictureMaker';
 import { setUp } from '../src/setup';
 import { Clock } from '../src/system/clock';
 
-/**
- * Threads and processes that look at drives, parse, make pictures and read what makers wrote are those of all servers of a test file:
- * starting a thread was a tenth of what a small test did, starting a process that makes pictures took as long as starting the server.
- */
-class SharedParser extends Parser {
-  override onApplicationShutdown(): Promise<void> {
-    return Promise.resolve();
-  }
-
-  end(): Promise<void> {
-    return super.onApplicationShutdown();
-  }
-}
-class SharedPictures extends PictureMaker {
-  override onApplicationShutdown(): Promise<void> {
-    return Promise.resolve();
-  }
-
-  end(): Promise<void> {
-    return super.onApplicationShutdown();
-  }
-}
-class SharedTool extends MetadataTool {
-  override onApplicationShutdown(): Promise<void> {
-    return Promise.resolve();
-  }
-
-  end(): Promise<void> {
-    return super.onApplicationShutdown();
-  }
-}
-class SharedDisk extends NodeDisk {
-  override close(): void {}
-
-  end(): void {
-    super.close();
-  }
-}
 /** A copy of the database is made when it is asked for: one at each start was a tenth of what starting took. */
 class CopiesWhenAsked extends DatabaseCopies {
   override onApplicationBootstrap(): void {}
 }
-const parser = new SharedParser();
-const pictures = new SharedPictures();
-const tool = new SharedTool();
-const real = new SharedDisk();
-afterAll(() => Promise.all([parser.end(), pictures.end(), tool.end(), real.end()]));
+const ends: (() => unknown)[] = [];
+/**
+ * Threads and processes that look at drives, parse, make pictures and read what makers wrote are those of all servers of a test file:
+ * starting a thread was a tenth of what a small test did, starting a process that makes pictures took as long as starting the server.
+ * `end`: what a server calls when it stops, and the file does instead when it is through.
+ */
+function shared<K extends string, T extends Record<K, () => unknown>>(one: T, end: K): T {
+  ends.push(one[end].bind(one));
+  one[end] = (() => Promise.resolve()) as T[K];
+  return one;
+}
+const parser = shared(new Parser(), 'onApplicationShutdown');
+const pictures = shared(new PictureMaker(), 'onApplicationShutdown');
+const tool = shared(new MetadataTool(), 'onApplicationShutdown');
+const real = shared(new NodeDisk(), 'close');
+afterAll(() => Promise.all(ends.map((end) => end())));
 
 export const ROOT = path.resolve(__dirname, '../../..');
 export const TEST_SIDE = 240;

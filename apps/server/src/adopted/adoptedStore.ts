@@ -3,14 +3,12 @@ import { ADOPTED_TEXTS, ArkivError, titleOfFolder, type ShootOfFolder } from '@a
 import type { EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
+import { byEnds, MOST_ALIKE } from '../frames/alike';
 import { SettingsService } from '../settings/settings.service';
 import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { Ids } from '../system/ids';
 import { Adopted, AdoptedShoot } from './adopted.entity';
-
-/** Files looked at that are as a new one: of a picture that lies there in a hundred copies, which one of them moved is nobody's question. */
-const ALIKE = 20;
 
 /** A file of a frame that is known to lie in a folder of a drive. */
 export interface KnownInFolder {
@@ -188,15 +186,9 @@ export class AdoptedStore {
        LEFT JOIN damage d ON d."assetId" = a.id AND d."volumeId" = ?
        WHERE a.picture IS NOT NULL AND a.ends = a.picture AND (c."assetId" IS NOT NULL OR d."assetId" IS NOT NULL)
        ORDER BY a.id LIMIT ?`,
-      [JSON.stringify(ends), volumeId, volumeId, ALIKE * ends.length],
+      [JSON.stringify(ends), volumeId, volumeId, MOST_ALIKE * ends.length],
     );
-    const alike = new Map<string, KnownInFolder[]>();
-    for (const row of rows) {
-      const some = alike.get(row.ends) ?? [];
-      if (some.length < ALIKE) some.push({ ...row, damaged: false, elsewhere: false });
-      alike.set(row.ends, some);
-    }
-    return alike;
+    return byEnds(rows.map((row) => ({ ...row, damaged: false, elsewhere: false })));
   }
 
   /** All files of a frame that are known on a drive. */

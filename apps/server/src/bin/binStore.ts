@@ -3,6 +3,7 @@ import { inBin } from '@arkiv/core';
 import { IsNull, Not, type EntityManager } from 'typeorm';
 import { insertRows } from '../db/insertRows';
 import { Reading } from '../db/unitOfWork';
+import { MOST_ALIKE } from '../frames/alike';
 import type { TakenOut } from '../frames/frameStore';
 import { Bin, BinnedCopy, BinnedFile, BinnedFrameRow } from './binned.entity';
 
@@ -18,8 +19,6 @@ export interface Forgotten {
 }
 
 const FORGOTTEN = `b."assetId", b."frameId", c."binId", c.path AS "at", b.size, b.ends`;
-/** Files looked at that are as a new one: which of a hundred alike moved is nobody's question. */
-const ALIKE = 20;
 
 /** The only writer of what is in the bin or forgotten. */
 @Injectable()
@@ -97,7 +96,7 @@ export class BinStore {
       `SELECT ${FORGOTTEN} FROM json_each(?) m CROSS JOIN binned_file b ON b.ends = m.value
        JOIN binned_copy c ON c."assetId" = b."assetId" AND c."volumeId" = ? JOIN bin t ON t.id = c."binId"
        WHERE t.deed = 'forget' AND c.due IS NULL ORDER BY b."assetId" LIMIT ?`,
-      [JSON.stringify(ends), volumeId, ALIKE * ends.length],
+      [JSON.stringify(ends), volumeId, MOST_ALIKE * ends.length],
     );
   }
 

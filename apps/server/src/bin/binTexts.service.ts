@@ -1,6 +1,7 @@
 import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import { ARCHIVE_FOLDER, ArkivError, BIN_FOLDER, isoTime } from '@arkiv/core';
+import type { EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { readOwnBytes, removeEmptyFolders } from '../disk/place';
@@ -41,10 +42,16 @@ export class BinTexts {
   }
 
   /** The lists of one time are to be written anew on every drive. */
-  async owe(binId: string): Promise<void> {
+  owe(binId: string): Promise<void> {
+    return this.work.write((manager) => this.oweWithin(manager, binId));
+  }
+
+  /** Within the caller's transaction; they are written when it is quiet, unless somebody does that before. */
+  async oweWithin(manager: EntityManager, binId: string): Promise<void> {
     const ids = (await this.volumes.all()).filter(({ role }) => role !== 'edit').map(({ id }) => id);
     const holding = new Set([...(await this.bins.volumesOf(binId)), ...ids]);
-    await this.work.write((manager) => this.due.owe(manager, [...holding], 'bin', binId));
+    await this.due.owe(manager, [...holding], 'bin', binId);
+    this.due.soon();
   }
 
   /** Writes the lists that are due, on drives that are here. */

@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { UnitOfWork } from '../db/unitOfWork';
+import { byEnds } from '../frames/alike';
 import { FrameStore, type NewPlace } from '../frames/frameStore';
 import { BinStore, type Forgotten } from './binStore';
 import { BinTexts } from './binTexts.service';
@@ -19,10 +20,7 @@ export class Strayed {
 
   /** Forgotten files of a drive that are as these by length and both ends; by their ends. */
   async alike(volumeId: string, ends: readonly string[]): Promise<Map<string, Forgotten[]>> {
-    const alike = new Map<string, Forgotten[]>();
-    for (const file of await this.bins.forgottenAlike(volumeId, ends))
-      alike.set(file.ends!, [...(alike.get(file.ends!) ?? []), file]);
-    return alike;
+    return byEnds(await this.bins.forgottenAlike(volumeId, ends));
   }
 
   filesOf(volumeId: string, frameId: string): Promise<Forgotten[]> {
@@ -39,8 +37,8 @@ export class Strayed {
     await this.work.write(async (manager) => {
       await this.frames.strayed(manager, frameId, to);
       for (const { was, at } of files) await this.bins.strayed(manager, volumeId, was.assetId, at);
+      // With the rows, so that a stop does not part them; of a whole folder that was renamed the list is written once.
+      await this.texts.oweWithin(manager, binId);
     });
-    await this.texts.owe(binId);
-    await this.texts.write();
   }
 }
