@@ -1,6 +1,5 @@
 import { TextField } from '@mui/material';
 import { many } from '../data/format';
-import {} from '../theme/theme';
 import { Tick } from './Tick';
 
 /** For how long people outside may come, and whether they are asked for a code. `days`: 0 is without an end, which `endless` says. */

@@ -35,4 +35,9 @@ describe('what goes to a drive', () => {
       'No frame of it is kept yet: keep some first, or copy all of it.',
     );
   });
+
+  it('is previews alone where nothing is kept yet and they are wanted', () =>
+    expect(goesWords({ files: 0, bytes: 0, previews: 40 }, 'Travel', { keepers: 0, previews: true })).toBe(
+      'Previews of 40 frames. Nothing is taken from elsewhere.',
+    ));
 });

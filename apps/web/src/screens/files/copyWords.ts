@@ -13,7 +13,7 @@ export function goesWords(
   drive: string,
   { keepers, previews }: { keepers: number | null; previews: boolean },
 ): string {
-  if (keepers === 0) return 'No frame of it is kept yet: keep some first, or copy all of it.';
+  if (keepers === 0 && !previews) return 'No frame of it is kept yet: keep some first, or copy all of it.';
   if (isNothing(plan)) {
     const all =
       keepers === null ? 'all of it' : previews ? 'all keepers and previews of the others' : 'all keepers';

@@ -4,7 +4,6 @@ import { post } from '../../../data/http';
 import { FormDialog } from '../../../parts/FormDialog';
 import { Problem } from '../../../parts/Problem';
 import { useAction } from '../../../parts/useAction';
-import {} from '../../../theme/theme';
 import { RightsPart } from './RightsPart';
 import { Tick } from '../../../parts/Tick';
 
