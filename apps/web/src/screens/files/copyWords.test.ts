@@ -29,7 +29,7 @@ describe('what goes to a drive', () => {
       '“Travel” holds all keepers already.',
     );
     expect(goesWords(none, 'Travel', { keepers: 5, previews: true })).toBe(
-      '“Travel” holds all keepers and previews of the others already.',
+      '“Travel” holds all keepers, and the others or their previews, already.',
     );
     expect(goesWords({ ...none, previews: 40 }, 'Travel', { keepers: 0, previews: false })).toBe(
       'No frame of it is kept yet: keep some first, or copy all of it.',

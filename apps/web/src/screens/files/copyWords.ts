@@ -16,7 +16,11 @@ export function goesWords(
   if (keepers === 0 && !previews) return 'No frame of it is kept yet: keep some first, or copy all of it.';
   if (isNothing(plan)) {
     const all =
-      keepers === null ? 'all of it' : previews ? 'all keepers and previews of the others' : 'all keepers';
+      keepers === null
+        ? 'all of it'
+        : previews
+          ? 'all keepers, and the others or their previews,'
+          : 'all keepers';
     return `“${drive}” holds ${all} already.`;
   }
   const parts = [];
