@@ -24,7 +24,7 @@ import { Happenings } from '../events/domainEvents';
 import { DueTexts } from '../frames/dueTexts.service';
 import { FoundFrames, type FoundFile } from '../frames/foundFrames';
 import { Frame } from '../frames/frame.entity';
-import { FrameStore, type Found } from '../frames/frameStore';
+import { CopyStore, type Found } from '../frames/copyStore';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import { Contents } from '../metadata/contents.service';
 import { SettingsService } from '../settings/settings.service';
@@ -96,7 +96,7 @@ export class AdoptedFrames {
     private readonly found: FoundFrames,
     private readonly moving: FollowMoves,
     private readonly strayed: Strayed,
-    private readonly frames: FrameStore,
+    private readonly copyStore: CopyStore,
     private readonly texts: OwnTextsService,
     private readonly due: DueTexts,
     private readonly shoots: ShootsService,
@@ -236,7 +236,11 @@ export class AdoptedFrames {
         [volume.id, assetId],
       );
       if (now?.at !== at) return;
-      await this.frames.damaged(manager, assetId, volume.id, { found: null, ...how, at: this.clock.now() });
+      await this.copyStore.damaged(manager, assetId, volume.id, {
+        found: null,
+        ...how,
+        at: this.clock.now(),
+      });
       await this.tell(manager, frameId);
     });
   }

@@ -7,7 +7,8 @@ import { hashFile } from '../disk/verifiedCopy';
 import { Happenings } from '../events/domainEvents';
 import type { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
-import { FrameStore } from '../frames/frameStore';
+import { CopyStore } from '../frames/copyStore';
+import { LeavingFrames } from '../frames/leavingFrames';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import type { Job, JobItem } from '../jobs/job.entity';
 import type { ItemOutcome, JobHandler, ShownSubjects } from '../jobs/jobHandler';
@@ -67,7 +68,8 @@ export class BinHandler implements JobHandler, OnModuleInit {
     private readonly jobs: JobsService,
     private readonly openJobs: OpenJobs,
     private readonly archive: FramesService,
-    private readonly store: FrameStore,
+    private readonly copyStore: CopyStore,
+    private readonly leaving: LeavingFrames,
     private readonly bins: BinStore,
     private readonly binTexts: BinTexts,
     private readonly volumes: VolumesService,
@@ -156,7 +158,7 @@ export class BinHandler implements JobHandler, OnModuleInit {
     await this.ways.go(ways, () =>
       this.work.write(async (manager) => {
         const state = bin.deed === 'bin' ? ('binned' as const) : ('forgotten' as const);
-        const taken = await this.store.takeOut(manager, frameId, state);
+        const taken = await this.leaving.takeOut(manager, frameId, state);
         if (!taken) return;
         await this.bins.put(manager, bin, taken, (volumeId, at) => gone.has(`${volumeId}/${at}`));
         await this.renamed(manager, ways);
@@ -220,20 +222,21 @@ export class BinHandler implements JobHandler, OnModuleInit {
           id: file.assetId,
           to: targets.get(file.assetId) ?? at,
         }));
-        await this.store.bringBack(manager, frameId, to, returning);
+        await this.leaving.bringBack(manager, frameId, to, returning);
         const now = this.clock.now();
         for (const { copy, sum } of read) {
           const { assetId, volumeId, sha256 } = copy;
           const how = { verifiedAt: now, pastCache: false };
           const reason = 'it changed while it lay in the bin';
-          if (sha256 === null || sum === sha256) await this.store.verified(manager, assetId, volumeId, how);
-          else await this.store.damaged(manager, assetId, volumeId, { found: sum, reason, at: now });
+          if (sha256 === null || sum === sha256)
+            await this.copyStore.verified(manager, assetId, volumeId, how);
+          else await this.copyStore.damaged(manager, assetId, volumeId, { found: sum, reason, at: now });
         }
         for (const { assetId, volumeId, verifiedAt, pastCache, path: place } of stayed) {
           // It never went into the bin: what was proven of it holds as it did.
           if (verifiedAt === null) continue;
-          await this.store.verified(manager, assetId, volumeId, { verifiedAt, pastCache });
-          if (place !== targets.get(assetId)) await this.store.liesAt(manager, assetId, volumeId, place);
+          await this.copyStore.verified(manager, assetId, volumeId, { verifiedAt, pastCache });
+          if (place !== targets.get(assetId)) await this.copyStore.liesAt(manager, assetId, volumeId, place);
         }
         await this.bins.leave(manager, frameId, later, 'back');
         await this.renamed(manager, ways);
@@ -262,7 +265,7 @@ export class BinHandler implements JobHandler, OnModuleInit {
     for (const volume of volumes.values())
       for (const sidecar of sidecars) await this.binTexts.deleteText(volume, sidecar, frameId);
     await this.work.write(async (manager) => {
-      await this.store.forget(manager, frameId);
+      await this.leaving.forget(manager, frameId);
       await this.bins.leave(manager, frameId, later, 'delete');
       for (const volume of volumes.values())
         for (const sidecar of sidecars) await this.texts.forgotten(manager, sidecar, volume.id);

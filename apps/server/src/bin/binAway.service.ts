@@ -10,6 +10,7 @@ import { Disk } from '../disk/disk';
 import { hashFile } from '../disk/verifiedCopy';
 import { Happenings } from '../events/domainEvents';
 import { FramesService } from '../frames/frames.service';
+import { CopyStore } from '../frames/copyStore';
 import { FrameStore } from '../frames/frameStore';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import { FileWays, frameNameOf, sidecarEndings, type Way } from '../moves/fileWays';
@@ -34,6 +35,7 @@ export class BinAway implements OnApplicationBootstrap, BeforeApplicationShutdow
     private readonly work: UnitOfWork,
     private readonly archive: FramesService,
     private readonly store: FrameStore,
+    private readonly copyStore: CopyStore,
     private readonly bins: BinStore,
     private readonly binTexts: BinTexts,
     private readonly texts: OwnTextsService,
@@ -121,14 +123,14 @@ export class BinAway implements OnApplicationBootstrap, BeforeApplicationShutdow
         const { assetId, volumeId } = copy;
         const at = this.clock.now();
         if (copy.sha256 === null || found === copy.sha256)
-          await this.store.verified(manager, assetId, volumeId, { verifiedAt: at, pastCache: false });
+          await this.copyStore.verified(manager, assetId, volumeId, { verifiedAt: at, pastCache: false });
         else
-          await this.store.damaged(manager, assetId, volumeId, {
+          await this.copyStore.damaged(manager, assetId, volumeId, {
             ...{ found, at, reason: 'it changed while it lay in the bin' },
           });
         // Its frame was moved in the meantime: it lies where it was brought.
         if ((await this.archive.asset(assetId))?.at !== way.to)
-          await this.store.liesAt(manager, assetId, volumeId, way.to);
+          await this.copyStore.liesAt(manager, assetId, volumeId, way.to);
         await this.bins.settled(manager, copy);
         await this.store.due(manager, [copy.frameId]);
         for (const { from, to, sha256 } of ways)

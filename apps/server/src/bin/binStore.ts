@@ -4,7 +4,7 @@ import { IsNull, Not, type EntityManager } from 'typeorm';
 import { insertRows } from '../db/insertRows';
 import { Reading } from '../db/unitOfWork';
 import { MOST_ALIKE } from '../frames/alike';
-import type { TakenOut } from '../frames/frameStore';
+import type { TakenOut } from '../frames/leavingFrames';
 import { Bin, BinnedCopy, BinnedFile, BinnedFrameRow } from './binned.entity';
 
 /** A file that was forgotten and left where it lay. */

@@ -1,7 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import { UnitOfWork } from '../db/unitOfWork';
 import { byEnds } from '../frames/alike';
-import { FrameStore, type NewPlace } from '../frames/frameStore';
+import type { NewPlace } from '../frames/frameStore';
+import { LeavingFrames } from '../frames/leavingFrames';
 import { BinStore, type Forgotten } from './binStore';
 import { BinTexts } from './binTexts.service';
 
@@ -14,7 +15,7 @@ export class Strayed {
   constructor(
     private readonly work: UnitOfWork,
     private readonly bins: BinStore,
-    private readonly frames: FrameStore,
+    private readonly leaving: LeavingFrames,
     private readonly texts: BinTexts,
   ) {}
 
@@ -35,7 +36,7 @@ export class Strayed {
   ): Promise<void> {
     const { frameId, binId } = files[0]!.was;
     await this.work.write(async (manager) => {
-      await this.frames.strayed(manager, frameId, to);
+      await this.leaving.strayed(manager, frameId, to);
       for (const { was, at } of files) await this.bins.strayed(manager, volumeId, was.assetId, at);
       // With the rows, so that a stop does not part them; of a whole folder that was renamed the list is written once.
       await this.texts.oweWithin(manager, binId);

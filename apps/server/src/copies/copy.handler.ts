@@ -7,6 +7,7 @@ import { Disk } from '../disk/disk';
 import { clearTemporaries, settle } from '../disk/place';
 import { SourceError, verifiedCopy } from '../disk/verifiedCopy';
 import { Happenings } from '../events/domainEvents';
+import { CopyStore } from '../frames/copyStore';
 import { FrameStore } from '../frames/frameStore';
 import { FramesService } from '../frames/frames.service';
 import type { Job, JobItem } from '../jobs/job.entity';
@@ -58,6 +59,7 @@ export class CopyHandler implements JobHandler, OnModuleInit {
     private readonly happenings: Happenings,
     private readonly clock: Clock,
     private readonly store: FrameStore,
+    private readonly copyStore: CopyStore,
     private readonly items: JobStore,
     private readonly shoots: ShootsService,
     private readonly along: PreviewsAlong,
@@ -252,7 +254,7 @@ export class CopyHandler implements JobHandler, OnModuleInit {
     pastCache: boolean,
   ): Promise<void> {
     const { assetId, volumeId } = data;
-    await this.store.verified(manager, assetId, volumeId, { verifiedAt: this.clock.now(), pastCache });
+    await this.copyStore.verified(manager, assetId, volumeId, { verifiedAt: this.clock.now(), pastCache });
     if (frameId !== null) await this.store.due(manager, [frameId]);
   }
 

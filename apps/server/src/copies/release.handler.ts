@@ -7,7 +7,7 @@ import { Disk, diskErrorCode, type FileFacts } from '../disk/disk';
 import { removeEmptyFolders } from '../disk/place';
 import { hashFile } from '../disk/verifiedCopy';
 import { Happenings } from '../events/domainEvents';
-import { FrameStore } from '../frames/frameStore';
+import { CopyStore } from '../frames/copyStore';
 import { FramesService } from '../frames/frames.service';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
@@ -83,7 +83,7 @@ export class ReleaseHandler implements JobHandler, OnModuleInit {
     private readonly items: JobStore,
     private readonly openJobs: OpenJobs,
     private readonly frames: FramesService,
-    private readonly store: FrameStore,
+    private readonly copyStore: CopyStore,
     private readonly volumes: VolumesService,
     private readonly verifying: VerifyHandler,
     private readonly settings: SettingsService,
@@ -179,8 +179,8 @@ export class ReleaseHandler implements JobHandler, OnModuleInit {
     });
     const gone = {
       state: 'done' as const,
-      commit: (manager: Parameters<FrameStore['released']>[0]) =>
-        this.store.released(manager, asset.id, volume.id),
+      commit: (manager: Parameters<CopyStore['released']>[0]) =>
+        this.copyStore.released(manager, asset.id, volume.id),
     };
     const file = await this.volumes.resolve(volume, copy.at);
     try {

@@ -5,7 +5,7 @@ import { Disk, diskErrorCode } from '../disk/disk';
 import { hashFile } from '../disk/verifiedCopy';
 import { Happenings } from '../events/domainEvents';
 import { FoundFrames } from '../frames/foundFrames';
-import { FrameStore } from '../frames/frameStore';
+import { CopyStore } from '../frames/copyStore';
 import type { Job, JobItem } from '../jobs/job.entity';
 import {
   WaitForOutside,
@@ -81,7 +81,7 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
     private readonly volumes: VolumesService,
     private readonly happenings: Happenings,
     private readonly clock: Clock,
-    private readonly store: FrameStore,
+    private readonly copyStore: CopyStore,
     private readonly found: FoundFrames,
   ) {}
 
@@ -242,10 +242,10 @@ export class VerifyHandler implements JobHandler, OnModuleInit {
       const { sha256, pastCache } = finding;
       const how = { verifiedAt: at, pastCache };
       if (data.sha256 === null) await this.found.read(manager, assetId, volumeId, { sha256, ...how });
-      else await this.store.verified(manager, assetId, volumeId, how);
+      else await this.copyStore.verified(manager, assetId, volumeId, how);
     } else {
       const { found, reason, as } = finding;
-      await this.store.damaged(manager, assetId, volumeId, { found, reason, at, as });
+      await this.copyStore.damaged(manager, assetId, volumeId, { found, reason, at, as });
     }
   }
 

@@ -8,6 +8,7 @@ import { keptName, Asset } from './asset.entity';
 import { Copy } from './copy.entity';
 import { Damage } from './damage.entity';
 import { Frame } from './frame.entity';
+import { CopyStore } from './copyStore';
 import { BY_OTHERS, FrameStore, NEW_FRAME, NOTHING_SEEN, type NewFrame, type NewPlace } from './frameStore';
 import { FrameText } from './frameText.entity';
 import { ShootCounts } from './shootCounts';
@@ -42,6 +43,7 @@ export type ChangedFacts = Partial<Omit<Frame, 'id' | 'key' | 'shootId' | 'state
 export class FoundFrames {
   constructor(
     private readonly store: FrameStore,
+    private readonly copyStore: CopyStore,
     private readonly counts: ShootCounts,
     private readonly happenings: Happenings,
     private readonly ids: Ids,
@@ -124,7 +126,7 @@ export class FoundFrames {
     const reason = 'was written anew by another program.';
     await this.trail.ofCopy(manager, 'changed', { assetId, volumeId }, { reason });
     await changeVolume(manager, volumeId, { bytes: size - before.size });
-    await this.store.judge(manager, [assetId]);
+    await this.copyStore.judge(manager, [assetId]);
     const { frameId } = before;
     if (frameId === null) return;
     // Of another picture nothing is seen yet.
@@ -152,7 +154,7 @@ export class FoundFrames {
     if (known) {
       // Whoever wrote it may have changed what lies between its ends.
       await manager.update(Copy, { assetId, volumeId }, { ...seen, verifiedAt: null });
-      await this.store.judge(manager, [assetId]);
+      await this.copyStore.judge(manager, [assetId]);
       return;
     }
     await manager.insert(Copy, copyOf(assetId, volumeId, size, mtimeMillis));
@@ -185,7 +187,7 @@ export class FoundFrames {
     );
     for (const file of files) await this.there(manager, file.assetId, volumeId, file);
     for (const { assetId, volumeId: other, path } of others)
-      await this.store.liesAt(manager, assetId, other, path);
+      await this.copyStore.liesAt(manager, assetId, other, path);
   }
 
   /** A file was read whole for the first time: this is its checksum from now on. */
@@ -196,7 +198,7 @@ export class FoundFrames {
     { sha256, ...how }: { sha256: string; verifiedAt: number; pastCache: boolean },
   ): Promise<void> {
     await manager.update(Asset, { id: assetId }, { sha256 });
-    await this.store.verified(manager, assetId, volumeId, how);
+    await this.copyStore.verified(manager, assetId, volumeId, how);
   }
 
   private assetOf(

@@ -16,9 +16,9 @@ import { In, type EntityManager } from 'typeorm';
 import { insertRows } from '../db/insertRows';
 import { Happenings } from '../events/domainEvents';
 import { Ids } from '../system/ids';
-import { DEVICES } from '../volumes/volumes.service';
 import { keptName, pictureKey, Asset, type PlacedAsset } from './asset.entity';
 import { Copy } from './copy.entity';
+import { CopyStore, type Verified } from './copyStore';
 import { Damage } from './damage.entity';
 import { Frame } from './frame.entity';
 import { FrameText } from './frameText.entity';
@@ -53,20 +53,6 @@ export type NewAsset = Pick<
   at: string;
 };
 
-export interface Verified {
-  verifiedAt: number;
-  pastCache: boolean;
-}
-
-export interface Found {
-  /** checksum of what lies there; null: nothing, or nothing readable */
-  found: string | null;
-  reason: string;
-  at: number;
-  /** how it is told: the drive did not keep it, it is not there, or another program wrote there; missing: the first */
-  as?: 'damaged' | 'missing' | 'changed';
-}
-
 /** Why a file has another name or folder, where nobody here gave it to it. */
 export const BY_OTHERS = 'by another program';
 
@@ -76,25 +62,6 @@ export interface NewPlace {
   place: string;
   name: string;
 }
-
-/** What the archive knew of a frame that left it. */
-export interface TakenOut {
-  frameId: string;
-  shootId: string;
-  files: PlacedAsset[];
-  copies: {
-    assetId: string;
-    volumeId: string;
-    at: string;
-    /** null: what lies there is damaged */
-    size: number | null;
-    verifiedAt: number | null;
-    pastCache: boolean;
-  }[];
-}
-
-/** A file that comes back into the archive, under the id it had. */
-export type ReturningFile = Omit<Asset, 'shootId' | 'frameId' | 'name' | 'devices'> & { to: string };
 
 type MarkChange = Partial<Pick<Frame, Exclude<keyof Marks, 'piles' | 'albums'>>> & {
   markedAt: number;
@@ -117,13 +84,14 @@ export const NEW_FRAME = {
 const ROWS = 500;
 
 /**
- * The only writer of frames, their files and the copies of these. Each method belongs in the caller's transaction and
- * keeps the numbers of shoots and volumes in step with the rows it changes.
+ * The only writer of frames and their files, but for those that leave ({@link LeavingFrames}); of copies, {@link CopyStore} is. Each method
+ * belongs in the caller's transaction and keeps the numbers of shoots and volumes in step with the rows it changes.
  */
 @Injectable()
 export class FrameStore {
   constructor(
     private readonly counts: ShootCounts,
+    private readonly copies: CopyStore,
     private readonly happenings: Happenings,
     private readonly ids: Ids,
     private readonly trail: TrailStore,
@@ -170,7 +138,7 @@ export class FrameStore {
         ...{ role, format, raw, size, sha256 },
       });
       if (picture !== null) await manager.update(Asset, { id: asset.id }, { picture });
-      for (const [volumeId, how] of file.copies) await this.verified(manager, asset.id, volumeId, how);
+      for (const [volumeId, how] of file.copies) await this.copies.verified(manager, asset.id, volumeId, how);
       if (of === from.shownBy) shownBy = asset;
     }
     if (from.chosen && shownBy) await this.setDisplay(manager, to.id, shownBy.id);
@@ -201,72 +169,6 @@ export class FrameStore {
     if (frame && !frame.chosen) await this.judgeShown(manager, frame.id);
     if (frame && file.role === 'note') await this.change(manager, frame.id, { voice: VOICE_NOTE });
     return asset;
-  }
-
-  /** A copy that was read and is good: a new one, or one that was there or was damaged. */
-  async verified(manager: EntityManager, assetId: string, volumeId: string, how: Verified): Promise<void> {
-    const { affected } = await manager.delete(Damage, { volumeId, assetId });
-    if (affected) {
-      await changeVolume(manager, volumeId, { damaged: -1 });
-      await this.trail.ofCopy(manager, 'repaired', { assetId, volumeId });
-    }
-    const known = await manager.findOneBy(Copy, { assetId, volumeId });
-    const { verifiedAt, pastCache } = how;
-    if (known) {
-      await manager.update(Copy, { assetId, volumeId }, { verifiedAt, pastCache });
-      if (known.verifiedAt === null) await this.judge(manager, [assetId]);
-      return;
-    }
-    const { size, devices, shootId } = await manager.findOneByOrFail(Asset, { id: assetId });
-    await manager.insert(Copy, { assetId, volumeId, path: null, size, mtime: null, verifiedAt, pastCache });
-    await manager.query(`INSERT OR IGNORE INTO shoot_volume VALUES (?, ?)`, [shootId, volumeId]);
-    await changeVolume(manager, volumeId, { files: 1, bytes: size, onlyHere: devices <= 1 ? 1 : 0 });
-    await this.judge(manager, [assetId]);
-    this.happenings.after(manager, 'copied', { assetId });
-  }
-
-  /** A copy that has just been made; one that is known stays as it is, whatever was found of it since. */
-  async verifiedOnce(
-    manager: EntityManager,
-    assetId: string,
-    volumeId: string,
-    how: Verified,
-  ): Promise<void> {
-    const known =
-      (await manager.existsBy(Copy, { assetId, volumeId })) ||
-      (await manager.existsBy(Damage, { assetId, volumeId }));
-    if (!known) await this.verified(manager, assetId, volumeId, how);
-  }
-
-  /** A copy is not what it should be: it is none until it is found good again. */
-  async damaged(manager: EntityManager, assetId: string, volumeId: string, found: Found): Promise<void> {
-    const copy = await manager.findOneBy(Copy, { assetId, volumeId });
-    const known = await manager.findOneBy(Damage, { assetId, volumeId });
-    const path = copy?.path ?? known?.path ?? null;
-    const { as = 'damaged', ...its } = found;
-    await manager.save(Damage, { volumeId, assetId, path, ...its });
-    if (!known) {
-      await changeVolume(manager, volumeId, { damaged: 1 });
-      await this.trail.ofCopy(manager, as, { assetId, volumeId }, { path, reason: found.reason });
-    }
-    if (!copy) return;
-    const { devices, size } = await manager.findOneByOrFail(Asset, { id: assetId });
-    await manager.delete(Copy, { assetId, volumeId });
-    await changeVolume(manager, volumeId, { files: -1, bytes: -size, onlyHere: devices <= 1 ? -1 : 0 });
-    await this.judge(manager, [assetId]);
-    this.happenings.after(manager, 'copied', { assetId });
-  }
-
-  /** A copy was taken off its drive, and is missed there by nobody: others are proven. */
-  async released(manager: EntityManager, assetId: string, volumeId: string): Promise<void> {
-    const copy = await manager.findOneBy(Copy, { assetId, volumeId });
-    if (!copy) return;
-    await this.trail.ofCopy(manager, 'taken-off', { assetId, volumeId }, copy);
-    await manager.delete(Copy, { assetId, volumeId });
-    const { devices, size } = await manager.findOneByOrFail(Asset, { id: assetId });
-    await changeVolume(manager, volumeId, { files: -1, bytes: -size, onlyHere: devices <= 1 ? -1 : 0 });
-    await this.judge(manager, [assetId]);
-    this.happenings.after(manager, 'copied', { assetId });
   }
 
   /** A frame is here: it is shown from now on. False where none of its files can show it yet. */
@@ -338,102 +240,6 @@ export class FrameStore {
     }
   }
 
-  /**
-   * A frame leaves the archive with all its files; its marks stay with its row. What lies on the drives counts and proves
-   * nothing from then on. Null where it was not here.
-   */
-  async takeOut(
-    manager: EntityManager,
-    frameId: string,
-    state: 'binned' | 'forgotten',
-  ): Promise<TakenOut | null> {
-    const frame = await manager.findOneByOrFail(Frame, { id: frameId });
-    if (frame.state !== 'here') return null;
-    const files: PlacedAsset[] = await manager.query(`SELECT * FROM asset_at WHERE "frameId" = ?`, [frameId]);
-    const copies: TakenOut['copies'] = [];
-    const { required } = await this.counts.basis();
-    for (const { id: assetId, at, size, devices } of files) {
-      for (const damage of await manager.findBy(Damage, { assetId })) {
-        const { volumeId, path } = damage;
-        copies.push({ assetId, volumeId, at: path ?? at, size: null, verifiedAt: null, pastCache: false });
-        await changeVolume(manager, volumeId, { damaged: -1 });
-      }
-      for (const copy of await manager.findBy(Copy, { assetId })) {
-        const { volumeId, path, verifiedAt, pastCache } = copy;
-        copies.push({ assetId, volumeId, at: path ?? at, size: copy.size ?? size, verifiedAt, pastCache });
-        const onlyHere = devices <= 1 ? -1 : 0;
-        await changeVolume(manager, volumeId, { files: -1, bytes: -size, onlyHere });
-      }
-      await manager.delete(Damage, { assetId });
-      await manager.delete(Copy, { assetId });
-      await manager.delete(Asset, { id: assetId });
-      const missingCopies = devices < required ? -1 : 0;
-      await this.counts.change(manager, frame.shootId, { files: -1, missingCopies });
-    }
-    await manager.update(Frame, { id: frameId }, { state });
-    const from = `${frame.place}/${frame.name}`;
-    await this.trail.note(manager, { kind: state, shootId: frame.shootId, frameId, from });
-    await this.counts.frame(manager, frame, { ...frame, state });
-    const known = files.map((file) => ({ ...file, raw: Boolean(file.raw) }));
-    return { frameId, shootId: frame.shootId, files: known, copies };
-  }
-
-  /** A frame that was taken out is here again, with its files and without copies: these follow. Its sidecar is due. */
-  async bringBack(
-    manager: EntityManager,
-    frameId: string,
-    { folder, place, name }: Omit<NewPlace, 'shootId'>,
-    files: readonly ReturningFile[],
-  ): Promise<void> {
-    const frame = await manager.findOneByOrFail(Frame, { id: frameId });
-    const now = { ...frame, ...{ folder, place, name }, state: 'here' as const };
-    const sidecarDue = frame.sidecarDue + 1;
-    await manager.update(Frame, { id: frameId }, { folder, place, name, state: 'here', sidecarDue });
-    const { shootId } = frame;
-    const { required } = await this.counts.basis();
-    for (const { to, ...file } of files) {
-      const kept = keptName(to, { place, name });
-      await manager.insert(Asset, { ...file, shootId, frameId, name: kept, devices: 0 });
-      await this.counts.change(manager, shootId, { files: 1, missingCopies: required > 0 ? 1 : 0 });
-    }
-    await this.counts.frame(manager, frame, now);
-    await this.trail.note(manager, { kind: 'brought-back', shootId, frameId, to: `${place}/${name}` });
-    this.happenings.after(manager, 'due', {});
-  }
-
-  /** A frame that was taken out with its files left where they lay has another place by now: somebody else gave it to it. */
-  async strayed(
-    manager: EntityManager,
-    frameId: string,
-    { folder, place, name }: Omit<NewPlace, 'shootId'>,
-  ): Promise<void> {
-    const frame = await manager.findOneByOrFail(Frame, { id: frameId });
-    const [from, to] = [`${frame.place}/${frame.name}`, `${place}/${name}`];
-    await manager.update(Frame, { id: frameId }, { folder, place, name });
-    const kind = frame.place === place ? 'renamed' : 'moved';
-    const { shootId } = frame;
-    if (from !== to) await this.trail.note(manager, { kind, shootId, frameId, from, to, reason: BY_OTHERS });
-  }
-
-  /** A copy lies elsewhere, as its drive was away when its frame was given its place; null: at its place again. */
-  async liesAt(
-    manager: EntityManager,
-    assetId: string,
-    volumeId: string,
-    path: string | null,
-  ): Promise<void> {
-    await manager.update(Copy, { assetId, volumeId }, { path });
-  }
-
-  /** The files of a frame that was binned are deleted: the archive knows no more than that it was here. */
-  async forget(manager: EntityManager, frameId: string): Promise<void> {
-    const frame = await manager.findOneBy(Frame, { id: frameId, state: 'binned' });
-    if (!frame) return;
-    await manager.update(Frame, { id: frameId }, { state: 'forgotten' });
-    const from = `${frame.place}/${frame.name}`;
-    await this.trail.note(manager, { kind: 'deleted', shootId: frame.shootId, frameId, from });
-  }
-
   /** What was decided of frames of this transaction, each as it was and as it is; only what differs is written. */
   async mark(manager: EntityManager, frames: readonly { was: Frame; change: MarkChange }[]): Promise<void> {
     const now = frames.map(({ was, change }) => ({ ...was, ...change, sidecarDue: was.sidecarDue + 1 }));
@@ -489,7 +295,6 @@ export class FrameStore {
     await manager.update(Frame, { id: frameId }, close);
   }
 
-  /** What is found out of a frame later than it came. */
   /** Columns of a frame that say something of it; its shoot counts it anew. */
   async change(manager: EntityManager, frameId: string, change: Partial<Frame>): Promise<void> {
     const frame = await manager.findOneByOrFail(Frame, { id: frameId });
@@ -503,16 +308,6 @@ export class FrameStore {
     await manager.update(Frame, { id: frameId }, { chosen });
     if (chosen) await this.showBy(manager, frameId, await manager.findOneByOrFail(Asset, { id: assetId }));
     else await this.judgeShown(manager, frameId);
-  }
-
-  /** When a copy was changed last, as its drive says: by that another file in its place is seen without reading it. */
-  async seenAs(
-    manager: EntityManager,
-    assetId: string,
-    volumeId: string,
-    mtimeMillis: number,
-  ): Promise<void> {
-    await manager.update(Copy, { assetId, volumeId }, { mtime: Math.round(mtimeMillis) });
   }
 
   /** A file has another place in the archive; its copies, but for those that lie there by now, are still where they were. */
@@ -638,30 +433,5 @@ export class FrameStore {
     if (frame.shownBy === shownBy) return;
     const detail = file && usualDetail(file);
     await this.change(manager, frameId, { shownBy, ...NOTHING_SEEN, detail });
-  }
-
-  /** On how many devices files are kept, after copies or devices have changed. */
-  async judge(manager: EntityManager, assetIds: readonly string[]): Promise<void> {
-    const { required } = await this.counts.basis();
-    const rows: { id: string; shootId: string; before: number; now: number }[] = await manager.query(
-      `SELECT a.id, a."shootId", a.devices AS before,
-         (SELECT ${DEVICES} FROM copy c JOIN volume v ON v.id = c."volumeId" AND v.role <> 'edit'
-          WHERE c."assetId" = a.id AND c."verifiedAt" IS NOT NULL) AS now
-       FROM asset a WHERE a.id IN (SELECT value FROM json_each(?))`,
-      [JSON.stringify(assetIds)],
-    );
-    const missing = new Map<string, number>();
-    for (const { id, shootId, before, now } of rows) {
-      if (before === now) continue;
-      await manager.update(Asset, { id }, { devices: now });
-      const by = Number(now < required) - Number(before < required);
-      missing.set(shootId, (missing.get(shootId) ?? 0) + by);
-      const onlyHere = Number(now <= 1) - Number(before <= 1);
-      if (onlyHere === 0) continue;
-      for (const { volumeId } of await manager.findBy(Copy, { assetId: id }))
-        await changeVolume(manager, volumeId, { onlyHere });
-    }
-    for (const [shootId, missingCopies] of missing)
-      await this.counts.change(manager, shootId, { missingCopies });
   }
 }

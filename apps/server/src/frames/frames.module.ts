@@ -2,11 +2,13 @@ import { Module } from '@nestjs/common';
 import { MetadataModule } from '../metadata/metadata.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { ArchiveTexts } from './archiveTexts.service';
+import { CopyStore } from './copyStore';
 import { DueTexts } from './dueTexts.service';
 import { FoundFrames } from './foundFrames';
 import { FramesController } from './frames.controller';
 import { FramesService } from './frames.service';
 import { FrameStore } from './frameStore';
+import { LeavingFrames } from './leavingFrames';
 import { OwnTextsService } from './ownTexts.service';
 import { Recounts } from './recounts.service';
 import { ShootCounts } from './shootCounts';
@@ -18,10 +20,12 @@ import { TrailStore } from './trailStore';
   controllers: [FramesController, TrailController],
   providers: [
     ArchiveTexts,
+    CopyStore,
     DueTexts,
     FramesService,
     FoundFrames,
     FrameStore,
+    LeavingFrames,
     OwnTextsService,
     Recounts,
     ShootCounts,
@@ -29,10 +33,12 @@ import { TrailStore } from './trailStore';
   ],
   exports: [
     ArchiveTexts,
+    CopyStore,
     DueTexts,
     FramesService,
     FoundFrames,
     FrameStore,
+    LeavingFrames,
     OwnTextsService,
     Recounts,
     ShootCounts,

@@ -3,7 +3,7 @@ import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
 import { Volume } from '../volumes/volume.entity';
 import { DEVICES } from '../volumes/volumes.service';
-import { FrameStore } from './frameStore';
+import { CopyStore } from './copyStore';
 import { ShootCounts } from './shootCounts';
 
 const KEPT = `frames || ' ' || keepers || ' ' || rejects || ' ' || files || ' ' || "missingCopies"`;
@@ -27,7 +27,7 @@ export class Recounts implements OnApplicationBootstrap {
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly counts: ShootCounts,
-    private readonly store: FrameStore,
+    private readonly copyStore: CopyStore,
     private readonly happenings: Happenings,
   ) {
     happenings.on('settings', () => this.soon());
@@ -111,7 +111,7 @@ export class Recounts implements OnApplicationBootstrap {
         if (rows.length === 0) break;
         after = rows.at(-1)!.id;
         await this.work.write((manager) =>
-          this.store.judge(
+          this.copyStore.judge(
             manager,
             rows.map((row) => row.id),
           ),

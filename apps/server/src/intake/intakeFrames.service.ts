@@ -5,6 +5,7 @@ import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
 import { Asset } from '../frames/asset.entity';
 import { Frame } from '../frames/frame.entity';
+import { CopyStore } from '../frames/copyStore';
 import { FrameStore } from '../frames/frameStore';
 import { Job, NOT_OVER } from '../jobs/job.entity';
 import type { Arrival, ArrivalFile } from '../ledger/arrival.entity';
@@ -19,6 +20,7 @@ export class IntakeFrames implements OnApplicationBootstrap {
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly store: FrameStore,
+    private readonly copyStore: CopyStore,
     private readonly ledger: ArrivalLedger,
     private readonly shoots: ShootsService,
     private readonly happenings: Happenings,
@@ -61,7 +63,7 @@ export class IntakeFrames implements OnApplicationBootstrap {
       const its = { shootId, frameId, role, format, raw, size, sha256: progress.sha256 };
       const asset = await this.store.addAsset(manager, { ...its, at: to, cardPath: file.from });
       for (const [volumeId, target] of verified)
-        await this.store.verifiedOnce(manager, asset.id, volumeId, {
+        await this.copyStore.verifiedOnce(manager, asset.id, volumeId, {
           verifiedAt: target.verifiedAt!,
           pastCache: target.pastCache ?? false,
         });

@@ -7,7 +7,8 @@ import { SourceError, verifiedCopy, type CopyResult } from '../disk/verifiedCopy
 import { Happenings } from '../events/domainEvents';
 import { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
-import { FrameStore, type Verified } from '../frames/frameStore';
+import type { Verified } from '../frames/copyStore';
+import { FrameStore } from '../frames/frameStore';
 import type { Job, JobItem } from '../jobs/job.entity';
 import { WaitForOutside, type ItemContext, type ItemOutcome, type JobHandler } from '../jobs/jobHandler';
 import { JobStore } from '../jobs/jobStore';

@@ -3,7 +3,7 @@ import type { EntityManager } from 'typeorm';
 import { UnitOfWork } from '../db/unitOfWork';
 import { DueTexts } from '../frames/dueTexts.service';
 import { FramesService } from '../frames/frames.service';
-import { FrameStore } from '../frames/frameStore';
+import { CopyStore } from '../frames/copyStore';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import { SidecarsService } from '../sidecars/sidecars.service';
 import type { Volume } from '../volumes/volume.entity';
@@ -19,7 +19,7 @@ export class LatePlaces {
     private readonly ways: FileWays,
     private readonly work: UnitOfWork,
     private readonly archive: FramesService,
-    private readonly store: FrameStore,
+    private readonly copyStore: CopyStore,
     private readonly texts: OwnTextsService,
     private readonly sidecars: SidecarsService,
     private readonly due: DueTexts,
@@ -34,7 +34,8 @@ export class LatePlaces {
     lying: readonly { assetId: string; volumeId: string; at: string; to: string }[],
   ): Promise<void> {
     const behind = lying.filter(({ at, to }) => at !== to);
-    for (const { assetId, volumeId, at } of behind) await this.store.liesAt(manager, assetId, volumeId, at);
+    for (const { assetId, volumeId, at } of behind)
+      await this.copyStore.liesAt(manager, assetId, volumeId, at);
     await this.due.owe(manager, [...new Set(behind.map(({ volumeId }) => volumeId))], 'place', frameId);
   }
 
@@ -55,7 +56,7 @@ export class LatePlaces {
         }
       await this.ways.go(ways, () =>
         this.work.write(async (manager) => {
-          for (const id of copies) await this.store.liesAt(manager, id, volume.id, null);
+          for (const id of copies) await this.copyStore.liesAt(manager, id, volume.id, null);
           for (const { from, to, sha256 } of ways)
             if (sha256 === null) await this.texts.renamed(manager, from, to, volume.id);
           await this.due.owe(manager, [volume.id], 'shoot', frame.shootId);

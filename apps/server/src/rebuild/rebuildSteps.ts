@@ -14,7 +14,7 @@ import { Disk, diskErrorCode } from '../disk/disk';
 import { readOwn, readOwnBytes, sha256Of } from '../disk/place';
 import { Happenings } from '../events/domainEvents';
 import { Frame } from '../frames/frame.entity';
-import { FrameStore } from '../frames/frameStore';
+import { CopyStore } from '../frames/copyStore';
 import { OwnText } from '../frames/ownText.entity';
 import { WaitForOutside } from '../jobs/jobHandler';
 import type { NumberedOperation } from '../journal/journal';
@@ -45,7 +45,7 @@ export class RebuildSteps {
     private readonly work: UnitOfWork,
     private readonly volumes: VolumesService,
     private readonly store: RebuildStore,
-    private readonly frames: FrameStore,
+    private readonly copyStore: CopyStore,
     private readonly happenings: Happenings,
     private readonly clock: Clock,
   ) {}
@@ -157,7 +157,12 @@ export class RebuildSteps {
         const reason = facts === null ? 'is not there any more' : 'has another length';
         const as = facts === null ? 'missing' : 'damaged';
         await this.work.write((manager) =>
-          this.frames.damaged(manager, assetId, volume.id, { found: null, reason, at: this.clock.now(), as }),
+          this.copyStore.damaged(manager, assetId, volume.id, {
+            found: null,
+            reason,
+            at: this.clock.now(),
+            as,
+          }),
         );
         lost.push(`${path} on “${volume.name}” ${reason}.`);
       }

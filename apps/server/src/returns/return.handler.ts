@@ -16,6 +16,7 @@ import { Disk, type DiskPath } from '../disk/disk';
 import { readOwn } from '../disk/place';
 import { hashFile } from '../disk/verifiedCopy';
 import type { PlacedAsset } from '../frames/asset.entity';
+import { CopyStore } from '../frames/copyStore';
 import { FrameStore } from '../frames/frameStore';
 import { FramesService } from '../frames/frames.service';
 import type { Job, JobItem } from '../jobs/job.entity';
@@ -57,6 +58,7 @@ export class ReturnHandler implements JobHandler, OnModuleInit {
     private readonly returns: ReturnsService,
     private readonly frames: FramesService,
     private readonly frameStore: FrameStore,
+    private readonly copyStore: CopyStore,
     private readonly ways: FileWays,
     private readonly looks: Looks,
     private readonly maker: PictureMaker,
@@ -140,8 +142,8 @@ export class ReturnHandler implements JobHandler, OnModuleInit {
     const there = await this.frames.atPlace(shootId, at);
     if (there?.sha256 === sha256) {
       await this.work.write(async (manager) => {
-        await this.frameStore.verified(manager, there.id, volume.id, verified);
-        await this.frameStore.seenAs(manager, there.id, volume.id, mtimeMillis);
+        await this.copyStore.verified(manager, there.id, volume.id, verified);
+        await this.copyStore.seenAs(manager, there.id, volume.id, mtimeMillis);
       });
       // A run that was killed before it was matched has left that to do.
       const open = there.role === 'edit' && (await this.store.one(there.id))?.state === 'unknown';
@@ -163,8 +165,8 @@ export class ReturnHandler implements JobHandler, OnModuleInit {
         { shootId, at, format: kind.format, raw: false, sha256, size },
         { name, at: this.clock.now(), ...side },
       );
-      await this.frameStore.verified(manager, id, volume.id, verified);
-      await this.frameStore.seenAs(manager, id, volume.id, mtimeMillis);
+      await this.copyStore.verified(manager, id, volume.id, verified);
+      await this.copyStore.seenAs(manager, id, volume.id, mtimeMillis);
       return id;
     });
     const returned = { assetId, shootId };
@@ -180,7 +182,7 @@ export class ReturnHandler implements JobHandler, OnModuleInit {
   private async setAside(shootId: string, old: PlacedAsset, volume: Volume): Promise<string[]> {
     const returned = await this.store.one(old.id);
     const originals = await this.store.originals([old.id]);
-    await this.work.write((manager) => this.frameStore.released(manager, old.id, volume.id));
+    await this.work.write((manager) => this.copyStore.released(manager, old.id, volume.id));
     const copies = await this.frames.copiesOf(old.id);
     if (copies.length === 0)
       await this.work.write((manager) => this.store.over(manager, { assetId: old.id, shootId }));
