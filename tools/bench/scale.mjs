@@ -20,6 +20,7 @@ import { manyPictures } from './material.mjs';
 import { picturesOf } from './scale/pictures.mjs';
 import { keysIn } from './scale/keys.mjs';
 import { archiveOf } from './scale/make.mjs';
+import { questions } from './scale/routes.mjs';
 
 const { ulid } = createRequire(path.join(ROOT, 'apps/web/package.json'))('ulid');
 const PORT = 4816;
@@ -124,48 +125,13 @@ export async function scale({ frames = 1_000_000, log }) {
 async function routes(server, frames, log) {
   const shoots = await server.get('/shoots');
   log(`${shoots.length} shoots on the first page`);
-  const bySize = [...shoots].sort((a, b) => b.frames - a.frames);
-  const of = (i) => bySize[bySize.length - 1 - (i % Math.min(40, bySize.length - 1))].id;
   const big = '00S' + '0'.repeat(23);
-  const jobs = await server.get('/jobs');
-  const arrival = (i) => `00R${of(i).slice(3)}`;
-  const [reader] = await server.get('/readers');
-  const asked = {
-    health: () => '/health',
-    settings: () => '/settings',
-    machine: () => '/machine',
-    shoots: () => '/shoots',
-    shoot: (i) => `/shoots/${of(i)}`,
-    volumes: () => '/volumes',
-    jobs: () => '/jobs',
-    job: () => `/jobs/${jobs[0].id}`,
-    'arrivals.latest': () => '/arrivals/latest',
-    arrival: (i) => `/intakes/${arrival(i)}`,
-    'arrival.frames': (i) => `/intakes/${arrival(i)}/frames`,
-    history: (i) => `/shoots/${of(i)}/history`,
-    handoffs: (i) => `/shoots/${of(i)}/handoffs`,
-    'handoff.plan': (i, volumes) => `/shoots/${of(i)}/handoffs/plan?volumeId=${volumes[0].id}`,
-    deliveries: (i) => `/shoots/${of(i)}/deliveries`,
-    kept: (i) => `/copies/shoots/${of(i)}`,
-    missing: () => '/copies/missing',
-    'missing.shoot': (i) => `/copies/missing?shootId=${of(i)}`,
-    'sidecars.waiting': () => '/marks/sidecars',
-    readers: () => '/readers',
-    known: () => `/readers/${reader.id}/known`,
-    clearance: () => `/readers/${reader.id}/clearance`,
-    summary: () => `/readers/${reader.id}/summary`,
-    frames: (i) => `/shoots/${of(i)}/frames`,
-    'frames.largest': () => `/shoots/${big}/frames`,
-  };
-  const volumes = await server.get('/volumes');
+  const asked = await questions(server, big, ASKED, ROUTE);
   const results = [];
-  for (const [name, where] of Object.entries(asked)) {
+  for (const [name, { where, many, floor }] of Object.entries(asked)) {
     doing(name);
     const times = [];
-    const many = ['frames.largest', 'known', 'clearance', 'summary', 'machine'].includes(name) ? 7 : ASKED;
-    for (let i = 0; i < many; i++) times.push(await millis(() => server.get(where(i, volumes))));
-    // Cards are listed anew for each question; a shoot's columns are sent whole: these have their own lines.
-    const floor = { 'frames.largest': 2500, known: 2000, clearance: 3000, summary: 1000 }[name] ?? ROUTE;
+    for (let i = 0; i < many; i++) times.push(await millis(() => server.get(where(i))));
     results.push(
       figure(`scale.${name}`, 'ms', p95(times), floor, { first: Number(times[0].toPrecision(3)), frames }),
     );
