@@ -25,19 +25,7 @@ const shared = {
 
 const server = {
   ...shared,
-  // Looking one of these up goes through the sandbox, which was a fifth of what starting a server took. None that packages or tests
-  // declare or replace, as some do with Promise, Buffer, Set, Symbol, Error and Boolean.
-  sandboxInjectedGlobals: [
-    'Object',
-    'Array',
-    'Map',
-    'WeakMap',
-    'WeakSet',
-    'Reflect',
-    'Proxy',
-    'JSON',
-    'Math',
-  ],
+  testEnvironment: '<rootDir>/tools/jestEnvironment.cjs',
   transform: { '\\.ts$': swc(false) },
   setupFiles: ['reflect-metadata'],
   globalSetup: '<rootDir>/apps/server/test/globalSetup.cjs',
