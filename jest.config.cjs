@@ -38,6 +38,7 @@ module.exports = {
     {
       ...shared,
       displayName: 'core',
+      testEnvironment: '<rootDir>/tools/jestEnvironment.cjs',
       testMatch: ['<rootDir>/packages/core/src/**/*.test.ts'],
       transform: { '\\.ts$': swc(false) },
     },

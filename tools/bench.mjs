@@ -108,19 +108,19 @@ if (unknown) {
   process.exit(1);
 }
 if (
-  !ensureTools(
+  !(await ensureTools(
     { vipsthumbnail: 'libvips-tools', openssl: 'openssl', exiftool: 'libimage-exiftool-perl' },
     'the bench',
-  )
+  ))
 )
   process.exit(1);
-if (['cull', 'deliver', 'gallery'].some((name) => wanted.includes(name)) && !ensureChromium())
+if (['cull', 'deliver', 'gallery'].some((name) => wanted.includes(name)) && !(await ensureChromium()))
   process.exit(1);
-if (wanted.includes('takes') && !ensureTools({ ffmpeg: 'ffmpeg' }, 'the bench')) process.exit(1);
+if (wanted.includes('takes') && !(await ensureTools({ ffmpeg: 'ffmpeg' }, 'the bench'))) process.exit(1);
 
 if (
   wanted.includes('deliver') &&
-  !ensureTools(
+  !(await ensureTools(
     {
       zip: 'zip',
       curl: 'curl',
@@ -129,7 +129,7 @@ if (
       sshd: 'openssh-server',
     },
     'the bench',
-  )
+  ))
 )
   process.exit(1);
 

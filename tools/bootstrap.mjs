@@ -45,18 +45,33 @@ function stamp(name, value) {
   writeFileSync(path.join(STAMPS, name), value);
 }
 
-/** Installs the packages of the lock file unless exactly these are there. */
-export async function ensureInstalled() {
+/**
+ * Installs the packages of the lock file unless exactly these are there. `compiled` settles when the database driver is compiled too, which
+ * takes as long as all the rest: whoever needs no database goes on meanwhile.
+ */
+export async function beginInstall() {
   const lock = createHash('sha256')
     .update(readFileSync(path.join(ROOT, 'package-lock.json')))
     .update(process.version)
     .digest('hex');
-  if (fresh('installed', lock)) return;
+  if (fresh('installed', lock)) return { compiled: Promise.resolve() };
   console.log('Installing packages (one compiles: about two minutes the first time) …');
-  // The database driver is compiled: at -O2, which is SQLite's own choice, that takes a quarter less than at -O3.
+  await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel', 'error', '--ignore-scripts']);
+  // At -O2, which is SQLite's own choice, that takes a quarter less than at -O3.
   const env = { CFLAGS: '-O2', CXXFLAGS: '-O1', JOBS: '2', ...process.env };
-  await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel', 'error'], { env });
-  stamp('installed', lock);
+  const compiled = run('npm', ['rebuild', 'better-sqlite3', '--loglevel', 'error'], { env }).then(() =>
+    stamp('installed', lock),
+  );
+  // A failure is heard by whoever waits for it, perhaps much later.
+  compiled.catch(() => undefined);
+  return { compiled };
+}
+
+/** As {@link beginInstall}, until all of it is there. */
+export async function ensureInstalled() {
+  await (
+    await beginInstall()
+  ).compiled;
 }
 
 /** Name, size and time of every source file: when none changed, nothing has to be built. */
@@ -106,16 +121,21 @@ export async function ensureBuilt() {
   stamp('built', sourcesState());
 }
 
+/** Whether it is there afterwards is looked at by whoever asked for it. */
+async function aptInstall(...packages) {
+  for (const args of [['update'], ['install', '-y', '--no-install-recommends', ...packages]])
+    await run('apt-get', args, { stdio: 'ignore' }).catch(() => undefined);
+}
+
 export const CHROMIUM = '/usr/bin/chromium';
 
 /** Chromium for the browser tests, through apt where that works. Returns false, having said why, where not. */
-export function ensureChromium() {
+export async function ensureChromium() {
   if (existsSync(CHROMIUM)) return true;
   const isRoot = process.getuid?.() === 0;
   if (isRoot && spawnSync('apt-get', ['--version']).status === 0) {
     console.log('Installing Chromium for the browser tests …');
-    spawnSync('apt-get', ['update'], { stdio: 'ignore' });
-    spawnSync('apt-get', ['install', '-y', '--no-install-recommends', 'chromium'], { stdio: 'ignore' });
+    await aptInstall('chromium');
     if (existsSync(CHROMIUM)) return true;
   }
   console.error(
@@ -137,14 +157,13 @@ export const ensureCheckTools = () =>
   );
 
 /** Commands and the packages they come in, through apt where that works. Returns false, having said why, where not. */
-export function ensureTools(wanted, purpose) {
+export async function ensureTools(wanted, purpose) {
   const missing = Object.entries(wanted).filter(([command]) => spawnSync('which', [command]).status !== 0);
   if (missing.length === 0) return true;
   const packages = missing.map(([, name]) => name);
   if (process.getuid?.() === 0 && spawnSync('apt-get', ['--version']).status === 0) {
     console.error(`Installing ${packages.join(', ')} for ${purpose} …`);
-    spawnSync('apt-get', ['update'], { stdio: 'ignore' });
-    spawnSync('apt-get', ['install', '-y', '--no-install-recommends', ...packages], { stdio: 'ignore' });
+    await aptInstall(...packages);
     if (missing.every(([command]) => spawnSync('which', [command]).status === 0)) return true;
   }
   console.error(`Missing for ${purpose}: apt-get install ${packages.join(' ')}. Install and run this again.`);

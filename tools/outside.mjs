@@ -10,7 +10,7 @@ import { ensureBuilt, ensureInstalled, ensureTools, ROOT } from './bootstrap.mjs
 await ensureInstalled();
 await ensureBuilt();
 const PYTHON = '/usr/bin/python3';
-if (!ensureTools({ ffmpeg: 'ffmpeg' }, 'the outside checks')) process.exit(1);
+if (!(await ensureTools({ ffmpeg: 'ffmpeg' }, 'the outside checks'))) process.exit(1);
 const { default: sharp } = await import('sharp');
 const { real } = await import('./bench/takes/real.mjs');
 const core = createRequire(import.meta.url)('@arkiv/core');

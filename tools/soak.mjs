@@ -19,7 +19,7 @@ if (!(hours > 0) || !(most >= 12)) {
 }
 await ensureInstalled();
 await ensureBuilt();
-if (!ensureTools({ exiftool: 'libimage-exiftool-perl' }, 'the soak')) process.exit(1);
+if (!(await ensureTools({ exiftool: 'libimage-exiftool-perl' }, 'the soak'))) process.exit(1);
 const { Studio } = await import('./soak/studio.mjs');
 const { compared, MOST, sample } = await import('./soak/figures.mjs');
 

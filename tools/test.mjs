@@ -1,6 +1,6 @@
 // `npm test`: installs what is missing, then lint, types, build, unit tests, browser tests; a plain summary at the end.
 import { spawn } from 'node:child_process';
-import { ensureBuilt, ensureCheckTools, ensureChromium, ensureInstalled, ROOT } from './bootstrap.mjs';
+import { beginInstall, ensureBuilt, ensureCheckTools, ensureChromium, ROOT } from './bootstrap.mjs';
 import { writeGroups } from './together.mjs';
 
 /** Which browser tests' files belong to which part, as patterns of their paths. Both take about as long. */
@@ -55,15 +55,19 @@ function count(said) {
     counted[kind] += Number(new RegExp(`(\\d+) ${kind}`).exec(line)?.[1] ?? 0);
 }
 
-await ensureInstalled();
-const chromium = ensureChromium();
-const tools = ensureCheckTools();
-const results = [];
+const begun = Date.now();
+const machine = (async () => ({ chromium: await ensureChromium(), tools: await ensureCheckTools() }))();
+const { compiled } = await beginInstall();
+const { chromium, tools } = await machine;
 await ensureBuilt();
-/** Steps that follow each other; each list has a core of its own. */
+console.log(`Installed and built in ${Math.round((Date.now() - begun) / 1000)} s.`);
+const results = [];
+/** Steps that follow each other, and what they wait for; each list has a core of its own. */
 const after = async (...steps) => {
   const done = [];
-  for (const [name, command, args] of steps) done.push(await step(name, command, args));
+  for (const one of steps)
+    if (Array.isArray(one)) done.push(await step(...one));
+    else await one;
   return done;
 };
 results.push(
@@ -74,6 +78,8 @@ results.push(
         ['types', 'npm', ['run', '--silent', 'types']],
         ['first page', process.execPath, ['tools/firstPage.mjs']],
         ['share of tests', process.execPath, ['tools/share.mjs']],
+        // From here on there is a database.
+        compiled,
         ['api types', process.execPath, ['tools/api-types.mjs', '--check']],
         // While faults have the other core, for as long as all of this takes.
         [
@@ -87,6 +93,7 @@ results.push(
         ['test cards', process.execPath, ['e2e/cards.mjs']],
       ),
       after(
+        compiled,
         ['faults', process.execPath, ['tools/faults.mjs', '--count', '20']],
         ['sabotage is caught', process.execPath, ['tools/faults/sabotage.mjs']],
       ),
