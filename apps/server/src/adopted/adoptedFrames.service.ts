@@ -10,6 +10,7 @@ import {
   pictureOf,
   shootDay,
   shootOfFolder,
+  sidecarNames,
   type CardFile,
   type CardFrame,
   type CardFrameFile,
@@ -302,6 +303,7 @@ export class AdoptedFrames {
     const { adopted, volume, there } = where;
     const { dayStartHour } = await this.settings.all();
     const place = await this.volumes.resolve(volume, there.path);
+    const sidecars = sidecarNames(there.names);
     const opened: { group: CardFrame; files: ReadFile[] }[] = [];
     await inLanes(groups, async (group) => {
       const files: ReadFile[] = [];
@@ -324,7 +326,7 @@ export class AdoptedFrames {
       const { facts } = main
         ? await this.contents.facts(path.join(place, main.path), main, head)
         : { facts: factsFromTags({}) };
-      const before = await this.beside.of(place, there.names, group.base, group.files, { main, head });
+      const before = await this.beside.of(place, sidecars, group.base, group.files, { main, head });
       for (const { name, reason } of before.bad) done.problems.push(`${there.path}/${name}: ${reason}`);
       const written = localDay(group.files[0]!.mtimeMillis);
       const day = facts.capture ? shootDay(facts.capture, dayStartHour) : written;

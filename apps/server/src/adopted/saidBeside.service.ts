@@ -9,6 +9,7 @@ import {
   type CardFrameFile,
   type Foreign,
   type SidecarModel,
+  type SidecarNames,
 } from '@arkiv/core';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { readOwn } from '../disk/place';
@@ -39,10 +40,10 @@ export class SaidBeside {
     private readonly parser: Parser,
   ) {}
 
-  /** `place`: the folder on this machine; `names`: of the files in it; `main`: the file that shows the frame, and its beginning. */
+  /** `place`: the folder on this machine; `sidecars`: those in it; `main`: the file that shows the frame, and its beginning. */
   async of(
     place: string,
-    names: readonly string[],
+    sidecars: SidecarNames,
     base: string,
     files: readonly CardFrameFile[],
     { main, head }: { main: CardFrameFile | null; head: Buffer | null },
@@ -53,7 +54,7 @@ export class SaidBeside {
     };
     const own = path.posix.basename(sidecarOf('', base));
     const pictures = files.map((file) => file.path).filter((name) => !/\.xmp$/i.test(name));
-    for (const name of sidecarsAmong(base, pictures, names)) {
+    for (const name of sidecarsAmong(base, pictures, sidecars)) {
       const text = await this.text(path.join(place, name));
       if (text === null) continue;
       const read = await this.parser.readSidecar(text);

@@ -6,6 +6,7 @@ import {
   firstSaid,
   folderChanges,
   shootOfFolder,
+  sidecarNames,
   sidecarsAmong,
   staysOut,
   titleOfFolder,
@@ -108,7 +109,11 @@ describe('what has changed in an adopted folder', () => {
 describe('what is said of a frame that was found', () => {
   it('names its sidecars, the frame’s own before those of single files', () => {
     const names = ['a.jpg', 'A.NEF.xmp', 'a.XMP', 'b.xmp', 'a.jpg.xmp', 'a.pp3'];
-    expect(sidecarsAmong('a', ['a.NEF', 'a.jpg'], names)).toEqual(['a.XMP', 'A.NEF.xmp', 'a.jpg.xmp']);
+    const sidecars = sidecarNames(names);
+    expect(sidecarsAmong('a', ['a.NEF', 'a.jpg'], sidecars)).toEqual(['a.XMP', 'A.NEF.xmp', 'a.jpg.xmp']);
+    expect(sidecarsAmong('c', ['c.jpg'], sidecars)).toEqual([]);
+    // Two that differ by letters alone lie side by side on some disks.
+    expect(sidecarsAmong('b', ['b.jpg'], sidecarNames(['b.xmp', 'B.xmp']))).toEqual(['b.xmp', 'B.xmp']);
   });
 
   it('takes each field from the first place that says anything of it', () => {

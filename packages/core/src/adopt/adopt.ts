@@ -131,13 +131,29 @@ export function folderChanges<K extends KnownFile, F extends CardFile>(
   return changes;
 }
 
+/** Sidecars of a folder by what they are named after, in small letters. */
+export type SidecarNames = ReadonlyMap<string, readonly string[]>;
+
+const SIDECAR = /\.xmp$/i;
+
+/** Those among the names of a folder; made once for all of its frames. */
+export function sidecarNames(names: readonly string[]): SidecarNames {
+  const by = new Map<string, string[]>();
+  for (const name of names) {
+    if (!SIDECAR.test(name)) continue;
+    const of = name.replace(SIDECAR, '').toLowerCase();
+    const same = by.get(of);
+    if (same) same.push(name);
+    else by.set(of, [name]);
+  }
+  return by;
+}
+
 /**
- * Sidecars of a frame among the names of its folder, the one that counts first: `<base>.xmp` before `<base>.<ext>.xmp`, which other
- * programs write for one file of several. `files`: names of the frame's files.
+ * Sidecars of a frame among those of its folder, the one that counts first: `<base>.xmp` before `<base>.<ext>.xmp`, which other programs
+ * write for one file of several. `files`: names of the frame's files.
  */
-export function sidecarsAmong(base: string, files: readonly string[], names: readonly string[]): string[] {
-  const wanted = [base, ...files].map((name) => `${name}.xmp`.toLowerCase());
-  return names
-    .filter((name) => wanted.includes(name.toLowerCase()))
-    .sort((a, b) => wanted.indexOf(a.toLowerCase()) - wanted.indexOf(b.toLowerCase()));
+export function sidecarsAmong(base: string, files: readonly string[], sidecars: SidecarNames): string[] {
+  const after = new Set([base, ...files].map((name) => name.toLowerCase()));
+  return [...after].flatMap((name) => sidecars.get(name) ?? []);
 }
