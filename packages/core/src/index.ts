@@ -61,6 +61,7 @@ export { Bits } from './find/bits';
 export * from './find/days';
 export * from './find/facets';
 export * from './find/findIndex';
+export type { FoundShoot } from './find/foundShoots';
 export * from './find/results';
 export * from './find/suggestions';
 export * from './query/order';

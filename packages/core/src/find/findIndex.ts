@@ -1,10 +1,12 @@
 import { AWAY, joined, textsHeld, type QueryField, type QueryFrame } from '../query/fields';
 import { predicate, wordsAsked, type Filter, type Leaf } from '../query/filter';
 import { albumsOf } from '../marks/marks';
-import { bitsSet } from '../vision/hashes';
-import { askedWords, asksWords, indexWords, saidOf, type Said, type WordCondition } from '../query/words';
+import { askedWords, asksWords, indexWords, saidOf, type Said } from '../query/words';
 import { Bits } from './bits';
 import { Coded, Measured } from './columns';
+import { FoundShoots, type FoundShoot } from './foundShoots';
+import { HashColumn, type PictureHash } from './hashColumn';
+import { TimeOrder } from './timeOrder';
 import { WordIndex } from './wordIndex';
 
 /** A frame as it is found by. */
@@ -23,15 +25,6 @@ export interface FoundRow extends Omit<QueryFrame, 'away' | 'shoot' | 'client' |
   taken: number | null;
   lies: string;
   delivered: string | null;
-}
-
-export interface FoundShoot {
-  id: string;
-  title: string;
-  client: string;
-  place: string;
-  /** YYYY-MM-DD */
-  date: string;
 }
 
 /** Facts that few different values are of. */
@@ -95,20 +88,11 @@ export class FindIndex {
   readonly shootOf = new Coded<string>();
   readonly arrivalOf = new Coded<string>();
   readonly keywordOf = new Coded<string>();
-  /** what pictures are like; both 0 where nobody has looked */
-  private hashes = new Uint32Array(2048);
-
-  private readonly shoots = new Map<string, FoundShoot>();
-  /** the same as filters see them: what each says is made once */
-  private readonly ofShoots = new Map<string, QueryFrame>();
-  private shootsByCode: (QueryFrame | undefined)[] = [];
-  /** all words of all shoots; null: to be gathered anew */
-  private shootWords: Set<string> | null = null;
+  private readonly hashes = new HashColumn();
+  private readonly shoots = new FoundShoots();
   /** drives that are here */
   private online: ReadonlySet<string> = new Set();
-  /** numbers in order of time, those without one last; null: to be made anew */
-  private times: Uint32Array | null = null;
-  private moved = new Set<number>();
+  private readonly times = new TimeOrder();
   /** by set: the words of its values, as far as they were asked for */
   private readonly said = new Map<number, Said>();
   private readonly setIds = new Map<SetName, number[]>();
@@ -136,18 +120,11 @@ export class FindIndex {
   }
 
   shoot(id: string): FoundShoot | null {
-    return this.shoots.get(id) ?? null;
+    return this.shoots.get(id);
   }
 
   setShoot(shoot: FoundShoot): void {
-    const { id, title, client, place } = shoot;
-    const known = this.shoots.get(id);
-    this.shoots.set(id, shoot);
-    if (known?.title === title && known.client === client && known.place === place) return;
-    this.answers.clear();
-    this.ofShoots.set(id, { shoot: title, client: client || null, place: place || null } as QueryFrame);
-    this.shootsByCode = [];
-    this.shootWords = null;
+    if (this.shoots.set(shoot)) this.answers.clear();
   }
 
   /** Says which drives are here. */
@@ -173,17 +150,15 @@ export class FindIndex {
     this.words.fill(fresh, freshWords);
   }
 
-  /** Says what a frame’s picture is like, see `dctHash`. */
-  setHash(key: number, [low, high]: readonly [number, number]): void {
+  /** Says what a frame’s picture is like. */
+  setHash(key: number, hash: PictureHash): void {
     const n = this.numberOfKey(key);
-    if (n >= 0) [this.hashes[2 * n], this.hashes[2 * n + 1]] = [low, high];
+    if (n >= 0) this.hashes.set(n, hash);
   }
 
   /** What its picture is like; null: it is not known. */
-  hashOf(key: number): [number, number] | null {
-    const n = this.numberOfKey(key);
-    const [low, high] = [this.hashes[2 * n] ?? 0, this.hashes[2 * n + 1] ?? 0];
-    return low === 0 && high === 0 ? null : [low, high];
+  hashOf(key: number): PictureHash | null {
+    return this.hashes.get(this.numberOfKey(key));
   }
 
   /** Frames that are neither here nor in the bin any more. */
@@ -235,40 +210,12 @@ export class FindIndex {
 
   /** Numbers in order of time, those without one last. */
   inTime(): Uint32Array {
-    const { values } = this.measured.instant;
-    const at = (n: number): number => (Number.isNaN(values[n]!) ? Infinity : values[n]!);
-    const before = (a: number, b: number): number => at(a) - at(b) || a - b || 0;
-    if (this.times && this.moved.size === 0) return this.times;
-    const changed = Uint32Array.from(this.moved).sort(before);
-    const old = this.times ?? new Uint32Array();
-    const next = new Uint32Array(this.size);
-    let [i, j, to] = [0, 0, 0];
-    while (to < this.size) {
-      while (i < old.length && this.moved.has(old[i]!)) i++;
-      if (i >= old.length) next[to++] = changed[j++]!;
-      else if (j >= changed.length || before(old[i]!, changed[j]!) <= 0) next[to++] = old[i++]!;
-      else next[to++] = changed[j++]!;
-    }
-    this.moved = new Set();
-    return (this.times = next);
+    return this.times.of(this.measured.instant.values, this.size);
   }
 
-  /** How alike pictures are to one: numbers and bits that differ, the most alike first; at most so many, none that differs by more. */
-  alike(
-    hash: readonly [number, number],
-    among: Bits,
-    most: number,
-    within: number,
-  ): { n: number; bits: number }[] {
-    const { hashes } = this;
-    const byDistance: number[][] = Array.from({ length: within + 1 }, () => []);
-    among.each((n) => {
-      const [low, high] = [hashes[2 * n]!, hashes[2 * n + 1]!];
-      if (low === 0 && high === 0) return;
-      const bits = bitsSet(low ^ hash[0]) + bitsSet(high ^ hash[1]);
-      if (bits <= within) byDistance[bits]!.push(n);
-    });
-    return byDistance.flatMap((list, bits) => list.map((n) => ({ n, bits }))).slice(0, most);
+  /** See {@link HashColumn.alike}. */
+  alike(hash: PictureHash, among: Bits, most: number, within: number): { n: number; bits: number }[] {
+    return this.hashes.alike(hash, among, most, within);
   }
 
   /** Values of a set, with the ids of their words, in the order in which they came; without the first so many. */
@@ -298,9 +245,6 @@ export class FindIndex {
       this.keys = keys;
       this.here = grown(this.here, size);
       this.binned = grown(this.binned, size);
-      const hashes = new Uint32Array(size * 2);
-      hashes.set(this.hashes);
-      this.hashes = hashes;
     }
     this.keys[n] = key;
     this.numberOf.set(key, n);
@@ -309,8 +253,7 @@ export class FindIndex {
 
   private setFacts(n: number, row: FoundRow): void {
     for (const fact of CODED) this.coded[fact].set(n, row[fact] as string | number | null);
-    if (row.instant !== this.measured.instant.get(n) || this.times === null || n >= this.times.length)
-      this.moved.add(n);
+    if (row.instant !== this.measured.instant.get(n) || !this.times.has(n)) this.times.move(n);
     for (const fact of MEASURED) this.measured[fact].set(n, row[fact]);
     this.shootOf.set(n, row.shootId);
     this.arrivalOf.set(n, row.arrival);
@@ -502,38 +445,19 @@ export class FindIndex {
   private shootLeaf(leaf: Leaf): Bits {
     const found = Bits.of(this.size);
     const words = wordsAsked(leaf);
-    if (words && !this.anyShootSays(words.condition, words.text)) return found;
+    if (words && !this.shoots.anySays(words.condition, words.text)) return found;
     const is = predicate(leaf);
-    const { values } = this.shootOf;
-    // By code, so that each is looked up once.
-    for (let code = this.shootsByCode.length; code < values.length; code++)
-      this.shootsByCode.push(this.ofShoots.get(values[code] ?? ''));
+    const shoots = this.shoots.seenByCode(this.shootOf.values);
     let code = 0;
     this.addCoded(
       this.shootOf,
       () => {
-        const shoot = this.shootsByCode[code++];
+        const shoot = shoots[code++];
         return shoot !== undefined && is(shoot);
       },
       found,
     );
     return found;
-  }
-
-  /** Whether any shoot has all words that are asked for: most words are of none, and then none is gone through. */
-  private anyShootSays(condition: WordCondition, text: string): boolean {
-    this.shootWords ??= new Set(
-      [...this.ofShoots.values()].flatMap(({ shoot, client, place }) =>
-        [shoot, client, place].flatMap((its) => (its ? indexWords(its) : [])),
-      ),
-    );
-    const all = this.shootWords;
-    const asked = askedWords(text);
-    return asked.every((word, i) => {
-      if (condition !== 'begins' || i < asked.length - 1) return all.has(word);
-      for (const its of all) if (its.startsWith(word)) return true;
-      return false;
-    });
   }
 
   private measuredLeaf(leaf: Leaf, { values }: Measured): Bits {
