@@ -1,50 +1,42 @@
-import { Box, Button, Typography } from '@mui/material';
+import { Box } from '@mui/material';
 import { visuallyHidden } from '@mui/utils';
 import { pilesOf, shownName } from '@arkiv/core';
 import { memo, useCallback, useEffect, useMemo, useState } from 'react';
 import { useParams } from 'react-router';
 import { clockOf, type LoadedFrame } from '../../data/frames';
-import { useAlbums } from '../../data/albums';
-import { findAddress, questionOf } from '../../data/findQuestion';
 import { count } from '../../data/format';
-import { ALL_FOUND, foundId, foundText, MOST_LOOKED_AT } from '../../data/frameSource';
+import { ALL_FOUND, foundId } from '../../data/frameSource';
 import type { Api } from '../../data/http';
 import { useSettings, useShoot } from '../../data/live';
 import { useOfOrder } from '../../data/ofOrder';
 import { shootStore } from '../../data/shootStore';
-import { ACTIONS } from '../../keys/actions';
-import { shownKey, type Bindings } from '../../keys/bindings';
 import { Loading } from '../../parts/Loading';
 import { Problem } from '../../parts/Problem';
 import { useScreenTitle } from '../../parts/screenTitle';
-import { TextLink } from '../../parts/TextLink';
 import { stripTicks } from '../../parts/stripView';
 import { TimeStrip } from '../../parts/TimeStrip';
-import { CAPTION, GROUND, INK, SURROUNDS } from '../../theme/theme';
+import { SURROUNDS } from '../../theme/theme';
 import { ArrangeDialog } from '../files/ArrangeDialog';
 import { WhereDialog } from '../files/WhereDialog';
 import { CameraDialog } from './CameraDialog';
 import { CaptionLine } from './CaptionLine';
+import { CullDrawer } from './CullDrawer';
 import { type CullFilter } from './cullFilter';
-import { layoutOf, type Layout } from './cullState';
-import { FilterDrawer } from './FilterDrawer';
 import { FilterLine } from './FilterLine';
 import { FolderPath } from './FolderPath';
 import { FinishOvers, FinishPart } from './finish/FinishPart';
+import { FoundLine, FoundTitle } from './FoundHere';
 import { Histogram } from './Histogram';
-import { KeptPart } from './KeptPart';
 import { KeysDialog } from './KeysDialog';
 import type { DetailSaid } from './ladder';
-import { OrderPart } from './OrderPart';
+import { AllHidden, NothingYet } from './NothingHere';
 import { Pane } from './Pane';
 import { PassesDialog } from './passes/PassesDialog';
 import type { Shown } from './shown';
-import { StepPart } from './StepPart';
 import { SheetView } from './SheetView';
 import { SideView } from './SideView';
 import { stripRows } from './takes/takes';
 import { CullLines } from './CullLines';
-import { TakesPart } from './takes/TakesPart';
 import { TakeColumn } from './takes/TakeColumn';
 import { TouchBar, useFingers } from './TouchBar';
 import { useCull } from './useCull';
@@ -54,7 +46,6 @@ import { useWentOutById } from './useWentOutById';
 import { useVersion } from './useVersion';
 import { useRunThrough } from './useRunThrough';
 import styles from './Cull.module.css';
-import drawerStyles from './FilterDrawer.module.css';
 
 /** Neighbours to make ready, the likeliest first: how many places further they stand. */
 const AROUND = [1, -1, 2, -2, 3, 4, 5, 6, 7, 8, -3, -4];
@@ -114,7 +105,6 @@ function Cull({ shootId }: { shootId: string }) {
   const onCameraClosed = useCallback(() => dispatch({ type: 'toggle', what: 'camera' }), [dispatch]);
   const onCamera = useCallback(() => run({ do: 'camera' }), [run]);
   const onFinish = useCallback(() => run({ do: 'finish' }), [run]);
-  const onPile = useCallback(() => run({ do: 'pileLine' }), [run]);
   const onSwipe = useCallback((by: 1 | -1) => run({ do: 'step', by }), [run]);
   const [spot, setSpot] = useState<{ x: number; y: number } | null>(null);
   const points = state.noteLine && state.view === 'single' && cull.targets === 1;
@@ -273,68 +263,13 @@ function Cull({ shootId }: { shootId: string }) {
         )}
         {state.finishing !== null && !state.alone && <FinishPart cull={cull} />}
         {state.drawer && !state.alone && (
-          <FilterDrawer
-            shoot={shoot}
-            filter={state.filter}
-            rules={cull.rules}
-            line={cull.line}
-            labels={labels}
-            piles={cull.piles}
+          <CullDrawer
+            cull={cull}
+            shootId={shootId}
+            measuring={measuring}
+            bodies={rows.lanes}
             onFilter={onFilter}
-            onPile={onPile}
-            below={
-              <StepPart
-                on={state.stepOn}
-                after={state.stepAfter}
-                onAfter={(kinds) => dispatch({ type: 'stepAfter', kinds })}
-              />
-            }
-          >
-            <OrderPart
-              order={state.order}
-              found={cull.found}
-              measuring={measuring}
-              onOrder={(order) => dispatch({ type: 'order', order })}
-            />
-            <TakesPart
-              shootId={shootId}
-              takes={cull.takes}
-              frames={shoot.order.length}
-              strict={state.strict}
-              together={state.bodiesTogether}
-              bodies={rows.lanes}
-              onTogether={() => dispatch({ type: 'toggle', what: 'bodiesTogether' })}
-              onDoubts={() => run({ do: 'doubts' })}
-              doubtKeys={cull.keyOf('take-doubts')}
-              folded={state.folded}
-              keys={cull.keyOf('fold')}
-              onStrict={(strict) => dispatch({ type: 'strict', strict })}
-              onFold={() => run({ do: 'fold' })}
-            />
-            <KeptPart
-              list="layouts"
-              title="Layouts"
-              kept={cull.layouts}
-              now={layoutOf(state)}
-              keys={layoutKeys(cull.bindings)}
-              onChoose={(layout: Layout) => dispatch({ type: 'layout', layout })}
-            />
-            <KeptPart
-              list="filters"
-              title="Kept filters"
-              kept={cull.filters}
-              now={cull.chips.length > 0 ? { ...state.filter, times: [] } : null}
-              onChoose={onFilter}
-            />
-            <label className={drawerStyles.check}>
-              <input
-                type="checkbox"
-                checked={cull.everywhere.is}
-                onChange={(event) => cull.everywhere.set(event.target.checked)}
-              />
-              the same filter in every shoot
-            </label>
-          </FilterDrawer>
+          />
         )}
       </div>
       <CullLines cull={cull} spot={spot} points={points} waits={waits} onGo={goToFrame} />
@@ -392,68 +327,11 @@ const Title = memo(function Title({ shootId }: { shootId: string }) {
   return null;
 });
 
-function FoundTitle({ id }: { id: string }) {
-  const { album } = questionOf(foundText(id));
-  const { tree } = useAlbums();
-  const name = album === undefined ? undefined : tree.get(album)?.name;
-  useScreenTitle(`Cull · ${name ?? 'found'}`);
-  return null;
-}
-
-/** Of what the frames were found by, and the way back to it. */
-function FoundLine({ id, frames }: { id: string; frames: number }) {
-  const text = foundText(id);
-  const question = questionOf(text);
-  const { line, like, album } = question;
-  const { tree } = useAlbums();
-  const name = album === undefined ? undefined : (tree.get(album)?.name ?? 'an album');
-  const words = [
-    ...(line.trim() === '' ? [] : [`“${line.trim()}”`]),
-    ...(like === undefined ? [] : ['what looks like one picture']),
-  ];
-  return (
-    <Box
-      component="section"
-      aria-label="What was found"
-      sx={{
-        ...CAPTION,
-        display: 'flex',
-        flexWrap: 'wrap',
-        gap: 2,
-        px: 2,
-        py: 0.75,
-        bgcolor: GROUND.base,
-        borderBottom: `1px solid ${GROUND.line}`,
-        color: INK.soft,
-      }}
-    >
-      <span>
-        {name !== undefined && `Album “${name}”${words.length > 0 ? ', ' : ''}`}
-        {words.length > 0
-          ? `${name === undefined ? 'Found' : 'found'} by ${words.join(' and ')}`
-          : name === undefined && 'Found in the whole archive'}
-        : {count(frames)} {frames === 1 ? 'frame' : 'frames'}
-        {frames >= MOST_LOOKED_AT ? ', the first of more' : ''}. {marksWords}
-      </span>
-      <TextLink to={findAddress(question)}>
-        {name === undefined ? 'Back to Find' : 'Back to the album'}
-      </TextLink>
-    </Box>
-  );
-}
-const marksWords = 'Marks go to the frames in their own shoots.';
-
 /** The piles that a frame is in, as they are called. */
 const pileNames = (frame: LoadedFrame, piles: readonly Api['PileDto'][]): string =>
   pilesOf(frame)
     .flatMap((id) => piles.find((pile) => pile.id === id)?.name ?? [])
     .join(', ');
-
-/** The keys that choose the first layouts. */
-const layoutKeys = (bindings: Bindings): string[] =>
-  ACTIONS.filter(({ command }) => command.do === 'layout').map((action) =>
-    shownKey(bindings.keysOf(action)[0] ?? ''),
-  );
 
 /** While the picture is looked at alone, the job line over all screens is away too. */
 function useAlone(alone: boolean): void {
@@ -471,49 +349,3 @@ function aroundIds(shown: Shown, at: number): string {
 
 const ticksOf = (frames: readonly LoadedFrame[]) =>
   stripTicks(frames.map(({ instant, time }) => ({ instant, clock: time?.slice(11, 16) ?? '' })));
-
-function AllHidden({ words, count, onShow }: { words: string; count: number; onShow: () => void }) {
-  return (
-    <Box sx={{ height: '100%', display: 'grid', placeItems: 'center' }}>
-      <Box sx={{ textAlign: 'center' }}>
-        <Typography variant="h2" sx={{ mb: 2 }}>
-          {words}
-        </Typography>
-        <Button variant="contained" onClick={onShow}>
-          Show all {count}
-        </Button>
-        <Box sx={{ color: INK.faint, mt: 1 }}>Backspace does the same. No file was touched.</Box>
-      </Box>
-    </Box>
-  );
-}
-
-function NothingYet({ shootId }: { shootId: string }) {
-  const mergedInto = useShoot(shootId).data?.mergedInto ?? null;
-  const { data: other } = useShoot(mergedInto ?? undefined);
-  if (mergedInto !== null)
-    return (
-      <Box sx={{ height: '100%', display: 'grid', placeItems: 'center' }}>
-        <Box sx={{ textAlign: 'center' }}>
-          <Typography variant="h2">This shoot has no frames any more.</Typography>
-          <Box sx={{ color: INK.soft, mt: 1 }}>
-            They are in{' '}
-            <TextLink to={`/shoots/${mergedInto}/cull`}>
-              {other ? shownName(other.title) : 'another shoot'}
-            </TextLink>
-            . Marks that were made here can still be taken back.
-          </Box>
-        </Box>
-      </Box>
-    );
-  return (
-    <Box sx={{ height: '100%', display: 'grid', placeItems: 'center' }}>
-      <Box sx={{ textAlign: 'center' }}>
-        <Typography variant="h2">No frame of this shoot is verified yet.</Typography>
-        <Box sx={{ color: INK.soft, mt: 1 }}>
-          Frames appear here one by one as their copies are proven. <TextLink to="/">To the Desk</TextLink>
-        </Box>
-      </Box>
-    </Box>
-  );
-}
