@@ -1,5 +1,9 @@
+import { createHash } from 'node:crypto';
 import { readFileSync, statSync, utimesSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { Reading, UnitOfWork } from '../src/db/unitOfWork';
+import { Arrival, ArrivalFile } from '../src/ledger/arrival.entity';
+import { ArrivalLedger } from '../src/ledger/arrivalLedger';
 import {
   cardOf,
   dataWithCard,
@@ -86,6 +90,45 @@ describe('clearing a card', () => {
     await arkiv.rest((await arkiv.takeIn({ targets: [await arkiv.volumeId('working')] })).jobId);
     expect((await clear()).job.reason).toBe(`${before.length} of ${before.length} files stay on the card.`);
     expect(filesBelow(cardOf(data))).toEqual(before);
+  });
+
+  it('is proven by the arrival that brought its files, however often a card of that name came since', async () => {
+    const { jobId } = await arkiv.takeIn();
+    await arkiv.rest(jobId);
+    const safe = await arkiv.get<object>('/readers/slot-1/clearance');
+    expect(safe).toMatchObject({ safe: true, proven: outsideManifest(cardOf(data)).size });
+    // A body that begins at 0001 on each card it has formatted: the same paths for years, of other files.
+    const reading = arkiv.app.get(Reading);
+    const first = await reading.manager.findOneByOrFail(Arrival, { id: jobId });
+    const files = await reading.manager.findBy(ArrivalFile, { arrivalId: jobId });
+    const ledger = arkiv.app.get(ArrivalLedger);
+    for (let n = 1; n <= 30; n++)
+      await arkiv.app.get(UnitOfWork).write(async (manager) => {
+        const its = {
+          id: `${jobId.slice(0, -2)}${String(n).padStart(2, '0')}`,
+          at: first.at + n * 86_400_000,
+        };
+        await ledger.open(manager, { ...first, ...its, visit: its.id, fingerprint: `${n}`.repeat(8) });
+        const other = (sum: string) => createHash('sha256').update(`${n} ${sum}`).digest('hex');
+        const later = files.map((file) => ({
+          ...file,
+          arrivalId: its.id,
+          frameId: null,
+          size: file.size + n,
+        }));
+        await ledger.add(
+          manager,
+          later.map((file) => ({ ...file, sha256: file.sha256 && other(file.sha256) })),
+        );
+      });
+    expect(await arkiv.get('/readers/slot-1/clearance')).toEqual(safe);
+    // What changed on the card since it was taken in is told as that, not as never seen.
+    const [file] = filesBelow(cardOf(data)).filter((f) => f.endsWith('.JPG'));
+    writeFileSync(path.join(cardOf(data), file!), 'another');
+    expect(await arkiv.get('/readers/slot-1/clearance')).toMatchObject({
+      safe: false,
+      reasons: [expect.stringMatching(/changed/)],
+    });
   });
 
   it('never takes the archive itself for a card', async () => {

@@ -40,10 +40,7 @@ export class ClearanceService {
     const { files, notFollowed, fingerprint } = await this.readers.files(readerId);
     const { card } = await this.readers.get(readerId);
     const { requiredCopies } = await this.settings.all();
-    const taken = await this.takenIn(
-      files.map((f) => f.path),
-      { fingerprint, name: card },
-    );
+    const taken = await this.takenIn(files, { fingerprint, name: card });
     const known = files.map(
       (file) => taken.get(`${file.path}\0${file.size}\0${file.mtimeMillis}`) ?? taken.get(file.path),
     );
@@ -61,16 +58,13 @@ export class ClearanceService {
     return clearanceOf(proofs, requiredCopies, notFollowed);
   }
 
-  /**
-   * What earlier intakes of this card say of these paths: by path and facts, and the newest by path alone. Intakes of
-   * other cards say nothing: two bodies write the same names.
-   */
+  /** What earlier intakes of this card say of its files: by path and facts, and the newest by path alone. */
   private async takenIn(
-    paths: readonly string[],
+    files: readonly { path: string; size: number; mtimeMillis: number }[],
     card: { fingerprint: string; name: string | null },
   ): Promise<Map<string, Said>> {
     const map = new Map<string, Said>();
-    for (const entry of await this.ledger.saidOf(card, paths)) {
+    for (const entry of await this.ledger.saidOf(card, files)) {
       const { from, size, mtimeMillis } = entry;
       const said = { ...entry, sha256: entry.sha256! };
       map.set(from, said).set(`${from}\0${size}\0${mtimeMillis}`, said);

@@ -3,6 +3,7 @@ import { fateOf, type Fate, type FileProgress } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { dropRows } from '../db/dropRows';
 import { insertRows } from '../db/insertRows';
+import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
 import { Arrival, ArrivalFile } from './arrival.entity';
 
@@ -16,10 +17,19 @@ export interface MovedFrame {
 /** What is not copied everywhere and may still come. */
 const UNFINISHED = `('todo', 'partly', 'failed')`;
 
+/**
+ * Arrivals of a card that are asked for files which none of them saw as they are: a card is taken in a few times before it is formatted,
+ * and what changed on it since is told by the last of them.
+ */
+const NEWEST = 12;
+
 /** The only writer of what came from cards. It is never changed afterwards, but for where files are still to come to. */
 @Injectable()
 export class ArrivalLedger {
-  constructor(private readonly reading: Reading) {}
+  constructor(
+    private readonly reading: Reading,
+    private readonly long: LongReading,
+  ) {}
 
   async open(manager: EntityManager, arrival: Arrival): Promise<void> {
     await manager.insert(Arrival, arrival);
@@ -156,20 +166,39 @@ export class ArrivalLedger {
   }
 
   /**
-   * What earlier arrivals of a card say of these paths, the newest last. Arrivals of other cards say nothing: two
-   * bodies write the same names.
+   * What earlier arrivals of a card say of its files, the newest last: of each that one of them saw as it is, and of the others what the
+   * newest ones say of their paths. Arrivals of other cards say nothing: two bodies write the same names. Read in a thread of its own, as
+   * cards hold thousands of files, and one of a body comes for years.
    */
   async saidOf(
     card: { fingerprint: string; name: string | null },
-    paths: readonly string[],
+    files: readonly { path: string; size: number; mtimeMillis: number }[],
   ): Promise<Pick<ArrivalFile, 'from' | 'sha256' | 'size' | 'mtimeMillis'>[]> {
-    return this.reading.source.query(
-      `SELECT f."from", f.sha256, f.size, f."mtimeMillis"
-       FROM arrival a CROSS JOIN json_each(?) p CROSS JOIN arrival_file f ON f."arrivalId" = a.id AND f."from" = p.value
-       WHERE a.id IN (SELECT id FROM arrival WHERE fingerprint = ? UNION SELECT id FROM arrival WHERE card = ?)
-         AND f.sha256 IS NOT NULL AND f.fate IN ('copied', 'partly', 'already-here')
-       ORDER BY a.at, a.id`,
-      [JSON.stringify(paths), card.fingerprint, card.name],
+    const seen = await this.said(
+      `json_each(?) p CROSS JOIN arrival_file f ON f."mtimeMillis" = p.value ->> 2 AND f.size = p.value ->> 1
+         AND f."from" = p.value ->> 0
+       CROSS JOIN arrival a ON a.id = f."arrivalId" AND (a.fingerprint = ? OR a.card = ?)`,
+      [
+        JSON.stringify(files.map(({ path, size, mtimeMillis }) => [path, size, mtimeMillis])),
+        ...[card.fingerprint, card.name],
+      ],
+    );
+    const known = new Set(seen.map(({ from }) => from));
+    const others = files.flatMap(({ path }) => (known.has(path) ? [] : path));
+    if (others.length === 0) return seen;
+    const before = await this.said(
+      `(SELECT id, at FROM arrival WHERE fingerprint = ? OR card = ? ORDER BY at DESC, id DESC LIMIT ${NEWEST}) a
+       CROSS JOIN arrival_file f ON f."arrivalId" = a.id AND f."from" IN (SELECT value FROM json_each(?))`,
+      [card.fingerprint, card.name, JSON.stringify(others)],
+    );
+    return [...seen, ...before];
+  }
+
+  private said(from: string, parameters: readonly unknown[]) {
+    return this.long.rows<Pick<ArrivalFile, 'from' | 'sha256' | 'size' | 'mtimeMillis'>>(
+      `SELECT f."from", f.sha256, f.size, f."mtimeMillis" FROM ${from}
+       WHERE f.sha256 IS NOT NULL AND f.fate IN ('copied', 'partly', 'already-here') ORDER BY a.at, a.id`,
+      parameters,
     );
   }
 }

@@ -44,6 +44,7 @@ import { Trail1837000000000 } from './1837000000000-trail';
 import { UploadLinks1838000000000 } from './1838000000000-uploadLinks';
 import { HeldBy1839000000000 } from './1839000000000-heldBy';
 import { Strayed1840000000000 } from './1840000000000-strayed';
+import { SaidAs1841000000000 } from './1841000000000-saidAs';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -95,4 +96,5 @@ export const MIGRATIONS = [
   UploadLinks1838000000000,
   HeldBy1839000000000,
   Strayed1840000000000,
+  SaidAs1841000000000,
 ];
