@@ -302,7 +302,7 @@ describe('An archive that outlives its machine', () => {
     expect(await there.get('/rebuild')).toEqual([]);
     // What was put out of the archive does not come back, and nothing of an adopted folder is taken for new.
     const [{ id }] = (await query(there, 'SELECT id FROM adopted')) as [{ id: string }];
-    await there.app.get(AdoptedService).look(id);
+    await until(() => there.app.get(AdoptedService).look(id));
     expect((await there.get<{ frames: number }[]>('/adopted'))[0]!.frames).toBe(2);
     expect(await query(there, `SELECT id FROM job WHERE kind = 'adopt'`)).toEqual([]);
     await there.stop();

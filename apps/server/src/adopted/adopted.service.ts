@@ -221,35 +221,38 @@ export class AdoptedService implements OnApplicationBootstrap, BeforeApplication
   }
 
   private soon(id: string, wait = QUIET): void {
-    this.turns.soon(id, wait, () => this.lookAt(id));
+    this.turns.soon(id, wait, async () => void (await this.lookAt(id)));
   }
 
-  /** Looks at a whole tree, after whatever is done for it now. */
-  look(id: string): Promise<void> {
-    return this.turns.take(id, () => this.lookAt(id));
+  /** Looks at a whole tree, after whatever is done for it now; whether it could: not while it is being taken in, nor while its drive is away. */
+  async look(id: string): Promise<boolean> {
+    let looked = false;
+    await this.turns.take(id, async () => void (looked = await this.lookAt(id)));
+    return looked;
   }
 
-  private async lookAt(id: string): Promise<void> {
+  private async lookAt(id: string): Promise<boolean> {
     const adopted = await this.store.find(id);
-    if (!adopted || (await this.openJob(id))) return;
+    if (!adopted || (await this.openJob(id))) return false;
     const volume = await this.volumes.get(adopted.volumeId);
-    if (!(await this.volumes.isOnline(volume))) return;
+    if (!(await this.volumes.isOnline(volume))) return false;
     // While the archive moves files by itself, they are neither here nor there; before it is whole, all would seem new.
-    if (!(await this.openJobs.isWhole()) || (await this.openJobs.thatDoes('moves'))) return;
+    if (!(await this.openJobs.isWhole()) || (await this.openJobs.thatDoes('moves'))) return false;
     this.looking.add(id);
     this.happenings.tell('adopted', {});
     try {
       const top = await this.tree.folder(volume, adopted.path);
       if (top === null || top.closed === 'unreadable') {
         this.troubles.set(id, 'The folder is not there, or may not be read.');
-        return;
+        return true;
       }
       this.troubles.delete(id);
       const { items, waits, frames } = await this.differing(adopted, volume);
-      if (this.turns.isStopped) return;
+      if (this.turns.isStopped) return false;
       if (items.length > 0) await this.begin(adopted, volume, items, frames <= MOST_TOLD);
       else await this.readUnread(adopted, volume);
       if (waits) this.soon(id, SETTLED);
+      return true;
     } finally {
       this.looking.delete(id);
       this.happenings.tell('adopted', {});
