@@ -268,7 +268,9 @@ test.describe('in Cull', () => {
             indexedDB.databases().then(
               (list) => {
                 const name = list.find((d) => d.name?.startsWith('arkiv-'))?.name;
-                const open = indexedDB.open(name!);
+                if (name === undefined) return resolve(-1);
+                const open = indexedDB.open(name);
+                open.onerror = () => resolve(-1);
                 open.onsuccess = () => {
                   const all = open.result.transaction('marks').objectStore('marks').count();
                   all.onsuccess = () => (open.result.close(), resolve(all.result));

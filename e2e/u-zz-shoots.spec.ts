@@ -77,7 +77,7 @@ test.describe('shoots', () => {
   test('are a picture of a year: a day is gone to by keys, and shows its frames', async ({ page }) => {
     await page.goto('/shoots?by=calendar');
     const days = page.getByRole('group', { name: /^The days of/ }).getByRole('button');
-    await expect(days).toHaveCount(365, { timeout: 15_000 });
+    await expect(days).toHaveCount(365);
     await accessible(page);
     const year = (await page.getByRole('heading', { level: 2 }).textContent())!;
     const answer = await page.request.get(`/api/find/days?year=${year}`);

@@ -80,39 +80,31 @@ const after = async (...steps) => {
     else await one;
   return done;
 };
-// Three at once on two cores: the last waits for disks for a third of its time.
-results.push(
-  ...(
-    await Promise.all([
-      after(
-        ['lint', 'npm', ['run', '--silent', 'lint']],
-        ['types', 'npm', ['run', '--silent', 'types']],
-        ['first page', process.execPath, ['tools/firstPage.mjs']],
-        ['share of tests', process.execPath, ['tools/share.mjs']],
-        // From here on there is a database.
-        compiled,
-        ['api types', process.execPath, ['tools/api-types.mjs', '--check']],
-        // All parts of the browser tests take them.
-        ['test cards', process.execPath, ['e2e/cards.mjs']],
-      ),
-      after(
-        [
-          'unit tests',
-          'npm',
-          ['run', '--silent', 'unit', '--', '--selectProjects', 'core', 'web', '--maxWorkers', '1'],
-        ],
-        compiled,
-        // A hang is a minute: a busy machine is slow, and what hangs does so for ever.
-        ['fuzz', process.execPath, ['tools/fuzz.mjs', '--count', '500', '--seed', '1', '--hang', '60']],
-      ),
-      after(
-        compiled,
-        ['faults', process.execPath, ['tools/faults.mjs', '--count', '20']],
-        ['sabotage is caught', process.execPath, ['tools/faults/sabotage.mjs']],
-      ),
-    ])
-  ).flat(),
+// Three at once on two cores: what waits for disks leaves them to the others.
+const lint = after(
+  ['lint', 'npm', ['run', '--silent', 'lint']],
+  ['types', 'npm', ['run', '--silent', 'types']],
+  ['first page', process.execPath, ['tools/firstPage.mjs']],
+  ['share of tests', process.execPath, ['tools/share.mjs']],
+  // From here on there is a database.
+  compiled,
+  ['api types', process.execPath, ['tools/api-types.mjs', '--check']],
+  // All parts of the browser tests take them.
+  ['test cards', process.execPath, ['e2e/cards.mjs']],
 );
+const units = after(
+  [
+    'unit tests',
+    'npm',
+    ['run', '--silent', 'unit', '--', '--selectProjects', 'core', 'web', '--maxWorkers', '1'],
+  ],
+  compiled,
+  // A hang is a minute: a busy machine is slow, and what hangs does so for ever.
+  ['fuzz', process.execPath, ['tools/fuzz.mjs', '--count', '500', '--seed', '1', '--hang', '60']],
+  ['sabotage is caught', process.execPath, ['tools/faults/sabotage.mjs']],
+);
+const faults = after(compiled, ['faults', process.execPath, ['tools/faults.mjs', '--count', '20']]);
+results.push(...(await Promise.all([lint, units, faults])).flat());
 writeGroups();
 results.push(
   // A third of their time is waiting for disks and other processes: of a part of them two took 175 s, three 137, four 172.
