@@ -248,10 +248,7 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
 
   /** What is proven goes into the folder's bin. */
   private async clean(rule: WatchRule, files: readonly CardFile[]): Promise<LeftFile[]> {
-    const said = await this.store.takenOf(
-      readerOf(rule),
-      files.map(({ path: at }) => at),
-    );
+    const said = await this.store.takenOf(readerOf(rule), files);
     return this.cleaning.clean(rule, [...said.values()]);
   }
 

@@ -82,13 +82,10 @@ export class WatchPlans {
     const { chosen, outside } = chosenFiles(rule, files);
     // What came with a picture is taken, too, when that picture has gone into the bin before it: alone it is nothing that a rule takes.
     const aside = files.filter(({ path }) => ASIDE.has(outside.get(path)));
-    const known = await this.store.takenOf(
-      readerOf(rule),
-      [...chosen, ...aside].map(({ path }) => path),
-    );
-    const isTaken = (file: CardFile): boolean => {
-      const said = known.get(file.path);
-      return said !== undefined && stampOf(said) === stampOf(file) && isDone(said.fate);
+    const known = await this.store.takenOf(readerOf(rule), [...chosen, ...aside]);
+    const isTaken = ({ path }: CardFile): boolean => {
+      const said = known.get(path);
+      return said !== undefined && isDone(said.fate);
     };
     const leftNow = new Map(rule.left.map(({ path, stamp }) => [path, stamp]));
     const looked: Looked = { fresh: [], taken: aside.filter(isTaken), left: [], outside };

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError } from '@arkiv/core';
+import { ArkivError, type CardFile } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
@@ -57,13 +57,15 @@ export class WatchStore {
     });
   }
 
-  /** What a rule has taken in of these paths by now, and may still lie in its folder: by path, the newest. */
-  async takenOf(readerId: string, paths: readonly string[]): Promise<Map<string, TakenFile>> {
+  /** What a rule has taken in of these files, as they are, and may still lie in its folder: by path, the newest. */
+  async takenOf(readerId: string, files: readonly CardFile[]): Promise<Map<string, TakenFile>> {
+    // By the files' own facts: a folder that is watched for years has thousands of arrivals.
     const rows: TakenFile[] = await this.reading.source.query(
-      `SELECT f."from", f.size, f."mtimeMillis", f.fate, f.sha256, f."frameId" FROM arrival a
-       JOIN arrival_file f ON f."arrivalId" = a.id WHERE a."readerId" = ? AND f."from" IN (SELECT value FROM json_each(?))
-       ORDER BY a.at, a.id`,
-      [readerId, JSON.stringify(paths)],
+      `SELECT f."from", f.size, f."mtimeMillis", f.fate, f.sha256, f."frameId"
+       FROM json_each(?) p CROSS JOIN arrival_file f ON f."mtimeMillis" = p.value ->> 2 AND f.size = p.value ->> 1
+         AND f."from" = p.value ->> 0
+       CROSS JOIN arrival a ON a.id = f."arrivalId" AND a."readerId" = ? ORDER BY a.at, a.id`,
+      [JSON.stringify(files.map(({ path, size, mtimeMillis }) => [path, size, mtimeMillis])), readerId],
     );
     return new Map(rows.map((row) => [row.from, row]));
   }
