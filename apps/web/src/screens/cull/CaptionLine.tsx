@@ -91,7 +91,8 @@ export const CaptionLine = memo(function CaptionLine(props: Props) {
       )}
       {frame?.sign && <span style={{ ...PARTED, color: STRIKE_TEXT }}>{frame.sign}</span>}
       {version && <span style={{ ...PARTED, whiteSpace: 'nowrap' }}>{version}</span>}
-      {detail && (
+      {/* What is said of a picture ends with it. */}
+      {frame && detail && (
         <span data-testid="detail" style={{ ...PARTED, color: detail.full ? INK.faint : INK.full }}>
           {detail.full ? '■' : '◧'} {detail.words}
         </span>

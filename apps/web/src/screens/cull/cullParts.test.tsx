@@ -90,6 +90,14 @@ describe('parts of Cull', () => {
     expect(text()).toBe('004219:45:04.63 · 1/160 · f/4 · ISO 1600 · 43 mmtake 2 of 85 of 57keep4★MMoss');
   });
 
+  it('the caption line says nothing of a picture where none is shown', () => {
+    const detail = { words: 'full detail at this size', full: true };
+    caption({}, 'short', { detail });
+    expect(text()).toContain('full detail at this size');
+    caption({}, 'short', { frame: null, position: '', takePosition: '', detail });
+    expect(text()).toBe('');
+  });
+
   it('the caption line shows no facts, or all of them', () => {
     caption({}, 'none');
     expect(text()).toBe('0042take 2 of 85 of 57undecided');
