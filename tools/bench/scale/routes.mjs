@@ -6,6 +6,7 @@ import path from 'node:path';
 import { ROOT } from '../../bootstrap.mjs';
 
 const { ulid } = createRequire(path.join(ROOT, 'apps/web/package.json'))('ulid');
+const { placesBetween } = createRequire(path.join(ROOT, 'apps/server/package.json'))('@arkiv/core');
 
 /** Frames of the largest shoot that are put into an album, a pile and a pass before anything is asked: what one evening leaves. */
 const GATHERED = 2000;
@@ -34,6 +35,8 @@ const LEFT_OUT = {
   '/api/carried/results/{jobId}': 'there is none',
   '/api/bin/{id}/frames': 'the bin is empty',
   '/api/passes/{id}/compare/{other}': 'one pass is not compared with itself',
+  '/api/stand-ins': 'the demo’s alone',
+  '/api/stand-ins/mailbox': 'the demo’s alone',
   '/api/find/suggestions': '`find.typing`',
   '/api/find/{token}/frames': '`find.words`',
   '/api/find/{token}/ids': '`find.words`',
@@ -52,10 +55,14 @@ async function gather(server, big) {
   const album = await server.post('/albums', { name: 'Best of the year' });
   const pile = await server.post('/piles', { name: 'Maybe' });
   const group = ulid();
-  for (const kind of [`album ${album.id}`, `pile ${pile.id}`])
-    for (let i = 0; i < frames.length; i += TOGETHER) {
-      const operations = frames.slice(i, i + TOGETHER).map((subject) => ({
-        ...{ id: ulid(), subject, kind, from: false, to: true, at: Date.now(), group, window: 'bench' },
+  const places = placesBetween(null, null, frames.length);
+  for (const [kind, from, to] of [
+    [`album ${album.id}`, null, (i) => places[i]],
+    [`pile ${pile.id}`, false, () => true],
+  ])
+    for (let at = 0; at < frames.length; at += TOGETHER) {
+      const operations = frames.slice(at, at + TOGETHER).map((subject, i) => ({
+        ...{ id: ulid(), subject, kind, from, to: to(at + i), at: Date.now(), group, window: 'bench' },
       }));
       await server.post('/marks', { operations });
     }
@@ -99,8 +106,6 @@ export async function questions(server, big, asked, floor) {
     'gallery.place': ['/api/gallery-place'],
     'galleries.choosing': ['/api/galleries/choosing'],
     'mail.account': ['/api/mail-account'],
-    'stand-ins': ['/api/stand-ins'],
-    mailbox: ['/api/stand-ins/mailbox'],
     programs: ['/api/opening/programs'],
     shoots: ['/api/shoots'],
     'shoots.open': ['/api/shoots', () => '?open=true'],
