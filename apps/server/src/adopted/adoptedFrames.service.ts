@@ -16,6 +16,7 @@ import {
   type CardFrameFile,
   type KnownFile,
   type ShootOfFolder,
+  type SidecarNames,
 } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { Strayed } from '../bin/strayed.service';
@@ -76,6 +77,7 @@ interface Compared {
 /** The folder that is taken up. `tell`: whether previews of new frames are made without being asked for. */
 interface Where extends AdoptedPlace {
   tell: boolean;
+  sidecars: SidecarNames;
 }
 
 /** A file with its beginning. */
@@ -128,7 +130,8 @@ export class AdoptedFrames {
     const compared = await this.compare(volume, there);
     for (const { was, is } of compared.changed) await this.changed(volume, there, was, is, done);
     for (const file of compared.gone) await this.damaged(volume, file, GONE, done);
-    await this.fresh({ adopted, volume, there, tell }, compared, most, done);
+    const sidecars = sidecarNames(there.names);
+    await this.fresh({ adopted, volume, there, tell, sidecars }, compared, most, done);
     if (done.damaged > 0) this.happenings.tell('volumes', {});
     return done;
   }
@@ -237,11 +240,8 @@ export class AdoptedFrames {
         [volume.id, assetId],
       );
       if (now?.at !== at) return;
-      await this.copyStore.damaged(manager, assetId, volume.id, {
-        found: null,
-        ...how,
-        at: this.clock.now(),
-      });
+      const found = { found: null, ...how, at: this.clock.now() };
+      await this.copyStore.damaged(manager, assetId, volume.id, found);
       await this.tell(manager, frameId);
     });
   }
@@ -300,10 +300,9 @@ export class AdoptedFrames {
 
   /** Frames that were not known in this folder: new ones, or some that lay elsewhere. */
   private async take(where: Where, groups: readonly CardFrame[], done: Indexed): Promise<void> {
-    const { adopted, volume, there } = where;
+    const { adopted, volume, there, sidecars } = where;
     const { dayStartHour } = await this.settings.all();
     const place = await this.volumes.resolve(volume, there.path);
-    const sidecars = sidecarNames(there.names);
     const opened: { group: CardFrame; files: ReadFile[] }[] = [];
     await inLanes(groups, async (group) => {
       const files: ReadFile[] = [];

@@ -11,6 +11,7 @@ import {
 import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { ArrivalLedger } from '../ledger/arrivalLedger';
+import type { FileAs } from '../ledger/saidAs';
 import { ReadersService } from '../readers/readers.service';
 import { SettingsService } from '../settings/settings.service';
 import type { Volume } from '../volumes/volume.entity';
@@ -60,7 +61,7 @@ export class ClearanceService {
 
   /** What earlier intakes of this card say of its files: by path and facts, and the newest by path alone. */
   private async takenIn(
-    files: readonly { path: string; size: number; mtimeMillis: number }[],
+    files: readonly FileAs[],
     card: { fingerprint: string; name: string | null },
   ): Promise<Map<string, Said>> {
     const map = new Map<string, Said>();

@@ -6,6 +6,7 @@ import { insertRows } from '../db/insertRows';
 import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
 import { Arrival, ArrivalFile } from './arrival.entity';
+import { asAsked, FILES_AS, type FileAs } from './saidAs';
 
 /** A frame's old place and name, and its new ones. */
 export interface MovedFrame {
@@ -172,16 +173,11 @@ export class ArrivalLedger {
    */
   async saidOf(
     card: { fingerprint: string; name: string | null },
-    files: readonly { path: string; size: number; mtimeMillis: number }[],
+    files: readonly FileAs[],
   ): Promise<Pick<ArrivalFile, 'from' | 'sha256' | 'size' | 'mtimeMillis'>[]> {
     const seen = await this.said(
-      `json_each(?) p CROSS JOIN arrival_file f ON f."mtimeMillis" = p.value ->> 2 AND f.size = p.value ->> 1
-         AND f."from" = p.value ->> 0
-       CROSS JOIN arrival a ON a.id = f."arrivalId" AND (a.fingerprint = ? OR a.card = ?)`,
-      [
-        JSON.stringify(files.map(({ path, size, mtimeMillis }) => [path, size, mtimeMillis])),
-        ...[card.fingerprint, card.name],
-      ],
+      `${FILES_AS} CROSS JOIN arrival a ON a.id = f."arrivalId" AND (a.fingerprint = ? OR a.card = ?)`,
+      [asAsked(files), card.fingerprint, card.name],
     );
     const known = new Set(seen.map(({ from }) => from));
     const others = files.flatMap(({ path }) => (known.has(path) ? [] : path));

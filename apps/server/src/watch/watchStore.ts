@@ -1,8 +1,9 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, type CardFile } from '@arkiv/core';
+import { ArkivError } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
+import { asAsked, FILES_AS, type FileAs } from '../ledger/saidAs';
 import { WatchRule } from './watchRule.entity';
 
 /** A file that a rule has taken in, or tried to. */
@@ -58,14 +59,11 @@ export class WatchStore {
   }
 
   /** What a rule has taken in of these files, as they are, and may still lie in its folder: by path, the newest. */
-  async takenOf(readerId: string, files: readonly CardFile[]): Promise<Map<string, TakenFile>> {
-    // By the files' own facts: a folder that is watched for years has thousands of arrivals.
+  async takenOf(readerId: string, files: readonly FileAs[]): Promise<Map<string, TakenFile>> {
     const rows: TakenFile[] = await this.reading.source.query(
       `SELECT f."from", f.size, f."mtimeMillis", f.fate, f.sha256, f."frameId"
-       FROM json_each(?) p CROSS JOIN arrival_file f ON f."mtimeMillis" = p.value ->> 2 AND f.size = p.value ->> 1
-         AND f."from" = p.value ->> 0
-       CROSS JOIN arrival a ON a.id = f."arrivalId" AND a."readerId" = ? ORDER BY a.at, a.id`,
-      [JSON.stringify(files.map(({ path, size, mtimeMillis }) => [path, size, mtimeMillis])), readerId],
+       FROM ${FILES_AS} CROSS JOIN arrival a ON a.id = f."arrivalId" AND a."readerId" = ? ORDER BY a.at, a.id`,
+      [asAsked(files), readerId],
     );
     return new Map(rows.map((row) => [row.from, row]));
   }
