@@ -72,7 +72,7 @@ export async function enterUnmarked(page: Page, shootId: string): Promise<void> 
         { timeout: 5000 },
       )
       .toEqual([]);
-  }).toPass({ timeout: 60_000 });
+  }).toPass({ timeout: 240_000 });
   await page.keyboard.press('Home');
   await expect(position(page)).toHaveText(/^frame 1 of/);
 }

@@ -287,6 +287,23 @@ test.describe('in Cull', () => {
     await other.close();
   });
 
+  test('marks reach the server although the browser’s data are cleared under the open window', async ({
+    page,
+    context,
+    baseURL,
+  }) => {
+    await page.keyboard.press('w');
+    await page.keyboard.press('Home');
+    const devtools = await context.newCDPSession(page);
+    await devtools.send('Storage.clearDataForOrigin', {
+      origin: new URL(baseURL!).origin,
+      storageTypes: 'indexeddb',
+    });
+    await page.keyboard.press('3');
+    await expect(marks(page)).toContainText('3★');
+    await expect.poll(async () => (await columns(page)).stars[0]).toBe(3);
+  });
+
   test('frames of a corrected body show the corrected time everywhere', async ({ page }) => {
     const answer: unknown = await (await page.request.get(`/api/shoots/${shootId}/frames`)).json();
     const { columns: c } = answer as { columns: Record<'id' | 'name' | 'body' | 'local', string[]> };
@@ -298,8 +315,10 @@ test.describe('in Cull', () => {
       const clocks = page.getByRole('button', { name: 'Clocks', exact: true });
       if ((await clocks.getAttribute('aria-expanded')) === 'false') await clocks.click();
       const field = page.getByLabel(new RegExp(`^Clock of .*${model}`));
+      const said = page.waitForResponse((answer) => answer.url().endsWith('/clocks') && answer.ok());
       await field.fill(shift);
       await field.press('Tab');
+      await said;
       await expect(field).toHaveValue(shift);
     };
     await clock('+1:00:00');

@@ -18,6 +18,8 @@ const PARTS = [
 ];
 /** Of a step that failed: enough for an error with its stack, few enough to be read at a glance. */
 const LAST_LINES = 25;
+/** Where the first failure is told of: by Playwright “  1) file › title”, by Jest “  ● title”. */
+const FIRST_FAILURE = /^\s+(1\)|●) /;
 const counted = { passed: 0, failed: 0, skipped: 0 };
 
 /** Runs one step, passes its output on, and picks the counts out of it. */
@@ -122,11 +124,14 @@ if (chromium) {
   results.push(...(await Promise.all(PARTS.map(part))));
 }
 
-// What failed long before is said once more where it is looked for.
-for (const { name, said } of results.filter(({ ok }) => !ok))
-  console.log(
-    `\n— ${name}, which failed, ended with:\n${said.trimEnd().split('\n').slice(-LAST_LINES).join('\n')}`,
-  );
+// What failed long before is said once more where it is looked for: its cause, and how the step ended.
+for (const { name, said } of results.filter(({ ok }) => !ok)) {
+  const lines = said.trimEnd().split('\n');
+  const first = lines.findIndex((line) => FIRST_FAILURE.test(line));
+  const cause = first < 0 ? [] : lines.slice(first, first + LAST_LINES);
+  const end = lines.slice(Math.max(first + cause.length, lines.length - LAST_LINES));
+  console.log(`\n— ${name}, which failed:\n${[...cause, '…', ...end].join('\n')}`);
+}
 console.log('\nSummary');
 for (const { name, ok, seconds } of results) console.log(`  ${ok ? 'ok  ' : 'FAIL'} ${name} (${seconds} s)`);
 if (!chromium) console.log('  FAIL browser tests: Chromium is missing');

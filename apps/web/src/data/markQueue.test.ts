@@ -1,6 +1,6 @@
 /** @jest-environment node */
 import 'fake-indexeddb/auto';
-import { IDBFactory } from 'fake-indexeddb';
+import { forceCloseDatabase, IDBFactory } from 'fake-indexeddb';
 import { STUDIO, type MarkOperation } from '@arkiv/core';
 import { ApiFailure } from './http';
 import { MarkQueue, type QueueParts } from './markQueue';
@@ -280,6 +280,60 @@ describe('marks on their way to the server', () => {
     server = (operations) => (sent.push(...ids(operations)), []);
     owned(none);
     await until(() => sent.includes('a'));
+  });
+
+  it('go out although the browser closes its database under them, and are kept in a new one', async () => {
+    const opened: IDBDatabase[] = [];
+    const { open } = IDBFactory.prototype;
+    const spy = jest.spyOn(IDBFactory.prototype, 'open').mockImplementation(function (
+      this: IDBFactory,
+      ...asked
+    ) {
+      const request = open.apply(this, asked);
+      request.addEventListener('success', () => opened.push(request.result));
+      return request;
+    });
+    const queue = owned();
+    await queue.ready();
+    server = () => away;
+    queue.add([operation('a')]);
+    await until(() => queue.snapshot().trouble !== null);
+    // Site data are cleared, or the browser's storage breaks: what lay there is gone with it.
+    opened.splice(0).forEach((database) => forceCloseDatabase(database as never));
+    globalThis.indexedDB = new IDBFactory();
+    queue.add([operation('b')]);
+    await until(() => opened.length > 0);
+    await queue.ready();
+    expect(ids(queue.waiting)).toEqual(['a', 'b']);
+    await until(() => queue.snapshot().waiting === 2);
+    expect(await inStore()).toEqual(['a', 'b']);
+    server = (operations) => (sent.push(...ids(operations)), []);
+    queue.retry();
+    await until(() => queue.waiting.length === 0);
+    expect(sent).toEqual(['a', 'b']);
+    expect(queue.snapshot().trouble).toBeNull();
+    spy.mockRestore();
+  });
+
+  it('go out although the browser’s database does not answer, and go into it when it does at last', async () => {
+    let answer: () => void = () => undefined;
+    const late = new Promise<void>((resolve) => (answer = resolve));
+    server = () => away;
+    const queue = owned({
+      open: (archive, ended) => late.then(() => openQueueStore(archive, ended)),
+      patience: 5,
+    });
+    queue.add([operation('a')]);
+    await until(() => queue.snapshot().trouble !== null);
+    answer();
+    await until(() => storage.getItem('arkiv.marks.A') === null);
+    queue.add([operation('b')]);
+    await queue.ready();
+    await until(() => ids(queue.waiting).length === 2);
+    server = (operations) => (sent.push(...ids(operations)), []);
+    queue.retry();
+    await until(() => queue.waiting.length === 0);
+    expect([...new Set(sent)]).toEqual(['a', 'b']);
   });
 
   it('of an earlier version are taken over, and what cannot be read begins empty', async () => {

@@ -15,6 +15,8 @@ const BATCH = 2000;
 const RETRY = [500, 8000] as const;
 /** Milliseconds for which a window has the right to send where the browser has no locks; a batch takes well under one. */
 const LEASE = 10_000;
+/** Milliseconds in which the browser's database opens where it opens at all: it takes tens of them, a second on a busy machine. */
+const PATIENCE = 5_000;
 /** What the server says of a whole batch that is not its own: nothing of it is refused, it waits for its archive. */
 const NOT_THEIRS = ['archive.other', 'access.needed', 'request.foreign'];
 
@@ -30,7 +32,10 @@ type Stored = Pick<Storage, 'getItem' | 'setItem' | 'removeItem' | 'key' | 'leng
 
 export interface QueueParts {
   storage: Stored;
-  open: (archive: string) => Promise<QueueStore>;
+  /** `ended`: the store is closed by the browser, and takes nothing more */
+  open: (archive: string, ended: () => void) => Promise<QueueStore>;
+  /** milliseconds after which marks do without the store until it answers */
+  patience?: number;
   send: (operations: MarkOperation[], archive: string) => Promise<Api['AppliedMarksDto']>;
   /** the browser's locks; undefined where it has none, as over plain HTTP beyond loopback */
   locks: Pick<LockManager, 'request'> | undefined;
@@ -165,7 +170,7 @@ export class MarkQueue {
     const plain = `${EARLIER}.${owner}`;
     let store: QueueStore;
     try {
-      store = await this.parts.open(owner);
+      store = await this.openInTime(owner);
       await store.add(this.read([plain, ...lost]));
       this.forget([plain, ...lost]);
     } catch {
@@ -177,6 +182,32 @@ export class MarkQueue {
     this.store = store;
     await this.reload();
     this.settle();
+  }
+
+  /** The store; rejects where it does not answer for long, and is opened once more when it has. */
+  private async openInTime(owner: string): Promise<QueueStore> {
+    const opened = this.parts.open(owner, () => this.openAnew());
+    let waited: ReturnType<typeof setTimeout> | undefined;
+    const late = new Promise<never>((_, reject) => {
+      waited = setTimeout(() => {
+        reject(new Error('The browser’s database does not answer.'));
+        opened.then(
+          () => this.openAnew(),
+          () => undefined,
+        );
+      }, this.parts.patience ?? PATIENCE);
+    });
+    return Promise.race([opened, late]).finally(() => clearTimeout(waited));
+  }
+
+  /** Goes on with a store that is opened now; what this window knows of the one before goes into it. */
+  private openAnew(): void {
+    this.fresh = [...this.waiting];
+    this.stored = [];
+    this.store = null;
+    this.keepFresh();
+    this.opening = this.opening.then(() => this.attach());
+    void this.opening.then(() => this.flush());
   }
 
   /** Where windows that are gone wrote down what they did not bring into an archive's store, the oldest window first. */

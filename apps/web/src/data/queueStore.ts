@@ -31,14 +31,18 @@ interface Schema extends DBSchema {
 const VERSION = 1;
 const SENDER = 'sender';
 
-/** The browser's own database. Rejects where it has none, or refuses it (some private windows do). */
-export async function openQueueStore(archive: string): Promise<QueueStore> {
+/**
+ * The browser's own database. Rejects where it has none, or refuses it (some private windows do). `ended`: the browser has closed it,
+ * because its data were cleared or its storage broke; nothing more can be asked of it.
+ */
+export async function openQueueStore(archive: string, ended?: () => void): Promise<QueueStore> {
   const database = await openDB<Schema>(`arkiv-${archive}`, VERSION, {
     upgrade(made) {
       made.createObjectStore('marks', { autoIncrement: true }).createIndex('id', 'id', { unique: true });
       made.createObjectStore('aside', { keyPath: 'id' });
       made.createObjectStore('lease');
     },
+    terminated: ended,
   });
   return new DatabaseStore(database);
 }
