@@ -27,6 +27,8 @@ import { ENTITIES } from '../src/entities';
 import { Copying } from '../src/events/copying';
 import { MetadataTool } from '../src/metadata/metadataTool';
 import { Parser } from '../src/metadata/parser';
+import { KeptSpace } from '../src/space/keptSpace.service';
+import { SharedContents } from '../src/duplicates/sharedContents.service';
 import { Recounts } from '../src/frames/recounts.service';
 import { PictureMaker } from '../src/pictures/pictureMaker';
 import { setUp } from '../src/setup';
@@ -316,7 +318,11 @@ export async function startArkiv(
     // Whatever a test has played: the numbers that are kept are what the rows say.
     const recounts = app.get(Recounts);
     await recounts.settled();
-    const differences = await recounts.differences();
+    const differences = [
+      ...(await recounts.differences()),
+      ...(await app.get(KeptSpace).differences()),
+      ...(await app.get(SharedContents).differences()),
+    ];
     await app.close();
     if (differences.length > 0) throw new Error(`kept numbers are wrong: ${differences.join('; ')}`);
   };
@@ -346,6 +352,8 @@ export async function takenIn(
     const first = await startArkiv(dataWithCard({ until, data }));
     const { jobId, shootId } = await first.takeIn();
     const { job } = await first.rest(jobId);
+    // Counted here, so that whatever a test changes has to be counted anew.
+    await first.app.get(KeptSpace).upToDate();
     await first.stop();
     if (job.state !== 'done' || job.filesFailed > 0)
       throw new Error(`taking in: ${job.state}, ${job.reason}`);

@@ -12,7 +12,6 @@ import {
   type Marks,
 } from '@arkiv/core';
 import { BinService } from '../bin/bin.service';
-import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { MarksService } from '../marks/marks.service';
@@ -20,6 +19,7 @@ import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { ownStamp } from './ownStamp';
 import { grouped } from '../system/grouped';
+import { SharedContents } from './sharedContents.service';
 import { UsedFrames, type FileRow, type UsedFrame } from './usedFrames.service';
 
 /** One of several frames that hold equal content. */
@@ -53,7 +53,7 @@ export class DuplicatesService {
 
   constructor(
     private readonly reading: Reading,
-    private readonly long: LongReading,
+    private readonly shared: SharedContents,
     private readonly used: UsedFrames,
     private readonly marks: MarksService,
     private readonly bin: BinService,
@@ -64,15 +64,7 @@ export class DuplicatesService {
 
   /** A page of them, in the order of their checksums; `after`: where the last page ended. */
   async page(after: string | null): Promise<Duplicates> {
-    // In the order of the index, so that a page ends as soon as it is full. What was never hashed is equal to nothing, and copies
-    // that somebody made of a frame are wanted.
-    const shared = await this.long.rows<{ sha256: string }>(
-      `SELECT a.sha256 FROM asset a JOIN frame_here f ON f.id = a."frameId"
-       WHERE a.sha256 > ? AND a.role IN ('original', 'clip') AND f."derivedFrom" IS NULL
-       GROUP BY a.sha256 HAVING COUNT(DISTINCT a."frameId") > 1 ORDER BY a.sha256 LIMIT ?`,
-      [after ?? '', PAGE],
-    );
-    const contents = shared.map(({ sha256 }) => sha256);
+    const contents = await this.shared.page(after ?? '', PAGE);
     const groups = await this.groups(contents);
     return { groups, next: contents.length === PAGE ? contents.at(-1)! : null };
   }

@@ -267,6 +267,9 @@ export const allOfShoot = (shoot: string): string =>
 export const NOT_RECORDED: Readonly<Record<string, string>> = {
   operation: 'history.jsonl of each shoot says it',
   shoot_volume: 'what lies where says it',
+  space_shoot: 'counted from what lies where',
+  space_part: 'counted from what lies where',
+  shared_content: 'the files’ checksums say it',
   feature: 'measured anew from the pictures',
   picture_hash: 'measured anew from the pictures',
   own_text: 'read from the drives: what lies there',

@@ -19,6 +19,7 @@ import { FrameStore } from '../frames/frameStore';
 import { ShootCounts } from '../frames/shootCounts';
 import { OutLedger, type ShootSteps } from '../ledger/outLedger';
 import { SettingsService } from '../settings/settings.service';
+import { grouped } from '../system/grouped';
 import { Clock } from '../system/clock';
 import { VolumesService } from '../volumes/volumes.service';
 import { IN_HAND, Shoot } from './shoot.entity';
@@ -279,15 +280,13 @@ export class ShootsService implements BeforeApplicationShutdown {
   private async summaries(shoots: readonly Shoot[]): Promise<ShootSummary[]> {
     const steps = await this.ledger.steps(shoots.map(({ id }) => id));
     const staged = await this.staged(shoots);
-    const summaries: ShootSummary[] = [];
-    for (const shoot of shoots)
-      summaries.push({
-        shoot,
-        leads: await this.leadsOf(shoot),
-        stages: staged.get(shoot.id)!,
-        ...(steps.get(shoot.id) ?? { handoffs: 0, deliveries: 0 }),
-      });
-    return summaries;
+    const leads = await this.leadsOf(shoots);
+    return shoots.map((shoot) => ({
+      shoot,
+      leads: leads.get(shoot.id) ?? shoot.leads ?? [],
+      stages: staged.get(shoot.id)!,
+      ...(steps.get(shoot.id) ?? { handoffs: 0, deliveries: 0 }),
+    }));
   }
 
   /** Keepers by stage. Those of which nothing was said are the rest of them, and need no look. */
@@ -308,14 +307,17 @@ export class ShootsService implements BeforeApplicationShutdown {
     return counts;
   }
 
-  /** Those that were chosen last; where the shoot has changed since, they are chosen anew afterwards. */
-  private async leadsOf({ id, frames, revision, leads, leadsAt }: Shoot): Promise<string[]> {
-    if (leadsAt === revision) return leads ?? [];
-    this.faded.add(id);
+  /**
+   * Leads of shoots that have none yet. Of a shoot that has changed since its own were chosen, these stand until they are chosen anew,
+   * afterwards.
+   */
+  private async leadsOf(shoots: readonly Shoot[]): Promise<Map<string, string[]>> {
+    const faded = shoots.filter(({ leadsAt, revision }) => leadsAt !== revision);
+    if (faded.length === 0) return new Map();
+    for (const { id } of faded) this.faded.add(id);
     this.choosing ??= this.chooseAll().finally(() => (this.choosing = null));
-    if (leads !== null || frames > CHOSEN_AT_ONCE) return leads ?? [];
-    // Nobody has seen it yet: its pictures come with the first answer.
-    return this.leads(id);
+    // Nobody has seen these yet: their pictures come with the first answer.
+    return this.leads(faded.filter(({ leads, frames }) => leads === null && frames <= CHOSEN_AT_ONCE));
   }
 
   private async chooseAll(): Promise<void> {
@@ -331,7 +333,7 @@ export class ShootsService implements BeforeApplicationShutdown {
   private async choose(id: string): Promise<void> {
     const shoot = await this.reading.manager.findOneBy(Shoot, { id });
     if (!shoot || shoot.leadsAt === shoot.revision) return;
-    const leads = await this.leads(id);
+    const leads = (await this.leads([shoot])).get(id) ?? [];
     await this.work.write(async (manager) => {
       await manager.update(Shoot, { id }, { leads, leadsAt: shoot.revision });
       if (JSON.stringify(leads) !== JSON.stringify(shoot.leads))
@@ -380,27 +382,36 @@ export class ShootsService implements BeforeApplicationShutdown {
   }
 
   /**
-   * Six pictures that stand for the shoot, in order of time: those that were chosen, and of the best marked of each sixth as many as
-   * are left, so that the strip tells its course.
+   * Six pictures that stand for each of these shoots, in order of time: those that were chosen, and of the best marked of each sixth as
+   * many as are left, so that the strip tells its course. A shoot without pictures is not in the answer.
    */
-  private async leads(shootId: string): Promise<string[]> {
-    const { chosenLeads } = await this.get(shootId);
-    const chosen = JSON.stringify(chosenLeads ?? []);
-    const rows = await this.long.rows<{ picture: string; chosen: 0 | 1 }>(
+  private async leads(shoots: readonly Pick<Shoot, 'id' | 'chosenLeads'>[]): Promise<Map<string, string[]>> {
+    if (shoots.length === 0) return new Map();
+    const rows = await this.long.rows<{ shootId: string; picture: string; chosen: 0 | 1 }>(
+      // Which pictures these are is asked of the best alone: of every frame it would be two further rows, all over the archive's.
       `WITH six AS (
-         SELECT f.id, NTILE(6) OVER (ORDER BY f.instant, f.name) AS part,
+         SELECT f.key, f."shootId", NTILE(6) OVER (PARTITION BY f."shootId" ORDER BY f.instant, f.name) AS part,
            (f.verdict = 'keep') * 10 + f.stars - (f.verdict = 'reject') * 20 AS merit, f.instant, f.name,
-           CASE WHEN f.role = 'original' THEN ${SHOWN_PICTURE} END AS picture,
+           f.role = 'original' AND f."shownBy" IS NOT NULL AS pictured,
            f.id IN (SELECT value FROM json_each(?)) AS chosen
-         FROM frame_here f WHERE f."shootId" = ?),
-       best AS (SELECT picture, chosen, instant, name,
-           ROW_NUMBER() OVER (PARTITION BY part ORDER BY merit DESC, instant, name) AS place
-         FROM six WHERE picture IS NOT NULL)
-       SELECT picture, chosen FROM best WHERE place = 1 OR chosen ORDER BY instant, name`,
-      [chosen, shootId],
+         FROM json_each(?) j CROSS JOIN frame_here f ON f."shootId" = j.value),
+       best AS (SELECT key, chosen,
+           ROW_NUMBER() OVER (PARTITION BY "shootId", part ORDER BY merit DESC, instant, name) AS place
+         FROM six WHERE pictured)
+       SELECT f."shootId", ${SHOWN_PICTURE} AS picture, b.chosen FROM best b JOIN frame f ON f.key = b.key
+       WHERE b.place = 1 OR b.chosen ORDER BY f.instant, f.name`,
+      [
+        JSON.stringify(shoots.flatMap(({ chosenLeads }) => chosenLeads ?? [])),
+        JSON.stringify(shoots.map(({ id }) => id)),
+      ],
     );
-    // What was chosen comes before what is left of the others, which are spread as evenly as they go.
-    let room = Math.max(0, MOST_LEADS - rows.filter((row) => row.chosen).length);
-    return rows.flatMap((row) => (row.chosen || room-- > 0 ? [row.picture] : [])).slice(0, MOST_LEADS);
+    return new Map(
+      [...grouped(rows, ({ shootId }) => shootId)].map(([id, of]) => {
+        // What was chosen comes before what is left of the others, which are spread as evenly as they go.
+        let room = Math.max(0, MOST_LEADS - of.filter((row) => row.chosen).length);
+        const leads = of.flatMap((row) => (row.chosen || room-- > 0 ? [row.picture] : []));
+        return [id, leads.slice(0, MOST_LEADS)];
+      }),
+    );
   }
 }

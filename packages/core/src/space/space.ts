@@ -2,14 +2,19 @@
 export const SPACE_KINDS = ['raw', 'picture', 'clip', 'edit', 'other'] as const;
 export type SpaceKind = (typeof SPACE_KINDS)[number];
 
-/** Copies of one kind of a shoot's files on one drive, counted together. */
+/** Copies of one kind on one drive, of shoots of one year. */
 export interface SpaceRow {
+  volumeId: string;
+  /** of the shoots' days */
+  year: string;
+  kind: SpaceKind;
+  bytes: number;
+}
+
+/** Of a shoot's copies on one drive those that have more on distinct disks than are wanted. */
+export interface SpareRow {
   shootId: string;
   volumeId: string;
-  kind: SpaceKind;
-  files: number;
-  bytes: number;
-  /** of these, what has more copies on distinct disks than are wanted */
   spareFiles: number;
   spareBytes: number;
 }
@@ -42,22 +47,16 @@ function grouped<K>(rows: readonly SpaceRow[], key: (row: SpaceRow) => K): Map<K
 /** Bytes of all kinds together. */
 export const sumOf = (bytes: KindBytes): number => SPACE_KINDS.reduce((sum, kind) => sum + bytes[kind], 0);
 
-/** Bytes by kind, on all drives: in the whole, on each drive, of each shoot, and of each year (the shoots' own). Pure. */
-export function spaceBy(
-  rows: readonly SpaceRow[],
-  yearOf: (shootId: string) => string,
-): {
+/** Bytes by kind: in the whole, on each drive, and of each year, the oldest first. Pure. */
+export function spaceBy(rows: readonly SpaceRow[]): {
   all: KindBytes;
   drives: Map<string, KindBytes>;
-  shoots: Map<string, KindBytes>;
-  /** the oldest first */
   years: [year: string, bytes: KindBytes][];
 } {
   return {
     all: grouped(rows, () => '').get('') ?? none(),
     drives: grouped(rows, ({ volumeId }) => volumeId),
-    shoots: grouped(rows, ({ shootId }) => shootId),
-    years: [...grouped(rows, ({ shootId }) => yearOf(shootId))].sort(([a], [b]) => a.localeCompare(b)),
+    years: [...grouped(rows, ({ year }) => year)].sort(([a], [b]) => a.localeCompare(b)),
   };
 }
 
@@ -74,7 +73,7 @@ export interface SpareCopies {
  * that as many fewer copies are there; whoever has more to spare finds the next when it is done. A drive for backup copies goes before
  * one that is worked from, one that is here before one that is away, and the fuller before the emptier. Pure.
  */
-export function spareCopies(rows: readonly SpaceRow[], drives: readonly SpaceDrive[]): SpareCopies[] {
+export function spareCopies(rows: readonly SpareRow[], drives: readonly SpaceDrive[]): SpareCopies[] {
   const rank = new Map([...drives].sort(byNeed).map(({ id }, at) => [id, at]));
   const spare = new Map<string, Map<string, SpareCopies>>();
   for (const { shootId, volumeId, spareFiles, spareBytes } of rows) {

@@ -45,6 +45,7 @@ import { UploadLinks1838000000000 } from './1838000000000-uploadLinks';
 import { HeldBy1839000000000 } from './1839000000000-heldBy';
 import { Strayed1840000000000 } from './1840000000000-strayed';
 import { SaidAs1841000000000 } from './1841000000000-saidAs';
+import { KeptSpace1842000000000 } from './1842000000000-keptSpace';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -97,4 +98,5 @@ export const MIGRATIONS = [
   HeldBy1839000000000,
   Strayed1840000000000,
   SaidAs1841000000000,
+  KeptSpace1842000000000,
 ];
