@@ -28,6 +28,7 @@ const LEFT_OUT = {
   '/api/deliveries/{job}/sheet': 'a file',
   '/api/deliveries/{job}/zip': 'a file',
   '/api/ledger/list.csv': 'a file, written while it is read',
+  '/api/albums/text': 'a file',
   '/api/albums/{id}/text': 'a file',
   '/api/vocabulary/text': 'a file',
   '/api/uploads/{id}': 'there is none',
@@ -43,8 +44,11 @@ const LEFT_OUT = {
   '/api/find/{token}/facets': '`find.facets`',
 };
 
-/** Cards are listed anew for each question, a shoot's columns are sent whole, and these have their own lines. Milliseconds. */
-const OWN_FLOOR = { 'frames.largest': 2500, known: 2000, clearance: 3000, summary: 1000 };
+/**
+ * Cards are listed anew for each question, a shoot's columns are sent whole, a page of variants goes through five thousand moments: these
+ * have their own lines. Milliseconds; a second is what nobody's thoughts are interrupted by.
+ */
+const OWN_FLOOR = { 'frames.largest': 2500, known: 2000, clearance: 3000, summary: 1000, variants: 1000 };
 /** Asked less often: each takes long, or is kept for long. */
 const SELDOM = new Set(['frames.largest', 'known', 'clearance', 'summary', 'machine']);
 
@@ -152,7 +156,6 @@ export async function questions(server, big, asked, floor) {
     'sidecars.waiting': ['/api/marks/sidecars'],
     albums: ['/api/albums'],
     'albums.held': ['/api/albums/held'],
-    'albums.text': ['/api/albums/text'],
     piles: ['/api/piles'],
     pile: ['/api/piles/{id}', () => pile],
     passes: ['/api/shoots/{id}/passes', of],

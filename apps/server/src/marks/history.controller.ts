@@ -3,8 +3,8 @@ import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { Journal } from '../journal/journal';
 import { HistoryAskedDto, HistoryDto } from './marks.dto';
 
-/** Operations in one answer: about 400 kB, and more steps than anybody takes back one by one. */
-const PAGE = 2000;
+/** Operations in one answer: about 250 kB, and more steps than anybody takes back one by one. */
+const PAGE = 1000;
 
 @ApiTags('marks')
 @Controller('api')

@@ -59,6 +59,8 @@ export class RebuildHandler implements JobHandler, OnModuleInit {
 
   async runItem(_job: Job, item: JobItem, context: ItemContext): Promise<ItemOutcome> {
     const problems = await this.steps.run(item.data as RebuildItem);
+    // What the studio had decided comes back as rows.
+    this.settings.readAnew();
     context.onBytes(item.size);
     return problems.length === 0
       ? { state: 'done' }

@@ -164,13 +164,18 @@ export const DEFAULT_SETTINGS: StudioSettings = {
 export class SettingsService {
   private archiveId: Promise<string> | null = null;
   private former: readonly string[] | null = null;
+  /** asked for with each look at a drive, and with most answers */
+  private known: Promise<Readonly<Record<string, unknown>>> | null = null;
 
   constructor(
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly ids: Ids,
     private readonly happenings: Happenings,
-  ) {}
+  ) {
+    // Before anybody else hears of it: it is made first.
+    happenings.on('settings', () => (this.known = null));
+  }
 
   /** Which archive this is; its id is made at the first asking and never changes. */
   async archive(): Promise<ArchiveIdentity> {
@@ -212,12 +217,23 @@ export class SettingsService {
     });
   }
 
+  /** What is within them is everybody’s, and frozen. */
   async all(): Promise<StudioSettings> {
+    this.known ??= this.read().catch((error: unknown) => {
+      this.known = null;
+      throw error;
+    });
+    return { ...DEFAULT_SETTINGS, ...(await this.known) } as StudioSettings;
+  }
+
+  /** What was written past this service is asked for anew. */
+  readAnew(): void {
+    this.known = null;
+  }
+
+  private async read(): Promise<Record<string, unknown>> {
     const rows = await this.reading.manager.find(Setting);
-    return {
-      ...DEFAULT_SETTINGS,
-      ...Object.fromEntries(rows.map((row) => [row.key, row.value])),
-    } as StudioSettings;
+    return Object.fromEntries(rows.map(({ key, value }) => [key, frozen(value)]));
   }
 
   /** Throws `request.invalid` for a name pattern that nothing can be named by. */
@@ -237,4 +253,10 @@ export class SettingsService {
     });
     return this.all();
   }
+}
+
+/** The same value, which nobody can change any more. */
+function frozen<T>(value: T): T {
+  if (typeof value === 'object' && value !== null) Object.values(Object.freeze(value)).forEach(frozen);
+  return value;
 }
