@@ -55,7 +55,7 @@ const FINISHED = `SELECT COALESCE(SUM(COALESCE((SELECT SUM(f.size) FROM delivery
 @Injectable()
 export class KeptSpace implements OnModuleInit, OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly log = new Logger('space');
-  private counting: Promise<void> | null = null;
+  private last: Promise<unknown> = Promise.resolve();
   private timer: NodeJS.Timeout | null = null;
   private stopping = false;
 
@@ -82,13 +82,15 @@ export class KeptSpace implements OnModuleInit, OnApplicationBootstrap, BeforeAp
   async beforeApplicationShutdown(): Promise<void> {
     this.stopping = true;
     if (this.timer) clearTimeout(this.timer);
-    await this.counting?.catch(() => undefined);
+    await this.last;
   }
 
-  /** Resolves when all shoots are counted as they were when this was asked, or later. Who asks meanwhile waits for the same. */
+  /** Resolves when all shoots are counted as they were when this was asked, or later. */
   upToDate(): Promise<void> {
-    this.counting ??= this.count().finally(() => (this.counting = null));
-    return this.counting;
+    // One after the other: what changed while the one before counted is counted by the next.
+    const run = this.last.then(() => this.count());
+    this.last = run.catch(() => undefined);
+    return run;
   }
 
   /** Shoots that are said to be counted and whose kept sums are not what their rows say, in words; none when all are true. For checks. */
