@@ -63,8 +63,8 @@ describe('taking in a whole card', () => {
   };
 
   it('is shown by names and small pictures before its facts are read', async () => {
-    removeFolder(data);
     await arkiv.stop();
+    removeFolder(data);
     data = dataWithCard({ until: 'OCK_9977' });
     arkiv = await startArkiv(data);
     const listing = await arkiv.get<Card>('/readers/slot-1/listing');

@@ -258,9 +258,16 @@ export class FrameStore {
     this.happenings.after(manager, 'due', {});
   }
 
-  /** The piles and albums that a frame is in. */
-  async putIn(manager: EntityManager, frameId: string, sets: Pick<Frame, 'piles' | 'albums'>): Promise<void> {
-    await manager.update(Frame, { id: frameId }, sets);
+  /** The piles and albums that frames are in. */
+  async putIn(
+    manager: EntityManager,
+    frames: readonly Pick<Frame, 'id' | 'piles' | 'albums'>[],
+  ): Promise<void> {
+    if (frames.length === 0) return;
+    await manager.query(
+      `UPDATE frame SET piles = value ->> 1, albums = value ->> 2 FROM json_each(?) WHERE frame.id = value ->> 0`,
+      [JSON.stringify(frames.map(({ id, piles, albums }) => [id, piles, albums]))],
+    );
   }
 
   /** What was seen when its picture was decoded. */

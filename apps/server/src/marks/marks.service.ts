@@ -141,9 +141,10 @@ export class MarksService {
           return { was, change: { ...marks, markedAt: is.markedAt } };
         }),
       );
-    for (const { was, is } of changed)
-      if (is.piles !== was.piles || is.albums !== was.albums)
-        await this.store.putIn(manager, is.id, { piles: is.piles, albums: is.albums });
+    await this.store.putIn(
+      manager,
+      changed.flatMap(({ was, is }) => (is.piles !== was.piles || is.albums !== was.albums ? is : [])),
+    );
     await this.piles.changed(manager, done);
     await this.albums.changed(manager, done);
     for (const [shootId, its] of grouped(done, (o) => frames.get(o.subject)!.shootId)) {

@@ -103,7 +103,10 @@ export class KeptSpace implements OnModuleInit, OnApplicationBootstrap, BeforeAp
        FROM space_shoot k WHERE counted = changes AND basis = ?`,
       [text],
     );
-    const { parts, sums } = await this.counted(kept.map(({ id }) => id));
+    const { parts, sums } = await this.counted(
+      kept.map(({ id }) => id),
+      (sql, parameters) => this.reading.source.query(sql, [...parameters]),
+    );
     return kept.flatMap(({ id, ...its }) => {
       const { rejected, handed, finished } = sums.get(id)!;
       const of = parts
@@ -125,18 +128,24 @@ export class KeptSpace implements OnModuleInit, OnApplicationBootstrap, BeforeAp
     for (const chunk of chunksOf(stale)) {
       if (this.stopping) return;
       // What changes while they are counted is counted the next time: the number of changes is from before.
-      const { parts, sums } = await this.counted(chunk.map(({ id }) => id));
+      const { parts, sums } = await this.counted(
+        chunk.map(({ id }) => id),
+        (sql, parameters) => this.long.rows(sql, parameters),
+      );
       await this.keep(chunk, text, parts, sums);
     }
   }
 
   /** Sums of shoots from their rows. */
-  private async counted(shootIds: readonly string[]): Promise<{ parts: Part[]; sums: Map<string, Sums> }> {
+  private async counted(
+    shootIds: readonly string[],
+    read: <T>(sql: string, parameters: readonly unknown[]) => Promise<T[]>,
+  ): Promise<{ parts: Part[]; sums: Map<string, Sums> }> {
     const { required, rules } = await this.counts.basis();
     const { reject } = standingSql(rules, 'f');
     const ids = JSON.stringify(shootIds);
-    const parts = await this.long.rows<Part>(PARTS, [required, required, ids]);
-    const sums = await this.long.rows<Sums & { id: string }>(
+    const parts = await read<Part>(PARTS, [required, required, ids]);
+    const sums = await read<Sums & { id: string }>(
       `SELECT j.value AS id, (SELECT COALESCE(SUM(${SIZE}), 0) FROM frame_here f JOIN asset a ON a."frameId" = f.id
            JOIN copy c ON c."assetId" = a.id WHERE f."shootId" = j.value AND ${reject.where}) AS rejected,
          (SELECT COALESCE(SUM(h.size), 0) FROM handed h WHERE h."shootId" = j.value) AS handed,
