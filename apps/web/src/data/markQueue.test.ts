@@ -282,6 +282,24 @@ describe('marks on their way to the server', () => {
     await until(() => sent.includes('a'));
   });
 
+  it('are sent again where a connection hangs, and hold up no other window', async () => {
+    let asked = 0;
+    const hangs: QueueParts['send'] = (operations, _, until) => {
+      asked += 1;
+      if (asked > 1) return Promise.resolve({ applied: (sent.push(...ids(operations)), 1), unknown: [] });
+      return new Promise((_, reject) => until.addEventListener('abort', () => reject(until.reason as Error)));
+    };
+    const queue = owned({ send: hangs, answer: 20 });
+    queue.add([operation('a')]);
+    await until(() => queue.snapshot().trouble !== null);
+    expect(queue.snapshot().trouble).toBe(
+      'Arkiv’s server does not answer. Nothing that was marked is lost; it is sent again.',
+    );
+    const other = owned();
+    await until(() => queue.waiting.length === 0 && other.waiting.length === 0);
+    expect(sent.map((one) => one.replace('A ', ''))).toEqual(['a']);
+  });
+
   it('go out although the browser closes its database under them, and are kept in a new one', async () => {
     const opened: IDBDatabase[] = [];
     const { open } = IDBFactory.prototype;

@@ -1,6 +1,6 @@
 import type { MarkOperation } from '@arkiv/core';
 import { ulid } from 'ulid';
-import { ApiFailure, post, type Api } from './http';
+import { ApiFailure, postUntil, type Api } from './http';
 import { openQueueStore, PlainStore, readList, type Aside, type QueueStore } from './queueStore';
 
 /** Marks of earlier versions, by archive; those that had no archive yet. */
@@ -15,6 +15,11 @@ const BATCH = 2000;
 const RETRY = [500, 8000] as const;
 /** Milliseconds for which a window has the right to send where the browser has no locks; a batch takes well under one. */
 const LEASE = 10_000;
+/**
+ * Milliseconds after which a batch is sent again: the largest takes half a second, ten times that on a busy machine. A connection that hangs
+ * would hold up the marks of all windows for minutes. What has arrived after all is known by its ids.
+ */
+const ANSWER = 20_000;
 /** Milliseconds in which the browser's database opens where it opens at all: it takes tens of them, a second on a busy machine. */
 const PATIENCE = 5_000;
 /** What the server says of a whole batch that is not its own: nothing of it is refused, it waits for its archive. */
@@ -34,9 +39,10 @@ export interface QueueParts {
   storage: Stored;
   /** `ended`: the store is closed by the browser, and takes nothing more */
   open: (archive: string, ended: () => void) => Promise<QueueStore>;
-  /** milliseconds after which marks do without the store until it answers */
+  /** milliseconds after which marks do without the store until it answers, and after which a batch is sent again */
   patience?: number;
-  send: (operations: MarkOperation[], archive: string) => Promise<Api['AppliedMarksDto']>;
+  answer?: number;
+  send: (operations: MarkOperation[], archive: string, until: AbortSignal) => Promise<Api['AppliedMarksDto']>;
   /** the browser's locks; undefined where it has none, as over plain HTTP beyond loopback */
   locks: Pick<LockManager, 'request'> | undefined;
   /** tells the other windows that the store has changed, and hears it from them */
@@ -47,7 +53,7 @@ export interface QueueParts {
 export const browserParts = (): QueueParts => ({
   storage: window.localStorage,
   open: openQueueStore,
-  send: (operations, archive) => post('/marks', { operations, archive }),
+  send: (operations, archive, until) => postUntil(until, '/marks', { operations, archive }),
   locks: navigator.locks,
   channel: typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel('arkiv.marks'),
 });
@@ -313,14 +319,21 @@ export class MarkQueue {
 
   /** Sends a batch; where it is refused, its halves: what is wrong with one operation is its own. */
   private async sendSome(store: QueueStore, batch: MarkOperation[], archive: string): Promise<void> {
+    const until = AbortSignal.timeout(this.parts.answer ?? ANSWER);
     try {
-      const { unknown } = await this.parts.send(batch, archive);
+      const { unknown } = await this.parts.send(batch, archive, until);
       this.trouble = null;
       const gone = new Set(unknown);
       const lost = batch.filter(({ subject }) => gone.has(subject));
       if (lost.length > 0) await store.setAside(lost, 'Its frame is not in this archive any more.');
       await store.remove(batch.map(({ id }) => id));
     } catch (error) {
+      if (until.aborted)
+        throw new ApiFailure(0, {
+          code: 'internal',
+          message: 'Arkiv’s server does not answer.',
+          next: 'Nothing that was marked is lost; it is sent again.',
+        });
       const refused =
         error instanceof ApiFailure &&
         error.status >= 400 &&
