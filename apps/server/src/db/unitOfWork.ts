@@ -55,6 +55,16 @@ export class UnitOfWork {
       await this.write((manager) => work(manager, items.slice(at, at + size)));
   }
 
+  /**
+   * Makes triggers: whoever changes a row, and however, they fire in the same transaction. They are of the connection that writes and not
+   * of the database (`CREATE TEMP TRIGGER IF NOT EXISTS`), so that no migration has to know of them.
+   */
+  async trigger(statements: readonly string[]): Promise<void> {
+    await this.write(async (manager) => {
+      for (const statement of statements) await manager.query(statement);
+    });
+  }
+
   /** Resolves when everything asked for so far has been written. */
   async settled(): Promise<void> {
     await this.last;

@@ -19,12 +19,8 @@ export class SharedContents implements OnModuleInit {
     private readonly long: LongReading,
   ) {}
 
-  /** Triggers are of the connection that writes and not of the database, so that no migration has to know of them. */
   async onModuleInit(): Promise<void> {
-    await this.work.write(async (manager) => {
-      await manager.query(noted('INSERT', 'new'));
-      await manager.query(noted('UPDATE OF sha256', 'read'));
-    });
+    await this.work.trigger([noted('INSERT', 'new'), noted('UPDATE OF sha256', 'read')]);
   }
 
   /** The next contents, by checksum, that are originals of more than one frame that is here. */

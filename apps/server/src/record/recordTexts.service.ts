@@ -70,9 +70,7 @@ export class RecordTexts implements OnModuleInit {
   }
 
   async onModuleInit(): Promise<void> {
-    await this.work.write(async (manager) => {
-      for (const trigger of recordTriggers(this.reading.source)) await manager.query(trigger);
-    });
+    await this.work.trigger(recordTriggers(this.reading.source));
   }
 
   private async write(volume: Volume, subject: string): Promise<void> {

@@ -12,10 +12,7 @@ const onDrives = (subjects: string): string =>
 const ofArchive = (kind: string): string =>
   owe(`SELECT id, 'record', '${kind}::', 1 FROM volume WHERE role <> 'edit'`);
 
-/**
- * What makes a record due, as triggers: whoever changes a row, and however, its part is due from then on, in the same transaction. They are
- * of the connection that writes and not of the database, so that no migration has to know of them.
- */
+/** What makes a record due, as triggers for `UnitOfWork.trigger`. */
 export function recordTriggers(source: DataSource): string[] {
   const triggers: string[] = [];
   const on = (name: string, event: string, body: string): void => {

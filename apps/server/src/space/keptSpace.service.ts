@@ -67,9 +67,7 @@ export class KeptSpace implements OnModuleInit, OnApplicationBootstrap, BeforeAp
   ) {}
 
   async onModuleInit(): Promise<void> {
-    await this.work.write(async (manager) => {
-      for (const trigger of SPACE_TRIGGERS) await manager.query(trigger);
-    });
+    await this.work.trigger(SPACE_TRIGGERS);
   }
 
   onApplicationBootstrap(): void {

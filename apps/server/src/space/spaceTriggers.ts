@@ -2,7 +2,7 @@
 const changed = (shoot: string): string =>
   `INSERT INTO space_shoot ("shootId", changes) SELECT id, 1 FROM shoot WHERE id IN (${shoot})
    ON CONFLICT ("shootId") DO UPDATE SET changes = changes + 1;`;
-const its = (r: string): string => `${r}."shootId"`;
+const its = (r: string): string => `SELECT ${r}."shootId"`;
 const ofFile = (r: string): string => `SELECT "shootId" FROM asset WHERE id = ${r}."assetId"`;
 const ofSet = (r: string): string => `SELECT "shootId" FROM delivery WHERE id = ${r}."deliveryId"`;
 
@@ -17,22 +17,15 @@ const MADE_OF: readonly [table: string, shoot: (r: string) => string, columns: r
   ['delivery_file', ofSet, ['deliveryId', 'size']],
 ];
 
-/**
- * Triggers by which a shoot's sums are known to be old, whoever changes a row, in the same transaction. They are of the connection that
- * writes and not of the database, so that no migration has to know of them.
- */
+/** By these a shoot's sums are known to be old; for `UnitOfWork.trigger`. */
 export const SPACE_TRIGGERS: readonly string[] = MADE_OF.flatMap(([table, shoot, columns]) => {
   const of = columns.length > 0 ? ` OF ${columns.map((column) => `"${column}"`).join(', ')}` : '';
   return [
     ['INSERT', shoot('NEW')],
     ['DELETE', shoot('OLD')],
-    [`UPDATE${of}`, `${asList(shoot('OLD'))} UNION ${asList(shoot('NEW'))}`],
+    [`UPDATE${of}`, `${shoot('OLD')} UNION ${shoot('NEW')}`],
   ].map(
     ([event, shoots], i) =>
       `CREATE TEMP TRIGGER IF NOT EXISTS "space_${table}_${i}" AFTER ${event} ON main."${table}" BEGIN ${changed(shoots!)} END`,
   );
 });
-
-function asList(shoot: string): string {
-  return shoot.startsWith('SELECT') ? shoot : `SELECT ${shoot}`;
-}
