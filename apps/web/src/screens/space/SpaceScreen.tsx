@@ -41,6 +41,7 @@ export function SpaceScreen() {
 }
 
 function leadOf({ all, drives, shootCount }: Space): string {
+  if (shootCount === 0) return 'No files are in the archive yet.';
   const used = drives.filter((drive) => sumOf(drive.bytes) > 0).length;
   return `${bytes(sumOf(all))} of ${many(shootCount, 'shoot')} on ${many(used, 'drive')}, each copy counted.`;
 }
@@ -87,7 +88,7 @@ function Shares({ space }: { space: Space }) {
           <SpaceChart bars={years} about="Bytes by year of the shoots, all copies." />
         </Section>
       )}
-      {space.drives.length > 0 && (
+      {sumOf(space.all) > 0 && (
         <Section title="By drive">
           <SpaceChart bars={drives} about="Bytes by drive." along />
         </Section>
