@@ -137,13 +137,17 @@ export class FeaturesService implements BeforeApplicationShutdown {
   /** It lies beside the preview that it is made from: ten kilobytes a picture have no place in a database that is copied daily. */
   private async makeLook(picture: string): Promise<void> {
     const made = await this.kept.read(picture, 'look');
-    if (made) return this.hashes.note(picture, made);
+    if (made) return this.looked(picture, made);
     const input = await this.previews.get(picture, 'screen');
     await this.keepLook(picture, (await this.maker.features(picture, { input, orientation: 1 })).look);
   }
 
   private async keepLook(picture: string, look: Uint8Array): Promise<void> {
     await this.kept.keep(picture, 'look', look);
+    await this.looked(picture, look);
+  }
+
+  private async looked(picture: string, look: Uint8Array): Promise<void> {
     await this.hashes.note(picture, look);
     this.happenings.tell('looked', { picture });
   }

@@ -18,6 +18,10 @@ const MAKER = MAKER_VERSION * 1000 + LOOK_VERSION;
 /** Milliseconds between two writings: neither the database nor its log need to hear of each picture. */
 const BETWEEN = 2000;
 
+/** SQL: whether a picture was looked at, `key` being what says its key. Its look may have been let go of since then. */
+export const hashedSql = (key: string): string =>
+  `EXISTS (SELECT 1 FROM picture_hash h WHERE h.picture = ${key} AND h.maker = ${MAKER})`;
+
 interface Row {
   picture: string;
   band0: number;

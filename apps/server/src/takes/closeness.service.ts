@@ -3,9 +3,12 @@ import { CLOSENESS_VERSION, LOOK_VERSION, LOOKED_BACK, MAKER_VERSION, type Close
 import { UnitOfWork } from '../db/unitOfWork';
 import { Copying } from '../events/copying';
 import { Happenings } from '../events/domainEvents';
+import { LongReading } from '../db/longReading';
 import { FeaturesService } from '../features/features.service';
+import { hashedSql, PictureHashes } from '../features/pictureHashes.service';
+import { TAKEN } from '../frames/frameColumns';
 import { FrameStore } from '../frames/frameStore';
-import { FramesService, type FrameInRow } from '../frames/frames.service';
+import { FramesService } from '../frames/frames.service';
 import { PictureMaker } from '../pictures/pictureMaker';
 
 /** Milliseconds that pictures of a shoot are gathered for: in the background some six are looked at a second. */
@@ -18,6 +21,18 @@ const PART = 50;
  * were looks, with thousands, is asked for: nobody's computer is to be kept busy for half an hour by opening a shoot.
  */
 const BY_ITSELF = 500;
+
+/** Characters of a picture's key that tell it from the other pictures of a shoot. */
+const ENOUGH = 12;
+/** What a comparison was made by: either one's new version makes it anew. */
+const VERSIONS = `${MAKER_VERSION}.${LOOK_VERSION}.${CLOSENESS_VERSION}`;
+/** 1 to {@link LOOKED_BACK}: how far before a frame. */
+const BACK = Array.from({ length: LOOKED_BACK }, (_, i) => i + 1);
+/** `taken`: the frames of a shoot (first parameter) that have a picture, by what their camera took. */
+const TAKEN_IN_SHOOT = `taken AS MATERIALIZED (
+  SELECT * FROM (SELECT f.id, coalesce(f.serial, f.body, '') AS body, f.instant, f.name, f."closeTo", ${TAKEN} AS own
+    FROM frame_here f WHERE f."shootId" = ?) WHERE own IS NOT NULL
+)`;
 
 interface Due {
   frameId: string;
@@ -47,7 +62,9 @@ export class ClosenessService implements BeforeApplicationShutdown {
     private readonly frames: FramesService,
     private readonly store: FrameStore,
     private readonly features: FeaturesService,
+    private readonly hashes: PictureHashes,
     private readonly maker: PictureMaker,
+    private readonly long: LongReading,
     private readonly work: UnitOfWork,
     private readonly happenings: Happenings,
     private readonly copying: Copying,
@@ -65,7 +82,7 @@ export class ClosenessService implements BeforeApplicationShutdown {
 
   /** Compares all of a shoot that was not compared yet, in the background. Returns how many pictures have to be looked at first. */
   async compareAll(shootId: string): Promise<number> {
-    const missing = await this.compare(shootId, null);
+    const missing = await this.compare(shootId, null, Infinity);
     this.features.later(missing);
     return missing.length;
   }
@@ -98,7 +115,7 @@ export class ClosenessService implements BeforeApplicationShutdown {
       if (this.stopped || this.copying.isUnderWay) return;
       this.waiting.delete(shootId);
       try {
-        const missing = await this.compare(shootId, around);
+        const missing = await this.compare(shootId, around, BY_ITSELF + 1);
         // Around what was just looked at the rest comes by itself.
         if (around === null && missing.length <= BY_ITSELF) this.features.later(missing);
       } catch (error) {
@@ -110,13 +127,17 @@ export class ClosenessService implements BeforeApplicationShutdown {
 
   /**
    * Compares what was not compared yet of a shoot, or of that what some pictures are part of: while thousands are looked at, one
-   * after the other, each is asked for once. Returns the pictures that nobody has looked at yet.
+   * after the other, each is asked for once. Returns pictures of the shoot, `most` of them, that nobody has looked at yet; none around
+   * some pictures.
    */
-  private async compare(shootId: string, around: ReadonlySet<string> | null): Promise<string[]> {
-    const due = dueOf(await this.frames.inRow(shootId)).filter(
-      ({ own, before }) =>
-        around === null || around.has(own) || before.some((picture) => around.has(picture)),
-    );
+  private async compare(
+    shootId: string,
+    around: ReadonlySet<string> | null,
+    most: number,
+  ): Promise<string[]> {
+    await this.hashes.write();
+    const due = await this.due(shootId, around);
+    // Known to have been looked at, but the look was let go of meanwhile.
     const missing = new Set<string>();
     for (let at = 0; at < due.length && !this.stopped; at += PART) {
       const part = due.slice(at, at + PART);
@@ -141,7 +162,45 @@ export class ClosenessService implements BeforeApplicationShutdown {
         ready.map((frame, i) => [frame, found[i] ?? NOTHING] as const),
       );
     }
+    if (around === null)
+      for (const picture of await this.unseen(shootId, most - missing.size)) missing.add(picture);
     return [...missing];
+  }
+
+  /**
+   * The frames that were not compared yet with the one of their body before them, and can be: both were looked at. In order of time. It is
+   * the database that says so, in a thread of its own: of a shoot that is up to date not one row comes from there, and of fifty thousand that
+   * nobody has looked at not one file is asked for.
+   */
+  private async due(shootId: string, around: ReadonlySet<string> | null): Promise<Due[]> {
+    const rows = await this.long.rows<Omit<Due, 'before'> & { before: string }>(
+      `WITH ${TAKEN_IN_SHOOT}, beside AS (
+         SELECT id, own, instant, name, "closeTo" AS known, lag(own) OVER body AS last, lag(instant) OVER body AS earlier,
+           json_array(${BACK.map((n) => `lag(own, ${n}) OVER body`).join(', ')}) AS before
+         FROM taken WINDOW body AS (PARTITION BY body ORDER BY instant IS NULL, instant, name)
+       ), called AS (
+         SELECT *, '${VERSIONS} ' || coalesce(substr(last, 1, ${ENOUGH}), '-') || ' ' || substr(own, 1, ${ENOUGH}) AS "closeTo" FROM beside
+       )
+       SELECT id AS "frameId", own, before, instant - earlier AS gap, "closeTo" FROM called
+       WHERE known IS NOT "closeTo" AND ${hashedSql('own')} AND (last IS NULL OR ${hashedSql('last')})
+         ${around ? `AND EXISTS (SELECT 1 FROM json_each(?) WHERE value IN (own, ${BACK.map((n) => `before ->> ${n - 1}`).join(', ')}))` : ''}
+       ORDER BY instant IS NULL, instant, name`,
+      [shootId, ...(around ? [JSON.stringify([...around])] : [])],
+    );
+    return rows.map(({ before, ...row }) => ({
+      ...row,
+      before: (JSON.parse(before) as (string | null)[]).filter((picture) => picture !== null),
+    }));
+  }
+
+  /** Pictures of a shoot that nobody has looked at yet, in order of time, `most` of them. */
+  private async unseen(shootId: string, most: number): Promise<string[]> {
+    if (most <= 0) return [];
+    const rows = await this.long.rows<{ own: string }>(
+      `WITH ${TAKEN_IN_SHOOT} SELECT own FROM taken WHERE NOT ${hashedSql('own')} ORDER BY instant IS NULL, instant, name LIMIT ?`,
+      [shootId, Number.isFinite(most) ? most : -1],
+    );
+    return rows.map(({ own }) => own);
   }
 
   private async write(
@@ -160,25 +219,3 @@ export class ClosenessService implements BeforeApplicationShutdown {
 
 /** The first of its body has nothing before it. */
 const NOTHING = { close: null, dx: null, dy: null };
-
-/** Characters of a picture's key that tell it from the other pictures of a shoot. */
-const ENOUGH = 12;
-
-/** The frames that were not compared yet with the one of their body before them. `rows` in order of time. */
-function dueOf(rows: readonly FrameInRow[]): Due[] {
-  const last = new Map<string, { pictures: string[]; instant: number | null }>();
-  const due: Due[] = [];
-  for (const { id, body, picture, instant, closeTo: known } of rows) {
-    if (picture === null) continue;
-    const before = last.get(body ?? '') ?? { pictures: [], instant: null };
-    last.set(body ?? '', { pictures: [picture, ...before.pictures].slice(0, LOOKED_BACK), instant });
-    const closeTo = [
-      `${MAKER_VERSION}.${LOOK_VERSION}.${CLOSENESS_VERSION}`,
-      before.pictures[0]?.slice(0, ENOUGH) ?? '-',
-      picture.slice(0, ENOUGH),
-    ].join(' ');
-    const gap = instant === null || before.instant === null ? null : instant - before.instant;
-    if (known !== closeTo) due.push({ frameId: id, before: before.pictures, own: picture, gap, closeTo });
-  }
-  return due;
-}

@@ -1,13 +1,19 @@
-/** Values of numbers that repeat, as small codes: 0 means that nothing is known. Two bytes each, four from 65,536 values on. */
+export type Codes = Uint8Array | Uint16Array | Uint32Array;
+
+/** Room for codes up to `most`, as few bytes for each as they need. */
+const roomFor = (most: number, size: number): Codes =>
+  most < 1 << 8 ? new Uint8Array(size) : most < 1 << 16 ? new Uint16Array(size) : new Uint32Array(size);
+
+/** Values of numbers that repeat, as small codes: 0 means that nothing is known. A byte each, two from 256 values on, four from 65,536. */
 export class Coded<V extends string | number> {
   /** by code; nothing at 0 */
   readonly values: (V | null)[] = [null];
   private readonly codeOf = new Map<V, number>();
-  codes: Uint16Array | Uint32Array = new Uint16Array(1024);
+  codes: Codes = new Uint8Array(1024);
 
   set(n: number, value: V | null): void {
     const code = value === null ? 0 : this.code(value);
-    if (n >= this.codes.length) this.grow(n);
+    if (n >= this.codes.length) this.codes = this.moved(Math.max(n + 1, this.codes.length * 2));
     this.codes[n] = code;
   }
 
@@ -26,16 +32,15 @@ export class Coded<V extends string | number> {
       code = this.values.length;
       this.codeOf.set(value, code);
       this.values.push(value);
-      if (code === 65_536 && this.codes instanceof Uint16Array) this.codes = Uint32Array.from(this.codes);
+      if (code === 1 << 8 || code === 1 << 16) this.codes = this.moved(this.codes.length);
     }
     return code;
   }
 
-  private grow(n: number): void {
-    const size = Math.max(n + 1, this.codes.length * 2);
-    const more = this.codes instanceof Uint16Array ? new Uint16Array(size) : new Uint32Array(size);
-    more.set(this.codes);
-    this.codes = more;
+  private moved(size: number): Codes {
+    const codes = roomFor(this.values.length - 1, size);
+    codes.set(this.codes);
+    return codes;
   }
 }
 
@@ -55,5 +60,25 @@ export class Measured {
   get(n: number): number | null {
     const value = this.values[n] ?? Number.NaN;
     return Number.isNaN(value) ? null : value;
+  }
+}
+
+/** Keys that share an array: 256 kB of it. */
+const TOGETHER = 1 << 16;
+
+/** Frames' numbers by their keys: four bytes each where keys follow one another. */
+export class NumbersByKey {
+  private readonly pages = new Map<number, Int32Array>();
+
+  /** −1: the key is not known. */
+  get(key: number): number {
+    return this.pages.get(Math.floor(key / TOGETHER))?.[key % TOGETHER] ?? -1;
+  }
+
+  set(key: number, n: number): void {
+    const at = Math.floor(key / TOGETHER);
+    let page = this.pages.get(at);
+    if (!page) this.pages.set(at, (page = new Int32Array(TOGETHER).fill(-1)));
+    page[key % TOGETHER] = n;
   }
 }

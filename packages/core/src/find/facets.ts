@@ -1,4 +1,5 @@
 import type { Bits } from './bits';
+import type { Codes } from './columns';
 import type { CodedFact, FindIndex, SetName } from './findIndex';
 import { SETS } from './findIndex';
 
@@ -79,7 +80,7 @@ export function facetsOf(index: FindIndex, found: Bits): Facets {
   return facets;
 }
 
-function countCodes(codes: Uint16Array | Uint32Array, numbers: Uint32Array, into: Uint32Array): void {
+function countCodes(codes: Codes, numbers: Uint32Array, into: Uint32Array): void {
   for (let i = 0; i < numbers.length; i++) into[codes[numbers[i]!]!]! += 1;
 }
 

@@ -3,7 +3,7 @@ import { predicate, wordsAsked, type Filter, type Leaf } from '../query/filter';
 import { albumsOf } from '../marks/marks';
 import { askedWords, asksWords, indexWords, saidOf, type Said } from '../query/words';
 import { Bits } from './bits';
-import { Coded, Measured } from './columns';
+import { Coded, Measured, NumbersByKey } from './columns';
 import { FoundShoots, type FoundShoot } from './foundShoots';
 import { HashColumn, type PictureHash } from './hashColumn';
 import { TimeOrder } from './timeOrder';
@@ -71,7 +71,7 @@ const READ_AT_ONCE = 1000;
  */
 export class FindIndex {
   readonly words = new WordIndex();
-  private readonly numberOf = new Map<number, number>();
+  private readonly numbers = new NumbersByKey();
   private keys = new Int32Array(1024);
   /** what is here, and what lies in the bin */
   private here = Bits.of(1024);
@@ -116,7 +116,7 @@ export class FindIndex {
 
   /** −1: it is not known. */
   numberOfKey(key: number): number {
-    return this.numberOf.get(key) ?? -1;
+    return this.numbers.get(key);
   }
 
   shoot(id: string): FoundShoot | null {
@@ -136,12 +136,12 @@ export class FindIndex {
   put(rows: readonly FoundRow[]): void {
     this.answers.clear();
     const fresh: number[] = [];
-    const freshWords: Uint32Array[] = [];
+    const freshWords: (readonly number[])[] = [];
     for (const row of rows) {
-      const known = this.numberOf.get(row.key);
-      const n = known ?? this.place(row.key);
+      const known = this.numbers.get(row.key);
+      const n = known < 0 ? this.place(row.key) : known;
       const words = this.wordsOfRow(row);
-      if (known === undefined) {
+      if (known < 0) {
         fresh.push(n);
         freshWords.push(words);
       } else this.words.set(n, words);
@@ -165,11 +165,11 @@ export class FindIndex {
   remove(keys: readonly number[]): void {
     this.answers.clear();
     for (const key of keys) {
-      const n = this.numberOf.get(key);
-      if (n === undefined) continue;
+      const n = this.numbers.get(key);
+      if (n < 0) continue;
       this.here.delete(n);
       this.binned.delete(n);
-      this.words.set(n, new Uint32Array());
+      this.words.set(n, []);
     }
   }
 
@@ -247,7 +247,7 @@ export class FindIndex {
       this.binned = grown(this.binned, size);
     }
     this.keys[n] = key;
-    this.numberOf.set(key, n);
+    this.numbers.set(key, n);
     return n;
   }
 
@@ -264,7 +264,7 @@ export class FindIndex {
     (row.binned ? this.binned : this.here).add(n);
   }
 
-  private wordsOfRow(row: FoundRow): Uint32Array {
+  private wordsOfRow(row: FoundRow): readonly number[] {
     const ids = new Set<number>();
     const { words } = this;
     for (const column of TEXTS) {
@@ -291,7 +291,7 @@ export class FindIndex {
     if (row.caption !== null) ids.add(words.idOf(anyWord('caption')));
     if (row.note !== null) ids.add(words.idOf(anyWord('note')));
     if (row.shown) ids.add(words.idOf(anyWord('shown')));
-    return Uint32Array.from(ids);
+    return [...ids];
   }
 
   /** Of sets that few different ones are of, as all that a drive holds: their words' ids are made once. */
@@ -515,8 +515,7 @@ export class FindIndex {
     const keys: number[] = [];
     candidates.each((n) => keys.push(this.keys[n]!));
     for (let at = 0; at < keys.length; at += READ_AT_ONCE)
-      for (const key of await read(leaf, keys.slice(at, at + READ_AT_ONCE)))
-        found.add(this.numberOf.get(key)!);
+      for (const key of await read(leaf, keys.slice(at, at + READ_AT_ONCE))) found.add(this.numbers.get(key));
     return found;
   }
 }

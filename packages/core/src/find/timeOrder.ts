@@ -4,9 +4,9 @@ export class TimeOrder {
   private numbers: Uint32Array | null = null;
   private moved = new Set<number>();
 
-  /** A frame has another time than it had, or is new. */
+  /** A frame has another time than it had, or is new. Before the first question all are put in order in any case. */
   move(n: number): void {
-    this.moved.add(n);
+    if (this.numbers) this.moved.add(n);
   }
 
   /** Whether a frame has its place already. */
@@ -18,9 +18,10 @@ export class TimeOrder {
   of(values: ArrayLike<number>, size: number): Uint32Array {
     const at = (n: number): number => (Number.isNaN(values[n]!) ? Infinity : values[n]!);
     const before = (a: number, b: number): number => at(a) - at(b) || a - b || 0;
-    if (this.numbers && this.moved.size === 0) return this.numbers;
+    if (!this.numbers) return (this.numbers = Uint32Array.from({ length: size }, (_, n) => n).sort(before));
+    if (this.moved.size === 0) return this.numbers;
     const changed = Uint32Array.from(this.moved).sort(before);
-    const old = this.numbers ?? new Uint32Array();
+    const old = this.numbers;
     const next = new Uint32Array(size);
     let [i, j, to] = [0, 0, 0];
     while (to < size) {

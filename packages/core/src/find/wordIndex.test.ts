@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { Bits } from './bits';
-import { Coded, Measured } from './columns';
+import { Coded, Measured, NumbersByKey } from './columns';
 import { WordIndex } from './wordIndex';
 
 describe('a set of bits', () => {
@@ -49,7 +49,7 @@ describe('the words of numbers', () => {
     const plain = new Plain();
     let seed = 5;
     const random = (n: number) => (seed = (seed * 48_271) % 2_147_483_647) % n;
-    const ids = (words: readonly string[]) => Uint32Array.from(new Set(words), (word) => index.idOf(word));
+    const ids = (words: readonly string[]) => Array.from(new Set(words), (word) => index.idOf(word));
     const some = () => WORDS.filter(() => random(3) === 0);
     // Enough for two segments, and for both to be packed.
     const first = Array.from({ length: 70_000 }, (_, n) => n);
@@ -110,28 +110,40 @@ describe('the words of numbers', () => {
   it('are counted, those that were lost at the next packing at the latest', () => {
     const index = new WordIndex();
     const [one, two] = [index.idOf('one'), index.idOf('two')];
-    index.set(1, Uint32Array.of(one, two));
-    index.set(2, Uint32Array.of(one));
+    index.set(1, [one, two]);
+    index.set(2, [one]);
     expect([index.countOf(one), index.countOf(two)]).toEqual([2, 1]);
-    index.set(1, Uint32Array.of(two));
+    index.set(1, [two]);
     expect([index.countOf(one), index.countOf(two)]).toEqual([1, 1]);
     const many = Array.from({ length: 5000 }, (_, n) => n + 10);
     index.fill(
       many,
-      many.map(() => Uint32Array.of(one)),
+      many.map(() => [one]),
     );
     index.settle();
-    for (const n of many) index.set(n, Uint32Array.of(two));
+    for (const n of many) index.set(n, [two]);
     expect([index.countOf(one), index.countOf(two)]).toEqual([1 + 903, 5001]);
-    for (let n = 0; n < 5000; n++) index.set(n + 6000, Uint32Array.of(two));
+    for (let n = 0; n < 5000; n++) index.set(n + 6000, [two]);
     expect(index.countOf(one)).toBe(1);
   });
 });
 
 describe('columns', () => {
-  it('hold values as codes, more of them than two bytes tell apart', () => {
+  it('hold values as codes, in as many bytes as tell them apart', () => {
     const column = new Coded<number>();
-    for (let n = 0; n < 70_000; n++) column.set(n, n % 7 === 0 ? null : n);
+    const bytes = new Set<number>();
+    for (let n = 0; n < 70_000; n++) {
+      column.set(n, n % 7 === 0 ? null : n);
+      bytes.add(column.codes.BYTES_PER_ELEMENT);
+      // What stood there when there was too little room in a byte, or in two.
+      if (n % 997 === 1)
+        expect([column.get(1), column.get(255), column.get(n)]).toEqual([
+          1,
+          n < 255 ? null : 255,
+          n % 7 === 0 ? null : n,
+        ]);
+    }
+    expect([...bytes]).toEqual([1, 2, 4]);
     for (const n of [0, 1, 7, 65_535, 65_537, 69_999]) expect(column.get(n)).toBe(n % 7 === 0 ? null : n);
     expect([column.known(69_999) > 65_535 - 10_001, column.known(-1)]).toEqual([true, 0]);
     expect(column.get(1_000_000)).toBeNull();
@@ -142,5 +154,15 @@ describe('columns', () => {
     column.set(5000, 0);
     column.set(3, -1.5);
     expect([column.get(5000), column.get(3), column.get(4), column.get(9999)]).toEqual([0, -1.5, null, null]);
+  });
+
+  it('find a number by its key, wherever keys lie', () => {
+    const numbers = new NumbersByKey();
+    const keys = [1, 65_535, 65_536, 4_000_000_000];
+    keys.forEach((key, n) => numbers.set(key, n));
+    expect(keys.map((key) => numbers.get(key))).toEqual([0, 1, 2, 3]);
+    expect([numbers.get(2), numbers.get(70_000), numbers.get(0)]).toEqual([-1, -1, -1]);
+    numbers.set(1, 9);
+    expect(numbers.get(1)).toBe(9);
   });
 });

@@ -20,8 +20,11 @@ interface Packed {
 
 interface Segment {
   packed: Packed;
-  /** words of numbers that came or changed since; theirs in `packed` do not count */
-  loose: Map<number, Uint32Array>;
+  /**
+   * words of numbers that came or changed since; theirs in `packed` do not count. Plain arrays: bytes outside the language's memory for each of
+   * a million would be given back to the system late or never.
+   */
+  loose: Map<number, readonly number[]>;
 }
 
 const NONE: Packed = { words: new Uint32Array(), starts: new Uint32Array(1), numbers: new Uint16Array() };
@@ -37,7 +40,7 @@ export class WordIndex {
   private counts = new Uint32Array(1024);
   private readonly segments: Segment[] = [];
   /** ids in the order of their words, and how many words these were */
-  private ordered: number[] = [];
+  private ordered = new Uint32Array();
   private orderedAt = 0;
 
   /** The id of a word; one it did not know gets one. */
@@ -75,7 +78,7 @@ export class WordIndex {
   }
 
   /** Says which words a number has, each once; none: it has none any more. */
-  set(n: number, words: Uint32Array): void {
+  set(n: number, words: readonly number[]): void {
     const segment = this.segmentOf(n);
     const local = n & (SEGMENT - 1);
     for (const id of segment.loose.get(local) ?? []) this.counts[id]! -= 1;
@@ -85,7 +88,7 @@ export class WordIndex {
   }
 
   /** Holds many numbers' words that none of them had before, loosely until {@link settle}: much faster than one after the other. */
-  fill(numbers: readonly number[], words: readonly Uint32Array[]): void {
+  fill(numbers: readonly number[], words: readonly (readonly number[])[]): void {
     numbers.forEach((n, i) => {
       for (const id of words[i]!) this.counts[id]! += 1;
       this.segmentOf(n).loose.set(n & (SEGMENT - 1), words[i]!);
@@ -181,7 +184,7 @@ export class WordIndex {
   /** Puts all words in order: questions for beginnings are fast from then on. */
   order(): void {
     const { texts } = this;
-    this.ordered = texts.map((_, id) => id).sort((a, b) => (texts[a]! < texts[b]! ? -1 : 1));
+    this.ordered = Uint32Array.from(texts.keys()).sort((a, b) => (texts[a]! < texts[b]! ? -1 : 1));
     this.orderedAt = texts.length;
   }
 
