@@ -181,12 +181,14 @@ export class VocabularyService implements OnApplicationBootstrap, BeforeApplicat
   async unfiled(): Promise<UnfiledWord[]> {
     const vocabulary = await this.all();
     const rows = await this.long.rows<{ word: string; frames: number }>(
-      // A line of a frame's keywords is a word: taken apart where they lie.
-      `WITH RECURSIVE one(word, rest) AS (
-         SELECT NULL, keywords || char(10) FROM frame_here WHERE keywords <> ''
-         UNION ALL SELECT substr(rest, 1, instr(rest, char(10)) - 1), substr(rest, instr(rest, char(10)) + 1)
+      // A line of a frame's keywords is a word: taken apart where they lie, each list of them once.
+      `WITH RECURSIVE list AS (
+         SELECT keywords, COUNT(*) AS frames FROM frame_here WHERE keywords <> '' GROUP BY keywords
+       ), one(word, rest, frames) AS (
+         SELECT NULL, keywords || char(10), frames FROM list
+         UNION ALL SELECT substr(rest, 1, instr(rest, char(10)) - 1), substr(rest, instr(rest, char(10)) + 1), frames
          FROM one WHERE rest <> '')
-       SELECT word, COUNT(*) AS frames FROM one WHERE word IS NOT NULL GROUP BY word ORDER BY 2 DESC, 1`,
+       SELECT word, SUM(frames) AS frames FROM one WHERE word IS NOT NULL GROUP BY word ORDER BY 2 DESC, 1`,
       [],
     );
     return rows.filter(({ word }) => vocabulary.named(word).length === 0).slice(0, MOST_UNFILED);

@@ -46,6 +46,7 @@ import { HeldBy1839000000000 } from './1839000000000-heldBy';
 import { Strayed1840000000000 } from './1840000000000-strayed';
 import { SaidAs1841000000000 } from './1841000000000-saidAs';
 import { KeptSpace1842000000000 } from './1842000000000-keptSpace';
+import { Keyworded1843000000000 } from './1843000000000-keyworded';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -99,4 +100,5 @@ export const MIGRATIONS = [
   Strayed1840000000000,
   SaidAs1841000000000,
   KeptSpace1842000000000,
+  Keyworded1843000000000,
 ];
