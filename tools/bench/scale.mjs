@@ -32,6 +32,8 @@ const BLOCK = 50;
 const START = 3;
 const MEMORY = 500;
 const KEY = 8;
+/** Frames of a small shoot, at least: more than the sheet shows and the keys step through. */
+const SMALL = 150;
 /** Milliseconds: what one of the sixty newest shoots may cost on one drive. */
 const MANIFEST = 20;
 const OPEN = 2500;
@@ -70,8 +72,17 @@ export async function scale({ frames = 1_000_000, log }) {
   cpSync(made.data, data, { recursive: true, mode: 2 });
   const cold = dropCaches();
   let server;
-  const started = (await millis(async () => (server = await startServer(data, PORT)))) / 1000;
-  const results = [figure('scale.start', 's', started, START, { frames, caches: cold ? 'dropped' : 'warm' })];
+  const start = async (folder, port) =>
+    (await millis(async () => (server = await startServer(folder, port)))) / 1000;
+  // The same with nothing in it: what is left is the program's own.
+  const empty = await start(freshFolder('scale-empty'), PORT + 2);
+  await server.stop();
+  dropCaches();
+  const started = await start(data, PORT);
+  const caches = cold ? 'dropped' : 'warm';
+  const results = [
+    figure('scale.start', 's', started, START, { frames, caches, empty: Number(empty.toPrecision(3)) }),
+  ];
   // A minute after the start the day's share of copies would be read again, and none of the made ones is there: all of them would be
   // written down as damaged meanwhile. What reading again costs is measured at the end.
   await server.patch('/settings', { verifyDays: 0 });
@@ -193,20 +204,27 @@ function manifests(data, shoots, frames, log) {
   return figure('scale.manifest', 'ms', p95(times), MANIFEST, { frames });
 }
 
-/** Frames of the largest shoot that are stepped through, with those that are made ready ahead. */
+/** Frames of a shoot that are stepped through, with those that are made ready ahead. */
 const STEPPED = 400;
-/** A key in the largest shoot, and until that one stands. */
+/** A key in the largest shoot, and until that one stands; and the same key in a shoot of a few hundred frames. */
 async function keys(server, data, frames, log) {
-  log('keys in the largest shoot …');
+  log('keys in the largest shoot, and in a small one …');
   doing('keys');
   const big = '00S' + '0'.repeat(23);
-  const { count, columns } = await server.frames(big);
-  await picturesOf(data, columns.picture.slice(0, STEPPED));
-  const { opened, costs } = await keysIn(server, big, count);
+  const few = (await server.get('/shoots')).find((shoot) => shoot.frames >= SMALL && shoot.frames < STEPPED);
+  const of = async (shoot) => {
+    const { count, columns } = await server.frames(shoot);
+    await picturesOf(data, columns.picture.slice(0, STEPPED));
+    return { count, ...(await keysIn(server, shoot, count)) };
+  };
+  const { count, opened, costs } = await of(big);
+  const small = await of(few.id);
   return [
-    figure('scale.open', 'ms', opened, OPEN, { frames: count }),
+    figure('scale.open', 'ms', opened, OPEN, { frames: count, small: Math.round(small.opened) }),
     ...Object.entries(costs).map(([kind, cost]) =>
-      figure(`scale.key.${kind}`, 'ms of script', cost, KEY, { frames: count }),
+      figure(`scale.key.${kind}`, 'ms of script', cost, KEY, {
+        ...{ frames: count, small: Number(small.costs[kind].toPrecision(3)), smallFrames: small.count },
+      }),
     ),
   ];
 }
