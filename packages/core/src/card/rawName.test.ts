@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { decodeRawName, encodeRawName } from './rawName';
 
 describe('names as bytes', () => {
@@ -23,5 +24,19 @@ describe('names as bytes', () => {
         expect(Buffer.from(encodeRawName(decodeRawName(bytes))).equals(Buffer.from(bytes))).toBe(true);
       }
     }
+  });
+
+  it('writes what is UTF-8 the same way whether the rest of the name is or not', () => {
+    const text = fc.string({ unit: 'binary' }).map((some) => Buffer.from(some).toString());
+    fc.assert(
+      fc.property(text, text, (before, after) => {
+        const [a, b] = [Buffer.from(before), Buffer.from(after)];
+        expect(decodeRawName(a)).toBe(before.replaceAll('%', '%25'));
+        expect(decodeRawName(Buffer.concat([a, Buffer.of(0xff), b]))).toBe(
+          `${decodeRawName(a)}%FF${decodeRawName(b)}`,
+        );
+        expect(Buffer.from(encodeRawName(decodeRawName(a)))).toEqual(a);
+      }),
+    );
   });
 });

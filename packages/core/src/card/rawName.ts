@@ -3,6 +3,19 @@
  * every byte that is not part of valid UTF-8 is written `%XX`. So each name has exactly one text, and back.
  */
 export function decodeRawName(bytes: Uint8Array): string {
+  try {
+    return whole.decode(bytes).replaceAll('%', '%25');
+  } catch {
+    return decodePartly(bytes);
+  }
+}
+
+/** Throws where anything is no UTF-8, by the same table as {@link sequenceLength}. */
+const whole = new TextDecoder('utf-8', { ignoreBOM: true, fatal: true });
+const one = new TextDecoder('utf-8', { ignoreBOM: true });
+const encoder = new TextEncoder();
+
+function decodePartly(bytes: Uint8Array): string {
   let text = '';
   let i = 0;
   while (i < bytes.length) {
@@ -12,7 +25,7 @@ export function decodeRawName(bytes: Uint8Array): string {
       i += 1;
       continue;
     }
-    const character = new TextDecoder('utf-8', { ignoreBOM: true }).decode(bytes.subarray(i, i + length));
+    const character = one.decode(bytes.subarray(i, i + length));
     text += character === '%' ? '%25' : character;
     i += length;
   }
@@ -21,8 +34,8 @@ export function decodeRawName(bytes: Uint8Array): string {
 
 /** The bytes of a name that {@link decodeRawName} wrote. A `%` that is no escape stands for itself. */
 export function encodeRawName(text: string): Uint8Array {
+  if (!text.includes('%')) return encoder.encode(text);
   const out: number[] = [];
-  const encoder = new TextEncoder();
   for (let i = 0; i < text.length;) {
     const escape = /^%([0-9A-F]{2})/.exec(text.slice(i, i + 3));
     if (escape) {
