@@ -14,8 +14,9 @@ import {
 import path from 'node:path';
 import { AdoptedFrames } from '../src/adopted/adoptedFrames.service';
 import { AdoptedService } from '../src/adopted/adopted.service';
-import { Reading } from '../src/db/unitOfWork';
+import { Reading, UnitOfWork } from '../src/db/unitOfWork';
 import { DueTexts } from '../src/frames/dueTexts.service';
+import { SidecarWatch } from '../src/sidecars/sidecarWatch.service';
 import {
   cardOf,
   dataWithCard,
@@ -403,6 +404,79 @@ describe('An adopted folder', () => {
     expect(readFileSync(path.join(tree, '2019-06-01 Quay/OCK_9970.JPG.xmp'), 'utf8')).toBe(
       sidecar(2, 'boat'),
     );
+  });
+
+  it('takes in what other programs change beside single files, and never writes there', async () => {
+    await adopt();
+    await whole();
+    const beside = path.join(tree, '2019-06-01 Quay/OCK_9970.JPG.xmp');
+    const boat = async () => (await frames()).find(({ name }) => name === 'OCK_9970')!;
+    const { id } = await boat();
+    const { shootId } = (
+      await rows<{ shootId: string }>(`SELECT "shootId" FROM frame WHERE id = ?`, [id])
+    )[0]!;
+    const opened = () => arkiv.columns(shootId);
+    // The folder is watched once it is on a screen: the word is there without anybody asking again.
+    await opened();
+    writeFileSync(beside, sidecar(5, 'schooner'));
+    await until(async () => (await boat()).stars === 5);
+    await until(async () => (await boat()).keywords === 'schooner');
+    const said = await rows<{ by: string }>(`SELECT by FROM operation WHERE subject = ? AND kind = 'stars'`, [
+      id,
+    ]);
+    expect(said.map(({ by }) => by)).toEqual(['program']);
+    // What is decided here stands while the other program says nothing new of it; what it does say anew is taken in, the later of two words.
+    await arkiv.mark('stars', 5, 1, id);
+    writeFileSync(beside, sidecar(5, 'ferry'));
+    await until(async () => (await boat()).keywords === 'ferry');
+    expect((await boat()).stars).toBe(1);
+    // While the server is away, and under another name.
+    await arkiv.stop();
+    writeFileSync(beside, sidecar(4, 'ferry'));
+    const moved = path.join(tree, '2019-06-01 Quay/Boat.JPG');
+    renameSync(path.join(tree, '2019-06-01 Quay/OCK_9970.JPG'), moved);
+    renameSync(beside, `${moved}.xmp`);
+    arkiv = await startArkiv(data);
+    await looked();
+    await until(
+      async () => (await rows(`SELECT 1 FROM frame_here WHERE id = ? AND name = 'Boat'`, [id])).length === 1,
+    );
+    await opened();
+    await until(async () => {
+      const [frame] = await rows<{ stars: number }>(`SELECT stars FROM frame WHERE id = ?`, [id]);
+      return frame!.stars === 4;
+    });
+    // One that is written by and by, and one that says nothing, change nothing.
+    writeFileSync(`${moved}.xmp`, sidecar(2, 'ferry').slice(0, 200));
+    await opened();
+    writeFileSync(path.join(tree, '2019-06-01 Quay/Boat.xmp.xmp'), sidecar(1, 'x'));
+    await opened();
+    await arkiv.app.get(SidecarWatch).settled();
+    expect((await rows<{ stars: number }>(`SELECT stars FROM frame WHERE id = ?`, [id]))[0]!.stars).toBe(4);
+    expect(readFileSync(`${moved}.xmp`, 'utf8')).toBe(sidecar(2, 'ferry').slice(0, 200));
+    expect(existsSync(path.join(tree, '2019-06-01 Quay/Boat.xmp'))).toBe(false);
+  });
+
+  it('does not take up again what was taken off here, where nobody noted what lay beside it before', async () => {
+    await adopt();
+    await whole();
+    const { id } = (await frames()).find(({ name }) => name === 'OCK_9970')!;
+    await arkiv.mark('stars', 2, 0, id);
+    // As an earlier version left it.
+    await arkiv.app
+      .get(UnitOfWork)
+      .write((manager) => manager.query(`DELETE FROM own_text WHERE path LIKE '%.JPG.xmp'`));
+    await restart();
+    const { shootId } = (
+      await rows<{ shootId: string }>(`SELECT "shootId" FROM frame WHERE id = ?`, [id])
+    )[0]!;
+    await arkiv.columns(shootId);
+    await arkiv.app.get(SidecarWatch).settled();
+    await until(
+      async () =>
+        (await rows(`SELECT 1 FROM own_text WHERE path LIKE '%.JPG.xmp' AND said IS NOT NULL`)).length > 0,
+    );
+    expect((await frames()).find(({ name }) => name === 'OCK_9970')!.stars).toBe(0);
   });
 
   it('is forgotten with its files untouched, and does not come back by itself', async () => {

@@ -363,15 +363,15 @@ export class AdoptedFrames {
         albums,
       );
       await this.found.add(manager, volume.id, frames, tell);
-      for (const { before } of read)
-        if (before.sidecar)
-          await this.texts.noted(
-            manager,
-            volume.id,
-            `${there.path}/${before.sidecar.name}`,
-            before.sidecar.text,
-            before.sidecar.foreign.key,
-          );
+      for (const { before } of read) {
+        const place = (name: string) => `${there.path}/${name}`;
+        if (before.sidecar) {
+          const { name, text, foreign } = before.sidecar;
+          await this.texts.noted(manager, volume.id, place(name), text, foreign.key);
+        }
+        for (const { name, text, model } of before.others)
+          await this.texts.heard(manager, volume.id, place(name), text, model);
+      }
       await this.store.extend(manager, shoot, [home.folder]);
       const revision = await this.shoots.touch(manager, shoot);
       await this.due.oweOfShoot(manager, 'shoot', shoot);

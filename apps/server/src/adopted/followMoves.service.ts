@@ -118,6 +118,9 @@ export class FollowMoves {
         sidecarOf(there.path, name),
         volume.id,
       );
+      // What other programs wrote beside single files of it.
+      for (const { was, is } of pairs)
+        await this.texts.renamed(manager, `${was.at}.xmp`, `${is.at}.xmp`, volume.id);
       await this.store.extend(manager, shootId, [home.folder]);
       for (const id of new Set([frame.shootId, shootId])) {
         const revision = await this.shoots.touch(manager, id);

@@ -24,6 +24,8 @@ export interface SaidBefore {
   said: SidecarModel;
   /** the frame's own sidecar: where both sides begin; null: there is none that can be read */
   sidecar: { name: string; text: string; model: SidecarModel; foreign: Foreign } | null;
+  /** sidecars that other programs wrote for one file of several */
+  others: { name: string; text: string; model: SidecarModel }[];
   /** names of collections that it is in, as anything beside its pictures, or one of them, says */
   collections: string[];
   /** something beside its pictures says anything, and not its pictures alone */
@@ -50,7 +52,7 @@ export class SaidBeside {
   ): Promise<SaidBefore> {
     const models: Partial<SidecarModel>[] = [];
     const found: SaidBefore = {
-      ...{ said: firstSaid([]), sidecar: null, beside: false, bad: [], collections: [] },
+      ...{ said: firstSaid([]), sidecar: null, others: [], beside: false, bad: [], collections: [] },
     };
     const own = path.posix.basename(sidecarOf('', base));
     const pictures = files.map((file) => file.path).filter((name) => !/\.xmp$/i.test(name));
@@ -66,6 +68,7 @@ export class SaidBeside {
       found.collections.push(...read.collections);
       if (name === own)
         found.sidecar = { name, text, model: read.model, foreign: await this.parser.foreignIn(text) };
+      else found.others.push({ name, text, model: read.model });
     }
     found.beside = models.length > 0;
     if (main?.format === 'jpeg') {

@@ -1,6 +1,10 @@
+import type { SidecarModel } from '@arkiv/core';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
-/** A text that Arkiv writes (sidecar, manifest), with the hash it had when we last wrote it. */
+/**
+ * A text that Arkiv writes (sidecar, manifest), with the hash it had when we last wrote it; or a sidecar that another program writes for one
+ * file of a frame (`<base>.<ext>.xmp`), with the one it had when we last read it.
+ */
 @Entity('own_text')
 export class OwnText {
   @PrimaryColumn('text') volumeId: string;
@@ -8,4 +12,6 @@ export class OwnText {
   @Column('text') sha256: string;
   /** key of what other programs keep in it, as we last wrote it; null: nobody noted that */
   @Column('text', { nullable: true }) foreign: string | null;
+  /** what another program's said when we last read it; null: it is ours */
+  @Column('simple-json', { nullable: true }) said: SidecarModel | null;
 }

@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { Injectable } from '@nestjs/common';
-import { ArkivError, isoTime } from '@arkiv/core';
+import { ArkivError, isoTime, type SidecarModel } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
@@ -17,6 +17,8 @@ export interface FoundText {
   changedOutside: boolean;
   /** key of what other programs kept in it when we last wrote it; null: nobody noted that */
   foreign: string | null;
+  /** what it said when we last read it, where it is another program's; null: it is ours, or nobody has read it */
+  said: SidecarModel | null;
 }
 
 /** Texts that Arkiv writes and may replace, but only while nobody else has touched them. */
@@ -34,8 +36,8 @@ export class OwnTextsService {
     const bytes = await readOwnBytes(this.disk, await this.volumes.resolve(volume, path));
     const text = bytes === null ? null : utf8(bytes, path);
     const row = await this.reading.manager.findOneBy(OwnText, { volumeId: volume.id, path });
-    const foreign = row?.foreign ?? null;
-    return { text, foreign, changedOutside: bytes !== null && row?.sha256 !== sha256Of(bytes) };
+    const { foreign = null, said = null } = row ?? {};
+    return { text, foreign, said, changedOutside: bytes !== null && row?.sha256 !== sha256Of(bytes) };
   }
 
   /**
@@ -58,7 +60,7 @@ export class OwnTextsService {
     // A run that was killed right after it gave the text its name has left the temporary one.
     else await discard(this.disk, temporaryName(file, job));
     await this.work.write((manager) =>
-      manager.save(OwnText, { volumeId: volume.id, path, sha256: sha256Of(text), foreign }),
+      manager.save(OwnText, { volumeId: volume.id, path, sha256: sha256Of(text), foreign, said: null }),
     );
     return true;
   }
@@ -71,7 +73,18 @@ export class OwnTextsService {
     text: string,
     foreign: string | null,
   ): Promise<void> {
-    await manager.save(OwnText, { volumeId, path, sha256: sha256Of(text), foreign });
+    await manager.save(OwnText, { volumeId, path, sha256: sha256Of(text), foreign, said: null });
+  }
+
+  /** What another program wrote beside one file of a frame is read, and known as it is. */
+  async heard(
+    manager: EntityManager,
+    volumeId: string,
+    path: string,
+    text: string,
+    said: SidecarModel,
+  ): Promise<void> {
+    await manager.save(OwnText, { volumeId, path, sha256: sha256Of(text), foreign: null, said });
   }
 
   /** A text lies elsewhere now: on all drives that have it, or on one. */

@@ -5,7 +5,7 @@ import {
   type BeforeApplicationShutdown,
   type OnApplicationBootstrap,
 } from '@nestjs/common';
-import { ArkivError, sidecarOf } from '@arkiv/core';
+import { ArkivError, besideFile, sidecarOf } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { Happenings } from '../events/domainEvents';
@@ -16,6 +16,7 @@ import { IN_HAND } from '../shoots/shoot.entity';
 import { Clock } from '../system/clock';
 import type { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
+import { OtherSidecars } from './otherSidecars.service';
 
 /** Milliseconds: a shoot that was taken in or marked in the last thirty days is still in somebody's hands. */
 const RECENT = 30 * 24 * 60 * 60 * 1000;
@@ -80,6 +81,7 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
     private readonly texts: OwnTextsService,
     private readonly volumes: VolumesService,
     private readonly store: FrameStore,
+    private readonly others: OtherSidecars,
     private readonly clock: Clock,
     happenings: Happenings,
   ) {
@@ -132,6 +134,7 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
         if (frames.length < LOOKED_AT) break;
         after = frames.at(-1)!.key;
       }
+      await this.others.look({ volume, shootId, place });
     }
     await this.merge(changed);
   }
@@ -224,6 +227,10 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
     if (names.has('')) return this.look(shootId);
     const volume = await this.volumes.get(volumeId);
     if (!(await this.volumes.isOnline(volume))) return;
+    await this.others.look(
+      { volume, shootId, place },
+      [...names].filter((name) => besideFile(name) !== null),
+    );
     const changed: string[] = [];
     for (const name of names) {
       const frame = await this.reading.manager.findOneBy(Frame, {

@@ -101,7 +101,13 @@ export class SidecarWords {
     if (found.text !== null && (found.changedOutside || !knowsAll(text?.sidecarBase ?? null))) {
       const theirs = await this.parser.readSidecar(found.text);
       if (!theirs.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: theirs.reason });
-      wanted = await this.merge(frame, text, model, theirs.model, await this.settings.all());
+      wanted = await this.merge(
+        frame,
+        text?.sidecarBase ?? null,
+        model,
+        theirs.model,
+        await this.settings.all(),
+      );
     }
     const now = await this.foreignNow(frame, found, foreign);
     return { model: wanted, foreign: now, text: await this.textOf(wanted, found.text, path, now) };
@@ -126,8 +132,7 @@ export class SidecarWords {
       const theirs = await this.parser.readSidecar(there.text);
       if (!theirs.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: theirs.reason });
       // Where nobody knows what it said before, nothing that it does not say was taken off there.
-      const since = { ...text, frameId, sidecarBase: base ?? EMPTY_SIDECAR } as FrameText;
-      model = await this.merge(frame, since, model, theirs.model, settings);
+      model = await this.merge(frame, base, model, theirs.model, settings);
     }
     // What is inside of a picture belongs to that picture alone.
     if (there.foreign === undefined)
@@ -142,6 +147,18 @@ export class SidecarWords {
       model,
       foreign: foreign?.key ?? null,
     };
+  }
+
+  /**
+   * Takes in what another program says of a frame in a sidecar of its own, `theirs`, and did not say there before (`base`; null: nobody
+   * knows what that was, and nothing counts as taken off).
+   */
+  async takenIn(frameId: string, theirs: SidecarModel, base: SidecarModel | null): Promise<void> {
+    const frame = await this.reading.manager.findOneByOrFail(Frame, { id: frameId });
+    const settings = await this.settings.all();
+    const text = await this.reading.manager.findOneBy(FrameText, { frameId });
+    const ours = this.modelOf(frame, text, settings, await this.vocabulary.all());
+    await this.merge(frame, base, ours, theirs, settings);
   }
 
   /**
@@ -253,12 +270,12 @@ export class SidecarWords {
 
   private async merge(
     frame: Frame,
-    text: FrameText | null,
+    before: SidecarModel | null,
     ours: SidecarModel,
     theirs: SidecarModel,
     settings: StudioSettings,
   ): Promise<SidecarModel> {
-    const base = { ...EMPTY_SIDECAR, ...text?.sidecarBase };
+    const base = { ...EMPTY_SIDECAR, ...before };
     const theirTime = theirs.metadataDate ? Date.parse(theirs.metadataDate) : NaN;
     const { merged, conflicts } = mergeSidecars(base, ours, theirs, !(theirTime > frame.markedAt));
     for (const { field, winner } of conflicts) {

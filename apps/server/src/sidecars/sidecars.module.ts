@@ -4,6 +4,7 @@ import { MarksModule } from '../marks/marks.module';
 import { MetadataModule } from '../metadata/metadata.module';
 import { VocabularyModule } from '../vocabulary/vocabulary.module';
 import { VolumesModule } from '../volumes/volumes.module';
+import { OtherSidecars } from './otherSidecars.service';
 import { SidecarsController } from './sidecars.controller';
 import { SidecarsService } from './sidecars.service';
 import { SidecarWords } from './sidecarWords.service';
@@ -13,7 +14,7 @@ import { SidecarWatch } from './sidecarWatch.service';
 @Module({
   imports: [FramesModule, MarksModule, MetadataModule, VocabularyModule, VolumesModule],
   controllers: [SidecarsController],
-  providers: [SidecarsService, SidecarWords, SidecarWatch],
+  providers: [SidecarsService, SidecarWords, OtherSidecars, SidecarWatch],
   exports: [SidecarsService, SidecarWords],
 })
 export class SidecarsModule {}

@@ -4,6 +4,7 @@ import {
   ADOPT_RULES,
   dateOfFolder,
   firstSaid,
+  besideFile,
   folderChanges,
   shootOfFolder,
   sidecarNames,
@@ -114,6 +115,12 @@ describe('what is said of a frame that was found', () => {
     expect(sidecarsAmong('c', ['c.jpg'], sidecars)).toEqual([]);
     // Two that differ by letters alone lie side by side on some disks.
     expect(sidecarsAmong('b', ['b.jpg'], sidecarNames(['b.xmp', 'B.xmp']))).toEqual(['b.xmp', 'B.xmp']);
+  });
+
+  it('tells a sidecar of one file from one of its frame, and from what only ends like it', () => {
+    expect(['a.jpg.xmp', 'A.v2.NEF.XMP'].map(besideFile)).toEqual(['a.jpg', 'A.v2.NEF']);
+    for (const name of ['a.xmp', 'a.jpg', 'a.2019.xmp', 'a.xmp.xmp', '.xmp'])
+      expect(besideFile(name)).toBeNull();
   });
 
   it('takes each field from the first place that says anything of it', () => {

@@ -149,6 +149,13 @@ export function sidecarNames(names: readonly string[]): SidecarNames {
   return by;
 }
 
+/** The file that a sidecar was written for alone, by its name `<base>.<ext>.xmp`; null for any other name. */
+export function besideFile(name: string): string | null {
+  if (!SIDECAR.test(name)) return null;
+  const of = name.replace(SIDECAR, '');
+  return isOfFrame(of) && !SIDECAR.test(of) ? of : null;
+}
+
 /**
  * Sidecars of a frame among those of its folder, the one that counts first: `<base>.xmp` before `<base>.<ext>.xmp`, which other programs
  * write for one file of several. `files`: names of the frame's files.

@@ -47,6 +47,7 @@ import { Strayed1840000000000 } from './1840000000000-strayed';
 import { SaidAs1841000000000 } from './1841000000000-saidAs';
 import { KeptSpace1842000000000 } from './1842000000000-keptSpace';
 import { Keyworded1843000000000 } from './1843000000000-keyworded';
+import { SaidBeside1844000000000 } from './1844000000000-saidBeside';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -101,4 +102,5 @@ export const MIGRATIONS = [
   SaidAs1841000000000,
   KeptSpace1842000000000,
   Keyworded1843000000000,
+  SaidBeside1844000000000,
 ];
