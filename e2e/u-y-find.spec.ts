@@ -157,6 +157,47 @@ test.describe('finding', () => {
     await accessible(page);
   });
 
+  test('by walking the folders of the archive: down, up, with and without what lies below, by Back and by a link', async ({
+    page,
+  }) => {
+    const { id, lies } = await columnsOf(page, shootId);
+    const place = String(lies![id.indexOf(ids[1]!)]);
+    const steps = place.split('/');
+    expect(steps.length).toBeGreaterThan(1);
+    await page.goto('/find?rejects=1');
+    await page.getByRole('button', { name: 'Folders', exact: true }).click();
+    const walk = page.getByRole('navigation', { name: 'Folders' });
+    for (const name of steps) await walk.getByRole('button', { name: new RegExp(`^${name} · `) }).click();
+    await expect(walk.getByRole('button', { name: steps.at(-1)!, exact: true })).toHaveAttribute(
+      'aria-current',
+      'location',
+    );
+    const here = id.filter((_, i) => lies![i] === place).length;
+    const all = said(page).getByRole('status');
+    await expect(all).toHaveText(`${here} frames`);
+    await accessible(page);
+    // A hand that walked by the mouse goes on by keys.
+    const before = await stars(page);
+    await page.keyboard.press('Home');
+    await page.keyboard.press('ArrowRight');
+    await expect(page.getByText(`2 of ${here}`)).toBeVisible();
+    expect(await stars(page)).toBe(before);
+    // Up to the one around it, which holds no picture itself.
+    await walk.getByRole('button', { name: steps.at(-2)!, exact: true }).click();
+    const below = walk.getByRole('checkbox', { name: 'with what lies below it' });
+    await expect(below).toBeChecked();
+    await expect(cells(page).first()).toBeVisible();
+    await below.click();
+    await expect(all).toHaveText('0 frames');
+    await page.reload();
+    await expect(below).not.toBeChecked();
+    await page.goBack();
+    await expect(below).toBeChecked();
+    await page.getByRole('button', { name: 'Folders', exact: true }).click();
+    await expect(walk).toHaveCount(0);
+    await expect(line(page)).toHaveValue('');
+  });
+
   test('by a picture that somebody made of a frame, and by what looks like it', async ({ page }) => {
     await page.goto('/find');
     await expect(cells(page).first()).toBeVisible();

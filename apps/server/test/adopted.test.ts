@@ -479,6 +479,36 @@ describe('An adopted folder', () => {
     expect((await frames()).find(({ name }) => name === 'OCK_9970')!.stars).toBe(0);
   });
 
+  it('is walked as it lies on the disk, across its shoots, a folder with or without what lies below it', async () => {
+    await adopt();
+    await whole();
+    const folders = (at: string) => arkiv.get(`/find/folders?path=${encodeURIComponent(at)}`);
+    const count = async (line: string) =>
+      (await arkiv.post<{ count: number }>('/find', { line, rejects: true })).count;
+    await until(async () => (await count('')) === 3);
+    expect(await folders('')).toEqual({
+      ...{ frames: 3, own: 0 },
+      folders: [{ path: 'Old pictures', name: 'Old pictures', frames: 3 }],
+    });
+    expect(await folders('Old pictures')).toEqual({
+      ...{ frames: 3, own: 0 },
+      folders: [
+        { path: 'Old pictures/2019-06-01 Quay', name: '2019-06-01 Quay', frames: 2 },
+        { path: 'Old pictures/Phone', name: 'Phone', frames: 1 },
+      ],
+    });
+    expect(await shoots()).toHaveLength(2);
+    expect(await count('below:"Old pictures"')).toBe(3);
+    expect(await count('below:"Old pictures/2019-06-01 Quay"')).toBe(2);
+    expect(await count('folder="Old pictures/2019-06-01 Quay"')).toBe(1);
+    // Somebody gives it another name in the system's own file manager.
+    renameSync(path.join(tree, 'Phone'), path.join(tree, 'Telephone'));
+    await looked();
+    await until(async () => (await count('below:"Old pictures/Telephone"')) === 1);
+    expect(await count('below:"Old pictures/Phone"')).toBe(0);
+    expect((await arkiv.ask('GET', `/find/folders?path=${'a'.repeat(5000)}`)).status).toBe(400);
+  });
+
   it('is forgotten with its files untouched, and does not come back by itself', async () => {
     await adopt();
     await whole();

@@ -60,6 +60,7 @@ export * from './query/line';
 export { Bits } from './find/bits';
 export * from './find/days';
 export * from './find/facets';
+export * from './find/folders';
 export * from './find/findIndex';
 export type { FoundShoot } from './find/foundShoots';
 export * from './find/results';

@@ -169,6 +169,7 @@ export async function questions(server, big, asked, floor) {
     duplicates: ['/api/duplicates'],
     variants: ['/api/duplicates/variants'],
     days: ['/api/find/days', (i) => `?year=${year(i)}`],
+    'find.folders': ['/api/find/folders', () => '?path='],
     trail: ['/api/trail'],
     'trail.shoot': ['/api/trail', (i) => `?shoot=${of(i)}`],
     'trail.find': ['/api/trail', (i) => `?find=shoot-${i}`],

@@ -1,6 +1,6 @@
 import { Body, Controller, Get, HttpCode, Param, Post, Query, Req, Res } from '@nestjs/common';
 import { ApiConsumes, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import type { FoundFacet, FramesADay, Suggestion } from '@arkiv/core';
+import type { FoundFacet, FoundFolders, FramesADay, Suggestion } from '@arkiv/core';
 import type { Request, Response } from 'express';
 import { DroppedPictures, type Dropped } from './dropped.service';
 import {
@@ -8,7 +8,9 @@ import {
   DroppedDto,
   FindDto,
   FoundColumnsDto,
+  FoldersAskedDto,
   FoundDto,
+  FoundFoldersDto,
   FoundFacetDto,
   FoundPageAskedDto,
   FramesADayDto,
@@ -73,6 +75,13 @@ export class FindController {
   @ApiOkResponse({ type: FramesADayDto })
   days(@Query() { year }: YearAskedDto): Promise<FramesADay> {
     return this.service.days(year);
+  }
+
+  /** The folders in which frames lie, as they lie on the drives: those in one. */
+  @Get('folders')
+  @ApiOkResponse({ type: FoundFoldersDto })
+  folders(@Query() { path }: FoldersAskedDto): Promise<FoundFolders> {
+    return this.service.folders(path ?? '');
   }
 
   /** What could be typed further. */

@@ -3,6 +3,8 @@ import {
   FIND_HEADINGS,
   type FacetCount,
   type FindHeading,
+  type FoundFolder,
+  type FoundFolders,
   type FramesADay,
   type Suggestion,
 } from '@arkiv/core';
@@ -192,4 +194,28 @@ export class FramesADayDto implements FramesADay {
     description: 'frames by day, MM-DD, by their corrected wall clocks',
   })
   days: Record<string, number>;
+}
+
+/** Characters of a path: what the systems allow. */
+const LONGEST_PATH = 4096;
+
+export class FoldersAskedDto {
+  @ApiPropertyOptional({ description: 'below each drive; empty: all' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(LONGEST_PATH)
+  path?: string;
+}
+
+class FoundFolderDto implements FoundFolder {
+  @ApiProperty({ description: 'below each drive' }) path: string;
+  @ApiProperty() name: string;
+  @ApiProperty({ description: 'frames in it and below it' }) frames: number;
+}
+
+export class FoundFoldersDto implements FoundFolders {
+  @ApiProperty({ description: 'frames in it and below it' }) frames: number;
+  @ApiProperty({ description: 'frames in it, not below it' }) own: number;
+  @ApiProperty({ type: [FoundFolderDto], description: 'folders in it, by their names' })
+  folders: FoundFolder[];
 }

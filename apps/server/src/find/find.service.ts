@@ -5,7 +5,14 @@ import {
   type BeforeApplicationShutdown,
   type OnApplicationBootstrap,
 } from '@nestjs/common';
-import { ArkivError, type Facets, type FramesADay, type Hash, type Suggestion } from '@arkiv/core';
+import {
+  ArkivError,
+  type Facets,
+  type FoundFolders,
+  type FramesADay,
+  type Hash,
+  type Suggestion,
+} from '@arkiv/core';
 import { wrap, type Remote } from 'comlink';
 import nodeEndpoint from 'comlink/dist/umd/node-adapter';
 import { ArkivConfig } from '../config/config';
@@ -178,6 +185,10 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
 
   async days(year: number): Promise<FramesADay> {
     return (await this.current()).api.days(year);
+  }
+
+  async folders(path: string): Promise<FoundFolders> {
+    return (await this.current()).api.folders(path);
   }
 
   async suggestions(line: string): Promise<Suggestion[]> {

@@ -3,7 +3,7 @@ import { parentPort, workerData } from 'node:worker_threads';
 import Database from 'better-sqlite3';
 import { expose } from 'comlink';
 import nodeEndpoint from 'comlink/dist/umd/node-adapter';
-import type { Facets, FramesADay, Hash, Suggestion } from '@arkiv/core';
+import type { Facets, FoundFolders, FramesADay, Hash, Suggestion } from '@arkiv/core';
 import { addFolding } from '../db/folding';
 import { Finder, Overtaken, type FindAsked, type FindContext } from './finder';
 import type { Changed } from './findRows';
@@ -58,6 +58,7 @@ const api = {
     finder.held(context, () => overtaken.has(question)),
   facets: (token: string): Facets | null => finder.facets(token),
   days: (year: number): FramesADay => finder.days(year),
+  folders: (path: string): FoundFolders => finder.folders(path),
   suggestions: (line: string): Suggestion[] => finder.suggestions(line),
 };
 export type FindApi = typeof api;

@@ -4,6 +4,7 @@ import {
   facetsOf,
   framesADay,
   FindIndex,
+  foldersOf,
   inOrder,
   keywordKey,
   lineFilter,
@@ -20,6 +21,7 @@ import {
   type Album,
   type FramesADay,
   type FindHeading,
+  type FoundFolders,
   type FoundGroup,
   type Hash,
   type KeeperRules,
@@ -349,6 +351,11 @@ export class Finder {
   /** See {@link FramesADay}. */
   days(year: number): FramesADay {
     return framesADay(this.index, year);
+  }
+
+  /** See {@link FoundFolders}. */
+  folders(path: string): FoundFolders {
+    return foldersOf(this.index, path);
   }
 
   suggestions(line: string): Suggestion[] {

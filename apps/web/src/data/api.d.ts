@@ -2816,6 +2816,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/find/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Find_folders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find/suggestions": {
         parameters: {
             query?: never;
@@ -5754,6 +5770,21 @@ export interface components {
             days: {
                 [key: string]: number;
             };
+        };
+        FoundFolderDto: {
+            /** @description below each drive */
+            path: string;
+            name: string;
+            /** @description frames in it and below it */
+            frames: number;
+        };
+        FoundFoldersDto: {
+            /** @description frames in it and below it */
+            frames: number;
+            /** @description frames in it, not below it */
+            own: number;
+            /** @description folders in it, by their names */
+            folders: components["schemas"]["FoundFolderDto"][];
         };
         SuggestionDto: {
             /** @enum {string} */
@@ -10361,6 +10392,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FramesADayDto"];
+                };
+            };
+        };
+    };
+    Find_folders: {
+        parameters: {
+            query?: {
+                /** @description below each drive; empty: all */
+                path?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundFoldersDto"];
                 };
             };
         };

@@ -4,16 +4,21 @@
  */
 export function decodeRawName(bytes: Uint8Array): string {
   try {
-    return whole.decode(bytes).replaceAll('%', '%25');
+    return coders().whole.decode(bytes).replaceAll('%', '%25');
   } catch {
     return decodePartly(bytes);
   }
 }
 
-/** Throws where anything is no UTF-8, by the same table as {@link sequenceLength}. */
-const whole = new TextDecoder('utf-8', { ignoreBOM: true, fatal: true });
-const one = new TextDecoder('utf-8', { ignoreBOM: true });
-const encoder = new TextEncoder();
+/** Made when they are first asked for: a decoder for each name, or letter, costs more than what it reads. */
+let made: { whole: TextDecoder; one: TextDecoder; encoder: TextEncoder } | null = null;
+const coders = () =>
+  (made ??= {
+    // Throws where anything is no UTF-8, by the same table as sequenceLength.
+    whole: new TextDecoder('utf-8', { ignoreBOM: true, fatal: true }),
+    one: new TextDecoder('utf-8', { ignoreBOM: true }),
+    encoder: new TextEncoder(),
+  });
 
 function decodePartly(bytes: Uint8Array): string {
   let text = '';
@@ -25,7 +30,7 @@ function decodePartly(bytes: Uint8Array): string {
       i += 1;
       continue;
     }
-    const character = one.decode(bytes.subarray(i, i + length));
+    const character = coders().one.decode(bytes.subarray(i, i + length));
     text += character === '%' ? '%25' : character;
     i += length;
   }
@@ -34,6 +39,7 @@ function decodePartly(bytes: Uint8Array): string {
 
 /** The bytes of a name that {@link decodeRawName} wrote. A `%` that is no escape stands for itself. */
 export function encodeRawName(text: string): Uint8Array {
+  const { encoder } = coders();
   if (!text.includes('%')) return encoder.encode(text);
   const out: number[] = [];
   for (let i = 0; i < text.length;) {

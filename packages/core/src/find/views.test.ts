@@ -1,6 +1,7 @@
 import { row } from './rows.testing';
 import { facetsOf } from './facets';
 import { FindIndex, type FoundRow } from './findIndex';
+import { foldersOf } from './folders';
 import { inOrder, underHeadings, type FindHeading } from './results';
 import { lettersApart, mayDiffer, meantBy } from './spelling';
 import { meantWord, suggestionsFor } from './suggestions';
@@ -38,6 +39,38 @@ function filled(frames = FRAMES): FindIndex {
   return index;
 }
 const keys = (index: FindIndex, numbers: Iterable<number>) => [...numbers].map((n) => index.keyOf(n));
+
+describe('folders of found frames', () => {
+  const index = filled(
+    ['2029/Pier 10', '2029/Pier 10', '2029/Pier 2/raw', '2029', 'Old/a', '2029x', ''].map((lies, i) => ({
+      lies,
+      // What lies in the bin is nowhere.
+      binned: i === 1,
+    })),
+  );
+
+  it('are those in one, each with what lies below it, by their names', () => {
+    expect(foldersOf(index, '')).toEqual({
+      frames: 6,
+      own: 1,
+      folders: [
+        { path: '2029', name: '2029', frames: 3 },
+        { path: '2029x', name: '2029x', frames: 1 },
+        { path: 'Old', name: 'Old', frames: 1 },
+      ],
+    });
+    expect(foldersOf(index, '2029')).toEqual({
+      frames: 3,
+      own: 1,
+      folders: [
+        { path: '2029/Pier 2', name: 'Pier 2', frames: 1 },
+        { path: '2029/Pier 10', name: 'Pier 10', frames: 1 },
+      ],
+    });
+    expect(foldersOf(index, '2029/Pier 2/raw')).toEqual({ frames: 1, own: 1, folders: [] });
+    expect(foldersOf(index, 'nowhere')).toEqual({ frames: 0, own: 0, folders: [] });
+  });
+});
 
 describe('found frames', () => {
   it('stand in order of time, the newest first, those without one last', () => {

@@ -24,6 +24,8 @@ export type Filter =
   | { field: QueryField; between: [number, number] }
   | { field: QueryField; oneOf: Scalar[] }
   | { field: QueryField; contains: string }
+  /** this path, or one below it; empty: any */
+  | { field: QueryField; within: string }
   | { field: QueryField; word: string }
   | { field: QueryField; begins: string }
   | { field: QueryField; phrase: string }
@@ -129,6 +131,10 @@ function condition(leaf: Leaf): (value: Scalar) => boolean {
     const wanted = foldText(leaf.contains);
     return (value) => foldText(String(value)).includes(wanted);
   }
+  if ('within' in leaf) {
+    const { within } = leaf;
+    return (value) => within === '' || value === within || String(value).startsWith(`${within}/`);
+  }
   if ('atLeast' in leaf) return (value) => typeof value === 'number' && value >= leaf.atLeast;
   if ('atMost' in leaf) return (value) => typeof value === 'number' && value <= leaf.atMost;
   if ('between' in leaf) {
@@ -203,8 +209,8 @@ const WORDS = { word: isText, begins: isText, phrase: isText };
 
 /** What can be asked of each type of field, and by what. SQL turns “3” into 3 where it compares; the predicate does not. */
 const ASKED: Readonly<Record<FieldInfo['type'], Readonly<Record<string, (v: unknown) => boolean>>>> = {
-  text: { is: isText, oneOf: listOf(isText), contains: isText, ...WORDS, none: isTrue },
-  choice: { is: isText, oneOf: listOf(isText), contains: isText, ...WORDS, none: isTrue },
+  text: { is: isText, oneOf: listOf(isText), contains: isText, within: isText, ...WORDS, none: isTrue },
+  choice: { is: isText, oneOf: listOf(isText), contains: isText, within: isText, ...WORDS, none: isTrue },
   number: {
     ...{ is: isNumber, oneOf: listOf(isNumber), none: isTrue },
     ...{ atLeast: isNumber, atMost: isNumber, between: isPair },
@@ -212,7 +218,11 @@ const ASKED: Readonly<Record<FieldInfo['type'], Readonly<Record<string, (v: unkn
   words: { contains: isText, ...WORDS, none: isTrue },
   set: { is: isText, oneOf: listOf(isText), ...WORDS, none: isTrue },
 };
-const CONDITIONS = ['is', 'atLeast', 'atMost', 'between', 'oneOf', 'contains', ...WORD_CONDITIONS, 'none'];
+const CONDITIONS = [
+  ...['is', 'atLeast', 'atMost', 'between', 'oneOf', 'contains', 'within'],
+  ...WORD_CONDITIONS,
+  'none',
+];
 
 function leafProblem(node: Record<string, unknown>): string | null {
   if (typeof node.field !== 'string' || !Object.hasOwn(QUERY_FIELDS, node.field)) return 'a known field';
@@ -268,6 +278,8 @@ function describePart(filter: Filter): string {
   if ('oneOf' in filter)
     return filter.field === 'verdict' ? filter.oneOf.join(' or ') : `${words} ${filter.oneOf.join(' or ')}`;
   if ('contains' in filter) return `${words} contains “${filter.contains}”`;
+  if ('within' in filter)
+    return filter.within === '' ? `any ${words}` : `${words} ${filter.within} or below it`;
   if ('word' in filter) return `${words} with the words “${filter.word}”`;
   if ('begins' in filter) return `${words} with words that begin like “${filter.begins}”`;
   if ('phrase' in filter) return `${words} says “${filter.phrase}”`;
@@ -355,6 +367,13 @@ function comparison(f: Leaf, column: string, parameters: Scalar[]): string {
     return f.oneOf.length === 0
       ? '0'
       : ask(`${column} IN (${f.oneOf.map(() => '?').join(', ')})`, ...f.oneOf);
+  if ('within' in f) {
+    // What stands below begins so; `0` comes right after the slash. An index by the column serves both.
+    const below = `${column} >= ? AND ${column} < ?`;
+    return f.within === ''
+      ? `(${column} IS NOT NULL)`
+      : ask(`${column} = ? OR (${below})`, f.within, `${f.within}/`, `${f.within}0`);
+  }
   // arkiv_fold is registered on every connection: the same folding as `matches`.
   return ask(`instr(arkiv_fold(${column}), ?) > 0`, foldText((f as { contains: string }).contains));
 }

@@ -129,6 +129,12 @@ export function generated(): { pool: fc.Arbitrary<GeneratedFrame>; filters: fc.A
       );
     if (type !== 'number' && type !== 'set')
       kinds.push(fc.constantFrom(...asked).map((contains) => ({ contains })));
+    if (type === 'text' || type === 'choice')
+      kinds.push(
+        fc
+          .constantFrom(...asked, '2029', '2029/pier', '2029/pier/original', '2029/pier/originals')
+          .map((within) => ({ within })),
+      );
     if (type !== 'number' && columnsOf(info).length > 0)
       kinds.push(
         ...(['word', 'begins', 'phrase'] as const).map((condition) =>

@@ -124,6 +124,25 @@ describe('a line of words and facts', () => {
     expect(part!.problem).toBe('“drive” can be asked for in Find only.');
   });
 
+  it('asks for a folder with all that lies below it', () => {
+    const [part] = partsOfLine('below:"Old pictures/2029"', CONTEXT);
+    expect(part).toMatchObject({
+      words: 'below Old pictures/2029',
+      filter: { field: 'lies', within: 'Old pictures/2029' },
+    });
+    expect(partsOfLine('below:/', CONTEXT)[0]).toMatchObject({
+      words: 'all folders',
+      filter: { field: 'lies', within: '' },
+    });
+    const lies = (place: string) => matches(part!.filter, { ...FRAME, lies: place });
+    expect(['Old pictures/2029', 'Old pictures/2029/raw'].map(lies)).toEqual([true, true]);
+    expect(['Old pictures', 'Old pictures/2029 b', 'a/Old pictures/2029'].map(lies)).toEqual([
+      false,
+      false,
+      false,
+    ]);
+  });
+
   it('is empty where nothing is asked', () => {
     for (const line of ['', '   ', '- — “” ,', '""']) {
       expect(partsOfLine(line, CONTEXT)).toEqual([]);

@@ -363,6 +363,7 @@ export const LINE_FIELDS = {
     pile: 'piles',
     album: 'albums',
     folder: 'lies',
+    below: 'lies',
     drive: 'drives',
   },
   ...{ format: 'formats', kind: 'role', raw: 'raw', sign: 'sign', detail: 'detail', advice: 'advice' },
@@ -400,12 +401,20 @@ function field(text: string, context: LineContext, unfinished: boolean): Read | 
   if (plainValue(value).trim() === '')
     return unfinished ? null : problem(words, `Nothing stands behind “${called}:”.`);
   const one = (its: string, last: boolean): Filter | string =>
-    valueFilter(name, its, found[2] === '=', context, unfinished && last);
+    called === 'below'
+      ? {
+          field: name,
+          within: plainValue(its)
+            .trim()
+            .replace(/^\/+|\/+$/g, ''),
+        }
+      : valueFilter(name, its, found[2] === '=', context, unfinished && last);
   const values = alternatives(value);
   const parts = values.map((its, i) => one(its, i === values.length - 1));
   const wrong = parts.find((part) => typeof part === 'string');
   if (wrong !== undefined) return problem(words, wrong as string);
-  const shown = `${called} ${values.map(plainValue).join(' or ')}`;
+  const isAll = called === 'below' && parts.some((part) => (part as { within?: string }).within === '');
+  const shown = isAll ? 'all folders' : `${called} ${values.map(plainValue).join(' or ')}`;
   return fact(shown, parts.length === 1 ? (parts[0] as Filter) : { any: parts as Filter[] });
 }
 

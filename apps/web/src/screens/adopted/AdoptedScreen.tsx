@@ -1,6 +1,7 @@
 import { Box, Button, Checkbox, FormControlLabel } from '@mui/material';
 import { useState } from 'react';
 import { shownName } from '@arkiv/core';
+import { findAddress, NO_QUESTION } from '../../data/findQuestion';
 import { many } from '../../data/format';
 import { post, put, type Api } from '../../data/http';
 import { useGet } from '../../data/useGet';
@@ -13,6 +14,7 @@ import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
 import { useAction } from '../../parts/useAction';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
+import { withFolder } from '../find/folderPart';
 import { AdoptForm } from './AdoptForm';
 
 type Adopted = Api['AdoptedDto'];
@@ -75,6 +77,11 @@ function Line({ adopted, onChanged }: { adopted: Adopted; onChanged: () => void 
           <Box sx={{ ...CAPTION, color: INK.soft }}>{adoptedState(adopted)}</Box>
         </Box>
         {firstShoot !== null && frames > 0 && <TextLink to={`/shoots/${firstShoot}/cull`}>Cull</TextLink>}
+        {frames > 0 && (
+          <TextLink to={findAddress({ ...NO_QUESTION, line: withFolder('', { path, below: true }) })}>
+            Walk its folders
+          </TextLink>
+        )}
         <Button size="small" color="inherit" disabled={again.busy} onClick={() => again.run()}>
           Look again
         </Button>

@@ -35,6 +35,7 @@ import { useCullKeys } from '../cull/useCullKeys';
 import { AlbumHead } from './AlbumHead';
 import { arrangeBefore } from './arranging';
 import { FacetDrawer } from './FacetDrawer';
+import { FindFolders, FoldersButton } from './FindFolders';
 import { FindLine } from './FindLine';
 import { KeptSearches } from './KeptSearches';
 import { RuleAlbum } from './RuleAlbum';
@@ -295,6 +296,7 @@ export function FindScreen() {
           />
           <div className={styles.how}>
             <PictureButton onPicture={dropped.take} />
+            {!looked && <FoldersButton line={question.line} onLine={(line) => change({ line })} />}
             <select
               aria-label="How it stands"
               value={question.heading}
@@ -332,6 +334,7 @@ export function FindScreen() {
             </label>
           </div>
         </div>
+        {!looked && <FindFolders line={question.line} onLine={(line) => change({ line })} found={result} />}
       </div>
       <Said
         result={result}
