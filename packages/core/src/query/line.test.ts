@@ -7,6 +7,7 @@ import { lineFilter, lineValue, partsOfLine, withoutPart, withPart, type LineCon
 const FRAME: QueryFrame = {
   ...{
     name: 'pier-walk_20290418_0118',
+    lies: '2029/pier-walk/originals',
     original: 'OCK_0118',
     verdict: 'keep',
     stars: 4,
