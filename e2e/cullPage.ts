@@ -7,6 +7,7 @@ interface Columns {
     | 'verdict'
     | 'label'
     | 'name'
+    | 'lies'
     | 'piles'
     | 'note'
     | 'measures'

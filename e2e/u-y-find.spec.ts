@@ -161,7 +161,7 @@ test.describe('finding', () => {
     page,
   }) => {
     const { id, lies } = await columnsOf(page, shootId);
-    const place = String(lies![id.indexOf(ids[1]!)]);
+    const place = String(lies[id.indexOf(ids[1]!)]);
     const steps = place.split('/');
     expect(steps.length).toBeGreaterThan(1);
     await page.goto('/find?rejects=1');
@@ -172,7 +172,7 @@ test.describe('finding', () => {
       'aria-current',
       'location',
     );
-    const here = id.filter((_, i) => lies![i] === place).length;
+    const here = id.filter((_, i) => lies[i] === place).length;
     const all = said(page).getByRole('status');
     await expect(all).toHaveText(`${here} frames`);
     await accessible(page);

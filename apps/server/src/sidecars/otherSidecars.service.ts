@@ -2,7 +2,8 @@ import path from 'node:path';
 import { Injectable, Logger } from '@nestjs/common';
 import { ArkivError, baseOf, besideFile, isoTime } from '@arkiv/core';
 import { decodeTime } from 'ulid';
-import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { LongReading } from '../db/longReading';
+import { UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import { Parser } from '../metadata/parser';
@@ -32,7 +33,7 @@ export class OtherSidecars {
 
   constructor(
     private readonly disk: Disk,
-    private readonly reading: Reading,
+    private readonly long: LongReading,
     private readonly work: UnitOfWork,
     private readonly volumes: VolumesService,
     private readonly texts: OwnTextsService,
@@ -43,11 +44,13 @@ export class OtherSidecars {
   /** Takes in what was changed in sidecars of a folder since they were looked at last; `names`: of these alone. */
   async look({ volume, shootId, place }: Folder, names: readonly string[] | null = null): Promise<void> {
     const folder = await this.volumes.resolve(volume, place);
+    let frames: Promise<ReadonlyMap<string, string>> | null = null;
     for (const name of names ?? (await this.namesIn(folder))) {
       const of = besideFile(name);
       if (of === null) continue;
+      const frame = async () => (await (frames ??= this.framesIn(shootId, place))).get(baseOf(of));
       try {
-        await this.one({ volume, shootId, place }, path.join(folder, name), name, baseOf(of));
+        await this.one(volume, `${place}/${name}`, path.join(folder, name), frame);
       } catch (error) {
         // One that cannot be read is looked at again when it has changed; a drive that has just gone, when it is back.
         if (diskErrorCode(error) === null && !(error instanceof ArkivError)) throw error;
@@ -56,37 +59,44 @@ export class OtherSidecars {
     }
   }
 
+  /** `frame`: id of the frame that it belongs to, which is asked for where it has changed. */
   private async one(
-    { volume, shootId, place }: Folder,
+    volume: Volume,
+    at: string,
     file: string,
-    name: string,
-    base: string,
+    frame: () => Promise<string | undefined>,
   ): Promise<void> {
     const facts = await this.disk.facts(file);
     if (facts?.kind !== 'file') return;
     const stamp = `${facts.mtimeMillis}.${facts.size}.${facts.inode}`;
     if (this.known.get(file) === stamp) return;
-    const [frame]: { id: string }[] = await this.reading.source.query(
-      `SELECT id FROM frame_here WHERE "shootId" = ? AND place = ? AND name = ? COLLATE NOCASE LIMIT 1`,
-      [shootId, place, base],
-    );
-    if (!frame) return;
-    const at = `${place}/${name}`;
     const { text, said, changedOutside } = await this.texts.read(volume, at);
+    const frameId = text !== null && changedOutside ? await frame() : undefined;
+    // One whose frame is not known yet may have been renamed with it just now.
+    if (text !== null && changedOutside && frameId === undefined) return;
     if (this.known.size >= MOST_KNOWN) this.known.clear();
     this.known.set(file, stamp);
-    if (text === null || !changedOutside) return;
+    if (text === null || frameId === undefined) return;
     const read = await this.parser.readSidecar(text);
     if (!read.ok) {
-      this.log.warn(`${name} could not be read: ${read.reason}`);
+      this.log.warn(`${path.basename(file)} could not be read: ${read.reason}`);
       return;
     }
     // What lay there before the frame came was read with it, though nobody noted it: what was taken off since stays off.
-    const isRead = said === null && facts.mtimeMillis <= decodeTime(frame.id);
+    const isRead = said === null && facts.mtimeMillis <= decodeTime(frameId);
     // Where it does not say when that was decided, it was when the file was written.
     const metadataDate = read.model.metadataDate ?? isoTime(facts.mtimeMillis);
-    if (!isRead) await this.words.takenIn(frame.id, { ...read.model, metadataDate }, said);
+    if (!isRead) await this.words.takenIn(frameId, { ...read.model, metadataDate }, said);
     await this.work.write((manager) => this.texts.heard(manager, volume.id, at, text, read.model));
+  }
+
+  /** Ids of a folder's frames by their names, in small letters. */
+  private async framesIn(shootId: string, place: string): Promise<ReadonlyMap<string, string>> {
+    const rows = await this.long.rows<{ id: string; name: string }>(
+      `SELECT id, name FROM frame_here WHERE "shootId" = ? AND place = ?`,
+      [shootId, place],
+    );
+    return new Map(rows.map(({ id, name }) => [name.toLowerCase(), id]));
   }
 
   private async namesIn(folder: string): Promise<string[]> {

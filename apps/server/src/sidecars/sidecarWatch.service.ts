@@ -89,8 +89,9 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
       const isNew = !this.opened.has(shootId);
       this.opened.add(shootId);
       this.inTurn(async () => {
-        await this.look(shootId);
+        // What is written while it is looked at is seen by the watch.
         if (isNew) await this.watchAll();
+        await this.look(shootId);
       });
     });
     // A job that is over may have brought frames, or moved them.
