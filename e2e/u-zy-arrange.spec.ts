@@ -1,6 +1,6 @@
 import { expect, test, type Page } from './test';
 import { accessible } from './accessible';
-import { cells } from './cullPage';
+import { cells, position } from './cullPage';
 import { keepSome } from './keepers';
 
 // Names and folders of some frames, and where their files lie, from Cull as hands do it.
@@ -67,6 +67,15 @@ test.describe('arranging', () => {
     await path.getByRole('button', { name: /^originals · / }).click();
     await expect.poll(() => cells(page).count()).toBeGreaterThan(3);
     await accessible(page);
+    // What lies in the folder itself, and all again: by the mouse, with the hand on the pictures afterwards.
+    const { length } = (await columns(page)).name;
+    const below = path.getByRole('checkbox', { name: 'with what lies below it' });
+    await below.click();
+    await page.keyboard.press('End');
+    await expect(position(page)).toHaveText(`frame ${length - 3} of ${length - 3}`);
+    await below.click();
+    await page.keyboard.press('End');
+    await expect(position(page)).toHaveText(`frame ${length} of ${length}`);
     await undo(page);
     await expect(path).toBeHidden();
   });

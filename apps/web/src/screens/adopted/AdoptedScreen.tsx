@@ -2,6 +2,7 @@ import { Box, Button, Checkbox, FormControlLabel } from '@mui/material';
 import { useState } from 'react';
 import { shownName } from '@arkiv/core';
 import { findAddress, NO_QUESTION } from '../../data/findQuestion';
+import { withFolder } from '../../data/folderPart';
 import { many } from '../../data/format';
 import { post, put, type Api } from '../../data/http';
 import { useGet } from '../../data/useGet';
@@ -14,7 +15,6 @@ import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
 import { useAction } from '../../parts/useAction';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
-import { withFolder } from '../find/folderPart';
 import { AdoptForm } from './AdoptForm';
 
 type Adopted = Api['AdoptedDto'];

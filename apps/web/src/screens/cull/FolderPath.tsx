@@ -31,7 +31,7 @@ function Path({ shootId, shoot, line, onLine, folders }: Props & { folders: read
   // What stands for a folder goes by marks; it does not follow each of them.
   const pictures = useMemo(() => picturesOf(frames, folders, chosen ?? []), [folders, chosen]); // eslint-disable-line react-hooks/exhaustive-deps
   const here = shownFolder(line, folders);
-  const at = folders.find(({ path }) => path === here) ?? folders[0]!;
+  const at = folders.find(({ path }) => path === here.path) ?? folders[0]!;
   const path = folders.filter(
     (one) => at.path === one.path || at.path.startsWith(`${one.path}/`) || one.path === '',
   );
@@ -56,6 +56,17 @@ function Path({ shootId, shoot, line, onLine, folders }: Props & { folders: read
           onGo={() => go(one.path)}
         />
       ))}
+      {below.length > 0 && at.own > 0 && (
+        <Box component="label" sx={{ display: 'flex', alignItems: 'center', gap: 0.75 }}>
+          <input
+            type="checkbox"
+            checked={here.below}
+            style={{ accentColor: INK.full, margin: 0, width: 15, height: 15 }}
+            onChange={(event) => onLine(folderLine(line, at.path, folders, event.target.checked))}
+          />
+          with what lies below it
+        </Box>
+      )}
       {below.length > 0 && <span aria-hidden>›</span>}
       {below.map((one) => (
         <Step

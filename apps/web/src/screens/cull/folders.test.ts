@@ -22,15 +22,25 @@ describe('the folders of a shoot', () => {
 
   it('are walked by the line, which keeps what else it says', () => {
     const proofs = folderLine('heron ≥4★', 'proofs', folders);
-    expect(proofs).toBe(`heron ≥4★ folder=${HOME}/proofs|"${HOME}/proofs/second round"`);
+    expect(proofs).toBe(`heron ≥4★ below:${HOME}/proofs`);
     expect(shown(folderLine('', 'proofs', folders))).toBe(2);
-    expect(shownFolder(proofs, folders)).toBe('proofs');
+    expect(shownFolder(proofs, folders)).toEqual({ path: 'proofs', below: true });
     const second = folderLine(proofs, 'proofs/second round', folders);
-    expect([shownFolder(second, folders), shown(folderLine('', 'proofs/second round', folders))]).toEqual([
-      ...['proofs/second round', 1],
-    ]);
+    expect(shownFolder(second, folders).path).toBe('proofs/second round');
+    expect(shown(folderLine('', 'proofs/second round', folders))).toBe(1);
     expect(folderLine(second, '', folders)).toBe('heron ≥4★');
-    expect(shownFolder('heron', folders)).toBe('');
+    for (const line of ['heron', 'below:elsewhere', `folder=${HOME}|${HOME}/proofs`])
+      expect(shownFolder(line, folders)).toEqual({ path: '', below: true });
+  });
+
+  it('are shown with or without what lies below them', () => {
+    const own = folderLine('heron', 'proofs', folders, false);
+    expect(shownFolder(own, folders)).toEqual({ path: 'proofs', below: false });
+    expect(shown(folderLine('', 'proofs', folders, false))).toBe(1);
+    expect(shown(folderLine('', '', folders, false))).toBe(2);
+    expect(folderLine(own, '', folders)).toBe('heron');
+    expect(shown(folderLine('', '', folders))).toBe(5);
+    expect(folders.map((one) => one.own)).toEqual([2, 1, 1, 1]);
   });
 });
 

@@ -1,4 +1,4 @@
-import { lineValue, withPart } from '@arkiv/core';
+import { folderAsked, withFolder } from '../../data/folderPart';
 import type { LoadedFrame } from '../../data/frames';
 
 /** A folder in which frames of a shoot lie, or that holds such folders. */
@@ -12,9 +12,9 @@ export interface FrameFolder {
   parent: string;
   /** frames in it and below it */
   frames: number;
+  /** frames in it, not below it */
+  own: number;
 }
-
-const PART = /(^|\s)folder=(?:"[^"]*"|[^\s|]+)(?:\|(?:"[^"]*"|[^\s|]+))*/;
 
 /** The folders of frames by where each lies, the common one first, and then by their paths. */
 export function foldersIn(places: readonly string[]): FrameFolder[] {
@@ -34,11 +34,14 @@ export function foldersIn(places: readonly string[]): FrameFolder[] {
     }
   }
   return [...paths]
-    .map(([path, frames]) => ({
-      ...{ path, frames, whole: [common, path].filter(Boolean).join('/') },
-      name: (path === '' ? common : path).split('/').at(-1)!,
-      parent: path.split('/').slice(0, -1).join('/'),
-    }))
+    .map(([path, frames]) => {
+      const whole = [common, path].filter(Boolean).join('/');
+      return {
+        ...{ path, frames, whole, own: counts.get(whole) ?? 0 },
+        name: (path === '' ? common : path).split('/').at(-1)!,
+        parent: path.split('/').slice(0, -1).join('/'),
+      };
+    })
     .sort((a, b) => (a.path < b.path ? -1 : 1));
 }
 
@@ -52,19 +55,22 @@ function commonOf(wholes: readonly string[]): string {
   return common.join('/');
 }
 
-/** The line that shows what lies in a folder and below it, with all else that it says; the outermost shows all. */
-export function folderLine(line: string, path: string, folders: readonly FrameFolder[]): string {
-  const rest = line.replace(PART, ' ').replace(/\s+/g, ' ').trim();
-  if (path === '') return rest;
-  const within = folders.filter((one) => one.path === path || one.path.startsWith(`${path}/`));
-  return withPart(rest, `folder=${within.map(({ whole }) => lineValue(whole)).join('|')}`);
+/** The line that shows what lies in a folder, with or without what lies below it, with all else that it says; the outermost shows all. */
+export function folderLine(
+  line: string,
+  path: string,
+  folders: readonly FrameFolder[],
+  below = true,
+): string {
+  const whole = folders.find((one) => one.path === path)?.whole;
+  return withFolder(line, whole === undefined || (path === '' && below) ? null : { path: whole, below });
 }
 
-/** Path of the folder that a line shows; empty: all. */
-export function shownFolder(line: string, folders: readonly FrameFolder[]): string {
-  const part = PART.exec(line)?.[0].trim();
-  if (part === undefined) return '';
-  return folders.find(({ path }) => path !== '' && folderLine('', path, folders) === part)?.path ?? '';
+/** The folder of a shoot that a line shows; that of all where it asks for none. */
+export function shownFolder(line: string, folders: readonly FrameFolder[]): { path: string; below: boolean } {
+  const asked = folderAsked(line);
+  const path = asked && folders.find(({ whole }) => whole === asked.path)?.path;
+  return asked && path != null ? { path, below: asked.below } : { path: '', below: true };
 }
 
 type Standing = Pick<LoadedFrame, 'id' | 'lies' | 'picture' | 'verdict' | 'stars'>;

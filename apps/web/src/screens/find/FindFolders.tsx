@@ -1,8 +1,8 @@
 import { useEffect } from 'react';
 import { shownName } from '@arkiv/core';
 import { count } from '../../data/format';
+import { ALL_FOLDERS, folderAsked, pathOf, withFolder } from '../../data/folderPart';
 import { useGet } from '../../data/useGet';
-import { ALL_FOLDERS, folderAsked, pathOf, withFolder } from './folderPart';
 import styles from './Find.module.css';
 
 interface Props {
