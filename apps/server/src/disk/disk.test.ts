@@ -3,6 +3,7 @@ import path from 'node:path';
 import { diskError, FaultyDisk } from '../../test/faultyDisk';
 import { filesBelow, removeFolder, temporaryFolder } from '../../test/testArkiv';
 import { placeNew, replaceOwn, settle, sha256Of } from './place';
+import { placeProven } from './provenBytes';
 import { unreadableRanges } from './unreadable';
 import { hashFile, verifiedCopy, CHUNK } from './verifiedCopy';
 import { isTemporaryOf, temporaryName } from './temporary';
@@ -151,6 +152,15 @@ describe('the disk', () => {
     });
     expect(targets.map((t) => t.ok)).toEqual([true]);
     expect(filesBelow(folder)).toEqual([path.basename(theirs), 'same', 'source'].sort());
+  });
+
+  it('takes away what it left itself where it was killed between a finished file’s name and the end of the temporary one', async () => {
+    const bytes = Buffer.from('finished');
+    writeFileSync(at('set.jpg'), bytes);
+    const [mine, theirs] = [temporaryName(at('set.jpg'), 'J'), temporaryName(at('set.jpg'), 'K')];
+    for (const name of [mine, theirs]) writeFileSync(name, bytes);
+    expect(await placeProven(disk, at('set.jpg'), bytes, { job: 'J', over: [] })).toBe(sha256Of(bytes));
+    expect(filesBelow(folder).sort()).toEqual([path.basename(theirs), 'set.jpg'].sort());
   });
 
   it('drops copies that turn out not to be wanted', async () => {

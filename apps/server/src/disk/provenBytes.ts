@@ -46,10 +46,15 @@ export async function placeProven(
   const hashing = sha256OfMany(bytes);
   hashing.catch(() => undefined);
   const seen = (await disk.facts(final)) === null ? null : (await hashFile(disk, final, signal)).sha256;
-  if (seen !== null && seen === (await hashing)) return seen;
+  const temporary = temporaryName(final, job);
+  if (seen !== null && seen === (await hashing)) {
+    // A run that was killed right after it gave the file its name has left the temporary one, and the folder not flushed.
+    await discard(disk, temporary);
+    await disk.syncFolder(path.dirname(final));
+    return seen;
+  }
   if (seen !== null && !over.includes(seen)) throw new OtherContent(path.basename(final));
   await disk.makeFolders(path.dirname(final));
-  const temporary = temporaryName(final, job);
   await discard(disk, temporary);
   try {
     const file = await disk.createNew(temporary);
