@@ -4,6 +4,8 @@ import { takesOf, type GroupedFrame } from '@arkiv/core';
 import { ulid } from 'ulid';
 import { UnitOfWork } from '../src/db/unitOfWork';
 import { Happenings, type DomainEvents } from '../src/events/domainEvents';
+import { FeaturesService } from '../src/features/features.service';
+import { ClosenessService } from '../src/takes/closeness.service';
 import {
   dataWithCard,
   filesBelow,
@@ -58,6 +60,25 @@ describe('takes of a shoot', () => {
   };
   const takes = async () =>
     takesOf((await rows()).map((row) => ({ ...row, body: row.serial }) as unknown as GroupedFrame));
+
+  it('are compared without asking a file of what is up to date, nor of what nobody has looked at', async () => {
+    const look = jest.spyOn(arkiv.app.get(FeaturesService), 'look');
+    const closeness = arkiv.app.get(ClosenessService);
+    expect(await closeness.compareAll(shootId)).toBe(0);
+    expect(look).not.toHaveBeenCalled();
+    const before = (await rows()).map(({ close }) => close);
+    await arkiv.app.get(UnitOfWork).write(async (manager) => {
+      await manager.query(`DELETE FROM picture_hash`);
+      await manager.query(`UPDATE frame SET "closeTo" = NULL, close = NULL`);
+    });
+    expect([await closeness.compareAll(shootId), look.mock.calls.length]).toEqual([before.length, 0]);
+    // Then they are looked at, and are what they were.
+    await until(
+      async () => JSON.stringify((await rows()).map(({ close }) => close)) === JSON.stringify(before),
+    );
+    expect(look).toHaveBeenCalled();
+    look.mockRestore();
+  });
 
   it('are told apart by what their frames look like: a bracket of the empty stage, and the puppets', async () => {
     const all = await rows();

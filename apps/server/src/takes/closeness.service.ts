@@ -135,6 +135,7 @@ export class ClosenessService implements BeforeApplicationShutdown {
     around: ReadonlySet<string> | null,
     most: number,
   ): Promise<string[]> {
+    // What was looked at just now is asked of the database below.
     await this.hashes.write();
     const due = await this.due(shootId, around);
     // Known to have been looked at, but the look was let go of meanwhile.

@@ -56,7 +56,7 @@ function Path({ shootId, shoot, line, onLine, folders }: Props & { folders: read
           onGo={() => go(one.path)}
         />
       ))}
-      {below.length > 0 && at.own > 0 && (
+      {below.length > 0 && (at.own > 0 || !here.below) && (
         <Box component="label" sx={{ display: 'flex', alignItems: 'center', gap: 0.75 }}>
           <input
             type="checkbox"

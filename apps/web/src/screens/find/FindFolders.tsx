@@ -39,7 +39,8 @@ export function FindFolders({ line, onLine, found }: Props) {
           </button>
         </span>
       ))}
-      {data && data.folders.length > 0 && path !== '' && (
+      {/* Where nothing lies in the folder itself there is nothing to choose, but the way back from a link that did. */}
+      {data && data.folders.length > 0 && path !== '' && (data.own > 0 || !asked.below) && (
         <label
           className={styles.check}
           title={`${count(data.own)} of ${count(data.frames)} lie in the folder itself`}
