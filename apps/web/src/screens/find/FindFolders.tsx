@@ -16,9 +16,7 @@ interface Props {
 export function FindFolders({ line, onLine, found }: Props) {
   const asked = folderAsked(line);
   const path = asked?.path ?? '';
-  const { data, mutate } = useGet(asked ? `/find/folders?path=${encodeURIComponent(path)}` : null, {
-    keepPreviousData: true,
-  });
+  const { data, mutate } = useGet(asked ? `/find/folders?path=${encodeURIComponent(path)}` : null);
   useEffect(() => void mutate(), [found, mutate]);
   if (!asked) return null;
   const go = (to: string): void => onLine(withFolder(line, { path: to, below: true }));
