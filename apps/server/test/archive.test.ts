@@ -16,6 +16,7 @@ import { Logger } from '@nestjs/common';
 import Database from 'better-sqlite3';
 import { openReadSource, openWriteSource } from '../src/db/sources';
 import type { LongReading } from '../src/db/longReading';
+import type { Disk } from '../src/disk/disk';
 import { Reading, UnitOfWork } from '../src/db/unitOfWork';
 import { ENTITIES } from '../src/entities';
 import { Happenings } from '../src/events/domainEvents';
@@ -184,7 +185,7 @@ describe('the archive’s database', () => {
     const rows = await reading.manager.find(Frame);
     // What the server makes of a row is what was put into it.
     for (const row of rows) expect(frames.find(({ id }) => id === row.id)).toMatchObject(queryFrame(row));
-    const select = new FramesService(reading, {} as VolumesService, {} as LongReading);
+    const select = new FramesService(reading, {} as VolumesService, {} as LongReading, {} as Disk);
     const bySentence = new Map<string, string>();
     let some = 0;
     const check = async (filter: Filter): Promise<void> => {

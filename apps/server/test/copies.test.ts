@@ -102,6 +102,27 @@ describe('copies that are kept', () => {
     expect(pictures('working')).toEqual(pictures('backup'));
   });
 
+  it('stand in for one that was deleted behind the archive’s back; where none is left, the picture says which file is gone', async () => {
+    await takeIn();
+    const key = (await arkiv.frames(shootId)).picture[0]!;
+    const file = (name: 'working' | 'backup') =>
+      path.join(
+        originals(name),
+        [...outsideManifest(originals(name))].find(([, sha256]) => sha256 === key)![0],
+      );
+    const full = () => fetch(`${arkiv.base}/api/previews/v2/${key}/full`);
+    const [working, backup] = [file('working'), file('backup')];
+    rmSync(working);
+    expect((await full()).status).toBe(200);
+    rmSync(backup);
+    const answer = await full();
+    expect(answer.status).toBe(404);
+    expect(await answer.json()).toMatchObject({
+      code: 'file.gone',
+      message: `${path.basename(working)} does not lie on “Working drive” or “Backup drive” any more, where the archive has it.`,
+    });
+  });
+
   it('are not made from a bad one: the good one is looked for, and both faults are told', async () => {
     await takeIn();
     flipBit(picture('working'));

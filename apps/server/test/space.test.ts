@@ -17,10 +17,17 @@ interface Space {
   finished: number;
   required: number;
   shoots: Shoot[];
-  rejects: Shoot[];
   spare: (Shoot & { volume: string; volumeId: string; files: number })[];
   spareBytes: number;
 }
+interface OldRejects {
+  shoots: number;
+  frames: number;
+  bytes: number;
+  younger: number;
+  oldest: Shoot[];
+}
+const NO_REJECTS: OldRejects = { shoots: 0, frames: 0, bytes: 0, younger: 0, oldest: [] };
 const ORIGINALS = '2026/2026-10-16_press-night/originals';
 
 describe('the room that files take', () => {
@@ -35,6 +42,7 @@ describe('the room that files take', () => {
     removeFolder(data);
   });
   const space = () => arkiv.get<Space>('/space');
+  const rejects = (asked = '') => arkiv.get<OldRejects>(`/space/rejects${asked}`);
   /** Bytes of files below a folder, as the disk says, that end so; sidecars, and what is being written of them, are apart. */
   const onDisk = (folder: string, ending = /(?<!\.xmp|\.part)$/) =>
     filesBelow(folder)
@@ -45,7 +53,7 @@ describe('the room that files take', () => {
     arkiv.rest((await arkiv.post<{ jobId: string }>(where, asked)).jobId);
 
   it('is what the disk says, by drive, by what they are, by shoot and by year', async () => {
-    const { drives, all, years, shoots, rejects, spare, handed, finished } = await space();
+    const { drives, all, years, shoots, spare, handed, finished } = await space();
     const bytes = Object.fromEntries(drives.map((drive) => [drive.name, drive.bytes]));
     for (const [name, drive] of [
       ['Working drive', 'working'],
@@ -61,7 +69,8 @@ describe('the room that files take', () => {
     expect(sumOf(all)).toBe(whole);
     expect(years).toEqual([{ year: '2026', bytes: all }]);
     expect(shoots).toEqual([expect.objectContaining({ id: shootId, title: 'Press night', bytes: whole })]);
-    expect([rejects, spare, handed, finished]).toEqual([[], [], 0, 0]);
+    expect([spare, handed, finished]).toEqual([[], 0, 0]);
+    expect(await rejects()).toEqual(NO_REJECTS);
   });
 
   it('that rejects take is said with them, and freed by the bin; a shoot that is at work is named, and the others go', async () => {
@@ -71,9 +80,14 @@ describe('the room that files take', () => {
     const theirs = filesBelow(originals('working')).filter((file) => its(file) && !file.endsWith('.xmp'));
     const bytes = theirs.reduce((sum, file) => sum + statSync(path.join(originals('working'), file)).size, 0);
     const before = await space();
-    expect(before.rejects).toEqual([
+    const all = { shoots: 1, frames: 2, bytes: 2 * bytes, younger: 0 };
+    const oldest = [
       expect.objectContaining({ id: shootId, title: 'Press night', frames: 2, bytes: 2 * bytes }),
-    ]);
+    ];
+    expect(await rejects()).toEqual({ ...all, oldest });
+    // By the shoot's day, that day still counted.
+    expect(await rejects('?until=2026-10-16')).toEqual({ ...all, oldest });
+    expect(await rejects('?until=2026-10-15')).toEqual({ ...NO_REJECTS, younger: 1 });
     const unknown = '01J00000000000000000000000';
     const begun = await arkiv.post<{ jobIds: string[]; refused: { shoot: string; reason: string }[] }>(
       '/space/rejects',
@@ -83,7 +97,7 @@ describe('the room that files take', () => {
     expect(begun.jobIds).toHaveLength(1);
     expect((await arkiv.rest(begun.jobIds[0]!)).job).toMatchObject({ state: 'done', filesFailed: 0 });
     const after = await space();
-    expect(after.rejects).toEqual([]);
+    expect(await rejects()).toEqual(NO_REJECTS);
     expect(sumOf(before.all) - sumOf(after.all)).toBe(2 * bytes);
     const binned = filesBelow(path.join(volumeOf(data, 'working'), '.arkiv-bin'));
     expect(theirs.every((file) => binned.some((one) => one.endsWith(`/${file}`)))).toBe(true);
@@ -104,9 +118,9 @@ describe('the room that files take', () => {
     const { id } = await arkiv.frames(firstShoot);
     await arkiv.mark('verdict', 'undecided', 'reject', id[0]!);
     expect(await arkiv.get(`/shoots/${firstShoot}`)).toMatchObject({ rejects: 1 });
-    const { shoots, rejects } = await space();
+    const { shoots } = await space();
     expect(shoots.find((shoot) => shoot.id === firstShoot)!.bytes).toBe(onDisk(tree));
-    expect(rejects).toEqual([]);
+    expect(await rejects()).toEqual(NO_REJECTS);
   });
 
   it('that spare copies take is said with the drive that is best relieved of them, until they are taken off', async () => {

@@ -1,8 +1,10 @@
+import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import { ArkivError, keyParts, matches, toSql, type Filter } from '@arkiv/core';
 import { In } from 'typeorm';
 import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
+import { Disk } from '../disk/disk';
 import { VolumesService } from '../volumes/volumes.service';
 import { Volume } from '../volumes/volume.entity';
 import type { PlacedAsset } from './asset.entity';
@@ -44,6 +46,7 @@ export class FramesService {
     private readonly reading: Reading,
     private readonly volumes: VolumesService,
     private readonly long: LongReading,
+    private readonly disk: Disk,
   ) {}
 
   /**
@@ -236,15 +239,30 @@ export class FramesService {
     return Promise.all(copies.map(async (copy) => ({ copy, volume: await this.volumes.get(copy.volumeId) })));
   }
 
-  /** A readable place of an asset, working drives first. Throws `volume.offline` when no copy can be reached. */
+  /**
+   * A place of an asset where a file lies, working drives first. Throws `volume.offline` when no copy can be reached, `file.gone` when
+   * it lies on none of the drives that can be.
+   */
   async locate(assetId: string): Promise<{ file: string; volume: Volume }> {
     const placed = await this.copiesOf(assetId);
     const rank = { working: 0, edit: 1, backup: 2 } as const;
     placed.sort((a, b) => rank[a.volume.role] - rank[b.volume.role]);
-    for (const { copy, volume } of placed) {
-      if (await this.volumes.isOnline(volume))
-        return { file: await this.volumes.resolve(volume, copy.at), volume };
+    const [gone, away]: [PlacedCopy[], PlacedCopy[]] = [[], []];
+    for (const one of placed) {
+      if (!(await this.volumes.isOnline(one.volume))) away.push(one);
+      else {
+        const file = await this.volumes.resolve(one.volume, one.copy.at);
+        if (await this.disk.facts(file)) return { file, volume: one.volume };
+        gone.push(one);
+      }
     }
+    const names = (of: readonly PlacedCopy[]) => of.map(({ volume }) => `“${volume.name}”`).join(' or ');
+    if (gone.length > 0)
+      throw new ArkivError('file.gone', {
+        file: path.posix.basename(gone[0]!.copy.at),
+        drives: names(gone),
+        away: away.length === 0 ? '' : `; its copy on ${names(away)} is not connected`,
+      });
     throw new ArkivError('volume.offline', {
       volume: placed.map((p) => p.volume.name).join(' or ') || 'of this file',
     });

@@ -1,6 +1,6 @@
-import { Body, Controller, Get, Post } from '@nestjs/common';
+import { Body, Controller, Get, Post, Query } from '@nestjs/common';
 import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { BegunRejectsDto, BinRejectsDto, SpaceDto } from './space.dto';
+import { BegunRejectsDto, BinRejectsDto, OldRejectsAskedDto, OldRejectsDto, SpaceDto } from './space.dto';
 import { SpaceService } from './space.service';
 
 @ApiTags('space')
@@ -13,6 +13,13 @@ export class SpaceController {
   @ApiOkResponse({ type: SpaceDto })
   taken(): Promise<SpaceDto> {
     return this.space.taken();
+  }
+
+  /** Rejects that could go, of shoots that are old enough. */
+  @Get('rejects')
+  @ApiOkResponse({ type: OldRejectsDto })
+  old(@Query() { until }: OldRejectsAskedDto): Promise<OldRejectsDto> {
+    return this.space.rejects(until);
   }
 
   /** Puts the rejects of shoots into the bin. */

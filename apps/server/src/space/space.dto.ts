@@ -1,10 +1,13 @@
-import { ApiProperty } from '@nestjs/swagger';
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import type { KindBytes } from '@arkiv/core';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsString, Length } from 'class-validator';
-import type { SpaceShoot, SpaceTaken, SpareOf } from './space.service';
-
-/** Shoots whose rejects go into the bin in one go. */
-const MOST_SHOOTS = 2000;
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsOptional, IsString, Length, Matches } from 'class-validator';
+import {
+  REJECTS_AT_ONCE,
+  type OldRejects,
+  type SpaceShoot,
+  type SpaceTaken,
+  type SpareOf,
+} from './space.service';
 
 export class KindBytesDto implements KindBytes {
   @ApiProperty() raw: number;
@@ -55,22 +58,37 @@ export class SpaceDto implements SpaceTaken {
   @ApiProperty({ description: 'copies that each file should have' }) required: number;
   @ApiProperty({ type: [SpaceShootDto], description: 'the largest' }) shoots: SpaceShootDto[];
   @ApiProperty() shootCount: number;
-  @ApiProperty({
-    type: [SpaceShootDto],
-    description: 'shoots with rejects by the studio’s rules, with what these alone are; the oldest first',
-  })
-  rejects: SpaceShootDto[];
   @ApiProperty({ type: [SpareOfDto], description: 'the largest, with what would be taken off' })
   spare: SpareOfDto[];
   @ApiProperty({ description: 'of all shoots' }) spareBytes: number;
   @ApiProperty({ description: 'shoots' }) spareCount: number;
 }
 
+export class OldRejectsAskedDto {
+  @ApiPropertyOptional({ description: 'only of shoots of this day or before it, YYYY-MM-DD' })
+  @IsOptional()
+  @Matches(/^\d{4}-\d{2}-\d{2}$/)
+  until?: string;
+}
+
+export class OldRejectsDto implements OldRejects {
+  @ApiProperty({ description: 'shoots with rejects by the studio’s rules, adopted folders left out' })
+  shoots: number;
+  @ApiProperty({ description: 'rejects of all of them' }) frames: number;
+  @ApiProperty({ description: 'of all copies of these on all drives' }) bytes: number;
+  @ApiProperty({ description: 'shoots with rejects that are younger' }) younger: number;
+  @ApiProperty({
+    type: [SpaceShootDto],
+    description: 'the oldest, as many as go in one go, with what their rejects alone are',
+  })
+  oldest: SpaceShootDto[];
+}
+
 export class BinRejectsDto {
   @ApiProperty({ type: [String] })
   @IsArray()
   @ArrayMinSize(1)
-  @ArrayMaxSize(MOST_SHOOTS)
+  @ArrayMaxSize(REJECTS_AT_ONCE)
   @IsString({ each: true })
   @Length(26, 26, { each: true })
   shootIds: string[];

@@ -60,13 +60,29 @@ export interface SpaceTaken {
   /** the largest shoots, and how many there are */
   shoots: SpaceShoot[];
   shootCount: number;
-  /** shoots with rejects by the studio's rules, adopted folders left out: `frames` and `bytes` are of these alone; the oldest first */
-  rejects: SpaceShoot[];
   /** the largest, and what all would free together */
   spare: SpareOf[];
   spareBytes: number;
   spareCount: number;
 }
+
+/** Rejects by the studio’s rules of shoots of a day or before it, adopted folders left out. */
+export interface OldRejects {
+  shoots: number;
+  frames: number;
+  /** of all their copies on all drives */
+  bytes: number;
+  /** shoots with rejects that are younger */
+  younger: number;
+  /** the oldest shoots, as many as go in one go: `frames` and `bytes` are of their rejects alone */
+  oldest: SpaceShoot[];
+}
+
+/**
+ * Shoots whose rejects go into the bin in one go, each by a job and a line of the bin of its own: years of a studio’s shoots, few enough
+ * to be gone through by eye and by the server while somebody waits. The next ones are there when these are done.
+ */
+export const REJECTS_AT_ONCE = 200;
 
 /** Lines of the largest: more than anybody goes through in one sitting; the next ones are there when these are done. */
 const SHOWN = 40;
@@ -122,11 +138,6 @@ export class SpaceService {
       ),
       status,
     );
-    const rejects = await this.long.rows<SpaceShoot>(
-      `SELECT s.id, s.title, s.date, s.rejects AS frames, k.rejected AS bytes FROM shoot s JOIN space_shoot k ON k."shootId" = s.id
-       WHERE s.rejects > 0 AND s."keptIn" IS NULL AND s."mergedInto" IS NULL ORDER BY s.date, s.id`,
-      [],
-    );
     const [sums] = await this.long.rows<Pick<SpaceTaken, 'handed' | 'finished' | 'shootCount'>>(
       `SELECT COALESCE(SUM(k.handed), 0) AS handed, COALESCE(SUM(k.finished), 0) AS finished,
          (SELECT COUNT(*) FROM shoot WHERE "mergedInto" IS NULL) AS "shootCount" FROM space_shoot k`,
@@ -140,11 +151,31 @@ export class SpaceService {
       ...sums!,
       previews: await this.previews.bytes(),
       previewsMost: previewGigabytes * 1e9,
-      ...{ required, shoots, rejects },
+      ...{ required, shoots },
       spare: await this.named(spare.slice(0, SHOWN), drive),
       spareBytes: spare.reduce((sum, { bytes }) => sum + bytes, 0),
       spareCount: spare.length,
     };
+  }
+
+  /** Rejects that could go; `until`: of shoots of that day (YYYY-MM-DD) or before it, undefined: of all. */
+  async rejects(until?: string): Promise<OldRejects> {
+    await this.kept.upToDate();
+    const WITH = `FROM shoot s LEFT JOIN space_shoot k ON k."shootId" = s.id
+      WHERE s.rejects > 0 AND s."keptIn" IS NULL AND s."mergedInto" IS NULL`;
+    // No day of a shoot comes after this one.
+    const day = until ?? '9999-12-31';
+    const [sums] = await this.long.rows<Omit<OldRejects, 'oldest'>>(
+      `SELECT COUNT(*) FILTER (WHERE s.date <= ?) AS shoots, COALESCE(SUM(s.rejects) FILTER (WHERE s.date <= ?), 0) AS frames,
+         COALESCE(SUM(k.rejected) FILTER (WHERE s.date <= ?), 0) AS bytes, COUNT(*) FILTER (WHERE s.date > ?) AS younger ${WITH}`,
+      [day, day, day, day],
+    );
+    const oldest = await this.long.rows<SpaceShoot>(
+      `SELECT s.id, s.title, s.date, s.rejects AS frames, COALESCE(k.rejected, 0) AS bytes ${WITH} AND s.date <= ?
+       ORDER BY s.date, s.id LIMIT ${REJECTS_AT_ONCE}`,
+      [day],
+    );
+    return { ...sums!, oldest };
   }
 
   private async named(

@@ -903,7 +903,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        get: operations["Space_old"];
         put?: never;
         post: operations["Space_rejects"];
         delete?: never;
@@ -4020,14 +4020,24 @@ export interface components {
             /** @description the largest */
             shoots: components["schemas"]["SpaceShootDto"][];
             shootCount: number;
-            /** @description shoots with rejects by the studio’s rules, with what these alone are; the oldest first */
-            rejects: components["schemas"]["SpaceShootDto"][];
             /** @description the largest, with what would be taken off */
             spare: components["schemas"]["SpareOfDto"][];
             /** @description of all shoots */
             spareBytes: number;
             /** @description shoots */
             spareCount: number;
+        };
+        OldRejectsDto: {
+            /** @description shoots with rejects by the studio’s rules, adopted folders left out */
+            shoots: number;
+            /** @description rejects of all of them */
+            frames: number;
+            /** @description of all copies of these on all drives */
+            bytes: number;
+            /** @description shoots with rejects that are younger */
+            younger: number;
+            /** @description the oldest, as many as go in one go, with what their rejects alone are */
+            oldest: components["schemas"]["SpaceShootDto"][];
         };
         BinRejectsDto: {
             shootIds: string[];
@@ -7310,6 +7320,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SpaceDto"];
+                };
+            };
+        };
+    };
+    Space_old: {
+        parameters: {
+            query?: {
+                /** @description only of shoots of this day or before it, YYYY-MM-DD */
+                until?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OldRejectsDto"];
                 };
             };
         };

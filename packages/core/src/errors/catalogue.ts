@@ -178,6 +178,11 @@ export const ERRORS = {
     message: '{file} cannot be read: {reason}.',
     next: 'Try another reader or cable; the other files go on.',
   },
+  'file.gone': {
+    status: 404,
+    message: '{file} does not lie on {drives} any more, where the archive has it{away}.',
+    next: 'Under Files of its shoot, verify all again: what is missing is named there, and made again from another copy.',
+  },
   'file.exists': {
     status: 409,
     message: '{file} exists already with other content.',

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import {
-  olderThan,
+  monthsBefore,
   spaceBy,
   spareCopies,
   sumOf,
@@ -90,13 +90,12 @@ describe('copies beyond those that are wanted', () => {
   });
 });
 
-describe('the age of a shoot', () => {
-  it('is counted in months by its day, also where a month is shorter', () => {
-    const shoots = ['2026-02-28', '2026-03-01', '2025-05-31', '2026-05-31'].map((date) => ({ date }));
-    const dates = (months: number, today: string) => olderThan(shoots, months, today).map(({ date }) => date);
-    expect(dates(3, '2026-05-31')).toEqual(['2026-02-28', '2025-05-31']);
-    expect(dates(12, '2026-05-31')).toEqual(['2025-05-31']);
-    expect(dates(12, '2026-05-30')).toEqual([]);
-    expect(dates(0, '2026-05-31')).toHaveLength(4);
+describe('the day some months before', () => {
+  it('is the same of its month, or the last one where the month is shorter', () => {
+    expect(monthsBefore('2026-05-31', 3)).toBe('2026-02-28');
+    expect(monthsBefore('2024-05-31', 3)).toBe('2024-02-29');
+    expect(monthsBefore('2026-05-31', 12)).toBe('2025-05-31');
+    expect(monthsBefore('2026-01-15', 1)).toBe('2025-12-15');
+    expect(monthsBefore('2026-05-31', 0)).toBe('2026-05-31');
   });
 });

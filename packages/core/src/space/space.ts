@@ -100,15 +100,11 @@ function byNeed(a: SpaceDrive, b: SpaceDrive): number {
 
 const freeShare = ({ free, total }: SpaceDrive): number => (free === null || !total ? 1 : free / total);
 
-/** Those of shoots whose day lies so many months or more before today; both days as YYYY-MM-DD. 0: all. Pure. */
-export function olderThan<S extends { date: string }>(
-  shoots: readonly S[],
-  months: number,
-  today: string,
-): S[] {
-  if (months === 0) return [...shoots];
-  const [year, month, day] = today.split('-').map(Number) as [number, number, number];
+/**
+ * The day so many months before another, both as YYYY-MM-DD; where that month is shorter, its last day. Pure.
+ */
+export function monthsBefore(day: string, months: number): string {
+  const [year, month, date] = day.split('-').map(Number) as [number, number, number];
   const last = new Date(Date.UTC(year, month - months, 0)).getUTCDate();
-  const before = new Date(Date.UTC(year, month - 1 - months, Math.min(day, last))).toISOString().slice(0, 10);
-  return shoots.filter(({ date }) => date <= before);
+  return new Date(Date.UTC(year, month - 1 - months, Math.min(date, last))).toISOString().slice(0, 10);
 }

@@ -1,9 +1,11 @@
 import { Box, Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { useState } from 'react';
-import { olderThan, shownName } from '@arkiv/core';
-import { bytes, many, mediumDay } from '../../data/format';
+import { monthsBefore, shownName } from '@arkiv/core';
+import { bytes, count, many, mediumDay } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { jobEnd } from '../../data/jobEnd';
+import { useGet } from '../../data/useGet';
+import { Loading } from '../../parts/Loading';
 import { Problem } from '../../parts/Problem';
 import { TextLink } from '../../parts/TextLink';
 import { useAction } from '../../parts/useAction';
@@ -13,30 +15,44 @@ import { addressOf } from '../cull/address';
 import { NO_FILTER } from '../cull/cullFilter';
 import { AGES, ageWords } from './spaceWords';
 
-type Shoot = Api['SpaceShootDto'];
-
 /** Where a shoot's rejects are looked at before they go. */
 const toRejects = (id: string) =>
   `/shoots/${id}/cull${addressOf({ view: 'sheet', filter: { ...NO_FILTER, standing: 'reject' } }, null)}`;
 
-/** Rejects of shoots that are old enough, into the bin: all of them, or of those shoots that are chosen. */
-export function OldRejects({ shoots, onDone }: { shoots: readonly Shoot[]; onDone: () => void }) {
+/** Rejects of shoots that are old enough, into the bin: the oldest shoots' in one go, or of those of them that are chosen. */
+export function OldRejects({ onDone }: { onDone: () => void }) {
   const [months, setMonths] = useKeptState('space.age', 12);
   // By the day on which the screen was opened: what is offered does not change under a hand.
   const [today] = useState(() => new Date().toISOString().slice(0, 10));
+  const {
+    data,
+    error: failure,
+    mutate,
+  } = useGet(months === 0 ? '/space/rejects' : `/space/rejects?until=${monthsBefore(today, months)}`, {
+    keepPreviousData: true,
+  });
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [listed, setListed] = useState(false);
   const [refused, setRefused] = useState<Api['RefusedRejectsDto'][]>([]);
-  const old = olderThan(shoots, months, today);
-  const chosen = old.filter(({ id }) => !left.has(id));
+  /** shoots that are done, while they go */
+  const [gone, setGone] = useState(0);
+  const oldest = data?.oldest ?? [];
+  const chosen = oldest.filter(({ id }) => !left.has(id));
   const sum = (of: 'frames' | 'bytes') => chosen.reduce((n, shoot) => n + shoot[of], 0);
   const { run, busy, error } = useAction(async () => {
+    setGone(0);
     const begun = await post('/space/rejects', { shootIds: chosen.map(({ id }) => id) });
     setRefused(begun.refused);
-    for (const id of begun.jobIds) await jobEnd(id);
+    for (const id of begun.jobIds) {
+      await jobEnd(id);
+      setGone((n) => n + 1);
+    }
+    await mutate();
     onDone();
   });
   const frames = many(sum('frames'), 'frame');
+  const its = `${frames} of ${many(chosen.length, 'shoot')}, ${bytes(sum('bytes'))} on all drives`;
+  const more = data !== undefined && data.shoots > oldest.length;
   return (
     <Box role="group" aria-label="Rejects" sx={{ pb: 1.5 }}>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 2 }}>
@@ -57,16 +73,21 @@ export function OldRejects({ shoots, onDone }: { shoots: readonly Shoot[]; onDon
           ))}
         </TextField>
       </Box>
-      {old.length === 0 ? (
+      <Problem error={failure} />
+      {!data && !failure && <Loading what="the rejects" />}
+      {data && data.shoots === 0 && (
         <Box sx={{ color: INK.soft, mt: 1 }}>
-          {shoots.length === 0
+          {data.younger === 0
             ? 'No shoot has rejects in the archive.'
-            : `No shoot that is ${ageWords(months)} has rejects; ${many(shoots.length, 'younger one has', 'younger ones have')} some.`}
+            : `No shoot that is ${ageWords(months)} has rejects; ${many(data.younger, 'younger one has', 'younger ones have')} some.`}
         </Box>
-      ) : (
+      )}
+      {data && data.shoots > 0 && (
         <>
           <Box sx={{ mt: 1 }}>
-            {frames} of {many(chosen.length, 'shoot')}, {bytes(sum('bytes'))} on all drives.{' '}
+            {more
+              ? `${many(data.frames, 'frame')} of ${many(data.shoots, 'shoot')}, ${bytes(data.bytes)} on all drives. The ${count(oldest.length)} oldest shoots go first, the others when these are done: ${its}.`
+              : `${its}.`}{' '}
             <Box component="span" sx={{ color: INK.soft }}>
               They go into the bin of each drive with all their files, come back from there with their marks,
               and free their room when it is emptied. Adopted folders are left out.
@@ -79,14 +100,16 @@ export function OldRejects({ shoots, onDone }: { shoots: readonly Shoot[]; onDon
               disabled={busy || chosen.length === 0}
               onClick={() => run()}
             >
-              {busy ? `Putting ${frames} into the bin …` : `Put ${frames} into the bin`}
+              {busy
+                ? `Putting ${frames} into the bin, ${many(gone, 'shoot')} done …`
+                : `Put ${frames} into the bin`}
             </Button>
             <Button color="inherit" aria-expanded={listed} onClick={() => setListed(!listed)}>
-              {listed ? 'Hide the shoots' : `Choose among ${many(old.length, 'shoot')}`}
+              {listed ? 'Hide the shoots' : `Choose among ${many(oldest.length, 'shoot')}`}
             </Button>
           </Box>
           {listed &&
-            old.map(({ id, title, date, frames: n, bytes: size }) => (
+            oldest.map(({ id, title, date, frames: n, bytes: size }) => (
               <Box key={id} sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', columnGap: 2 }}>
                 <FormControlLabel
                   sx={{ flex: '1 1 300px', mr: 0 }}

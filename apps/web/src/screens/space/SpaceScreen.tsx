@@ -29,7 +29,7 @@ export function SpaceScreen() {
       {data && (
         <>
           <Section title="What could go">
-            <OldRejects shoots={data.rejects} onDone={again} />
+            <OldRejects onDone={again} />
             <SpareCopies space={data} onDone={again} />
             <InBin />
           </Section>

@@ -1,7 +1,8 @@
-import { render, screen, within } from '@testing-library/react';
+import { render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
-import type { Api } from '../../data/http';
+import { SWRConfig } from 'swr';
+import { fetchKept, type Api } from '../../data/http';
 import { addressed } from '../cull/address';
 import { OldRejects } from './OldRejects';
 import { SpareCopies } from './SpareCopies';
@@ -12,28 +13,42 @@ const shoot = (id: string, date: string, frames: number, bytes: number) => ({
 });
 
 describe('rejects that could go', () => {
-  const asked: { where: string; body: unknown }[] = [];
+  const asked: { where: string; body?: unknown }[] = [];
   let refused: object[] = [];
+  let old: ReturnType<typeof shoot>[] = [];
+  let all: object = {};
   const done = jest.fn();
   beforeEach(() => {
     localStorage.clear();
     asked.length = 0;
-    refused = [];
+    [refused, all] = [[], {}];
     done.mockReset();
     global.fetch = jest.fn(async (where: unknown, { body }: { body?: string } = {}) => {
-      if (body !== undefined) asked.push({ where: String(where), body: JSON.parse(body) });
-      const answer = String(where).includes('/jobs/')
+      const address = String(where);
+      asked.push(body === undefined ? { where: address } : { where: address, body: JSON.parse(body) });
+      const until = /until=(.*)/.exec(address)?.[1] ?? '9999';
+      const oldest = old.filter(({ date }) => date <= until);
+      const sums = { shoots: oldest.length, frames: 0, bytes: 0, younger: old.length - oldest.length };
+      const answer = address.includes('/jobs/')
         ? { job: { state: 'done' }, failures: [] }
-        : { jobIds: ['J'], refused };
+        : body === undefined
+          ? { ...sums, oldest, ...all }
+          : { jobIds: ['J'], refused };
       return { ok: true, status: 200, headers: new Headers(), text: async () => JSON.stringify(answer) };
     }) as unknown as typeof fetch;
   });
-  const show = (...shoots: ReturnType<typeof shoot>[]) =>
-    render(
-      <MemoryRouter>
-        <OldRejects shoots={shoots} onDone={done} />
-      </MemoryRouter>,
+  const show = (...shoots: ReturnType<typeof shoot>[]) => {
+    old = shoots;
+    return render(
+      <SWRConfig value={{ fetcher: fetchKept, provider: () => new Map() }}>
+        <MemoryRouter>
+          <OldRejects onDone={done} />
+        </MemoryRouter>
+      </SWRConfig>,
     );
+  };
+  const words = (what: string | RegExp) => screen.findByText(what, { exact: false });
+  const press = async (name: string) => userEvent.click(await screen.findByRole('button', { name }));
   const age = (months: string) => userEvent.selectOptions(screen.getByLabelText('Shoots'), months);
 
   it('are those of shoots that are old enough; what is chosen is counted, and goes', async () => {
@@ -42,17 +57,28 @@ describe('rejects that could go', () => {
       shoot('b', '2020-01-01', 3, 3e6),
       shoot('c', '2999-01-01', 9, 9e6),
     );
-    expect(screen.getByRole('group').textContent).toContain('5 frames of 2 shoots, 5 MB on all drives');
-    await userEvent.click(screen.getByRole('button', { name: 'Choose among 2 shoots' }));
+    await words('5 frames of 2 shoots, 5 MB on all drives');
+    await press('Choose among 2 shoots');
     await userEvent.click(screen.getByRole('checkbox', { name: 'Shoot a' }));
-    await userEvent.click(screen.getByRole('button', { name: 'Put 3 frames into the bin' }));
-    expect(asked).toEqual([{ where: '/api/space/rejects', body: { shootIds: ['b'] } }]);
-    expect(done).toHaveBeenCalledTimes(1);
+    await press('Put 3 frames into the bin');
+    await waitFor(() => expect(done).toHaveBeenCalledTimes(1));
+    expect(asked).toContainEqual({ where: '/api/space/rejects', body: { shootIds: ['b'] } });
+    // What is left is asked for anew.
+    expect(asked.filter(({ where }) => where.includes('until='))).toHaveLength(2);
+  });
+
+  it('are said to be more than go in one go; the oldest shoots go first', async () => {
+    all = { shoots: 5001, frames: 104_000, bytes: 1.2e12 };
+    show(shoot('a', '2019-01-01', 2, 2e6), shoot('b', '2020-01-01', 3, 3e6));
+    await words('104,000 frames of 5,001 shoots, 1.2 TB on all drives. The 2 oldest shoots go first');
+    await press('Put 5 frames into the bin');
+    await waitFor(() => expect(done).toHaveBeenCalledTimes(1));
+    expect(asked).toContainEqual({ where: '/api/space/rejects', body: { shootIds: ['a', 'b'] } });
   });
 
   it('are looked at before: the way there shows the rejects of that shoot alone', async () => {
     show(shoot('a', '2019-01-01', 2, 2e6));
-    await userEvent.click(screen.getByRole('button', { name: 'Choose among 1 shoot' }));
+    await press('Choose among 1 shoot');
     const [at, query] = screen.getByRole('link', { name: 'Look at them' }).getAttribute('href')!.split('?');
     expect(at).toBe('/shoots/a/cull');
     expect(addressed(`?${query}`)).toMatchObject({ view: 'sheet', filter: { standing: 'reject' } });
@@ -60,21 +86,19 @@ describe('rejects that could go', () => {
 
   it('are said to be none, or too young, and the age is kept', async () => {
     const { unmount } = show(shoot('a', '2999-01-01', 2, 2e6));
-    expect(screen.getByRole('group').textContent).toContain(
-      'No shoot that is at least a year old has rejects; 1 younger one has some.',
-    );
+    await words('No shoot that is at least a year old has rejects; 1 younger one has some.');
     await age('0');
-    expect(screen.getByRole('button', { name: 'Put 2 frames into the bin' })).toBeTruthy();
+    await screen.findByRole('button', { name: 'Put 2 frames into the bin' });
     unmount();
     show();
     expect((screen.getByLabelText('Shoots') as HTMLSelectElement).value).toBe('0');
-    expect(screen.getByRole('group').textContent).toContain('No shoot has rejects in the archive.');
+    await words('No shoot has rejects in the archive.');
   });
 
   it('that could not go are named with the reason', async () => {
     refused = [{ shoot: 'Shoot a', reason: 'Its files are being moved.' }];
     show(shoot('a', '2019-01-01', 2, 2e6));
-    await userEvent.click(screen.getByRole('button', { name: 'Put 2 frames into the bin' }));
+    await press('Put 2 frames into the bin');
     expect(await screen.findByText('Shoot a: Its files are being moved. Its rejects stayed.')).toBeTruthy();
   });
 
