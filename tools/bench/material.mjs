@@ -50,13 +50,13 @@ export async function heavyCard(card, count) {
   return bytes;
 }
 
-/** A card of many frames that differ in their facts: the bodies of the pictures do not matter for listing. */
-export async function manyPictures(card, count) {
+/** A card of many frames that differ in their facts, from a number on: the bodies of the pictures do not matter for listing. */
+export async function manyPictures(card, count, from = 0) {
   await mkdir(path.dirname(file(card, 0)), { recursive: true });
   const [first] = shots();
   const [width, height] = [WIDTH / 2, HEIGHT / 2];
   const { full, preview, thumb } = await developShot(await plate('leap-3'), first, width, height);
-  for (let i = 0; i < count; i++)
+  for (let i = from; i < from + count; i++)
     await writeFile(file(card, i), wrapJpeg(full, preview, thumb, stamped(first, i), width, height));
 }
 
