@@ -1,6 +1,8 @@
 import { copyFileSync, mkdirSync, statSync, utimesSync } from 'node:fs';
 import path from 'node:path';
 import { sumOf, type KindBytes } from '@arkiv/core';
+import { LongReading } from '../src/db/longReading';
+import { KeptSpace } from '../src/space/keptSpace.service';
 import { cardOf, filesBelow, removeFolder, takenIn, until, volumeOf, type TestArkiv } from './testArkiv';
 
 interface Shoot {
@@ -49,6 +51,9 @@ describe('the room that files take', () => {
       .filter((file) => ending.test(file))
       .reduce((sum, file) => sum + statSync(path.join(folder, file)).size, 0);
   const originals = (drive: 'working' | 'backup') => path.join(volumeOf(data, drive), ORIGINALS);
+  /** As the archive counts them: pictures and clips with what belongs to them, each once. */
+  const filesOfShoot = () =>
+    filesBelow(originals('working')).filter((file) => !/\.(xmp|part)$/.test(file)).length;
   const rest = async (where: string, asked: object) =>
     arkiv.rest((await arkiv.post<{ jobId: string }>(where, asked)).jobId);
 
@@ -71,6 +76,26 @@ describe('the room that files take', () => {
     expect(shoots).toEqual([expect.objectContaining({ id: shootId, title: 'Press night', bytes: whole })]);
     expect([spare, handed, finished]).toEqual([[], 0, 0]);
     expect(await rejects()).toEqual(NO_REJECTS);
+  });
+
+  it('is counted anew where something changed, and how far that is can be asked', async () => {
+    const [kept, long] = [arkiv.app.get(KeptSpace), arkiv.app.get(LongReading)];
+    const { id } = await arkiv.frames(shootId);
+    await space();
+    await arkiv.mark('verdict', 'undecided', 'reject', id[0]!);
+    const seen: unknown[] = [];
+    const rows = long.rows.bind(long);
+    jest.spyOn(long, 'rows').mockImplementation((...asked) => {
+      seen.push({ ...kept.progress() });
+      return rows(...asked);
+    });
+    await kept.upToDate();
+    expect(seen).toContainEqual({ files: 0, of: filesOfShoot() });
+    expect(await arkiv.get('/space/counting')).toEqual({ files: 0, of: 0 });
+    // What did not change is not counted again.
+    seen.length = 0;
+    await kept.upToDate();
+    expect(seen).toEqual([]);
   });
 
   it('that rejects take is said with them, and freed by the bin; a shoot that is at work is named, and the others go', async () => {

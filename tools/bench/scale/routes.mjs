@@ -103,6 +103,7 @@ export async function questions(server, big, asked, floor) {
     adopted: ['/api/adopted'],
     watch: ['/api/watch'],
     space: ['/api/space'],
+    'space.counting': ['/api/space/counting'],
     'space.rejects': ['/api/space/rejects', (i) => `?until=${year(i)}-06-01`],
     bin: ['/api/bin'],
     uploads: ['/api/uploads'],

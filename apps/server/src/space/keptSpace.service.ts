@@ -32,6 +32,14 @@ interface Stale {
   changes: number;
 }
 
+/** How far the counting is that is under way; both 0: none is. */
+export interface SpaceCounting {
+  /** files of the shoots that are counted */
+  files: number;
+  /** and of all that were to be */
+  of: number;
+}
+
 /** A shoot's sums beside those of its copies. */
 interface Sums {
   rejected: number;
@@ -58,6 +66,7 @@ export class KeptSpace implements OnModuleInit, OnApplicationBootstrap, BeforeAp
   private last: Promise<unknown> = Promise.resolve();
   private timer: NodeJS.Timeout | null = null;
   private stopping = false;
+  private counting: SpaceCounting = { files: 0, of: 0 };
 
   constructor(
     private readonly reading: Reading,
@@ -83,10 +92,15 @@ export class KeptSpace implements OnModuleInit, OnApplicationBootstrap, BeforeAp
     await this.last;
   }
 
+  /** How far it is. */
+  progress(): SpaceCounting {
+    return this.counting;
+  }
+
   /** Resolves when all shoots are counted as they were when this was asked, or later. */
   upToDate(): Promise<void> {
     // One after the other: what changed while the one before counted is counted by the next.
-    const run = this.last.then(() => this.count());
+    const run = this.last.then(() => this.count()).finally(() => (this.counting = { files: 0, of: 0 }));
     this.last = run.catch(() => undefined);
     return run;
   }
@@ -123,6 +137,8 @@ export class KeptSpace implements OnModuleInit, OnApplicationBootstrap, BeforeAp
        WHERE s."mergedInto" IS NULL AND (k.counted IS NULL OR k.counted <> k.changes OR k.basis <> ?)`,
       [text],
     );
+    const filesOf = (shoots: readonly Stale[]) => shoots.reduce((sum, { files }) => sum + files, 0);
+    this.counting = { files: 0, of: filesOf(stale) };
     for (const chunk of chunksOf(stale)) {
       if (this.stopping) return;
       // What changes while they are counted is counted the next time: the number of changes is from before.
@@ -131,6 +147,7 @@ export class KeptSpace implements OnModuleInit, OnApplicationBootstrap, BeforeAp
         (sql, parameters) => this.long.rows(sql, parameters),
       );
       await this.keep(chunk, text, parts, sums);
+      this.counting = { ...this.counting, files: this.counting.files + filesOf(chunk) };
     }
   }
 

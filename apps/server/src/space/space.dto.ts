@@ -1,6 +1,7 @@
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import type { KindBytes } from '@arkiv/core';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsOptional, IsString, Length, Matches } from 'class-validator';
+import type { SpaceCounting } from './keptSpace.service';
 import {
   REJECTS_AT_ONCE,
   type OldRejects,
@@ -62,6 +63,11 @@ export class SpaceDto implements SpaceTaken {
   spare: SpareOfDto[];
   @ApiProperty({ description: 'of all shoots' }) spareBytes: number;
   @ApiProperty({ description: 'shoots' }) spareCount: number;
+}
+
+export class SpaceCountingDto implements SpaceCounting {
+  @ApiProperty({ description: 'files of the shoots that are counted' }) files: number;
+  @ApiProperty({ description: 'and of all that are to be; 0: nothing is being counted' }) of: number;
 }
 
 export class OldRejectsAskedDto {

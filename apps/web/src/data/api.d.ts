@@ -896,6 +896,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/space/counting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Space_counting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/space/rejects": {
         parameters: {
             query?: never;
@@ -4026,6 +4042,12 @@ export interface components {
             spareBytes: number;
             /** @description shoots */
             spareCount: number;
+        };
+        SpaceCountingDto: {
+            /** @description files of the shoots that are counted */
+            files: number;
+            /** @description and of all that are to be; 0: nothing is being counted */
+            of: number;
         };
         OldRejectsDto: {
             /** @description shoots with rejects by the studio’s rules, adopted folders left out */
@@ -7320,6 +7342,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SpaceDto"];
+                };
+            };
+        };
+    };
+    Space_counting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpaceCountingDto"];
                 };
             };
         };

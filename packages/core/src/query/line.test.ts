@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { QueryFrame } from './fields';
@@ -160,9 +161,39 @@ describe('a line of words and facts', () => {
     expect(withPart('', 'iso400')).toBe('iso400');
   });
 
-  it.each(['grey heron', 'none', 'a|b', 'plain', 'says "so"'])('holds the value %s whole', (value) => {
-    const [part] = partsOfLine(`keyword=${lineValue(value)}`);
-    expect(part!.filter).toEqual({ field: 'keywords', is: value.replace(/"/g, '') });
+  it('holds any value whole, with quotation marks, bars and backslashes of its own', () => {
+    const pieces = [
+      'grey heron',
+      'none',
+      'any',
+      'a|b',
+      '"',
+      '“',
+      '”',
+      '„',
+      '\\',
+      ' ',
+      '-',
+      '=',
+      '*',
+      'so',
+      '(',
+    ];
+    const values = fc.string({ unit: fc.constantFrom(...pieces), minLength: 1, maxLength: 6 });
+    fc.assert(
+      fc.property(values, (value) => {
+        fc.pre(value.trim() !== '');
+        const line = `heron keyword=${lineValue(value)} ≥4★`;
+        const [, part, last] = partsOfLine(line);
+        expect(part!.filter).toEqual({ field: 'keywords', is: value.trim() });
+        expect(part!.words).toBe(`keyword ${value}`);
+        // Places in the line stay those of what was typed.
+        expect(line.slice(last!.from)).toBe('≥4★');
+      }),
+    );
+    expect(partsOfLine('"the \\"blue\\" ball"')[0]!.words).toBe('“the "blue" ball”');
+    // Before anything else a backslash is what it is.
+    expect(partsOfLine('a\\b')[0]!.words).toBe('a\\b');
   });
 
   it('reads whatever is typed', () => {

@@ -64,11 +64,22 @@ export const withoutPart = (line: string, { from, to }: LinePart): string =>
 export const withPart = (line: string, part: string): string =>
   line.trim() === '' ? part : `${line.trim()} ${part}`;
 
-/** A value as it stands in a line behind its field and `=`. */
+/** A value as it stands in a line behind its field and `=`. Quotation marks and backslashes of its own stand behind a backslash. */
 export const lineValue = (value: string): string =>
-  /[\s"“”|]/.test(value) || value === '' || value === 'none' || value === 'any'
-    ? `"${value.replace(/["“”]/g, '')}"`
+  /[\s"“”„|\\]/.test(value) || value === '' || value === 'none' || value === 'any'
+    ? `"${value.replace(/["“”„\\]/g, '\\$&')}"`
     : value;
+
+/** What a backslash makes a plain character, and while a line is read the two that stand for both: as long, so that places in it stay. */
+const PLAIN = '"“”„\\';
+const [PLAIN_FROM, PLAIN_SECOND] = [0xe000, '\ue00f'];
+const hidden = (line: string): string =>
+  line.replace(
+    /\\(["“”„\\])/g,
+    (_, char: string) => String.fromCharCode(PLAIN_FROM + PLAIN.indexOf(char)) + PLAIN_SECOND,
+  );
+const unhidden = (text: string): string =>
+  text.replace(/([\ue000-\ue004])\ue00f/g, (_, char: string) => PLAIN[char.charCodeAt(0) - PLAIN_FROM]!);
 
 interface Token {
   from: number;
@@ -116,7 +127,7 @@ function joinedTokens(tokens: readonly Token[], line: string): Token[] {
  * be found in a frame, in its texts, names, keywords, persons or its shoot. Parts that ask for nothing, as a dash, are none.
  */
 export function partsOfLine(line: string, context: LineContext = {}): LinePart[] {
-  const tokens = tokensOf(line);
+  const tokens = tokensOf(hidden(line));
   return tokens.flatMap((token, i) => {
     const unfinished = Boolean(context.typing) && i === tokens.length - 1 && token.to === line.length;
     const negated = /^[-−][^\s]/.test(token.text);
@@ -387,7 +398,7 @@ export const LINE_FIELDS = {
 } as const satisfies Record<string, QueryField>;
 
 const FIELD = /^([a-z]+)([:=])(.*)$/is;
-const plainValue = (text: string): string => text.replace(/["“”„]/g, '');
+const plainValue = (text: string): string => unhidden(text.replace(/["“”„]/g, ''));
 const isQuoted = (text: string): boolean => /^["“”„].*["“”]$/.test(text);
 
 function field(text: string, context: LineContext, unfinished: boolean): Read | null {
@@ -533,7 +544,9 @@ function wordsPart(text: string, context: LineContext, unfinished: boolean): Rea
       ...(meant.length > 0 ? [{ field: 'keywords', oneOf: [...meant] } as Filter] : []),
     ];
   });
-  const words = values.map((value) => (isQuoted(value) ? `“${plainValue(value)}”` : value)).join(' or ');
+  const words = values
+    .map((value) => (isQuoted(value) ? `“${plainValue(value)}”` : unhidden(value)))
+    .join(' or ');
   const [only] = asked;
   return { kind: 'word', words, filter: { any }, ...(asked.length === 1 ? { asked: only } : {}) };
 }

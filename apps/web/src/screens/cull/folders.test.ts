@@ -20,6 +20,16 @@ describe('the folders of a shoot', () => {
     ]);
   });
 
+  it('stand by their names as people count them', () => {
+    const rounds = ['round 10', 'round 2', 'a "b" \\'].map((name) => `${HOME}/${name}`);
+    const ordered = foldersIn([HOME, ...rounds]);
+    expect(ordered.map(({ name }) => name)).toEqual(['originals', 'a "b" \\', 'round 2', 'round 10']);
+    // A name with quotation marks of its own is walked to like any other.
+    const line = folderLine('heron', 'a "b" \\', ordered);
+    expect(shownFolder(line, ordered)).toEqual({ path: 'a "b" \\', below: true });
+    expect(folderLine(line, '', ordered)).toBe('heron');
+  });
+
   it('are walked by the line, which keeps what else it says', () => {
     const proofs = folderLine('heron ≥4★', 'proofs', folders);
     expect(proofs).toBe(`heron ≥4★ below:${HOME}/proofs`);

@@ -42,7 +42,7 @@ export function foldersIn(places: readonly string[]): FrameFolder[] {
         parent: path.split('/').slice(0, -1).join('/'),
       };
     })
-    .sort((a, b) => (a.path < b.path ? -1 : 1));
+    .sort((a, b) => a.path.localeCompare(b.path, 'en', { numeric: true }));
 }
 
 function commonOf(wholes: readonly string[]): string {

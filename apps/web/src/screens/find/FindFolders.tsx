@@ -1,8 +1,8 @@
 import { useEffect } from 'react';
-import { shownName } from '@arkiv/core';
 import { count } from '../../data/format';
 import { ALL_FOLDERS, folderAsked, pathOf, withFolder } from '../../data/folderPart';
 import { useGet } from '../../data/useGet';
+import { FolderWalk } from '../../parts/FolderWalk';
 import styles from './Find.module.css';
 
 interface Props {
@@ -19,45 +19,24 @@ export function FindFolders({ line, onLine, found }: Props) {
   const { data, mutate } = useGet(asked ? `/find/folders?path=${encodeURIComponent(path)}` : null);
   useEffect(() => void mutate(), [found, mutate]);
   if (!asked) return null;
-  const go = (to: string): void => onLine(withFolder(line, { path: to, below: true }));
+  const within = data?.folders ?? [];
+  // Where nothing lies in the folder itself there is nothing to choose, but the way back from a link that did.
+  const chooses = data !== undefined && within.length > 0 && path !== '' && (data.own > 0 || !asked.below);
   return (
-    <nav aria-label="Folders" className={styles.folders}>
-      <button type="button" aria-current={path === '' ? 'location' : undefined} onClick={() => go('')}>
-        All folders
-      </button>
-      {pathOf(path).map((one) => (
-        <span key={one.path} className={styles.step}>
-          <span aria-hidden>/</span>
-          <button
-            type="button"
-            aria-current={one.path === path ? 'location' : undefined}
-            onClick={() => go(one.path)}
-          >
-            {shownName(one.name)}
-          </button>
-        </span>
-      ))}
-      {/* Where nothing lies in the folder itself there is nothing to choose, but the way back from a link that did. */}
-      {data && data.folders.length > 0 && path !== '' && (data.own > 0 || !asked.below) && (
-        <label
-          className={styles.check}
-          title={`${count(data.own)} of ${count(data.frames)} lie in the folder itself`}
-        >
-          <input
-            type="checkbox"
-            checked={asked.below}
-            onChange={(event) => onLine(withFolder(line, { path, below: event.target.checked }))}
-          />
-          with what lies below it
-        </label>
-      )}
-      {data && data.folders.length > 0 && <span aria-hidden>›</span>}
-      {data?.folders.map((one) => (
-        <button key={one.path} type="button" onClick={() => go(one.path)}>
-          {shownName(one.name)} · {count(one.frames)}
-        </button>
-      ))}
-    </nav>
+    <FolderWalk
+      around={[{ path: '', name: 'All folders' }, ...pathOf(path)]}
+      within={within}
+      below={
+        chooses
+          ? {
+              shown: asked.below,
+              title: `${count(data.own)} of ${count(data.frames)} lie in the folder itself`,
+              onChange: (below) => onLine(withFolder(line, { path, below })),
+            }
+          : null
+      }
+      onGo={(to) => onLine(withFolder(line, { path: to, below: true }))}
+    />
   );
 }
 

@@ -1,4 +1,4 @@
-import { Box } from '@mui/material';
+import { Box, LinearProgress } from '@mui/material';
 import { useMemo } from 'react';
 import { shownName, sumOf } from '@arkiv/core';
 import { bytes, count, many, mediumDay } from '../../data/format';
@@ -18,6 +18,9 @@ import { SpareCopies } from './SpareCopies';
 
 type Space = Api['SpaceDto'];
 
+/** Milliseconds between two looks at a counting that is under way: a chunk of it takes about as long. */
+const LOOK = 700;
+
 /** What takes how much room, and what could go, each with what it would free. */
 export function SpaceScreen() {
   const { data, error, mutate } = useGet('/space');
@@ -25,7 +28,7 @@ export function SpaceScreen() {
   return (
     <Page title="Space" lead={data ? leadOf(data) : 'What takes how much room, and what could go.'}>
       <Problem error={error} />
-      {!data && !error && <Loading what="the sizes of all files" />}
+      {!data && !error && <Counting />}
       {data && (
         <>
           <Section title="What could go">
@@ -37,6 +40,29 @@ export function SpaceScreen() {
         </>
       )}
     </Page>
+  );
+}
+
+/** What a large archive's first counting takes is said while it lasts: tens of seconds for a million frames. */
+function Counting() {
+  const { data } = useGet('/space/counting', { refreshInterval: LOOK });
+  return (
+    <>
+      <Loading what="the sizes of all files" />
+      {data && data.of > 0 && (
+        <Box sx={{ maxWidth: 420, mx: 'auto', color: INK.soft, textAlign: 'center' }}>
+          <LinearProgress
+            variant="determinate"
+            color="inherit"
+            value={(data.files / data.of) * 100}
+            aria-label="Files counted"
+            sx={{ mb: 1 }}
+          />
+          {count(data.files)} of {many(data.of, 'file')} counted. They are kept, and only what changes is
+          counted anew.
+        </Box>
+      )}
+    </>
   );
 }
 
