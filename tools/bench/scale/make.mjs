@@ -8,6 +8,7 @@ import path from 'node:path';
 import { ROOT } from '../../bootstrap.mjs';
 import { jobDone, prepareIntake, seconds, startServer } from '../lib.mjs';
 import { manyPictures } from '../material.mjs';
+import { differencesIn } from './recount.mjs';
 
 const Database = createRequire(path.join(ROOT, 'apps/server/package.json'))('better-sqlite3');
 
@@ -20,7 +21,7 @@ const YEARS = 10;
 const PORT = 4815;
 
 /** Counts up with each change of what is made here, so that an archive of before is made anew. */
-const MAKER = 2;
+const MAKER = 3;
 
 /**
  * An archive of so many frames: `{ data, card, drives }`. Made where there is none yet of this maker and of the schema
@@ -56,6 +57,13 @@ export async function archiveOf(frames, log) {
   const file = path.join(paths.data, 'archive.sqlite');
   const took = await seconds(() => fill(file, frames - TEMPLATE_FRAMES, log));
   log(`filled in ${took.toFixed(0)} s, ${(statSync(file).size / 1e9).toFixed(2)} GB`);
+  let wrong = [];
+  const counted = await seconds(async () => (wrong = await differencesIn(paths.data)));
+  if (wrong.length > 0)
+    throw new Error(
+      `the archive that was made is wrong in ${wrong.length} numbers: ${wrong.slice(0, 5).join('; ')}`,
+    );
+  log(`all its numbers counted anew, and its foreign keys, in ${counted.toFixed(0)} s`);
   writeFileSync(said, JSON.stringify(made));
   return paths;
 }
@@ -80,7 +88,7 @@ function fill(file, frames, log) {
   db.pragma('locking_mode = EXCLUSIVE');
   db.pragma('synchronous = OFF');
   db.pragma('cache_size = -400000');
-  db.function('sum', { deterministic: true }, (text) =>
+  db.function('checksum', { deterministic: true }, (text) =>
     createHash('sha256').update(String(text)).digest('hex'),
   );
   const columns = (table) => db.pragma(`table_info("${table}")`).map(({ name }) => name);
@@ -216,7 +224,7 @@ function fill(file, frames, log) {
       role: q(role),
       format: q(format),
       raw: String(raw),
-      sha256: `sum('${letter}' || a.n)`,
+      sha256: `checksum('${letter}' || a.n)`,
       size: `${raw ? 24_000_000 : 9_000_000} + a.n % 100000`,
       name: q(ending),
       cardPath: `'DCIM/100OCKHM/OCK_' || printf('%04d', a.i % 10000) || '${ending.toUpperCase()}'`,
@@ -245,7 +253,7 @@ function fill(file, frames, log) {
   );
   run(
     'sidecars',
-    `INSERT INTO own_text ("volumeId", path, sha256) SELECT d.id, ${folder} || '/originals/shoot-' || a.s || '_' || printf('%05d', a.i) || '.xmp', sum(a.n)
+    `INSERT INTO own_text ("volumeId", path, sha256) SELECT d.id, ${folder} || '/originals/shoot-' || a.s || '_' || printf('%05d', a.i) || '.xmp', checksum(a.n)
      FROM drive d JOIN at a ON a.year = d.year ORDER BY 1, 2`,
   );
   run(
@@ -260,7 +268,7 @@ function fill(file, frames, log) {
     visit: `'00R' || substr(p.id, 4)`,
     title: `'Shoot ' || p.n`,
     card: `'card-' || p.n % 20`,
-    fingerprint: `substr(sum(p.id), 1, 32)`,
+    fingerprint: `substr(checksum(p.id), 1, 32)`,
     shootId: 'p.id',
     folders: `json_array(p.year || '/' || p.year || '-06-01_shoot-' || p.n)`,
     at: `(p.year - 1970) * 31557600000 + p.n * 60000`,
@@ -290,7 +298,7 @@ function fill(file, frames, log) {
   run(
     'files of hand-offs',
     `INSERT INTO handoff_file SELECT '00H' || substr(shoot, 4), i, ${frameId('n')}, '00B' || printf('%023d', n), 'original',
-       'from', 'selects/' || i || '.jpg', 9000000, sum('B' || n), 'copied' FROM at WHERE n % 5 = 0 ORDER BY 1, 2`,
+       'from', 'selects/' || i || '.jpg', 9000000, checksum('B' || n), 'copied' FROM at WHERE n % 5 = 0 ORDER BY 1, 2`,
   );
   run(
     'what lies with editing',
@@ -301,14 +309,14 @@ function fill(file, frames, log) {
   run(
     'deliveries',
     `INSERT INTO delivery (id, "shootId", "volumeId", name, title, spec, folder, zip, at, "finishedAt") SELECT '00D' || substr(p.id, 4), p.id, ?, 'Web set', 'Shoot ' || p.n || ' · Web set', '{}', 'delivery/web-set',
-       '{"path":"delivery/web-set.zip","size":1,"sha256":"' || sum(p.n) || '"}', (p.year - 1970) * 31557600000,
+       '{"path":"delivery/web-set.zip","size":1,"sha256":"' || checksum(p.n) || '"}', (p.year - 1970) * 31557600000,
        (p.year - 1970) * 31557600000 FROM part p`,
     volume.id,
   );
   run(
     'files of deliveries',
-    `INSERT INTO delivery_file ("deliveryId", seq, "frameId", picture, "from", "to", fate, sha256, size, width, height) SELECT '00D' || substr(shoot, 4), i, ${frameId('n')}, sum('B' || n), 'name', 'delivery/' || i || '.jpg',
-       'made', sum('D' || n), 900000, 2048, 1365 FROM at WHERE n % 5 = 0 ORDER BY 1, 2`,
+    `INSERT INTO delivery_file ("deliveryId", seq, "frameId", picture, "from", "to", fate, sha256, size, width, height) SELECT '00D' || substr(shoot, 4), i, ${frameId('n')}, checksum('B' || n), 'name', 'delivery/' || i || '.jpg',
+       'made', checksum('D' || n), 900000, 2048, 1365 FROM at WHERE n % 5 = 0 ORDER BY 1, 2`,
   );
   db.exec('COMMIT');
   for (const { name, sql } of indexes) {
