@@ -2,8 +2,19 @@ import { copyFileSync, mkdirSync, statSync, utimesSync } from 'node:fs';
 import path from 'node:path';
 import { sumOf, type KindBytes } from '@arkiv/core';
 import { LongReading } from '../src/db/longReading';
+import { Reading } from '../src/db/unitOfWork';
+import { Happenings } from '../src/events/domainEvents';
 import { KeptSpace } from '../src/space/keptSpace.service';
-import { cardOf, filesBelow, removeFolder, takenIn, until, volumeOf, type TestArkiv } from './testArkiv';
+import {
+  cardOf,
+  filesBelow,
+  removeFolder,
+  startArkiv,
+  takenIn,
+  until,
+  volumeOf,
+  type TestArkiv,
+} from './testArkiv';
 
 interface Shoot {
   id: string;
@@ -96,6 +107,31 @@ describe('the room that files take', () => {
     seen.length = 0;
     await kept.upToDate();
     expect(seen).toEqual([]);
+  });
+
+  it('is not counted ahead while a card is being copied, but right after it, and whenever somebody asks', async () => {
+    await arkiv.stop();
+    arkiv = await startArkiv(data, undefined, { looks: true });
+    const [kept, happenings] = [arkiv.app.get(KeptSpace), arkiv.app.get(Happenings)];
+    const counted = async () =>
+      arkiv.app.get(Reading).source.query(`SELECT counted, changes FROM space_shoot`) as Promise<
+        { counted: number | null; changes: number }[]
+      >;
+    const isCounted = async () => (await counted()).every((one) => one.counted === one.changes);
+    const { id } = await arkiv.frames(shootId);
+    const copies = (state: 'running' | 'done') =>
+      happenings.tell('job', { id: 'J', kind: 'intake', first: true, state });
+    copies('running');
+    await arkiv.mark('verdict', 'undecided', 'reject', id[0]!);
+    await kept.ahead();
+    expect(await isCounted()).toBe(false);
+    expect((await rejects()).frames).toBe(1);
+    expect(await isCounted()).toBe(true);
+    await arkiv.mark('verdict', 'reject', 'undecided', id[0]!);
+    await kept.ahead();
+    expect(await isCounted()).toBe(false);
+    copies('done');
+    await until(isCounted);
   });
 
   it('that rejects take is said with them, and freed by the bin; a shoot that is at work is named, and the others go', async () => {

@@ -54,7 +54,7 @@ export class Contents {
       for (const length of [HEAD_BYTES, LONG_HEAD_BYTES]) {
         const isRead = head !== null && (head.length >= length || head.length < HEAD_BYTES);
         const bytes = isRead ? head : await this.disk.readPart(file, 0, length);
-        facts = factsFromTags(await this.parser.tags(bytes!));
+        facts = factsFromTags(await this.parser.tags(bytes!, !isRead));
         if (facts.capture) break;
       }
       if (!facts.capture && mayHideTags(kind)) {

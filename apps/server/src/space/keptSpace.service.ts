@@ -8,6 +8,7 @@ import {
 import { standingSql, type SpaceKind } from '@arkiv/core';
 import { LongReading } from '../db/longReading';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { Copying } from '../events/copying';
 import { ShootCounts } from '../frames/shootCounts';
 import { SPACE_TRIGGERS } from './spaceTriggers';
 
@@ -66,6 +67,8 @@ export class KeptSpace implements OnModuleInit, OnApplicationBootstrap, BeforeAp
   private last: Promise<unknown> = Promise.resolve();
   private timer: NodeJS.Timeout | null = null;
   private stopping = false;
+  /** something was left to be counted when a card is copied */
+  private interrupted = false;
   private counting: SpaceCounting = { files: 0, of: 0 };
 
   constructor(
@@ -73,6 +76,7 @@ export class KeptSpace implements OnModuleInit, OnApplicationBootstrap, BeforeAp
     private readonly work: UnitOfWork,
     private readonly long: LongReading,
     private readonly counts: ShootCounts,
+    private readonly copying: Copying,
   ) {}
 
   async onModuleInit(): Promise<void> {
@@ -80,10 +84,18 @@ export class KeptSpace implements OnModuleInit, OnApplicationBootstrap, BeforeAp
   }
 
   onApplicationBootstrap(): void {
-    this.timer = setTimeout(() => {
-      this.upToDate().catch((error: unknown) => this.log.error((error as Error).stack));
-    }, QUIET);
+    this.timer = setTimeout(() => void this.ahead(), QUIET);
     this.timer.unref();
+    this.copying.after(() => {
+      if (this.interrupted) void this.ahead();
+    });
+  }
+
+  /** Counts what is to be counted before somebody asks: that waits while a card is being copied. */
+  async ahead(): Promise<void> {
+    await this.run(() => !this.copying.isUnderWay).catch((error: unknown) =>
+      this.log.error((error as Error).stack),
+    );
   }
 
   async beforeApplicationShutdown(): Promise<void> {
@@ -99,8 +111,14 @@ export class KeptSpace implements OnModuleInit, OnApplicationBootstrap, BeforeAp
 
   /** Resolves when all shoots are counted as they were when this was asked, or later. */
   upToDate(): Promise<void> {
+    return this.run(() => true);
+  }
+
+  private run(mayGoOn: () => boolean): Promise<void> {
     // One after the other: what changed while the one before counted is counted by the next.
-    const run = this.last.then(() => this.count()).finally(() => (this.counting = { files: 0, of: 0 }));
+    const run = this.last
+      .then(() => this.count(mayGoOn))
+      .finally(() => (this.counting = { files: 0, of: 0 }));
     this.last = run.catch(() => undefined);
     return run;
   }
@@ -130,7 +148,9 @@ export class KeptSpace implements OnModuleInit, OnApplicationBootstrap, BeforeAp
     });
   }
 
-  private async count(): Promise<void> {
+  private async count(mayGoOn: () => boolean): Promise<void> {
+    this.interrupted = !mayGoOn();
+    if (this.interrupted) return;
     const { text } = await this.counts.basis();
     const stale: Stale[] = await this.reading.source.query(
       `SELECT s.id, s.files, COALESCE(k.changes, 0) AS changes FROM shoot s LEFT JOIN space_shoot k ON k."shootId" = s.id
@@ -141,6 +161,8 @@ export class KeptSpace implements OnModuleInit, OnApplicationBootstrap, BeforeAp
     this.counting = { files: 0, of: filesOf(stale) };
     for (const chunk of chunksOf(stale)) {
       if (this.stopping) return;
+      this.interrupted = !mayGoOn();
+      if (this.interrupted) return;
       // What changes while they are counted is counted the next time: the number of changes is from before.
       const { parts, sums } = await this.counted(
         chunk.map(({ id }) => id),

@@ -8,6 +8,8 @@ export interface Asked {
   onTold?: (told: unknown) => void;
   /** gives it up: the thread is ended */
   signal?: AbortSignal;
+  /** memory that goes over to the thread, and is nobody's here from then on */
+  gives?: ArrayBuffer[];
 }
 
 /** Threads, or processes, that are started when they are asked for, and end when nobody has asked for a while: they give their memory back. */
@@ -23,10 +25,17 @@ export class RestingPool {
     private readonly rests: number,
   ) {}
 
-  async run<T>(method: string, parameters: unknown[], { limit, onTold, signal }: Asked = {}): Promise<T> {
+  async run<T>(
+    method: string,
+    parameters: unknown[],
+    { limit, onTold, signal, gives = [] }: Asked = {},
+  ): Promise<T> {
     this.threads ??= pool(this.script, { workerType: 'thread', ...this.options });
     this.under += 1;
-    const asked = this.threads.exec(method, parameters, { on: (told: unknown) => onTold?.(told) });
+    const asked = this.threads.exec(method, parameters, {
+      on: (told: unknown) => onTold?.(told),
+      transfer: gives,
+    });
     const giveUp = () => void asked.cancel();
     signal?.addEventListener('abort', giveUp, { once: true });
     try {

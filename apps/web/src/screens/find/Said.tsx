@@ -3,6 +3,7 @@ import { withoutPart } from '@arkiv/core';
 import type { Album } from '../../data/albums';
 import { albumQuestion, NO_QUESTION, type FindQuestion } from '../../data/findQuestion';
 import { count, many } from '../../data/format';
+import { folderAsked } from '../../data/folderPart';
 import { get } from '../../data/http';
 import { PassOver } from '../../parts/PassOver';
 import { TextLink } from '../../parts/TextLink';
@@ -160,13 +161,7 @@ export function Nothing({
           Look for “{meant}”
         </Button>
       )}
-      {!empty && !meant && question.like === undefined && (
-        <p>
-          {found.parts.length > 1
-            ? 'All parts of the line must hold of one frame. Take one of them away above.'
-            : 'It stands in no caption, keyword, name or text of a frame, and in no shoot’s title, client or place.'}
-        </p>
-      )}
+      {!empty && !meant && question.like === undefined && <p>{whyNot(found.parts.length, question.line)}</p>}
       {!empty && (
         <Button color="inherit" onClick={() => onChange(album ? albumQuestion(album.id) : NO_QUESTION)}>
           {album ? 'Show all of the album' : 'Show all frames'}
@@ -174,4 +169,11 @@ export function Nothing({
       )}
     </div>
   );
+}
+
+function whyNot(parts: number, line: string): string {
+  if (parts > 1) return 'All parts of the line must hold of one frame. Take one of them away above.';
+  if (folderAsked(line) !== null)
+    return 'No frame of the archive lies there now, but for rejects, where these are left out.';
+  return 'It stands in no caption, keyword, name or text of a frame, and in no shoot’s title, client or place.';
 }
