@@ -34,6 +34,20 @@ export function compare(name, unit, ours, floors, more = {}) {
   };
 }
 
+/** Steps that a core takes in some tens of milliseconds, long enough to be told from a pause. */
+const STEPS = 3e7;
+/** How fast a core of this machine is in this moment: milliseconds of a loop that needs nothing else, the median of five. */
+export function machineLoop() {
+  const times = [];
+  for (let round = 0; round < 5; round++) {
+    const begun = process.hrtime.bigint();
+    let x = 0;
+    for (let i = 0; i < STEPS; i++) x = (x + i * 7) % 1000003;
+    times.push(Number(process.hrtime.bigint() - begun) / 1e6 + (x < 0 ? 1 : 0));
+  }
+  return Math.round(median(times));
+}
+
 /** Runs two sides in turn, the other one first in every second round. */
 export async function alternate(rounds, ours, floor) {
   const times = { ours: [], floor: [] };

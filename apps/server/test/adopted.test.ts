@@ -16,6 +16,7 @@ import { AdoptedFrames } from '../src/adopted/adoptedFrames.service';
 import { AdoptedService } from '../src/adopted/adopted.service';
 import { Reading, UnitOfWork } from '../src/db/unitOfWork';
 import { DueTexts } from '../src/frames/dueTexts.service';
+import { Happenings } from '../src/events/domainEvents';
 import { SidecarWatch } from '../src/sidecars/sidecarWatch.service';
 import {
   cardOf,
@@ -446,9 +447,17 @@ describe('An adopted folder', () => {
       const [frame] = await rows<{ stars: number }>(`SELECT stars FROM frame WHERE id = ?`, [id]);
       return frame!.stars === 4;
     });
-    // One that is written by and by, and one that says nothing, change nothing.
+    // One that is written by and by, and one that says nothing, change nothing; who looks is told of the first.
+    const told: string[] = [];
+    arkiv.app.get(Happenings).on('sidecar', ({ frameId, message }) => {
+      if (frameId === id) told.push(message);
+    });
     writeFileSync(`${moved}.xmp`, sidecar(2, 'ferry').slice(0, 200));
     await opened();
+    await until(() => told.length > 0);
+    expect(told[0]).toMatch(
+      /^What another program wrote beside it into Boat\.JPG\.xmp on “.+” cannot be read: /,
+    );
     writeFileSync(path.join(tree, '2019-06-01 Quay/Boat.xmp.xmp'), sidecar(1, 'x'));
     await opened();
     await arkiv.app.get(SidecarWatch).settled();

@@ -5,6 +5,7 @@ import { decodeTime } from 'ulid';
 import { LongReading } from '../db/longReading';
 import { UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
+import { Happenings } from '../events/domainEvents';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import { Parser } from '../metadata/parser';
 import type { Volume } from '../volumes/volume.entity';
@@ -39,6 +40,7 @@ export class OtherSidecars {
     private readonly texts: OwnTextsService,
     private readonly parser: Parser,
     private readonly words: SidecarWords,
+    private readonly happenings: Happenings,
   ) {}
 
   /** Takes in what was changed in sidecars of a folder since they were looked at last; `names`: of these alone. */
@@ -79,7 +81,12 @@ export class OtherSidecars {
     if (text === null || frameId === undefined) return;
     const read = await this.parser.readSidecar(text);
     if (!read.ok) {
-      this.log.warn(`${path.basename(file)} could not be read: ${read.reason}`);
+      const name = path.basename(file);
+      this.log.warn(`${name} could not be read: ${read.reason}`);
+      this.happenings.tell('sidecar', {
+        ...{ frameId, name: baseOf(besideFile(name)!), volume: volume.name },
+        message: `What another program wrote beside it into ${name} on “${volume.name}” cannot be read: ${read.reason}. It is read again when it changes.`,
+      });
       return;
     }
     // What lay there before the frame came was read with it, though nobody noted it: what was taken off since stays off.
