@@ -6,7 +6,7 @@ import { del, type Api } from '../../data/http';
 import { useSettings } from '../../data/live';
 import { useGet } from '../../data/useGet';
 import { CopyText } from '../../parts/CopyText';
-import { OutsidePlace } from '../../parts/OutsidePlace';
+import { OutsidePlace, useOutsideKnown } from '../../parts/OutsidePlace';
 import { Problem } from '../../parts/Problem';
 import { useAction } from '../../parts/useAction';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
@@ -16,7 +16,9 @@ type Link = Api['UploadLinkDto'];
 
 /** Addresses by which people outside send pictures: a second photographer, guests, a client. */
 export function UploadLinks() {
-  const { data, error, mutate } = useGet('/uploads/links');
+  const { data: links, error, mutate } = useGet('/uploads/links');
+  const isKnown = useOutsideKnown();
+  const data = isKnown ? links : undefined;
   const [making, setMaking] = useState(false);
   return (
     <>

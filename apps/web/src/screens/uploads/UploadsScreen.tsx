@@ -71,9 +71,12 @@ export function UploadsScreen() {
           ))}
         </Section>
       )}
-      <Section title="Links for others">
-        <UploadLinks />
-      </Section>
+      {/* Not before what stands above it: it would move under a hand. */}
+      {(data || error) && (
+        <Section title="Links for others">
+          <UploadLinks />
+        </Section>
+      )}
     </Page>
   );
 }

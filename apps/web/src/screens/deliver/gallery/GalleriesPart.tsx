@@ -2,7 +2,7 @@ import { Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { useGet } from '../../../data/useGet';
 import { Loading } from '../../../parts/Loading';
-import { OutsidePlace } from '../../../parts/OutsidePlace';
+import { OutsidePlace, useOutsideKnown } from '../../../parts/OutsidePlace';
 import { Problem } from '../../../parts/Problem';
 import { Section } from '../../../parts/Section';
 import { GalleryCard } from './GalleryCard';
@@ -18,7 +18,9 @@ export function GalleriesPart({
   title: string;
   keepers: number;
 }) {
-  const { data: galleries, error } = useGet(`/shoots/${shootId}/galleries`);
+  const { data, error } = useGet(`/shoots/${shootId}/galleries`);
+  const isKnown = useOutsideKnown();
+  const galleries = isKnown ? data : undefined;
   const [making, setMaking] = useState(false);
   return (
     <Section title="Galleries">
