@@ -54,6 +54,25 @@ describe('sidecars', () => {
     expect(stars('working', 0)).toBe(4);
   });
 
+  it('wait for marks that come one after the other, but not where somebody waits for them', async () => {
+    const at = performance.now();
+    const clock = jest.spyOn(performance, 'now').mockReturnValue(at);
+    await mark(0, 4);
+    // Longer than they wait for quiet: by this clock the mark was made just now.
+    await new Promise((resolve) => setTimeout(resolve, 1000));
+    expect(stars('working', 0)).not.toBe(4);
+    await flush();
+    expect(stars('working', 0)).toBe(4);
+    await mark(1, 3);
+    await new Promise((resolve) => setTimeout(resolve, 1000));
+    expect(stars('working', 1)).not.toBe(3);
+    clock.mockReturnValue(at + 1000);
+    for (let i = 0; i < 2400 && stars('working', 1) !== 3; i++)
+      await new Promise((resolve) => setTimeout(resolve, 25));
+    expect(stars('working', 1)).toBe(3);
+    clock.mockRestore();
+  });
+
   it('of other frames are written when one frame’s cannot be', async () => {
     await arkiv.app
       .get(UnitOfWork)

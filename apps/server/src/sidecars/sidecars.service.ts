@@ -26,6 +26,11 @@ import { SidecarWords, type Holding } from './sidecarWords.service';
 const QUIET = 400;
 /** Longest wait for quiet: while frames arrive several a second there is none. */
 const MOST_WAIT = 2000;
+/**
+ * Milliseconds after a mark in which no further sidecar is begun, and how long one round waits so in all: a selection of thousands that
+ * is described comes in as many parts as it has, and each of these would wait for sidecars of the one before.
+ */
+const [BREATH, MOST_BREATH] = [150, 15_000];
 /** What a sidecar needs on a drive: one block of most file systems. */
 const SIDECAR_BYTES = 4096;
 /** Frames whose sidecars are written at once: while one is flushed, others are read and parsed. Two wrote 54 a second, four 69, eight 72. */
@@ -50,6 +55,10 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
   private waitsSince: number | null = null;
   private writing: Promise<void> = Promise.resolve();
   private stopping = false;
+  /** when somebody marked last, by a clock that nobody sets */
+  private markedAt = -Infinity;
+  /** who waits for what is due to be written */
+  private waiters = 0;
   /** by drive: the frames whose sidecar was refused there, and what was said last; what is due after a start is tried then */
   private readonly refused = new Map<string, { frames: Set<string>; reason: string }>();
 
@@ -78,6 +87,7 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     happenings.on('frames', () => this.soon());
     happenings.on('due', () => this.soon());
     happenings.on('settings', () => void this.sayAnew());
+    happenings.on('marks', () => (this.markedAt = performance.now()));
   }
 
   async onApplicationBootstrap(): Promise<void> {
@@ -122,11 +132,20 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     this.waitsSince ??= now;
     if (this.timer) clearTimeout(this.timer);
     const wait = Math.max(0, Math.min(QUIET, this.waitsSince + MOST_WAIT - now));
-    this.timer = setTimeout(() => void this.flush(), wait);
+    this.timer = setTimeout(() => void this.write(), wait);
   }
 
   /** Writes everything that is due now, and what drives that were away owe. What cannot be written stays due. */
   async flush(): Promise<void> {
+    this.waiters += 1;
+    try {
+      await this.write();
+    } finally {
+      this.waiters -= 1;
+    }
+  }
+
+  private async write(): Promise<void> {
     await this.saying;
     this.waitsSince = null;
     this.writing = this.writing
@@ -139,7 +158,12 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
 
   /** Runs `work` while no sidecar is being written; those that are due wait until it is done. */
   without<T>(work: () => Promise<T>): Promise<T> {
-    const run = this.writing.then(work);
+    this.waiters += 1;
+    const run = this.writing
+      .finally(() => {
+        this.waiters -= 1;
+      })
+      .then(work);
     this.writing = run.then(
       () => undefined,
       () => undefined,
@@ -187,9 +211,20 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
     this.happenings.tell('sidecars', {});
   }
 
+  /** Lets marks that come one after the other go first, until `last`; not where somebody waits for the sidecars. */
+  private async letMarksGoFirst(last: number): Promise<void> {
+    for (;;) {
+      const now = performance.now();
+      if (this.waiters > 0 || this.stopping || now >= last || now - this.markedAt >= BREATH) return;
+      await new Promise((resolve) => setTimeout(resolve, BREATH / 5));
+    }
+  }
+
   private async writeDue(): Promise<void> {
+    const last = performance.now() + MOST_BREATH;
     let after = '';
     for (;;) {
+      await this.letMarksGoFirst(last);
       const due = await this.reading.manager.find(Frame, {
         where: { sidecarDue: MoreThan(0), state: 'here', id: MoreThan(after) },
         order: { id: 'ASC' },
@@ -200,7 +235,10 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
       const settings = await this.settings.all();
       const frames = due.values();
       const lane = async (): Promise<void> => {
-        for (const frame of frames) await this.tryFrame(frame, () => this.writeFrame(frame, settings));
+        for (const frame of frames) {
+          await this.letMarksGoFirst(last);
+          await this.tryFrame(frame, () => this.writeFrame(frame, settings));
+        }
       };
       await Promise.all(Array.from({ length: IN_FLIGHT }, lane));
       after = due.at(-1)!.id;
