@@ -149,6 +149,9 @@ try {
       if (json) console.log(JSON.stringify(result));
     }
   }
+  const machine = { name: 'machine.loop', value: machineLoop(), unit: 'ms', before };
+  log(`machine.loop ${machine.value} ms, before ${before}`);
+  if (json) console.log(JSON.stringify(machine));
 } finally {
   rmSync(PLACE, { recursive: true, force: true });
 }

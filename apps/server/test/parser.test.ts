@@ -1,6 +1,9 @@
 import { EMPTY_SIDECAR, writeSidecar } from '@arkiv/core';
 import { randomBytes } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import { Parser } from '../src/metadata/parser';
+import { filesBelow, testCard } from './testArkiv';
 
 describe('parsing what comes from outside, in threads that may die of it', () => {
   const parser = new Parser();
@@ -19,6 +22,17 @@ describe('parsing what comes from outside, in threads that may die of it', () =>
     const written = await parser.writeSidecar({ ...EMPTY_SIDECAR, stars: 1 }, make());
     if (!written.ok) expect(written.reason.length).toBeGreaterThan(0);
     expect(await parser.readSidecar(good)).toMatchObject({ ok: true, model: { stars: 3 } });
+  });
+
+  it('takes a head over whose memory nobody else needs, and reads the same in it', async () => {
+    const file = filesBelow(testCard()).find((name) => name.endsWith('.JPG'))!;
+    const head = Buffer.alloc(128 * 1024);
+    readFileSync(path.join(testCard(), file)).copy(head);
+    const tags = await parser.tags(head);
+    expect(Object.keys(tags).length).toBeGreaterThan(3);
+    expect(head.byteLength).toBe(128 * 1024);
+    expect(await parser.tags(head, true)).toEqual(tags);
+    expect(head.byteLength).toBe(0);
   });
 
   it('gives no tags and no pictures for heads that are none, and goes on with the next', async () => {

@@ -28,7 +28,8 @@ const QUIET = 400;
 const MOST_WAIT = 2000;
 /**
  * Milliseconds after a mark in which no further sidecar is begun, and how long one round waits so in all: a selection of thousands that
- * is described comes in as many parts as it has, and each of these would wait for sidecars of the one before.
+ * is described comes in as many parts as it has, and each of these would wait for sidecars of the one before. Such parts follow each
+ * other in under 100 ms, and 5,000 frames with twenty keywords each took 13 s.
  */
 const [BREATH, MOST_BREATH] = [150, 15_000];
 /** What a sidecar needs on a drive: one block of most file systems. */

@@ -149,6 +149,7 @@ export class KeptSpace implements OnModuleInit, OnApplicationBootstrap, BeforeAp
   }
 
   private async count(mayGoOn: () => boolean): Promise<void> {
+    if (this.stopping) return;
     this.interrupted = !mayGoOn();
     if (this.interrupted) return;
     const { text } = await this.counts.basis();
