@@ -149,7 +149,10 @@ describe('the room that files take', () => {
     // By the shoot's day, that day still counted.
     expect(await rejects('?until=2026-10-16')).toEqual({ ...all, oldest });
     expect(await rejects('?until=2026-10-15')).toEqual({ ...NO_REJECTS, younger: 1 });
+    // Who leaves the oldest ones goes on to those after them.
+    expect(await rejects(`?after=${shootId}`)).toEqual({ ...all, oldest: [] });
     const unknown = '01J00000000000000000000000';
+    expect(await rejects(`?after=${unknown}`)).toEqual({ ...all, oldest });
     const begun = await arkiv.post<{ jobIds: string[]; refused: { shoot: string; reason: string }[] }>(
       '/space/rejects',
       { shootIds: [unknown, shootId] },

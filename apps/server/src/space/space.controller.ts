@@ -36,8 +36,8 @@ export class SpaceController {
   /** Rejects that could go, of shoots that are old enough. */
   @Get('rejects')
   @ApiOkResponse({ type: OldRejectsDto })
-  old(@Query() { until }: OldRejectsAskedDto): Promise<OldRejectsDto> {
-    return this.space.rejects(until);
+  old(@Query() asked: OldRejectsAskedDto): Promise<OldRejectsDto> {
+    return this.space.rejects(asked);
   }
 
   /** Puts the rejects of shoots into the bin. */

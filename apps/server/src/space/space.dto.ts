@@ -1,14 +1,8 @@
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
-import type { KindBytes } from '@arkiv/core';
+import { REJECTS_AT_ONCE, type KindBytes } from '@arkiv/core';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsOptional, IsString, Length, Matches } from 'class-validator';
 import type { SpaceCounting } from './keptSpace.service';
-import {
-  REJECTS_AT_ONCE,
-  type OldRejects,
-  type SpaceShoot,
-  type SpaceTaken,
-  type SpareOf,
-} from './space.service';
+import { type OldRejects, type SpaceShoot, type SpaceTaken, type SpareOf } from './space.service';
 
 export class KindBytesDto implements KindBytes {
   @ApiProperty() raw: number;
@@ -75,6 +69,11 @@ export class OldRejectsAskedDto {
   @IsOptional()
   @Matches(/^\d{4}-\d{2}-\d{2}$/)
   until?: string;
+  @ApiPropertyOptional({ description: 'of the shoots that are listed, only those that come after this one' })
+  @IsOptional()
+  @IsString()
+  @Length(26, 26)
+  after?: string;
 }
 
 export class OldRejectsDto implements OldRejects {
@@ -85,7 +84,8 @@ export class OldRejectsDto implements OldRejects {
   @ApiProperty({ description: 'shoots with rejects that are younger' }) younger: number;
   @ApiProperty({
     type: [SpaceShootDto],
-    description: 'the oldest, as many as go in one go, with what their rejects alone are',
+    description:
+      'the oldest, or those after the one that is asked for, as many as go in one go, with what their rejects alone are',
   })
   oldest: SpaceShootDto[];
 }

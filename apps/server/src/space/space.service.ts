@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import {
   ArkivError,
+  REJECTS_AT_ONCE,
   SPACE_KINDS,
   spaceBy,
   spareCopies,
@@ -74,15 +75,9 @@ export interface OldRejects {
   bytes: number;
   /** shoots with rejects that are younger */
   younger: number;
-  /** the oldest shoots, as many as go in one go: `frames` and `bytes` are of their rejects alone */
+  /** the oldest of them, or those after the one that was asked for, as many as go in one go: `frames` and `bytes` are of their rejects alone */
   oldest: SpaceShoot[];
 }
-
-/**
- * Shoots whose rejects go into the bin in one go, each by a job and a line of the bin of its own: years of a studio’s shoots, few enough
- * to be gone through by eye and by the server while somebody waits. The next ones are there when these are done.
- */
-export const REJECTS_AT_ONCE = 200;
 
 /** Lines of the largest: more than anybody goes through in one sitting; the next ones are there when these are done. */
 const SHOWN = 40;
@@ -158,22 +153,26 @@ export class SpaceService {
     };
   }
 
-  /** Rejects that could go; `until`: of shoots of that day (YYYY-MM-DD) or before it, undefined: of all. */
-  async rejects(until?: string): Promise<OldRejects> {
+  /**
+   * Rejects that could go; `until`: of shoots of that day (YYYY-MM-DD) or before it, undefined: of all; `after`: those that are listed
+   * come after this shoot.
+   */
+  async rejects({ until, after }: { until?: string; after?: string } = {}): Promise<OldRejects> {
     await this.kept.upToDate();
-    const WITH = `FROM shoot s LEFT JOIN space_shoot k ON k."shootId" = s.id
+    const withRejects = `FROM shoot s LEFT JOIN space_shoot k ON k."shootId" = s.id
       WHERE s.rejects > 0 AND s."keptIn" IS NULL AND s."mergedInto" IS NULL`;
     // No day of a shoot comes after this one.
     const day = until ?? '9999-12-31';
     const [sums] = await this.long.rows<Omit<OldRejects, 'oldest'>>(
       `SELECT COUNT(*) FILTER (WHERE s.date <= ?) AS shoots, COALESCE(SUM(s.rejects) FILTER (WHERE s.date <= ?), 0) AS frames,
-         COALESCE(SUM(k.rejected) FILTER (WHERE s.date <= ?), 0) AS bytes, COUNT(*) FILTER (WHERE s.date > ?) AS younger ${WITH}`,
+         COALESCE(SUM(k.rejected) FILTER (WHERE s.date <= ?), 0) AS bytes, COUNT(*) FILTER (WHERE s.date > ?) AS younger ${withRejects}`,
       [day, day, day, day],
     );
     const oldest = await this.long.rows<SpaceShoot>(
-      `SELECT s.id, s.title, s.date, s.rejects AS frames, COALESCE(k.rejected, 0) AS bytes ${WITH} AND s.date <= ?
+      `SELECT s.id, s.title, s.date, s.rejects AS frames, COALESCE(k.rejected, 0) AS bytes ${withRejects} AND s.date <= ?
+         AND (s.date, s.id) > (SELECT date, id FROM shoot WHERE id = ? UNION ALL SELECT '', '' LIMIT 1)
        ORDER BY s.date, s.id LIMIT ${REJECTS_AT_ONCE}`,
-      [day],
+      [day, after ?? ''],
     );
     return { ...sums!, oldest };
   }

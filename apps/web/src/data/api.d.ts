@@ -4058,7 +4058,7 @@ export interface components {
             bytes: number;
             /** @description shoots with rejects that are younger */
             younger: number;
-            /** @description the oldest, as many as go in one go, with what their rejects alone are */
+            /** @description the oldest, or those after the one that is asked for, as many as go in one go, with what their rejects alone are */
             oldest: components["schemas"]["SpaceShootDto"][];
         };
         BinRejectsDto: {
@@ -7370,6 +7370,8 @@ export interface operations {
             query?: {
                 /** @description only of shoots of this day or before it, YYYY-MM-DD */
                 until?: string;
+                /** @description of the shoots that are listed, only those that come after this one */
+                after?: string;
             };
             header?: never;
             path?: never;

@@ -101,6 +101,12 @@ function byNeed(a: SpaceDrive, b: SpaceDrive): number {
 const freeShare = ({ free, total }: SpaceDrive): number => (free === null || !total ? 1 : free / total);
 
 /**
+ * Shoots whose rejects go into the bin in one go, each by a job and a line of the bin of its own: years of a studio’s shoots, few enough
+ * to be gone through by eye and by the server while somebody waits. The next ones are there when these are done.
+ */
+export const REJECTS_AT_ONCE = 200;
+
+/**
  * The day so many months before another, both as YYYY-MM-DD; where that month is shorter, its last day. Pure.
  */
 export function monthsBefore(day: string, months: number): string {

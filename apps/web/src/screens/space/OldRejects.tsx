@@ -1,11 +1,10 @@
 import { Box, Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { useState } from 'react';
-import { monthsBefore, shownName } from '@arkiv/core';
+import { monthsBefore, REJECTS_AT_ONCE, shownName } from '@arkiv/core';
 import { bytes, count, many, mediumDay } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { jobEnd } from '../../data/jobEnd';
 import { useGet } from '../../data/useGet';
-import { Loading } from '../../parts/Loading';
 import { Problem } from '../../parts/Problem';
 import { TextLink } from '../../parts/TextLink';
 import { useAction } from '../../parts/useAction';
@@ -19,18 +18,29 @@ import { AGES, ageWords } from './spaceWords';
 const toRejects = (id: string) =>
   `/shoots/${id}/cull${addressOf({ view: 'sheet', filter: { ...NO_FILTER, standing: 'reject' } }, null)}`;
 
-/** Rejects of shoots that are old enough, into the bin: the oldest shoots' in one go, or of those of them that are chosen. */
-export function OldRejects({ onDone }: { onDone: () => void }) {
+/** What is asked of rejects, and what is said: the page shows itself when it is there, so that nothing moves under a hand. */
+export function useOldRejects() {
   const [months, setMonths] = useKeptState('space.age', 12);
   // By the day on which the screen was opened: what is offered does not change under a hand.
   const [today] = useState(() => new Date().toISOString().slice(0, 10));
-  const {
-    data,
-    error: failure,
-    mutate,
-  } = useGet(months === 0 ? '/space/rejects' : `/space/rejects?until=${monthsBefore(today, months)}`, {
-    keepPreviousData: true,
+  /** the shoot after which those that are listed come; null: they are the oldest */
+  const [after, setAfter] = useState<string | null>(null);
+  const asked = new URLSearchParams({
+    ...(months > 0 && { until: monthsBefore(today, months) }),
+    ...(after !== null && { after }),
   });
+  const answer = useGet(`/space/rejects?${asked}`, { keepPreviousData: true });
+  return { months, setMonths, after, setAfter, ...answer };
+}
+
+/** Rejects of shoots that are old enough, into the bin: the oldest shoots' in one go, or of those of them that are chosen. */
+export function OldRejects({
+  rejects: { months, setMonths, after, setAfter, data, error: failure, mutate },
+  onDone,
+}: {
+  rejects: ReturnType<typeof useOldRejects>;
+  onDone: () => void;
+}) {
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [listed, setListed] = useState(false);
   const [refused, setRefused] = useState<Api['RefusedRejectsDto'][]>([]);
@@ -53,6 +63,7 @@ export function OldRejects({ onDone }: { onDone: () => void }) {
   const frames = many(sum('frames'), 'frame');
   const its = `${frames} of ${many(chosen.length, 'shoot')}, ${bytes(sum('bytes'))} on all drives`;
   const more = data !== undefined && data.shoots > oldest.length;
+  const last = oldest.length === REJECTS_AT_ONCE ? oldest.at(-1)!.id : null;
   return (
     <Box role="group" aria-label="Rejects" sx={{ pb: 1.5 }}>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 2 }}>
@@ -62,7 +73,10 @@ export function OldRejects({ onDone }: { onDone: () => void }) {
           size="small"
           label="Shoots"
           value={months}
-          onChange={(event) => setMonths(Number(event.target.value))}
+          onChange={(event) => {
+            setMonths(Number(event.target.value));
+            setAfter(null);
+          }}
           slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
           sx={{ width: 200 }}
         >
@@ -74,7 +88,6 @@ export function OldRejects({ onDone }: { onDone: () => void }) {
         </TextField>
       </Box>
       <Problem error={failure} />
-      {!data && !failure && <Loading what="the rejects" />}
       {data && data.shoots === 0 && (
         <Box sx={{ color: INK.soft, mt: 1 }}>
           {data.younger === 0
@@ -86,7 +99,7 @@ export function OldRejects({ onDone }: { onDone: () => void }) {
         <>
           <Box sx={{ mt: 1 }}>
             {more
-              ? `${many(data.frames, 'frame')} of ${many(data.shoots, 'shoot')}, ${bytes(data.bytes)} on all drives. The ${count(oldest.length)} oldest shoots go first, the others when these are done: ${its}.`
+              ? `${many(data.frames, 'frame')} of ${many(data.shoots, 'shoot')}, ${bytes(data.bytes)} on all drives. ${after === null ? `The ${count(oldest.length)} oldest shoots go first` : `Now ${count(oldest.length)} that come after those`}, the others when these are done: ${its}.`
               : `${its}.`}{' '}
             <Box component="span" sx={{ color: INK.soft }}>
               They go into the bin of each drive with all their files, come back from there with their marks,
@@ -107,6 +120,16 @@ export function OldRejects({ onDone }: { onDone: () => void }) {
             <Button color="inherit" aria-expanded={listed} onClick={() => setListed(!listed)}>
               {listed ? 'Hide the shoots' : `Choose among ${many(oldest.length, 'shoot')}`}
             </Button>
+            {last !== null && more && (
+              <Button color="inherit" disabled={busy} onClick={() => setAfter(last)}>
+                Leave these, go on to the next
+              </Button>
+            )}
+            {after !== null && (
+              <Button color="inherit" disabled={busy} onClick={() => setAfter(null)}>
+                Back to the oldest
+              </Button>
+            )}
           </Box>
           {listed &&
             oldest.map(({ id, title, date, frames: n, bytes: size }) => (

@@ -12,7 +12,7 @@ import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
-import { OldRejects } from './OldRejects';
+import { OldRejects, useOldRejects } from './OldRejects';
 import { SpaceChart } from './SpaceChart';
 import { SpareCopies } from './SpareCopies';
 
@@ -24,15 +24,18 @@ const LOOK = 700;
 /** What takes how much room, and what could go, each with what it would free. */
 export function SpaceScreen() {
   const { data, error, mutate } = useGet('/space');
+  const rejects = useOldRejects();
+  const bin = useBin();
   const again = () => void mutate();
+  const isWhole = data && (rejects.data || rejects.error) && (bin.data || bin.error);
   return (
     <Page title="Space" lead={data ? leadOf(data) : 'What takes how much room, and what could go.'}>
       <Problem error={error} />
-      {!data && !error && <Counting />}
-      {data && (
+      {!isWhole && !error && <Counting />}
+      {isWhole && (
         <>
           <Section title="What could go">
-            <OldRejects onDone={again} />
+            <OldRejects rejects={rejects} onDone={again} />
             <SpareCopies space={data} onDone={again} />
             <InBin />
           </Section>

@@ -4,7 +4,7 @@ import { MemoryRouter } from 'react-router';
 import { SWRConfig } from 'swr';
 import { fetchKept, type Api } from '../../data/http';
 import { addressed } from '../cull/address';
-import { OldRejects } from './OldRejects';
+import { OldRejects, useOldRejects } from './OldRejects';
 import { SpareCopies } from './SpareCopies';
 import { ageWords } from './spaceWords';
 
@@ -26,7 +26,7 @@ describe('rejects that could go', () => {
     global.fetch = jest.fn(async (where: unknown, { body }: { body?: string } = {}) => {
       const address = String(where);
       asked.push(body === undefined ? { where: address } : { where: address, body: JSON.parse(body) });
-      const until = /until=(.*)/.exec(address)?.[1] ?? '9999';
+      const until = /until=([^&]*)/.exec(address)?.[1] ?? '9999';
       const oldest = old.filter(({ date }) => date <= until);
       const sums = { shoots: oldest.length, frames: 0, bytes: 0, younger: old.length - oldest.length };
       const answer = address.includes('/jobs/')
@@ -37,12 +37,13 @@ describe('rejects that could go', () => {
       return { ok: true, status: 200, headers: new Headers(), text: async () => JSON.stringify(answer) };
     }) as unknown as typeof fetch;
   });
+  const Part = () => <OldRejects rejects={useOldRejects()} onDone={done} />;
   const show = (...shoots: ReturnType<typeof shoot>[]) => {
     old = shoots;
     return render(
       <SWRConfig value={{ fetcher: fetchKept, provider: () => new Map() }}>
         <MemoryRouter>
-          <OldRejects onDone={done} />
+          <Part />
         </MemoryRouter>
       </SWRConfig>,
     );
@@ -74,6 +75,16 @@ describe('rejects that could go', () => {
     await press('Put 5 frames into the bin');
     await waitFor(() => expect(done).toHaveBeenCalledTimes(1));
     expect(asked).toContainEqual({ where: '/api/space/rejects', body: { shootIds: ['a', 'b'] } });
+  });
+
+  it('of the oldest are left where somebody wants them, and those after them are offered', async () => {
+    all = { shoots: 5001, frames: 104_000, bytes: 1.2e12 };
+    show(...Array.from({ length: 200 }, (_, i) => shoot(`s${i}`, '2019-01-01', 1, 1e6)));
+    await press('Leave these, go on to the next');
+    await waitFor(() => expect(asked.some(({ where }) => where.includes('after=s199'))).toBe(true));
+    await words('Now 200 that come after those');
+    await press('Back to the oldest');
+    await words('The 200 oldest shoots go first');
   });
 
   it('are looked at before: the way there shows the rejects of that shoot alone', async () => {
