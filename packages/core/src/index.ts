@@ -57,6 +57,7 @@ export * from './query/words';
 export * from './query/deeds';
 export * from './query/keeperRule';
 export * from './query/line';
+export { lineValue, typedEnd } from './query/lineTokens';
 export { Bits } from './find/bits';
 export * from './find/days';
 export * from './find/facets';

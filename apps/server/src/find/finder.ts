@@ -13,6 +13,7 @@ import {
   partsOfLine,
   standingFilter,
   suggestionsFor,
+  typedEnd,
   toSql,
   underHeadings,
   Vocabulary,
@@ -359,14 +360,10 @@ export class Finder {
   }
 
   suggestions(line: string): Suggestion[] {
-    const [last] = partsOfLine(line, { typing: true }).slice(-1);
-    if (!last || last.to < line.length) return [];
-    const typed = line.slice(last.from, last.to).replace(/^[-−]/, '');
-    // A phrase whose quotes are closed is said whole.
-    if (/["“][^"“”]+["”]$/.test(typed)) return [];
-    const [, field, value] = /^([a-z]+)[:=](.*)$/is.exec(typed) ?? [];
-    const all = suggestionsFor(this.index, (value ?? typed).replace(/["“”]/g, ''));
-    return field === undefined ? all : all.filter(({ kind }) => kind === field.toLowerCase());
+    const typed = typedEnd(line);
+    if (typed === null) return [];
+    const all = suggestionsFor(this.index, typed.text);
+    return typed.field === null ? all : all.filter(({ kind }) => kind === typed.field);
   }
 
   /** Keywords of the archive that stand below what a word means in the vocabulary, or are other words for it. */

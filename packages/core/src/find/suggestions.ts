@@ -1,5 +1,5 @@
 import { foldText } from '../query/folding';
-import { lineValue } from '../query/line';
+import { lineValue } from '../query/lineTokens';
 import { askedWords, asksWords, saidOf } from '../query/words';
 import { Bits } from './bits';
 import type { FindIndex, SetName } from './findIndex';

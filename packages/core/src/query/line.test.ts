@@ -3,7 +3,8 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { QueryFrame } from './fields';
 import { describe as sentence, filterProblem, matches } from './filter';
-import { lineFilter, lineValue, partsOfLine, withoutPart, withPart, type LineContext } from './line';
+import { lineFilter, partsOfLine, withoutPart, withPart, type LineContext } from './line';
+import { lineValue, typedEnd } from './lineTokens';
 
 const FRAME: QueryFrame = {
   ...{
@@ -150,6 +151,14 @@ describe('a line of words and facts', () => {
       expect(partsOfLine(line, CONTEXT)).toEqual([]);
       expect(sentence(lineFilter([]))).toBe('');
     }
+  });
+
+  it('tells what is being typed at its end, and of which field', () => {
+    expect(typedEnd('heron -Keyword:grey')).toEqual({ field: 'keyword', text: 'grey' });
+    expect(typedEnd('heron "north pi')).toEqual({ field: null, text: 'north pi' });
+    expect(typedEnd('shoot:"the \\"blue\\" b')).toEqual({ field: 'shoot', text: 'the "blue" b' });
+    for (const whole of ['', 'heron ', 'heron "north pier"', 'shoot:"the \\"blue\\" ball"'])
+      expect(typedEnd(whole)).toBeNull();
   });
 
   it('gets parts and loses them', () => {

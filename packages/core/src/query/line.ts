@@ -3,6 +3,8 @@ import { QUERY_FIELDS, type QueryField } from './fields';
 import type { Filter } from './filter';
 import { foldText } from './folding';
 import { DEFAULT_RULES, standingFilter, type KeeperRules, type Standing } from './keeperRule';
+import { camera, fact, format, problem, stars, taken, type LinePart, type Read } from './lineFacts';
+import { alternatives, isQuoted, plainValue, tokensOf, unhidden } from './lineTokens';
 import { stageFilter } from '../stages/stages';
 import { askedWords, type WordCondition } from './words';
 
@@ -36,20 +38,7 @@ export interface NamedAlbum extends Named {
   filter: () => Filter | string;
 }
 
-/** What stands between two blanks of a line. */
-export interface LinePart {
-  /** where it stands in the line */
-  from: number;
-  to: number;
-  /** what it is called where it is shown by itself */
-  words: string;
-  filter: Filter;
-  kind: 'fact' | 'word';
-  /** what it says that cannot be asked here; it hides nothing then */
-  problem?: string;
-  /** of a plain word: what is asked for */
-  asked?: { condition: WordCondition; text: string };
-}
+export type { LinePart };
 
 /** The filter of all parts of a line. */
 export const lineFilter = (parts: readonly LinePart[]): Filter => ({
@@ -64,70 +53,12 @@ export const withoutPart = (line: string, { from, to }: LinePart): string =>
 export const withPart = (line: string, part: string): string =>
   line.trim() === '' ? part : `${line.trim()} ${part}`;
 
-/** A value as it stands in a line behind its field and `=`. Quotation marks and backslashes of its own stand behind a backslash. */
-export const lineValue = (value: string): string =>
-  /[\s"“”„|\\]/.test(value) || value === '' || value === 'none' || value === 'any'
-    ? `"${value.replace(/["“”„\\]/g, '\\$&')}"`
-    : value;
-
-/** What a backslash makes a plain character, and while a line is read the two that stand for both: as long, so that places in it stay. */
-const PLAIN = '"“”„\\';
-const [PLAIN_FROM, PLAIN_SECOND] = [0xe000, '\ue00f'];
-const hidden = (line: string): string =>
-  line.replace(
-    /\\(["“”„\\])/g,
-    (_, char: string) => String.fromCharCode(PLAIN_FROM + PLAIN.indexOf(char)) + PLAIN_SECOND,
-  );
-const unhidden = (text: string): string =>
-  text.replace(/([\ue000-\ue004])\ue00f/g, (_, char: string) => PLAIN[char.charCodeAt(0) - PLAIN_FROM]!);
-
-interface Token {
-  from: number;
-  to: number;
-  text: string;
-}
-
-/** What stands between blanks; blanks between quotation marks part nothing. */
-function tokensOf(line: string): Token[] {
-  const tokens: Token[] = [];
-  let from = -1;
-  let quoted = false;
-  for (let at = 0; at <= line.length; at++) {
-    const char = line[at];
-    const ends = char === undefined || (!quoted && /\s/.test(char));
-    if (ends) {
-      if (from >= 0) tokens.push({ from, to: at, text: line.slice(from, at) });
-      from = -1;
-      continue;
-    }
-    if (from < 0) from = at;
-    if (/["“”„]/.test(char)) quoted = !quoted;
-  }
-  return joinedTokens(tokens, line);
-}
-
-/** `ISO 400` and `400 mm` are one. */
-function joinedTokens(tokens: readonly Token[], line: string): Token[] {
-  const joined: Token[] = [];
-  for (const token of tokens) {
-    const last = joined.at(-1);
-    const one =
-      last &&
-      ((/^-?iso$/i.test(last.text) && /^[\d≥≤<>=]/.test(token.text)) ||
-        (/^-?[≥≤<>=]*\d+(-\d+)?$/.test(last.text) && /^mm$/i.test(token.text)));
-    if (one)
-      joined[joined.length - 1] = { from: last.from, to: token.to, text: line.slice(last.from, token.to) };
-    else joined.push(token);
-  }
-  return joined;
-}
-
 /**
  * A line of words and facts, as `heron fish ≥4★ f/8 2029 keep "North Pier"`, read part by part. What is no fact is words: each must
  * be found in a frame, in its texts, names, keywords, persons or its shoot. Parts that ask for nothing, as a dash, are none.
  */
 export function partsOfLine(line: string, context: LineContext = {}): LinePart[] {
-  const tokens = tokensOf(hidden(line));
+  const tokens = tokensOf(line);
   return tokens.flatMap((token, i) => {
     const unfinished = Boolean(context.typing) && i === tokens.length - 1 && token.to === line.length;
     const negated = /^[-−][^\s]/.test(token.text);
@@ -145,12 +76,6 @@ export function partsOfLine(line: string, context: LineContext = {}): LinePart[]
     ];
   });
 }
-
-type Read = Omit<LinePart, 'from' | 'to'>;
-const fact = (words: string, filter: Filter): Read => ({ kind: 'fact', words, filter });
-const problem = (words: string, said: string): Read => ({
-  ...{ kind: 'fact', words, filter: { all: [] }, problem: said },
-});
 
 /** A fact, or several of which one holds, parted by a bar. */
 function factOf(text: string, context: LineContext, unfinished: boolean): Read | null {
@@ -179,187 +104,6 @@ function standing(text: string, { rules = DEFAULT_RULES }: LineContext): Read | 
   if (!Object.hasOwn(STANDINGS, word)) return null;
   const [is, words] = STANDINGS[word]!;
   return fact(words, standingFilter(is, rules));
-}
-
-const BOUND = '(≥|>=|≤|<=|>|<|=)?';
-const COMPARED = { '≥': '≥', '>=': '≥', '>': '>', '≤': '≤', '<=': '≤', '<': '<', '=': '' } as const;
-type Bound = '≥' | '>' | '≤' | '<' | '';
-const boundOf = (text: string | undefined): Bound =>
-  text === undefined ? '' : COMPARED[text as keyof typeof COMPARED];
-
-const STARS = new RegExp(`^${BOUND}([0-5])(?:-([0-5]))?(?:★+|\\*|stars?)(\\+)?$`, 'i');
-
-function stars(text: string): Read | null {
-  const found = STARS.exec(text);
-  if (!found) return null;
-  const [, bound, low, high, more] = found;
-  const n = Number(low);
-  if (high !== undefined)
-    return fact(`${low}–${high}★`, {
-      all: [
-        { field: 'stars', atLeast: n },
-        { field: 'stars', atMost: Number(high) },
-      ],
-    });
-  switch (more ? '≥' : boundOf(bound)) {
-    case '≥':
-      return fact(`≥ ${n}★`, { field: 'stars', atLeast: n });
-    case '>':
-      return fact(`> ${n}★`, { field: 'stars', atLeast: n + 1 });
-    case '≤':
-      return fact(`≤ ${n}★`, { field: 'stars', atMost: n });
-    case '<':
-      return fact(`< ${n}★`, { field: 'stars', atMost: n - 1 });
-    case '':
-      return fact(n === 0 ? 'no stars' : `${n}★`, { field: 'stars', is: n });
-  }
-}
-
-const DATE = '(\\d{4})(?:-(\\d{2})(?:-(\\d{2})(?:T(\\d{2})(?::(\\d{2}))?)?)?)?';
-const TAKEN = new RegExp(`^(?:taken:)?${BOUND}${DATE}(?:\\.\\.${DATE})?$`, 'i');
-/** Years that a plain number of four digits is: cameras wrote none before, and none of these is a frame’s number by chance. */
-const [FIRST_YEAR, LAST_YEAR] = [1970, 2099];
-
-/** The stretch of minutes that a written date or time means, as `takenOf` counts. */
-function stretch([year, month, day, hour, minute]: readonly (string | undefined)[]): [number, number] | null {
-  const valid =
-    (month === undefined || (Number(month) >= 1 && Number(month) <= 12)) &&
-    (day === undefined || (Number(day) >= 1 && Number(day) <= 31)) &&
-    (hour === undefined || Number(hour) <= 23) &&
-    (minute === undefined || Number(minute) <= 59);
-  if (!valid) return null;
-  const at = (...parts: (string | undefined)[]) => Number(parts.join(''));
-  return [
-    at(year, month ?? '01', day ?? '01', hour ?? '00', minute ?? '00'),
-    at(year, month ?? '12', day ?? '31', hour ?? '23', minute ?? '59'),
-  ];
-}
-
-function taken(text: string): Read | null {
-  const found = TAKEN.exec(text);
-  if (!found) return null;
-  const [, bound, ...parts] = found;
-  const year = Number(parts[0]);
-  if (year < FIRST_YEAR || year > LAST_YEAR) return null;
-  const first = stretch(parts.slice(0, 5));
-  const last = parts[5] === undefined ? first : stretch(parts.slice(5));
-  if (!first || !last) return null;
-  const words = text
-    .replace(/^taken:/i, '')
-    .replace('..', ' – ')
-    .replace(/T/gi, ' ');
-  const called = (mark: string) => `taken ${mark} ${words.replace(/^[≥≤<>=]+/, '')}`;
-  switch (boundOf(bound)) {
-    case '≥':
-      return fact(called('from'), { field: 'taken', atLeast: first[0] });
-    case '>':
-      return fact(called('after'), { field: 'taken', atLeast: first[1] + 1 });
-    case '≤':
-      return fact(called('up to'), { field: 'taken', atMost: first[1] });
-    case '<':
-      return fact(called('before'), { field: 'taken', atMost: first[0] - 1 });
-    case '':
-      return fact(words.replace(/^=/, ''), { field: 'taken', between: [first[0], last[1]] });
-  }
-}
-
-/** How far a written number may be from a camera's, as a share of it: thirds of a stop, the nearest, lie 12 % apart. */
-const NEAR = 0.02;
-
-interface CameraFact {
-  field: QueryField;
-  pattern: RegExp;
-  value: (text: string) => number;
-  words: (first: string, last?: string) => string;
-}
-
-const NUMBER = '\\d+(?:\\.\\d+)?';
-const CAMERA: readonly CameraFact[] = [
-  {
-    field: 'aperture',
-    pattern: new RegExp(`^${BOUND}f/?(${NUMBER})(?:-(?:f/?)?(${NUMBER}))?(\\+)?$`, 'i'),
-    value: Number,
-    words: (first, last) => `f/${first}${last ? `–${last}` : ''}`,
-  },
-  {
-    field: 'focalLength',
-    pattern: new RegExp(`^${BOUND}(${NUMBER})(?:-(${NUMBER}))?\\s*mm(\\+)?$`, 'i'),
-    value: Number,
-    words: (first, last) => `${first}${last ? `–${last}` : ''} mm`,
-  },
-  {
-    field: 'iso',
-    pattern: new RegExp(`^${BOUND}iso:?\\s*${BOUND}(\\d+)(?:-(\\d+))?(\\+)?$`, 'i'),
-    value: Number,
-    words: (first, last) => `ISO ${first}${last ? `–${last}` : ''}`,
-  },
-  {
-    field: 'exposure',
-    pattern: new RegExp(`^${BOUND}(1/\\d+|${NUMBER}s)(?:-(1/\\d+|${NUMBER}s))?s?(\\+)?$`, 'i'),
-    value: (text) => (text.startsWith('1/') ? 1 / Number(text.slice(2)) : Number.parseFloat(text)),
-    words: (first, last) => `${first.replace(/s$/, '')}${last ? `–${last.replace(/s$/, '')}` : ''} s`,
-  },
-];
-
-function camera(text: string): Read | null {
-  for (const { field: name, pattern, value, words } of CAMERA) {
-    const found = pattern.exec(text);
-    if (!found) continue;
-    // An ISO may have its bound on either side of its name.
-    const parts = name === 'iso' ? [found[1] ?? found[2], ...found.slice(3)] : found.slice(1);
-    const [bound, first, last, more] = parts;
-    const n = value(first!);
-    const [low, high] = [n * (1 - NEAR), n * (1 + NEAR)];
-    const called = words(first!, last);
-    if (last !== undefined) {
-      const m = value(last);
-      return fact(called, {
-        field: name,
-        between: [Math.min(low, m * (1 - NEAR)), Math.max(high, m * (1 + NEAR))],
-      });
-    }
-    switch (more ? '≥' : boundOf(bound)) {
-      case '≥':
-        return fact(`≥ ${called}`, { field: name, atLeast: low });
-      case '>':
-        return fact(`> ${called}`, { field: name, atLeast: high });
-      case '≤':
-        return fact(`≤ ${called}`, { field: name, atMost: high });
-      case '<':
-        return fact(`< ${called}`, { field: name, atMost: low });
-      case '':
-        return fact(called, { field: name, between: [low, high] });
-    }
-  }
-  return null;
-}
-
-/** Formats that are words of nothing else. */
-const FORMATS = [
-  'jpeg',
-  'heic',
-  'dng',
-  'tiff',
-  'png',
-  'webp',
-  'avif',
-  'cr2',
-  'cr3',
-  'nef',
-  'arw',
-  'raf',
-  'orf',
-  'rw2',
-  'mp4',
-  'mov',
-];
-
-function format(text: string): Read | null {
-  const word = text.toLowerCase();
-  if (word === 'raw') return fact('raw', { field: 'raw', oneOf: ['only', 'pair'] });
-  if (word === 'clip' || word === 'clips') return fact('clips', { field: 'role', is: 'clip' });
-  if (word === 'jpg') return fact('JPEG', { field: 'formats', is: 'jpeg' });
-  return FORMATS.includes(word) ? fact(word.toUpperCase(), { field: 'formats', is: word }) : null;
 }
 
 /** What a field is called in a line: `keyword:heron`. */
@@ -398,9 +142,6 @@ export const LINE_FIELDS = {
 } as const satisfies Record<string, QueryField>;
 
 const FIELD = /^([a-z]+)([:=])(.*)$/is;
-const plainValue = (text: string): string => unhidden(text.replace(/["“”„]/g, ''));
-const isQuoted = (text: string): boolean => /^["“”„].*["“”]$/.test(text);
-
 function field(text: string, context: LineContext, unfinished: boolean): Read | null {
   const found = FIELD.exec(text);
   const called = found?.[1]!.toLowerCase();
@@ -427,13 +168,6 @@ function field(text: string, context: LineContext, unfinished: boolean): Read | 
   const isAll = called === 'below' && parts.some((part) => (part as { within?: string }).within === '');
   const shown = isAll ? 'all folders' : `${called} ${values.map(plainValue).join(' or ')}`;
   return fact(shown, parts.length === 1 ? (parts[0] as Filter) : { any: parts as Filter[] });
-}
-
-/** What stands between bars; bars between quotation marks part nothing. */
-function alternatives(text: string): string[] {
-  return (text.match(/(?:["“„][^"“”]*["”]?|[^|"“”„])+/g) ?? []).filter(
-    (part) => plainValue(part).trim() !== '',
-  );
 }
 
 /** Of one value of a field; a text says why it is none. */
