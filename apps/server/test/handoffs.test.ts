@@ -3,8 +3,9 @@ import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
 import { ulid } from 'ulid';
-import { readSidecar } from '@arkiv/core';
+import { PROGRAM, readSidecar } from '@arkiv/core';
 import { UnitOfWork } from '../src/db/unitOfWork';
+import { CopiesWatch } from '../src/handoff/copiesWatch.service';
 import { Happenings } from '../src/events/domainEvents';
 import { OutLedger } from '../src/ledger/outLedger';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
@@ -13,6 +14,7 @@ import {
   isLeftOver,
   outsideManifest,
   removeFolder,
+  startArkiv,
   takenIn,
   until,
   volumeOf,
@@ -59,10 +61,13 @@ describe('copies that lie with editing', () => {
     const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/handoffs`, { volumeId, part });
     return (await arkiv.rest(jobId)).job;
   };
-  const edited = async () =>
-    (await arkiv.get<{ edited: number }>(`/shoots/${shootId}/handoffs/edited?volumeId=${volumeId}`)).edited;
-  const readBack = () =>
-    arkiv.post<{ frames: number; problems: string[] }>(`/shoots/${shootId}/handoffs/read-back`, { volumeId });
+  /** Whatever editors have written by now is taken in. */
+  const heard = async () => {
+    await arkiv.app.get(CopiesWatch).look(shootId);
+    return arkiv.get<{ frames: number; at: number | null; problems: string[] }>(
+      `/shoots/${shootId}/handoffs/heard`,
+    );
+  };
   const selects = (file = '') => path.join(volumeOf(data, 'edit'), HOME, 'selects', file);
   const copy = (i: number) => selects(`${name[i]}.xmp`);
   const said = async (i: number) => {
@@ -175,9 +180,9 @@ describe('copies that lie with editing', () => {
     expect(existsSync(copy(0))).toBe(true);
   });
 
-  it('give back what editors wrote into their sidecars, and an update leaves all else that stands there', async () => {
+  it('give back by themselves what editors wrote into their sidecars, and an update leaves all else that stands there', async () => {
     await hand();
-    expect(await edited()).toBe(0);
+    expect(await heard()).toEqual({ frames: 0, at: null, problems: [] });
     const text = readFileSync(copy(1), 'utf8');
     // Another program's settings, stars, and a keyword.
     writeFileSync(
@@ -185,17 +190,21 @@ describe('copies that lie with editing', () => {
       text.replace('<rdf:Description', '<rdf:Description xmlns:tune="https://tune.invalid/" tune:warm="7"'),
     );
     execFileSync('exiftool', ['-overwrite_original', '-XMP:Rating=5', '-XMP-dc:Subject+=dusk', copy(1)]);
-    expect(await edited()).toBe(1);
-    expect(await readBack()).toEqual({ frames: 1, problems: [] });
+    const theirs = readFileSync(copy(1), 'utf8');
+    // Nobody asks for it.
+    await until(async () => (await said(1)).keywords === 'dusk');
     expect(await said(1)).toMatchObject({ stars: 5, keywords: 'dusk', verdict: 'keep' });
-    expect([await edited(), (await readBack()).frames]).toEqual([0, 0]);
+    expect(await heard()).toEqual({ frames: 1, at: expect.any(Number), problems: [] });
+    // The editor may have it open: nothing was written there, and nothing is to be.
+    expect(readFileSync(copy(1), 'utf8')).toBe(theirs);
+    expect(await plan()).toMatchObject({ sidecars: 0 });
     // Undone like any mark: it stands in the journal.
-    const history = await arkiv.get<{ operations: { kind: string; window: string }[] }>(
+    const history = await arkiv.get<{ operations: { kind: string; by: string; window: string }[] }>(
       `/shoots/${shootId}/history`,
     );
     expect(
       history.operations
-        .slice(-2)
+        .filter(({ by, window }) => by === PROGRAM && window === 'copies')
         .map(({ kind }) => kind)
         .sort(),
     ).toEqual(['keyword dusk', 'stars']);
@@ -208,14 +217,79 @@ describe('copies that lie with editing', () => {
     expect(now).toMatch(/tune:warm(="|>)7/);
     expect(now).toContain('Moss');
     expect(await said(1)).toMatchObject({ stars: 5, label: 'M', keywords: 'dusk\npier' });
-    // What cannot be read is named, and the others are read all the same.
+  });
+
+  it('are named where they cannot be read, and the others are read all the same', async () => {
+    await hand();
+    const whole = readFileSync(copy(0), 'utf8');
     writeFileSync(copy(0), 'no XML at all');
     execFileSync('exiftool', ['-overwrite_original', '-XMP:Rating=2', copy(2)]);
-    const back = await readBack();
-    expect(back.frames).toBe(1);
-    expect(back.problems).toHaveLength(1);
-    expect(back.problems[0]).toContain(`${name[0]}.xmp`);
+    const back = await heard();
+    expect(back).toMatchObject({ frames: 1, problems: [expect.stringContaining(`${name[0]}.xmp`)] });
+    expect(await said(2)).toMatchObject({ stars: 2 });
     expect(readFileSync(copy(0), 'utf8')).toBe('no XML at all');
+    // Once it can be read again nothing is wrong.
+    writeFileSync(copy(0), whole);
+    expect((await heard()).problems).toEqual([]);
+  });
+
+  it('give back what was written while nobody listened: the server away, or their drive with the editor', async () => {
+    await hand();
+    await arkiv.stop();
+    execFileSync('exiftool', ['-overwrite_original', '-XMP:Rating=5', copy(0)]);
+    arkiv = await startArkiv(data);
+    // No window is open.
+    await until(async () => (await said(0)).stars === 5);
+    const drive = (state: 'well' | 'unplugged') => arkiv.ask('PUT', '/stand-ins/drives/edit', { state });
+    await drive('unplugged');
+    execFileSync('exiftool', ['-overwrite_original', '-XMP:Rating=1', copy(1)]);
+    await heard();
+    expect(await said(1)).toMatchObject({ stars: 0 });
+    await drive('well');
+    await until(async () => (await said(1)).stars === 1);
+  });
+
+  it('give back what programs write beside one file, in a sidecar of its own', async () => {
+    await hand();
+    const picture = filesBelow(selects()).find(
+      (file) => file.startsWith(`${name[1]}.`) && !file.endsWith('.xmp'),
+    )!;
+    execFileSync('exiftool', ['-XMP:Rating=4', '-XMP-dc:Subject=dusk', selects(`${picture}.xmp`)]);
+    await until(async () => (await said(1)).stars === 4);
+    expect(await said(1)).toMatchObject({ keywords: 'dusk' });
+    execFileSync('exiftool', [
+      '-overwrite_original',
+      '-XMP:Rating=3',
+      '-XMP-dc:Subject=',
+      selects(`${picture}.xmp`),
+    ]);
+    await until(async () => (await said(1)).stars === 3);
+    expect(await said(1)).toMatchObject({ keywords: '' });
+  });
+
+  it('keep a label of the editor’s for which the studio has no colour, through an update', async () => {
+    await hand();
+    execFileSync('exiftool', ['-overwrite_original', '-XMP:Label=Retouch twice', copy(1)]);
+    await heard();
+    expect(await plan()).toMatchObject({ sidecars: 0 });
+    await mark('caption', null, 'dusk', ids[1]!);
+    expect(await hand('new')).toMatchObject({ state: 'done', filesFailed: 0 });
+    const read = readSidecar(readFileSync(copy(1), 'utf8'));
+    expect(read).toMatchObject({ ok: true, model: { caption: 'dusk', label: 'Retouch twice' } });
+  });
+
+  it('are read once more before they are taken back', async () => {
+    await hand();
+    // Nothing listens.
+    await arkiv.app.get(CopiesWatch).beforeApplicationShutdown();
+    execFileSync('exiftool', ['-overwrite_original', '-XMP-dc:Subject+=dusk', copy(0)]);
+    await mark('verdict', 'keep', 'reject', ids[0]!);
+    const { jobId } = await arkiv.post<{ jobId: string }>(`/shoots/${shootId}/handoffs/take-back`, {
+      volumeId,
+    });
+    expect((await arkiv.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+    expect(existsSync(copy(0))).toBe(false);
+    expect(await said(0)).toMatchObject({ keywords: 'dusk' });
   });
 
   it('are as they should be right after they went, though their stage brought a label with it', async () => {
@@ -244,7 +318,7 @@ describe('copies that lie with editing', () => {
       tune(copy(1), '+0.50');
       const backup = volumeOf(data, 'backup');
       renameSync(backup, `${backup}-away`);
-      expect(await readBack()).toMatchObject({ frames: 1 });
+      await heard();
       await flush();
       expect(exposure(own('working', 1))).toBe('+0.50');
       renameSync(`${backup}-away`, backup);
@@ -259,7 +333,7 @@ describe('copies that lie with editing', () => {
       });
       // An editor who takes them away again takes them away everywhere.
       execFileSync('exiftool', ['-overwrite_original', '-XMP-crs:all=', copy(1)]);
-      await readBack();
+      await heard();
       await flush();
       for (const role of ['working', 'backup'] as const) expect(exposure(own(role, 1))).toBe('');
     });
@@ -271,9 +345,12 @@ describe('copies that lie with editing', () => {
       expect(exposure(own('backup', 1))).toBe('+1.00');
       // The editor gives stars only.
       execFileSync('exiftool', ['-overwrite_original', '-XMP:Rating=4', copy(1)]);
-      await readBack();
+      await heard();
       await flush();
-      for (const file of [own('working', 1), own('backup', 1), copy(1)]) expect(exposure(file)).toBe('+1.00');
+      for (const role of ['working', 'backup'] as const) expect(exposure(own(role, 1))).toBe('+1.00');
+      expect(exposure(copy(1))).toBe('');
+      await hand('new');
+      expect(exposure(copy(1))).toBe('+1.00');
       expect(await said(1)).toMatchObject({ stars: 4 });
     });
 
@@ -284,7 +361,7 @@ describe('copies that lie with editing', () => {
       tune(own('working', 1), '+1.00');
       await mark('stars', 0, 2, ids[1]!);
       tune(copy(1), '-0.30');
-      await readBack();
+      await heard();
       await flush();
       for (const file of [own('working', 1), own('backup', 1), copy(1)]) expect(exposure(file)).toBe('-0.30');
       expect(told.join()).toContain('two of its sidecars');
@@ -373,13 +450,11 @@ describe('copies that lie with editing', () => {
       await hand();
       const [first] = jpegs();
       const { i, file } = first!;
-      expect(await edited()).toBe(0);
       tool('-q', '-overwrite_original', '-XMP:Rating=3', '-XMP-dc:Subject+=pier', file);
       const theirs = readFileSync(file);
-      expect(await edited()).toBe(1);
-      expect(await readBack()).toEqual({ frames: 1, problems: [] });
+      await until(async () => (await said(i)).stars === 3);
       expect(await said(i)).toMatchObject({ stars: 3, keywords: 'pier' });
-      expect(await edited()).toBe(0);
+      expect(await heard()).toMatchObject({ frames: 1, problems: [] });
       await mark('stars', 3, 2, ids[i]!);
       // Its sidecar alone.
       expect((await plan()).fresh.files).toBe(1);

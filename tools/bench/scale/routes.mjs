@@ -23,7 +23,6 @@ const LEFT_OUT = {
   '/api/features/{picture}/sharpest': 'of a picture that no drive here has',
   '/api/frames/{id}/camera': 'reads a file of the frame, and no drive here has it',
   '/api/opening/frames/{id}': 'looks for files on drives that are not here',
-  '/api/shoots/{id}/handoffs/edited': 'looks at copies on a drive',
   '/api/deliveries/{job}/changes': 'of a set that the program made itself',
   '/api/deliveries/{job}/sheet': 'a file',
   '/api/deliveries/{job}/zip': 'a file',

@@ -21,6 +21,7 @@ const SHOWN: readonly DomainEvent[] = [
   'vocabulary',
   'bin',
   'passes',
+  'heard',
   'returns',
   'posted',
   'sent',

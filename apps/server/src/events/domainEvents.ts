@@ -77,6 +77,8 @@ export interface DomainEvents {
   vocabulary: Record<string, never>;
   /** something went into the bin, was forgotten, came back or was deleted */
   bin: Record<string, never>;
+  /** which copies of a shoot that lie with editing cannot be read is otherwise */
+  heard: { shootId: string };
   /** edits came back to a shoot, or somebody said of which frames they are */
   returns: { shootId: string };
   /** that frames of a shoot went out was entered by hand, or taken out of the ledger again */

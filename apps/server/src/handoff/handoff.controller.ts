@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Param, Post, Query } from '@nestjs/common';
+import { Body, Controller, Get, Param, Post, Query } from '@nestjs/common';
 import {
   ApiCreatedResponse,
   ApiOkResponse,
@@ -8,6 +8,7 @@ import {
 } from '@nestjs/swagger';
 import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
 import { StartedJobDto } from '../jobs/jobs.dto';
+import { CopiesWatch, type HeardFromEditing } from './copiesWatch.service';
 import {
   HandoffService,
   type HandoffAsked,
@@ -16,7 +17,6 @@ import {
   type HandoffResult,
 } from './handoff.service';
 import { TakeBackHandler } from './takeBack.handler';
-import { WithEditing, type ReadBack } from './withEditing';
 
 export class HandoffFreshDto {
   @ApiProperty() frames: number;
@@ -31,13 +31,16 @@ export class HandoffGoneDto {
   @ApiProperty({ enum: WHY }) why: (typeof WHY)[number];
 }
 
-export class EditedDto {
-  @ApiProperty({ description: 'copies’ sidecars that another program has changed' }) edited: number;
-}
-
-export class ReadBackDto implements ReadBack {
-  @ApiProperty() frames: number;
-  @ApiProperty({ type: [String], description: 'why some could not be read' }) problems: string[];
+export class HeardFromEditingDto implements HeardFromEditing {
+  @ApiProperty({ description: 'frames into whose copies another program wrote something that was taken in' })
+  frames: number;
+  @ApiProperty({
+    type: Number,
+    nullable: true,
+    description: 'when last; milliseconds since 1970 UTC; null: never',
+  })
+  at: number | null;
+  @ApiProperty({ type: [String], description: 'why some copies cannot be read' }) problems: string[];
 }
 
 export class HandoffPlanDto implements HandoffPlan {
@@ -104,7 +107,7 @@ export class StartHandoffDto extends HandoffPlaceDto {
 export class HandoffController {
   constructor(
     private readonly handoff: HandoffService,
-    private readonly editing: WithEditing,
+    private readonly copies: CopiesWatch,
     private readonly takingBack: TakeBackHandler,
   ) {}
 
@@ -128,19 +131,11 @@ export class HandoffController {
     return this.handoff.start(id, { ...place, part, person: person.trim() });
   }
 
-  /** How many sidecars of the copies another program has changed; they are read for it. */
-  @Get('edited')
-  @ApiOkResponse({ type: EditedDto })
-  async edited(@Param('id') id: string, @Query() { volumeId }: HandoffPlaceDto): Promise<EditedDto> {
-    return { edited: await this.editing.edited(id, volumeId) };
-  }
-
-  /** Takes what editors wrote into the copies' sidecars into the frames' marks. */
-  @Post('read-back')
-  @HttpCode(200)
-  @ApiOkResponse({ type: ReadBackDto })
-  readBack(@Param('id') id: string, @Body() { volumeId }: HandoffPlaceDto): Promise<ReadBackDto> {
-    return this.editing.readBack(id, volumeId);
+  /** What editors wrote into the copies, and was taken in. */
+  @Get('heard')
+  @ApiOkResponse({ type: HeardFromEditingDto })
+  heard(@Param('id') id: string): Promise<HeardFromEditingDto> {
+    return this.copies.heard(id);
   }
 
   /** Takes copies of what is no keeper any more, or is called otherwise now, into their drive's bin. */

@@ -7,6 +7,7 @@ import { MovesModule } from '../moves/moves.module';
 import { SidecarsModule } from '../sidecars/sidecars.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
+import { CopiesWatch } from './copiesWatch.service';
 import { HandoffController } from './handoff.controller';
 import { HandoffService } from './handoff.service';
 import { InsideCopies } from './insideCopies';
@@ -25,6 +26,6 @@ import { WithEditing } from './withEditing';
     SidecarsModule,
   ],
   controllers: [HandoffController],
-  providers: [HandoffService, WithEditing, InsideCopies, TakeBackHandler],
+  providers: [HandoffService, WithEditing, InsideCopies, TakeBackHandler, CopiesWatch],
 })
 export class HandoffModule {}

@@ -364,7 +364,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
     if (!(await this.texts.replace(volume, handed.path, text, null, job.id, foreign)))
       throw new ArkivError('file.exists', { file: handed.path });
     const said = await this.words.saidIn(text);
-    await this.work.write((manager) => this.ledger.hand(manager, { ...handed, said }));
+    await this.editing.handed(volume, { ...handed, said });
   }
 
   /** The sidecar's text from the first volume that has it. */

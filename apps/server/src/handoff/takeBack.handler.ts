@@ -92,6 +92,8 @@ export class TakeBackHandler implements JobHandler, OnModuleInit {
     const volume = await this.volumes.get(volumeId);
     if (!(await this.volumes.isOnline(volume)))
       throw new WaitForOutside(`“${volume.name}” is not there. Plug it in: taking back carries on.`);
+    // Whatever editing said last: in the bin nobody reads it any more.
+    await this.editing.hear(job.shootId!, volumeId);
   }
 
   async runItem(job: Job, item: JobItem): Promise<ItemOutcome> {

@@ -1,11 +1,13 @@
 import path from 'node:path';
 import { Injectable } from '@nestjs/common';
-import { ArkivError } from '@arkiv/core';
+import { ArkivError, besideFile } from '@arkiv/core';
 import { UnitOfWork } from '../db/unitOfWork';
+import { Disk } from '../disk/disk';
 import { FramesService } from '../frames/frames.service';
 import { OwnTextsService, type FoundText } from '../frames/ownTexts.service';
 import type { Handed } from '../ledger/handoff.entity';
 import { OutLedger } from '../ledger/outLedger';
+import { OtherSidecars } from '../sidecars/otherSidecars.service';
 import { SidecarWords } from '../sidecars/sidecarWords.service';
 import { InsideCopies } from './insideCopies';
 import type { Volume } from '../volumes/volume.entity';
@@ -34,22 +36,31 @@ export interface Compared<T extends Going> {
   gone: { frameId: string; name: string; paths: string[]; why: 'no keeper' | 'another name' }[];
 }
 
-export interface ReadBack {
-  /** frames whose copies' sidecars another program had changed */
+/** A file with editing that cannot be read. */
+export interface Problem {
+  /** below its drive */
+  path: string;
+  message: string;
+}
+
+/** What was taken in of what editors wrote. */
+export interface Heard {
+  /** frames into whose copies another program had written */
   frames: number;
-  /** why some could not be read */
-  problems: string[];
+  problems: Problem[];
 }
 
 /** What lies with editing: compared with the keepers of now, and what editors wrote into the copies' sidecars. */
 @Injectable()
 export class WithEditing {
   constructor(
+    private readonly disk: Disk,
     private readonly work: UnitOfWork,
     private readonly ledger: OutLedger,
     private readonly frames: FramesService,
     private readonly texts: OwnTextsService,
     private readonly words: SidecarWords,
+    private readonly others: OtherSidecars,
     private readonly inside: InsideCopies,
     private readonly volumes: VolumesService,
   ) {}
@@ -84,54 +95,82 @@ export class WithEditing {
     };
   }
 
-  /** How many frames' copies another program has written words into: each sidecar is read, and each JPEG that is not as it was. */
-  async edited(shootId: string, volumeId: string): Promise<number> {
-    const volume = await this.volumes.get(volumeId);
-    if (!(await this.volumes.isOnline(volume))) return 0;
-    const edited = new Set<string>();
-    for (const { path: at, frameId } of await this.sidecarsThere(shootId, volumeId))
-      if ((await this.texts.read(volume, at)).changedOutside) edited.add(frameId);
-    for (const its of await this.saidInside(shootId, volumeId))
-      if (await this.inside.changed(volume, its)) edited.add(its.frameId);
-    return edited.size;
-  }
-
   /**
-   * Takes what editors wrote into the copies' sidecars, and into JPEGs themselves, into the frames' marks. The sidecars say then what
-   * the frames say; a JPEG into which somebody wrote is not written to any more.
+   * Takes what editors wrote into the copies' sidecars, beside them, and into JPEGs themselves into the frames' marks. Nothing is written
+   * there: somebody may be at work on it. A JPEG into which somebody wrote is not written to any more. `names`: files of these alone.
    */
-  async readBack(shootId: string, volumeId: string): Promise<ReadBack> {
+  async hear(shootId: string, volumeId: string, names: ReadonlySet<string> | null = null): Promise<Heard> {
     const volume = await this.volumes.get(volumeId);
     await this.volumes.check(volume);
-    const problems: string[] = [];
+    const problems: Problem[] = [];
     const frames = new Set<string>();
-    const attempt = async (its: Handed, read: () => Promise<boolean>): Promise<void> => {
+    const all = [...(await this.ledger.handed(shootId, volumeId)).values()];
+    for (const its of all) {
+      if (names !== null && !names.has(path.posix.basename(its.path))) continue;
       try {
-        // A frame that is in the archive no more has no marks to take anything in.
-        if ((await this.frames.frame(its.frameId))?.state !== 'here') return;
-        if (await read()) frames.add(its.frameId);
+        if (await this.hearOne(volume, its)) frames.add(its.frameId);
       } catch (error) {
         const shown = error instanceof ArkivError ? error : volumeError(error, volume, its.path, 0, 0);
-        problems.push(`${shown.message} ${shown.body().next}`);
+        problems.push({ path: its.path, message: `${shown.message} ${shown.body().next}` });
       }
-    };
-    for (const its of await this.saidInside(shootId, volumeId))
-      await attempt(its, async () => {
-        const changed = await this.inside.changed(volume, its);
-        if (!changed) return false;
-        const { xmp, ...now } = changed;
-        await this.words.textInCopy(its.frameId, { text: xmp, changedOutside: true }, its.said, its.path);
-        await this.work.write((manager) => this.ledger.hand(manager, { ...its, ...now }));
-        return true;
-      });
-    for (const its of await this.sidecarsThere(shootId, volumeId))
-      await attempt(its, async () => {
-        const found = await this.texts.read(volume, its.path);
-        if (!found.changedOutside || found.text === null) return false;
-        await this.bringUpToDate(volume, its, { ...found, text: found.text }, 'read-back');
-        return true;
-      });
+    }
+    await this.hearBeside(volume, all, names);
     return { frames: frames.size, problems };
+  }
+
+  /** Whether another program has written something into it. */
+  private async hearOne(volume: Volume, its: Handed): Promise<boolean> {
+    // A picture's copy that says nothing inside is the picture alone.
+    if (its.sha256 !== null && its.packet === null) return false;
+    const facts = await this.disk.facts(await this.volumes.resolve(volume, its.path));
+    if (facts?.kind !== 'file') return false;
+    const { size, mtimeMillis } = facts;
+    if (size === its.size && mtimeMillis === its.mtimeMillis) return false;
+    // A frame that is in the archive no more has no marks to take anything in.
+    if ((await this.frames.frame(its.frameId))?.state !== 'here') return false;
+    if (its.sha256 !== null) {
+      const changed = await this.inside.changed(volume, its);
+      if (!changed) return false;
+      const { xmp: text, ...now } = changed;
+      await this.words.takenFromCopy(its.frameId, { text, changedOutside: true }, its.said, its.path);
+      await this.work.write((manager) => this.ledger.heard(manager, its, now));
+      return true;
+    }
+    const found = await this.texts.read(volume, its.path);
+    const { text, changedOutside } = found;
+    if (text === null) return false;
+    if (!changedOutside) {
+      await this.work.write((manager) => this.ledger.heard(manager, its, { size, mtimeMillis }));
+      return false;
+    }
+    const { said, foreign } = await this.words.takenFromCopy(
+      its.frameId,
+      { ...found, text },
+      its.said,
+      its.path,
+    );
+    await this.work.write(async (manager) => {
+      await this.texts.noted(manager, volume.id, its.path, text, foreign);
+      await this.ledger.heard(manager, its, { said, size, mtimeMillis });
+    });
+    return true;
+  }
+
+  /** What other programs say beside single files of the copies, in sidecars of their own. */
+  private async hearBeside(
+    volume: Volume,
+    all: readonly Handed[],
+    names: ReadonlySet<string> | null,
+  ): Promise<void> {
+    const folders = new Map<string, Map<string, string>>();
+    for (const { path: at, frameId } of all) {
+      const { dir, name } = path.posix.parse(at);
+      const frames = folders.get(dir) ?? new Map<string, string>();
+      folders.set(dir, frames.set(name.toLowerCase(), frameId));
+    }
+    const beside = names && [...names].filter((name) => besideFile(name) !== null);
+    for (const [place, frames] of folders)
+      await this.others.look({ volume, place, frames: () => Promise.resolve(frames) }, beside);
   }
 
   /** Writes what is said of the frame by now into a copy's sidecar; what was changed there is taken in, and all else in it stays. */
@@ -144,20 +183,14 @@ export class WithEditing {
     const { text, model, foreign } = await this.words.textInCopy(its.frameId, found, its.said, its.path);
     if (!(await this.texts.replace(volume, its.path, text, found.text, job, foreign)))
       throw new ArkivError('file.exists', { file: its.path });
-    await this.work.write((manager) => this.ledger.hand(manager, { ...its, said: model }));
+    await this.handed(volume, { ...its, said: model });
   }
 
-  private async sidecarsThere(shootId: string, volumeId: string): Promise<Handed[]> {
-    return [...(await this.ledger.handed(shootId, volumeId)).values()].filter(
-      ({ sha256 }) => sha256 === null,
-    );
-  }
-
-  /** JPEGs that say something inside. */
-  private async saidInside(shootId: string, volumeId: string): Promise<Handed[]> {
-    return [...(await this.ledger.handed(shootId, volumeId)).values()].filter(
-      ({ packet }) => packet !== null,
-    );
+  /** A sidecar lies with editing from now on. */
+  async handed(volume: Volume, its: Handed): Promise<void> {
+    const facts = await this.disk.facts(await this.volumes.resolve(volume, its.path));
+    const { size, mtimeMillis } = facts ?? { size: its.size, mtimeMillis: null };
+    await this.work.write((manager) => this.ledger.hand(manager, { ...its, size, mtimeMillis }));
   }
 
   /** Places of what says something of its frame, which by now would say something else there. */

@@ -56,6 +56,6 @@ export class Handed {
   @Column('text', { nullable: true }) written: string | null;
   /** checksum of the text of its packet; null: it is no such copy */
   @Column('text', { nullable: true }) packet: string | null;
-  /** when the copy was written last, as its drive says; milliseconds since 1970 UTC */
+  /** when the file was written last, as its drive said when it was looked at; milliseconds since 1970 UTC; null: nobody has looked */
   @Column('real', { nullable: true }) mtimeMillis: number | null;
 }

@@ -1,3 +1,4 @@
+import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { dropRows } from '../db/dropRows';
@@ -95,6 +96,15 @@ export class OutLedger {
     await manager.save(Handed, file);
   }
 
+  /** What a file that lies with editing says by now, as another program wrote it. */
+  async heard(
+    manager: EntityManager,
+    { volumeId, path }: Pick<Handed, 'volumeId' | 'path'>,
+    now: Partial<Pick<Handed, 'said' | 'written' | 'packet' | 'size' | 'mtimeMillis'>>,
+  ): Promise<void> {
+    await manager.update(Handed, { volumeId, path }, now);
+  }
+
   /** It was taken back. */
   async takeBack(manager: EntityManager, volumeId: string, path: string): Promise<void> {
     await manager.delete(Handed, { volumeId, path });
@@ -104,6 +114,24 @@ export class OutLedger {
   async handed(shootId: string, volumeId: string): Promise<Map<string, Handed>> {
     const rows = await this.reading.manager.findBy(Handed, { shootId, volumeId });
     return new Map(rows.map((row) => [row.path, row]));
+  }
+
+  /** On which drives something of a shoot lies with editing. */
+  async handedOn(shootId: string): Promise<string[]> {
+    const rows: { id: string }[] = await this.reading.source.query(
+      'SELECT DISTINCT "volumeId" AS id FROM handed WHERE "shootId" = ?',
+      [shootId],
+    );
+    return rows.map(({ id }) => id);
+  }
+
+  /** Folders of a drive in which something of a shoot lies with editing. */
+  async handedFolders(shootId: string, volumeId: string): Promise<string[]> {
+    const rows: { path: string }[] = await this.reading.source.query(
+      'SELECT path FROM handed WHERE "shootId" = ? AND "volumeId" = ?',
+      [shootId, volumeId],
+    );
+    return [...new Set(rows.map((row) => path.posix.dirname(row.path)))];
   }
 
   /** What lies with editing at one place of a drive; null: nothing that was handed off. */

@@ -15,11 +15,12 @@ import { SidecarWords } from './sidecarWords.service';
 /** Sidecars whose time and size are remembered; above, all are forgotten and read once more. */
 const MOST_KNOWN = 200_000;
 
-/** A folder with originals of one shoot, on one drive. */
+/** A folder on one drive in which files of frames lie. */
 interface Folder {
   volume: Volume;
-  shootId: string;
   place: string;
+  /** ids of its frames by their files' names without endings, in small letters; asked for where something has changed */
+  frames: () => Promise<ReadonlyMap<string, string>>;
 }
 
 /**
@@ -44,13 +45,13 @@ export class OtherSidecars {
   ) {}
 
   /** Takes in what was changed in sidecars of a folder since they were looked at last; `names`: of these alone. */
-  async look({ volume, shootId, place }: Folder, names: readonly string[] | null = null): Promise<void> {
+  async look({ volume, place, frames: ask }: Folder, names: readonly string[] | null = null): Promise<void> {
     const folder = await this.volumes.resolve(volume, place);
     let frames: Promise<ReadonlyMap<string, string>> | null = null;
     for (const name of names ?? (await this.namesIn(folder))) {
       const of = besideFile(name);
       if (of === null) continue;
-      const frame = async () => (await (frames ??= this.framesIn(shootId, place))).get(baseOf(of));
+      const frame = async () => (await (frames ??= ask())).get(baseOf(of));
       try {
         await this.one(volume, `${place}/${name}`, path.join(folder, name), frame);
       } catch (error) {
@@ -97,8 +98,8 @@ export class OtherSidecars {
     await this.work.write((manager) => this.texts.heard(manager, volume.id, at, text, read.model));
   }
 
-  /** Ids of a folder's frames by their names, in small letters. */
-  private async framesIn(shootId: string, place: string): Promise<ReadonlyMap<string, string>> {
+  /** Ids of the frames whose originals lie in a folder of a shoot, by their names, in small letters. */
+  async framesIn(shootId: string, place: string): Promise<ReadonlyMap<string, string>> {
     const rows = await this.long.rows<{ id: string; name: string }>(
       `SELECT id, name FROM frame_here WHERE "shootId" = ? AND place = ?`,
       [shootId, place],

@@ -135,7 +135,7 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
         if (frames.length < LOOKED_AT) break;
         after = frames.at(-1)!.key;
       }
-      await this.others.look({ volume, shootId, place });
+      await this.lookBeside(volume, { shootId, place });
     }
     await this.merge(changed);
   }
@@ -228,10 +228,8 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
     if (names.has('')) return this.look(shootId);
     const volume = await this.volumes.get(volumeId);
     if (!(await this.volumes.isOnline(volume))) return;
-    await this.others.look(
-      { volume, shootId, place },
-      [...names].filter((name) => besideFile(name) !== null),
-    );
+    const beside = [...names].filter((name) => besideFile(name) !== null);
+    await this.lookBeside(volume, { shootId, place }, beside);
     const changed: string[] = [];
     for (const name of names) {
       const frame = await this.reading.manager.findOneBy(Frame, {
@@ -241,6 +239,15 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
       if (frame && (await this.isChanged(volume, frame))) changed.push(frame.id);
     }
     await this.merge(changed);
+  }
+
+  /** What other programs say there in sidecars of their own. */
+  private lookBeside(
+    volume: Volume,
+    { shootId, place }: Pick<Place, 'shootId' | 'place'>,
+    names: readonly string[] | null = null,
+  ): Promise<void> {
+    return this.others.look({ volume, place, frames: () => this.others.framesIn(shootId, place) }, names);
   }
 
   private async recent(): Promise<string[]> {

@@ -58,6 +58,9 @@ export interface CopyText {
   foreign?: string | null;
 }
 
+/** Where another program said it, as the journal tells: beside the archive's own pictures, or in copies that lie with editing. */
+type SaidIn = 'sidecar' | 'copies';
+
 /** What a frame's sidecar is to say, and which of its keywords may be told to clients. */
 export interface Said {
   model: SidecarModel;
@@ -107,6 +110,7 @@ export class SidecarWords {
         model,
         theirs.model,
         await this.settings.all(),
+        'sidecar',
       );
     }
     const now = await this.foreignNow(frame, found, foreign);
@@ -124,29 +128,53 @@ export class SidecarWords {
     base: SidecarModel | null,
     path: string,
   ): Promise<{ text: string; model: SidecarModel; foreign: string | null }> {
+    const { model, foreign } = await this.heard(frameId, there, base, path);
+    return {
+      text: await this.textOf(model, there.text, path, foreign),
+      ...{ model, foreign: foreign?.key ?? null },
+    };
+  }
+
+  /**
+   * Takes what another program changed in a copy of the frame's sidecar, since it said `base`, into the frame's marks, and writes nothing
+   * there. Returns what the copy says, and the key of what other programs keep in it. Throws where it cannot be read.
+   */
+  async takenFromCopy(
+    frameId: string,
+    there: CopyText & { text: string },
+    base: SidecarModel | null,
+    path: string,
+  ): Promise<{ said: SidecarModel | null; foreign: string | null }> {
+    const { theirs } = await this.heard(frameId, { ...there, changedOutside: true }, base, path);
+    return { said: theirs, foreign: there.foreign === undefined ? null : await this.foreignIn(there.text) };
+  }
+
+  /** What is to be said of a frame after what another program changed in a copy (`theirs`, null: nothing) was taken in. */
+  private async heard(
+    frameId: string,
+    there: CopyText,
+    base: SidecarModel | null,
+    path: string,
+  ): Promise<{ model: SidecarModel; theirs: SidecarModel | null; foreign: Foreign | null }> {
     const frame = await this.reading.manager.findOneByOrFail(Frame, { id: frameId });
     const settings = await this.settings.all();
     const text = await this.reading.manager.findOneBy(FrameText, { frameId });
-    let model = this.modelOf(frame, text, settings, await this.vocabulary.all());
+    let model = this.modelOf(frame, text, settings, await this.vocabulary.all(), base);
+    let theirs: SidecarModel | null = null;
     if (there.changedOutside && there.text !== null) {
-      const theirs = await this.parser.readSidecar(there.text);
-      if (!theirs.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: theirs.reason });
+      const read = await this.parser.readSidecar(there.text);
+      if (!read.ok) throw new ArkivError('sidecar.malformed', { file: path, reason: read.reason });
+      theirs = read.model;
       // Where nobody knows what it said before, nothing that it does not say was taken off there.
-      model = await this.merge(frame, base, model, theirs.model, settings);
+      model = await this.merge(frame, base, model, theirs, settings, 'copies');
     }
     // What is inside of a picture belongs to that picture alone.
-    if (there.foreign === undefined)
-      return { text: await this.textOf(model, there.text, path, null), model, foreign: null };
+    if (there.foreign === undefined) return { model, theirs, foreign: null };
     const kept = text?.foreign ?? null;
-    const found = { ...there, foreign: there.foreign };
-    const foreign = await this.foreignNow(frame, found, kept);
+    const foreign = await this.foreignNow(frame, { ...there, foreign: there.foreign }, kept);
     if (foreign !== null && foreign.key !== kept?.key)
       await this.work.write((manager) => this.store.foreignFound(manager, frameId, foreign));
-    return {
-      text: await this.textOf(model, there.text, path, foreign),
-      model,
-      foreign: foreign?.key ?? null,
-    };
+    return { model, theirs, foreign };
   }
 
   /**
@@ -158,7 +186,7 @@ export class SidecarWords {
     const settings = await this.settings.all();
     const text = await this.reading.manager.findOneBy(FrameText, { frameId });
     const ours = this.modelOf(frame, text, settings, await this.vocabulary.all());
-    await this.merge(frame, base, ours, theirs, settings);
+    await this.merge(frame, base, ours, theirs, settings, 'sidecar');
   }
 
   /**
@@ -189,7 +217,7 @@ export class SidecarWords {
         // Nothing was said of it since.
         if (said && frame.markedAt > 0 && said.metadataDate === new Date(frame.markedAt).toISOString())
           continue;
-        const now = this.modelOf(frame, texts.get(frame.id) ?? null, settings, vocabulary);
+        const now = this.modelOf(frame, texts.get(frame.id) ?? null, settings, vocabulary, said ?? null);
         if (!said || told(said) !== told(now)) differing.add(frame.id);
       }
     }
@@ -274,6 +302,7 @@ export class SidecarWords {
     ours: SidecarModel,
     theirs: SidecarModel,
     settings: StudioSettings,
+    window: SaidIn,
   ): Promise<SidecarModel> {
     const base = { ...EMPTY_SIDECAR, ...before };
     const theirTime = theirs.metadataDate ? Date.parse(theirs.metadataDate) : NaN;
@@ -287,7 +316,7 @@ export class SidecarWords {
     }
     const labelOf = (words: string): Label | null => labelFor(words, settings);
     const now = marksOf(merged, labelOf);
-    const stamp = { newId: () => this.ids.newId(), at: this.clock.now(), window: 'sidecar', by: PROGRAM };
+    const stamp = { newId: () => this.ids.newId(), at: this.clock.now(), window, by: PROGRAM };
     const shared = stamped(stamp);
     const changes: Pick<MarkOperation, 'kind' | 'from' | 'to'>[] = [
       ...(Object.keys(now) as MarkField[])
@@ -310,19 +339,22 @@ export class SidecarWords {
     return merged;
   }
 
+  /** `copy`: what a copy of it said last, which keeps a label there that the studio has no colour for. */
   private modelOf(
     frame: Frame,
     text: FrameText | null,
     settings: StudioSettings,
     vocabulary: Vocabulary,
+    copy: SidecarModel | null = null,
   ): SidecarModel {
     const keywords = keywordsIn(frame.keywords);
+    const foreign = foreignLabel(text?.sidecarBase ?? null, settings) ?? foreignLabel(copy, settings);
     return {
       frameId: frame.id,
       derivedFrom: frame.derivedFrom,
       verdict: frame.verdict,
       stars: frame.stars,
-      label: frame.label ? settings.labels[frame.label] : foreignLabel(text?.sidecarBase ?? null, settings),
+      label: frame.label ? settings.labels[frame.label] : foreign,
       note: frame.note,
       stage: frame.stage,
       take: frame.take,

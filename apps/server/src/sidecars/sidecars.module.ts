@@ -15,6 +15,6 @@ import { SidecarWatch } from './sidecarWatch.service';
   imports: [FramesModule, MarksModule, MetadataModule, VocabularyModule, VolumesModule],
   controllers: [SidecarsController],
   providers: [SidecarsService, SidecarWords, OtherSidecars, SidecarWatch],
-  exports: [SidecarsService, SidecarWords],
+  exports: [SidecarsService, SidecarWords, OtherSidecars],
 })
 export class SidecarsModule {}

@@ -1872,32 +1872,16 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shoots/{id}/handoffs/edited": {
+    "/api/shoots/{id}/handoffs/heard": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get: operations["Handoff_edited"];
+        get: operations["Handoff_heard"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shoots/{id}/handoffs/read-back": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["Handoff_readBack"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4940,19 +4924,18 @@ export interface components {
             /** @description to whom */
             person?: string;
         };
-        EditedDto: {
-            /** @description copies’ sidecars that another program has changed */
-            edited: number;
+        HeardFromEditingDto: {
+            /** @description frames into whose copies another program wrote something that was taken in */
+            frames: number;
+            /** @description when last; milliseconds since 1970 UTC; null: never */
+            at: number | null;
+            /** @description why some copies cannot be read */
+            problems: string[];
         };
         HandoffPlaceDto: {
             volumeId: string;
             /** @description in the folder of the shoot; missing: the one for selects */
             folder?: string;
-        };
-        ReadBackDto: {
-            frames: number;
-            /** @description why some could not be read */
-            problems: string[];
         };
         ReturnedFrameDto: {
             id: string;
@@ -9012,13 +8995,9 @@ export interface operations {
             };
         };
     };
-    Handoff_edited: {
+    Handoff_heard: {
         parameters: {
-            query: {
-                volumeId: string;
-                /** @description in the folder of the shoot; missing: the one for selects */
-                folder?: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 id: string;
@@ -9032,32 +9011,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EditedDto"];
-                };
-            };
-        };
-    };
-    Handoff_readBack: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["HandoffPlaceDto"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ReadBackDto"];
+                    "application/json": components["schemas"]["HeardFromEditingDto"];
                 };
             };
         };

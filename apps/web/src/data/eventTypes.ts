@@ -15,6 +15,7 @@ export const EVENT_TYPES = [
   'vocabulary',
   'bin',
   'passes',
+  'heard',
   'returns',
   'posted',
   'sent',

@@ -115,7 +115,7 @@ const SHOOTS = /^\/shoots(\/[^/]+)?(\?.*)?$/;
 const OLD_AFTER: Record<string, RegExp> = {
   shoots: SHOOTS,
   marks:
-    /^\/arrivals|^\/piles\/|^\/shoots\/[^/]+\/galleries$|^\/intakes\/[^/]+\/frames$|handoffs\/plan|^\/deliveries\//,
+    /^\/arrivals|^\/piles\/|^\/shoots\/[^/]+\/galleries$|^\/intakes\/[^/]+\/frames$|handoffs\/(plan|heard)|^\/deliveries\//,
   frames: /^\/shoots(\/[^/]+)?(\?.*)?$|^\/albums\/held$|^\/arrivals|^\/intakes\/[^/]+\/frames$/,
   volumes:
     /^\/volumes|^\/carried$|^\/trail|^\/rebuild$|^\/bin|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,
@@ -127,6 +127,7 @@ const OLD_AFTER: Record<string, RegExp> = {
   vocabulary: /^\/vocabulary/,
   bin: /^\/bin|^\/albums\/held$/,
   passes: /^\/shoots\/[^/]+\/passes$/,
+  heard: /^\/shoots\/[^/]+\/handoffs\/heard$/,
   returns: /^\/shoots\/[^/]+\/returns|^\/returns\/|^\/deliveries\//,
   sent: /^\/shoots\/[^/]+\/sent$|^\/ledger/,
   destinations: /^\/destinations$/,

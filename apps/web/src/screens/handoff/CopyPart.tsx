@@ -187,7 +187,7 @@ function Plan(props: { shootId: string; place: Place; person: string; frames: re
       )}
       <Problem error={error} again={again} />
       <Gone shootId={shootId} place={place} plan={plan} />
-      {begun && <Edited shootId={shootId} volumeId={place.volumeId} />}
+      {begun && <Heard shootId={shootId} />}
       {begun && plan.online && <OpenCopies volumeId={place.volumeId} frames={frames} />}
     </>
   );
@@ -235,38 +235,21 @@ function Gone({ shootId, place, plan }: { shootId: string; place: Place; plan: H
   );
 }
 
-/** What editors wrote into the copies' sidecars: asked for when the screen is opened, as each is read for it. */
-function Edited({ shootId, volumeId }: { shootId: string; volumeId: string }) {
-  const { data, mutate } = useGet(`/shoots/${shootId}/handoffs/edited?volumeId=${volumeId}`);
-  const [said, setSaid] = useState('');
-  const [problems, setProblems] = useState<readonly string[]>([]);
-  const { run, busy, error, again } = useAction(async () => {
-    const back = await post(`/shoots/${shootId}/handoffs/read-back`, { volumeId });
-    setSaid(`${many(back.frames, 'sidecar')} read back · Ctrl Z undoes what they changed`);
-    setProblems(back.problems);
-    await mutate();
-  });
-  if (!said && !data?.edited) return null;
+/** What editors wrote into the copies: it is taken over by itself, and stands in the shoot's history. */
+function Heard({ shootId }: { shootId: string }) {
+  const { data } = useGet(`/shoots/${shootId}/handoffs/heard`);
+  if (!data || (data.frames === 0 && data.problems.length === 0)) return null;
   return (
     <Box sx={{ mt: 2 }}>
-      {data !== undefined && data.edited > 0 && (
-        <>
-          <Typography sx={{ mb: 1 }}>
-            Editing has changed {many(data.edited, 'sidecar')} there: its stars, labels, keywords and words
-            are taken over, and win where they are newer.
-          </Typography>
-          <Button variant="outlined" color="inherit" disabled={busy} onClick={() => run()}>
-            Read {many(data.edited, 'sidecar')} back
-          </Button>
-        </>
+      {data.at !== null && (
+        <Typography sx={{ color: INK.soft }}>
+          Editing wrote into the copies of {many(data.frames, 'frame')}, last {momentOf(data.at)}: stars,
+          labels, keywords and words are taken over.
+        </Typography>
       )}
-      <Box role="status" sx={{ color: INK.soft }}>
-        {said}
-      </Box>
-      {problems.map((problem) => (
+      {data.problems.map((problem) => (
         <Problem key={problem} error={new Error(problem)} />
       ))}
-      <Problem error={error} again={again} />
     </Box>
   );
 }
