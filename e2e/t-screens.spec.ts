@@ -22,6 +22,7 @@ const screens = (): [string, RegExp][] => [
   [`/shoots/${shootId}/handoff`, /^Hand-off$/],
   [`/shoots/${shootId}/deliver`, /^Deliver$/],
   [`/shoots/${shootId}/files`, /^Files$/],
+  [`/shoots/${shootId}/history`, /^History$/],
   ['/uploads', /^Upload$/],
   ['/space', /^Space$/],
   ['/archives', /^Archives/],

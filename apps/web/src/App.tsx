@@ -60,6 +60,7 @@ const LedgerScreen = screen('LedgerScreen', () => import('./screens/ledger/Ledge
 const PileScreen = screen('PileScreen', () => import('./screens/piles/PileScreen'));
 const SpaceScreen = screen('SpaceScreen', () => import('./screens/space/SpaceScreen'));
 const ShootsScreen = screen('ShootsScreen', () => import('./screens/shoots/ShootsScreen'));
+const HistoryScreen = screen('HistoryScreen', () => import('./screens/history/HistoryScreen'));
 const TrailScreen = screen('TrailScreen', () => import('./screens/trail/TrailScreen'));
 const UploadsScreen = screen('UploadsScreen', () => import('./screens/uploads/UploadsScreen'));
 const VocabularyScreen = screen('VocabularyScreen', () => import('./screens/vocabulary/VocabularyScreen'));
@@ -144,6 +145,7 @@ function SignedIn() {
             <Route path="/shoots/:id/describe" element={<DescribeScreen />} />
             <Route path="/shoots/:id/files" element={<FilesScreen />} />
             <Route path="/shoots/:id/handoff" element={<HandoffScreen />} />
+            <Route path="/shoots/:id/history" element={<HistoryScreen />} />
             <Route path="/shoots/:id/deliver" element={<DeliverScreen />} />
             {settings?.standIns && (
               <>

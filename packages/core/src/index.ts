@@ -30,6 +30,7 @@ export * from './gallery/passCode';
 export * from './gallery/said';
 export * from './journal/history';
 export * from './journal/operation';
+export * from './journal/turns';
 export * from './record/record';
 export * from './proof/schedule';
 export * from './space/space';

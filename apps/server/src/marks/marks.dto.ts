@@ -11,7 +11,8 @@ import {
   type Verdict,
 } from '@arkiv/core';
 
-const VALUE = { oneOf: [{ type: 'string' }, { type: 'number' }, { type: 'boolean' }], nullable: true };
+/** What a mark can be, in the contract. */
+export const VALUE = { oneOf: [{ type: 'string' }, { type: 'number' }, { type: 'boolean' }], nullable: true };
 
 /** One operation as a window sends it; checked by `Sent`, as {@link MarksDto} is. */
 export class MarkOperationDto {

@@ -2,6 +2,7 @@ import { Module } from '@nestjs/common';
 import { FramesModule } from '../frames/frames.module';
 import { JournalModule } from '../journal/journal.module';
 import { ShootsModule } from '../shoots/shoots.module';
+import { Decisions } from './decisions.service';
 import { HistoryController } from './history.controller';
 import { MarksController } from './marks.controller';
 import { MarksService } from './marks.service';
@@ -11,7 +12,7 @@ import { PileStore } from './pileStore';
 @Module({
   imports: [FramesModule, JournalModule, ShootsModule],
   controllers: [HistoryController, MarksController],
-  providers: [AlbumStore, MarksService, PileStore],
+  providers: [AlbumStore, Decisions, MarksService, PileStore],
   exports: [AlbumStore, MarksService, PileStore],
 })
 export class MarksModule {}

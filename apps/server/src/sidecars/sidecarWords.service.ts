@@ -41,6 +41,11 @@ import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { VocabularyService } from '../vocabulary/vocabulary.service';
 
+/** Milliseconds: what a program saves of many frames comes within seconds, one after the other, and is one step of the history. */
+const SAME_GO = 10_000;
+/** Milliseconds after which a new step begins all the same: somebody who edits for hours takes back some of it. */
+const LONGEST_GO = 5 * 60_000;
+
 /** Frames whose words are looked up at once, so that others get their turn. */
 const BATCH = 100;
 
@@ -70,6 +75,9 @@ export interface Said {
 /** What sidecars say, and what other programs say in them: every text is composed here, and what was changed in one is taken in. */
 @Injectable()
 export class SidecarWords {
+  /** what programs are saying just now, by where */
+  private readonly goes = new Map<SaidIn, { group: string; first: number; last: number }>();
+
   constructor(
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
@@ -81,7 +89,13 @@ export class SidecarWords {
     private readonly parser: Parser,
     private readonly marks: MarksService,
     private readonly vocabulary: VocabularyService,
-  ) {}
+  ) {
+    // What was taken back is over: what the program says from then on is a step of its own.
+    happenings.on('marks', ({ operations }) => {
+      for (const [window, { group }] of this.goes)
+        if (operations.some(({ undoes }) => undoes === group)) this.goes.delete(window);
+    });
+  }
 
   /** What a frame's sidecars are to hold by now. */
   async holding(frame: Frame, text: FrameText | null, settings: StudioSettings): Promise<Holding> {
@@ -317,7 +331,7 @@ export class SidecarWords {
     const labelOf = (words: string): Label | null => labelFor(words, settings);
     const now = marksOf(merged, labelOf);
     const stamp = { newId: () => this.ids.newId(), at: this.clock.now(), window, by: PROGRAM };
-    const shared = stamped(stamp);
+    const shared = { ...stamped(stamp), group: this.goOf(window) };
     const changes: Pick<MarkOperation, 'kind' | 'from' | 'to'>[] = [
       ...(Object.keys(now) as MarkField[])
         .filter((kind) => now[kind] !== frame[kind])
@@ -337,6 +351,17 @@ export class SidecarWords {
     }));
     if (operations.length > 0) await this.marks.apply(operations);
     return merged;
+  }
+
+  /** The group of what programs say in one place, in one go. */
+  private goOf(window: SaidIn): string {
+    const now = this.clock.now();
+    const known = this.goes.get(window);
+    const isSame = known && now - known.last < SAME_GO && now - known.first < LONGEST_GO;
+    const its = isSame ? known : { group: this.ids.newId(), first: now, last: now };
+    its.last = now;
+    this.goes.set(window, its);
+    return its.group;
   }
 
   /** `copy`: what a copy of it said last, which keeps a label there that the studio has no colour for. */

@@ -608,6 +608,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shoots/{id}/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["History_decisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{id}/decisions/{group}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["History_turn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/marks": {
         parameters: {
             query?: never;
@@ -3737,6 +3769,69 @@ export interface components {
             /** @description number before which older ones are */
             before: number | null;
         };
+        SaidDto: {
+            kind: string;
+            frames: number;
+            /** @description missing: it was set to several values */
+            to?: (string | number | boolean) | null;
+            /** @description what the pile or album is called */
+            name: string | null;
+        };
+        PlacedFrameDto: {
+            id: string;
+            shootId: string;
+            /** @description title */
+            shoot: string;
+            name: string;
+            folder: string;
+            /** @description corrected wall clock */
+            time: string | null;
+            body: string | null;
+            /** @enum {string} */
+            verdict: "keep" | "reject" | "undecided";
+            stars: number;
+            /** @enum {string|null} */
+            label: "A" | "B" | "M" | "S" | "P" | null;
+            /** @description original, clip */
+            role: string;
+            format: string;
+            picture: string | null;
+        };
+        DecidedStepDto: {
+            id: string;
+            number: number;
+            /** @description milliseconds since 1970 UTC */
+            at: number;
+            /** @description who; empty: the studio */
+            by: string;
+            window: string;
+            frames: number;
+            said: components["schemas"]["SaidDto"][];
+            /** @description kinds of marks that are not named */
+            more: number;
+            /** @description some of its frames */
+            shown: components["schemas"]["PlacedFrameDto"][];
+            isUndone: boolean;
+            /** @description when it was taken back or done again last */
+            turnedAt: number | null;
+            /** @description false: it is taken back elsewhere */
+            canTurn: boolean;
+        };
+        DecidedStepsDto: {
+            /** @description the newest first */
+            decisions: components["schemas"]["DecidedStepDto"][];
+            more: boolean;
+        };
+        TurnDto: {
+            /** @enum {string} */
+            to: "back" | "again";
+        };
+        TurnedDto: {
+            /** @description marks that were changed */
+            marks: number;
+            /** @description marks that were changed since, and stay */
+            skipped: number;
+        };
         MarkOperationDto: {
             id: string;
             /** @description verdict, stars, label, note, stage, take, caption, “text ” or “finish ” with the field, “pile ” with the id of one, or “keyword ” or “person ” with the word */
@@ -4067,26 +4162,6 @@ export interface components {
         };
         PileNameDto: {
             name: string;
-        };
-        PlacedFrameDto: {
-            id: string;
-            shootId: string;
-            /** @description title */
-            shoot: string;
-            name: string;
-            folder: string;
-            /** @description corrected wall clock */
-            time: string | null;
-            body: string | null;
-            /** @enum {string} */
-            verdict: "keep" | "reject" | "undecided";
-            stars: number;
-            /** @enum {string|null} */
-            label: "A" | "B" | "M" | "S" | "P" | null;
-            /** @description original, clip */
-            role: string;
-            format: string;
-            picture: string | null;
         };
         PiledFramesDto: {
             id: string;
@@ -6877,6 +6952,62 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HistoryDto"];
+                };
+            };
+        };
+    };
+    History_decisions: {
+        parameters: {
+            query?: {
+                /** @description number of the last decision of the page before */
+                before?: number;
+                /** @description number from which on all are asked for */
+                from?: number;
+                /** @description others: programs and clients */
+                whose?: "studio" | "others";
+                /** @description of one frame alone */
+                frame?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecidedStepsDto"];
+                };
+            };
+        };
+    };
+    History_turn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                group: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TurnDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TurnedDto"];
                 };
             };
         };

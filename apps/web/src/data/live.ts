@@ -115,7 +115,7 @@ const SHOOTS = /^\/shoots(\/[^/]+)?(\?.*)?$/;
 const OLD_AFTER: Record<string, RegExp> = {
   shoots: SHOOTS,
   marks:
-    /^\/arrivals|^\/piles\/|^\/shoots\/[^/]+\/galleries$|^\/intakes\/[^/]+\/frames$|handoffs\/(plan|heard)|^\/deliveries\//,
+    /^\/arrivals|^\/piles\/|^\/shoots\/[^/]+\/galleries$|^\/intakes\/[^/]+\/frames$|handoffs\/(plan|heard)|^\/shoots\/[^/]+\/decisions|^\/deliveries\//,
   frames: /^\/shoots(\/[^/]+)?(\?.*)?$|^\/albums\/held$|^\/arrivals|^\/intakes\/[^/]+\/frames$/,
   volumes:
     /^\/volumes|^\/carried$|^\/trail|^\/rebuild$|^\/bin|^\/marks\/sidecars$|^\/copies|^\/shoots(\/totals)?$|^\/stand-ins$|handoffs\/plan/,

@@ -4,7 +4,7 @@ import { forceCloseDatabase, IDBFactory } from 'fake-indexeddb';
 import { STUDIO, type MarkOperation } from '@arkiv/core';
 import { ApiFailure } from './http';
 import { MarkQueue, type QueueParts } from './markQueue';
-import { openQueueStore } from './queueStore';
+import { openQueueStore, PlainStore } from './queueStore';
 
 jest.mock('./stream', () => ({ listen: () => () => undefined, heard: () => undefined }));
 
@@ -331,6 +331,31 @@ describe('marks on their way to the server', () => {
     expect(sent).toEqual(['a', 'b']);
     expect(queue.snapshot().trouble).toBeNull();
     spy.mockRestore();
+  });
+
+  it('are known at every moment, while the store is slow to say that they are in it too', async () => {
+    let added = false;
+    let answer: () => void = () => undefined;
+    const slow = new Promise<void>((resolve) => (answer = resolve));
+    class SlowStore extends PlainStore {
+      override add(operations: readonly MarkOperation[]): Promise<void> {
+        added ||= operations.length > 0;
+        return super.add(operations);
+      }
+      override all(): Promise<MarkOperation[]> {
+        return (added ? slow : Promise.resolve()).then(() => super.all());
+      }
+    }
+    const queue = owned({ open: () => Promise.resolve(new SlowStore(storage, 'slow')) });
+    await queue.ready();
+    server = () => away;
+    queue.add([operation('a')]);
+    await until(() => added);
+    for (let i = 0; i < 20; i++) await new Promise((resolve) => setImmediate(resolve));
+    expect(ids(queue.waiting)).toEqual(['a']);
+    answer();
+    await until(() => queue.snapshot().trouble !== null);
+    expect(ids(queue.waiting)).toEqual(['a']);
   });
 
   it('go out although the browser’s database does not answer, and go into it when it does at last', async () => {

@@ -252,9 +252,12 @@ export class MarkQueue {
         return this.say();
       }
       if (this.owner !== owner) return;
+      // Until the store has said that they are there this window knows them: at no moment nobody does.
+      await this.changed();
+      // Another store, or another archive's: what is this window's goes into that one.
+      if (this.store !== store) return;
       const gone = new Set(batch.map(({ id }) => id));
       this.fresh = this.fresh.filter(({ id }) => !gone.has(id));
-      await this.changed();
       this.keepFresh();
       void this.flush();
     });

@@ -22,6 +22,7 @@ export type CullCommand =
   | { do: 'size'; by: 1 | -1 }
   | { do: 'layout'; number: number }
   | { do: 'arrange'; by: 1 | -1 }
+  | { do: 'history'; of: 'shoot' | 'frame' }
   | { do: 'take'; deed: 'split' | 'join' | 'out' | 'together' | 'lead' | 'machine' }
   | { do: 'takeKind'; kind: TakeKind }
   | { do: 'takeTo'; id: string }
@@ -307,6 +308,8 @@ export const ACTIONS: readonly Action[] = [
 
   one('undo', 'Undo', 'undo', ['ctrl+z'], { do: 'undo' }),
   one('redo', 'Undo', 'redo', ['ctrl+shift+z'], { do: 'redo' }),
+  one('history', 'Undo', 'history: every step, whoever made it', ['alt+z'], { do: 'history', of: 'shoot' }),
+  one('frame-history', 'Undo', 'history of this frame', ['alt+shift+z'], { do: 'history', of: 'frame' }),
 ];
 
 /** What a held key goes on doing: it moves, it never marks. */

@@ -48,6 +48,7 @@ const MORE: readonly Choice[] = [
   { words: 'Before', to: { do: 'before' } },
   { words: 'Camera', to: { do: 'camera' } },
   { words: 'Follow', to: { do: 'follow' } },
+  { words: 'History', to: { do: 'history', of: 'shoot' } },
   { words: 'Hand-off', to: { do: 'handoff' } },
 ];
 

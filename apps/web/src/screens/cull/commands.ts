@@ -412,6 +412,8 @@ export function runCommand(command: CullCommand, seen: Seen): void {
     }
     case 'nextShoot':
       return seen.goTo(command.do);
+    case 'history':
+      return seen.goTo(command.of === 'shoot' ? 'history' : 'frameHistory');
     case 'filter':
       dispatch({ type: 'openDrawer' });
       // Once the drawer is there.

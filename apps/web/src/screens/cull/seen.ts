@@ -37,7 +37,7 @@ export interface Seen {
   notices: Notices;
   looking: Looking;
   layout: { current: { across: number; rows: number } };
-  goTo: (where: 'handoff' | 'nextShoot' | 'pile' | 'shoot') => void;
+  goTo: (where: 'handoff' | 'nextShoot' | 'pile' | 'shoot' | 'history' | 'frameHistory') => void;
   /** opens the message beside which frames go out */
   mail: (ids: readonly string[]) => void;
   /** looks for something in the whole archive */

@@ -258,6 +258,12 @@ function useGoTo(
         const { shootId: its, id } = latest.current() ?? {};
         return its && id ? void navigate(`/shoots/${its}/cull?view=single&frame=${id}`) : undefined;
       }
+      if (where === 'history' || where === 'frameHistory') {
+        // Of found frames each has its own shoot.
+        const { shootId: its, id } = latest.current() ?? {};
+        const of = where === 'frameHistory' && id ? `?frame=${id}` : '';
+        return void navigate(`/shoots/${its ?? shootId}/history${of}`);
+      }
       if (where === 'handoff') return void navigate(`/shoots/${shootId}/handoff`);
       if (where === 'pile') return void navigate(`/piles/${pileId}`);
       if (running && passId !== null) {

@@ -80,7 +80,15 @@ function Files({ shootId }: { shootId: string }) {
                 : `An adopted folder: nothing is written into it${shoot.sidecars ? ' but sidecars' : ''}. A manifest that “sha256sum -c” checks lies in ${shoot.keptIn}/.arkiv on each drive.`}
             </Typography>
           </Section>
-          <Section title="Done here" aside={<TextLink to={`/trail?shoot=${shoot.id}`}>Paper trail</TextLink>}>
+          <Section
+            title="Done here"
+            aside={
+              <Box sx={{ display: 'flex', gap: 2 }}>
+                <TextLink to={`/shoots/${shoot.id}/history`}>What was decided</TextLink>
+                <TextLink to={`/trail?shoot=${shoot.id}`}>Paper trail</TextLink>
+              </Box>
+            }
+          >
             {done.length === 0 && (
               <Typography sx={{ color: 'text.secondary' }}>
                 Nothing was moved or verified again yet. Moves can be undone from here.

@@ -4,7 +4,7 @@ import { matchPath } from 'react-router';
 export const GUIDE_PAGES: readonly (readonly [page: string, screens: readonly string[]])[] = [
   ['card', ['/', '/arrival', '/intake']],
   ['roads', ['/uploads', '/adopted']],
-  ['cull', ['/shoots/:id/cull', '/find/cull']],
+  ['cull', ['/shoots/:id/cull', '/find/cull', '/shoots/:id/history']],
   ['describe', ['/shoots/:id/describe', '/find', '/albums', '/vocabulary']],
   ['handoff', ['/shoots/:id/handoff']],
   ['deliver', ['/shoots/:id/deliver', '/ledger']],

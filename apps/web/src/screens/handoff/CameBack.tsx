@@ -9,6 +9,7 @@ import { JobRunning } from '../../parts/JobRunning';
 import { Loading } from '../../parts/Loading';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
+import { TextLink } from '../../parts/TextLink';
 import { useAction } from '../../parts/useAction';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
 import { WhoseEdit } from './WhoseEdit';
@@ -48,6 +49,7 @@ export function CameBack(props: {
       <Problem error={error} />
       {!all && !error && <Loading what="what came back" />}
       {running && <JobRunning job={running} />}
+      <Heard shootId={shootId} />
       {open.length > 0 && (
         <Box sx={{ mb: 1.5 }}>
           <Button variant="contained" onClick={() => onAsk(open[0]!.assetId)}>
@@ -71,6 +73,26 @@ export function CameBack(props: {
         <WhoseEdit key={one.assetId} its={one} frames={frames} onDone={goOn} onClose={() => onAsk(null)} />
       )}
     </Section>
+  );
+}
+
+/** What editors wrote into the copies: it is taken over by itself, and stands in the shoot's history. */
+function Heard({ shootId }: { shootId: string }) {
+  const { data } = useGet(`/shoots/${shootId}/handoffs/heard`);
+  if (!data || (data.frames === 0 && data.problems.length === 0)) return null;
+  return (
+    <Box sx={{ mb: 1.5 }}>
+      {data.at !== null && (
+        <Typography sx={{ color: INK.soft }}>
+          Editing wrote into the copies of {many(data.frames, 'frame')}, last {momentOf(data.at)}: stars,
+          labels, keywords and words are taken over.{' '}
+          <TextLink to={`/shoots/${shootId}/history?whose=others`}>History</TextLink>
+        </Typography>
+      )}
+      {data.problems.map((problem) => (
+        <Problem key={problem} error={new Error(problem)} />
+      ))}
+    </Box>
   );
 }
 

@@ -144,6 +144,7 @@ function Plan(props: { shootId: string; place: Place; person: string; frames: re
   const begun = plan.fresh.files < plan.files;
   const part = begun ? (chosen ?? 'new') : 'all';
   const its = part === 'all' ? plan : plan.fresh;
+  const isOnlySaid = part === 'new' && its.files > 0 && plan.words === its.files;
   return (
     <>
       {begun && (
@@ -171,23 +172,25 @@ function Plan(props: { shootId: string; place: Place; person: string; frames: re
       ) : (
         <>
           <Typography sx={{ mb: 2 }}>
-            {many(its.frames, 'keeper')}, {sizeWords(its)} will be copied to{' '}
+            {isOnlySaid
+              ? `What the copies of ${many(its.frames, 'keeper')} say is brought up to date in `
+              : `${many(its.frames, 'keeper')}, ${sizeWords(its)} will be copied to `}
             <b>
               {plan.volume} / {plan.folders.join(', ')}
             </b>
-            . Nothing is moved. Files that lie there already are left as they are; sidecars are brought up to
-            date, and what editing wrote into them stays.
+            {isOnlySaid
+              ? '. Their pictures stay as they are, and so does what editing wrote.'
+              : '. Nothing is moved. Files that lie there already are left as they are; sidecars are brought up to date, and what editing wrote into them stays.'}
           </Typography>
           <Button variant="contained" disabled={starting || !plan.online} onClick={() => start(part)}>
-            {its.files > 0 && part === 'new' && plan.words === its.files
-              ? `Update ${many(plan.sidecars, 'sidecar')}`
+            {isOnlySaid
+              ? `Update ${saidParts(plan).join(' and ')}`
               : `Copy ${many(its.frames, 'keeper')} to ${plan.volume}`}
           </Button>
         </>
       )}
       <Problem error={error} again={again} />
       <Gone shootId={shootId} place={place} plan={plan} />
-      {begun && <Heard shootId={shootId} />}
       {begun && plan.online && <OpenCopies volumeId={place.volumeId} frames={frames} />}
     </>
   );
@@ -196,12 +199,19 @@ function Plan(props: { shootId: string; place: Place; person: string; frames: re
 const sizeWords = ({ files, bytes: size }: { files: number; bytes: number }): string =>
   `${many(files, 'file')}, ${bytes(size)}`;
 
-function freshWords({ fresh, sidecars, words }: HandoffPlan): string {
+/** Files there of which only what they say is another by now: JPEGs say it inside. */
+const saidParts = ({ sidecars, words }: Pick<HandoffPlan, 'sidecars' | 'words'>): string[] => [
+  ...(sidecars > 0 ? [many(sidecars, 'sidecar')] : []),
+  ...(words > sidecars ? [many(words - sidecars, 'JPEG')] : []),
+];
+
+export function freshWords(plan: Pick<HandoffPlan, 'fresh' | 'sidecars' | 'words'>): string {
+  const { fresh, words } = plan;
   if (fresh.files === 0) return 'nothing';
   const copied = fresh.files - words;
   return [
     ...(copied > 0 ? [sizeWords({ ...fresh, files: copied })] : []),
-    ...(sidecars > 0 ? [`${many(sidecars, 'sidecar')} changed`] : []),
+    ...(words > 0 ? [`words in ${saidParts(plan).join(' and ')}`] : []),
   ].join(' · ');
 }
 
@@ -231,25 +241,6 @@ function Gone({ shootId, place, plan }: { shootId: string; place: Place; plan: H
         Take {many(gone.length, 'frame')} back, into the drive’s bin
       </Button>
       <Problem error={error} again={again} />
-    </Box>
-  );
-}
-
-/** What editors wrote into the copies: it is taken over by itself, and stands in the shoot's history. */
-function Heard({ shootId }: { shootId: string }) {
-  const { data } = useGet(`/shoots/${shootId}/handoffs/heard`);
-  if (!data || (data.frames === 0 && data.problems.length === 0)) return null;
-  return (
-    <Box sx={{ mt: 2 }}>
-      {data.at !== null && (
-        <Typography sx={{ color: INK.soft }}>
-          Editing wrote into the copies of {many(data.frames, 'frame')}, last {momentOf(data.at)}: stars,
-          labels, keywords and words are taken over.
-        </Typography>
-      )}
-      {data.problems.map((problem) => (
-        <Problem key={problem} error={new Error(problem)} />
-      ))}
     </Box>
   );
 }

@@ -31,6 +31,7 @@ function HandoffShoot({ shootId }: { shootId: string }) {
   const { shoot, keepers, stages, staged, at, targets, notice } = handoff;
   const [noting, setNoting] = useState(false);
   const { data: returns } = useGet(`/shoots/${shootId}/returns`);
+  const { data: heard } = useGet(`/shoots/${shootId}/handoffs/heard`);
   const [asked, setAsked] = useState<string | null>(null);
   const ids = useMemo(() => targets.map(({ id }) => id), [targets]);
   const navigate = useNavigate();
@@ -81,6 +82,7 @@ function HandoffShoot({ shootId }: { shootId: string }) {
     return false;
   });
   // Once something is back, that comes first.
+  const isBack = Boolean(returns?.length || heard?.frames || heard?.problems.length);
   const cameBack = <CameBack shootId={shootId} frames={shoot.frames} asked={asked} onAsk={setAsked} />;
   if (!handoff.known)
     return (
@@ -115,9 +117,9 @@ function HandoffShoot({ shootId }: { shootId: string }) {
             [NARROW]: { overflow: 'visible', borderLeft: 0 },
           }}
         >
-          {returns?.length ? cameBack : null}
+          {isBack && cameBack}
           <CopyPart shootId={shootId} chosen={ids} />
-          {returns?.length ? null : cameBack}
+          {!isBack && cameBack}
           <PastPart shootId={shootId} />
         </Box>
       </Box>

@@ -1,4 +1,5 @@
 import type { Api } from '../../data/http';
+import { freshWords } from './CopyPart';
 import { isAsked, shortName, stateWords } from './CameBack';
 
 const frame = (n: number) => ({ id: `id${n}`, name: `night_20290501_000${n}`, picture: null });
@@ -36,5 +37,15 @@ describe('what came back', () => {
     expect(stateWords(its({ state: 'unknown' }))).toBe('nothing tells whose it is');
     const states = ['matched', 'asks', 'unknown', 'aside', 'over'] as const;
     expect(states.filter((state) => isAsked(its({ state })))).toEqual(['asks', 'unknown']);
+  });
+});
+
+describe('what is new with editing', () => {
+  it('tells files that are copied from what is only said, in sidecars and inside JPEGs', () => {
+    const fresh = (files: number) => ({ frames: 1, files, bytes: 2_000_000 });
+    expect(freshWords({ fresh: fresh(0), sidecars: 0, words: 0 })).toBe('nothing');
+    expect(freshWords({ fresh: fresh(3), sidecars: 1, words: 1 })).toBe('2 files, 2 MB · words in 1 sidecar');
+    expect(freshWords({ fresh: fresh(3), sidecars: 0, words: 3 })).toBe('words in 3 JPEGs');
+    expect(freshWords({ fresh: fresh(3), sidecars: 1, words: 3 })).toBe('words in 1 sidecar and 2 JPEGs');
   });
 });
