@@ -6,6 +6,7 @@ import {
   type OnApplicationBootstrap,
 } from '@nestjs/common';
 import { ArkivError } from '@arkiv/core';
+import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { Happenings } from '../events/domainEvents';
@@ -58,6 +59,7 @@ export class CopiesWatch implements OnApplicationBootstrap, BeforeApplicationShu
   constructor(
     private readonly disk: Disk,
     private readonly reading: Reading,
+    private readonly long: LongReading,
     private readonly ledger: OutLedger,
     private readonly editing: WithEditing,
     private readonly volumes: VolumesService,
@@ -90,7 +92,7 @@ export class CopiesWatch implements OnApplicationBootstrap, BeforeApplicationShu
   }
 
   async heard(shootId: string): Promise<HeardFromEditing> {
-    const [row] = await this.reading.source.query<{ frames: number; at: number | null }[]>(
+    const [row] = await this.long.rows<{ frames: number; at: number | null }>(
       `SELECT COUNT(DISTINCT subject) AS frames, MAX(at) AS at FROM operation WHERE "shootId" = ? AND "window" = 'copies'`,
       [shootId],
     );
