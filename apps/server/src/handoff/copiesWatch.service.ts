@@ -75,7 +75,12 @@ export class CopiesWatch implements OnApplicationBootstrap, BeforeApplicationShu
       this.unwatch();
       this.allSoon();
     });
-    happenings.on('job', ({ kind, state }) => OWN.includes(kind) && OVER.includes(state) && this.allSoon());
+    happenings.on('job', ({ kind, state }) => {
+      if (!OWN.includes(kind) || !OVER.includes(state)) return;
+      // There may be folders that nobody watches yet.
+      this.seen.clear();
+      this.allSoon();
+    });
   }
 
   onApplicationBootstrap(): void {
@@ -172,10 +177,11 @@ export class CopiesWatch implements OnApplicationBootstrap, BeforeApplicationShu
     }, QUIET).unref();
   }
 
+  /** All of which something may have been written unseen. */
   private allSoon(): void {
     if (this.stopping) return;
     void this.recent().then(
-      (ids) => new Set([...ids, ...this.opened]).forEach((id) => this.soon(id)),
+      (ids) => new Set([...ids, ...this.opened]).forEach((id) => !this.seen.has(id) && this.soon(id)),
       (error: unknown) => !this.stopping && this.log.error((error as Error).stack),
     );
   }
