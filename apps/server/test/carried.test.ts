@@ -1,6 +1,7 @@
 import { appendFileSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { previewAddress } from '@arkiv/core';
+import { BinAway } from '../src/bin/binAway.service';
 import { DueTexts } from '../src/frames/dueTexts.service';
 import { SidecarWatch } from '../src/sidecars/sidecarWatch.service';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
@@ -27,6 +28,8 @@ interface Result {
   frames: number;
   decisions: number;
   both: { name: string; kind: string; here: unknown; there: unknown; stands: string }[];
+  named: { id: string; here: string; name: string; place: string }[];
+  out: { id: string; name: string }[];
 }
 interface Operation {
   id: string;
@@ -269,6 +272,121 @@ describe('a shoot that travels', () => {
     const [there, here] = [await away.columns(shootId), await home.columns(shootId)];
     for (const column of ['verdict', 'stars', 'label', 'note', 'albums'])
       expect([column, there[column]]).toEqual([column, here[column]]);
+  });
+
+  it('comes home with what was set aside or binned on the way: nothing is missing or doubled by that, and at a press it is done here too', async () => {
+    const { id, name } = await home.frames(shootId);
+    await takeAlong();
+    await plugInto(away);
+    await takeInAll(away);
+    await away.mark('verdict', 'undecided', 'reject', id[0]!, id[1]!);
+    await away.mark('stars', 0, 3, id[0]!);
+    await settle(away);
+    const run = async (arkiv: TestArkiv, where: string, asked: object) => {
+      const { jobId } = await arkiv.post<{ jobId: string }>(where, asked);
+      expect((await arkiv.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+      await settle(arkiv);
+    };
+    await run(away, '/moves', { kind: 'aside', shootId, frameIds: [id[0], id[1]], rename: false });
+    await run(away, '/bin', { deed: 'bin', shootId, frameIds: [id[2]] });
+    // Its other drives are not there: names are given where all copies can have them.
+    const refused = await away.ask<{ code: string }>('POST', '/moves', {
+      ...{ kind: 'arrange', shootId, frameIds: [id[3]], rename: false, name: 'first' },
+    });
+    expect(refused.body).toMatchObject({ code: 'move.away' });
+    const pictures = (folder: string) =>
+      [...outsideManifest(folder)].filter(([file]) => /\.(jpe?g|dng)$/i.test(file)).map(([, sum]) => sum);
+    const before = pictures(disk).sort();
+    expect((await home.ask('POST', `/volumes/${diskId}/back`)).status).toBe(204);
+    const { jobId } = await home.post<{ jobId: string }>(`/carried/${diskId}`);
+    expect(await home.rest(jobId)).toMatchObject({ job: { state: 'done' }, failures: [] });
+    const result = () => home.get<Result>(`/carried/results/${jobId}`);
+    const first = await result();
+    expect(first.named.map((its) => [its.id, its.here])).toEqual([
+      [id[0], name[0]],
+      [id[1], name[1]],
+    ]);
+    expect(first.named[0]!.place).toMatch(/rejects$/);
+    expect(first.out.map((its) => its.name)).toEqual([name[2]]);
+    // What lies aside is found where it lies; the rest of it is as it was here.
+    const lies = async (frame: string) =>
+      (
+        await home.get<{ files: { volumeId: string; path: string }[] }>(`/opening/frames/${frame}`)
+      ).files.find((file) => file.volumeId === diskId)?.path;
+    expect(await lies(id[0]!)).toContain('/rejects/');
+    await settle(home);
+    expect(found()).toEqual([]);
+    expect(pictures(disk).sort()).toEqual(before);
+    // What was binned there is here, with its files, until somebody says so: nothing was done on the drives at home.
+    expect((await home.frames(shootId)).id).toContain(id[2]);
+    for (const role of ['working', 'backup'] as const) {
+      const files = filesBelow(volumeOf(data, role));
+      expect(files.some((file) => file.includes(`/originals/${name[2]}.`))).toBe(true);
+      expect(files.filter((file) => file.startsWith('.arkiv-bin/'))).toEqual([]);
+    }
+    const originals = path.join(volumeOf(data, 'working'), '2026/2026-10-16_press-night/originals');
+    const inOriginals = (i: number) => filesBelow(originals).filter((file) => file.startsWith(`${name[i]}.`));
+    expect(inOriginals(0).length).toBeGreaterThan(0);
+    // At a press it is done here too.
+    const press = async (what: string) => {
+      const { jobIds } = await home.post<{ jobIds: string[] }>(`/carried/results/${jobId}/${what}`);
+      for (const begun of jobIds)
+        expect(await home.rest(begun)).toMatchObject({ job: { state: 'done' }, failures: [] });
+      await settle(home);
+      return jobIds.length;
+    };
+    expect(await press('names')).toBe(1);
+    expect(inOriginals(0)).toEqual([]);
+    expect(
+      filesBelow(volumeOf(data, 'working')).filter((file) => file.includes('/rejects/')).length,
+    ).toBeGreaterThan(2);
+    expect(await press('bin')).toBe(1);
+    expect(inOriginals(2)).toEqual([]);
+    expect((await home.frames(shootId)).id).not.toContain(id[2]);
+    expect(await result()).toMatchObject({ named: [], out: [] });
+    // On the disk nothing was done twice: every picture is there once, with its sidecar beside it.
+    expect(pictures(disk).sort()).toEqual(before);
+    expect(found()).toEqual([]);
+    const sidecars = filesBelow(disk).filter((file) => file.endsWith(`/${name[0]}.xmp`));
+    expect(sidecars).toEqual([expect.stringContaining('/rejects/')]);
+    expect(await press('names')).toBe(0);
+  });
+
+  it('deletes nothing at home of what was deleted on the way, and what was binned at home stays there', async () => {
+    const { id, name } = await home.frames(shootId);
+    await takeAlong();
+    await plugInto(away);
+    await takeInAll(away);
+    const done = async (arkiv: TestArkiv, asked: object) => {
+      const { jobId } = await arkiv.post<{ jobId: string }>('/bin', { shootId, ...asked });
+      expect(await arkiv.rest(jobId)).toMatchObject({ job: { state: 'done' }, failures: [] });
+      await settle(arkiv);
+    };
+    await done(away, { deed: 'delete', frameIds: [id[0]], typed: 1 });
+    expect(filesBelow(disk).filter((file) => file.includes(`/${name[0]}.`))).toEqual([]);
+    await done(home, { deed: 'bin', frameIds: [id[1]] });
+    expect((await home.ask('POST', `/volumes/${diskId}/back`)).status).toBe(204);
+    // Until it is taken in nothing is done on the disk.
+    await home.app.get(BinAway).settled();
+    const onDisk = () => filesBelow(disk).filter((file) => file.includes(`/${name[1]}.dng`));
+    expect(onDisk()).toEqual([expect.stringMatching(/^2026\//)]);
+    const result = await takeInAll(home);
+    expect(result.out.map((its) => its.name)).toEqual([name[0]]);
+    await settle(home);
+    for (const role of ['working', 'backup'] as const)
+      expect(filesBelow(volumeOf(data, role)).filter((file) => file.includes(`/${name[0]}.dng`))).toEqual([
+        expect.stringMatching(/originals/),
+      ]);
+    expect((await home.frames(shootId)).id).toContain(id[0]);
+    // The one that was binned here is no frame again, and its copy on the disk follows it into the bin.
+    expect((await home.frames(shootId)).id).not.toContain(id[1]);
+    await until(() => onDisk().every((file) => file.startsWith('.arkiv-bin/')));
+    expect(onDisk()).toHaveLength(1);
+    const [time] = (await home.get<{ times: { id: string }[] }>('/bin')).times;
+    const { jobId } = await home.post<{ jobId: string }>('/bin/back', { binId: time!.id });
+    expect(await home.rest(jobId)).toMatchObject({ job: { state: 'done' }, failures: [] });
+    expect((await home.frames(shootId)).id).toContain(id[1]);
+    expect(onDisk()).toEqual([expect.stringMatching(/^2026\//)]);
   });
 
   it('and was born on the way comes home with its ids, receipts and history, and then with copies that are proven', async () => {

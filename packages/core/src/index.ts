@@ -89,6 +89,7 @@ export * from './move/arrange';
 export * from './move/aside';
 export * from './move/bin';
 export { isWithin, type HeldFile } from './move/within';
+export * from './move/named';
 export * from './move/plan';
 export * from './errors/catalogue';
 export { clockBetween, momentsOf, type ClockOffset, type Moment } from './takes/clocks';

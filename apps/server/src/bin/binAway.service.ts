@@ -58,6 +58,12 @@ export class BinAway implements OnApplicationBootstrap, BeforeApplicationShutdow
     await this.working;
   }
 
+  /** Returns when what drives owe by now was tried. */
+  settled(): Promise<void> {
+    this.soon();
+    return this.working;
+  }
+
   private soon(): void {
     this.working = this.working
       .then(() => this.catchUp())
@@ -67,7 +73,8 @@ export class BinAway implements OnApplicationBootstrap, BeforeApplicationShutdow
   private async catchUp(): Promise<void> {
     for (const volume of await this.volumes.all()) {
       const due = await this.bins.due(volume.id);
-      if (due.length === 0 || !(await this.volumes.isOnline(volume))) continue;
+      // Nothing is done on a drive that another archive had, until it is said what becomes of what lies there.
+      if (due.length === 0 || volume.heldBy !== null || !(await this.volumes.isOnline(volume))) continue;
       const touched = new Set<string>();
       for (const copy of due) {
         if (this.stopping) return;

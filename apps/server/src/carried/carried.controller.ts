@@ -1,7 +1,7 @@
 import { Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
 import { ApiCreatedResponse, ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { StartedJobDto } from '../jobs/jobs.dto';
-import { CarriedDto, CarryResultDto } from './carried.dto';
+import { CarriedDto, CarryResultDto, FollowedDto } from './carried.dto';
 import { CarriedService } from './carried.service';
 
 @ApiTags('carried')
@@ -21,6 +21,20 @@ export class CarriedController {
   @ApiOkResponse({ type: CarryResultDto })
   result(@Param('jobId') id: string): Promise<CarryResultDto> {
     return this.carried.result(id);
+  }
+
+  /** Gives frames the names that they were given there, on every drive here. */
+  @Post('results/:jobId/names')
+  @ApiCreatedResponse({ type: FollowedDto })
+  takeNames(@Param('jobId') id: string): Promise<FollowedDto> {
+    return this.carried.takeNames(id);
+  }
+
+  /** Puts what was taken out there into the bin here. */
+  @Post('results/:jobId/bin')
+  @ApiCreatedResponse({ type: FollowedDto })
+  binToo(@Param('jobId') id: string): Promise<FollowedDto> {
+    return this.carried.binToo(id);
   }
 
   @Post(':volumeId')

@@ -1,6 +1,7 @@
 import { ApiProperty } from '@nestjs/swagger';
 import type { Carried, CarriedShoot } from './carried.service';
 import type { CarryResult, ShownBoth } from './carry.handler';
+import type { NamedThere, OutThere } from './changedThere';
 
 export class CarriedShootDto implements CarriedShoot {
   @ApiProperty() id: string;
@@ -29,11 +30,41 @@ export class BothSidesDto implements ShownBoth {
   @ApiProperty({ enum: ['here', 'there'] }) stands: 'here' | 'there';
 }
 
+export class NamedThereDto implements NamedThere {
+  @ApiProperty() id: string;
+  @ApiProperty() shootId: string;
+  @ApiProperty({ description: 'what it is called here' }) here: string;
+  @ApiProperty({ description: 'what it was called there' }) name: string;
+  @ApiProperty() folder: string;
+  @ApiProperty() place: string;
+}
+
+export class OutThereDto implements OutThere {
+  @ApiProperty() id: string;
+  @ApiProperty() shootId: string;
+  @ApiProperty() name: string;
+}
+
+export class FollowedDto {
+  @ApiProperty({ type: [String] }) jobIds: string[];
+  @ApiProperty({ description: 'frames that stay, as another one has their name' }) stay: number;
+}
+
 export class CarryResultDto implements CarryResult {
   @ApiProperty() shoots: number;
   @ApiProperty({ description: 'that were not here' }) frames: number;
   @ApiProperty({ description: 'that were not known here' }) decisions: number;
   @ApiProperty({ description: 'files that are not where they were' }) missing: number;
   @ApiProperty({ type: [BothSidesDto], description: 'what was decided on both sides' }) both: BothSidesDto[];
+  @ApiProperty({
+    type: [NamedThereDto],
+    description: 'frames that were given other names there, and have theirs here still',
+  })
+  named: NamedThereDto[];
+  @ApiProperty({
+    type: [OutThereDto],
+    description: 'frames that were binned or forgotten there, and are here still',
+  })
+  out: OutThereDto[];
   @ApiProperty({ type: String, nullable: true }) reason: string | null;
 }

@@ -1,19 +1,23 @@
 import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { ArkivError, readRecord } from '@arkiv/core';
 import { In } from 'typeorm';
+import { BinService } from '../bin/bin.service';
 import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { readOwn } from '../disk/place';
 import { Happenings } from '../events/domainEvents';
 import { Job, NOT_OVER } from '../jobs/job.entity';
 import { JobsService } from '../jobs/jobs.service';
+import { MovesService } from '../moves/moves.service';
 import { FoundRecords, type FoundArchive, type FoundPart } from '../rebuild/foundRecords.service';
 import { Shoot } from '../shoots/shoot.entity';
+import { grouped } from '../system/grouped';
 import { Ids } from '../system/ids';
 import { Turns } from '../system/turns';
 import type { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
 import type { CarryItem, CarryParams, CarryResult } from './carry.handler';
+import type { FrameHere } from './changedThere';
 
 export interface CarriedShoot {
   id: string;
@@ -50,6 +54,8 @@ export class CarriedService implements BeforeApplicationShutdown {
     private readonly volumes: VolumesService,
     private readonly found: FoundRecords,
     private readonly jobs: JobsService,
+    private readonly moves: MovesService,
+    private readonly bin: BinService,
     private readonly ids: Ids,
     happenings: Happenings,
   ) {
@@ -127,7 +133,46 @@ export class CarriedService implements BeforeApplicationShutdown {
   async result(jobId: string): Promise<CarryResult> {
     const job = await this.reading.manager.findOneBy(Job, { id: jobId, kind: 'carry' });
     if (!job?.result) throw new ArkivError('not-found', { what: 'result of the job', id: jobId });
-    return job.result as CarryResult;
+    // Those of an earlier version say nothing of names and of what was taken out.
+    const { named = [], out = [], ...result } = job.result as CarryResult & Partial<CarryResult>;
+    const now = new Map<string, { name: string; place: string; state: string }>();
+    const ids = [...named, ...out].map(({ id }) => id);
+    for (const frame of await this.reading.source.query<
+      ({ id: string } & Pick<FrameHere, 'name' | 'place' | 'state'>)[]
+    >(`SELECT id, name, place, state FROM frame WHERE id IN (SELECT value FROM json_each(?))`, [
+      JSON.stringify(ids),
+    ]))
+      now.set(frame.id, frame);
+    return {
+      ...result,
+      named: named.filter((its) => {
+        const frame = now.get(its.id);
+        return frame?.state === 'here' && (frame.name !== its.name || frame.place !== its.place);
+      }),
+      out: out.filter(({ id }) => now.get(id)?.state === 'here'),
+    };
+  }
+
+  /** Gives frames the names here that they were given there. Returns the jobs, and how many frames stay as another one has their name. */
+  async takeNames(jobId: string): Promise<{ jobIds: string[]; stay: number }> {
+    const { named } = await this.result(jobId);
+    const jobIds: string[] = [];
+    let stay = 0;
+    for (const [shootId, its] of grouped(named, (one) => one.shootId)) {
+      const { jobId: begun, taken } = await this.moves.startNamed(shootId, its);
+      if (begun !== null) jobIds.push(begun);
+      stay += taken.length;
+    }
+    return { jobIds, stay };
+  }
+
+  /** Bins here what was taken out there. Returns the jobs. */
+  async binToo(jobId: string): Promise<{ jobIds: string[]; stay: number }> {
+    const { out } = await this.result(jobId);
+    const jobIds: string[] = [];
+    for (const [shootId, its] of grouped(out, (one) => one.shootId))
+      jobIds.push((await this.bin.start({ deed: 'bin', shootId, frameIds: its.map(({ id }) => id) })).jobId);
+    return { jobIds, stay: 0 };
   }
 
   /** Takes in what the other archive left on a drive. Throws `not-found` where that is nothing. */

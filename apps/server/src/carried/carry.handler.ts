@@ -17,7 +17,9 @@ import {
 } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { Disk } from '../disk/disk';
 import { Happenings } from '../events/domainEvents';
+import { CopyStore } from '../frames/copyStore';
 import { Frame } from '../frames/frame.entity';
 import { PICTURE } from '../frames/frameColumns';
 import { JobItem, type Job } from '../jobs/job.entity';
@@ -35,6 +37,16 @@ import type { ArchiveIdentity } from '../settings/settings.service';
 import { VocabularyService } from '../vocabulary/vocabulary.service';
 import { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
+
+import {
+  changedThere,
+  withoutKnown,
+  type ChangedThere,
+  type CopyHere,
+  type FrameHere,
+  type NamedThere,
+  type OutThere,
+} from './changedThere';
 
 export interface CarryParams {
   volumeId: string;
@@ -66,11 +78,18 @@ export interface CarryResult {
   /** files that are not where they were */
   missing: number;
   both: ShownBoth[];
+  /** frames that were given other names there */
+  named: NamedThere[];
+  /** frames that were binned or forgotten there, and are here */
+  out: OutThere[];
   reason: string | null;
 }
 
 /** What a shoot's item came to, until the job is over. */
-type Came = Pick<CarryResult, 'frames' | 'decisions' | 'missing' | 'both'>;
+type Came = Pick<CarryResult, 'frames' | 'decisions' | 'missing' | 'both' | 'named' | 'out'>;
+
+/** Copies noted in one transaction: some milliseconds of the writer. */
+const PART = 100;
 
 /** Of what was decided on both sides so much is shown; the history has all of it. */
 const MOST_SHOWN = 500;
@@ -86,6 +105,8 @@ export class CarryHandler implements JobHandler, OnModuleInit {
   readonly inFlight = 1;
 
   constructor(
+    private readonly disk: Disk,
+    private readonly copies: CopyStore,
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
@@ -126,26 +147,82 @@ export class CarryHandler implements JobHandler, OnModuleInit {
     const { operations, bad } = await this.operations(histories);
     problems.push(...bad);
     const before = await this.framesOf(shoot);
+    const { known, lie, named, out } = await this.changedThere(volumeId, rows);
+    const atHome = new Set((await this.volumes.all()).flatMap(({ id }) => (id === volumeId ? [] : id)));
+    const kept = new Set(withoutKnown(rows, known, atHome));
     await this.sets(whole, rows, operations);
     await this.drives(job.params as CarryParams, whole, rows);
     for (const kind of KINDS)
-      for (const record of records.get(kind) ?? [])
-        problems.push(...(await this.store.keep(kind, record.rows)));
+      for (const record of records.get(kind) ?? []) {
+        const news = record.rows.filter((row) => kept.has(row));
+        problems.push(...(await this.store.keep(kind, news)));
+      }
     const newest = Math.min(...(records.get('frames') ?? []).map(({ head }) => head.journal));
     const came = await this.decide(shoot, operations, before === 0 ? newest : 0);
     const frames = (await this.framesOf(shoot)) - before;
+    await this.placeThere(volumeId, lie, out);
     // What is not there is said of the drive, as after a look at it; it is no reason to ask for the rest again.
     const missing = (await this.steps.lookForFiles({ do: 'files', shoot, on: [volumeId] })).length;
     await this.steps.ownTexts(parts, () => true, true);
     await this.bringPreviews(volumeId, shoot);
     await this.bringTerms(job.params as CarryParams, whole, shoot);
     context.onBytes(item.size);
-    const data = { ...(item.data as CarryItem), came: { ...came, frames, missing } };
+    const data = { ...(item.data as CarryItem), came: { ...came, frames, missing, named, out } };
     const commit = async (manager: EntityManager) =>
       void (await manager.update(JobItem, { jobId: job.id, seq: item.seq }, { data }));
     return problems.length === 0
       ? { state: 'done', commit }
       : { state: 'failed', reason: problems.slice(0, 20).join(' '), commit };
+  }
+
+  /** What became there of files that are known here. */
+  private async changedThere(
+    volumeId: string,
+    rows: readonly RecordRow[],
+  ): Promise<ChangedThere & { known: FrameHere[] }> {
+    const ids = rows.flatMap(({ is, row }) => (is === 'frame' ? String(row.id) : []));
+    const known: FrameHere[] = await this.reading.source.query(
+      `SELECT id, "shootId", name, place, state FROM frame WHERE id IN (SELECT value FROM json_each(?))`,
+      [JSON.stringify(ids)],
+    );
+    const copies = await this.copiesThere(
+      volumeId,
+      known.map(({ id }) => id),
+    );
+    return { known, ...changedThere(rows, volumeId, known, copies) };
+  }
+
+  /** Copies on the drive are where they lie by now; what was taken out there is no copy any more, and nobody misses it. */
+  private async placeThere(
+    volumeId: string,
+    lie: readonly CopyHere[],
+    out: readonly OutThere[],
+  ): Promise<void> {
+    const volume = await this.volumes.get(volumeId);
+    const found: CopyHere[] = [];
+    for (const copy of lie) {
+      const facts = await this.disk.facts(await this.volumes.resolve(volume, copy.at));
+      if (facts?.kind === 'file') found.push(copy);
+    }
+    await this.work.inParts(found, PART, async (manager, part) => {
+      for (const { assetId, at } of part) await this.copies.liesAt(manager, assetId, volumeId, at);
+    });
+    const gone: { assetId: string; at: string }[] = [];
+    for (const copy of await this.copiesThere(
+      volumeId,
+      out.map(({ id }) => id),
+    ))
+      if ((await this.disk.facts(await this.volumes.resolve(volume, copy.at))) === null) gone.push(copy);
+    await this.work.inParts(gone, PART, async (manager, part) => {
+      for (const { assetId } of part) await this.copies.released(manager, assetId, volumeId);
+    });
+  }
+
+  private copiesThere(volumeId: string, frameIds: readonly string[]): Promise<CopyHere[]> {
+    return this.reading.source.query(
+      `SELECT "assetId", "at" FROM copy_at WHERE "volumeId" = ? AND "frameId" IN (SELECT value FROM json_each(?))`,
+      [volumeId, JSON.stringify(frameIds)],
+    );
   }
 
   /** What the other vocabulary says of keywords that are not known here. */
@@ -316,6 +393,8 @@ export class CarryHandler implements JobHandler, OnModuleInit {
     return {
       ...{ shoots: came.length, frames: sum('frames'), decisions: sum('decisions'), missing: sum('missing') },
       both: came.flatMap((one) => one.both).slice(0, MOST_SHOWN),
+      named: came.flatMap((one) => one.named),
+      out: came.flatMap((one) => one.out),
       reason: null,
     };
   }

@@ -26,4 +26,6 @@ export interface CopyAt {
   sha256: string | null;
   size: number;
   at: string;
+  /** 1: it lies in a place of its own on its drive, and not where its frame's name says */
+  own: 0 | 1;
 }

@@ -231,7 +231,11 @@ export class FramesService {
   }
 
   copies(assetId: string): Promise<CopyAt[]> {
-    return this.reading.source.query(`SELECT * FROM copy_at WHERE "assetId" = ?`, [assetId]);
+    return this.reading.source.query(
+      `SELECT a.*, c.path IS NOT NULL AS own FROM copy_at a JOIN copy c ON c."assetId" = a."assetId" AND c."volumeId" = a."volumeId"
+       WHERE a."assetId" = ?`,
+      [assetId],
+    );
   }
 
   async copiesOf(assetId: string): Promise<PlacedCopy[]> {

@@ -99,11 +99,11 @@ export class Companions {
     this.listings.clear();
   }
 
-  /** The drives that are here and hold files of some frames. */
+  /** The drives that are here and hold files of some frames under the names that these have. */
   private async volumesOf(moves: readonly PlannedMove[]): Promise<Volume[]> {
     const assets = moves.flatMap(({ files }) => files.map(({ assetId }) => assetId));
     const rows: { id: string }[] = await this.reading.source.query(
-      `SELECT DISTINCT "volumeId" AS id FROM copy WHERE "assetId" IN (SELECT value FROM json_each(?))`,
+      `SELECT DISTINCT "volumeId" AS id FROM copy WHERE path IS NULL AND "assetId" IN (SELECT value FROM json_each(?))`,
       [JSON.stringify(assets)],
     );
     const here: Volume[] = [];

@@ -62,13 +62,19 @@ export class FileWays {
    */
   async of(data: PlannedMove, away: 'waited' | 'left'): Promise<Way[]> {
     const ways: Way[] = [];
-    const sidecars = new Map<string, Volume>();
+    /** by drive, where the frame's sidecars begin there */
+    const sidecars = new Map<string, { volume: Volume; before: string }>();
+    const { from: old } = data;
+    const named = `${old.place}/${old.name}`;
     for (const file of data.files) {
       const asset = await this.archive.asset(file.assetId);
       for (const { copy, volume } of await this.archive.copiesOf(file.assetId)) {
         if (away === 'waited') await this.present(volume);
         else if (!(await this.volumes.isOnline(volume))) continue;
-        sidecars.set(volume.id, volume);
+        // It lies there under that name already, by another archive's hand, and its sidecars beside it; the old place may be another's.
+        if (copy.own && copy.at === file.to) continue;
+        if (!sidecars.has(volume.id))
+          sidecars.set(volume.id, { volume, before: copy.own ? frameNameOf(copy.at) : named });
         // A run that was killed after it was written down finds it at its new place already.
         const from = copy.at === file.to ? file.from : copy.at;
         if (from !== file.to) ways.push({ volume, from, to: file.to, sha256: asset?.sha256 ?? null });
@@ -83,13 +89,11 @@ export class FileWays {
       }
     }
     if (data.id === null) return ways;
-    const { from, to } = data;
-    const before = `${from.place}/${from.name}`;
-    const after = `${to.place}/${to.name}`;
-    if (before === after) return ways;
+    const after = `${data.to.place}/${data.to.name}`;
+    if (named === after) return ways;
     const endings = sidecarEndings(data.files.map((file) => file.from));
     const known = new Set(data.files.map((file) => file.from));
-    for (const volume of sidecars.values())
+    for (const { volume, before } of sidecars.values())
       for (const way of await this.sidecars(volume, before, after, endings))
         if (!known.has(way.from)) ways.push(way);
     return ways;

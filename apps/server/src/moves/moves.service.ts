@@ -5,10 +5,12 @@ import {
   orderMoves,
   planAside,
   planMove,
+  planNamed,
   sidecarOf,
   wholeWays,
   type MoveFrame,
   type MovePlan,
+  type NamedPlace,
   type PlannedMove,
   type PlanProblem,
 } from '@arkiv/core';
@@ -146,6 +148,33 @@ export class MovesService {
         });
     });
     return { jobId, shootId: into.id };
+  }
+
+  /**
+   * Gives frames of a shoot names that are said one by one, on every drive; null: none of them would change. Returns ids of those that
+   * stay, as another frame has their name. Throws as {@link start} does.
+   */
+  async startNamed(
+    shootId: string,
+    wanted: readonly NamedPlace[],
+  ): Promise<{ jobId: string | null; taken: string[] }> {
+    const shoot = await this.shoot(shootId);
+    const { moves, taken } = planNamed(await this.moveFrames.of(shoot), wanted);
+    if (moves.length === 0) return { jobId: null, taken };
+    await this.mayMove([shoot]);
+    await this.allHere(shoot);
+    const params: MoveParams = {
+      ...{ kind: 'rename', from: shootId, into: shootId, made: false, undoes: null, naming: null },
+    };
+    const items = orderMoves(moves).map((move): MoveItem => ({
+      ...{ ...move, path: `${move.from.place}/${move.from.name}`, fromShoot: shootId, toShoot: shootId },
+    }));
+    const folders = [...new Set([...shoot.folders, ...moves.map(({ to }) => to.folder)])];
+    const jobId = this.ids.newId();
+    await this.begin(jobId, shoot.title, shootId, params, items, async (manager) => {
+      await manager.update(Shoot, { id: shootId }, { folders });
+    });
+    return { jobId, taken };
   }
 
   /** Takes a finished move back: every frame that is still where it was put goes to where it was before. */

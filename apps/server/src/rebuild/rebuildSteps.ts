@@ -1,3 +1,4 @@
+import { posix } from 'node:path';
 import { Injectable } from '@nestjs/common';
 import {
   ARCHIVE_FOLDER,
@@ -191,6 +192,13 @@ export class RebuildSteps {
         select: { place: true, name: true },
       }))
         sidecars.push(sidecarOf(place, name));
+    // Beside copies that lie in places of their own there.
+    const own: { at: string }[] = await this.reading.source.query(
+      `SELECT c.path AS at FROM copy c JOIN asset a ON a.id = c."assetId"
+       WHERE c."volumeId" = ? AND c.path IS NOT NULL AND a."shootId" IN (SELECT value FROM json_each(?))`,
+      [volumeId, JSON.stringify([...shootIds])],
+    );
+    for (const { at } of own) sidecars.push(sidecarOf(posix.dirname(at), posix.parse(at).name));
     const paths = [...shoots.flatMap(textsOf), ...LISTS, ...sidecars];
     await this.ownTexts(
       paths.map((path) => ({ volumeId, path, size: 0 })),

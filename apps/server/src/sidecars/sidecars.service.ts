@@ -1,3 +1,4 @@
+import { posix } from 'node:path';
 import {
   Injectable,
   Logger,
@@ -374,14 +375,19 @@ export class SidecarsService implements OnApplicationBootstrap, BeforeApplicatio
 
   /** Where the frame's sidecar belongs: beside its originals, on each volume that holds one of them. */
   private async places(frame: Frame): Promise<{ volume: Volume; path: string }[]> {
-    const path = sidecarOf(frame.place, frame.name);
-    const volumes = new Map<string, Volume>();
+    const usual = sidecarOf(frame.place, frame.name);
+    const places = new Map<string, { volume: Volume; path: string }>();
     for (const asset of await this.frames.originals([frame.id])) {
-      for (const { volume } of await this.frames.copiesOf(asset.id)) volumes.set(volume.id, volume);
+      for (const { volume, copy } of await this.frames.copiesOf(asset.id))
+        if (!places.has(volume.id))
+          places.set(volume.id, { volume, path: copy.own ? besideCopy(copy.at) : usual });
     }
-    return [...volumes.values()].map((volume) => ({ volume, path }));
+    return [...places.values()];
   }
 }
+
+/** The sidecar of a copy that lies in a place of its own on its drive. */
+const besideCopy = (at: string): string => sidecarOf(posix.dirname(at), posix.parse(at).name);
 
 /** What decides what is said of keepers to other programs, to tell whether it has changed. */
 const saidBy = ({ keeperStars, keeperLabel, labels }: StudioSettings): string =>

@@ -2672,6 +2672,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/carried/results/{jobId}/names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Carried_takeNames"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/carried/results/{jobId}/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Carried_binToo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/carried/{volumeId}": {
         parameters: {
             query?: never;
@@ -5636,6 +5668,21 @@ export interface components {
             /** @enum {string} */
             stands: "here" | "there";
         };
+        NamedThereDto: {
+            id: string;
+            shootId: string;
+            /** @description what it is called here */
+            here: string;
+            /** @description what it was called there */
+            name: string;
+            folder: string;
+            place: string;
+        };
+        OutThereDto: {
+            id: string;
+            shootId: string;
+            name: string;
+        };
         CarryResultDto: {
             shoots: number;
             /** @description that were not here */
@@ -5646,7 +5693,16 @@ export interface components {
             missing: number;
             /** @description what was decided on both sides */
             both: components["schemas"]["BothSidesDto"][];
+            /** @description frames that were given other names there, and have theirs here still */
+            named: components["schemas"]["NamedThereDto"][];
+            /** @description frames that were binned or forgotten there, and are here still */
+            out: components["schemas"]["OutThereDto"][];
             reason: string | null;
+        };
+        FollowedDto: {
+            jobIds: string[];
+            /** @description frames that stay, as another one has their name */
+            stay: number;
         };
         SpotDto: {
             /** @description share of the width */
@@ -10316,6 +10372,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CarryResultDto"];
+                };
+            };
+        };
+    };
+    Carried_takeNames: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowedDto"];
+                };
+            };
+        };
+    };
+    Carried_binToo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jobId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowedDto"];
                 };
             };
         };

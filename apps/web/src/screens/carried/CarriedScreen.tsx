@@ -1,8 +1,9 @@
-import { Box } from '@mui/material';
+import { Box, Button } from '@mui/material';
+import { useState } from 'react';
 import { useParams } from 'react-router';
 import { shownName } from '@arkiv/core';
-import { many } from '../../data/format';
-import type { Api } from '../../data/http';
+import { count, many } from '../../data/format';
+import { post, type Api } from '../../data/http';
 import { labelNames } from '../../data/labels';
 import { isOpen, useJobs, useSettings } from '../../data/live';
 import { useStages } from '../../data/stages';
@@ -13,6 +14,7 @@ import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
+import { useAction } from '../../parts/useAction';
 import { INK } from '../../theme/theme';
 import { cameWords, kindWords, valueWords, type Names } from './bothWords';
 
@@ -37,12 +39,69 @@ export function CarriedScreen() {
           {job.filesFailed === 1 ? 'it' : 'them'} is written over; try again under Jobs.
         </Box>
       )}
-      {result.data && <Came {...result.data} />}
+      {result.data && <Came jobId={jobId} result={result.data} onDone={result.mutate} />}
     </Page>
   );
 }
 
-function Came({ shoots, frames, decisions, missing, both }: Api['CarryResultDto']) {
+/** Names of frames that are listed before all others are counted. */
+const NAMED = 12;
+
+/** What was done with files there, and is not done here: at a press it is. */
+function There({
+  title,
+  what,
+  names,
+  deed,
+  at,
+  onDone,
+}: {
+  title: string;
+  what: string;
+  names: readonly string[];
+  deed: string;
+  at: () => Promise<Api['FollowedDto']>;
+  onDone: () => unknown;
+}) {
+  const [said, setSaid] = useState('');
+  const { run, busy, error, again } = useAction(async () => {
+    const { jobIds, stay } = await at();
+    setSaid(
+      stay > 0
+        ? `${many(stay, 'frame stays', 'frames stay')}: another frame is called so here`
+        : jobIds.length > 0
+          ? 'Begun: see Jobs'
+          : 'Nothing is left to do',
+    );
+    await onDone();
+  });
+  return (
+    <Section title={title}>
+      <Box sx={{ color: INK.soft, mb: 1 }}>{what}</Box>
+      <Box sx={{ mb: 1.5, overflowWrap: 'anywhere' }}>
+        {names.slice(0, NAMED).map(shownName).join(', ')}
+        {names.length > NAMED && ` and ${count(names.length - NAMED)} more`}
+      </Box>
+      <Button variant="outlined" color="inherit" aria-busy={busy} onClick={() => !busy && run()}>
+        {deed}
+      </Button>
+      <Box role="status" sx={{ color: INK.soft, mt: 0.5 }}>
+        {said}
+      </Box>
+      <Problem error={error} again={again} />
+    </Section>
+  );
+}
+
+function Came({
+  jobId,
+  result: { shoots, frames, decisions, missing, both, named, out },
+  onDone,
+}: {
+  jobId: string;
+  result: Api['CarryResultDto'];
+  onDone: () => unknown;
+}) {
   const names: Names = { labels: labelNames(useSettings().data), stages: useStages() };
   return (
     <>
@@ -52,6 +111,26 @@ function Came({ shoots, frames, decisions, missing, both }: Api['CarryResultDto'
           `${many(missing, 'file is', 'files are')} not where they were on the drive; the Desk names it. `}
         <TextLink to="/">To the Desk</TextLink>
       </Box>
+      {named.length > 0 && (
+        <There
+          title="Set aside, or named otherwise, on the way"
+          what="On the drive that came they lie where they were put there; here they are called and lie as before."
+          names={named.map(({ here, place, name }) => `${here} → ${place}/${name}`)}
+          deed={`Do it here too: ${many(named.length, 'frame')}`}
+          at={() => post(`/carried/results/${jobId}/names`)}
+          onDone={onDone}
+        />
+      )}
+      {out.length > 0 && (
+        <There
+          title="Taken out on the way"
+          what="They were binned or deleted there. Here they are with all their files, and stay until you say so."
+          names={out.map(({ name }) => name)}
+          deed={`Into the bin here too: ${many(out.length, 'frame')}`}
+          at={() => post(`/carried/results/${jobId}/bin`)}
+          onDone={onDone}
+        />
+      )}
       <Section title={both.length === 0 ? 'Nothing was decided on both sides' : 'Decided on both sides'}>
         {both.length > 0 && (
           <>
