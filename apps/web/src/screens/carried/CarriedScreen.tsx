@@ -16,7 +16,7 @@ import { Section } from '../../parts/Section';
 import { TextLink } from '../../parts/TextLink';
 import { useAction } from '../../parts/useAction';
 import { INK } from '../../theme/theme';
-import { cameWords, kindWords, valueWords, type Names } from './bothWords';
+import { cameWords, kindWords, placeWords, valueWords, type Names } from './bothWords';
 
 /** What came of taking in shoots of another archive: how much, and what was decided on both sides. */
 export function CarriedScreen() {
@@ -115,7 +115,7 @@ function Came({
         <There
           title="Set aside, or named otherwise, on the way"
           what="On the drive that came they lie where they were put there; here they are called and lie as before."
-          names={named.map(({ here, place, name }) => `${here} → ${place}/${name}`)}
+          names={named.map(placeWords)}
           deed={`Do it here too: ${many(named.length, 'frame')}`}
           at={() => post(`/carried/results/${jobId}/names`)}
           onDone={onDone}

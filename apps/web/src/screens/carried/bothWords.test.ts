@@ -1,4 +1,4 @@
-import { cameWords, kindWords, valueWords } from './bothWords';
+import { cameWords, placeWords, kindWords, valueWords } from './bothWords';
 import { carriedWords } from '../desk/carriedWords';
 
 const NAMES = { labels: { M: 'Album' }, stages: [{ id: 'edit', name: 'being edited' }] };
@@ -36,5 +36,13 @@ describe('What was decided on both sides', () => {
       '2 shoots were taken in: 1 frame that was',
     );
     expect(cameWords({ shoots: 1, frames: 0, decisions: 0 })).toContain('nothing in it was new');
+  });
+
+  it('says where a frame went on the way, and its name where that is another', () => {
+    const here = 'night_0001';
+    expect(placeWords({ here, name: here, place: '2026/night/rejects' })).toBe('night_0001 → rejects');
+    expect(placeWords({ here, name: 'gala', place: '2026/night/originals' })).toBe(
+      'night_0001 → originals/gala',
+    );
   });
 });

@@ -1,4 +1,5 @@
 import { many } from '../../data/format';
+import type { Api } from '../../data/http';
 import { noteOf, shownName, type Stage } from '@arkiv/core';
 
 /** What the studio calls its labels and stages. */
@@ -30,6 +31,14 @@ export function valueWords(kind: string, value: unknown, { labels, stages }: Nam
 }
 
 /** How much came. */
+/** Where a frame went on the way: its folder's own name, and what it is called where that is another. */
+export const placeWords = ({
+  here,
+  name,
+  place,
+}: Pick<Api['NamedThereDto'], 'here' | 'name' | 'place'>): string =>
+  `${here} → ${place.slice(place.lastIndexOf('/') + 1)}${name === here ? '' : `/${name}`}`;
+
 export function cameWords({
   shoots,
   frames,
