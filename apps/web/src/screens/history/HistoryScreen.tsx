@@ -81,9 +81,7 @@ export function HistoryScreen() {
           </Button>
         )}
       </Box>
-      <Box role="list" aria-label="History">
-        <GrowingPages key={asked} page={(page) => <Decided {...page} {...{ shootId, asked, names }} />} />
-      </Box>
+      <GrowingPages key={asked} page={(page) => <Decided {...page} {...{ shootId, asked, names }} />} />
     </Page>
   );
 }
@@ -109,9 +107,13 @@ function Decided(props: PageAsked & { shootId: string; asked: string; names: Nam
       {isFirst && data.decisions.length === 0 && (
         <Typography sx={{ color: 'text.secondary' }}>Nothing of the kind was decided yet.</Typography>
       )}
-      {data.decisions.map((decision) => (
-        <Step key={decision.id} {...{ shootId, decision, names }} />
-      ))}
+      {data.decisions.length > 0 && (
+        <Box role="list" aria-label="History">
+          {data.decisions.map((decision) => (
+            <Step key={decision.id} {...{ shootId, decision, names }} />
+          ))}
+        </Box>
+      )}
       {data.more && onMore && (
         <Button color="inherit" sx={{ mt: 1.5 }} onClick={more}>
           Show earlier ones

@@ -105,9 +105,7 @@ export function TrailScreen() {
           </Suspense>
         </Box>
       </Box>
-      <Box role="list" aria-label="Paper trail">
-        <GrowingPages key={asked} page={(page) => <TrailPage {...page} asked={asked} />} />
-      </Box>
+      <GrowingPages key={asked} page={(page) => <TrailPage {...page} asked={asked} />} />
     </Page>
   );
 }
@@ -125,9 +123,13 @@ function TrailPage({ after, isFirst, onMore, asked }: PageAsked & { asked: strin
             : 'Nothing of the kind happened.'}
         </Typography>
       )}
-      {data.lines.map((line) => (
-        <TrailLine key={line.seq} line={line} />
-      ))}
+      {data.lines.length > 0 && (
+        <Box role="list" aria-label="Paper trail">
+          {data.lines.map((line) => (
+            <TrailLine key={line.seq} line={line} />
+          ))}
+        </Box>
+      )}
       {data.more && onMore && (
         <Button color="inherit" sx={{ mt: 1.5 }} onClick={() => onMore(String(data.lines.at(-1)!.seq))}>
           Show earlier ones
