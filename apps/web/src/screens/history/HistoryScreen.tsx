@@ -1,6 +1,6 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
 import { useMemo, useState } from 'react';
-import { useParams, useSearchParams } from 'react-router';
+import { useParams } from 'react-router';
 import { shownName } from '@arkiv/core';
 import { momentOf } from '../../data/format';
 import { post, type Api } from '../../data/http';
@@ -15,6 +15,7 @@ import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { TextLink } from '../../parts/TextLink';
 import { useAction } from '../../parts/useAction';
+import { useQuery } from '../../parts/useQuery';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
 import { decisionWords, turnedWords, whoWords, type Names } from './decisionWords';
 
@@ -26,23 +27,13 @@ const WHOSE = { all: 'All', studio: 'Made here', others: 'By programs and client
 export function HistoryScreen() {
   const { id } = useParams();
   const shootId = id!;
-  const [query, setQuery] = useSearchParams();
+  const [query, set] = useQuery();
   const whose = query.get('whose') ?? 'all';
   const frame = query.get('frame') ?? '';
   const { data: shoot, error } = useShoot(shootId);
   const { data: settings } = useSettings();
   const stages = useStages();
   const names = useMemo((): Names => ({ labels: labelNames(settings), stages }), [settings, stages]);
-  const set = (name: string, value: string) =>
-    setQuery(
-      (now) => {
-        const next = new URLSearchParams(now);
-        if (value === '') next.delete(name);
-        else next.set(name, value);
-        return next;
-      },
-      { replace: true },
-    );
   const asked = new URLSearchParams({
     ...(whose !== 'all' && { whose }),
     ...(frame && { frame }),

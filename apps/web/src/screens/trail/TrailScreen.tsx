@@ -1,6 +1,5 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
 import { lazy, Suspense, useEffect, useState } from 'react';
-import { useSearchParams } from 'react-router';
 import { shownName } from '@arkiv/core';
 import { momentOf } from '../../data/format';
 import type { Api } from '../../data/http';
@@ -11,6 +10,7 @@ import { Loading } from '../../parts/Loading';
 import { Page } from '../../parts/Page';
 import { Problem } from '../../parts/Problem';
 import { TextLink } from '../../parts/TextLink';
+import { useQuery } from '../../parts/useQuery';
 import { useSettled } from '../../parts/useSettled';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
 
@@ -38,7 +38,7 @@ const WORDS: Record<Line['kind'], string> = {
 
 /** What became of files; of one shoot, frame or day where the address says so. */
 export function TrailScreen() {
-  const [query, setQuery] = useSearchParams();
+  const [query, set] = useQuery();
   const [shootId, frameId] = ['shoot', 'frame'].map((name) => query.get(name) ?? undefined);
   const day = query.get('day') ?? '';
   const said = query.get('find') ?? '';
@@ -46,16 +46,6 @@ export function TrailScreen() {
   const [find, setFind] = useState(said);
   const sought = useSettled(find, PAUSE);
   const { data: shoot } = useShoot(shootId);
-  const set = (name: string, value: string) =>
-    setQuery(
-      (now) => {
-        const next = new URLSearchParams(now);
-        if (value === '') next.delete(name);
-        else next.set(name, value);
-        return next;
-      },
-      { replace: true },
-    );
   /* eslint-disable react-hooks/exhaustive-deps -- each follows the other's last word, and nothing else */
   useEffect(() => {
     if (sought !== said) set('find', sought);
