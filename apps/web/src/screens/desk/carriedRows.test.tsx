@@ -21,6 +21,16 @@ describe('shoots that another archive left on a drive', () => {
     '/jobs': [{ id: 'J', kind: 'carry', state: 'done', title: '“Laptop”, on “Travel”', filesFailed: 0 }],
     '/carried/results/J': {
       ...{ shoots: 1, frames: 0, decisions: 2, missing: 1, reason: null },
+      named: [
+        {
+          ...{ id: 'G', shootId: 'S', here: 'night_0003', name: 'night_0003' },
+          ...{ folder: 'night', place: 'night/rejects' },
+        },
+      ],
+      out: [
+        { id: 'H', shootId: 'S', name: 'night_0004' },
+        { id: 'I', shootId: 'S', name: 'night_0005' },
+      ],
       both: [
         {
           ...{ shootId: 'S', subject: 'F', name: 'night_0002', kind: 'stars' },
@@ -45,7 +55,7 @@ describe('shoots that another archive left on a drive', () => {
       asked.push(`${method ?? 'GET'} ${String(where)}`);
       return {
         ...{ ok: true, status: 200, headers: new Headers() },
-        text: async () => JSON.stringify({ jobId: 'J' }),
+        text: async () => JSON.stringify({ jobId: 'J', jobIds: ['K'], stay: 0 }),
       };
     }) as unknown as typeof fetch;
     return render(
@@ -74,6 +84,15 @@ describe('shoots that another archive left on a drive', () => {
     expect(screen.getByRole('link', { name: 'night_0002' }).getAttribute('href')).toBe(
       '/shoots/S/cull?frame=F',
     );
+    // What was done with files there is done here at a press, and not before.
+    expect(screen.getByText('night_0003 → rejects')).not.toBeNull();
+    expect(screen.getByText('night_0004, night_0005')).not.toBeNull();
+    expect(asked).toHaveLength(1);
+    await userEvent.click(screen.getByRole('button', { name: 'Into the bin here too: 2 frames' }));
+    expect(asked.at(-1)).toBe('POST /api/carried/results/J/bin');
+    expect(await screen.findByText('Begun: see Jobs')).not.toBeNull();
+    await userEvent.click(screen.getByRole('button', { name: 'Do it here too: 1 frame' }));
+    expect(asked.at(-1)).toBe('POST /api/carried/results/J/names');
   });
 
   it('can be left as they are, and are no part of the Desk where there are none', async () => {
