@@ -37,7 +37,6 @@ import type { ArchiveIdentity } from '../settings/settings.service';
 import { VocabularyService } from '../vocabulary/vocabulary.service';
 import { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
-
 import {
   changedThere,
   withoutKnown,
@@ -54,12 +53,19 @@ export interface CarryParams {
   heldBy: ArchiveIdentity;
 }
 
+/** What was known here of frames that come, and what became of their files there. */
+export interface Before extends ChangedThere {
+  known: FrameHere[];
+}
+
 /** A shoot that comes, by what says it. `whole`: what is said of the other archive as a whole. */
 export interface CarryItem {
   shoot: string;
   parts: FoundPart[];
   histories: FoundHistory[];
   whole: FoundPart[];
+  /** what was known here before anything of it was taken in; missing: it was not begun */
+  before?: Before;
   /** what it came to, once it is done */
   came?: Came;
 }
@@ -147,8 +153,13 @@ export class CarryHandler implements JobHandler, OnModuleInit {
     const { operations, bad } = await this.operations(histories);
     problems.push(...bad);
     const before = await this.framesOf(shoot);
-    const { known, lie, named, out } = await this.changedThere(volumeId, rows);
-    const atHome = new Set((await this.volumes.all()).flatMap(({ id }) => (id === volumeId ? [] : id)));
+    // What was known before the first row came: a run that goes on after a kill finds its own rows here.
+    const { known, lie, named, out } =
+      (item.data as CarryItem).before ??
+      (await this.noteBefore(job, item, await this.changedThere(volumeId, rows)));
+    const atHome = new Set(
+      (await this.volumes.all()).flatMap(({ id, heldBy }) => (id === volumeId || heldBy !== null ? [] : id)),
+    );
     const kept = new Set(withoutKnown(rows, known, atHome));
     await this.sets(whole, rows, operations);
     await this.drives(job.params as CarryParams, whole, rows);
@@ -167,7 +178,8 @@ export class CarryHandler implements JobHandler, OnModuleInit {
     await this.bringPreviews(volumeId, shoot);
     await this.bringTerms(job.params as CarryParams, whole, shoot);
     context.onBytes(item.size);
-    const data = { ...(item.data as CarryItem), came: { ...came, frames, missing, named, out } };
+    const { before: _, ...asked } = item.data as CarryItem;
+    const data = { ...asked, came: { ...came, frames, missing, named, out } };
     const commit = async (manager: EntityManager) =>
       void (await manager.update(JobItem, { jobId: job.id, seq: item.seq }, { data }));
     return problems.length === 0
@@ -175,11 +187,14 @@ export class CarryHandler implements JobHandler, OnModuleInit {
       : { state: 'failed', reason: problems.slice(0, 20).join(' '), commit };
   }
 
+  private async noteBefore(job: Job, item: JobItem, before: Before): Promise<Before> {
+    const data: CarryItem = { ...(item.data as CarryItem), before };
+    await this.work.write((manager) => manager.update(JobItem, { jobId: job.id, seq: item.seq }, { data }));
+    return before;
+  }
+
   /** What became there of files that are known here. */
-  private async changedThere(
-    volumeId: string,
-    rows: readonly RecordRow[],
-  ): Promise<ChangedThere & { known: FrameHere[] }> {
+  private async changedThere(volumeId: string, rows: readonly RecordRow[]): Promise<Before> {
     const ids = rows.flatMap(({ is, row }) => (is === 'frame' ? String(row.id) : []));
     const known: FrameHere[] = await this.reading.source.query(
       `SELECT id, "shootId", name, place, state FROM frame WHERE id IN (SELECT value FROM json_each(?))`,

@@ -30,7 +30,6 @@ export function valueWords(kind: string, value: unknown, { labels, stages }: Nam
   return shownName(typeof value === 'object' ? JSON.stringify(value) : String(value));
 }
 
-/** How much came. */
 /** Where a frame went on the way: its folder's own name, and what it is called where that is another. */
 export const placeWords = ({
   here,
@@ -39,6 +38,7 @@ export const placeWords = ({
 }: Pick<Api['NamedThereDto'], 'here' | 'name' | 'place'>): string =>
   `${here} → ${place.slice(place.lastIndexOf('/') + 1)}${name === here ? '' : `/${name}`}`;
 
+/** How much came. */
 export function cameWords({
   shoots,
   frames,

@@ -17,7 +17,8 @@ import { TextLink } from '../../parts/TextLink';
 import { useAction } from '../../parts/useAction';
 import { useQuery } from '../../parts/useQuery';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
-import { decisionWords, turnedWords, whoWords, type Names } from './decisionWords';
+import type { Names } from '../carried/bothWords';
+import { decisionWords, turnedWords, whoWords } from './decisionWords';
 
 type Decision = Api['DecidedStepDto'];
 

@@ -1,57 +1,47 @@
 import {
   albumOfKind,
   DESCRIPTION_FIELDS,
-  noteOf,
   pileOfKind,
+  shownName,
   type DescriptionField,
   type FinishField,
-  type Stage,
 } from '@arkiv/core';
 import { count, many } from '../../data/format';
 import type { Api } from '../../data/http';
+import { valueWords, type Names } from '../carried/bothWords';
 import { FINISH_WORDS } from '../cull/finish/finishWords';
 
 type Decision = Api['DecidedStepDto'];
 type Said = Pick<Api['SaidDto'], 'kind' | 'to' | 'name'>;
 
-/** How the studio calls things. */
-export interface Names {
-  /** of labels, by their letters */
-  labels: Readonly<Record<string, string>>;
-  stages: readonly Pick<Stage, 'id' | 'name'>[];
-}
-
 /** Characters of a text that is told of: a line's. */
 const TOLD = 60;
 const short = (text: string): string => {
-  const line = text.replace(/\s+/g, ' ');
+  const line = shownName(text.replace(/\s+/g, ' '));
   return line.length <= TOLD ? line : `${line.slice(0, TOLD - 1).trimEnd()}…`;
 };
 const quoted = (text: string): string => `“${short(text)}”`;
 
 /** What one kind of mark was set to: `4★`, `keyword heron`, `out of “Cover”`. Where each frame got a value of its own, what kind it is of. */
-export function saidWords({ kind, to, name }: Said, { labels, stages }: Names): string {
+export function saidWords({ kind, to, name }: Said, names: Names): string {
   const isOne = to !== undefined;
   const rest = kind.slice(kind.indexOf(' ') + 1);
+  const value = isOne ? valueWords(kind, to, names) : '';
   if (kind === 'verdict')
     return to === 'keep' ? 'kept' : to === 'reject' ? 'rejected' : isOne ? 'undecided again' : 'verdicts';
-  if (kind === 'stars') return !isOne ? 'stars' : to === 0 ? 'no stars' : `${String(to)}★`;
-  if (kind === 'label')
-    return !isOne ? 'labels' : to === null ? 'no label' : `label ${labels[String(to)] ?? String(to)}`;
-  if (kind === 'stage') {
-    const stage = stages.find(({ id }) => id === to)?.name ?? String(to);
-    return !isOne ? 'stages' : to === null ? 'back at the first stage' : `stage ${quoted(stage)}`;
-  }
+  if (kind === 'stars') return !isOne ? 'stars' : to === 0 ? 'no stars' : value;
+  if (kind === 'label') return !isOne ? 'labels' : to === null ? 'no label' : `label ${value}`;
+  if (kind === 'stage')
+    return !isOne ? 'stages' : to === null ? 'back at the first stage' : `stage ${quoted(value)}`;
   if (kind === 'take') return 'takes corrected';
-  if (kind === 'note')
-    return !isOne ? 'notes' : to === null ? 'note taken off' : `note ${quoted(noteOf(String(to)).words)}`;
+  if (kind === 'note') return !isOne ? 'notes' : to === null ? 'note taken off' : `note ${quoted(value)}`;
   if (pileOfKind(kind) !== null || albumOfKind(kind) !== null) {
     const place = name === null ? (pileOfKind(kind) === null ? 'an album' : 'a pile') : quoted(name);
     // Of an album each frame has its place.
     return to === null || to === false ? `out of ${place}` : `into ${place}`;
   }
   if (kind.startsWith('keyword ') || kind.startsWith('person ')) {
-    const word = `${kind.slice(0, kind.indexOf(' '))} ${rest}`;
+    const word = `${kind.slice(0, kind.indexOf(' '))} ${shownName(rest)}`;
     return to === false ? `${word} taken off` : isOne ? word : `${word} given or taken off`;
   }
   if (kind.startsWith('finish ')) {
