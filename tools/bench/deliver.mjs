@@ -31,7 +31,7 @@ const SPEC = {
     watermark: null,
     pattern: '{number:4}',
     metadata: 'all',
-    byDay: false,
+    folders: 'none',
   },
 };
 const MARK = { text: 'Ockham & Daughters', place: 'bottom right', size: 25, strength: 60 };

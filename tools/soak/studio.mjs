@@ -215,7 +215,7 @@ export class Studio {
         watermark: null,
         pattern: '{number:2}',
         metadata: 'all',
-        byDay: false,
+        folders: 'none',
       },
     };
     const set = await this.server.post(`/shoots/${shootId}/deliveries`, {

@@ -230,6 +230,25 @@ describe('moving frames between shoots', () => {
     nothingLost(FIRST);
   });
 
+  it('renames frames where they lie: in sub-folders, set aside, and where the title was corrected since', async () => {
+    const { id } = await arkiv.frames(shootId);
+    const run = async (asked: object) => {
+      const { jobId } = await arkiv.post<{ jobId: string }>('/moves', { shootId, rename: false, ...asked });
+      expect((await arkiv.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+    };
+    await arkiv.mark('verdict', 'undecided', 'reject', id[1]!);
+    await run({ kind: 'aside', frameIds: [id[1]] });
+    await run({ kind: 'arrange', frameIds: [id[0]], below: 'first dance' });
+    expect((await arkiv.ask('PATCH', `/shoots/${shootId}`, { title: 'Première' })).status).toBe(204);
+    const lies = async () => (await arkiv.columns(shootId)).lies!.map(String);
+    const before = await lies();
+    expect(new Set(before).size).toBeGreaterThan(2);
+    await run({ kind: 'rename', pattern: '{shoot}_{number:4}', rename: true });
+    expect(await lies()).toEqual(before);
+    expect((await arkiv.frames(shootId)).name[0]).toBe('première_0001');
+    expect((await arkiv.get<{ folders: string[] }>(`/shoots/${shootId}`)).folders).toHaveLength(1);
+  });
+
   it('undoes a renaming, and how the next names are made with it; the undoing can be undone', async () => {
     const naming = async () => {
       const { pattern, nextSeq } = await arkiv.get<{ pattern: string; nextSeq: number }>(

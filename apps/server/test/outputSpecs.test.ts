@@ -256,8 +256,13 @@ describe('finished files', () => {
         asked(line),
       );
     expect((await plan('')).body).toMatchObject({ frames: 2 });
-    expect((await plan('≥4★')).body).toMatchObject({ frames: 1 });
+    expect((await plan('≥4★')).body).toMatchObject({ frames: 1, first: [ids[0]] });
     expect((await plan('stage:ready')).body).toMatchObject({ frames: 0 });
+    // What is asked of the shoot holds for all of its frames, or for none; an album's rule asks for it too.
+    expect((await plan('shoot:"press night"')).body).toMatchObject({ frames: 2 });
+    expect((await plan('place:harbour')).body).toMatchObject({ frames: 0 });
+    await arkiv.post('/albums', { name: 'Nights', rule: 'shoot:night ≥5★' });
+    expect((await plan('album:nights')).body).toMatchObject({ frames: 1 });
     // What no frame of a shoot knows is no part of such a line.
     expect(await plan('delivered:any')).toMatchObject({ status: 400, body: { code: 'request.invalid' } });
     const nothing = await arkiv.ask<{ code: string }>(
@@ -277,8 +282,42 @@ describe('finished files', () => {
     expect(await changes()).toMatchObject({ fresh: 1 });
   });
 
+  it('come into folders by album: into the first that they are in, and into another one where they are put there', async () => {
+    const album = async (name: string, more: object = {}) =>
+      (await arkiv.post<{ id: string }>('/albums', { name, ...more })).id;
+    const feast = await album('The feast');
+    const speech = await album('Speech / toast', { parent: feast });
+    await album('Starred', { rule: '≥4★' });
+    await arkiv.mark('stars', 0, 4, ids[0]!, ids[1]!);
+    await arkiv.mark(`album ${speech}`, null, 'a0', ids[0]!);
+    const web = spec('web', { size: { by: 'long', pixels: 100 }, folders: 'album' });
+    await deliver([web]);
+    const pictures = () => filesBelow(made()).filter((file) => file.endsWith('.jpg'));
+    expect(pictures()).toEqual(['starred/02.jpg', 'the-feast/speech-toast/01.jpg']);
+    const [set] = await arkiv.get<{ jobId: string }[]>(`/shoots/${shootId}/deliveries`);
+    const upToDate = async (id: string) => {
+      const { jobId } = await arkiv.post<{ jobId: string }>(`/deliveries/${id}/again`);
+      expect((await arkiv.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+      return jobId;
+    };
+    const changes = (id: string) => arkiv.get<object>(`/deliveries/${id}/changes`);
+    expect(await changes(set!.jobId)).toMatchObject({ fresh: 0, changed: 0, gone: 0 });
+    await arkiv.mark(`album ${speech}`, 'a0', null, ids[0]!);
+    await arkiv.mark('stars', 4, 0, ids[1]!);
+    await arkiv.mark(`album ${feast}`, null, 'a0', ids[1]!);
+    expect(await changes(set!.jobId)).not.toMatchObject({ fresh: 0, changed: 0, gone: 0 });
+    const next = await upToDate(set!.jobId);
+    // They keep their numbers, and nothing is left of where they were.
+    expect(pictures()).toEqual(['starred/01.jpg', 'the-feast/02.jpg']);
+    expect(sha256sumCheck(made(), 'manifest.sha256').trim().split('\n')).toHaveLength(2);
+    await arkiv.mark('stars', 4, 0, ids[0]!);
+    await upToDate(next);
+    expect(pictures()).toEqual(['01.jpg', 'the-feast/02.jpg']);
+    expect(filesBelow(made()).filter((file) => file.startsWith('starred'))).toEqual([]);
+  });
+
   it('come into folders by day, and can be looked at before they are made', async () => {
-    const web = spec('web', { size: { by: 'long', pixels: 100 }, byDay: true });
+    const web = spec('web', { size: { by: 'long', pixels: 100 }, folders: 'day' });
     const { sample } = await arkiv.post<{
       sample: { bytes: number; width: number; data: string; name: string };
     }>(`/shoots/${shootId}/deliveries/sample`, { name: 'Set', volumeId, specs: [web], frameId: ids[1] });

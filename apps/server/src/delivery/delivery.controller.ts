@@ -92,6 +92,7 @@ export class SamplesDto {
 export class DeliveryPlanDto implements DeliveryPlan {
   @ApiProperty() folder: string;
   @ApiProperty() frames: number;
+  @ApiProperty({ type: [String], description: 'ids of the first of them' }) first: string[];
   @ApiProperty() rule: string;
   @ApiProperty({ type: [String] }) names: string[];
   @ApiProperty() files: number;

@@ -70,6 +70,8 @@ export interface DeliveryChanges {
 export interface DeliveryPlan {
   folder: string;
   frames: number;
+  /** ids of the first of them */
+  first: string[];
   files: number;
   rule: string;
   /** first, second and last name */
@@ -86,6 +88,8 @@ export interface DeliveryPlan {
 
 /** Names of files that are shown of what changed: more nobody reads. */
 const NAMES_SHOWN = 4;
+/** Pictures that say which frames are meant: three rows of a screen. */
+const PICTURES_SHOWN = 36;
 
 /** Sets of finished files of the keepers, made by output specs, with a manifest and a zip of all. */
 @Injectable()
@@ -107,11 +111,13 @@ export class DeliveryService {
       request,
     );
     const made = files.filter(({ spec }) => spec >= 0);
+    const ids = [...new Set(made.map(({ frameId }) => frameId))];
     const payload = payloadOf(folder, request.along, BAG_PAYLOAD);
     const names = made.map(({ to }) => to.slice(payload.length + 1));
     return {
       folder,
-      frames: new Set(made.map(({ item }) => item)).size,
+      frames: ids.length,
+      first: ids.slice(0, PICTURES_SHOWN),
       files: made.length,
       rule: describe(rule),
       names: [...new Set([names[0], names[1], names.at(-1)])].filter((n) => n !== undefined),

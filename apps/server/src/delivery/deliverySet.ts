@@ -1,4 +1,4 @@
-import { readSpec, type OutputSpec } from '@arkiv/core';
+import { readSpec, withFolders, type OutputSpec } from '@arkiv/core';
 import type { Delivery, DeliveryFile, SetAlong } from '../ledger/delivery.entity';
 
 export interface DeliveryRequest {
@@ -17,9 +17,9 @@ export type PlannedFile = Pick<
   'item' | 'number' | 'spec' | 'from' | 'to' | 'frameId' | 'picture'
 >;
 
-/** By which specs a delivery is made; an earlier version kept one. */
+/** By which specs a delivery is made; an earlier version kept one, and knew less. */
 export const specsOf = ({ spec }: Pick<Delivery, 'spec'>): OutputSpec[] =>
-  Array.isArray(spec) ? spec : [readSpec(spec)];
+  Array.isArray(spec) ? spec.map(withFolders) : [readSpec(spec)];
 
 /** The folder of a set that holds what its client gets: in a bag, the bag's payload. */
 export const payloadOf = (folder: string, { bag }: SetAlong, payload: string): string =>

@@ -4,6 +4,7 @@ import {
   EMPTY_SIDECAR,
   finishedSize,
   finishOf,
+  howMade,
   isDecoded,
   keyParts,
   sidecarOf,
@@ -66,7 +67,7 @@ export class FinishedFiles {
   async recipe(file: PlannedFile, specs: readonly OutputSpec[], said: Said): Promise<string | null> {
     if (file.spec === RAW_SIDECAR_PART) return sha256Of(JSON.stringify([MAKER, sidecarModel(said)]));
     if (file.spec === RAW_PART) return (await this.rawOf(file.frameId))?.sha256 ?? null;
-    const { name: _, pattern: __, byDay: ___, ...how } = specs[file.spec]!;
+    const how = howMade(specs[file.spec]!);
     if (how.format === 'asis') return (await this.finishedOf(file.picture))?.sha256 ?? null;
     return sha256Of(JSON.stringify([MAKER, file.picture, how, told(specs[file.spec]!, said).packet]));
   }

@@ -11,10 +11,10 @@ import {
   endingOf,
   freeName,
   lineFilter,
+  matches,
   nameFactsOf,
   namedAlbums,
   nameProblem,
-  NOT_KEPT,
   parsePattern,
   partsOfLine,
   renderName,
@@ -22,13 +22,15 @@ import {
   usesOriginal,
   type Filter,
   type NameFacts,
-  type OutputSpec,
+  type OutputFolders,
   type PatternToken,
+  type QueryField,
 } from '@arkiv/core';
 import { FindService } from '../find/find.service';
 import type { PlacedAsset } from '../frames/asset.entity';
 import type { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
+import { queryFrame } from '../frames/queryFrame';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { ArrivalLedger } from '../ledger/arrivalLedger';
 import { RAW_PART, RAW_SIDECAR_PART, type Delivery, type DeliveryFile } from '../ledger/delivery.entity';
@@ -38,6 +40,9 @@ import type { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { payloadOf, specsOf, type DeliveryRequest, type PlannedFile } from './deliverySet';
 import { finishedOf } from './finishedFiles.service';
+
+/** What is known of a frame only where all drives and clients are asked. */
+const NOT_WITH_IT: readonly QueryField[] = ['away', 'delivered', 'drives'];
 
 /** A set as it would be made now. */
 export interface PlannedSet {
@@ -106,7 +111,7 @@ export class SetPlanner {
 
   /** The keepers that a line means. */
   async chosen(shootId: string, line: string): Promise<{ frames: Frame[]; rule: Filter }> {
-    const rule = await this.ruleOf(line);
+    const rule = await this.ruleOf(line, await this.shoots.get(shootId));
     return { frames: await this.frames.select(shootId, rule), rule };
   }
 
@@ -123,7 +128,13 @@ export class SetPlanner {
     const raws = request.along.raws === null ? new Map<string, PlacedAsset>() : await this.raws(frames);
     const { creator } = await this.settings.all();
     const cards = await this.arrivals.cards(shootId);
-    const names = new SetNames(request, before);
+    const albums = request.specs.some(({ folders }) => folders === 'album')
+      ? await this.albumFolders(frames, shoot)
+      : new Map<string, string>();
+    const names = new SetNames(request, before, (frame, folders) => {
+      if (folders === 'none') return '';
+      return folders === 'day' ? `/${dayOf(frame)}` : (albums.get(frame.id) ?? '');
+    });
     const files: PlannedFile[] = [];
     for (const [item, frame] of frames.entries()) {
       const number = names.numberOf(frame.id);
@@ -151,10 +162,10 @@ export class SetPlanner {
   }
 
   /** The keepers that a line means. Throws `request.invalid` for a part of it that says nothing. */
-  private async ruleOf(line: string): Promise<Filter> {
+  private async ruleOf(line: string, shoot: Shoot): Promise<Filter> {
     const { keeper } = (await this.settings.all()).rules;
     if (line.trim() === '') return keeper;
-    const context = { ...(await this.find.context()), unknown: NOT_KEPT };
+    const context = { ...(await this.find.context()), unknown: NOT_WITH_IT, shoot };
     const parts = partsOfLine(line, {
       ...context,
       albums: namedAlbums(new AlbumTree(context.albums), context),
@@ -162,6 +173,29 @@ export class SetPlanner {
     const wrong = parts.find(({ problem }) => problem !== undefined);
     if (wrong) throw new ArkivError('request.invalid', { reason: wrong.problem! });
     return { all: [keeper, lineFilter(parts)] };
+  }
+
+  /**
+   * The folder of the first album that a frame of the set is in, in their order, with those around it; by frame. A rule that cannot be followed
+   * fills no folder.
+   */
+  private async albumFolders(frames: readonly Frame[], shoot: Shoot): Promise<Map<string, string>> {
+    const context = { ...(await this.find.context()), unknown: NOT_WITH_IT, shoot };
+    const tree = new AlbumTree(context.albums);
+    const own = new Map(namedAlbums(tree, context).map((album) => [album.id, album.own]));
+    const asked = frames.map((frame) => [frame.id, queryFrame(frame)] as const);
+    const folders = new Map<string, string>();
+    for (const { album } of tree.inOrder()) {
+      const its = own.get(album.id)!();
+      if (typeof its === 'string') continue;
+      const parts = tree.path(album.id).map(({ id, name }) => {
+        const part = toNamePart(name);
+        return part === '' || nameProblem(part) ? id : part;
+      });
+      for (const [id, frame] of asked)
+        if (!folders.has(id) && matches(its, frame)) folders.set(id, `/${parts.join('/')}`);
+    }
+    return folders;
   }
 
   /** How the names of pictures end that can go as they are, by picture. */
@@ -193,6 +227,8 @@ class SetNames {
   constructor(
     private readonly request: DeliveryRequest,
     private readonly old: Before,
+    /** the sub-folder of a frame, with the stroke before it; empty: none */
+    private readonly folderOf: (frame: Frame, folders: OutputFolders) => string,
   ) {
     this.tokens = request.specs.map(({ pattern }) => tokensOf(pattern));
     for (const { frameId, spec, to, number } of old.files) {
@@ -211,10 +247,15 @@ class SetNames {
 
   of(frame: Frame, spec: number, facts: NameFacts, ending: string): string {
     const was = this.before.get(`${frame.id} ${spec}`);
-    // What goes as it is may end otherwise by now.
-    if (was !== undefined && path.posix.extname(was) === `.${ending}`) return was;
     const { name } = this.request.specs[spec]!;
-    const home = `${this.payload()}${this.request.specs.length > 1 ? `/${toNamePart(name)}` : ''}${this.day(frame, spec)}`;
+    const home = `${this.payload()}${this.request.specs.length > 1 ? `/${toNamePart(name)}` : ''}${this.folder(frame, spec)}`;
+    // What goes as it is may end otherwise by now, and frames go from album to album.
+    if (was !== undefined && path.posix.extname(was) === `.${ending}`) {
+      const now = `${home}/${path.posix.basename(was)}`;
+      if (now === was || this.taken.has(collisionKey(now))) return was;
+      this.taken.add(collisionKey(now));
+      return now;
+    }
     const tokens = this.tokens[spec]!;
     const at = (base: string) => `${home}/${base}.${ending}`;
     const isTaken = (base: string) => this.taken.has(collisionKey(at(base)));
@@ -234,8 +275,13 @@ class SetNames {
   /** A raw and its sidecar, called as the first finished file of their frame. */
   ofRaw(frame: Frame, first: string, ending: string): [raw: string, sidecar: string] {
     const was = [RAW_PART, RAW_SIDECAR_PART].map((part) => this.before.get(`${frame.id} ${part}`));
-    if (was[0] !== undefined && was[1] !== undefined) return [was[0], was[1]];
-    const home = `${this.payload()}/${this.request.along.raws}${this.day(frame, 0)}`;
+    const home = `${this.payload()}/${this.request.along.raws}${this.folder(frame, 0)}`;
+    if (was[0] !== undefined && was[1] !== undefined) {
+      const now = was.map((one) => `${home}/${path.posix.basename(one!)}`) as [string, string];
+      if (now[0] === was[0] || now.some((one) => this.taken.has(collisionKey(one)))) return [was[0], was[1]];
+      for (const one of now) this.taken.add(collisionKey(one));
+      return now;
+    }
     const base = freeName(path.posix.basename(first, path.posix.extname(first)), (name) =>
       [ending, 'xmp'].some((its) => this.taken.has(collisionKey(`${home}/${name}.${its}`))),
     );
@@ -248,9 +294,8 @@ class SetNames {
     return payloadOf(this.old.folder, this.request.along, BAG_PAYLOAD);
   }
 
-  private day(frame: Frame, spec: number): string {
-    const { byDay }: OutputSpec = this.request.specs[spec]!;
-    return byDay ? `/${dayOf(frame)}` : '';
+  private folder(frame: Frame, spec: number): string {
+    return this.folderOf(frame, this.request.specs[spec]!.folders);
   }
 }
 

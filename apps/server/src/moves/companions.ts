@@ -41,22 +41,54 @@ export class Companions {
     return this.on(await this.volumesOf([move]), move, shootId);
   }
 
+  /** Their ways with a frame on one drive, on which its files may be gone already. */
+  onDrive(volume: Volume, move: PlannedMove, shootId: string): Promise<Way[]> {
+    return this.on([volume], move, shootId);
+  }
+
+  /** Their ways out of a bin, where they went with their frame. `binned`: gives all names of frames that lie in that folder of the bin. */
+  async outOf(volume: Volume, move: PlannedMove, binned: () => Promise<ReadonlySet<string>>): Promise<Way[]> {
+    const key = `${volume.id} ${move.from.place}`;
+    let listing = this.listings.get(key);
+    if (!listing || this.clock.now() - listing.at >= STANDS) {
+      const byFrame = await this.walk(volume, move.from.place, await binned(), {
+        isOurs: () => false,
+        isPlace: () => false,
+      });
+      listing = { at: this.clock.now(), byFrame };
+      this.listings.set(key, listing);
+    }
+    return this.waysOf(volume, move, listing.byFrame);
+  }
+
   private async on(volumes: readonly Volume[], move: PlannedMove, shootId: string): Promise<Way[]> {
     const { id, from, to } = move;
     if (id === null || (from.place === to.place && from.name === to.name)) return [];
-    const endings = sidecarEndings(move.files.map((file) => file.from));
-    const before = `${from.place}/${from.name}`;
     const ways: Way[] = [];
     for (const volume of volumes) {
-      const listing = await this.listing(volume, shootId, from.place);
-      for (const file of listing.byFrame.get(from.name) ?? []) {
-        // Ours, and other programs' XMP beside it, are known by their names and go along anyway.
-        if (file.startsWith(before) && endings.has(file.slice(before.length))) continue;
-        const inside = path.posix.dirname(file).slice(from.place.length);
-        const ending = path.posix.basename(file).slice(from.name.length);
-        const way = { volume, from: file, to: `${to.place}${inside}/${to.name}${ending}`, sha256: null };
-        if (await this.there(volume, file)) ways.push(way);
-      }
+      const { byFrame } = await this.listing(volume, shootId, from.place);
+      ways.push(...(await this.waysOf(volume, move, byFrame)));
+    }
+    return ways;
+  }
+
+  private async waysOf(
+    volume: Volume,
+    { from, to, files }: PlannedMove,
+    byFrame: Listing['byFrame'],
+  ): Promise<Way[]> {
+    const endings = sidecarEndings(files.map((file) => file.from));
+    const own = new Set(files.map((file) => collisionKey(file.from)));
+    const before = `${from.place}/${from.name}`;
+    const ways: Way[] = [];
+    for (const file of byFrame.get(from.name) ?? []) {
+      if (own.has(collisionKey(file))) continue;
+      // Ours, and other programs' XMP beside it, are known by their names and go along anyway.
+      if (file.startsWith(before) && endings.has(file.slice(before.length))) continue;
+      const inside = path.posix.dirname(file).slice(from.place.length);
+      const ending = path.posix.basename(file).slice(from.name.length);
+      const way = { volume, from: file, to: `${to.place}${inside}/${to.name}${ending}`, sha256: null };
+      if (await this.there(volume, file)) ways.push(way);
     }
     return ways;
   }
@@ -129,6 +161,22 @@ export class Companions {
     const names = new Set(frames.flatMap((frame) => (frame.place === place ? [frame.name] : [])));
     const places = new Set(frames.map((frame) => frame.place));
     const ours = new Set(files.map(({ at }) => collisionKey(at)));
+    const byFrame = await this.walk(volume, place, names, {
+      isOurs: (at) => ours.has(collisionKey(at)),
+      isPlace: (at) => places.has(at),
+    });
+    const listing = { at: this.clock.now(), byFrame };
+    this.listings.set(key, listing);
+    return listing;
+  }
+
+  /** What lies in a folder and those below it, and is named after one of these frames. `isPlace`: frames lie there, and what is beside them. */
+  private async walk(
+    volume: Volume,
+    place: string,
+    names: ReadonlySet<string>,
+    { isOurs, isPlace }: { isOurs: (at: string) => boolean; isPlace: (at: string) => boolean },
+  ): Promise<Map<string, string[]>> {
     const byFrame = new Map<string, string[]>();
     const visit = async (folder: string, depth: number): Promise<void> => {
       for (const bytes of await this.disk.names(await this.volumes.resolve(volume, folder)).catch(() => [])) {
@@ -138,7 +186,7 @@ export class Companions {
         const at = `${folder}/${name}`;
         const owner = ownerOf(name, names);
         // Most of what lies there is the archive's own, and is not looked at.
-        if (owner === null ? depth >= DEEPEST || places.has(at) : ours.has(collisionKey(at))) continue;
+        if (owner === null ? depth >= DEEPEST || isPlace(at) : isOurs(at)) continue;
         const facts = await this.disk.facts(await this.volumes.resolve(volume, at)).catch(() => null);
         if (facts?.kind === 'folder' && owner === null) await visit(at, depth + 1);
         else if (facts?.kind === 'file' && owner !== null)
@@ -146,9 +194,7 @@ export class Companions {
       }
     };
     await visit(place, 0);
-    const listing = { at: this.clock.now(), byFrame };
-    this.listings.set(key, listing);
-    return listing;
+    return byFrame;
   }
 
   private async there(volume: Volume, at: string): Promise<boolean> {

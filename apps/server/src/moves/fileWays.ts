@@ -122,7 +122,7 @@ export class FileWays {
   }
 
   /** Whether something else stands at the new place. What stands there because of us is the same file or the same bytes. */
-  private async isTaken(way: Way): Promise<boolean> {
+  async isTaken(way: Way): Promise<boolean> {
     if (!(await this.there(way, 'to'))) {
       if (await this.there(way, 'from')) return false;
       throw new ArkivError('not-found', { what: `file on “${way.volume.name}”`, id: way.from });

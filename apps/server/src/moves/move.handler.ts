@@ -166,6 +166,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     await this.work.write(async (manager) => {
       if (kind === 'merge')
         await this.ledger.redirect(manager, await this.bringLate(manager, from, into, done));
+      if (from !== into) await this.store.takeLooseEdits(manager, from, into);
       for (const id of all) {
         const left = await manager.countBy(Asset, { shootId: id });
         const other = id !== from && id !== into ? origin : id === from ? into : from;

@@ -26,6 +26,6 @@ import { Touches } from './touches';
     ...[MovesService, MoveHandler, MoveFrames, Arrangements, DerivingService, DeriveHandler],
     ...[Companions, FileWays, LatePlaces, TakenPlaces, Touches, Rejects],
   ],
-  exports: [FileWays, MovesService, TakenPlaces, Touches, Rejects],
+  exports: [Companions, FileWays, MovesService, TakenPlaces, Touches, Rejects],
 })
 export class MovesModule {}

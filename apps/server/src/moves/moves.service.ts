@@ -278,7 +278,11 @@ export class MovesService {
     for (const { part, frames } of wanted) {
       const { into, made } = await this.destination({ ...asked, ...part }, from);
       const rename = asked.rename || asked.kind === 'rename';
-      const input = { frames, into: asInto(into), rename, creator, dayStartHour };
+      const inPlace = asked.kind === 'rename';
+      const input = {
+        ...{ frames, into: asInto(into), source: from.plan, rename, inPlace },
+        ...{ creator, dayStartHour },
+      };
       const taken = await this.taken.by((exists) => placesOf(planMove(input, exists)), leaves);
       const isTaken = (to: string) => taken.has(collisionKey(to)) || claimed.has(collisionKey(to));
       const plan = planMove(input, isTaken);
@@ -324,6 +328,8 @@ export class MovesService {
     const made: Shoot = {
       ...from,
       ...{ frames: 0, keepers: 0, rejects: 0, files: 0, missingCopies: 0, countedBy: '' },
+      // What goes out of an adopted folder is the archive's own, and chosen pictures are those of the shoot that they were chosen in.
+      ...{ keptIn: null, sidecars: true, leads: null, leadsAt: -1, chosenLeads: null, folderLeads: null },
       id: this.ids.newId(),
       title,
       date: asked.date ?? from.date,

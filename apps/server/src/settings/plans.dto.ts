@@ -18,11 +18,13 @@ import {
   DEFAULT_OUTPUT_SPEC,
   FORMATS,
   METADATA_CHOICES,
+  OUTPUT_FOLDERS,
   SHARPENINGS,
   SPACES,
   specsProblem,
   WATERMARK_PLACES,
   type MetadataChoice,
+  type OutputFolders,
   type OutputFormat,
   type OutputSpace,
   type OutputSpec,
@@ -134,7 +136,7 @@ export class OutputSpecDto {
   @ApiProperty({ type: WatermarkDto, nullable: true }) watermark: WatermarkDto | null;
   @ApiProperty() pattern: string;
   @ApiProperty({ enum: METADATA_CHOICES }) metadata: MetadataChoice;
-  @ApiProperty({ description: 'a sub-folder for each day' }) byDay: boolean;
+  @ApiProperty({ enum: OUTPUT_FOLDERS }) folders: OutputFolders;
 }
 
 /** Specs as core has them, each of exactly its fields. */
@@ -157,10 +159,10 @@ function problemOfSpecs(value: unknown): string | null {
   for (const spec of value as unknown[]) {
     if (typeof spec !== 'object' || spec === null || Object.keys(spec).sort().join() !== fields)
       return `each spec has ${Object.keys(DEFAULT_OUTPUT_SPEC).join(', ')}`;
-    const { name, pattern, size, byDay } = spec as OutputSpec;
+    const { name, pattern, size } = spec as OutputSpec;
     if (typeof name !== 'string' || typeof pattern !== 'string' || pattern.length > LONGEST_PATTERN)
       return `a name and a pattern of at most ${LONGEST_PATTERN} characters are texts`;
-    if (typeof size !== 'object' || size === null || typeof byDay !== 'boolean') return 'a size is an object';
+    if (typeof size !== 'object' || size === null) return 'a size is an object';
   }
   return specsProblem(value as OutputSpec[]);
 }

@@ -3,6 +3,7 @@ import {
   FORMATS,
   LONGEST_WATERMARK,
   METADATA_CHOICES,
+  OUTPUT_FOLDERS,
   SHARPENINGS,
   SPACES,
   specsProblem,
@@ -18,7 +19,6 @@ import { INK, SURROUNDS } from '../theme/theme';
 import { PatternField } from './PatternField';
 import { Problem } from './Problem';
 import { useAction } from './useAction';
-import { Tick } from './Tick';
 
 const FORMAT_NAMES = {
   jpeg: 'JPEG',
@@ -32,6 +32,7 @@ const SIZE_NAMES = {
   ...{ long: 'long side', short: 'short side', box: 'fits into a box', print: 'print', whole: 'whole size' },
 };
 const SPACE_NAMES = { srgb: 'sRGB', p3: 'Display P3', grey: 'grey' };
+const FOLDER_NAMES = { none: 'none', day: 'one for each day', album: 'one for each album' };
 const SHARPEN_NAMES = { none: 'no sharpening', screen: 'for a screen', paper: 'for paper' };
 const METADATA_NAMES = {
   ...{ none: 'none', rights: 'creator and rights', butPlaces: 'all but places', all: 'all' },
@@ -173,10 +174,19 @@ export function SpecDialog(props: {
               help="{number:3} counts each set alone, from 1"
             />
           </Wide>
-          <Wide of={4}>
-            <Tick checked={spec.byDay} onChange={(byDay) => change({ byDay })}>
-              a folder for each day
-            </Tick>
+          <Wide of={2}>
+            <Select
+              label="Folders"
+              value={spec.folders}
+              names={FOLDER_NAMES}
+              of={OUTPUT_FOLDERS}
+              help={
+                spec.folders === 'album'
+                  ? 'A picture that is in several lies in the first of them'
+                  : undefined
+              }
+              onChange={(folders) => change({ folders })}
+            />
           </Wide>
           {!asIs && (
             <>
@@ -365,6 +375,7 @@ function Select<T extends string>({
   value,
   of,
   names,
+  help,
   onChange,
 }: {
   label: string;
@@ -372,6 +383,7 @@ function Select<T extends string>({
   of: readonly T[];
   /** how each is called; missing: as it is */
   names?: Readonly<Record<T, string>>;
+  help?: string | undefined;
   onChange: (value: T) => void;
 }) {
   return (
@@ -379,6 +391,7 @@ function Select<T extends string>({
       select
       label={label}
       value={value}
+      helperText={help}
       slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
       onChange={(event) => onChange(event.target.value as T)}
     >

@@ -97,7 +97,7 @@ export function namedAlbums(
 ): (NamedAlbum & { own: () => Filter | string })[] {
   const open = new Set<string>();
   const known = new Map<string, Filter | string>();
-  const read: LineContext = { ...context };
+  const read: LineContext = { ...context, rule: true };
   const named = tree.albums.map((album) => ({
     ...{ id: album.id, name: album.name },
     filter: () => filterOf(album.id),

@@ -3,7 +3,7 @@ import { applyMark, isMarkValue, markOf, UNMARKED, albumKind, type Marks } from 
 import { invertGroup } from '../journal/operation';
 import { markFrames } from '../marks/marks';
 import { predicate } from '../query/filter';
-import { partsOfLine } from '../query/line';
+import { partsOfLine, type LinePart } from '../query/line';
 import type { QueryFrame } from '../query/fields';
 import { AlbumTree, namedAlbums, type Album } from './album';
 import { albumPlace, albumsIn, withPlace } from './membership';
@@ -190,6 +190,28 @@ describe('albums in a line', () => {
       /The rule of the album “Elsewhere” cannot be followed: .*Find only/,
     );
     expect(says('album:nowhere', {})).toBe('No album is called “nowhere”.');
+  });
+
+  it('mean the same among frames of one shoot as among all: what a rule asks of the shoot, by a field or by a word', () => {
+    const ruled = [
+      album(ONE, { name: 'For the trust', rule: 'client:trust ≥4★' }),
+      album(TWO, { name: 'Of the ball', rule: 'ball' }),
+    ];
+    const said = (line: string, client: string, its: Partial<QueryFrame>) => {
+      const shoot = { title: 'Autumn ball', client, place: '' };
+      const albums = namedAlbums(new AlbumTree(ruled), { shoot });
+      const [{ filter, problem }] = partsOfLine(line, { albums, shoot }) as [LinePart];
+      return problem ?? predicate(filter)(frame(its));
+    };
+    expect(said('album="For the trust"', 'Harbour Trust', { stars: 4 })).toBe(true);
+    expect(said('album="For the trust"', 'Harbour Trust', { stars: 3 })).toBe(false);
+    expect(said('album="For the trust"', 'Somebody', { stars: 4 })).toBe(false);
+    expect(said('album="Of the ball"', '', {})).toBe(true);
+    // What is typed asks for what tells the frames of a shoot apart: all of them have its title.
+    expect(said('ball', '', {})).toBe(false);
+    expect(said('ball', '', { caption: 'The ball' })).toBe(true);
+    expect(said('shoot:ball', '', {})).toBe(true);
+    expect(said('-place:none', '', {})).toBe(false);
   });
 });
 

@@ -5,6 +5,7 @@ import { EMPTY_DESCRIPTION, type Description } from '../description/description'
 import {
   DEFAULT_OUTPUT_SPEC,
   DEFAULT_OUTPUT_SPECS,
+  howMade,
   outputSize,
   printPixels,
   readSpec,
@@ -53,7 +54,7 @@ describe('an output spec', () => {
     expect(
       specWords(
         spec({
-          ...{ format: 'png', space: 'p3', sharpen: 'none', metadata: 'none', byDay: true },
+          ...{ format: 'png', space: 'p3', sharpen: 'none', metadata: 'none', folders: 'day' },
           size: { by: 'print', inches: 10, ppi: 200 },
           watermark: { text: '© Ana', place: 'middle', size: 30, strength: 40 },
         }),
@@ -72,6 +73,7 @@ describe('an output spec', () => {
     [{ mostBytes: 100 }, '20 kB'],
     [{ mostBytes: 2_000_000, format: 'png' }, 'needs a format with a quality'],
     [{ watermark: { text: '', place: 'middle', size: 30, strength: 40 } }, 'watermark'],
+    [{ folders: 'week' as never }, 'Folders'],
     [{ pattern: '{nonsense}' }, 'nonsense'],
   ])('with %j is refused', (more, words) => {
     expect(specProblem(spec(more))).toContain(words);
@@ -90,6 +92,13 @@ describe('an output spec', () => {
     });
     const now = DEFAULT_OUTPUT_SPECS[1]!;
     expect(readSpec(now)).toEqual(now);
+    const { folders: _, ...before } = now;
+    expect(readSpec({ ...before, byDay: true })).toEqual({ ...now, folders: 'day' });
+    // Where a file lies is no matter of how it is made.
+    expect(howMade({ ...before, byDay: true } as never)).toEqual(
+      howMade({ ...now, name: 'Other', pattern: 'x' }),
+    );
+    expect(howMade(now)).not.toEqual(howMade({ ...now, quality: 60 }));
   });
 });
 
@@ -134,9 +143,12 @@ describe('what is told in delivered files', () => {
 });
 
 describe('a set that is made again', () => {
-  const file = (frameId: string, part: string, recipe: string | null): SetFile => ({ frameId, part, recipe });
+  const file = (frameId: string, part: string, recipe: string | null, folder = ''): SetFile => ({
+    ...{ frameId, part, recipe },
+    to: `${folder}${frameId}-${part}.jpg`,
+  });
 
-  it('is told apart by frames and parts, and by what its files are made of', () => {
+  it('is told apart by frames and parts, by what its files are made of, and by where they lie', () => {
     const before = [file('a', '0', 'x'), file('a', '1', 'x'), file('b', '0', 'y'), file('c', '0', null)];
     const now = [file('c', '0', 'z'), file('a', '0', 'x'), file('a', '1', 'w'), file('d', '0', 'x')];
     expect(remakePlan(before, now)).toEqual({
@@ -148,6 +160,10 @@ describe('a set that is made again', () => {
       ],
       fresh: [now[3]],
       gone: [before[2]],
+    });
+    const elsewhere = file('a', '0', 'x', 'feast/');
+    expect(remakePlan([before[0]!], [elsewhere])).toMatchObject({
+      ...{ same: [], changed: [{ before: before[0], now: elsewhere }], gone: [] },
     });
   });
 });

@@ -42,6 +42,13 @@ export interface Watermark {
   strength: number;
 }
 
+/**
+ * Sub-folders that files come into: for the day on which their frame was taken, or for the album that it is in. Of several albums the first in
+ * their order has it, within the folders of those around it; what is in none lies beside the folders.
+ */
+export const OUTPUT_FOLDERS = ['none', 'day', 'album'] as const;
+export type OutputFolders = (typeof OUTPUT_FOLDERS)[number];
+
 /** How a delivered file is made from a frame. */
 export interface OutputSpec {
   /** its own, and of its folder where several are made at once */
@@ -58,8 +65,7 @@ export interface OutputSpec {
   /** name pattern; `{number}` runs over this delivery alone */
   pattern: string;
   metadata: MetadataChoice;
-  /** sub-folders for the days on which frames were taken */
-  byDay: boolean;
+  folders: OutputFolders;
 }
 
 export const DEFAULT_OUTPUT_SPEC: OutputSpec = {
@@ -73,7 +79,7 @@ export const DEFAULT_OUTPUT_SPEC: OutputSpec = {
   watermark: null,
   pattern: '{shoot}_{number:3}',
   metadata: 'rights',
-  byDay: false,
+  folders: 'none',
 };
 
 /** What a studio begins with; it changes, adds and takes away as it likes. */
@@ -143,11 +149,29 @@ export function printPixels(inches: number, ppi: number): number {
   return Math.round(inches * ppi);
 }
 
+/** A spec that says of folders what it can say now: an earlier version knew those of days alone. */
+export function withFolders<S extends { byDay?: boolean; folders?: OutputFolders }>(
+  kept: S,
+): Omit<S, 'byDay' | 'folders'> & { folders: OutputFolders } {
+  const { byDay, folders, ...spec } = kept;
+  return { ...spec, folders: folders ?? (byDay ? 'day' : 'none') };
+}
+
+/** All of a spec that decides a file's bytes, and nothing of where it lies. */
+export function howMade(spec: OutputSpec): Omit<OutputSpec, 'name' | 'pattern' | 'folders'> {
+  const { name: _, pattern: __, folders: ___, ...how } = withFolders(spec);
+  return how;
+}
+
 /** A spec as earlier versions kept it, or as it is now. */
 export function readSpec(
-  kept: Partial<Omit<OutputSpec, 'sharpen'>> & { longSide?: number; sharpen?: Sharpening | boolean },
+  kept: Partial<Omit<OutputSpec, 'sharpen'>> & {
+    longSide?: number;
+    sharpen?: Sharpening | boolean;
+    byDay?: boolean;
+  },
 ): OutputSpec {
-  const { longSide, sharpen, metadata, ...rest } = kept;
+  const { longSide, sharpen, metadata, ...rest } = withFolders(kept);
   return {
     ...DEFAULT_OUTPUT_SPEC,
     ...rest,
@@ -162,7 +186,7 @@ const whole = (value: unknown, [low, high]: readonly [number, number]): boolean 
 
 /** What is wrong with a spec, to be said to whoever wrote it; null: nothing. */
 export function specProblem(spec: OutputSpec): string | null {
-  const { name, size, format, quality, mostBytes, space, sharpen, watermark, metadata } = spec;
+  const { name, size, format, quality, mostBytes, space, sharpen, watermark, metadata, folders } = spec;
   if (name.trim() === '' || name.length > 60) return 'A spec needs a name of 1 to 60 characters.';
   const bad = sizeProblem(size);
   if (bad !== null) return bad;
@@ -174,6 +198,7 @@ export function specProblem(spec: OutputSpec): string | null {
     return 'A limit of size needs a format with a quality: JPEG, WebP or AVIF.';
   if (!SPACES.includes(space) || !SHARPENINGS.includes(sharpen) || !METADATA_CHOICES.includes(metadata))
     return 'Colours, sharpening or metadata are none of those that there are.';
+  if (!OUTPUT_FOLDERS.includes(folders)) return 'Folders are for days, for albums, or none.';
   if (watermark !== null && !isWatermark(watermark))
     return `A watermark has words of 1 to ${LONGEST_WATERMARK} characters, a width of 5 to 100 hundredths, and a strength of 5 to 100.`;
   const pattern = parsePattern(spec.pattern);
@@ -250,8 +275,9 @@ function sizeWords(size: SizeRule): string {
 
 /** A spec in a line: what comes out of it. */
 export function specWords(spec: OutputSpec): string {
-  const { format, size, quality, mostBytes, space, sharpen, watermark, metadata, byDay } = spec;
-  if (format === 'asis') return `${FORMAT_WORDS.asis}, byte for byte${byDay ? ' · a folder a day' : ''}`;
+  const { format, size, quality, mostBytes, space, sharpen, watermark, metadata, folders } = spec;
+  const parted = folders === 'none' ? [] : [`a folder ${folders === 'day' ? 'a day' : 'an album'}`];
+  if (format === 'asis') return [`${FORMAT_WORDS.asis}, byte for byte`, ...parted].join(' · ');
   const loses = format !== 'png' && format !== 'tiff';
   return [
     FORMAT_WORDS[format],
@@ -266,6 +292,6 @@ export function specWords(spec: OutputSpec): string {
       ? []
       : [watermark.picture ? `the mark ${watermark.text} over it` : `“${watermark.text}” over it`]),
     METADATA_WORDS[metadata],
-    ...(byDay ? ['a folder a day'] : []),
+    ...parted,
   ].join(' · ');
 }

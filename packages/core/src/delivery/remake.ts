@@ -5,11 +5,13 @@ export interface SetFile {
   part: string;
   /** digest of all that decides its bytes; null: nobody kept it */
   recipe: string | null;
+  /** where it lies, or would lie */
+  to: string;
 }
 
 /** What is to be done so that a set is what it would be now. */
 export interface RemakePlan<Before, Now> {
-  /** made of something else, or otherwise, by now */
+  /** made of something else, or otherwise, or in another folder by now */
   changed: { before: Before; now: Now }[];
   /** not in it yet */
   fresh: Now[];
@@ -30,7 +32,8 @@ export function remakePlan<Before extends SetFile, Now extends SetFile>(
   for (const file of now) {
     const was = left.get(keyOf(file));
     if (!was) plan.fresh.push(file);
-    else if (was.recipe !== null && was.recipe === file.recipe) plan.same.push({ before: was, now: file });
+    else if (was.recipe !== null && was.recipe === file.recipe && was.to === file.to)
+      plan.same.push({ before: was, now: file });
     else plan.changed.push({ before: was, now: file });
     left.delete(keyOf(file));
   }

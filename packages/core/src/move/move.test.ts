@@ -50,6 +50,31 @@ describe('a plan for moving frames', () => {
     expect(plan.nextSeq).toBe(3);
   });
 
+  it('keeps what was set aside or put into a sub-folder there in the shoot that it comes into', () => {
+    const at = (name: string, place: string): MoveFrame => ({
+      ...frame(name),
+      place,
+      files: [{ assetId: name, path: `${place}/${name}.jpg`, role: 'original' }],
+    });
+    const frames = [
+      at('1', `${HOME}/rejects`),
+      at('2', `${HOME}/originals/first dance/later`),
+      at('3', `${HOME}/originals`),
+    ];
+    const places = (change: Partial<MoveInput>) =>
+      planMove(input(frames, change), nothing).moves.map(({ to }) => to.place);
+    const to = '2031/2031-04-18_prize-giving';
+    expect(places({})).toEqual([`${to}/rejects`, `${to}/originals/first dance/later`, `${to}/originals`]);
+    // Named as the plan of the shoot that they come into names them; its own sub-folders come before those made by hand.
+    const into = { ...input([]).into, folders: { ...DEFAULT_FOLDER_PLAN, rejects: 'out', below: '{body}' } };
+    expect(places({ into, source: DEFAULT_FOLDER_PLAN })).toEqual([
+      `${to}/out`,
+      `${to}/originals/ockham-five`,
+      `${to}/originals/ockham-five`,
+    ]);
+    expect(places({ inPlace: true })).toEqual(frames.map(({ place }) => place));
+  });
+
   it('lets names stay unless they are taken, and then takes the next number', () => {
     const taken = collisionKey('2031/2031-04-18_prize-giving/originals/0001.JPG');
     const plan = planMove(

@@ -57,6 +57,10 @@ export interface MoveInput {
   into: MoveInto;
   /** named as the shoot they go into names its frames; otherwise names stay, unless they are taken there */
   rename: boolean;
+  /** the plan of the shoot that they come from; missing: the same */
+  source?: Pick<FolderPlan, 'originals' | 'rejects'>;
+  /** they stay in the folders that they lie in, whatever the plan says of folders: they are named anew, and nothing else */
+  inPlace?: boolean;
   creator: string;
   /** 0…23 */
   dayStartHour: number;
@@ -100,8 +104,13 @@ export function planMove(input: MoveInput, exists: (to: string) => boolean): Mov
   const sidecars: { from: string; to: string }[] = [];
   for (const frame of input.frames.filter((f) => f.id !== null)) {
     const facts = (number: number): NameFacts => ({ ...nameFacts(input, frame), seq: number });
-    const home = renderFolder(folder, { dayStartHour: input.dayStartHour, shoot: into }, facts(seq));
-    const place = placeIn(home, into.folders.originals, below, facts(seq));
+    const planned = renderFolder(folder, { dayStartHour: input.dayStartHour, shoot: into }, facts(seq));
+    const [home, place] = input.inPlace
+      ? [frame.folder, frame.place]
+      : [
+          planned,
+          placeAsBefore(planned, frame, input) ?? placeIn(planned, into.folders.originals, below, facts(seq)),
+        ];
     const filesAs = (base: string) =>
       frame.files.map((file) => ({
         assetId: file.assetId,
@@ -136,7 +145,7 @@ export function planMove(input: MoveInput, exists: (to: string) => boolean): Mov
   const home =
     folders[0] ??
     renderFolder(folder, { dayStartHour: input.dayStartHour, shoot: into }, nameFacts(input, null));
-  for (const loose of input.frames.filter((f) => f.id === null))
+  for (const loose of input.inPlace ? [] : input.frames.filter((f) => f.id === null))
     moves.push(moveLoose(loose, home, into, taken));
   const ways = moves.flatMap((move) => move.files).filter(({ from, to }) => from !== to);
   return {
@@ -145,6 +154,26 @@ export function planMove(input: MoveInput, exists: (to: string) => boolean): Mov
     nextSeq: seq,
     problems: checkTargets([...ways, ...sidecars], exists),
   };
+}
+
+/**
+ * Where a frame goes that was set aside, or put into a sub-folder by hand: into the same one below its new folder. Null: it lies with the
+ * originals, or where the plan makes their sub-folders.
+ */
+function placeAsBefore(
+  home: string,
+  { folder, place }: MoveFrame,
+  { into, source }: MoveInput,
+): string | null {
+  const { originals, rejects } = source ?? into.folders;
+  const below = (name: string): string | null => {
+    const from = `${folder}/${name}`;
+    return place === from || place.startsWith(`${from}/`) ? place.slice(from.length) : null;
+  };
+  const aside = below(rejects);
+  if (aside !== null) return `${home}/${into.folders.rejects}${aside}`;
+  const inside = below(originals);
+  return inside && !into.folders.below ? `${home}/${into.folders.originals}${inside}` : null;
 }
 
 /** Numbers that may be taken one after the other; above, the frame's own name with a number is used. */

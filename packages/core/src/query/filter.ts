@@ -199,6 +199,26 @@ export function asksFor(filter: Filter, field: QueryField): boolean {
   return filter.field === field;
 }
 
+/** What frames have of the one shoot that they are all of. */
+export interface OfShoot {
+  title: string;
+  /** empty: none */
+  client: string;
+  place: string;
+}
+const OF_SHOOT: readonly QueryField[] = ['shoot', 'client', 'place'];
+
+/** The same filter among frames of one shoot alone, which have nothing of it with them: what is asked of it holds for all, or for none. */
+export function inShoot(filter: Filter, shoot: OfShoot): Filter {
+  if ('not' in filter) return { not: inShoot(filter.not, shoot) };
+  if ('all' in filter) return { all: filter.all.map((part) => inShoot(part, shoot)) };
+  if ('any' in filter) return { any: filter.any.map((part) => inShoot(part, shoot)) };
+  if (!OF_SHOOT.includes(filter.field)) return filter;
+  const { title, client, place } = shoot;
+  const frame = { shoot: title, client: client || null, place: place || null } as QueryFrame;
+  return made(filter)(frame) ? EVERYTHING : { any: [] };
+}
+
 const isNumber = (v: unknown): boolean => typeof v === 'number' && Number.isFinite(v);
 const isText = (v: unknown): boolean => typeof v === 'string';
 const isPair = (v: unknown): boolean => Array.isArray(v) && v.length === 2 && v.every(isNumber);

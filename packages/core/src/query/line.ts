@@ -1,6 +1,6 @@
 import { LABELS, type Label } from '../marks/marks';
 import { QUERY_FIELDS, type QueryField } from './fields';
-import type { Filter } from './filter';
+import { inShoot, type Filter, type OfShoot } from './filter';
 import { foldText } from './folding';
 import { DEFAULT_RULES, standingFilter, type KeeperRules, type Standing } from './keeperRule';
 import { camera, fact, format, problem, stars, taken, type LinePart, type Read } from './lineFacts';
@@ -25,6 +25,10 @@ export interface LineContext {
   typing?: boolean;
   /** fields that nobody can be asked for here */
   unknown?: readonly QueryField[];
+  /** all frames are of this shoot: plain words are not looked for in what is its own, as all of them would have them, or none */
+  shoot?: OfShoot;
+  /** it is an album's rule, which means the same wherever it is followed */
+  rule?: boolean;
 }
 
 export interface Named {
@@ -71,11 +75,13 @@ export function partsOfLine(line: string, context: LineContext = {}): LinePart[]
         ...{ from: token.from, to: token.to },
         ...rest,
         words: negated ? `not ${words}` : words,
-        filter: negated ? { not: filter } : filter,
+        filter: ofShoot(negated ? { not: filter } : filter, context),
       },
     ];
   });
 }
+
+const ofShoot = (filter: Filter, { shoot }: LineContext): Filter => (shoot ? inShoot(filter, shoot) : filter);
 
 /** A fact, or several of which one holds, parted by a bar. */
 function factOf(text: string, context: LineContext, unfinished: boolean): Read | null {
@@ -270,7 +276,9 @@ function wordsPart(text: string, context: LineContext, unfinished: boolean): Rea
   const last = asked.at(-1);
   if (unfinished && last?.condition === 'begins' && /^[a-z0-9]$/i.test(last.text)) asked.pop();
   if (asked.length === 0) return null;
-  const known = EVERYWHERE.filter((name) => !context.unknown?.includes(name));
+  const known = EVERYWHERE.filter(
+    (name) => name === 'text' || (!context.unknown?.includes(name) && (!context.shoot || context.rule)),
+  );
   const any = asked.flatMap(({ condition, text: its }): Filter[] => {
     const meant = context.meant?.(condition, its) ?? [];
     return [

@@ -35,7 +35,7 @@ export function DeliverScreen() {
     >
       <Problem error={error} />
       <Section title="A new set">
-        <KeeperThumbs shootId={id!} />
+        {(running || !shoot || shoot.keepers === 0) && <KeeperThumbs shootId={id!} />}
         {!shoot && !error && <Loading what="the shoot" />}
         {running && <JobRunning job={running} />}
         {!running && shoot && shoot.keepers === 0 && (

@@ -19,6 +19,7 @@ describe('a new set', () => {
     expect(lineFor('ready', '', own)).toBe('stage="to the client"');
     expect(lineFor('best', '', own)).toBe('stage="to the client" ≥4★');
     expect(lineFor('own', ' album:Portfolio ', own)).toBe('album:Portfolio');
+    expect(lineFor('line album="The feast"', 'typed before', own)).toBe('album="The feast"');
   });
 
   it('has a spec like another under a name that nobody has', () => {
