@@ -1,7 +1,7 @@
 // `npm run faults -- --count N --seed S [--sabotage X] [--only kill|cut|device] [--verbose]`: breaks intake, other roads in, moves,
 // clearing, albums, deliveries and verifying off at any operation, and looks from outside whether anything was lost.
 import { createHash } from 'node:crypto';
-import { cpSync, existsSync, mkdirSync, readdirSync, rmSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, readdirSync, renameSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { ensureBuilt, ensureInstalled } from './bootstrap.mjs';
@@ -28,7 +28,7 @@ await ensureInstalled();
 await ensureBuilt();
 const world = await import('./faults/world.mjs');
 const oracle = await import('./faults/oracle.mjs');
-const { SCENARIOS, atRest, removeStrangers, rot, strangers, wasBegun } =
+const { SCENARIOS, atRest, onTheWay, removeStrangers, rot, strangers, wasBegun } =
   await import('./faults/scenarios.mjs');
 const { PLACE, places, startServer } = world;
 
@@ -74,12 +74,31 @@ async function makeBases() {
     ...{ handoff: 'handed', update: null, takeBack: null, return: null, gallery: null },
   });
   if (isEnough()) return;
+  await makeTravelled();
+  await playedEach({ home: null });
+  if (isEnough()) return;
   // The computer is gone, and what its database knew; the drives are there.
   world.restore('handed');
   for (const file of readdirSync(places.data))
     if (/^archive\.sqlite/.test(file)) rmSync(path.join(places.data, file));
   world.keep('lost');
   await playedEach({ rebuild: null, carry: null });
+}
+
+/** Drive b has been on the way, with an archive of its own, while all else stayed at home. */
+async function makeTravelled() {
+  world.restore('taken-in');
+  const home = path.join(PLACE, 'data-at-home');
+  renameSync(places.data, home);
+  mkdirSync(places.data);
+  const server = await startServer();
+  await onTheWay(server);
+  // Sidecars and the last reports follow a moment later.
+  await new Promise((resolve) => setTimeout(resolve, 700));
+  await server.stop();
+  rmSync(places.data, { recursive: true });
+  renameSync(home, places.data);
+  world.keep('travelled');
 }
 
 /** Of one scenario alone, nothing that comes after it is made ready. */

@@ -58,7 +58,7 @@ const SPEC = {
     mostBytes: null,
     space: 'srgb',
   },
-  ...{ sharpen: 'none', watermark: null, pattern: '{number:2}', metadata: 'all', byDay: false },
+  ...{ sharpen: 'none', watermark: null, pattern: '{number:2}', metadata: 'all', folders: 'none' },
 };
 
 /** Gives the first frames of the shoot these verdicts, and the second one these words, unless they have them already. */
@@ -343,6 +343,15 @@ export const SCENARIOS = {
     settle: (server) => carryAll(server),
     after: () => handed([0, 1, 2]),
   },
+  // A drive comes home from another archive, where pictures were set aside, binned and deleted on the way; it is all followed here.
+  home: {
+    base: 'travelled',
+    kind: 'carry',
+    // What was deleted on the way is on one drive, until it is copied there again.
+    spread: false,
+    start: (server) => comeHome(server),
+    settle: (server) => comeHome(server),
+  },
   // A folder that lies on a drive already, with pictures that are in the archive too: it is nobody's business where else they are.
   adopt: {
     base: 'taken-in',
@@ -385,6 +394,43 @@ async function carryAll(server) {
       await new Promise((resolve) => setTimeout(resolve, 50));
     }
   }
+}
+
+/** The shoot is taken in by a second archive on drive b alone, and some of its pictures are set aside, binned and deleted there. */
+export async function onTheWay(server) {
+  await server.post('/volumes', { root: places.b, name: 'b', role: 'working', takeOver: true });
+  await carryAll(server);
+  await mark(server, ['reject', 'keep']);
+  const shoot = await shootOf(server, 'Press night');
+  const { columns } = await server.frames(shoot.id);
+  const [aside, , binned, deleted] = columns.id;
+  const shootId = shoot.id;
+  await server.post('/moves', { kind: 'aside', shootId, frameIds: [aside], rename: false });
+  await atRest(server);
+  await server.post('/bin', { deed: 'bin', shootId, frameIds: [binned] });
+  await atRest(server);
+  await server.post('/bin', { deed: 'delete', shootId, frameIds: [deleted], typed: 1 });
+  await atRest(server);
+}
+
+/**
+ * Takes in what a drive brings home, and does here what was done there. Then it is all taken back out of the bin, and what is missing on the
+ * drive, as it was deleted there, is copied to it again.
+ */
+async function comeHome(server) {
+  const b = (await server.get('/volumes')).find(({ name }) => name === 'b');
+  if (b.belongsTo !== null) await server.post(`/volumes/${b.id}/back`);
+  await carryAll(server);
+  for (const { id } of await jobsOf(server, 'carry'))
+    for (const what of ['names', 'bin']) {
+      await server.post(`/carried/results/${id}/${what}`);
+      await atRest(server);
+    }
+  for (const { id: binId } of (await server.get('/bin')).times) await server.post('/bin/back', { binId });
+  await atRest(server);
+  // There is nothing to copy where it was done before.
+  await server.post('/copies/missing', {}).catch(() => null);
+  await atRest(server);
 }
 
 /** Whether the work that the fault broke off was begun at all; otherwise the photographer begins it again. */

@@ -1,6 +1,8 @@
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import Database from 'better-sqlite3';
 import { VolumesService } from '../src/volumes/volumes.service';
+import { diskError, FaultyDisk } from './faultyDisk';
 import { ended, startServer } from './serverProcess';
 import {
   Client,
@@ -93,6 +95,45 @@ describe('a drive', () => {
     expect(await known(first, id)).toMatchObject({ online: true, belongsTo: null });
     expect(await known(second, id)).toMatchObject({ online: false, belongsTo: 'Weddings and balls' });
     expect(readFileSync(path.join(drive, 'a picture.jpg'), 'utf8')).toBe('of whoever took it');
+  });
+
+  it('is known to be another archive’s before it is made this one’s, so that what that left on it is asked about after a power cut too', async () => {
+    const { id } = (await add(first, drive)).body;
+    const disk = new FaultyDisk();
+    await second.stop();
+    second = await startArkiv(second.data, disk, { standIns: false });
+    const database = new Database(path.join(second.data, 'archive.sqlite'), { readonly: true });
+    const heldBy = () =>
+      (
+        database.prepare('SELECT "heldBy" FROM volume WHERE id = ?').get(id) as
+          { heldBy: string | null } | undefined
+      )?.heldBy;
+    const known: unknown[] = [];
+    const cut = (file: string, bytes: Uint8Array) => {
+      if (!file.includes('.arkiv-volume.json')) return bytes;
+      known.push(heldBy());
+      throw diskError('EROFS');
+    };
+    disk.onWrite = cut;
+    // Where it cannot be written, it is not this archive’s, and nothing is said of it.
+    expect(await add(second, drive, { takeOver: true })).toMatchObject({
+      body: { code: 'volume.folder' },
+    });
+    expect(known).toEqual([expect.stringContaining('Weddings')]);
+    expect(heldBy()).toBeUndefined();
+    expect(archivesOn(drive)).toEqual(['Weddings']);
+    disk.onWrite = (_, bytes) => bytes;
+    expect((await add(second, drive, { takeOver: true })).status).toBe(201);
+    await first.ask('POST', `/volumes/${id}/back`);
+    await second.app.get(VolumesService).settled(id);
+    disk.onWrite = cut;
+    expect((await second.ask<{ code: string }>('POST', `/volumes/${id}/back`)).body.code).toBe(
+      'volume.folder',
+    );
+    expect(known).toEqual([expect.stringContaining('Weddings'), expect.stringContaining('Weddings')]);
+    expect(heldBy()).toBeNull();
+    expect(archivesOn(drive)).toEqual(['Weddings']);
+    database.close();
   });
 
   it('that two archives had signed before each had its own stays both’s', async () => {

@@ -1,5 +1,8 @@
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { UnitOfWork } from '../src/db/unitOfWork';
+import { CopyStore } from '../src/frames/copyStore';
+import { FramesService } from '../src/frames/frames.service';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { FaultyDisk, diskError } from './faultyDisk';
 import {
@@ -253,6 +256,73 @@ describe('rejects that are done away with', () => {
     await until(
       async () => (await arkiv.get<{ missingCopies: number }>(`/shoots/${shootId}`)).missingCopies === 0,
     );
+  });
+
+  it('go, come back and are deleted also where one of their files lies elsewhere on a drive', async () => {
+    const backup = volumeOf(data, 'backup');
+    const volumeId = await arkiv.volumeId('backup');
+    const files = [...before.backup].filter(([file]) => file.includes(name[0]!) && !file.endsWith('.xmp'));
+    const bytes = files.map(([file]) => readFileSync(path.join(backup, file)));
+    mkdirSync(path.join(backup, 'elsewhere'));
+    const sidecar = `${HOME}/originals/${name[0]}.xmp`;
+    renameSync(path.join(backup, sidecar), path.join(backup, 'elsewhere/other.xmp'));
+    const assets = await arkiv.app.get(FramesService).ofFrame(id[0]!);
+    await arkiv.app.get(UnitOfWork).write(async (manager) => {
+      for (const [file] of files) {
+        const at = `elsewhere/other${path.extname(file)}`;
+        renameSync(path.join(backup, file), path.join(backup, at));
+        const asset = assets.find((one) => one.at === file)!;
+        await arkiv.app.get(CopyStore).liesAt(manager, asset.id, volumeId, at);
+      }
+    });
+    const done = { job: { state: 'done', filesFailed: 0 } };
+    expect(await run('/bin', { deed: 'bin', shootId, frameIds: [id[0]] })).toMatchObject(done);
+    expect(filesBelow(path.join(backup, 'elsewhere'))).toEqual([]);
+    const [time] = (await list()).times;
+    expect(await run('/bin/back', { binId: time!.id })).toMatchObject(done);
+    for (const [i, [file]] of files.entries())
+      expect(readFileSync(path.join(backup, file)).equals(bytes[i]!)).toBe(true);
+    expect(await run('/bin', { deed: 'delete', shootId, frameIds: [id[0]], typed: 1 })).toMatchObject(done);
+    for (const drive of DRIVES) expect(binned(drive)).toEqual([]);
+    await manifestsHold();
+  });
+
+  it('take along what other programs keep beside them, which is deleted by nobody', async () => {
+    const settings = (drive: Drive, i: number) =>
+      [`${HOME}/originals/${name[i]}.dng.settings`, `${HOME}/originals/Settings/Session/${name[i]}.edit`].map(
+        (file) => path.join(volumeOf(data, drive), file),
+      );
+    const write = (drive: Drive, i: number) =>
+      settings(drive, i).forEach((file, n) => {
+        mkdirSync(path.dirname(file), { recursive: true });
+        writeFileSync(file, `${drive} ${i} ${n}`);
+      });
+    const there = (drive: Drive, i: number) => settings(drive, i).map((file) => existsSync(file));
+    for (const drive of DRIVES) for (const i of [0, 1]) write(drive, i);
+    const done = { job: { state: 'done', filesFailed: 0 } };
+    // On the drive that is away they follow with their frame when it is back.
+    await plug('unplugged');
+    expect(await run('/bin', { deed: 'bin', shootId, frameIds: [id[0], id[1]] })).toMatchObject(done);
+    await plug('well');
+    await until(async () => (await list()).due.length === 0);
+    for (const drive of DRIVES) {
+      expect([...there(drive, 0), ...there(drive, 1)]).toEqual([false, false, false, false]);
+      expect(binned(drive).filter((file) => /settings$|edit$/.test(file))).toHaveLength(4);
+    }
+    const [time] = (await list()).times;
+    expect(await run('/bin/back', { binId: time!.id, frameIds: [id[0]] })).toMatchObject(done);
+    for (const drive of DRIVES) {
+      expect(there(drive, 0)).toEqual([true, true]);
+      expect(readFileSync(settings(drive, 0)[1]!, 'utf8')).toBe(`${drive} 0 1`);
+    }
+    // What the archive does not know is nothing that it deletes: it lies again where it lay.
+    expect(await run('/bin/empty', { binIds: [time!.id], typed: 1 })).toMatchObject(done);
+    for (const drive of DRIVES) {
+      expect(there(drive, 1)).toEqual([true, true]);
+      expect(binned(drive)).toEqual([]);
+    }
+    expect(await run('/bin', { deed: 'delete', shootId, frameIds: [id[0]], typed: 1 })).toMatchObject(done);
+    for (const drive of DRIVES) expect(there(drive, 0)).toEqual([true, true]);
   });
 
   it('leave another frame’s sidecar alone that came to their place on a drive that was away', async () => {

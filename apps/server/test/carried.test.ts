@@ -274,6 +274,35 @@ describe('a shoot that travels', () => {
       expect([column, there[column]]).toEqual([column, here[column]]);
   });
 
+  it('comes home with its title, client and place as they were said last', async () => {
+    await takeAlong();
+    await plugInto(away);
+    await takeInAll(away);
+    const say = async (arkiv: TestArkiv, facts: object) => {
+      expect((await arkiv.ask('PATCH', `/shoots/${shootId}`, facts)).status).toBe(204);
+      await settle(arkiv);
+    };
+    await say(home, { place: 'The old theatre' });
+    await say(away, { title: 'Première', client: 'Harbour Trust', place: 'The theatre' });
+    expect((await home.ask('POST', `/volumes/${diskId}/back`)).status).toBe(204);
+    const result = await takeInAll(home);
+    // What only one side said holds; of what both said the later, and it is shown.
+    expect(await home.get(`/shoots/${shootId}`)).toMatchObject({
+      ...{ title: 'Première', client: 'Harbour Trust', place: 'The theatre' },
+    });
+    expect(result.both).toEqual([
+      expect.objectContaining({
+        ...{ kind: 'shoot place', subject: shootId, here: 'The old theatre', there: 'The theatre' },
+        stands: 'there',
+      }),
+    ]);
+    await settle(home);
+    const said = filesBelow(disk).filter((file) => file.endsWith('/.arkiv/shoot.json'));
+    expect(said.map((file) => readFileSync(path.join(disk, file), 'utf8'))).toEqual([
+      expect.stringContaining('Première'),
+    ]);
+  });
+
   it('comes home with what was set aside or binned on the way: nothing is missing or doubled by that, and at a press it is done here too', async () => {
     const { id, name } = await home.frames(shootId);
     await takeAlong();
@@ -350,6 +379,38 @@ describe('a shoot that travels', () => {
     const sidecars = filesBelow(disk).filter((file) => file.endsWith(`/${name[0]}.xmp`));
     expect(sidecars).toEqual([expect.stringContaining('/rejects/')]);
     expect(await press('names')).toBe(0);
+    // What the other archive had put into its bin is in this one’s, and comes back to its place on the disk, too.
+    const inBins = () => filesBelow(disk).filter((file) => file.startsWith('.arkiv-bin/'));
+    expect(inBins().filter((file) => file.endsWith(`/${name[2]}.dng`))).toHaveLength(1);
+    await run(home, '/bin/back', {
+      binId: (await home.get<{ times: { id: string }[] }>('/bin')).times[0]!.id,
+    });
+    expect(inBins().filter((file) => !file.endsWith('bin.json'))).toEqual([]);
+    expect(filesBelow(disk)).toContain(`2026/2026-10-16_press-night/originals/${name[2]}.dng`);
+    expect(pictures(disk).sort()).toEqual(before);
+  });
+
+  it('goes into the bin on the drive also where it was binned here and set aside there', async () => {
+    const { id, name } = await home.frames(shootId);
+    await takeAlong();
+    await plugInto(away);
+    await takeInAll(away);
+    const run = async (arkiv: TestArkiv, where: string, asked: object) => {
+      const { jobId } = await arkiv.post<{ jobId: string }>(where, asked);
+      expect(await arkiv.rest(jobId)).toMatchObject({ job: { state: 'done' }, failures: [] });
+      await settle(arkiv);
+    };
+    await away.mark('verdict', 'undecided', 'reject', id[0]!);
+    await run(away, '/moves', { kind: 'aside', shootId, frameIds: [id[0]], rename: false });
+    await run(home, '/bin', { deed: 'bin', shootId, frameIds: [id[0]] });
+    expect((await home.ask('POST', `/volumes/${diskId}/back`)).status).toBe(204);
+    await takeInAll(home);
+    const its = () => filesBelow(disk).filter((file) => file.endsWith(`/${name[0]}.dng`));
+    await until(() => its().every((file) => file.startsWith('.arkiv-bin/')));
+    expect(its()).toHaveLength(1);
+    const { jobId } = await home.post<{ jobId: string }>('/bin/empty', { typed: 1 });
+    expect(await home.rest(jobId)).toMatchObject({ job: { state: 'done' }, failures: [] });
+    expect(its()).toEqual([]);
   });
 
   it('deletes nothing at home of what was deleted on the way, and what was binned at home stays there', async () => {

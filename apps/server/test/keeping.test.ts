@@ -12,6 +12,7 @@ import path from 'node:path';
 import Database from 'better-sqlite3';
 import { LOOK_VERSION, MAKER_VERSION } from '@arkiv/core';
 import { DatabaseCopies } from '../src/db/databaseCopies';
+import { PreviewsService } from '../src/previews/previews.service';
 import { PreviewStore } from '../src/previews/previewStore';
 import { FileLogger } from '../src/system/fileLogger';
 import { SettingsService } from '../src/settings/settings.service';
@@ -109,6 +110,28 @@ describe('what the server keeps for itself', () => {
     await limit(20);
     expect(filesBelow(path.join(data, 'previews', `v${MAKER_VERSION - 1}`))).toEqual([]);
     expect((await ask(pictures[2]!, 'thumb')).status).toBe(200);
+  });
+
+  it('finds a thumbnail also where its own takes the place of the first one while it is asked for', async () => {
+    const [picture] = pictures;
+    const store = arkiv.app.get(PreviewStore);
+    const own = await store.read(picture!, 'thumb');
+    await store.drop(picture!, 'screen');
+    await store.drop(picture!, 'thumb');
+    const read = store.read.bind(store);
+    const reading = jest.spyOn(store, 'read').mockImplementation(async (key, size) => {
+      // What another asked for is kept at the worst moment there is.
+      if (size === 'quick' && (await store.has(key, 'quick'))) {
+        await store.keep(key, 'thumb', own!);
+        await store.drop(key, 'quick');
+      }
+      return read(key, size);
+    });
+    try {
+      expect(await arkiv.app.get(PreviewsService).get(picture!, 'thumb')).toEqual(own);
+    } finally {
+      reading.mockRestore();
+    }
   });
 
   it('copies the database once a day and keeps a week of copies', async () => {

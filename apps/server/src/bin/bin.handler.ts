@@ -1,5 +1,5 @@
 import { Injectable, type OnModuleInit } from '@nestjs/common';
-import { ArkivError, BIN_FOLDER, inBin } from '@arkiv/core';
+import { ArkivError, BIN_FOLDER, inBin, type PlannedMove } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
@@ -15,6 +15,7 @@ import type { ItemOutcome, JobHandler, ShownSubjects } from '../jobs/jobHandler'
 import type { Lane } from '../jobs/lanes';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
+import { Companions } from '../moves/companions';
 import { FileWays, sidecarEndings, type Way } from '../moves/fileWays';
 import { ShootsService } from '../shoots/shoots.service';
 import { ShootTextsService } from '../shoots/shootTexts.service';
@@ -64,6 +65,7 @@ export class BinHandler implements JobHandler, OnModuleInit {
   constructor(
     private readonly disk: Disk,
     private readonly ways: FileWays,
+    private readonly companions: Companions,
     private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
     private readonly openJobs: OpenJobs,
@@ -101,6 +103,7 @@ export class BinHandler implements JobHandler, OnModuleInit {
 
   /** Sidecars that are due are written first, so that none is being written while it moves. */
   async begin(): Promise<void> {
+    this.companions.forget();
     await this.sidecars.flush();
   }
 
@@ -113,7 +116,7 @@ export class BinHandler implements JobHandler, OnModuleInit {
         if (deed === 'bring-back') await this.back(data);
         else if (deed === 'empty') await this.empty(data);
         else {
-          await this.out(data);
+          await this.out(data, deed === 'delete');
           if (deed === 'delete') await this.empty(data);
         }
       } catch (error) {
@@ -149,30 +152,47 @@ export class BinHandler implements JobHandler, OnModuleInit {
   }
 
   /** Out of the archive: into the bin of each drive that is here, or left where it lies. */
-  private async out({ frameId, binId }: BinItem): Promise<void> {
+  private async out({ frameId, binId }: BinItem, isDeleted: boolean): Promise<void> {
     const frame = await this.archive.frame(frameId);
     if (frame?.state !== 'here') return;
     const bin = (await this.bins.bin(binId))!;
-    const ways = bin.deed === 'bin' ? await this.waysInto(bin, frame) : [];
-    const gone = new Set(ways.map(({ volume, from }) => `${volume.id}/${from}`));
-    await this.ways.go(ways, () =>
+    const move = await this.moveInto(bin, frame);
+    const ways = bin.deed === 'bin' ? await this.ways.of(move, 'left') : [];
+    const beside = bin.deed === 'bin' && !isDeleted ? await this.companions.of(move, frame.shootId) : [];
+    const gone = new Map(ways.map(({ volume, from, to }) => [`${volume.id}/${from}`, to]));
+    await this.ways.go([...ways, ...beside], () =>
       this.work.write(async (manager) => {
         const state = bin.deed === 'bin' ? ('binned' as const) : ('forgotten' as const);
         const taken = await this.leaving.takeOut(manager, frameId, state);
         if (!taken) return;
-        await this.bins.put(manager, bin, taken, (volumeId, at) => gone.has(`${volumeId}/${at}`));
+        await this.bins.put(manager, bin, taken, (volumeId, at) => gone.get(`${volumeId}/${at}`));
         await this.renamed(manager, ways);
       }),
     );
+    this.companions.moved(move, beside);
   }
 
-  private async waysInto(bin: Bin, { id, name, folder, place }: Frame): Promise<Way[]> {
+  private async moveInto(bin: Bin, { id, name, folder, place }: Frame): Promise<PlannedMove> {
     const files = await this.archive.ofFrame(id);
-    const move = {
+    return {
       ...{ id, from: { name, folder, place }, to: { name, folder, place: inBin(bin.folder, place) } },
       files: files.map(({ id: assetId, at }) => ({ assetId, from: at, to: inBin(bin.folder, at) })),
     };
-    return this.ways.of(move, 'left');
+  }
+
+  /** What other programs kept beside a frame, on one drive, from the bin to where it lay or comes to. */
+  private async companionsOf(
+    bin: Bin,
+    { id, name, folder, place }: Frame,
+    to: { place: string; name: string },
+    volume: Volume,
+    copies: readonly BinnedCopy[],
+  ): Promise<Way[]> {
+    const move: PlannedMove = {
+      ...{ id, from: { name, folder, place: inBin(bin.folder, place) }, to: { ...to, folder } },
+      files: copies.map(({ assetId, path }) => ({ assetId, from: path, to: path })),
+    };
+    return this.companions.outOf(volume, move, () => this.bins.names(bin.id));
   }
 
   /** Into the archive again. Each copy is read whole first: what lay in the bin proved nothing. */
@@ -209,6 +229,9 @@ export class BinHandler implements JobHandler, OnModuleInit {
         const lay = `${inBin(bin.folder, frame.place)}/${frame.name}`;
         const beside = await this.ways.sidecars(volume, lay, `${to.place}/${to.name}`, endings);
         ways.push(...beside.filter(({ from }) => !copies.some((copy) => copy.path === from)));
+        for (const way of await this.companionsOf(bin, frame, to, volume, copies))
+          // Settings for which another program's stand there by now stay in the bin.
+          if (!(await this.ways.isTaken(way))) ways.push(way);
       }
     await this.ways.go(ways, async () => {
       const read: { copy: BinnedCopy; sum: string | null }[] = [];
@@ -262,8 +285,12 @@ export class BinHandler implements JobHandler, OnModuleInit {
     }
     const endings = sidecarEndings((await this.bins.files(frameId)).map(({ at }) => at));
     const sidecars = [...endings].map((end) => `${inBin(bin.folder, frame.place)}/${frame.name}${end}`);
-    for (const volume of volumes.values())
+    for (const volume of volumes.values()) {
       for (const sidecar of sidecars) await this.binTexts.deleteText(volume, sidecar, frameId);
+      // Nobody but another program knows what is in its files: they are not deleted, and lie again where they lay.
+      for (const way of await this.companionsOf(bin, frame, frame, volume, copies))
+        if (!(await this.ways.isTaken(way))) await this.ways.go([way], () => Promise.resolve());
+    }
     await this.work.write(async (manager) => {
       await this.leaving.forget(manager, frameId);
       await this.bins.leave(manager, frameId, later, 'delete');

@@ -17,6 +17,6 @@ import { Strayed } from './strayed.service';
   imports: [FramesModule, JobsModule, MovesModule, ShootsModule, SidecarsModule, VolumesModule],
   controllers: [BinController],
   providers: [BinAway, BinHandler, BinService, BinStore, BinTexts, Strayed],
-  exports: [BinService, Strayed],
+  exports: [BinService, BinStore, Strayed],
 })
 export class BinModule {}

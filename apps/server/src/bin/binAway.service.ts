@@ -1,10 +1,11 @@
+import path from 'node:path';
 import {
   Injectable,
   Logger,
   type BeforeApplicationShutdown,
   type OnApplicationBootstrap,
 } from '@nestjs/common';
-import { inBin } from '@arkiv/core';
+import { BIN_FOLDER, inBin } from '@arkiv/core';
 import { UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
 import { hashFile } from '../disk/verifiedCopy';
@@ -13,6 +14,7 @@ import { FramesService } from '../frames/frames.service';
 import { CopyStore } from '../frames/copyStore';
 import { FrameStore } from '../frames/frameStore';
 import { OwnTextsService } from '../frames/ownTexts.service';
+import { Companions } from '../moves/companions';
 import { FileWays, frameNameOf, sidecarEndings, type Way } from '../moves/fileWays';
 import { SidecarsService } from '../sidecars/sidecars.service';
 import { Clock } from '../system/clock';
@@ -21,6 +23,9 @@ import { VolumesService } from '../volumes/volumes.service';
 import type { BinnedCopy } from './binned.entity';
 import { BinStore } from './binStore';
 import { BinTexts } from './binTexts.service';
+
+/** Where what lies in a bin lay before. */
+const outOfBin = (place: string): string => place.split('/').slice(2).join('/');
 
 /** Drives that were away when frames were binned, brought back or deleted catch up with it when they return. */
 @Injectable()
@@ -32,6 +37,7 @@ export class BinAway implements OnApplicationBootstrap, BeforeApplicationShutdow
   constructor(
     private readonly disk: Disk,
     private readonly ways: FileWays,
+    private readonly companions: Companions,
     private readonly work: UnitOfWork,
     private readonly archive: FramesService,
     private readonly store: FrameStore,
@@ -75,6 +81,7 @@ export class BinAway implements OnApplicationBootstrap, BeforeApplicationShutdow
       const due = await this.bins.due(volume.id);
       // Nothing is done on a drive that another archive had, until it is said what becomes of what lies there.
       if (due.length === 0 || volume.heldBy !== null || !(await this.volumes.isOnline(volume))) continue;
+      this.companions.forget();
       const touched = new Set<string>();
       for (const copy of due) {
         if (this.stopping) return;
@@ -107,7 +114,11 @@ export class BinAway implements OnApplicationBootstrap, BeforeApplicationShutdow
       // Somebody put another file there, or took it away: nothing of the archive lies on this drive.
       return this.work.write((manager) => this.bins.settled(manager, copy));
     }
-    const ways = [way, ...(await this.beside(copy, way))];
+    const ways = [
+      way,
+      ...(await this.beside(copy, way)),
+      ...(await this.settingsInto(copy, bin.folder, volume)),
+    ];
     await this.ways.go(ways, () =>
       this.work.write(async (manager) => {
         await this.bins.lies(manager, copy, way.to);
@@ -123,7 +134,10 @@ export class BinAway implements OnApplicationBootstrap, BeforeApplicationShutdow
     const way: Way = { volume, from: copy.path, to: asset.at, sha256: copy.sha256 };
     if (!(await this.ways.there(way, 'from')) && !(await this.ways.there(way, 'to')))
       return this.work.write((manager) => this.bins.settled(manager, copy));
-    const ways = way.from === way.to ? [] : [way, ...(await this.beside(copy, way))];
+    const ways =
+      way.from === way.to
+        ? []
+        : [way, ...(await this.beside(copy, way)), ...(await this.settingsBack(copy, volume, way.to))];
     await this.ways.go(ways, async () => {
       const found = (await hashFile(this.disk, await this.volumes.resolve(volume, way.to))).sha256;
       await this.work.write(async (manager) => {
@@ -151,6 +165,9 @@ export class BinAway implements OnApplicationBootstrap, BeforeApplicationShutdow
     const base = frameNameOf(copy.path);
     for (const ending of sidecarEndings([copy.path]))
       await this.binTexts.deleteText(volume, base + ending, copy.frameId);
+    // What another program kept there is not deleted, and lies again where it lay.
+    for (const way of await this.settingsBack(copy, volume, outOfBin(copy.path)))
+      await this.ways.go([way], () => Promise.resolve());
     await this.work.write(async (manager) => {
       await this.bins.settled(manager, copy);
       for (const ending of sidecarEndings([copy.path]))
@@ -167,6 +184,42 @@ export class BinAway implements OnApplicationBootstrap, BeforeApplicationShutdow
     for (const one of found)
       if (await this.binTexts.mayBeOf(way.volume, one.from, copy.frameId)) its.push(one);
     return its;
+  }
+
+  /** What other programs keep beside a frame on this drive, which goes with the first of its files that goes. */
+  private async settingsInto(copy: BinnedCopy, folder: string, volume: Volume): Promise<Way[]> {
+    const frame = await this.archive.frame(copy.frameId);
+    if (frame?.state !== 'binned') return [];
+    const { id, name, place, shootId } = frame;
+    const files = (await this.bins.files(id)).map(({ assetId, at }) => ({
+      assetId,
+      from: at,
+      to: inBin(folder, at),
+    }));
+    const from = { name, folder: frame.folder, place };
+    return this.companions.onDrive(
+      volume,
+      { id, from, to: { ...from, place: inBin(folder, place) }, files },
+      shootId,
+    );
+  }
+
+  /** The same in a bin, on the way out of it; what cannot come to its place stays there. */
+  private async settingsBack(copy: BinnedCopy, volume: Volume, to: string): Promise<Way[]> {
+    const from = copy.path;
+    if (!from.startsWith(`${BIN_FOLDER}/`)) return [];
+    const at = (file: string) => ({
+      ...{ name: path.posix.basename(frameNameOf(file)), folder: '' },
+      place: path.posix.dirname(file),
+    });
+    const its = (await this.bins.copies(copy.frameId)).filter(({ volumeId }) => volumeId === volume.id);
+    const files = its.map(({ assetId, path: lies }) => ({ assetId, from: lies, to: lies }));
+    const move = { id: copy.frameId, from: at(from), to: at(to), files };
+    const names = async () => (await this.bins.names(copy.binId)).add(move.from.name);
+    const ways: Way[] = [];
+    for (const way of await this.companions.outOf(volume, move, names))
+      if (!(await this.ways.isTaken(way))) ways.push(way);
+    return ways;
   }
 
   private async isOurs(way: Way, copy: BinnedCopy): Promise<boolean> {

@@ -1,5 +1,4 @@
 import { Injectable } from '@nestjs/common';
-import { inBin } from '@arkiv/core';
 import { IsNull, Not, type EntityManager } from 'typeorm';
 import { insertRows } from '../db/insertRows';
 import { Reading } from '../db/unitOfWork';
@@ -30,14 +29,14 @@ export class BinStore {
   }
 
   /**
-   * Keeps what the archive knew of a frame that was taken out of it. `moved`: the copies that lie in the bin by now, as
-   * drive and place before.
+   * Keeps what the archive knew of a frame that was taken out of it. `lies`: where what lay at a place of a drive lies in its bin by now;
+   * undefined: it is not there.
    */
   async put(
     manager: EntityManager,
     bin: Bin,
     { frameId, files, copies }: TakenOut,
-    moved: (volumeId: string, at: string) => boolean,
+    lies: (volumeId: string, at: string) => string | undefined,
   ): Promise<void> {
     await manager.insert(BinnedFrameRow, { frameId, binId: bin.id });
     await insertRows(
@@ -49,12 +48,12 @@ export class BinStore {
     );
     const sums = new Map(files.map(({ id, sha256 }) => [id, sha256]));
     const rows = copies.map(({ assetId, volumeId, at, size, verifiedAt, pastCache }) => {
-      const lies = moved(volumeId, at);
+      const inItsBin = lies(volumeId, at);
       return {
         ...{ assetId, volumeId, frameId, binId: bin.id, size, verifiedAt, pastCache },
-        path: lies ? inBin(bin.folder, at) : at,
+        path: inItsBin ?? at,
         sha256: sums.get(assetId) ?? null,
-        due: bin.deed === 'bin' && !lies ? ('bin' as const) : null,
+        due: bin.deed === 'bin' && inItsBin === undefined ? ('bin' as const) : null,
       };
     });
     // A file that was damaged once and is good again is one copy.
@@ -82,6 +81,16 @@ export class BinStore {
     await manager.update(BinnedCopy, { assetId, volumeId }, { path, due: null });
   }
 
+  /** Another archive laid it elsewhere on its drive; what is due of it is due there. */
+  async liesElsewhere(
+    manager: EntityManager,
+    assetId: string,
+    volumeId: string,
+    path: string,
+  ): Promise<void> {
+    await manager.update(BinnedCopy, { assetId, volumeId }, { path });
+  }
+
   /** What was due of a copy is done, and there is no more to know of it here. */
   async settled(manager: EntityManager, { assetId, volumeId }: BinnedCopy): Promise<void> {
     await manager.delete(BinnedCopy, { assetId, volumeId });
@@ -98,6 +107,15 @@ export class BinStore {
        WHERE t.deed = 'forget' AND c.due IS NULL ORDER BY b."assetId" LIMIT ?`,
       [JSON.stringify(ends), volumeId, MOST_ALIKE * ends.length],
     );
+  }
+
+  /** What the frames of one time of binning that are still in the bin are called. */
+  async names(binId: string): Promise<Set<string>> {
+    const rows: { name: string }[] = await this.reading.source.query(
+      `SELECT f.name FROM binned_frame b JOIN frame f ON f.id = b."frameId" WHERE b."binId" = ?`,
+      [binId],
+    );
+    return new Set(rows.map(({ name }) => name));
   }
 
   /** All files of a frame that were forgotten and left on a drive. */

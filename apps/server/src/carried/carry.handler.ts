@@ -3,20 +3,24 @@ import {
   albumOfKind,
   albumsIn,
   isMarkValue,
+  isShootFact,
   isTerm,
   keywordsIn,
   mergedDecisions,
   pileOfKind,
+  shootFactOf,
   type ArchiveRecord,
   type BothSides,
   type MarkOperation,
   type Operation,
   type RecordRow,
+  type ShootOperation,
   type Term,
   Vocabulary,
 } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
+import { BinStore } from '../bin/binStore';
 import { Disk } from '../disk/disk';
 import { Happenings } from '../events/domainEvents';
 import { CopyStore } from '../frames/copyStore';
@@ -28,6 +32,7 @@ import type { Lane } from '../jobs/lanes';
 import { JobsService } from '../jobs/jobs.service';
 import { Journal, type NumberedOperation } from '../journal/journal';
 import { MarksService } from '../marks/marks.service';
+import { ShootFactsService } from '../marks/shootFacts.service';
 import { TravellingPreviews } from '../previews/travellingPreviews.service';
 import { newestHistories, type FoundHistory, type FoundPart } from '../rebuild/foundRecords.service';
 import { RebuildSteps } from '../rebuild/rebuildSteps';
@@ -113,6 +118,7 @@ export class CarryHandler implements JobHandler, OnModuleInit {
   constructor(
     private readonly disk: Disk,
     private readonly copies: CopyStore,
+    private readonly bins: BinStore,
     private readonly reading: Reading,
     private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
@@ -121,6 +127,7 @@ export class CarryHandler implements JobHandler, OnModuleInit {
     private readonly store: RebuildStore,
     private readonly journal: Journal,
     private readonly marks: MarksService,
+    private readonly facts: ShootFactsService,
     private readonly travelling: TravellingPreviews,
     private readonly vocabulary: VocabularyService,
     private readonly happenings: Happenings,
@@ -200,10 +207,11 @@ export class CarryHandler implements JobHandler, OnModuleInit {
       `SELECT id, "shootId", name, place, state FROM frame WHERE id IN (SELECT value FROM json_each(?))`,
       [JSON.stringify(ids)],
     );
-    const copies = await this.copiesThere(
-      volumeId,
-      known.map(({ id }) => id),
-    );
+    const frames = known.map(({ id }) => id);
+    const copies = await this.copiesThere(volumeId, frames);
+    const isKnown = new Set(frames);
+    for (const { assetId, frameId, path, due } of await this.bins.due(volumeId))
+      if (due === 'bin' && isKnown.has(frameId)) copies.push({ assetId, at: path, due: true });
     return { known, ...changedThere(rows, volumeId, known, copies) };
   }
 
@@ -220,7 +228,9 @@ export class CarryHandler implements JobHandler, OnModuleInit {
       if (facts?.kind === 'file') found.push(copy);
     }
     await this.work.inParts(found, PART, async (manager, part) => {
-      for (const { assetId, at } of part) await this.copies.liesAt(manager, assetId, volumeId, at);
+      for (const { assetId, at, due } of part)
+        if (due) await this.bins.liesElsewhere(manager, assetId, volumeId, at);
+        else await this.copies.liesAt(manager, assetId, volumeId, at);
     });
     const gone: { assetId: string; at: string }[] = [];
     for (const copy of await this.copiesThere(
@@ -363,10 +373,16 @@ export class CarryHandler implements JobHandler, OnModuleInit {
       // An album of which nothing is said on the drive cannot be filled: the history knows of it.
       sets.has(albumOfKind(operation.kind) ?? pileOfKind(operation.kind) ?? '') &&
       isMarkValue(operation.kind as MarkOperation['kind'], operation.to);
-    await this.store.keepHistory(shootId, [...keep, ...apply.filter((one) => !isMark(one))]);
+    const isFact = ({ number, subject, kind, to }: NumberedOperation): boolean => {
+      const fact = shootFactOf(kind);
+      return number > from && subject === shootId && fact !== null && isShootFact(fact, to);
+    };
+    await this.store.keepHistory(shootId, [...keep, ...apply.filter((one) => !isMark(one) && !isFact(one))]);
     await this.marks.apply(apply.filter(isMark).map(plain) as MarkOperation[]);
+    await this.facts.apply(apply.filter(isFact).map(plain) as ShootOperation[]);
+    const title = (await this.reading.manager.findOneBy(Shoot, { id: shootId }))?.title;
     const shown = both.flatMap((one) => {
-      const name = frames.get(one.subject);
+      const name = one.subject === shootId ? title : frames.get(one.subject);
       return name === undefined ? [] : { ...one, shootId, name };
     });
     return { decisions: theirs.length, both: shown };

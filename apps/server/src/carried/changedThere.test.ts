@@ -44,6 +44,28 @@ describe('what another archive says of frames that are known here', () => {
     expect(changedThere(rows, 'disk', moved, copies)).toMatchObject({ named: [], out: [] });
   });
 
+  it('lies where it was binned there, as a copy here or as one that is still to be binned here', () => {
+    const at = (id: string) => `.arkiv-bin/time/day/originals/${id}.dng`;
+    const binned = (id: string, volumeId: string) =>
+      row('binned_copy', { assetId: `${id}-raw`, volumeId, path: at(id) });
+    const rows = [...['a', 'b'].flatMap((id) => [frame(id, { state: 'binned' }), binned(id, 'disk')])];
+    const copies = [
+      { assetId: 'a-raw', at: 'day/originals/a.dng' },
+      { assetId: 'b-raw', at: 'day/originals/b.dng', due: true as const },
+    ];
+    const known = [here('a'), here('b', 'binned')];
+    expect(changedThere(rows, 'disk', known, copies)).toEqual({
+      lie: [
+        { assetId: 'a-raw', at: at('a') },
+        { assetId: 'b-raw', at: at('b'), due: true },
+      ],
+      named: [],
+      out: [{ id: 'a', shootId: 's', name: 'a' }],
+    });
+    // Of another drive it says nothing.
+    expect(changedThere([binned('a', 'home')], 'disk', known, copies).lie).toEqual([]);
+  });
+
   it('says nothing of bins, nor of files on drives that stayed at home; of frames that are new it says all', () => {
     const bins = (id: string, binId: string) => [
       row('bin', { id: binId }),

@@ -14,6 +14,8 @@ export interface CopyHere {
   assetId: string;
   /** below the drive */
   at: string;
+  /** its frame was binned here while the drive was away: it is still to go into the bin there */
+  due?: true;
 }
 
 /** A frame that was given another name or folder there. */
@@ -62,19 +64,24 @@ export function changedThere(
   const of = <T>(table: string): T[] => rows.flatMap(({ is, row }) => (is === table ? (row as T) : []));
   const theirs = new Map(of<FrameHere & { folder: string }>('frame').map((frame) => [frame.id, frame]));
   const files = new Map(of<FileRow>('asset').map((file) => [file.id, file]));
-  const here = new Map(copies.map(({ assetId, at }) => [assetId, at]));
+  const here = new Map(copies.map((copy) => [copy.assetId, copy]));
   const lie: CopyHere[] = [];
   const elsewhere = new Set<string>();
   for (const { assetId, volumeId: on, path } of of<PlacedRow>('copy')) {
     const [file, before] = [files.get(assetId), here.get(assetId)];
-    if (on !== volumeId || !file || before === undefined) continue;
+    if (on !== volumeId || !file || !before) continue;
     const frame = theirs.get(file.frameId ?? '');
     const at =
       path ??
       (file.name.startsWith('/') ? file.name.slice(1) : frame && `${frame.place}/${frame.name}${file.name}`);
-    if (at === undefined || at === before) continue;
-    lie.push({ assetId, at });
+    if (at === undefined || at === before.at) continue;
+    lie.push({ ...before, at });
     if (file.frameId !== null) elsewhere.add(file.frameId);
+  }
+  // What was binned there lies in a bin that is not known here: it is a copy like any other until it is binned here too.
+  for (const { assetId, volumeId: on, path } of of<PlacedRow>('binned_copy')) {
+    const before = here.get(assetId);
+    if (on === volumeId && before && path !== null && path !== before.at) lie.push({ ...before, at: path });
   }
   const named: NamedThere[] = [];
   const out: OutThere[] = [];

@@ -12,7 +12,7 @@ import {
   type Foreign,
   type SidecarModel,
 } from '@arkiv/core';
-import { In, type EntityManager } from 'typeorm';
+import { In, IsNull, type EntityManager, type FindOperator } from 'typeorm';
 import { insertRows } from '../db/insertRows';
 import { Happenings } from '../events/domainEvents';
 import { Ids } from '../system/ids';
@@ -225,10 +225,22 @@ export class FrameStore {
     }
   }
 
+  /** Edits of no single frame go with the last frame that leaves their shoot; they lie where they came back. */
+  async takeLooseEdits(manager: EntityManager, from: string, to: string): Promise<void> {
+    if (await manager.existsBy(Frame, { shootId: from, state: In(['here', 'arriving']) })) return;
+    await this.takeEdits(manager, IsNull(), from, to);
+  }
+
   /** A frame's edits are its new shoot's; they lie where they came back. */
-  private async takeEdits(manager: EntityManager, frameId: string, from: string, to: string): Promise<void> {
+  private async takeEdits(
+    manager: EntityManager,
+    frameId: string | FindOperator<null>,
+    from: string,
+    to: string,
+  ): Promise<void> {
     const { required } = await this.counts.basis();
-    for (const { id, devices } of await manager.findBy(Asset, { frameId, shootId: from, role: 'edit' })) {
+    const of = { frameId: frameId as string, shootId: from, role: 'edit' as const };
+    for (const { id, devices } of await manager.findBy(Asset, of)) {
       await manager.update(Asset, { id }, { shootId: to });
       await manager.query(
         `INSERT OR IGNORE INTO shoot_volume SELECT ?, "volumeId" FROM copy WHERE "assetId" = ?`,

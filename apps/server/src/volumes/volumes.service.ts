@@ -259,7 +259,6 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
         refuse(`it cannot be written to (${(error as Error).message})`);
       }
     }
-    if (other) await this.own(root, file.id);
     const { name, role } = { name: known?.name ?? input.name, role: input.role };
     await this.work.write(async (manager) => {
       const held = other && { heldBy: other };
@@ -270,6 +269,19 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
           ...{ device: UNKNOWN_DEVICE, disks: null, stated: null, below: null, heldBy: other },
         });
     });
+    if (other)
+      await this.own(root, file.id).catch(async (error: unknown) => {
+        await this.work.write((manager) =>
+          known
+            ? manager.update(
+                Volume,
+                { id: file.id },
+                { root: known.root, role: known.role, heldBy: known.heldBy },
+              )
+            : manager.delete(Volume, { id: file.id }),
+        );
+        throw error;
+      });
     await this.lookAround();
     return this.get(file.id);
   }
@@ -279,11 +291,16 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
    * cannot be written onto it.
    */
   async takeBack(id: string): Promise<void> {
-    const { root } = await this.get(id);
+    const { root, heldBy } = await this.get(id);
     const file = await this.readFile(root);
     const other = file && (await this.otherOwner(file));
-    await this.own(root, id);
-    if (other) await this.work.write((manager) => manager.update(Volume, { id }, { heldBy: other }));
+    const note = (archive: ArchiveIdentity | null) =>
+      this.work.write((manager) => manager.update(Volume, { id }, { heldBy: archive }));
+    if (other) await note(other);
+    await this.own(root, id).catch(async (error: unknown) => {
+      if (other) await note(heldBy);
+      throw error;
+    });
     await this.lookAround();
   }
 
@@ -293,7 +310,7 @@ export class VolumesService implements OnModuleInit, BeforeApplicationShutdown {
     this.happenings.tell('volumes', {});
   }
 
-  /** Writes into a volume's id file that it is this archive's alone. */
+  /** Writes into a volume's id file that it is this archive's alone. Who had it is known before: nothing on the drive says it afterwards. */
   private async own(root: string, id: string): Promise<void> {
     const refuse = (reason: string): never => {
       throw new ArkivError('volume.folder', { path: root, reason });
