@@ -21,6 +21,7 @@ import { SidecarWatch } from '../src/sidecars/sidecarWatch.service';
 import {
   cardOf,
   dataWithCard,
+  filesBelow,
   outsideManifest,
   removeFolder,
   sha256sumCheck,
@@ -611,6 +612,80 @@ describe('An adopted folder', () => {
       { reason: 'was changed by another program; other drives hold it as it was.' },
     ]);
     expect(statSync(changed).size).toBe(statSync(card('OCK_9975.JPG')).size);
+  });
+
+  it('is named anew where it lies, with a title and a client of its own, and stays as it was walked', async () => {
+    await adopt();
+    await whole();
+    const quay = (await shoots()).find(({ title }) => title === 'Quay')!.id;
+    const said = { title: 'North quay', client: 'Harbour Trust' };
+    expect((await arkiv.ask('PATCH', `/shoots/${quay}`, said)).status).toBe(204);
+    const before = await frames();
+    const asked = { kind: 'rename', shootId: quay, pattern: '{shoot}_{number:3}', rename: true };
+    const { jobId } = await arkiv.post<{ jobId: string }>('/moves', asked);
+    expect(await arkiv.rest(jobId)).toMatchObject({ job: { state: 'done' }, failures: [] });
+    await looked();
+    await whole();
+    const after = await frames();
+    expect(after.map(({ id, place }) => [id, place]).sort()).toEqual(
+      before.map(({ id, place }) => [id, place]).sort(),
+    );
+    expect(after.map(({ name }) => name).sort()).toEqual(['a', 'north-quay_001', 'north-quay_002']);
+    expect(
+      filesBelow(tree)
+        .filter((file) => /\.(jpg|dng)$/i.test(file))
+        .sort(),
+    ).toEqual([
+      expect.stringMatching(/^2019-06-01 Quay\/north-quay_00\d\.JPG$/),
+      expect.stringMatching(/^2019-06-01 Quay\/raw\/north-quay_00\d\.DNG$/),
+      expect.stringMatching(/^2019-06-01 Quay\/raw\/north-quay_00\d\.JPG$/),
+      'Phone/a.jpg',
+    ]);
+    // What was beside them went along, and a start finds nothing that is new or gone.
+    expect(filesBelow(tree).filter((file) => file.endsWith('.xmp'))).toHaveLength(2);
+    await restart();
+    await looked();
+    expect(await frames()).toEqual(after);
+    expect(await rows(`SELECT 1 FROM damage`)).toEqual([]);
+  });
+
+  it('keeps its texts to itself where some of it goes into a shoot of the archive’s own, or all of it', async () => {
+    await adopt();
+    await whole();
+    const quay = (await shoots()).find(({ title }) => title === 'Quay')!.id;
+    const { id } = await arkiv.frames(quay);
+    const move = async (asked: object) => {
+      const { jobId, shootId } = await arkiv.post<{ jobId: string; shootId: string }>('/moves', asked);
+      expect(await arkiv.rest(jobId)).toMatchObject({ job: { state: 'done' }, failures: [] });
+      return shootId;
+    };
+    const own = await move({
+      kind: 'split',
+      shootId: quay,
+      frameIds: [id[0]],
+      title: 'Herons',
+      rename: true,
+    });
+    const facts = async (of: string) =>
+      (
+        await rows<{ keptIn: string | null; folders: string }>(
+          'SELECT "keptIn", folders FROM shoot WHERE id = ?',
+          [of],
+        )
+      )[0]!;
+    expect((await facts(own)).keptIn).toBeNull();
+    expect((await facts(quay)).keptIn).toContain(quay);
+    await move({ kind: 'merge', shootId: quay, into: own, rename: true });
+    // What comes into its folder later is a shoot of that folder again: nothing is written there.
+    put('OCK_9971.JPG', '2019-06-01 Quay/OCK_9971.JPG');
+    await looked();
+    await whole();
+    const later = (await shoots()).find(({ title }) => title === 'Quay')!.id;
+    expect([own, quay]).not.toContain(later);
+    expect((await arkiv.frames(later)).name).toEqual(['OCK_9971']);
+    await arkiv.app.get(DueTexts).flush();
+    expect(filesBelow(tree).filter((file) => file.includes('.arkiv'))).toEqual([]);
+    expect(JSON.parse((await facts(own)).folders)).toEqual([expect.stringContaining('herons')]);
   });
 
   it('may lie on no drive yet, and is refused where it is the archive’s own or adopted already', async () => {

@@ -7,7 +7,15 @@ import { ulid } from 'ulid';
 import { previewAddress } from '@arkiv/core';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { ReturnsWatch } from '../src/returns/returnsWatch.service';
-import { filesBelow, outsideManifest, removeFolder, takenIn, volumeOf, type TestArkiv } from './testArkiv';
+import {
+  filesBelow,
+  outsideManifest,
+  removeFolder,
+  takenIn,
+  until as waited,
+  volumeOf,
+  type TestArkiv,
+} from './testArkiv';
 
 const HOME = '2026/2026-10-16_press-night';
 
@@ -173,6 +181,36 @@ describe('edits that come back', () => {
     await answer(row!.assetId, []);
     expect((await list())[0]).toMatchObject({ state: 'aside', originals: [] });
     expect(await fact(2, 'picture')).not.toBe(row!.picture);
+  });
+
+  it('go with their frames into another shoot, and those of nobody with the last frame that leaves', async () => {
+    await begin();
+    save(`${name[0]}-final.jpg`, await made(0));
+    save(
+      'nobody knows.jpg',
+      await sharp({ create: { width: 90, height: 60, channels: 3, background: '#207090' } })
+        .jpeg()
+        .toBuffer(),
+    );
+    await until(
+      (all) => all.length === 2 && all.every(({ state }) => state === 'matched' || state === 'unknown'),
+    );
+    const move = async (asked: object) => {
+      const { jobId } = await arkiv.post<{ jobId: string }>('/moves', { rename: true, ...asked });
+      expect((await arkiv.rest(jobId)).job).toMatchObject({ state: 'done', filesFailed: 0 });
+    };
+    const listed = async (id: string) =>
+      (await arkiv.get<Listed[]>(`/shoots/${id}/returns`)).map((one) => [one.name, one.place !== null]);
+    const shoots = () => arkiv.get<{ id: string; title: string }[]>('/shoots');
+    await move({ kind: 'split', shootId, frameIds: [ids[0]], title: 'Curtain call' });
+    const other = (await shoots()).find(({ title }) => title === 'Curtain call')!.id;
+    await waited(async () => (await listed(other)).length === 1);
+    expect(await listed(other)).toEqual([[`${name[0]}-final.jpg`, true]]);
+    expect(await listed(shootId)).toEqual([['nobody knows.jpg', true]]);
+    await move({ kind: 'merge', shootId, into: other });
+    await waited(async () => (await listed(other)).length === 2);
+    // The shoot that has nothing left is not listed any more.
+    expect((await shoots()).map(({ id }) => id)).toEqual([other]);
   });
 
   it('tell by themselves what they were made from: by what is said inside, or beside, whatever they are called', async () => {

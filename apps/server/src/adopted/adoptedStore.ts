@@ -115,7 +115,9 @@ export class AdoptedStore {
     { root, firstDay, zoneMinutes }: { root: string; firstDay: string; zoneMinutes: number },
   ): Promise<string> {
     const known = await manager.findOneBy(AdoptedShoot, { adoptedId: adopted.id, key: its.key });
-    if (known) return this.now(manager, known.shootId);
+    const now = known && (await this.now(manager, known.shootId));
+    // One that is the archive's own has its texts beside its files: nothing that lies here becomes a part of it.
+    if (now && now.keptIn !== null) return now.id;
     const { pattern, folders: plan, seqBy } = await this.settings.all();
     const id = this.ids.newId();
     await this.shoots.create(manager, {
@@ -129,15 +131,15 @@ export class AdoptedStore {
       ...{ folders: [], plan, pattern, seqBy, nextSeq: 1, zoneMinutes },
       ...{ keptIn: `${ADOPTED_TEXTS}/${id}`, sidecars: adopted.sidecars },
     });
-    await manager.insert(AdoptedShoot, { adoptedId: adopted.id, key: its.key, shootId: id });
+    await manager.save(AdoptedShoot, { adoptedId: adopted.id, key: its.key, shootId: id });
     return id;
   }
 
   /** A shoot, or the one that it was merged into. */
-  private async now(manager: EntityManager, shootId: string): Promise<string> {
+  private async now(manager: EntityManager, shootId: string): Promise<Shoot> {
     for (let id = shootId; ;) {
-      const shoot = await manager.findOneBy(Shoot, { id });
-      if (!shoot?.mergedInto) return id;
+      const shoot = await manager.findOneByOrFail(Shoot, { id });
+      if (shoot.mergedInto === null) return shoot;
       id = shoot.mergedInto;
     }
   }

@@ -9,6 +9,7 @@ import { ArkivError } from '@arkiv/core';
 import { LongReading } from '../db/longReading';
 import { Reading } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
+import { WatchedFolders } from '../disk/watchedFolders';
 import { Happenings } from '../events/domainEvents';
 import { OutLedger } from '../ledger/outLedger';
 import { Clock } from '../system/clock';
@@ -19,8 +20,6 @@ import { WithEditing } from './withEditing';
 const RECENT = 60 * 24 * 60 * 60 * 1000;
 /** Shoots looked at when the server starts, and watched: the rest when they are opened. */
 const MOST_SHOOTS = 200;
-/** Watched folders at most: systems begin to refuse at some eight thousand, and others want some too. */
-const MOST_FOLDERS = 1000;
 /** A program that saves a hundred sidecars does it in one go: they are taken in together. */
 const QUIET = 500;
 /** Milliseconds: where nothing can be watched (a share), what was written is seen by the next look, or when its shoot is opened. */
@@ -42,8 +41,7 @@ export interface HeardFromEditing {
 @Injectable()
 export class CopiesWatch implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly log = new Logger('copies');
-  /** by folder on this machine */
-  private readonly watched = new Map<string, () => void>();
+  private readonly watched: WatchedFolders;
   private readonly opened = new Set<string>();
   /** shoots that were looked at since all their folders are watched: what is written there says so */
   private readonly seen = new Set<string>();
@@ -57,7 +55,7 @@ export class CopiesWatch implements OnApplicationBootstrap, BeforeApplicationShu
   private stopping = false;
 
   constructor(
-    private readonly disk: Disk,
+    disk: Disk,
     private readonly reading: Reading,
     private readonly long: LongReading,
     private readonly ledger: OutLedger,
@@ -66,13 +64,14 @@ export class CopiesWatch implements OnApplicationBootstrap, BeforeApplicationShu
     private readonly clock: Clock,
     private readonly happenings: Happenings,
   ) {
+    this.watched = new WatchedFolders(disk);
     happenings.on('opened', ({ shootId }) => {
       this.opened.add(shootId);
       if (!this.seen.has(shootId)) this.soon(shootId);
     });
     happenings.on('volumes', () => {
-      // What watched a drive that went hears nothing of the one that came back in its place.
-      this.unwatch();
+      this.watched.clear();
+      this.seen.clear();
       this.allSoon();
     });
     happenings.on('job', ({ kind, state }) => {
@@ -92,7 +91,7 @@ export class CopiesWatch implements OnApplicationBootstrap, BeforeApplicationShu
   async beforeApplicationShutdown(): Promise<void> {
     this.stopping = true;
     for (const timer of [this.timer, this.roundTimer]) if (timer) clearTimeout(timer);
-    this.unwatch();
+    this.watched.end();
     await this.looking;
   }
 
@@ -124,7 +123,10 @@ export class CopiesWatch implements OnApplicationBootstrap, BeforeApplicationShu
       // Of one that another archive had, what was decided there says more than its sidecars do.
       if (volume.heldBy !== null || !(await this.volumes.isOnline(volume))) continue;
       for (const folder of await this.ledger.handedFolders(shootId, volumeId))
-        all = this.watch(await this.volumes.resolve(volume, folder), shootId) && all;
+        all =
+          this.watched.watch(await this.volumes.resolve(volume, folder), (name) =>
+            this.soon(shootId, name),
+          ) && all;
       const { problems } = await this.editing.hear(shootId, volumeId, names);
       this.note(shootId, volumeId, names, problems);
     }
@@ -146,21 +148,6 @@ export class CopiesWatch implements OnApplicationBootstrap, BeforeApplicationShu
     for (const { path: at, message } of problems) known.set(`${volumeId}/${at}`, message);
     this.problems.set(shootId, known);
     if ([...known.values()].join('\n') !== before) this.happenings.tell('heard', { shootId });
-  }
-
-  /** Whether the folder is watched from now on. */
-  private watch(folder: string, shootId: string): boolean {
-    if (this.watched.has(folder)) return true;
-    if (this.watched.size >= MOST_FOLDERS || this.stopping) return false;
-    const stop = this.disk.watch(folder, (name) => this.soon(shootId, name));
-    if (stop) this.watched.set(folder, stop);
-    return stop !== null;
-  }
-
-  private unwatch(): void {
-    this.seen.clear();
-    for (const stop of this.watched.values()) stop();
-    this.watched.clear();
   }
 
   /** `name`: of the file that has changed; null: any may have. */

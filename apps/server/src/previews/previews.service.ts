@@ -46,6 +46,9 @@ export const PICTURE_KEY = /^[0-9A-Za-z]{26,64}$/;
 /** Of a preview's longer side, what must be left of it that a preview of what is left is made of it: a quarter less is not seen. */
 const ENOUGH = 0.75;
 
+/** How often a preview is looked for: a thumbnail’s own may take the place of the first one just between the looks for the two. */
+const LOOKS = 3;
+
 /** Bytes: a JPEG of 150 megapixels at the highest quality is some 120 MB. */
 const MAX_FULL = 256 * 1024 * 1024;
 
@@ -103,7 +106,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
     if (!PICTURE_KEY.test(picture)) throw new ArkivError('not-found', { what: 'picture', id: key });
     if (picture !== key) return this.findFinished(key, picture, finish, size);
     if (size === 'full') return { bytes: await this.full(key), last: true };
-    for (let tries = 0; tries < 2; tries++) {
+    for (let looks = 1; ; looks++) {
       const kept = await this.store.read(key, size);
       if (kept) return { bytes: kept, last: true };
       const quick = size === 'thumb' ? await this.store.read(key, 'quick') : null;
@@ -111,6 +114,7 @@ export class PreviewsService implements BeforeApplicationShutdown {
         this.later(key);
         return { bytes: quick, last: false };
       }
+      if (looks === LOOKS) throw new ArkivError('not-found', { what: 'preview', id: key });
       try {
         await this.once(key, size);
       } catch (error) {
@@ -120,7 +124,6 @@ export class PreviewsService implements BeforeApplicationShutdown {
         throw error;
       }
     }
-    throw new ArkivError('not-found', { what: 'preview', id: key });
   }
 
   /** A picture with the values that it is finished with. */

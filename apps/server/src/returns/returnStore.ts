@@ -97,6 +97,17 @@ export class ReturnStore {
     await this.tell(manager, shootId, frameIds);
   }
 
+  /** What frames took along into another shoot is listed there. */
+  async follow(manager: EntityManager): Promise<void> {
+    const moved: { assetId: string; was: string; is: string }[] = await manager.query(
+      `SELECT r."assetId", r."shootId" AS was, a."shootId" AS "is" FROM returned r JOIN asset a ON a.id = r."assetId"
+       WHERE a."shootId" <> r."shootId"`,
+    );
+    for (const { assetId, is } of moved) await manager.update(Returned, { assetId }, { shootId: is });
+    for (const shootId of new Set(moved.flatMap(({ was, is }) => [was, is])))
+      this.happenings.after(manager, 'returns', { shootId });
+  }
+
   /** The newest edit of a frame alone shows it; where there is none, the camera's picture does. */
   private async showNewest(manager: EntityManager, frameId: string): Promise<void> {
     const edits = await this.here(manager, [frameId]);

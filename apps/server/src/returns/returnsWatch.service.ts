@@ -5,13 +5,15 @@ import {
   type OnApplicationBootstrap,
 } from '@nestjs/common';
 import { ArkivError, stampOf } from '@arkiv/core';
-import { Reading } from '../db/unitOfWork';
+import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk } from '../disk/disk';
+import { WatchedFolders } from '../disk/watchedFolders';
 import { Happenings } from '../events/domainEvents';
 import { IN_HAND } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { ReturnHandler } from './return.handler';
+import { ReturnStore } from './returnStore';
 import { ReturnPlaces, type FoundFile } from './returnPlaces';
 
 /** Milliseconds for which a file must not have changed: programs write a large picture in parts, with pauses under a second. */
@@ -22,10 +24,9 @@ const QUIET = 500;
 const RECENT = 60 * 24 * 60 * 60 * 1000;
 /** Shoots looked at when the server starts, and watched: the rest when they are opened. */
 const MOST_SHOOTS = 200;
-/** Watched folders at most: systems begin to refuse at some eight thousand, and others want some too. */
-const MOST_FOLDERS = 1000;
 /** Milliseconds: where nothing can be watched (a share), what came is seen by the next look, or when its shoot is opened. */
 const ROUND = 600_000;
+const OVER = ['done', 'failed', 'cancelled'];
 
 /** Sees what comes back from editing, in the folders of shoots that are recent or were opened. */
 @Injectable()
@@ -33,8 +34,7 @@ export class ReturnsWatch implements OnApplicationBootstrap, BeforeApplicationSh
   /** milliseconds for which a file must not have changed; tests, which write theirs whole, wait for less */
   settles = SETTLED;
   private readonly log = new Logger('returns');
-  /** by folder on this machine */
-  private readonly watched = new Map<string, () => void>();
+  private readonly watched: WatchedFolders;
   private readonly opened = new Set<string>();
   /** files that were not known yet, with what they were like and since when; by shoot, drive and path */
   private readonly pending = new Map<string, { stamp: string; since: number }>();
@@ -44,31 +44,35 @@ export class ReturnsWatch implements OnApplicationBootstrap, BeforeApplicationSh
   private stopping = false;
 
   constructor(
-    private readonly disk: Disk,
+    disk: Disk,
     private readonly reading: Reading,
+    private readonly work: UnitOfWork,
+    private readonly store: ReturnStore,
     private readonly places: ReturnPlaces,
     private readonly handler: ReturnHandler,
     private readonly shoots: ShootsService,
     private readonly clock: Clock,
     happenings: Happenings,
   ) {
+    this.watched = new WatchedFolders(disk);
     happenings.on('opened', ({ shootId }) => {
       this.opened.add(shootId);
       this.soon(shootId);
     });
     happenings.on('returns', ({ shootId }) => this.opened.has(shootId) && this.soon(shootId));
     happenings.on('volumes', () => {
-      // What watched a drive that went hears nothing of the one that came back in its place.
-      this.unwatch();
+      this.watched.clear();
       this.allSoon();
     });
     happenings.on('job', ({ kind, state }) => {
       // What came while others were taken in, and to drives that were given copies just now.
       if ((kind === 'return' || kind === 'handoff') && state === 'done') this.allSoon();
+      if (kind === 'move' && OVER.includes(state)) this.follow();
     });
   }
 
   onApplicationBootstrap(): void {
+    this.follow();
     this.allSoon();
     this.roundTimer = setInterval(() => this.allSoon(), ROUND);
     this.roundTimer.unref();
@@ -78,13 +82,15 @@ export class ReturnsWatch implements OnApplicationBootstrap, BeforeApplicationSh
     this.stopping = true;
     if (this.roundTimer) clearInterval(this.roundTimer);
     for (const timer of this.timers.values()) clearTimeout(timer);
-    this.unwatch();
+    this.watched.end();
     await this.looking;
   }
 
-  private unwatch(): void {
-    for (const stop of this.watched.values()) stop();
-    this.watched.clear();
+  /** What came back goes where its frames went; after a kill between the two, at the next start. */
+  private follow(): void {
+    this.looking = this.looking
+      .then(() => (this.stopping ? undefined : this.work.write((manager) => this.store.follow(manager))))
+      .catch((error: unknown) => this.log.error((error as Error).stack));
   }
 
   /** Looks for edits of a shoot as soon as what is looked at now is done. */
@@ -124,7 +130,8 @@ export class ReturnsWatch implements OnApplicationBootstrap, BeforeApplicationSh
     const known = await this.known(shootId);
     const found: FoundFile[] = [];
     for (const place of places) {
-      for (const folder of await this.places.watched(place)) this.watch(folder, shootId);
+      for (const folder of await this.places.watched(place))
+        this.watched.watch(folder, () => this.soon(shootId));
       for (const file of await this.places.files(place)) {
         const copy = known.get(`${file.volume.id}/${file.path}`);
         if (copy !== stampOf(file)) found.push(file);
@@ -151,12 +158,6 @@ export class ReturnsWatch implements OnApplicationBootstrap, BeforeApplicationSh
       return !tried;
     });
     if (fresh.length > 0) await this.handler.start(shootId, fresh);
-  }
-
-  private watch(folder: string, shootId: string): void {
-    if (this.watched.has(folder) || this.watched.size >= MOST_FOLDERS || this.stopping) return;
-    const stop = this.disk.watch(folder, () => this.soon(shootId));
-    if (stop) this.watched.set(folder, stop);
   }
 
   /** What lies where by what is written down, as it was when it was seen last. */

@@ -8,6 +8,7 @@ import {
 import { ArkivError, besideFile, sidecarOf } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
+import { MOST_WATCHED, WatchedFolders } from '../disk/watchedFolders';
 import { Happenings } from '../events/domainEvents';
 import { Frame } from '../frames/frame.entity';
 import { FrameStore } from '../frames/frameStore';
@@ -24,8 +25,6 @@ const RECENT = 30 * 24 * 60 * 60 * 1000;
 const QUIET = 500;
 /** One shoot a minute: an archive of a thousand shoots is gone through in a day, at the cost of a few file facts a second. */
 const ROUND = 60 * 1000;
-/** Watched folders at most: systems begin to refuse at some eight thousand, and others want some too. */
-const MOST_FOLDERS = 1000;
 /** Sidecars whose time and size are remembered; above, all are forgotten and read once more. */
 const MOST_KNOWN = 200_000;
 
@@ -59,8 +58,7 @@ interface Place {
 @Injectable()
 export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly log = new Logger('sidecars');
-  /** by folder on this machine */
-  private readonly watched = new Map<string, () => void>();
+  private readonly watched: WatchedFolders;
   /** time and size of a sidecar when it was last looked at, by file */
   private readonly known = new Map<string, string>();
   /** shoots that were opened since the start */
@@ -85,6 +83,7 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
     private readonly clock: Clock,
     happenings: Happenings,
   ) {
+    this.watched = new WatchedFolders(disk);
     happenings.on('opened', ({ shootId }) => {
       const isNew = !this.opened.has(shootId);
       this.opened.add(shootId);
@@ -113,8 +112,7 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
     this.stopping = true;
     if (this.roundTimer) clearInterval(this.roundTimer);
     for (const timer of [this.changeTimer, this.watchTimer]) if (timer) clearTimeout(timer);
-    for (const stop of this.watched.values()) stop();
-    this.watched.clear();
+    this.watched.end();
     await this.settling;
   }
 
@@ -190,21 +188,13 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
     const shootIds = new Set([...this.opened, ...(await this.recent())]);
     const wanted = new Map<string, Place>();
     for (const at of await this.places([...shootIds])) {
-      if (wanted.size >= MOST_FOLDERS) break;
+      if (wanted.size >= MOST_WATCHED) break;
       const volume = await this.volumes.get(at.volumeId);
       wanted.set(await this.volumes.resolve(volume, at.place), at);
     }
-    for (const [folder, stop] of this.watched) {
-      if (wanted.has(folder)) continue;
-      stop();
-      this.watched.delete(folder);
-    }
-    for (const [folder, at] of wanted) {
-      if (this.watched.has(folder) || this.stopping) continue;
-      const stop = this.disk.watch(folder, (name) => this.noticed(folder, at, name));
-      // A place that cannot be watched (a share, too many of them) is left to opening and to the slow round.
-      if (stop) this.watched.set(folder, stop);
-    }
+    this.watched.keep(wanted);
+    // A place that cannot be watched is left to opening and to the slow round.
+    for (const [folder, at] of wanted) this.watched.watch(folder, (name) => this.noticed(folder, at, name));
   }
 
   /** A name in a watched folder; null: the system does not say which. */

@@ -27,11 +27,12 @@ export function CameBack(props: {
   shootId: string;
   /** all frames of the shoot, in order of time */
   frames: readonly LoadedFrame[];
+  keepers: readonly LoadedFrame[];
   /** which one is asked about; null: none */
   asked: string | null;
   onAsk: (assetId: string | null) => void;
 }) {
-  const { shootId, frames, asked, onAsk } = props;
+  const { shootId, frames, keepers, asked, onAsk } = props;
   const { data: all, error, mutate } = useGet(`/shoots/${shootId}/returns`);
   const { data: jobs } = useJobs();
   const [whole, setWhole] = useState(false);
@@ -70,7 +71,13 @@ export function CameBack(props: {
       )}
       <Places shootId={shootId} none={all?.length === 0} />
       {one && (
-        <WhoseEdit key={one.assetId} its={one} frames={frames} onDone={goOn} onClose={() => onAsk(null)} />
+        <WhoseEdit
+          key={one.assetId}
+          its={one}
+          {...{ frames, keepers }}
+          onDone={goOn}
+          onClose={() => onAsk(null)}
+        />
       )}
     </Section>
   );

@@ -83,7 +83,9 @@ function HandoffShoot({ shootId }: { shootId: string }) {
   });
   // Once something is back, that comes first.
   const isBack = Boolean(returns?.length || heard?.frames || heard?.problems.length);
-  const cameBack = <CameBack shootId={shootId} frames={shoot.frames} asked={asked} onAsk={setAsked} />;
+  const cameBack = (
+    <CameBack shootId={shootId} frames={shoot.frames} keepers={keepers} asked={asked} onAsk={setAsked} />
+  );
   if (!handoff.known)
     return (
       <Page title="Hand-off">

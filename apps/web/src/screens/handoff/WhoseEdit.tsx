@@ -11,23 +11,40 @@ import { jumpTo } from '../cull/jump';
 
 type Candidate = Pick<Api['ReturnedFrameDto'], 'id' | 'name' | 'picture'>;
 
+/** What was looked for stands before what may be, each once. */
+export const withSought = <T extends { id: string }>(sought: readonly T[], given: readonly T[]): T[] => [
+  ...sought.filter(({ id }) => !given.some((one) => one.id === id)),
+  ...given,
+];
+
+/** Small pictures on either side of the one that is looked at: more no screen shows. */
+const BESIDE = 20;
+
 /** An edit beside the frames of which it may be: one key says which, or that it is of several, or of none. */
 export function WhoseEdit(props: {
   its: Api['ReturnDto'];
   /** all frames of the shoot, in order of time */
   frames: readonly LoadedFrame[];
+  /** those that went to editing: what nothing tells of is one of them, as a rule */
+  keepers: readonly LoadedFrame[];
   onDone: () => Promise<void>;
   onClose: () => void;
 }) {
-  const { its, frames, onDone, onClose } = props;
+  const { its, frames, keepers, onDone, onClose } = props;
   const [sought, setSought] = useState<readonly Candidate[]>([]);
-  const [at, setAt] = useState(0);
   const [several, setSeveral] = useState<ReadonlySet<string>>(
     () => new Set(its.originals.length > 1 ? its.originals.map(({ id }) => id) : []),
   );
-  const given = [...its.among, ...its.originals];
-  const all = [...sought.filter(({ id }) => !given.some((one) => one.id === id)), ...given];
-  const current = all[Math.min(at, all.length - 1)];
+  const told: readonly Candidate[] = [...its.among, ...its.originals];
+  // Where nothing tells whose it is, all that may be are gone through.
+  const isOpen = told.length === 0;
+  // Nobody is the likeliest then: none is meant before one is gone to.
+  const [at, setAt] = useState(isOpen ? -1 : 0);
+  const given = isOpen ? keepers : told;
+  const all = withSought(sought, given);
+  const place = Math.max(0, Math.min(at, all.length - 1));
+  const current = at < 0 ? undefined : all[place];
+  const first = Math.max(0, place - BESIDE);
   const { run, busy, error, again } = useAction(async (frameIds: string[]) => {
     await put(`/returns/${its.assetId}/originals`, { frameIds });
     await onDone();
@@ -48,17 +65,18 @@ export function WhoseEdit(props: {
     // The one that was looked for, with its neighbours: who types a number is rarely far off.
     const around = frames.slice(Math.max(0, found - 2), found + 4);
     setSought(around.map(({ id, name, picture }) => ({ id, name, picture })));
-    setAt(around.findIndex(({ id }) => id === frames[found]!.id));
+    setAt(withSought(around, given).findIndex(({ id }) => id === frames[found]!.id));
   };
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.target instanceof HTMLInputElement || event.ctrlKey || event.altKey || event.metaKey) return;
     const digit = /^[1-9]$/.test(event.key) ? Number(event.key) - 1 : -1;
     if (event.key === 'ArrowRight' || event.key === 'ArrowLeft')
       setAt((now) => Math.max(0, Math.min(all.length - 1, now + (event.key === 'ArrowRight' ? 1 : -1))));
-    else if (digit >= 0 && digit < all.length) run([all[digit]!.id]);
+    else if (!isOpen && digit >= 0 && digit < all.length) run([all[digit]!.id]);
     else if (event.key === '0') run([]);
     else if (event.key === ' ' && current) toggle(current.id);
-    else if (event.key.toLowerCase() === 'a' && all.length > 1) setSeveral(new Set(all.map(({ id }) => id)));
+    else if (event.key.toLowerCase() === 'a' && !isOpen && all.length > 1)
+      setSeveral(new Set(all.map(({ id }) => id)));
     else if (event.key === 'Enter' && !(event.target instanceof HTMLButtonElement)) say();
     else return;
     event.preventDefault();
@@ -69,7 +87,7 @@ export function WhoseEdit(props: {
         role="group"
         aria-label="Frames of which it may be"
         tabIndex={-1}
-        ref={(box: HTMLElement | null) => box?.focus()}
+        ref={focusOnce}
         onKeyDown={onKeyDown}
         sx={{
           ...{ display: 'grid', gridTemplateRows: 'minmax(0, 1fr) auto auto', gap: 1.5, px: 3, pb: 2 },
@@ -80,7 +98,7 @@ export function WhoseEdit(props: {
           <Large picture={its.picture} words={`came back: ${its.name}`} />
           <Large
             picture={current?.picture ?? null}
-            words={current?.name ?? 'no frame yet: type its number below'}
+            words={current?.name ?? 'no frame yet: go through the keepers by →, or type a number below'}
           />
         </Box>
         <Box
@@ -89,13 +107,14 @@ export function WhoseEdit(props: {
           aria-multiselectable
           sx={{ display: 'flex', gap: 0.75, overflowX: 'auto' }}
         >
-          {all.map((frame, i) => (
+          {all.slice(first, place + BESIDE + 1).map((frame, n) => (
             <ButtonBase
               key={frame.id}
+              ref={frame.id === current?.id ? intoView : undefined}
               role="option"
               tabIndex={-1}
               aria-selected={several.size > 0 ? several.has(frame.id) : frame.id === current?.id}
-              onClick={(event) => (event.ctrlKey || event.shiftKey ? toggle(frame.id) : setAt(i))}
+              onClick={(event) => (event.ctrlKey || event.shiftKey ? toggle(frame.id) : setAt(first + n))}
               onDoubleClick={() => run([frame.id])}
               sx={{
                 ...{ flex: '0 0 auto', display: 'grid', p: 0.5, border: '2px solid transparent' },
@@ -115,7 +134,7 @@ export function WhoseEdit(props: {
                 )}
               </Box>
               <Box sx={{ ...CAPTION, color: INK.soft }}>
-                {i < 9 && `${i + 1} · `}
+                {!isOpen && first + n < 9 && `${first + n + 1} · `}
                 {numberOf(frame.name)}
                 {several.has(frame.id) && ' · chosen'}
               </Box>
@@ -123,7 +142,7 @@ export function WhoseEdit(props: {
           ))}
         </Box>
         <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 1.25 }}>
-          <Button variant="contained" disabled={busy || all.length === 0} onClick={say}>
+          <Button variant="contained" disabled={busy || (!current && several.size === 0)} onClick={say}>
             {several.size > 1
               ? `Of these ${several.size} frames`
               : current
@@ -146,8 +165,10 @@ export function WhoseEdit(props: {
             }}
           />
           <Box sx={{ ...CAPTION, color: INK.soft, flexBasis: '100%' }}>
-            ← → look · 1–9 it is of that one · Enter of the one shown · Space of several · A of all{' '}
-            {all.length > 1 && many(all.length, 'frame')} · 0 of none. Nothing is written to the file.
+            {isOpen
+              ? `← → through ${many(all.length, 'keeper')} · Enter of the one shown · Space of several · 0 of none. `
+              : `← → look · 1–9 it is of that one · Enter of the one shown · Space of several · A of all ${all.length > 1 ? many(all.length, 'frame') : ''} · 0 of none. `}
+            Nothing is written to the file.
           </Box>
           <Problem error={error} again={again} />
         </Box>
@@ -155,6 +176,12 @@ export function WhoseEdit(props: {
     </WideDialog>
   );
 }
+
+/** The keys are its from the beginning; drawn once more, it leaves the focus where that is. */
+const focusOnce = (box: HTMLElement | null) => box?.focus();
+
+const intoView = (button: HTMLElement | null) =>
+  button?.scrollIntoView?.({ block: 'nearest', inline: 'center' });
 
 function Large({ picture, words }: { picture: string | null; words: string }) {
   return (
