@@ -171,14 +171,14 @@ test('another card in the slot shows itself, and the first one comes back to wha
   const title = page.getByRole('textbox', { name: 'Shoot' });
   await expect(title).toHaveValue('catalogue');
   await title.fill('Spring list');
-  await page.getByRole('textbox', { name: 'Client' }).fill('Kiln & Co');
+  await page.getByRole('combobox', { name: 'Client' }).fill('Kiln & Co');
   await page.getByRole('option').nth(1).locator('[data-choice]').click();
   await expect(page.getByText(/^\d+ frames of \d+ taken in, 1 stay on the card$/)).toBeVisible();
   await page.getByRole('button', { name: 'by hand' }).click();
   await page.reload();
   const asLeft = async () => {
     await expect(title).toHaveValue('Spring list');
-    await expect(page.getByRole('textbox', { name: 'Client' })).toHaveValue('Kiln & Co');
+    await expect(page.getByRole('combobox', { name: 'Client' })).toHaveValue('Kiln & Co');
     await expect(page.getByText(/taken in, 1 stay on the card$/)).toBeVisible();
     await expect(page.getByRole('button', { name: 'by hand' })).toHaveAttribute('aria-pressed', 'true');
   };

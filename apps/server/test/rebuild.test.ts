@@ -144,6 +144,7 @@ describe('An archive that outlives its machine', () => {
     await arkiv.mark('caption', null, 'The lamp goes “out” — at last', id[0]!);
     await arkiv.mark('keyword heron', false, true, id[0]!, id[1]!);
     await arkiv.mark('finish exposure', null, 0.35, id[2]!);
+    expect((await arkiv.ask('PATCH', `/shoots/${shootId}`, { client: 'The Lamp & Sons' })).status).toBe(204);
     const pile = await arkiv.post<{ id: string }>('/piles', { name: 'Wall' });
     await arkiv.mark(`pile ${pile.id}`, false, true, id[2]!);
     const album = await arkiv.post<{ id: string }>('/albums', { name: 'Best of the year' });

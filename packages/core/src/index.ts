@@ -31,6 +31,7 @@ export * from './gallery/said';
 export * from './journal/history';
 export * from './journal/operation';
 export * from './journal/turns';
+export * from './journal/shootFacts';
 export * from './record/record';
 export * from './proof/schedule';
 export * from './space/space';

@@ -6,19 +6,23 @@ import {
   markOf,
   marksIn,
   pileOfKind,
+  shootFactOf,
   STUDIO,
   turned,
   type MarkKind,
   type MarkOperation,
   type MarkValue,
+  type ShootOperation,
   type Undoing,
 } from '@arkiv/core';
 import { LongReading } from '../db/longReading';
 import { PLACED_FRAME, placedFrame, type PlacedFrame, type PlacedRow } from '../frames/placedFrame';
+import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { grouped } from '../system/grouped';
 import { Ids } from '../system/ids';
 import { MarksService } from './marks.service';
+import { ShootFactsService } from './shootFacts.service';
 
 /** Decisions on a page: three screens of them. */
 const PAGE = 40;
@@ -96,6 +100,8 @@ export class Decisions {
   constructor(
     private readonly long: LongReading,
     private readonly marks: MarksService,
+    private readonly facts: ShootFactsService,
+    private readonly shoots: ShootsService,
     private readonly clock: Clock,
     private readonly ids: Ids,
   ) {}
@@ -165,18 +171,25 @@ export class Decisions {
       from: valueOf(row.from),
       to: valueOf(row.to),
     }));
+    const shoot = await this.shoots.get(shootId);
     const frames = await this.marks.now([...new Set(operations.map(({ subject }) => subject))]);
     const now = new Map(frames.map((frame) => [frame.id, marksIn(frame)]));
     const stamp = { newId: () => this.ids.newId(), at: this.clock.now(), window: WINDOW };
     const inverse = invertGroup(
       operations,
       (id, kind) => {
+        const fact = shootFactOf(kind);
+        if (fact !== null) return id === shootId ? shoot[fact] : undefined;
         const marks = now.get(id);
         return marks && markOf(marks, kind);
       },
       stamp,
     );
-    await this.marks.apply(inverse.operations.map((operation) => ({ ...operation, by: STUDIO })));
+    const turning = inverse.operations.map((operation) => ({ ...operation, by: STUDIO }));
+    await this.marks.apply(turning.filter(({ kind }) => shootFactOf(kind) === null));
+    await this.facts.apply(
+      turning.filter(({ kind }) => shootFactOf(kind) !== null) as unknown as ShootOperation[],
+    );
     return { marks: inverse.operations.length, skipped: inverse.skipped };
   }
 

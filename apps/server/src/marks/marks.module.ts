@@ -8,11 +8,13 @@ import { MarksController } from './marks.controller';
 import { MarksService } from './marks.service';
 import { AlbumStore } from './albumStore';
 import { PileStore } from './pileStore';
+import { ShootFactsController } from './shootFacts.controller';
+import { ShootFactsService } from './shootFacts.service';
 
 @Module({
   imports: [FramesModule, JournalModule, ShootsModule],
-  controllers: [HistoryController, MarksController],
-  providers: [AlbumStore, Decisions, MarksService, PileStore],
-  exports: [AlbumStore, MarksService, PileStore],
+  controllers: [HistoryController, MarksController, ShootFactsController],
+  providers: [AlbumStore, Decisions, MarksService, PileStore, ShootFactsService],
+  exports: [AlbumStore, MarksService, PileStore, ShootFactsService],
 })
 export class MarksModule {}

@@ -20,6 +20,7 @@ import {
   type SequenceScope,
   type NamedFinish,
   type Stage,
+  withFolders,
 } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
@@ -233,7 +234,7 @@ export class SettingsService {
 
   private async read(): Promise<Record<string, unknown>> {
     const rows = await this.reading.manager.find(Setting);
-    return Object.fromEntries(rows.map(({ key, value }) => [key, frozen(value)]));
+    return Object.fromEntries(rows.map(({ key, value }) => [key, frozen(asNow(key, value))]));
   }
 
   /** Throws `request.invalid` for a name pattern that nothing can be named by. */
@@ -254,6 +255,10 @@ export class SettingsService {
     return this.all();
   }
 }
+
+/** A value as this version has it. */
+const asNow = (key: string, value: unknown): unknown =>
+  key === 'outputSpecs' ? (value as OutputSpec[]).map(withFolders) : value;
 
 /** The same value, which nobody can change any more. */
 function frozen<T>(value: T): T {

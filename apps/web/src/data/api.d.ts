@@ -477,7 +477,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        patch: operations["ShootFacts_change"];
         trace?: never;
     };
     "/api/shoots/{id}/skim": {
@@ -3315,8 +3315,8 @@ export interface components {
             pattern: string;
             /** @enum {string} */
             metadata: "none" | "rights" | "butPlaces" | "all";
-            /** @description a sub-folder for each day */
-            byDay: boolean;
+            /** @enum {string} */
+            folders: "none" | "day" | "album";
         };
         KeptByNameDto: {
             name: string;
@@ -3926,6 +3926,13 @@ export interface components {
         MarksNowDto: {
             /** @description those that are not in the archive are left out */
             frames: components["schemas"]["FrameMarksDto"][];
+        };
+        ShootFactsDto: {
+            title?: string;
+            /** @description empty: none */
+            client?: string;
+            /** @description empty: none */
+            place?: string;
         };
         AlbumDto: {
             id: string;
@@ -5132,6 +5139,8 @@ export interface components {
         DeliveryPlanDto: {
             folder: string;
             frames: number;
+            /** @description ids of the first of them */
+            first: string[];
             rule: string;
             names: string[];
             files: number;
@@ -6830,6 +6839,29 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ShootDto"];
                 };
+            };
+        };
+    };
+    ShootFacts_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShootFactsDto"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -113,7 +113,7 @@ const SHOOTS = /^\/shoots(\/[^/]+)?(\?.*)?$/;
 
 /** Which loaded data each event makes old. Loaded frames are kept by their own store and left alone here. */
 const OLD_AFTER: Record<string, RegExp> = {
-  shoots: SHOOTS,
+  shoots: new RegExp(`${SHOOTS.source}|^/shoots/[^/]+/decisions`),
   marks:
     /^\/arrivals|^\/piles\/|^\/shoots\/[^/]+\/galleries$|^\/intakes\/[^/]+\/frames$|handoffs\/(plan|heard)|^\/shoots\/[^/]+\/decisions|^\/deliveries\//,
   frames:

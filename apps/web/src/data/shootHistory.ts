@@ -1,4 +1,4 @@
-import { History, STUDIO, type Group, type MarkOperation } from '@arkiv/core';
+import { History, shootFactOf, STUDIO, type Group, type MarkOperation } from '@arkiv/core';
 import type { FrameSource } from './frameSource';
 import { get } from './http';
 import { keepPlaces, keptPlaces, type Place } from './keptPlaces';
@@ -41,7 +41,9 @@ export class ShootHistory {
   }
 
   take(operations: readonly MarkOperation[]): void {
-    for (const operation of this.history.take(operations)) this.decided.push(operation);
+    // What is said of the shoot as a whole is taken back in its history, not by the key that takes marks back.
+    const marks = operations.filter(({ kind }) => shootFactOf(kind) === null);
+    for (const operation of this.history.take(marks)) this.decided.push(operation);
   }
 
   /** The step that would be taken back, or done again, whole; null: there is none. Rejects when the server is needed. */

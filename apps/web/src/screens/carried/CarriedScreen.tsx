@@ -140,7 +140,7 @@ function Came({
             <Box component="table" sx={{ borderCollapse: 'collapse', '& td, & th': CELL }}>
               <thead>
                 <tr>
-                  <th>Frame</th>
+                  <th>Frame or shoot</th>
                   <th>What</th>
                   <th>Here</th>
                   <th>There</th>
@@ -151,7 +151,15 @@ function Came({
                 {both.map(({ shootId, subject, name, kind, here, there, stands }) => (
                   <tr key={`${subject} ${kind}`}>
                     <td>
-                      <TextLink to={`/shoots/${shootId}/cull?frame=${subject}`}>{shownName(name)}</TextLink>
+                      <TextLink
+                        to={
+                          subject === shootId
+                            ? `/shoots/${shootId}/files`
+                            : `/shoots/${shootId}/cull?frame=${subject}`
+                        }
+                      >
+                        {shownName(name)}
+                      </TextLink>
                     </td>
                     <td>{kindWords(kind)}</td>
                     <td>{valueWords(kind, here, names)}</td>

@@ -15,6 +15,7 @@ export function kindWords(kind: string): string {
   if (set === 'keyword' || set === 'person') return `${set} “${shownName(more)}”`;
   if (set === 'pile' || set === 'album') return `place in ${set === 'pile' ? 'a pile' : 'an album'}`;
   if (set === 'text' || set === 'finish') return more;
+  if (set === 'shoot') return `${more} of the shoot`;
   return kind;
 }
 

@@ -5,7 +5,7 @@ import type { AlbumChoice } from '../../data/albums';
 import { useBindings } from '../../data/bindings';
 import { get, type Api } from '../../data/http';
 import { labelNames } from '../../data/labels';
-import { usePiles, useSettings } from '../../data/live';
+import { usePiles, useSettings, useShoot } from '../../data/live';
 import { NO_QUESTION, questionText } from '../../data/findQuestion';
 import { isFound } from '../../data/frameSource';
 import { shootStore, type ShootState, type ShootStore } from '../../data/shootStore';
@@ -48,7 +48,11 @@ export function useCull(shootId: string) {
   const piles = pilesKnown ?? NO_PILES;
   const names: Record<string, string> = useMemo(() => labelNames(settings), [settings]);
   const found = isFound(shootId);
-  const line = useLineContext(shoot, state.filter.text ?? '', { rules, labels: names, piles, found });
+  const { data: its } = useShoot(found ? undefined : shootId);
+  const line = useLineContext(shoot, state.filter.text ?? '', {
+    ...{ rules, labels: names, piles },
+    of: its ?? null,
+  });
   const unfolded = useShown(shoot, state, rules, pass.only, takes, line);
   const folds = state.folded && state.view === 'sheet';
   const shown = useMemo(() => (folds ? unfolded.folded(takes) : unfolded), [folds, unfolded, takes]);

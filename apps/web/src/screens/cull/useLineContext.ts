@@ -5,6 +5,7 @@ import {
   Meanings,
   type KeeperRules,
   type LineContext,
+  type OfShoot,
   type QueryField,
 } from '@arkiv/core';
 import { useMemo } from 'react';
@@ -18,13 +19,12 @@ interface Known {
   rules: KeeperRules;
   labels: Readonly<Record<string, string>>;
   piles: readonly { id: string; name: string }[];
-  /** the frames are of several shoots, which their rows name */
-  found: boolean;
+  /** the one that all frames are of; null: they are of several, which their rows name, or it is not known yet */
+  of: OfShoot | null;
 }
 
-/** What nobody has in a shoot that is loaded whole. */
+/** What no frame has with it where it is loaded. */
 const OF_ARCHIVE: readonly QueryField[] = ['delivered', 'drives'];
-const OF_SHOOTS: readonly QueryField[] = [...OF_ARCHIVE, 'shoot', 'client', 'place'];
 
 /**
  * What a line of words and facts is read with in Cull. The vocabulary comes with the first letter of a line: without one nobody
@@ -33,14 +33,16 @@ const OF_SHOOTS: readonly QueryField[] = [...OF_ARCHIVE, 'shoot', 'client', 'pla
 export function useLineContext(
   shoot: ShootState,
   text: string,
-  { rules, labels, piles, found }: Known,
+  { rules, labels, piles, of }: Known,
 ): LineContext {
   const { data } = useGet(text.trim() === '' ? null : '/vocabulary');
   const { tree } = useAlbums();
   const stages = useStages();
+  const [title, client, place] = [of?.title, of?.client ?? '', of?.place ?? ''];
   const meanings = useMemo(() => (data ? new Meanings(termsOf(data).vocabulary) : null), [data]);
   return useMemo(() => {
-    const context: LineContext = { rules, stages, labels, piles, unknown: found ? OF_ARCHIVE : OF_SHOOTS };
+    const context: LineContext = { rules, stages, labels, piles, unknown: OF_ARCHIVE };
+    if (title !== undefined) context.shoot = { title, client, place };
     const withAlbums = (its: LineContext): LineContext => ({ ...its, albums: namedAlbums(tree, its) });
     if (!meanings) return withAlbums(context);
     return withAlbums({
@@ -59,5 +61,5 @@ export function useLineContext(
     });
     // Which keywords there are is asked again when frames come, not with each mark.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [rules, stages, labels, piles, found, meanings, tree, shoot.order]);
+  }, [rules, stages, labels, piles, title, client, place, meanings, tree, shoot.order]);
 }

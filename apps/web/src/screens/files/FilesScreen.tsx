@@ -17,6 +17,7 @@ import { KeptOn } from './KeptOn';
 import { MergePart } from './MergePart';
 import { RenamePart } from './RenamePart';
 import { ShootClocks } from './ShootClocks';
+import { ShootFacts } from './ShootFacts';
 import { SplitShoot } from './SplitShoot';
 
 /** Jobs of this screen that are still shown below: enough to undo the last steps. */
@@ -59,6 +60,7 @@ function Files({ shootId }: { shootId: string }) {
       >
         <Box>
           <KeptOn shoot={shoot} />
+          <ShootFacts shoot={shoot} />
           {shoot.frames > 0 && (
             <>
               <RenamePart key={`${shoot.id} ${shoot.pattern}`} shoot={shoot} />

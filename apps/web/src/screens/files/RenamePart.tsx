@@ -1,23 +1,37 @@
 import { Box, TextField } from '@mui/material';
-import { useState } from 'react';
+import { useMemo, useState, useSyncExternalStore } from 'react';
 import { many } from '../../data/format';
 import type { Api } from '../../data/http';
+import { shootStore } from '../../data/shootStore';
+import { lowestNumber } from './lowestNumber';
 import { PatternField } from '../../parts/PatternField';
 import { Section } from '../../parts/Section';
 import { MoveOutcome } from './MoveOutcome';
 import { moveNow, useMovePlan, type MoveRequest } from './useMove';
 
 /** Names all frames of a shoot anew by a pattern; the camera's own names stay in the sidecars. */
-export function RenamePart({ shoot }: { shoot: Api['ShootDto'] }) {
+export const RenamePart = ({ shoot }: { shoot: Api['ShootDto'] }) => (
+  <Section title="Rename" folded="files.rename">
+    <Renamed shoot={shoot} />
+  </Section>
+);
+
+/** Asked for only while it is unfolded. */
+function Renamed({ shoot }: { shoot: Api['ShootDto'] }) {
   const [pattern, setPattern] = useState(shoot.pattern);
-  const [start, setStart] = useState(1);
-  const changed = pattern !== shoot.pattern || start !== 1;
-  const asked: MoveRequest | null = changed
-    ? { kind: 'rename', shootId: shoot.id, pattern, seqStart: start, rename: true }
-    : null;
-  const { plan, error } = useMovePlan(asked);
+  const [typed, setTyped] = useState<number | null>(null);
+  const store = shootStore(shoot.id);
+  const { frames } = useSyncExternalStore(store.subscribe, store.snapshot);
+  const lowest = useMemo(() => lowestNumber(shoot.pattern, frames), [shoot.pattern, frames]);
+  const start = typed ?? lowest;
+  const asked: MoveRequest = { kind: 'rename', shootId: shoot.id, pattern, seqStart: start, rename: true };
+  // A title, client or place that was corrected is in the names that the same pattern gives.
+  const { plan, error } = useMovePlan(
+    asked,
+    `${shoot.title} ${shoot.client} ${shoot.place} ${frames[0]?.name}`,
+  );
   return (
-    <Section title="Rename" folded="files.rename">
+    <>
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 150px', gap: 1.5 }}>
         <PatternField
           label="Name pattern"
@@ -34,18 +48,17 @@ export function RenamePart({ shoot }: { shoot: Api['ShootDto'] }) {
           label="Numbers start at"
           type="number"
           value={start}
-          onChange={(event) => setStart(Math.max(0, Number(event.target.value) || 0))}
+          onChange={(event) => setTyped(Math.max(0, Number(event.target.value) || 0))}
           slotProps={{ inputLabel: { shrink: true } }}
         />
       </Box>
-      {changed && (
-        <MoveOutcome
-          plan={plan}
-          error={error}
-          words={`Rename ${many(shoot.frames, 'frame')}`}
-          run={() => moveNow(asked!)}
-        />
-      )}
-    </Section>
+      <MoveOutcome
+        plan={plan}
+        error={error}
+        words={`Rename ${many(plan?.frames || shoot.frames, 'frame')}`}
+        none="All frames are called so already."
+        run={() => moveNow(asked)}
+      />
+    </>
   );
 }

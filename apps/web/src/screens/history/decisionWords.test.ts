@@ -35,6 +35,10 @@ describe('what is said of a decision', () => {
       'finish: exposure',
       'exposure as the camera took it',
     ]);
+    expect([words('shoot title', 'Première'), words('shoot client', '')]).toEqual([
+      'title of the shoot: “Première”',
+      'no client for the shoot',
+    ]);
     expect([words('caption', null), words('text city', 'Søby')]).toEqual([
       'caption taken off',
       'city “Søby”',

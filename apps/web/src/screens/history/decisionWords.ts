@@ -2,6 +2,7 @@ import {
   albumOfKind,
   DESCRIPTION_FIELDS,
   pileOfKind,
+  shootFactOf,
   shownName,
   type DescriptionField,
   type FinishField,
@@ -48,6 +49,9 @@ export function saidWords({ kind, to, name }: Said, names: Names): string {
     const words = FINISH_WORDS[rest as FinishField] ?? rest;
     return to === null ? `${words} as the camera took it` : `finish: ${words}`;
   }
+  const fact = shootFactOf(kind);
+  if (fact !== null)
+    return to === '' ? `no ${fact} for the shoot` : `${fact} of the shoot: ${quoted(String(to))}`;
   const field = (DESCRIPTION_FIELDS[rest as DescriptionField] ?? rest).toLowerCase();
   return !isOne
     ? `${field}, each its own`
@@ -64,7 +68,8 @@ export function decisionWords(
   const parts = said.map(
     (one) => `${saidWords(one, names)}${one.frames === frames ? '' : ` (${count(one.frames)})`}`,
   );
-  return `${[...parts, ...(more > 0 ? [`${count(more)} more`] : [])].join(', ')} · ${many(frames, 'frame')}`;
+  const words = [...parts, ...(more > 0 ? [`${count(more)} more`] : [])].join(', ');
+  return said.every(({ kind }) => shootFactOf(kind) !== null) ? words : `${words} · ${many(frames, 'frame')}`;
 }
 
 const WINDOWS: Readonly<Record<string, string>> = {

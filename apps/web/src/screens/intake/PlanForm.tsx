@@ -5,6 +5,7 @@ import { Controller, useForm } from 'react-hook-form';
 import { bytes, many, mediumDay } from '../../data/format';
 import { post, type Api } from '../../data/http';
 import { useShoot, useShootsNear } from '../../data/live';
+import { KnownNames } from '../../parts/KnownNames';
 import { Problem } from '../../parts/Problem';
 import { useAction } from '../../parts/useAction';
 import { useSettled } from '../../parts/useSettled';
@@ -170,8 +171,18 @@ export function PlanForm(props: Props) {
                 sx={{ gridColumn: 'span 2' }}
                 slotProps={{ inputLabel: { shrink: true } }}
               />
-              <TextField label="Client" {...register('client')} />
-              <TextField label="Place" {...register('place')} />
+              <TextField
+                label="Client"
+                {...register('client')}
+                slotProps={{ htmlInput: { list: 'known-clients' } }}
+              />
+              <TextField
+                label="Place"
+                {...register('place')}
+                slotProps={{ htmlInput: { list: 'known-places' } }}
+              />
+              <KnownNames id="known-clients" of="client" />
+              <KnownNames id="known-places" of="place" />
               <Box sx={{ gridColumn: 'span 2', minHeight: 40 }}>
                 <Suspense fallback={null}>
                   <Controller
