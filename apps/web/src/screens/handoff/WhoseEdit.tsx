@@ -35,11 +35,18 @@ export function WhoseEdit(props: {
   const [several, setSeveral] = useState<ReadonlySet<string>>(
     () => new Set(its.originals.length > 1 ? its.originals.map(({ id }) => id) : []),
   );
-  const told: readonly Candidate[] = [...its.among, ...its.originals];
+  // What is offered comes while the edit is still being looked at; it changes no more once somebody has gone to one of them.
+  const [held, setHeld] = useState<readonly Candidate[] | null>(null);
+  const told: readonly Candidate[] = held ?? [...its.among, ...its.originals];
   // Where nothing tells whose it is, all that may be are gone through.
   const isOpen = told.length === 0;
   // Nobody is the likeliest then: none is meant before one is gone to.
-  const [at, setAt] = useState(isOpen ? -1 : 0);
+  const [goneTo, setGoneTo] = useState<number | null>(null);
+  const at = goneTo ?? (isOpen ? -1 : 0);
+  const setAt = (to: number) => {
+    setHeld(told);
+    setGoneTo(to);
+  };
   const given = isOpen ? keepers : told;
   const all = withSought(sought, given);
   const place = Math.max(0, Math.min(at, all.length - 1));
@@ -53,12 +60,14 @@ export function WhoseEdit(props: {
     if (several.size > 0) run(all.flatMap(({ id }) => (several.has(id) ? id : [])));
     else if (current) run([current.id]);
   };
-  const toggle = (id: string) =>
+  const toggle = (id: string) => {
+    setHeld(told);
     setSeveral((now) => {
       const next = new Set(now);
       if (!next.delete(id)) next.add(id);
       return next;
     });
+  };
   const find = (text: string) => {
     const found = jumpTo(text, frames.length, (i) => frames[i]!, -1);
     if (found < 0) return;
@@ -71,7 +80,7 @@ export function WhoseEdit(props: {
     if (event.target instanceof HTMLInputElement || event.ctrlKey || event.altKey || event.metaKey) return;
     const digit = /^[1-9]$/.test(event.key) ? Number(event.key) - 1 : -1;
     if (event.key === 'ArrowRight' || event.key === 'ArrowLeft')
-      setAt((now) => Math.max(0, Math.min(all.length - 1, now + (event.key === 'ArrowRight' ? 1 : -1))));
+      setAt(Math.max(0, Math.min(all.length - 1, at + (event.key === 'ArrowRight' ? 1 : -1))));
     else if (!isOpen && digit >= 0 && digit < all.length) run([all[digit]!.id]);
     else if (event.key === '0') run([]);
     else if (event.key === ' ' && current) toggle(current.id);

@@ -18,25 +18,25 @@ describe('an edit of which somebody has to say whose it is', () => {
       return { ok: true, status: 204, headers: new Headers(), text: async () => '' };
     }) as unknown as typeof fetch;
   });
-  const show = (among: number[], keepers = frames) =>
-    render(
-      <WhoseEdit
-        its={
-          {
-            ...{
-              assetId: 'a',
-              name: 'moon.jpg',
-              state: among.length > 0 ? 'asks' : 'unknown',
-              picture: null,
-            },
-            ...{ originals: [], among: among.map((n) => frames[n - 1]!) },
-          } as unknown as Api['ReturnDto']
-        }
-        {...{ frames, keepers }}
-        onDone={() => Promise.resolve()}
-        onClose={() => undefined}
-      />,
-    );
+  const show = (among: number[], keepers = frames) => render(dialog(among, keepers));
+  const dialog = (among: number[], keepers = frames) => (
+    <WhoseEdit
+      its={
+        {
+          ...{
+            assetId: 'a',
+            name: 'moon.jpg',
+            state: among.length > 0 ? 'asks' : 'unknown',
+            picture: null,
+          },
+          ...{ originals: [], among: among.map((n) => frames[n - 1]!) },
+        } as unknown as Api['ReturnDto']
+      }
+      {...{ frames, keepers }}
+      onDone={() => Promise.resolve()}
+      onClose={() => undefined}
+    />
+  );
   const button = () => screen.getByRole('button', { name: /^Of \d+$/ }).textContent;
   const number = () => screen.getByLabelText('Another frame: number, name or time');
 
@@ -61,5 +61,19 @@ describe('an edit of which somebody has to say whose it is', () => {
     expect(screen.getAllByRole('option').length).toBeLessThan(45);
     await userEvent.keyboard('{Enter}');
     expect(said).toEqual([['f12']]);
+  });
+
+  it('is gone through from the first that is offered, also where the offers come after it was opened', async () => {
+    const { rerender } = show([]);
+    rerender(dialog([4, 6, 8]));
+    expect(button()).toBe('Of 0004');
+    screen.getByRole('group', { name: 'Frames of which it may be' }).focus();
+    await userEvent.keyboard('{ArrowRight}');
+    expect(button()).toBe('Of 0006');
+    // Once one is gone to, nothing changes under the hand.
+    rerender(dialog([10, 11]));
+    expect(button()).toBe('Of 0006');
+    await userEvent.keyboard('{Enter}');
+    expect(said).toEqual([['f6']]);
   });
 });
