@@ -12,11 +12,13 @@ import {
   writeFileSync,
 } from 'node:fs';
 import path from 'node:path';
+import { ADOPTED_TEXTS } from '@arkiv/core';
 import { AdoptedFrames } from '../src/adopted/adoptedFrames.service';
 import { AdoptedService } from '../src/adopted/adopted.service';
 import { Reading, UnitOfWork } from '../src/db/unitOfWork';
 import { DueTexts } from '../src/frames/dueTexts.service';
 import { Happenings } from '../src/events/domainEvents';
+import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { SidecarWatch } from '../src/sidecars/sidecarWatch.service';
 import {
   cardOf,
@@ -686,6 +688,96 @@ describe('An adopted folder', () => {
     await arkiv.app.get(DueTexts).flush();
     expect(filesBelow(tree).filter((file) => file.includes('.arkiv'))).toEqual([]);
     expect(JSON.parse((await facts(own)).folders)).toEqual([expect.stringContaining('herons')]);
+  });
+
+  it('is taken into dated folders of the archive’s own, with all that belongs to it, and put back as it lay', async () => {
+    await adopt();
+    await whole();
+    const quay = (await shoots()).find(({ title }) => title === 'Quay')!.id;
+    const { id } = await arkiv.frames(quay);
+    await arkiv.mark('stars', 4, 5, id[0]!);
+    await arkiv.app.get(DueTexts).flush();
+    const texts = path.join(volumeOf(data, 'working'), ADOPTED_TEXTS);
+    expect(existsSync(path.join(texts, quay, '.arkiv/history.jsonl'))).toBe(true);
+    const before = outsideManifest(tree);
+    const asked = { kind: 'takeIn', shootId: quay, pattern: '{shoot}_{number:3}', rename: true };
+    const plan = await arkiv.post<{ folders: string[]; problems: string[] }>('/moves/plan', asked);
+    expect(plan).toMatchObject({ problems: [], folders: [expect.stringMatching(/2026-10-16_quay$/)] });
+    const home = path.join(volumeOf(data, 'working'), plan.folders[0]!);
+    expect(outsideManifest(tree)).toEqual(before);
+    const { jobId } = await arkiv.post<{ jobId: string }>('/moves', asked);
+    expect(await arkiv.rest(jobId)).toMatchObject({ job: { state: 'done' }, failures: [] });
+    expect(existsSync(path.join(texts, quay, '.arkiv/shoot.json'))).toBe(false);
+    const settled = async () => {
+      await arkiv.app.get(SidecarsService).flush();
+      await arkiv.app.get(DueTexts).flush();
+      await looked();
+      await whole();
+    };
+    await settled();
+    // Nothing of it is left in the folder, what another program said of it included; nothing else was touched there.
+    expect(filesBelow(tree).sort()).toEqual(['Phone/a.jpg', 'Phone/notes.txt']);
+    const there = filesBelow(home).sort();
+    expect(there.filter((file) => !file.startsWith('.arkiv'))).toEqual([
+      ...['originals/quay_001.DNG', 'originals/quay_001.JPG', 'originals/quay_001.xmp'],
+      ...['originals/quay_002.JPG', 'originals/quay_002.JPG.xmp', 'originals/quay_002.xmp'],
+    ]);
+    expect(there).toEqual(expect.arrayContaining(['.arkiv/history.jsonl', '.arkiv/record/frames-0.jsonl']));
+    sha256sumCheck(home, '.arkiv/manifest.sha256');
+    expect(readdirSync(texts)).not.toContain(quay);
+    // The adopted folder is of the other shoot alone: looked at anew, after a start too, and forgotten.
+    expect(await folder()).toMatchObject({ shoots: 1, frames: 1 });
+    await restart();
+    await settled();
+    expect(await folder()).toMatchObject({ shoots: 1, frames: 1 });
+    expect((await arkiv.frames(quay)).id).toEqual(id);
+    expect(await rows(`SELECT 1 FROM damage`)).toEqual([]);
+    const { jobId: copying } = await arkiv.post<{ jobId: string }>('/copies/missing', { shootId: quay });
+    await arkiv.rest(copying);
+    sha256sumCheck(path.join(volumeOf(data, 'backup'), plan.folders[0]!), '.arkiv/manifest.sha256');
+
+    const back = await arkiv.post<{ jobId: string }>(`/moves/${jobId}/undo`);
+    expect(await arkiv.rest(back.jobId)).toMatchObject({ job: { state: 'done' }, failures: [] });
+    await settled();
+    const after = outsideManifest(tree);
+    // Sidecars that others wrote have come along with what was said since; ours lie beside nothing where they may not.
+    expect([...after.keys()].sort()).toEqual([...before.keys()].sort());
+    for (const [file, sum] of before) if (!file.endsWith('.xmp')) expect(after.get(file)).toBe(sum);
+    expect(existsSync(home)).toBe(false);
+    expect(readdirSync(texts)).toContain(quay);
+    expect(await folder()).toMatchObject({ shoots: 2, frames: 3 });
+    const { jobId: forgotten } = await arkiv.post<{ jobId: string }>('/moves', asked);
+    await arkiv.rest(forgotten);
+    await arkiv.post(`/adopted/${(await folder()).id}/forget`);
+    await until(async () => (await rows(`SELECT 1 FROM frame_here`)).length === 2);
+    expect((await arkiv.frames(quay)).id).toEqual(id);
+  });
+
+  it('stays adopted as long as some of it could not be taken in, and is whole when that was tried again', async () => {
+    await adopt();
+    await whole();
+    const quay = (await shoots()).find(({ title }) => title === 'Quay')!.id;
+    const asked = { kind: 'takeIn', shootId: quay, rename: false };
+    const { folders } = await arkiv.post<{ folders: string[] }>('/moves/plan', asked);
+    const home = path.join(volumeOf(data, 'working'), folders[0]!);
+    const take = async () => {
+      const { jobId } = await arkiv.post<{ jobId: string }>('/moves', asked);
+      await arkiv.app.get(DueTexts).flush();
+      return (await arkiv.rest(jobId)).failures.length;
+    };
+    const keptIn = async () =>
+      (await rows<{ keptIn: string | null }>('SELECT "keptIn" FROM shoot WHERE id = ?', [quay]))[0]!.keptIn;
+    const away = path.join(data, 'away.JPG');
+    renameSync(path.join(tree, '2019-06-01 Quay/OCK_9970.JPG'), away);
+    expect(await take()).toBe(1);
+    expect(await keptIn()).toContain(quay);
+    expect(filesBelow(home).filter((file) => file.includes('.arkiv'))).toEqual([]);
+    renameSync(away, path.join(tree, '2019-06-01 Quay/OCK_9970.JPG'));
+    expect(await take()).toBe(0);
+    expect(await keptIn()).toBeNull();
+    sha256sumCheck(home, '.arkiv/manifest.sha256');
+    // It is the archive's own by now.
+    expect((await arkiv.ask('POST', '/moves', asked)).status).toBe(409);
   });
 
   it('may lie on no drive yet, and is refused where it is the archive’s own or adopted already', async () => {

@@ -1,11 +1,11 @@
 import { Injectable } from '@nestjs/common';
-import { ADOPTED_TEXTS, ArkivError, titleOfFolder, type ShootOfFolder } from '@arkiv/core';
+import { ArkivError, titleOfFolder, type ShootOfFolder } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
 import { byEnds, MOST_ALIKE } from '../frames/alike';
 import { SettingsService } from '../settings/settings.service';
-import { Shoot } from '../shoots/shoot.entity';
+import { adoptedTexts, Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { Ids } from '../system/ids';
 import { Adopted, AdoptedShoot } from './adopted.entity';
@@ -87,11 +87,11 @@ export class AdoptedStore {
     return shoots;
   }
 
-  /** Shoots that it became, where they were not merged into others. */
+  /** Shoots that it became, where they were not merged into others or taken in as the archive's own. */
   async shootsOf(id: string): Promise<string[]> {
     const rows: { id: string }[] = await this.reading.source.query(
       `SELECT DISTINCT s.id FROM adopted_shoot a JOIN shoot s ON s.id = a."shootId"
-       WHERE a."adoptedId" = ? AND s."mergedInto" IS NULL ORDER BY s.date, s.id`,
+       WHERE a."adoptedId" = ? AND s."mergedInto" IS NULL AND s."keptIn" IS NOT NULL ORDER BY s.date, s.id`,
       [id],
     );
     return rows.map((row) => row.id);
@@ -101,7 +101,7 @@ export class AdoptedStore {
     const [row]: [AdoptedCounts] = await this.reading.source.query(
       `SELECT COUNT(*) AS shoots, COALESCE(SUM(s.frames), 0) AS frames,
          COALESCE(SUM((SELECT COUNT(*) FROM asset a WHERE a."shootId" = s.id AND a.sha256 IS NULL)), 0) AS unread
-       FROM shoot s WHERE s.frames > 0 AND s.id IN (SELECT "shootId" FROM adopted_shoot WHERE "adoptedId" = ?)`,
+       FROM shoot s WHERE s.frames > 0 AND s."keptIn" IS NOT NULL AND s.id IN (SELECT "shootId" FROM adopted_shoot WHERE "adoptedId" = ?)`,
       [id],
     );
     return row;
@@ -129,7 +129,7 @@ export class AdoptedStore {
         place: '',
       },
       ...{ folders: [], plan, pattern, seqBy, nextSeq: 1, zoneMinutes },
-      ...{ keptIn: `${ADOPTED_TEXTS}/${id}`, sidecars: adopted.sidecars },
+      ...{ keptIn: adoptedTexts(id), sidecars: adopted.sidecars },
     });
     await manager.save(AdoptedShoot, { adoptedId: adopted.id, key: its.key, shootId: id });
     return id;

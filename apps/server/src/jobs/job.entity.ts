@@ -20,7 +20,7 @@ export type JobKind =
   | 'adopt';
 /** What a job of a kind that does several things does. */
 export const JOB_DEEDS = [
-  ...(['split', 'merge', 'rename', 'aside', 'back', 'arrange'] as const),
+  ...(['split', 'merge', 'rename', 'aside', 'back', 'arrange', 'takeIn'] as const),
   ...(['bin', 'forget', 'delete', 'bring-back', 'empty'] as const),
   'first-reading' as const,
 ];

@@ -1,5 +1,5 @@
 import { Injectable, type OnModuleInit } from '@nestjs/common';
-import { ArkivError, collisionKey, type PlannedMove } from '@arkiv/core';
+import { ArkivError, collisionKey } from '@arkiv/core';
 import type { EntityManager } from 'typeorm';
 import { UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
@@ -23,49 +23,8 @@ import { VolumesService } from '../volumes/volumes.service';
 import { Companions } from './companions';
 import { FileWays, sidecarEndings, type Way } from './fileWays';
 import { LatePlaces } from './latePlaces.service';
-
-/**
- * `aside`: rejects to their own folder, beside the originals; `back`: from there to the originals; `arrange`: some frames of a shoot
- * under other names, or in another folder of it.
- */
-export type MoveKind = 'split' | 'merge' | 'rename' | 'aside' | 'back' | 'arrange';
-
-/** Whether drives that are away may follow when they return: names and shoots stay as they are. */
-export const mayFollow = (kind: MoveKind): boolean => kind === 'aside' || kind === 'back';
-
-/** What a shoot's next names are made of. */
-export interface Naming {
-  pattern: string;
-  nextSeq: number;
-}
-
-export interface MoveParams {
-  kind: MoveKind;
-  /** the shoot that frames leave; for a renaming the same as `into` */
-  from: string;
-  into: string;
-  /** further shoots that were made of it in the same go, or that frames come back from */
-  more?: readonly string[];
-  /** the shoot they go into was made for them */
-  made: boolean;
-  /** the job that this one takes back */
-  undoes: string | null;
-  /** the shoot whose names it changes, where that one was there before: how they were made, and how they are now */
-  naming: { shootId: string; before: Naming; after: Naming } | null;
-}
-
-/** All shoots whose frames move. */
-export const shootsOf = ({ from, into, more = [] }: MoveParams): string[] => [
-  ...new Set([from, into, ...more]),
-];
-
-/** One frame on its way, with all its files. */
-export interface MoveItem extends PlannedMove {
-  /** for the report: the frame's place before */
-  path: string;
-  fromShoot: string;
-  toShoot: string;
-}
+import { mayFollow, shootsOf, type MoveItem, type MoveParams } from './moveParams';
+import { TakeIn } from './takeIn.service';
 
 export interface MoveResult {
   moved: number;
@@ -91,6 +50,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     private readonly ways: FileWays,
     private readonly companions: Companions,
     private readonly late: LatePlaces,
+    private readonly takeIn: TakeIn,
     private readonly work: UnitOfWork,
     private readonly jobs: JobsService,
     private readonly items: JobStore,
@@ -179,6 +139,8 @@ export class MoveHandler implements JobHandler, OnModuleInit {
       }
       this.happenings.after(manager, 'shoots', { shootId: into });
     });
+    if (kind === 'takeIn')
+      await this.takeIn.finish(job.params as MoveParams, done, job.filesTotal - done.length);
     const problems: string[] = [];
     const volumes = await this.volumes.all();
     for (const id of all)

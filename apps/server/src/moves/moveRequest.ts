@@ -1,6 +1,6 @@
 import { ArkivError, type MoveFrame, type MoveInto, type MovePlan } from '@arkiv/core';
 import type { Shoot } from '../shoots/shoot.entity';
-import type { MoveKind } from './move.handler';
+import type { MoveKind } from './moveParams';
 
 /** Frames that become a shoot of their own. */
 export interface SplitOff {
@@ -24,7 +24,7 @@ export interface MoveRequest {
   place?: string;
   /** split: further shoots that are made of it, in the same go */
   more?: SplitOff[];
-  /** rename, arrange: the pattern and where its numbers begin */
+  /** rename, arrange, takeIn: the pattern and where its numbers begin */
   pattern?: string;
   seqStart?: number;
   /** arrange: the pattern is above; or one name, the folder below the originals, the day it is due (YYYY-MM-DD) */
@@ -51,7 +51,8 @@ export function chosenOf(
 ): MoveFrame[] {
   const named = new Set(frameIds);
   const frames = all.filter(
-    ({ id }) => kind === 'merge' || (id !== null && (kind === 'rename' || named.has(id))),
+    ({ id }) =>
+      kind === 'merge' || kind === 'takeIn' || (id !== null && (kind === 'rename' || named.has(id))),
   );
   if (frames.length === 0) throw new ArkivError('move.nothing', { reason: 'no frames are chosen' });
   return frames;

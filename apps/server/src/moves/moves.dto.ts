@@ -16,11 +16,11 @@ import {
   ValidateNested,
 } from 'class-validator';
 import type { MovePlan } from '@arkiv/core';
-import type { MoveKind } from './move.handler';
+import type { MoveKind } from './moveParams';
 import type { MoveRequest, SplitOff } from './moveRequest';
 import type { Touched } from './touches';
 
-const KINDS = ['split', 'merge', 'rename', 'aside', 'back', 'arrange'] as const;
+const KINDS = ['split', 'merge', 'rename', 'aside', 'back', 'arrange', 'takeIn'] as const;
 
 /** Shoots made of one in one go: a year that lies in one folder has as many days. */
 const MOST_PARTS = 366;

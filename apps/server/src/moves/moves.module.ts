@@ -16,6 +16,7 @@ import { MoveFrames } from './moveFrames';
 import { MovesController } from './moves.controller';
 import { MovesService } from './moves.service';
 import { Rejects } from './rejects';
+import { TakeIn } from './takeIn.service';
 import { TakenPlaces } from './takenPlaces';
 import { Touches } from './touches';
 
@@ -24,7 +25,7 @@ import { Touches } from './touches';
   controllers: [MovesController],
   providers: [
     ...[MovesService, MoveHandler, MoveFrames, Arrangements, DerivingService, DeriveHandler],
-    ...[Companions, FileWays, LatePlaces, TakenPlaces, Touches, Rejects],
+    ...[Companions, FileWays, LatePlaces, TakeIn, TakenPlaces, Touches, Rejects],
   ],
   exports: [Companions, FileWays, MovesService, TakenPlaces, Touches, Rejects],
 })

@@ -28,12 +28,13 @@ import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
 import { SettingsService } from '../settings/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
-import { mayFollow, shootsOf, type MoveItem, type MoveParams, type Naming } from './move.handler';
+import { mayFollow, shootsOf, type MoveItem, type MoveParams, type Naming } from './moveParams';
 import { Arrangements } from './arrangements';
 import { Companions } from './companions';
 import { MoveFrames } from './moveFrames';
 import { asInto, chosenOf, placesOf, type MoveRequest } from './moveRequest';
 import { Rejects } from './rejects';
+import { TakeIn } from './takeIn.service';
 import { TakenPlaces } from './takenPlaces';
 import { Touches, type Touched } from './touches';
 
@@ -66,6 +67,7 @@ export class MovesService {
     private readonly touches: Touches,
     private readonly companions: Companions,
     private readonly rejects: Rejects,
+    private readonly takeIn: TakeIn,
     private readonly volumes: VolumesService,
     private readonly settings: SettingsService,
     private readonly clock: Clock,
@@ -124,9 +126,13 @@ export class MovesService {
     if (!mayFollow(asked.kind)) await this.allHere(from);
     const before = made ? null : await this.shoot(into.id);
     const after = { pattern: into.pattern, nextSeq: plan.nextSeq };
+    const { keptIn, sidecars, plan: laidOut } = from;
+    const takesIn = asked.kind === 'takeIn';
+    const bare = takesIn ? await this.takeIn.bare(plan) : null;
     const naming = before && { shootId: into.id, before: namingOf(before), after };
     const params: MoveParams = {
       ...{ kind: asked.kind, from: from.id, into: into.id, made, undoes: null, naming },
+      ...(takesIn && { adopted: { keptIn, sidecars, plan: laidOut } }),
       ...(others.length > 0 && { more: others.map((other) => other.into.id) }),
     };
     const homeOf = new Map(parts.flatMap((part) => part.plan.moves.map((move) => [move, part.into.id])));
@@ -136,11 +142,17 @@ export class MovesService {
       fromShoot: from.id,
       // A frame that steps aside first is on the list twice.
       toShoot: homeOf.get(move) ?? into.id,
+      ...(bare && { isBare: move.id !== null && bare.has(move.id) }),
     }));
     const jobId = this.ids.newId();
     const folders = [...new Set([...into.folders, ...plan.folders])];
     await this.begin(jobId, from.title, into.id, params, items, async (manager) => {
-      if (!made) return void (await manager.update(Shoot, { id: into.id }, { folders, ...after }));
+      if (!made)
+        return void (await manager.update(
+          Shoot,
+          { id: into.id },
+          { folders, ...after, ...(takesIn && { plan: into.plan }) },
+        ));
       for (const part of parts)
         await this.shoots.create(manager, {
           ...part.into,
@@ -182,13 +194,14 @@ export class MovesService {
     const job = await this.jobs.get(jobId);
     if (job.kind !== 'move') throw new ArkivError('move.undone', { reason: 'it moved no files' });
     if (!OVER.includes(job.state)) throw new ArkivError('job.state', { state: job.state, action: 'undone' });
-    const { kind, from, into, more, made, naming } = job.params as MoveParams;
+    const { kind, from, into, more, made, naming, adopted } = job.params as MoveParams;
     const shoots = await this.reading.manager.findBy(Shoot, { id: In(shootsOf(job.params as MoveParams)) });
     await this.mayMove(shoots);
     const done: JobItem[] = [];
     for await (const item of this.items.walk(jobId, ['done'])) done.push(item);
     const back: MoveItem[] = [];
     const reversed: PlannedMove[] = [];
+    const bare = new Map(done.map((item) => item.data as MoveItem).map(({ id, isBare }) => [id, isBare]));
     const went = new Map(done.map((item) => item.data as MoveItem).map(({ id, toShoot }) => [id, toShoot]));
     for (const way of wholeWays(done.map((item) => item.data as MoveItem))) {
       if (!(await this.isWherePut(way, went.get(way.id) ?? into))) continue;
@@ -197,7 +210,11 @@ export class MovesService {
     }
     for (const way of orderMoves(reversed)) {
       const fromShoot = went.get(way.id) ?? into;
-      back.push({ ...way, path: `${way.from.place}/${way.from.name}`, fromShoot, toShoot: from });
+      const isBare = adopted && bare.get(way.id);
+      back.push({
+        ...{ ...way, path: `${way.from.place}/${way.from.name}`, fromShoot, toShoot: from },
+        ...(adopted && { isBare }),
+      });
     }
     if (back.length === 0)
       throw new ArkivError('move.undone', { reason: 'its frames have been moved since' });
@@ -211,6 +228,7 @@ export class MovesService {
     const params: MoveParams = {
       ...{ kind, from: into, into: from, made, undoes: jobId, naming: reverts },
       ...(more && { more }),
+      ...(adopted && { adopted }),
     };
     const id = this.ids.newId();
     const title = shoots.find((s) => s.id === from)?.title ?? job.title;
@@ -323,6 +341,7 @@ export class MovesService {
       const { pattern = from.pattern, seqStart = 1 } = asked;
       return { into: { ...from, pattern, nextSeq: seqStart }, made: false };
     }
+    if (asked.kind === 'takeIn') return { into: await this.takeIn.destination(asked, from), made: false };
     const title = asked.title?.trim() ?? '';
     if (title === '') throw new ArkivError('move.nothing', { reason: 'the new shoot has no title' });
     const made: Shoot = {

@@ -17,7 +17,7 @@ import { OwnTextsService } from '../frames/ownTexts.service';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { Journal } from '../journal/journal';
 import { SettingsService } from '../settings/settings.service';
-import { Shoot, textFolders } from '../shoots/shoot.entity';
+import { adoptedTexts, Shoot, textFolders } from '../shoots/shoot.entity';
 import { Clock } from '../system/clock';
 import type { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
@@ -190,6 +190,6 @@ function placesOf(shoot: Shoot | null, archive: string): { here: string; left: s
   const merged = `${archive}/${shoot.id}`;
   // A shoot that went into another may have no folder of its own any more.
   return shoot.mergedInto === null && own !== null
-    ? { here: own, left: [merged] }
+    ? { here: own, left: [merged, ...(shoot.keptIn === null ? [shootRecords(adoptedTexts(shoot.id))] : [])] }
     : { here: merged, left: own === null ? [] : [own] };
 }

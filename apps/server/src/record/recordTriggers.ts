@@ -49,7 +49,12 @@ export function recordTriggers(source: DataSource): string[] {
   );
   // It lies elsewhere on every drive.
   const moved = `SELECT t.subject, NEW.id AS shoot FROM (${allOfShoot('NEW.id')}) t`;
-  on('shoot', 'UPDATE OF "folders", "mergedInto" ON main.shoot', onDrives(moved));
+  on('shoot', 'UPDATE OF "folders", "mergedInto", "keptIn" ON main.shoot', onDrives(moved));
+  on(
+    'shoot',
+    'UPDATE OF "keptIn" ON main.shoot',
+    owe(`SELECT "volumeId", 'history', NEW.id, 1 FROM shoot_volume WHERE "shootId" = NEW.id`),
+  );
   const archives = archiveParts()
     .map(([kind]) => `SELECT NEW.id, 'record', '${kind}::', 1 WHERE NEW.role <> 'edit'`)
     .join(' UNION ALL ');

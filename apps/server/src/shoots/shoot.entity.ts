@@ -1,5 +1,5 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
-import type { FolderPlan, SequenceScope } from '@arkiv/core';
+import { ADOPTED_TEXTS, type FolderPlan, type SequenceScope } from '@arkiv/core';
 
 @Entity('shoot')
 export class Shoot {
@@ -53,6 +53,9 @@ export class Shoot {
  */
 export const IN_HAND = `(s."keptIn" IS NULL OR EXISTS (
   SELECT 1 FROM operation o WHERE o."shootId" = s.id AND o."window" <> 'sidecar'))`;
+
+/** The folder, below each drive, of what is said of a shoot whose pictures lie in an adopted folder. */
+export const adoptedTexts = (shootId: string): string => `${ADOPTED_TEXTS}/${shootId}`;
 
 /** Folders that hold what is said of a shoot; the first is the one of its records. */
 export const textFolders = ({ folders, keptIn }: Pick<Shoot, 'folders' | 'keptIn'>): string[] =>

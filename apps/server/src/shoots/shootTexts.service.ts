@@ -11,7 +11,7 @@ import { OwnTextsService } from '../frames/ownTexts.service';
 import { SettingsService } from '../settings/settings.service';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
-import { Shoot, textFolders } from './shoot.entity';
+import { adoptedTexts, Shoot, textFolders } from './shoot.entity';
 
 /**
  * A shoot's copies in one of its folders on a volume; parameters: shoot, volume, length and text of the folder with its
@@ -53,6 +53,7 @@ export class ShootTextsService {
           problems.push(this.problem(error, volume, folder));
         }
       }
+      if (shoot.keptIn === null) await this.leave(adoptedTexts(shoot.id), [volume]);
     }
     return problems;
   }
@@ -71,6 +72,7 @@ export class ShootTextsService {
   private async catchUp(volume: Volume, shootId: string): Promise<void> {
     const shoot = await this.reading.manager.findOneBy(Shoot, { id: shootId });
     for (const folder of shoot ? textFolders(shoot) : []) await this.write(shoot!, volume, folder, 'texts');
+    if (shoot?.keptIn === null) await this.leave(adoptedTexts(shoot.id), [volume]);
   }
 
   /** What was decided in the shoot, an operation a line, in each of its folders that this volume has. */
@@ -86,6 +88,28 @@ export class ShootTextsService {
       if (!(await this.disk.facts(await this.volumes.resolve(volume, folder)))) continue;
       await this.texts.keepTrue(volume, `${place}/history.jsonl`, lines.join(''), 'history');
     }
+  }
+
+  /** The texts of a shoot that lies elsewhere by now go from a folder, on each volume that is there; what somebody changed stays. */
+  async leave(folder: string, volumes: readonly Volume[]): Promise<void> {
+    for (const volume of volumes) {
+      if (!(await this.volumes.isOnline(volume))) continue;
+      try {
+        const home = `${folder}/${SHOOT_FOLDER}`;
+        if (!(await this.disk.facts(await this.volumes.resolve(volume, home)))) continue;
+        for (const place of [`${home}/record`, home]) {
+          const there = await this.volumes.resolve(volume, place);
+          if ((await this.disk.facts(there))?.kind !== 'folder') continue;
+          for (const name of await this.disk.names(there))
+            if (/\.(jsonl?|sha256)$/.test(String(name)))
+              await this.texts.remove(volume, `${place}/${String(name)}`);
+        }
+      } catch (error) {
+        // A text that stays is older than those of the shoot's own folders, and no harm.
+        if (diskErrorCode(error) === null && !(error instanceof ArkivError)) throw error;
+      }
+    }
+    await this.leaveNoEmptyFolders([folder], volumes);
   }
 
   /** Takes away what of these folders is empty, on each volume that is there. What holds anything stays. */

@@ -3462,7 +3462,7 @@ export interface components {
             /** @enum {string} */
             kind: "intake" | "handoff" | "delivery" | "copy" | "verify" | "clear" | "move" | "bin" | "release" | "derive" | "take-back" | "return" | "send" | "gallery" | "rebuild" | "carry" | "adopt";
             /** @enum {string|null} */
-            deed: "split" | "merge" | "rename" | "aside" | "back" | "arrange" | "bin" | "forget" | "delete" | "bring-back" | "empty" | "first-reading" | null;
+            deed: "split" | "merge" | "rename" | "aside" | "back" | "arrange" | "takeIn" | "bin" | "forget" | "delete" | "bring-back" | "empty" | "first-reading" | null;
             title: string;
             shootId: string | null;
             /** @description the shoot that frames leave */
@@ -4847,7 +4847,7 @@ export interface components {
         };
         MoveRequestDto: {
             /** @enum {string} */
-            kind: "split" | "merge" | "rename" | "aside" | "back" | "arrange";
+            kind: "split" | "merge" | "rename" | "aside" | "back" | "arrange" | "takeIn";
             shootId: string;
             into?: string;
             frameIds?: string[];

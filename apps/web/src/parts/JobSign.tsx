@@ -27,6 +27,7 @@ const WORDS: Record<Exclude<Job['kind'], 'move' | 'bin'> | NonNullable<Job['deed
   split: ['Moving frames of {}', 'Moved frames of {}'],
   merge: ['Moving frames of {}', 'Moved frames of {}'],
   rename: ['Renaming frames of {}', 'Renamed frames of {}'],
+  takeIn: ['Taking {} in', 'Took {} in'],
   arrange: ['Arranging frames of {}', 'Arranged frames of {}'],
   aside: ['Setting aside rejects of {}', 'Set aside rejects of {}'],
   back: ['Bringing back frames of {}', 'Brought back frames of {}'],

@@ -19,6 +19,7 @@ import { RenamePart } from './RenamePart';
 import { ShootClocks } from './ShootClocks';
 import { ShootFacts } from './ShootFacts';
 import { SplitShoot } from './SplitShoot';
+import { TakeInPart } from './TakeInPart';
 
 /** Jobs of this screen that are still shown below: enough to undo the last steps. */
 const SHOWN_JOBS = 6;
@@ -63,6 +64,7 @@ function Files({ shootId }: { shootId: string }) {
           <ShootFacts shoot={shoot} />
           {shoot.frames > 0 && (
             <>
+              {shoot.keptIn !== null && <TakeInPart shoot={shoot} />}
               <RenamePart key={`${shoot.id} ${shoot.pattern}`} shoot={shoot} />
               <RejectsPart shoot={shoot} moves={done.map(({ id, state }) => `${id} ${state}`).join(' ')} />
               <SplitShoot shoot={shoot} />
