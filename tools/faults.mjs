@@ -69,7 +69,16 @@ async function makeBases() {
   mkdirSync(places.card);
   world.keep('taken-in');
   await playedEach({
-    ...{ split: 'split', merge: null, rename: null, clear: null, verify: null, adopt: null, album: null },
+    ...{
+      split: 'split',
+      merge: null,
+      rename: null,
+      clear: null,
+      verify: null,
+      adopt: 'adopted',
+      album: null,
+    },
+    ...{ takenIn: null },
     ...{ bin: 'binned', back: null, deliver: 'delivered', again: null, send: null },
     ...{ handoff: 'handed', update: null, takeBack: null, return: null, gallery: null },
   });

@@ -154,8 +154,9 @@ export function recorded() {
   // Of what was adopted on one drive, the other has nothing to say.
   const adopted = new Set(
     rowsOf(
-      `SELECT "shootId" AS id FROM adopted_shoot UNION SELECT f.id FROM frame f JOIN adopted_shoot s ON s."shootId" = f."shootId"
-       UNION SELECT a.id FROM asset a JOIN adopted_shoot s ON s."shootId" = a."shootId"`,
+      `WITH its AS (SELECT id FROM shoot WHERE "keptIn" IS NOT NULL)
+       SELECT id FROM its UNION SELECT f.id FROM frame f JOIN its ON its.id = f."shootId"
+       UNION SELECT a.id FROM asset a JOIN its ON its.id = a."shootId"`,
     ).map(({ id }) => id),
   );
   const isAdopted = ({ id, shootId, frameId, assetId }) =>
@@ -303,6 +304,26 @@ export function adopted(tree, sums) {
   wanted.sort((x, y) => (x.at < y.at ? -1 : 1));
   if (JSON.stringify(rows) !== JSON.stringify(wanted))
     problems.push(`the archive says of ${tree} ${JSON.stringify(rows).slice(0, 300)}`);
+  return problems;
+}
+
+/** One of its shoots was taken in: each of its pictures lies once in that shoot's own folders, on both drives; nothing else in the tree was touched. */
+export function tookIn(tree, sums, title) {
+  const [shoot] = rowsOf(`SELECT folders, "keptIn" FROM shoot WHERE title = '${title}'`);
+  const its = [...sums].filter(([file]) => file.startsWith(`${title}/`));
+  const folders = JSON.parse(shoot.folders);
+  const problems = shoot.keptIn === null ? [] : [`“${title}” is kept in ${shoot.keptIn}`];
+  for (const drive of ['a', 'b']) {
+    const there = folders.flatMap((folder) => [...manifestOf(path.join(places[drive], folder, 'originals'))]);
+    const pictures = there.filter(([file]) => !file.endsWith('.xmp'));
+    const [is, should] = [pictures, its].map((files) => files.map(([, sum]) => sum).sort());
+    if (JSON.stringify(is) !== JSON.stringify(should))
+      problems.push(`${folders.join(' and ')} hold ${pictures.map(([file]) => file).join(', ')} on ${drive}`);
+  }
+  const rest = [...sums].filter(([file]) => !file.startsWith(`${title}/`)).sort();
+  const left = [...manifestOf(path.join(places.a, tree))].sort();
+  if (JSON.stringify(left) !== JSON.stringify(rest))
+    problems.push(`${tree} holds ${left.map(([file]) => file).join(', ')}`);
   return problems;
 }
 

@@ -16,7 +16,18 @@ import { createHash } from 'node:crypto';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import { ROOT } from '../bootstrap.mjs';
-import { adopted, delivered, EDIT, handed, makeEdit, OUTBOX, returned, sent, shown } from './oracle.mjs';
+import {
+  adopted,
+  delivered,
+  EDIT,
+  handed,
+  makeEdit,
+  OUTBOX,
+  returned,
+  sent,
+  shown,
+  tookIn,
+} from './oracle.mjs';
 import { addDrives, intakeOf, ROADS } from './roads.mjs';
 import { places } from './world.mjs';
 
@@ -110,6 +121,8 @@ const move = (asked) => ({
 });
 
 const TREE = 'Old pictures';
+/** One of its two shoots. */
+const HARBOUR = 'Harbour';
 const TREE_SUMS = new Map();
 
 /** A tree of the archive's own pictures under other names, as it lies on drive a for years. */
@@ -128,6 +141,12 @@ async function adoptTree(server) {
     placeDurably(to, bytes);
     utimesSync(to, 1_600_000_000, 1_600_000_000);
   }
+}
+
+/** Copies of what was taken in are made on the other drive, unless both have it. */
+async function bothHave(server) {
+  const { id: shootId, keptIn, missingCopies } = await shootOf(server, HARBOUR);
+  if (keptIn === null && missingCopies > 0) await server.post('/copies/missing', { shootId });
 }
 
 /** Waits until an adopted folder is known and read whole. */
@@ -366,6 +385,20 @@ export const SCENARIOS = {
     },
     settle: (server) => adoptedWhole(server),
     after: () => adopted(TREE, TREE_SUMS),
+  },
+  // A shoot of it into dated folders, with its copies on the other drive; the other shoot stays as it lies.
+  takenIn: {
+    base: 'adopted',
+    kind: 'move',
+    spread: true,
+    start: async (server) => {
+      const { id: shootId } = await shootOf(server, HARBOUR);
+      await server.post('/moves', { kind: 'takeIn', shootId, rename: true });
+      await atRest(server);
+      await bothHave(server);
+    },
+    settle: (server) => bothHave(server),
+    after: () => tookIn(TREE, TREE_SUMS, HARBOUR),
   },
   ...ROADS,
   verify: {

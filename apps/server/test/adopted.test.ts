@@ -737,7 +737,10 @@ describe('An adopted folder', () => {
     sha256sumCheck(path.join(volumeOf(data, 'backup'), plan.folders[0]!), '.arkiv/manifest.sha256');
 
     const back = await arkiv.post<{ jobId: string }>(`/moves/${jobId}/undo`);
-    expect(await arkiv.rest(back.jobId)).toMatchObject({ job: { state: 'done' }, failures: [] });
+    expect(await arkiv.rest(back.jobId)).toMatchObject({
+      job: { state: 'done', deed: 'back' },
+      failures: [],
+    });
     await settled();
     const after = outsideManifest(tree);
     // Sidecars that others wrote have come along with what was said since; ours lie beside nothing where they may not.
@@ -778,6 +781,31 @@ describe('An adopted folder', () => {
     sha256sumCheck(home, '.arkiv/manifest.sha256');
     // It is the archive's own by now.
     expect((await arkiv.ask('POST', '/moves', asked)).status).toBe(409);
+  });
+
+  it('is taken in whole, each shoot by a step of its own, two of one name and day without a word of each other', async () => {
+    put('OCK_9974.JPG', 'Other/Quay/OCK_9974.JPG');
+    await adopt({ rule: 'each' });
+    await whole();
+    const all = (await frames()).length;
+    // Two that come into the same folder under the same numbers.
+    for (const { id, title } of await shoots())
+      if (title !== 'Quay') await arkiv.ask('PATCH', `/shoots/${id}`, { title: 'Quay' });
+    const { id } = await folder();
+    const naming = { rename: true, pattern: '{shoot}_{number:3}' };
+    const taken = await arkiv.post<{ shoots: number; frames: number; left: string[] }>(
+      `/adopted/${id}/take-in`,
+      naming,
+    );
+    expect(taken).toEqual({ shoots: (await shoots()).length, frames: all, left: [] });
+    const jobs = await arkiv.get<{ id: string; deed: string | null }[]>('/jobs');
+    for (const job of jobs.filter(({ deed }) => deed === 'takeIn'))
+      expect(await arkiv.rest(job.id)).toMatchObject({ job: { state: 'done' }, failures: [] });
+    await looked();
+    expect(await folder()).toMatchObject({ shoots: 0, frames: 0 });
+    expect(await frames()).toHaveLength(all);
+    expect(filesBelow(tree)).toEqual(['Phone/notes.txt']);
+    expect(await rows(`SELECT 1 FROM shoot WHERE "keptIn" IS NOT NULL`)).toEqual([]);
   });
 
   it('may lie on no drive yet, and is refused where it is the archive’s own or adopted already', async () => {

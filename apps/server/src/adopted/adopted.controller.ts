@@ -7,6 +7,8 @@ import {
   AdoptWishDto,
   ChangeAdoptedDto,
   ForgottenDto,
+  TakeInDto,
+  TakenInDto,
 } from './adopted.dto';
 import { AdoptPlaces } from './adoptPlaces.service';
 import { AdoptedService } from './adopted.service';
@@ -55,6 +57,14 @@ export class AdoptedController {
   @ApiNoContentResponse()
   again(@Param('id') id: string): Promise<void> {
     return this.adopted.again(id);
+  }
+
+  /** Its shoots go into the archive's dated folders, each by a job that can be undone. */
+  @Post(':id/take-in')
+  @HttpCode(200)
+  @ApiOkResponse({ type: TakenInDto })
+  takeIn(@Param('id') id: string, @Body() naming: TakeInDto): Promise<TakenInDto> {
+    return this.adopted.takeIn(id, naming);
   }
 
   /** Its frames leave the archive. The files stay as they are. */

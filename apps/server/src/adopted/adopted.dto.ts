@@ -1,7 +1,7 @@
-import { ApiProperty } from '@nestjs/swagger';
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { ADOPT_RULES, type AdoptRule } from '@arkiv/core';
-import { IsBoolean, IsIn, IsString, MaxLength } from 'class-validator';
-import type { AdoptedNow, AdoptWish } from './adopted.service';
+import { IsBoolean, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import type { AdoptedNow, AdoptWish, TakenIn } from './adopted.service';
 import type { AdoptExample, WouldBecome } from './adoptPlaces.service';
 import { LEFT_OUT, type LeftOut } from './adoptedTree';
 
@@ -78,6 +78,23 @@ export class AdoptedDto {
     const { id, path, rule, sidecars } = adopted;
     return { id, path, rule, sidecars, ...now };
   }
+}
+
+export class TakeInDto {
+  @ApiProperty({ description: 'named by the pattern; otherwise names stay, unless they are taken' })
+  @IsBoolean()
+  rename: boolean;
+  @ApiPropertyOptional({ description: 'missing: the studio’s' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(200)
+  pattern?: string;
+}
+
+export class TakenInDto implements TakenIn {
+  @ApiProperty({ description: 'shoots of which a job was begun' }) shoots: number;
+  @ApiProperty() frames: number;
+  @ApiProperty({ type: [String], description: 'why a shoot could not be taken in' }) left: string[];
 }
 
 export class ForgottenDto {

@@ -6,6 +6,7 @@ import { JobsModule } from '../jobs/jobs.module';
 import { MarksModule } from '../marks/marks.module';
 import { MetadataModule } from '../metadata/metadata.module';
 import { MountsModule } from '../mounts/mounts.module';
+import { MovesModule } from '../moves/moves.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { AdoptedAlbums } from './adoptedAlbums.service';
@@ -28,6 +29,7 @@ import { SaidBeside } from './saidBeside.service';
     MarksModule,
     MetadataModule,
     MountsModule,
+    MovesModule,
     ShootsModule,
     VolumesModule,
   ],

@@ -15,6 +15,7 @@ import { FrameStore } from '../frames/frameStore';
 import { FramesService } from '../frames/frames.service';
 import { OVER } from '../jobs/job.entity';
 import { OpenJobs } from '../jobs/openJobs.service';
+import { MovesService } from '../moves/moves.service';
 import { JobsService } from '../jobs/jobs.service';
 import { CopiesService } from '../copies/copies.service';
 import { ShootsService } from '../shoots/shoots.service';
@@ -51,6 +52,14 @@ export interface AdoptWish {
   path: string;
   rule: AdoptRule;
   sidecars: boolean;
+}
+
+/** What was begun of taking in an adopted folder. */
+export interface TakenIn {
+  shoots: number;
+  frames: number;
+  /** why a shoot could not be taken in, one each */
+  left: string[];
 }
 
 export interface AdoptedNow extends AdoptedCounts {
@@ -101,6 +110,7 @@ export class AdoptedService implements OnApplicationBootstrap, BeforeApplication
     private readonly openJobs: OpenJobs,
     private readonly copies: CopiesService,
     private readonly bin: BinService,
+    private readonly moves: MovesService,
     private readonly clock: Clock,
     private readonly ids: Ids,
     private readonly happenings: Happenings,
@@ -198,6 +208,29 @@ export class AdoptedService implements OnApplicationBootstrap, BeforeApplication
     });
     this.allSoon();
     return { frames: counts.frames };
+  }
+
+  /**
+   * Takes its shoots in, each by a job of its own: into the archive's dated folders. What cannot be taken in now stays adopted, and is
+   * said; it can be tried again.
+   */
+  async takeIn(id: string, naming: { rename: boolean; pattern?: string }): Promise<TakenIn> {
+    await this.store.get(id);
+    const taken: TakenIn = { shoots: 0, frames: 0, left: [] };
+    const claimed = new Set<string>();
+    for (const shootId of await this.store.shootsOf(id)) {
+      const { title, frames } = await this.shoots.get(shootId);
+      if (frames === 0) continue;
+      try {
+        await this.moves.start({ kind: 'takeIn', shootId, ...naming }, claimed);
+        taken.shoots += 1;
+        taken.frames += frames;
+      } catch (error) {
+        if (!(error instanceof ArkivError)) throw error;
+        taken.left.push(`“${title}”: ${error.message} ${error.body().next}`);
+      }
+    }
+    return taken;
   }
 
   /** Looks at a tree now. */

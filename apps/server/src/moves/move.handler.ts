@@ -75,8 +75,8 @@ export class MoveHandler implements JobHandler, OnModuleInit {
   }
 
   shown(job: Job): ShownSubjects {
-    const { from, kind } = job.params as MoveParams;
-    return { fromShootId: from, deed: kind };
+    const { from, kind, undoes } = job.params as MoveParams;
+    return { fromShootId: from, deed: kind === 'takeIn' && undoes !== null ? 'back' : kind };
   }
 
   async again(job: Job): Promise<void> {

@@ -113,8 +113,9 @@ export class MovesService {
     );
   }
 
-  async start(asked: MoveRequest): Promise<{ jobId: string; shootId: string }> {
-    const { from, parts } = await this.prepare(asked);
+  /** `claimed`: keys of places that other moves come to, which are no further than planned; those of this one are added. */
+  async start(asked: MoveRequest, claimed = new Set<string>()): Promise<{ jobId: string; shootId: string }> {
+    const { from, parts } = await this.prepare(asked, claimed);
     const { taken } = await this.beside(from, parts);
     const problems = [...parts.flatMap(({ plan }) => plan.problems), ...taken];
     const [first] = problems;
@@ -266,7 +267,7 @@ export class MovesService {
     );
   }
 
-  private async prepare(asked: MoveRequest): Promise<Prepared> {
+  private async prepare(asked: MoveRequest, claimed = new Set<string>()): Promise<Prepared> {
     const from = await this.shoot(asked.shootId);
     const { creator, dayStartHour } = await this.settings.all();
     const all = await this.moveFrames.of(from);
@@ -291,15 +292,13 @@ export class MovesService {
         .map(collisionKey),
     );
     const parts: Destination[] = [];
-    /** places that earlier parts come to */
-    const claimed = new Set<string>();
     for (const { part, frames } of wanted) {
       const { into, made } = await this.destination({ ...asked, ...part }, from);
       const rename = asked.rename || asked.kind === 'rename';
       const inPlace = asked.kind === 'rename';
       const input = {
         ...{ frames, into: asInto(into), source: from.plan, rename, inPlace },
-        ...{ creator, dayStartHour },
+        ...{ creator, dayStartHour, passesTaken: asked.kind === 'takeIn' },
       };
       const taken = await this.taken.by((exists) => placesOf(planMove(input, exists)), leaves);
       const isTaken = (to: string) => taken.has(collisionKey(to)) || claimed.has(collisionKey(to));

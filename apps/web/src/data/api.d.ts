@@ -1648,6 +1648,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/adopted/{id}/take-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Adopted_takeIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/adopted/{id}/forget": {
         parameters: {
             query?: never;
@@ -4786,6 +4802,19 @@ export interface components {
         ChangeAdoptedDto: {
             /** @description whether sidecars may be written beside its pictures */
             sidecars: boolean;
+        };
+        TakeInDto: {
+            /** @description named by the pattern; otherwise names stay, unless they are taken */
+            rename: boolean;
+            /** @description missing: the studio’s */
+            pattern?: string;
+        };
+        TakenInDto: {
+            /** @description shoots of which a job was begun */
+            shoots: number;
+            frames: number;
+            /** @description why a shoot could not be taken in */
+            left: string[];
         };
         ForgottenDto: {
             frames: number;
@@ -8757,6 +8786,31 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    Adopted_takeIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeInDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenInDto"];
+                };
             };
         };
     };

@@ -131,6 +131,20 @@ describe('a plan for moving frames', () => {
     );
   });
 
+  it('passes over numbers that are taken where that is wanted, and says what no number can help', () => {
+    const taken = new Set(['prize-giving_001.jpg', 'prize-giving_003.xmp']);
+    const exists = (to: string) => taken.has(to.split('/').at(-1)!);
+    const named = (pattern: string) => {
+      const asked = input([frame('0001'), frame('0002', 1)], { passesTaken: true });
+      return planMove({ ...asked, into: { ...asked.into, pattern } }, exists);
+    };
+    const { moves, nextSeq, problems } = named('{shoot}_{seq:3}');
+    expect(moves.map(({ to }) => to.name)).toEqual(['prize-giving_002', 'prize-giving_004']);
+    expect([nextSeq, problems]).toEqual([5, []]);
+    expect(planMove(input([frame('0001')]), exists).problems).not.toEqual([]);
+    expect(named('{shoot}').problems).not.toEqual([]);
+  });
+
   it('tells what would collide before anything happens', () => {
     const into = { ...input([]).into, pattern: '{shoot}' };
     const { problems } = planMove(input([frame('0001'), frame('0002')], { into }), nothing);

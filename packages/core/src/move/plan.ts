@@ -61,6 +61,8 @@ export interface MoveInput {
   source?: Pick<FolderPlan, 'originals' | 'rejects'>;
   /** they stay in the folders that they lie in, whatever the plan says of folders: they are named anew, and nothing else */
   inPlace?: boolean;
+  /** a number whose name is taken is passed over; otherwise that is a problem of the plan */
+  passesTaken?: boolean;
   creator: string;
   /** 0…23 */
   dayStartHour: number;
@@ -123,6 +125,12 @@ export function planMove(input: MoveInput, exists: (to: string) => boolean): Mov
       !(stays(base) && !claimed.has(collisionKey(sidecarOf(place, base)))) &&
       [...filesAs(base).map(({ to }) => to), sidecarOf(place, base)].some(taken);
     let base = input.rename ? renderName(name, facts(seq++)) : frame.name;
+    for (let tries = 0; input.rename && input.passesTaken && isTaken(base) && tries < MAX_TRIES; tries++) {
+      const next = renderName(name, facts(seq++));
+      // Without a number in it, it is the same however often it is asked for.
+      if (next === base) break;
+      base = next;
+    }
     // Names that come from cameras may be equal.
     if (input.rename && usesOriginal(name)) base = freeName(base, isTaken);
     // A name that stays gives way to one that is there already, by the number after the last.

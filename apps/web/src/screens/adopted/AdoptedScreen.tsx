@@ -5,6 +5,7 @@ import { findAddress, NO_QUESTION } from '../../data/findQuestion';
 import { withFolder } from '../../data/folderPart';
 import { many } from '../../data/format';
 import { post, put, type Api } from '../../data/http';
+import { useSettings } from '../../data/live';
 import { useGet } from '../../data/useGet';
 import { adoptedState, RULE_WORDS } from '../../parts/adoptWords';
 import { FormDialog } from '../../parts/FormDialog';
@@ -16,6 +17,7 @@ import { TextLink } from '../../parts/TextLink';
 import { useAction } from '../../parts/useAction';
 import { CAPTION, GROUND, INK, STRIKE_TEXT } from '../../theme/theme';
 import { AdoptForm } from './AdoptForm';
+import { TakeInFolder } from './TakeInFolder';
 
 type Adopted = Api['AdoptedDto'];
 
@@ -54,8 +56,10 @@ export function AdoptedScreen() {
 }
 
 function Line({ adopted, onChanged }: { adopted: Adopted; onChanged: () => void }) {
-  const { id, at, path, drive, rule, sidecars, trouble, firstShoot, frames } = adopted;
+  const { id, at, path, drive, rule, sidecars, trouble, firstShoot, frames, online } = adopted;
   const [forgets, setForgets] = useState(false);
+  const [takes, setTakes] = useState(false);
+  const { data: settings } = useSettings();
   const name = shownName(path.split('/').at(-1) || drive);
   const allow = useAction(async () => {
     await put(`/adopted/${id}`, { sidecars: !sidecars });
@@ -85,6 +89,11 @@ function Line({ adopted, onChanged }: { adopted: Adopted; onChanged: () => void 
         <Button size="small" color="inherit" disabled={again.busy} onClick={() => again.run()}>
           Look again
         </Button>
+        {frames > 0 && settings && (
+          <Button size="small" color="inherit" disabled={!online} onClick={() => setTakes(true)}>
+            Take it in …
+          </Button>
+        )}
         <Button size="small" color="inherit" onClick={() => setForgets(true)}>
           Forget it …
         </Button>
@@ -97,6 +106,14 @@ function Line({ adopted, onChanged }: { adopted: Adopted; onChanged: () => void 
         label="Sidecars may be written beside its pictures"
       />
       <Problem error={allow.error ?? again.error} />
+      {takes && settings && (
+        <TakeInFolder
+          {...{ adopted, name }}
+          studio={settings.pattern}
+          onClose={() => setTakes(false)}
+          onDone={onChanged}
+        />
+      )}
       {forgets && (
         <Forget
           adopted={adopted}

@@ -45,15 +45,14 @@ function Wanted({ shoot, studio }: { shoot: Api['ShootDto']; studio: string }) {
   return (
     <>
       <Box sx={{ color: INK.soft, mb: 1.5 }}>
-        Its files lie in a folder that was adopted. Taken in, they move to{' '}
+        Its files lie in an adopted folder. Taken in, they move to{' '}
         {plan && plan.folders.length > 0 ? (
           <Folders folders={plan.folders} />
         ) : (
           'dated folders of the archive'
         )}{' '}
-        on the drive that they lie on, with the settings that other programs keep of them. From then on each
-        frame has its sidecar, and copies are made on as many drives as the studio asks for, each read back.
-        Whatever else lies in the adopted folder stays there.
+        on the drive that they lie on, with what other programs keep of them. From then on each frame has its
+        sidecar, and copies on as many drives as the studio asks for. All else in the adopted folder stays.
       </Box>
       <Tick checked={rename} onChange={setRename}>
         name the frames anew; the names that they have stay in their sidecars
