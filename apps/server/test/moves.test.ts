@@ -1,6 +1,8 @@
 import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { readSidecar } from '@arkiv/core';
+import { UnitOfWork } from '../src/db/unitOfWork';
+import { DueTexts } from '../src/frames/dueTexts.service';
 import { FaultyDisk } from './faultyDisk';
 import {
   cardOf,
@@ -85,6 +87,31 @@ describe('moving frames between shoots', () => {
     const text = readFileSync(path.join(volumeOf(data, 'backup'), SECOND, sidecars(SECOND)[0]!), 'utf8');
     expect(readSidecar(text)).toMatchObject({ ok: true, model: { stars: 4, frameId: id[3] } });
     nothingLost(FIRST, SECOND);
+  });
+
+  it('gives each shoot a folder of its own where the plan would give two the same one, and the drives tell of both', async () => {
+    const plan = `UPDATE shoot SET plan = json_set(plan, '$.path', '{capture:yyyy}/{capture:yyyy-MM-dd}')`;
+    await arkiv.app.get(UnitOfWork).write((manager) => manager.query(plan));
+    const { id } = await arkiv.frames(shootId);
+    const first = await move({ kind: 'split', frameIds: [id[0]], title: 'Doors', rename: true });
+    const second = await move({ kind: 'split', frameIds: [id[1]], title: 'Foyer', rename: true });
+    const folders = async (of: string) => (await arkiv.get<{ folders: string[] }>(`/shoots/${of}`)).folders;
+    expect(await folders(first.shootId)).toEqual(['2026/2026-10-16']);
+    expect(await folders(second.shootId)).toEqual(['2026/2026-10-16_2']);
+    await arkiv.app.get(DueTexts).flush();
+    for (const { shootId: of } of [first, second]) {
+      const [home] = await folders(of);
+      const there = path.join(volumeOf(data, 'backup'), home!);
+      expect(JSON.parse(readFileSync(path.join(there, '.arkiv/shoot.json'), 'utf8')).id).toBe(of);
+      sha256sumCheck(there, '.arkiv/manifest.sha256');
+    }
+    // A shoot of the same name and folder would be that shoot.
+    const again = { kind: 'split', shootId, frameIds: [id[2]], title: 'doors', rename: true };
+    const { problems } = await arkiv.post<{ problems: string[] }>('/moves/plan', again);
+    expect(problems[0]).toMatch(/is the folder of the shoot “Doors” already/);
+    // What goes into a shoot goes into its folder, whatever the plan says of theirs.
+    await move({ kind: 'merge', shootId: first.shootId, into: second.shootId, rename: true });
+    expect(await folders(second.shootId)).toEqual(['2026/2026-10-16_2']);
   });
 
   it('undoes a split: the shoot is as it was, and the new one is not listed any more', async () => {

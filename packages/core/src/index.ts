@@ -7,6 +7,7 @@ export * from './naming/keptFacts';
 export * from './naming/pattern';
 export * from './naming/legalName';
 export * from './naming/together';
+export * from './folders/ownFolder';
 export * from './folders/plan';
 export * from './metadata/cameraFacts';
 export * from './metadata/facts';

@@ -3,6 +3,7 @@ import { Injectable } from '@nestjs/common';
 import {
   ArkivError,
   collisionKey,
+  folderOwner,
   keptCapture,
   nameFactsOf,
   numberInName,
@@ -14,6 +15,7 @@ import {
   sidecarOf,
   withCorrections,
   type ClockCorrection,
+  type FolderOwner,
   type FolderPlan,
   type IntakeInput,
   type IntakePlan,
@@ -26,6 +28,7 @@ import { Frame } from '../frames/frame.entity';
 import { ArrivalLedger } from '../ledger/arrivalLedger';
 import type { CardScan } from '../readers/cardScan';
 import { Shoot } from '../shoots/shoot.entity';
+import { ShootsService } from '../shoots/shoots.service';
 import { SettingsService, type StudioSettings } from '../settings/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
@@ -85,6 +88,7 @@ export class IntakePlansService {
     private readonly ledger: ArrivalLedger,
     private readonly volumes: VolumesService,
     private readonly settings: SettingsService,
+    private readonly shoots: ShootsService,
   ) {}
 
   /** Each shoot's share with its plan; a later share makes way for the places that an earlier one will fill. */
@@ -108,6 +112,7 @@ export class IntakePlansService {
       })),
     ];
     const prepared: PlannedShare[] = [];
+    let owner = await this.shoots.folderOwner(shoot?.id);
     const places = new Set<string>();
     let { seqStart } = shares[0]!.request;
     for (const { request: its, keys, extras, ...share } of shares) {
@@ -116,10 +121,11 @@ export class IntakePlansService {
         ({ key }) => !leaveOut.has(key) && (keys ? keys.has(key) : !elsewhere.has(key)),
       );
       const scan = { ...card, extras, frames: withCorrections(frames, asked.corrections ?? []) };
-      const plan = await this.plan(request, scan, targets, places);
+      const plan = await this.plan(request, scan, targets, { places, owner });
       const [first] = plan.problems;
       if (first) throw new ArkivError('plan.problems', { count: plan.problems.length, first: first.message });
       for (const to of placesOf(plan)) places.add(collisionKey(to));
+      owner = folderOwner([{ title: request.title, folders: plan.folders }], owner);
       seqStart = numberAfter(plan, seqStart);
       prepared.push({ request, scan, plan, ...share });
     }
@@ -136,7 +142,7 @@ export class IntakePlansService {
     request: IntakeRequest,
     scan: CardScan & { card: string },
     targets: readonly Volume[],
-    others: ReadonlySet<string>,
+    { places: others, owner }: { places: ReadonlySet<string>; owner: FolderOwner },
   ): Promise<IntakePlan> {
     const settings = await this.settings.all();
     const { creator, dayStartHour } = settings;
@@ -155,6 +161,7 @@ export class IntakePlansService {
       known: (request.known ?? []).filter((key) => here.has(key)),
       zoneMinutes: request.zoneMinutes,
       dayStartHour,
+      owner,
     };
     const taken = await this.underWay(request.shootId);
     const looked = new Set<string>();

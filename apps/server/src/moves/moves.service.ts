@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import {
   ArkivError,
   collisionKey,
+  folderOwner,
   orderMoves,
   planAside,
   planMove,
@@ -291,6 +292,8 @@ export class MovesService {
         .flatMap((frame) => [...frame.files.map((f) => f.path), sidecarOf(frame.place, frame.name)])
         .map(collisionKey),
     );
+    const stays = asked.kind === 'merge' ? asked.into : asked.kind === 'split' ? undefined : from.id;
+    let owner = await this.shoots.folderOwner(stays);
     const parts: Destination[] = [];
     for (const { part, frames } of wanted) {
       const { into, made } = await this.destination({ ...asked, ...part }, from);
@@ -299,6 +302,7 @@ export class MovesService {
       const input = {
         ...{ frames, into: asInto(into), source: from.plan, rename, inPlace },
         ...{ creator, dayStartHour, passesTaken: asked.kind === 'takeIn' },
+        ...{ owner, isNew: made },
       };
       const taken = await this.taken.by((exists) => placesOf(planMove(input, exists)), leaves);
       const isTaken = (to: string) => taken.has(collisionKey(to)) || claimed.has(collisionKey(to));
@@ -307,6 +311,7 @@ export class MovesService {
         for (const place of [...files.map((file) => file.to), sidecarOf(to.place, to.name)])
           claimed.add(collisionKey(place));
       parts.push({ into, made, plan });
+      if (made) owner = folderOwner([{ title: into.title, folders: plan.folders }], owner);
     }
     return { from, parts };
   }

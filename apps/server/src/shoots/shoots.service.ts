@@ -2,14 +2,16 @@ import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/comm
 import {
   ArkivError,
   correctedLocal,
+  folderOwner,
   foldText,
   keptCapture,
   stageAt,
   standingSql,
   type CaptureTime,
   type ClockCorrection,
+  type FolderOwner,
 } from '@arkiv/core';
-import type { EntityManager } from 'typeorm';
+import { IsNull, Not, type EntityManager } from 'typeorm';
 import { LongReading } from '../db/longReading';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
@@ -185,6 +187,15 @@ export class ShootsService implements BeforeApplicationShutdown {
     const shoot = await this.reading.manager.findOneBy(Shoot, { id });
     if (!shoot) throw new ArkivError('not-found', { what: 'shoot', id });
     return shoot;
+  }
+
+  /** Whose folders there are, but those of one shoot; one that went into another has none any more. */
+  async folderOwner(but = ''): Promise<FolderOwner> {
+    const shoots = await this.reading.manager.find(Shoot, {
+      where: { id: Not(but), mergedInto: IsNull() },
+      select: { id: true, title: true, folders: true },
+    });
+    return folderOwner(shoots);
   }
 
   /** A page of shoots, the newest first; those that went into others are not listed. */

@@ -21,6 +21,7 @@ import {
   type PatternToken,
 } from '../naming/pattern';
 import { instantMillis, shootDay, type CaptureTime } from '../time/captureTime';
+import { ownFolder, sameShoot, type FolderOwner } from '../folders/ownFolder';
 import type { IntakeInput, IntakePlan, PlanFrame, PlanItem, PlannedFrame, PlanProblem } from './types';
 
 /**
@@ -71,9 +72,11 @@ export function planIntake(input: IntakeInput, exists: (to: string) => boolean =
   const numbers = sequence(input, ordered);
   const claimed = new Set<string>();
   const fromCard = usesOriginal(name.tokens);
+  const { title } = input.shoot;
+  const { homeOf, twice } = homes(title, input.owner);
   const frames: PlannedFrame[] = ordered.map((frame, i) => {
     const facts = nameFacts(input, frame, numbers[i]!);
-    const home = renderFolder(folder.tokens, input, facts);
+    const home = homeOf(renderFolder(folder.tokens, input, facts));
     const place = placeIn(home, input.folders.originals, below.ok ? below.tokens : [], facts);
     const long = renderName(name.tokens, facts);
     const wanted = fromCard
@@ -98,9 +101,9 @@ export function planIntake(input: IntakeInput, exists: (to: string) => boolean =
     }
   });
   const home =
-    frames[0]?.folder ?? renderFolder(folder.tokens, input, nameFacts(input, null, input.seqStart));
+    frames[0]?.folder ?? homeOf(renderFolder(folder.tokens, input, nameFacts(input, null, input.seqStart)));
   items.push(...placeExtras(input, home, exists));
-  problems.push(...checkTargets(items, exists), ...sharedSidecars(frames, exists));
+  problems.push(...twice(), ...checkTargets(items, exists), ...sharedSidecars(frames, exists));
   return {
     items,
     frames,
@@ -109,6 +112,25 @@ export function planIntake(input: IntakeInput, exists: (to: string) => boolean =
     warnings: unsorted(frames.slice(0, frames.length - (input.known?.length ?? 0)), name.tokens),
     bytes: items.reduce((sum, item) => sum + item.size, 0),
   };
+}
+
+/** The folders of a new shoot, each its own; `twice`: those of a shoot that is called as this one. */
+export function homes(
+  title: string,
+  owner: FolderOwner = () => null,
+): { homeOf: (planned: string) => string; twice: () => PlanProblem[] } {
+  const known = new Map<string, string>();
+  const same = new Set<string>();
+  const homeOf = (planned: string): string => {
+    let home = known.get(planned);
+    if (home === undefined) {
+      const problem = sameShoot(planned, title, owner);
+      if (problem !== null) same.add(problem);
+      known.set(planned, (home = problem === null ? ownFolder(planned, owner) : planned));
+    }
+    return home;
+  };
+  return { homeOf, twice: () => [...same].map((message) => ({ kind: 'same-shoot', message })) };
 }
 
 /** Of a path's units, kept for what follows a base name; and what is left of a card's name at the least. */

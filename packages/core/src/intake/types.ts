@@ -1,4 +1,5 @@
 import type { AssetRole, CardFrameFile } from '../card/types';
+import type { FolderOwner } from '../folders/ownFolder';
 import type { FolderPlan, SequenceScope } from '../folders/plan';
 import type { FrameFacts } from '../metadata/facts';
 
@@ -31,6 +32,8 @@ export interface IntakeInput {
   zoneMinutes: number;
   /** 0…23 */
   dayStartHour: number;
+  /** whose folders there are; missing: no other shoot's */
+  owner?: FolderOwner;
 }
 
 /** One file's way: `from` on the card, `to` below each target volume. */
@@ -61,6 +64,7 @@ export type PlanProblemKind =
   | 'pattern'
   | 'collision'
   | 'exists'
+  | 'same-shoot'
   | 'illegal-name'
   | 'too-long'
   | 'no-title'

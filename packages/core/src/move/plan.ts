@@ -1,6 +1,7 @@
 import type { AssetRole } from '../card/types';
+import type { FolderOwner } from '../folders/ownFolder';
 import type { FolderPlan } from '../folders/plan';
-import { checkTargets, placeIn, renderFolder, sidecarOf } from '../intake/plan';
+import { checkTargets, homes, placeIn, renderFolder, sidecarOf } from '../intake/plan';
 import type { PlanProblem } from '../intake/types';
 import { collisionKey } from '../naming/legalName';
 import {
@@ -63,6 +64,10 @@ export interface MoveInput {
   inPlace?: boolean;
   /** a number whose name is taken is passed over; otherwise that is a problem of the plan */
   passesTaken?: boolean;
+  /** whose folders there are; missing: no other shoot's */
+  owner?: FolderOwner;
+  /** the shoot is made for them: it may not be called as one that has its folder already */
+  isNew?: boolean;
   creator: string;
   /** 0…23 */
   dayStartHour: number;
@@ -99,6 +104,7 @@ export function planMove(input: MoveInput, exists: (to: string) => boolean): Mov
   if (problems.length > 0 || !name || !folder || !below)
     return { moves: [], folders: [], nextSeq: into.nextSeq, problems };
 
+  const own = homes(input.isNew ? into.title : '', input.owner);
   let seq = into.nextSeq;
   const claimed = new Set<string>();
   const taken = (to: string) => claimed.has(collisionKey(to)) || exists(to);
@@ -106,7 +112,9 @@ export function planMove(input: MoveInput, exists: (to: string) => boolean): Mov
   const sidecars: { from: string; to: string }[] = [];
   for (const frame of input.frames.filter((f) => f.id !== null)) {
     const facts = (number: number): NameFacts => ({ ...nameFacts(input, frame), seq: number });
-    const planned = renderFolder(folder, { dayStartHour: input.dayStartHour, shoot: into }, facts(seq));
+    const planned = own.homeOf(
+      renderFolder(folder, { dayStartHour: input.dayStartHour, shoot: into }, facts(seq)),
+    );
     const [home, place] = input.inPlace
       ? [frame.folder, frame.place]
       : [
@@ -152,7 +160,9 @@ export function planMove(input: MoveInput, exists: (to: string) => boolean): Mov
   const folders = [...new Set(moves.map((move) => move.to.folder))];
   const home =
     folders[0] ??
-    renderFolder(folder, { dayStartHour: input.dayStartHour, shoot: into }, nameFacts(input, null));
+    own.homeOf(
+      renderFolder(folder, { dayStartHour: input.dayStartHour, shoot: into }, nameFacts(input, null)),
+    );
   for (const loose of input.inPlace ? [] : input.frames.filter((f) => f.id === null))
     moves.push(moveLoose(loose, home, into, taken));
   const ways = moves.flatMap((move) => move.files).filter(({ from, to }) => from !== to);
@@ -160,7 +170,7 @@ export function planMove(input: MoveInput, exists: (to: string) => boolean): Mov
     moves: moves.filter((move) => move.id !== null || move.files.some(({ from, to }) => from !== to)),
     folders: folders.length > 0 ? folders : [home],
     nextSeq: seq,
-    problems: checkTargets([...ways, ...sidecars], exists),
+    problems: [...(input.isNew ? own.twice() : []), ...checkTargets([...ways, ...sidecars], exists)],
   };
 }
 

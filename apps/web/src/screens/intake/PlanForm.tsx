@@ -74,8 +74,11 @@ export function PlanForm(props: Props) {
     [parts, shoot, typed, typedTitles],
   );
   const input: DraftInput = useMemo(
-    () => ({ card, settings, leftOut, known, naming, seqStart, zoneMinutes }),
-    [card, settings, leftOut, known, naming, seqStart, zoneMinutes],
+    () => ({
+      ...{ card, settings, leftOut, known, naming, seqStart, zoneMinutes },
+      others: shoots.filter(({ id }) => id !== shoot?.id),
+    }),
+    [card, settings, leftOut, known, naming, seqStart, zoneMinutes, shoots, shoot],
   );
   const plan = useMemo(() => joined(draftParts(input, shares)), [input, shares]);
   const planOf = useCallback(
@@ -362,7 +365,7 @@ function useHomes(
 ): { shoots: Api['ShootDto'][]; shoot: Api['ShootDto'] | null } {
   const { data: near } = useShootsNear(useSettled(date, NEAR_PAUSE));
   const { data: chosen } = useShoot(into || undefined);
-  const shoots = nearest(near ?? newest, date);
+  const shoots = useMemo(() => nearest(near ?? newest, date), [near, newest, date]);
   const shoot = into === '' ? null : (shoots.find(({ id }) => id === into) ?? chosen ?? null);
   const listed = shoot === null || shoots.some(({ id }) => id === shoot.id);
   return { shoots: listed ? shoots : [shoot, ...shoots], shoot };

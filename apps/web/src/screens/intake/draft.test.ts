@@ -74,6 +74,7 @@ const input = (change: Partial<DraftInput> = {}): DraftInput => ({
   },
   seqStart: 1,
   zoneMinutes: 0,
+  others: [],
   ...change,
 });
 const whole = [{ fields, part: null, extras: true }];
@@ -122,7 +123,26 @@ describe('what an intake would do, while it is put together', () => {
       { fields, part: part(['k1']), extras: false },
       { fields, part: part(['k2']), extras: false },
     ]);
-    expect(joined(plans).problems[0]!.kind).toBe('exists');
+    expect(joined(plans).problems.map(({ kind }) => kind)).toEqual(
+      expect.arrayContaining(['same-shoot', 'exists']),
+    );
+  });
+
+  it('makes a folder of its own for each shoot, also where the plan would make the same one', () => {
+    const part = (keys: string[]) => ({ keys, day: null, from: null, to: null });
+    const folders = { ...input().naming.folders, path: '{capture:yyyy}' };
+    const others = [{ title: 'Harbour', folders: ['2031'] }];
+    const plans = draftParts(input({ naming: { ...input().naming, folders }, others }), [
+      { fields, part: part(['k1']), extras: false },
+      { fields: { ...fields, title: 'Prizes' }, part: part(['k2']), extras: false },
+    ]);
+    expect(joined(plans).problems).toEqual([]);
+    expect(plans.map((plan) => plan.folders)).toEqual([['2031_2'], ['2031_3']]);
+    const same = draftParts(
+      input({ others: [{ title: 'regatta', folders: ['2031-04-18_regatta'] }] }),
+      whole,
+    );
+    expect(joined(same).problems[0]!.message).toMatch(/is the folder of the shoot “regatta” already/);
   });
 
   it('says when names would not sort by time', () => {

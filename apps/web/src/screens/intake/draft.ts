@@ -1,5 +1,6 @@
 import {
   collisionKey,
+  folderOwner,
   numberAfter,
   placesOf,
   planIntake,
@@ -27,6 +28,8 @@ export interface DraftInput {
   naming: Naming;
   seqStart: number;
   zoneMinutes: number;
+  /** other shoots, as far as they are known: each has its folders for itself */
+  others: readonly Pick<Api['ShootDto'], 'title' | 'folders'>[];
 }
 
 /** One shoot's share of the card with what it is called. */
@@ -42,6 +45,7 @@ export interface DraftPart {
 export function draftParts(input: DraftInput, parts: readonly DraftPart[]): IntakePlan[] {
   const taken = new Set<string>();
   let { seqStart } = input;
+  let owner = folderOwner(input.others);
   return parts.map(({ fields, part, extras }) => {
     const keys = part && new Set(part.keys);
     const frames = input.card.frames.filter(
@@ -62,10 +66,12 @@ export function draftParts(input: DraftInput, parts: readonly DraftPart[]): Inta
         known: input.known.filter((key) => here.has(key)),
         zoneMinutes: input.zoneMinutes,
         dayStartHour: input.settings.dayStartHour,
+        owner,
       },
       (to) => taken.has(collisionKey(to)),
     );
     for (const to of placesOf(plan)) taken.add(collisionKey(to));
+    owner = folderOwner([{ title: fields.title, folders: plan.folders }], owner);
     if (input.naming.seqBy === 'carried') seqStart = numberAfter(plan, seqStart);
     return plan;
   });
