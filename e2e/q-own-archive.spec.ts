@@ -294,8 +294,25 @@ test.describe('an archive of one’s own', () => {
     await expect(page.getByText('4 frames in 2 shoots')).toBeVisible();
     await accessible(page);
     await page.goto(shoot.replace('/cull', '/files'));
-    await expect(page.getByText(/An adopted folder: nothing is written into it\./)).toBeVisible();
+    const adopted = page.getByText(/An adopted folder: nothing is written into it\./);
+    await expect(adopted).toBeVisible();
+    // Taken in, it lies in dated folders and is the archive's own; put back, it lies as it lay.
+    await page.getByRole('button', { name: 'Take in', exact: true }).click();
+    await page.getByRole('button', { name: 'Take in 3 frames' }).click();
+    await expect(page.getByText('2019/2019-06-01_quay', { exact: true })).toBeVisible();
+    await expect(adopted).toHaveCount(0);
+    expect(files().filter((file) => file.endsWith('.jpg'))).toEqual(['Scans/three.jpg']);
+    await accessible(page);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(adopted).toBeVisible();
     await page.goBack();
+    // Or the whole folder: what would be done is said before.
+    await page.getByRole('button', { name: 'Take it in …' }).click();
+    const whole = page.getByRole('dialog', { name: 'Take in “Pictures”?' });
+    await expect(whole).toContainText('→ 2001/2001-09-09_scans/originals/scans_');
+    await accessible(page);
+    await page.keyboard.press('Escape');
+    await expect(whole).toHaveCount(0);
     await page.getByRole('button', { name: 'Forget it …' }).click();
     await expect(page.getByRole('dialog')).toContainText('Every file stays where it lies');
     await page.keyboard.press('Enter');
