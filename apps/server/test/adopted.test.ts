@@ -20,6 +20,7 @@ import { DueTexts } from '../src/frames/dueTexts.service';
 import { Happenings } from '../src/events/domainEvents';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { SidecarWatch } from '../src/sidecars/sidecarWatch.service';
+import { FaultyDisk } from './faultyDisk';
 import {
   cardOf,
   dataWithCard,
@@ -749,14 +750,27 @@ describe('An adopted folder', () => {
     expect(existsSync(home)).toBe(false);
     expect(readdirSync(texts)).toContain(quay);
     expect(await folder()).toMatchObject({ shoots: 2, frames: 3 });
-    const { jobId: forgotten } = await arkiv.post<{ jobId: string }>('/moves', asked);
-    await arkiv.rest(forgotten);
+    // The putting back can be taken back too: it is the archive's own again, under the same names.
+    const again = await arkiv.post<{ jobId: string }>(`/moves/${back.jobId}/undo`);
+    expect(await arkiv.rest(again.jobId)).toMatchObject({
+      job: { state: 'done', deed: 'takeIn' },
+      failures: [],
+    });
+    await settled();
+    sha256sumCheck(home, '.arkiv/manifest.sha256');
+    expect(filesBelow(home).filter((file) => file.startsWith('originals/'))).toEqual(
+      there.filter((file) => file.startsWith('originals/')),
+    );
+    expect(await folder()).toMatchObject({ shoots: 1, frames: 1 });
     await arkiv.post(`/adopted/${(await folder()).id}/forget`);
     await until(async () => (await rows(`SELECT 1 FROM frame_here`)).length === 2);
     expect((await arkiv.frames(quay)).id).toEqual(id);
   });
 
   it('stays adopted as long as some of it could not be taken in, and is whole when that was tried again', async () => {
+    const disk = new FaultyDisk();
+    await arkiv.stop();
+    arkiv = await startArkiv(data, disk);
     await adopt();
     await whole();
     const quay = (await shoots()).find(({ title }) => title === 'Quay')!.id;
@@ -770,15 +784,29 @@ describe('An adopted folder', () => {
     };
     const keptIn = async () =>
       (await rows<{ keptIn: string | null }>('SELECT "keptIn" FROM shoot WHERE id = ?', [quay]))[0]!.keptIn;
-    const away = path.join(data, 'away.JPG');
-    renameSync(path.join(tree, '2019-06-01 Quay/OCK_9970.JPG'), away);
+    // Somebody's file comes to the place of one in the last moment.
+    const stranger = path.join(home, 'originals/OCK_9970.JPG');
+    disk.onLink = (to) => {
+      if (to === stranger) writeFileSync(stranger, 'somebody else’s');
+    };
     expect(await take()).toBe(1);
+    disk.onLink = () => undefined;
     expect(await keptIn()).toContain(quay);
     expect(filesBelow(home).filter((file) => file.includes('.arkiv'))).toEqual([]);
-    renameSync(away, path.join(tree, '2019-06-01 Quay/OCK_9970.JPG'));
+    expect(readFileSync(stranger, 'utf8')).toBe('somebody else’s');
+    rmSync(stranger);
     expect(await take()).toBe(0);
     expect(await keptIn()).toBeNull();
     sha256sumCheck(home, '.arkiv/manifest.sha256');
+    // One step of the two alone cannot be taken back: a shoot lies in an adopted folder as a whole, or not at all.
+    const steps = await arkiv.get<{ id: string; deed: string | null }[]>('/jobs');
+    for (const { id } of steps.filter(({ deed }) => deed === 'takeIn')) {
+      const { status, body } = await arkiv.ask<{ message: string }>('POST', `/moves/${id}/undo`);
+      expect([status, body.message]).toEqual([
+        409,
+        expect.stringMatching(/frames came into the shoot since/),
+      ]);
+    }
     // It is the archive's own by now.
     expect((await arkiv.ask('POST', '/moves', asked)).status).toBe(409);
   });

@@ -75,8 +75,8 @@ export class MoveHandler implements JobHandler, OnModuleInit {
   }
 
   shown(job: Job): ShownSubjects {
-    const { from, kind, undoes } = job.params as MoveParams;
-    return { fromShootId: from, deed: kind === 'takeIn' && undoes !== null ? 'back' : kind };
+    const { from, kind, adopted } = job.params as MoveParams;
+    return { fromShootId: from, deed: adopted?.back ? 'back' : kind };
   }
 
   async again(job: Job): Promise<void> {

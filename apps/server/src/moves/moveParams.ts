@@ -1,4 +1,4 @@
-import type { PlannedMove } from '@arkiv/core';
+import type { FolderPlan, PlannedMove } from '@arkiv/core';
 import type { Shoot } from '../shoots/shoot.entity';
 
 /**
@@ -32,8 +32,8 @@ export interface MoveParams {
   undoes: string | null;
   /** the shoot whose names it changes, where that one was there before: how they were made, and how they are now */
   naming: { shootId: string; before: Naming; after: Naming } | null;
-  /** takeIn: what the shoot was before */
-  adopted?: AsAdopted;
+  /** takeIn: what the shoot is while it is adopted, how it is laid out as the archive's own, and whether it is put back */
+  adopted?: { as: AsAdopted; own: FolderPlan; back: boolean };
 }
 
 /** All shoots whose frames move. */

@@ -130,11 +130,12 @@ export class MovesService {
     const after = { pattern: into.pattern, nextSeq: plan.nextSeq };
     const { keptIn, sidecars, plan: laidOut } = from;
     const takesIn = asked.kind === 'takeIn';
+    const adopted = { as: { keptIn, sidecars, plan: laidOut }, own: into.plan, back: false };
     const bare = takesIn ? await this.takeIn.bare(plan) : null;
     const naming = before && { shootId: into.id, before: namingOf(before), after };
     const params: MoveParams = {
       ...{ kind: asked.kind, from: from.id, into: into.id, made, undoes: null, naming },
-      ...(takesIn && { adopted: { keptIn, sidecars, plan: laidOut } }),
+      ...(takesIn && { adopted }),
       ...(others.length > 0 && { more: others.map((other) => other.into.id) }),
     };
     const homeOf = new Map(parts.flatMap((part) => part.plan.moves.map((move) => [move, part.into.id])));
@@ -220,6 +221,7 @@ export class MovesService {
     }
     if (back.length === 0)
       throw new ArkivError('move.undone', { reason: 'its frames have been moved since' });
+    if (adopted && !adopted.back) await this.takeIn.mayGoBack(into, back);
     if (!mayFollow(kind)) for (const shoot of shoots) await this.allHere(shoot);
     // Names that were not given back keep their numbers, and a pattern that was changed since stays.
     const named = naming && shoots.find((shoot) => shoot.id === naming.shootId);
@@ -230,7 +232,7 @@ export class MovesService {
     const params: MoveParams = {
       ...{ kind, from: into, into: from, made, undoes: jobId, naming: reverts },
       ...(more && { more }),
-      ...(adopted && { adopted }),
+      ...(adopted && { adopted: { ...adopted, back: !adopted.back } }),
     };
     const id = this.ids.newId();
     const title = shoots.find((s) => s.id === from)?.title ?? job.title;

@@ -66,18 +66,31 @@ export class TakeIn {
     );
   }
 
+  /**
+   * An adopted folder holds all of a shoot or none: frames that came into it since, or lie elsewhere by now, would be left in folders of
+   * which nothing is told any more.
+   */
+  async mayGoBack(shootId: string, back: readonly MoveItem[]): Promise<void> {
+    const ids = new Set(back.map(({ id }) => id));
+    const frames: { id: string }[] = await this.reading.source.query(
+      `SELECT id FROM frame WHERE "shootId" = ? AND state IN ('here', 'arriving')`,
+      [shootId],
+    );
+    if (frames.some(({ id }) => !ids.has(id)))
+      throw new ArkivError('move.undone', {
+        reason: 'frames came into the shoot since, or were moved or named anew',
+      });
+  }
+
   /** All its frames lie where they were put: it is the archive's own from now on, or an adopted folder's again. Can be repeated. */
-  async finish(
-    { into: id, undoes, adopted }: MoveParams,
-    done: readonly MoveItem[],
-    left: number,
-  ): Promise<void> {
-    if (undoes !== null) return this.putBack(id, adopted!, done);
+  async finish({ into: id, adopted }: MoveParams, done: readonly MoveItem[], left: number): Promise<void> {
+    const { as, own, back } = adopted!;
+    if (back) return this.putBack(id, as, done);
     // As long as some of it lies in the adopted folder, nothing is written beside it.
     if (left > 0) return;
     await this.work.write(async (manager) => {
       const folders = await this.foldersOf(id);
-      await manager.update(Shoot, { id }, { keptIn: null, sidecars: true, folders });
+      await manager.update(Shoot, { id }, { keptIn: null, sidecars: true, plan: own, folders });
     });
     const frames = (await this.archive.ofShoot(id)).map((frame) => frame.id);
     await this.work.inParts(frames, PART, (manager, part) => this.store.due(manager, part));
