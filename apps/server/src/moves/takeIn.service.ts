@@ -71,6 +71,9 @@ export class TakeIn {
    * which nothing is told any more.
    */
   async mayGoBack(shootId: string, back: readonly MoveItem[]): Promise<void> {
+    const { keptIn } = await this.reading.manager.findOneByOrFail(Shoot, { id: shootId });
+    // Where some of it could not be taken in, the rest goes back to that.
+    if (keptIn !== null) return;
     const ids = new Set(back.map(({ id }) => id));
     const frames: { id: string }[] = await this.reading.source.query(
       `SELECT id FROM frame WHERE "shootId" = ? AND state IN ('here', 'arriving')`,
