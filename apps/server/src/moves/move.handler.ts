@@ -16,6 +16,7 @@ import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
 import { SidecarsService } from '../sidecars/sidecars.service';
 import { ArrivalLedger, type MovedFrame } from '../ledger/arrivalLedger';
+import { FollowFrames } from '../ledger/followFrames';
 import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { ShootTextsService } from '../shoots/shootTexts.service';
@@ -57,6 +58,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     private readonly archive: FramesService,
     private readonly store: FrameStore,
     private readonly ledger: ArrivalLedger,
+    private readonly outgoing: FollowFrames,
     private readonly openJobs: OpenJobs,
     private readonly volumes: VolumesService,
     private readonly shoots: ShootsService,
@@ -126,7 +128,10 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     await this.work.write(async (manager) => {
       if (kind === 'merge')
         await this.ledger.redirect(manager, await this.bringLate(manager, from, into, done));
-      if (from !== into) await this.store.takeLooseEdits(manager, from, into);
+      if (from !== into) {
+        await this.store.takeLooseEdits(manager, from, into);
+        await this.outgoing.follow(manager, all);
+      }
       for (const id of all) {
         const left = await manager.countBy(Asset, { shootId: id });
         const other = id !== from && id !== into ? origin : id === from ? into : from;

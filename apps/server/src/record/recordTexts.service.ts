@@ -21,7 +21,7 @@ import { adoptedTexts, Shoot, textFolders } from '../shoots/shoot.entity';
 import { Clock } from '../system/clock';
 import type { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
-import { partsOfSubject, RECORDED, type RecordedPart } from './recorded';
+import { ONE, partsOfSubject, RECORDED, type RecordedPart } from './recorded';
 import { recordTriggers } from './recordTriggers';
 import { RowText } from './rowText';
 
@@ -150,6 +150,7 @@ export class RecordTexts implements OnModuleInit {
         if (some.length < ROWS) break;
         await turn();
       }
+      if (table.where === ONE && rows.length === 0) return rows;
     }
     return rows;
   }

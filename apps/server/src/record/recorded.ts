@@ -82,7 +82,8 @@ const FRAMES = `"shootId" = :shoot AND key >= :key * ${BLOCK} AND key < (:key + 
 const IN_FRAMES = `"frameId" IN (SELECT id FROM frame WHERE ${FRAMES})`;
 const LOOSE = `"shootId" = :shoot AND "frameId" IS NULL`;
 const MERELY_THE_SHOOTS = `"shootId" = :shoot`;
-const ONE = `id = :key AND "shootId" = :shoot`;
+/** What a part is about: where it went into another shoot, what stands below it went along. */
+export const ONE = `id = :key AND "shootId" = :shoot`;
 const EVERYTHING = 'TRUE';
 
 /** Marks: the history says what they became; and what the sidecars know of them. */

@@ -1,10 +1,11 @@
 import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import { kindOfExtension } from '@arkiv/core';
+import { In } from 'typeorm';
 import { Reading } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { isTemporary } from '../disk/temporary';
-import type { Shoot } from '../shoots/shoot.entity';
+import { Shoot } from '../shoots/shoot.entity';
 import { VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import { ReturnStore } from './returnStore';
@@ -42,20 +43,27 @@ export class ReturnPlaces {
       [id, id],
     );
     const named = await this.store.folders(id);
-    // Where a plan names one folder for two things, what lies in it may be anything.
-    const own = [plan.originals, plan.selects, plan.delivery, plan.rejects].includes(plan.edits)
-      ? []
-      : folders;
-    const wanted = [
-      ...held.flatMap(({ volumeId }) => own.map((folder) => ({ volumeId, path: `${folder}/${plan.edits}` }))),
-      ...named,
-    ];
+    const own = editsOf({ folders, plan });
+    // Whoever edits saves where it was before, whatever became of that shoot.
+    for (const merged of await this.mergedInto(id)) own.push(...editsOf(merged));
+    const wanted = [...held.flatMap(({ volumeId }) => own.map((at) => ({ volumeId, path: at }))), ...named];
     const places = new Map<string, ReturnPlace>();
     for (const { volumeId, path: at } of wanted) {
       const volume = await this.volumes.get(volumeId);
       if (await this.volumes.isOnline(volume)) places.set(`${volumeId}/${at}`, { volume, path: at });
     }
     return [...places.values()];
+  }
+
+  /** Shoots that went into one, and those that had gone into these. */
+  private async mergedInto(id: string): Promise<Shoot[]> {
+    const all: Shoot[] = [];
+    for (let last = [id]; last.length > 0;) {
+      const next = await this.reading.manager.findBy(Shoot, { mergedInto: In(last) });
+      all.push(...next);
+      last = next.map((shoot) => shoot.id);
+    }
+    return all;
   }
 
   /** The folders to be watched for what comes into a place: itself, and all within; where it is not there yet, the one above it. */
@@ -109,3 +117,9 @@ function isEdit(name: string): boolean {
   const kind = kindOfExtension(path.extname(name).slice(1));
   return kind?.role === 'original' && !kind.raw;
 }
+
+/** The folders for edits in a shoot's own. Where a plan names one folder for two things, what lies in it may be anything. */
+const editsOf = ({ folders, plan }: Pick<Shoot, 'folders' | 'plan'>): string[] =>
+  [plan.originals, plan.selects, plan.delivery, plan.rejects].includes(plan.edits)
+    ? []
+    : folders.map((folder) => `${folder}/${plan.edits}`);
