@@ -843,6 +843,30 @@ describe('An adopted folder', () => {
     expect(await rows(`SELECT 1 FROM shoot WHERE "keptIn" IS NOT NULL`)).toEqual([]);
   });
 
+  it('brings what was binned before back to where its shoot lies by now, and not into the folder', async () => {
+    await adopt();
+    await whole();
+    const quay = (await shoots()).find(({ title }) => title === 'Quay')!.id;
+    const { id, name } = await arkiv.frames(quay);
+    const gone = id[name.indexOf('OCK_9968')]!;
+    const run = async (where: string, asked: object) => {
+      const { jobId } = await arkiv.post<{ jobId: string }>(where, asked);
+      expect(await arkiv.rest(jobId)).toMatchObject({ job: { state: 'done' }, failures: [] });
+    };
+    await run('/bin', { deed: 'bin', shootId: quay, frameIds: [gone] });
+    await run('/moves', { kind: 'takeIn', shootId: quay, rename: false });
+    const { times } = await arkiv.get<{ times: { id: string }[] }>('/bin');
+    await run('/bin/back', { binId: times[0]!.id });
+    await arkiv.app.get(SidecarsService).flush();
+    expect(filesBelow(tree)).toEqual(['Phone/a.jpg', 'Phone/notes.txt']);
+    const home = path.join(volumeOf(data, 'working'), '2026/2026-10-16_quay');
+    expect(filesBelow(path.join(home, 'originals')).filter((file) => file.startsWith('OCK_9968'))).toEqual([
+      ...['OCK_9968.DNG', 'OCK_9968.JPG', 'OCK_9968.xmp'],
+    ]);
+    sha256sumCheck(home, '.arkiv/manifest.sha256');
+    expect(readFileSync(path.join(home, '.arkiv/manifest.sha256'), 'utf8')).toContain('OCK_9968.DNG');
+  });
+
   it('may lie on no drive yet, and is refused where it is the archive’s own or adopted already', async () => {
     const outside = path.join(data, 'elsewhere/album');
     mkdirSync(outside, { recursive: true });

@@ -132,7 +132,17 @@ export class BinService {
   /** Brings frames back: all of one time, or some of it. */
   async back(binId: string, frameIds: readonly string[] | null): Promise<{ jobId: string }> {
     const bin = await this.bin(binId);
-    const frames = (await this.binned(binId)).filter(({ id }) => frameIds?.includes(id) ?? true);
+    const shoot = await this.shoots.get(bin.shootId);
+    const { folders, keptIn, plan: laidOut } = shoot;
+    const place = `${folders[0]}/${laidOut.originals}`;
+    const frames = (await this.binned(binId))
+      .filter(({ id }) => frameIds?.includes(id) ?? true)
+      // Its shoot was taken in since: it comes to where that lies, and not into the adopted folder.
+      .map((frame): BinnedFrame =>
+        keptIn !== null || folders.length === 0 || folders.includes(frame.folder)
+          ? frame
+          : { ...frame, home: { folder: folders[0]!, place } },
+      );
     if (frames.length === 0) throw new ArkivError('move.nothing', { reason: 'no such frame is there' });
     // What was forgotten lies where it lay: its own files do not stand in its way.
     const leaves = new Set(
@@ -149,7 +159,7 @@ export class BinService {
       ...{ frameId: id!, binId, path: `${from.place}/${from.name}`, to },
       files: files.map((file) => ({ assetId: file.assetId, to: file.to })),
     }));
-    return this.begin('bring-back', [await this.shoots.get(bin.shootId)], [binId], items);
+    return this.begin('bring-back', [shoot], [binId], items);
   }
 
   /**

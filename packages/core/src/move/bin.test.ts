@@ -33,6 +33,16 @@ describe('the bin of a drive', () => {
     ]);
   });
 
+  it('brings a frame to where its shoot lies by now, with all its files in one folder', () => {
+    const home = { folder: 'New', place: 'New/originals' };
+    const [way] = planReturn(
+      [{ ...frame('0001', `${HOME}/originals/card-a`), home }],
+      (to) => to === 'New/originals/0001.xmp',
+    );
+    expect(way!.to).toEqual({ ...home, name: '0001_2' });
+    expect(way!.files.map(({ to }) => to)).toEqual(['New/originals/0001_2.dng', 'New/originals/0001_2.jpg']);
+  });
+
   it('keeps two frames apart that lay under one name at different times', () => {
     const names = back([frame('0001'), { ...frame('0001'), id: 'later' }]).map(({ to }) => to.name);
     expect(names).toEqual(['0001', '0001_2']);

@@ -24,26 +24,31 @@ export interface BinnedFrame {
   folder: string;
   place: string;
   files: readonly Pick<MoveFile, 'assetId' | 'path'>[];
+  /** where it comes to instead: its shoot lies elsewhere by now. Missing: where it lay */
+  home?: { folder: string; place: string };
 }
 
 /**
- * Brings frames back to where they lay, each file to its own folder; where one of their names was taken meanwhile, all
+ * Brings frames back to where they lay, each file to its own folder, or to where their shoot lies by now; where one of their names was taken meanwhile, all
  * files of the frame get another. Pure. `exists` tells whether a place is taken. `from` of each file is where it lay
  * before, not its place in the bin.
  */
 export function planReturn(frames: readonly BinnedFrame[], exists: (to: string) => boolean): PlannedMove[] {
   const claimed = new Set<string>();
   const isTaken = (to: string) => claimed.has(collisionKey(to)) || exists(to);
-  return frames.map(({ id, name, folder, place, files }) => {
+  return frames.map(({ id, name, folder, place, files, home }) => {
     const filesAs = (base: string) =>
       files.map(({ assetId, path }) => ({
         ...{ assetId, from: path },
         to:
-          base === name ? path : `${path.slice(0, path.lastIndexOf('/'))}/${base}${endingAfter(path, name)}`,
+          base === name && !home
+            ? path
+            : `${home?.place ?? path.slice(0, path.lastIndexOf('/'))}/${base}${endingAfter(path, name)}`,
       }));
-    const placesOf = (base: string) => [...filesAs(base).map(({ to }) => to), sidecarOf(place, base)];
+    const at = home ?? { folder, place };
+    const placesOf = (base: string) => [...filesAs(base).map(({ to }) => to), sidecarOf(at.place, base)];
     const base = freeName(name, (tried) => placesOf(tried).some(isTaken));
     for (const to of placesOf(base)) claimed.add(collisionKey(to));
-    return { id, from: { name, folder, place }, to: { name: base, folder, place }, files: filesAs(base) };
+    return { id, from: { name, folder, place }, to: { name: base, ...at }, files: filesAs(base) };
   });
 }
