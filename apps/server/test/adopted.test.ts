@@ -12,12 +12,13 @@ import {
   writeFileSync,
 } from 'node:fs';
 import path from 'node:path';
-import { ADOPTED_TEXTS } from '@arkiv/core';
+import { ADOPTED_TEXTS, DEFAULT_OUTPUT_SPEC } from '@arkiv/core';
 import { AdoptedFrames } from '../src/adopted/adoptedFrames.service';
 import { AdoptedService } from '../src/adopted/adopted.service';
 import { Reading, UnitOfWork } from '../src/db/unitOfWork';
 import { DueTexts } from '../src/frames/dueTexts.service';
 import { Happenings } from '../src/events/domainEvents';
+import { ReturnsWatch } from '../src/returns/returnsWatch.service';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { SidecarWatch } from '../src/sidecars/sidecarWatch.service';
 import { FaultyDisk } from './faultyDisk';
@@ -49,6 +50,8 @@ interface Shoot {
   date: string;
   frames: number;
 }
+
+const SPEC = { ...DEFAULT_OUTPUT_SPEC, name: 'Web', size: { by: 'long', pixels: 160 } };
 
 /** A sidecar as another program writes it. */
 const sidecar = (rating: number, keyword: string, more = '') =>
@@ -865,6 +868,55 @@ describe('An adopted folder', () => {
     ]);
     sha256sumCheck(home, '.arkiv/manifest.sha256');
     expect(readFileSync(path.join(home, '.arkiv/manifest.sha256'), 'utf8')).toContain('OCK_9968.DNG');
+  });
+
+  it('has nothing put into it by a hand-off, a set or an edit: they have a folder of the archive’s own', async () => {
+    await adopt();
+    await whole();
+    const before = outsideManifest(tree);
+    const quay = (await shoots()).find(({ title }) => title === 'Quay')!.id;
+    const { id, name } = await arkiv.frames(quay);
+    await arkiv.mark('verdict', 'undecided', 'keep', ...id);
+    const volumeId = await arkiv.volumeId('working');
+    const run = async (where: string, asked: object) => {
+      const { jobId } = await arkiv.post<{ jobId: string }>(where, asked);
+      expect(await arkiv.rest(jobId)).toMatchObject({ job: { state: 'done', filesFailed: 0 } });
+    };
+    await run(`/shoots/${quay}/handoffs`, { volumeId });
+    await run(`/shoots/${quay}/deliveries`, { name: 'Set', volumeId, specs: [SPEC], sheet: false });
+    const work = path.join(volumeOf(data, 'working'), '2019/2019-06-01_quay');
+    expect(filesBelow(work)).toEqual(
+      expect.arrayContaining(['delivery/set.zip', 'selects/OCK_9968.DNG', 'selects/OCK_9970.JPG']),
+    );
+    // Who edits sees what was decided here, and what other programs say beside the pictures.
+    const said = (frame: string) => readFileSync(path.join(work, `selects/${frame}.xmp`), 'utf8');
+    for (const frame of name) expect(said(frame)).toContain('<xmpDM:good>True');
+    expect(said('OCK_9968')).toContain('steep');
+    // An edit that is saved beside them comes back to its frame.
+    const { edits } = await arkiv.get<{ edits: string }>(`/shoots/${quay}`);
+    expect(edits).toBe('2019/2019-06-01_quay/edits');
+    mkdirSync(path.join(work, 'edits'));
+    const made = filesBelow(path.join(work, 'delivery/set')).find((file) => file.endsWith('.jpg'))!;
+    copyFileSync(path.join(work, 'delivery/set', made), path.join(work, 'edits', `${name[0]}-final.jpg`));
+    arkiv.app.get(ReturnsWatch).settles = 0;
+    const returns = () => arkiv.get<{ originals: { id: string }[] }[]>(`/shoots/${quay}/returns`);
+    await until(async () => {
+      await arkiv.app.get(ReturnsWatch).look(quay);
+      const [its] = await returns();
+      return its?.originals.map((frame) => frame.id).join() === id[0];
+    });
+    // Nothing came into the tree, and what went out of it is no picture of its own.
+    await looked();
+    await whole();
+    expect(outsideManifest(tree)).toEqual(before);
+    expect(await folder()).toMatchObject({ shoots: 2, frames: 3 });
+    // The same where the whole drive is adopted.
+    const { id: first } = await folder();
+    await arkiv.post(`/adopted/${first}/forget`);
+    await until(async () => (await rows(`SELECT 1 FROM frame_here`)).length === 0);
+    await adopt({ path: volumeOf(data, 'working') });
+    await looked();
+    expect((await frames()).filter(({ place }) => place.startsWith('2019/'))).toEqual([]);
   });
 
   it('may lie on no drive yet, and is refused where it is the archive’s own or adopted already', async () => {

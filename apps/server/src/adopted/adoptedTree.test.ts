@@ -4,6 +4,7 @@ import path from 'node:path';
 import { NodeDisk } from '../disk/nodeDisk';
 import { resolveBelow } from '../disk/volumePath';
 import type { Volume } from '../volumes/volume.entity';
+import type { ShootsService } from '../shoots/shoots.service';
 import type { VolumesService } from '../volumes/volumes.service';
 import { AdoptedTree, noneOut, type TreeFolder } from './adoptedTree';
 import { endsOf } from './ends';
@@ -13,7 +14,10 @@ describe('A tree that is not the archive’s own', () => {
   const volumes = {
     resolve: ({ root, name }: Volume, at: string) => resolveBelow(disk, root, name, at),
   } as unknown as VolumesService;
-  const tree = new AdoptedTree(disk, volumes);
+  const shoots = {
+    isForWork: (folder: string) => Promise.resolve(folder === '2019/quay'),
+  } as unknown as ShootsService;
+  const tree = new AdoptedTree(disk, volumes, shoots);
   let root: string;
   let volume: Volume;
 
@@ -32,6 +36,14 @@ describe('A tree that is not the archive’s own', () => {
     for await (const folder of tree.walk(volume, from)) all.push(folder);
     return all;
   };
+
+  it('ends where copies, edits and sets of its own shoots lie', async () => {
+    put('2019/quay/selects/one.jpg');
+    put('2019/two.jpg');
+    expect(
+      (await walked()).flatMap(({ path: at, files }) => files.map((file) => `${at}/${file.path}`)),
+    ).toEqual(['2019/two.jpg']);
+  });
 
   it('is walked a folder before what lies in it, with the parts of frames by their names', async () => {
     put('a/two.jpg');

@@ -2,6 +2,7 @@ import path from 'node:path';
 import { Injectable } from '@nestjs/common';
 import { isOfFrame, staysOut, type CardFile } from '@arkiv/core';
 import { Disk, diskErrorCode } from '../disk/disk';
+import { ShootsService } from '../shoots/shoots.service';
 import type { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
 
@@ -35,6 +36,7 @@ export class AdoptedTree {
   constructor(
     private readonly disk: Disk,
     private readonly volumes: VolumesService,
+    private readonly shoots: ShootsService,
   ) {}
 
   /** What lies in a folder; null: there is no such folder. */
@@ -45,7 +47,9 @@ export class AdoptedTree {
       if (place === null || (await this.disk.facts(place))?.kind !== 'folder') return null;
       const raw = await this.disk.names(place);
       const names = raw.map((name) => name.toString('utf8'));
-      if (staysOut(path.posix.basename(folder), folder === '' ? null : names) === 'archive')
+      const isArchives = staysOut(path.posix.basename(folder), folder === '' ? null : names) === 'archive';
+      // What goes out of a shoot, and comes back, is no picture of the tree.
+      if (isArchives || (folder !== '' && (await this.shoots.isForWork(folder))))
         return { ...found, closed: 'archive', out: { ...found.out, archive: 1 } };
       for (let from = 0; from < names.length; from += LOOKED_UP) {
         const some = names.slice(from, from + LOOKED_UP);

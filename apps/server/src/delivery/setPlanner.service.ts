@@ -36,7 +36,7 @@ import { ArrivalLedger } from '../ledger/arrivalLedger';
 import { RAW_PART, RAW_SIDECAR_PART, type Delivery, type DeliveryFile } from '../ledger/delivery.entity';
 import { OutLedger } from '../ledger/outLedger';
 import { SettingsService } from '../settings/settings.service';
-import type { Shoot } from '../shoots/shoot.entity';
+import { workFolders, type Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { payloadOf, specsOf, type DeliveryRequest, type PlannedFile } from './deliverySet';
 import { finishedOf } from './finishedFiles.service';
@@ -92,14 +92,15 @@ export class SetPlanner {
 
   /** A new set. */
   async anew(shootId: string, request: DeliveryRequest): Promise<PlannedSet> {
-    const { folders, plan } = await this.shoots.get(shootId);
+    const shoot = await this.shoots.withWorkFolder(shootId);
+    const [home] = workFolders(shoot);
     const part = toNamePart(request.name);
     if (!part || nameProblem(part))
       throw new ArkivError('request.invalid', { reason: 'the delivery’s name cannot be a folder name' });
     const { raws } = request.along;
     if (raws !== null && nameProblem(raws))
       throw new ArkivError('request.invalid', { reason: `the raws’ folder cannot be called “${raws}”` });
-    return this.plan(shootId, request, { folder: `${folders[0]}/${plan.delivery}/${part}`, files: [] });
+    return this.plan(shootId, request, { folder: `${home}/${shoot.plan.delivery}/${part}`, files: [] });
   }
 
   /** A set that was made, as it would be now. */

@@ -18,6 +18,7 @@ import type { EntityManager } from 'typeorm';
 import { UnitOfWork } from '../db/unitOfWork';
 import { Disk, type DiskPath } from '../disk/disk';
 import { SourceError, verifiedCopy } from '../disk/verifiedCopy';
+import type { Frame } from '../frames/frame.entity';
 import { FramesService } from '../frames/frames.service';
 import { OwnTextsService } from '../frames/ownTexts.service';
 import type { Job, JobItem } from '../jobs/job.entity';
@@ -359,7 +360,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
       );
       return;
     }
-    const text = await this.sidecarText(handed.shootId, from);
+    const text = await this.sidecarText(handed, from);
     const foreign = await this.words.foreignIn(text);
     if (!(await this.texts.replace(volume, handed.path, text, null, job.id, foreign)))
       throw new ArkivError('file.exists', { file: handed.path });
@@ -367,14 +368,18 @@ export class HandoffService implements JobHandler, OnModuleInit {
     await this.editing.handed(volume, { ...handed, said });
   }
 
-  /** The sidecar's text from the first volume that has it. */
-  private async sidecarText(shootId: string, relative: string): Promise<string> {
-    for (const { volume, online } of await this.volumes.list()) {
-      if (!online) continue;
-      const { text } = await this.texts.read(volume, relative);
-      if (text !== null) return text;
-    }
-    throw new ArkivError('not-found', { what: `sidecar of shoot ${shootId}`, id: relative });
+  /**
+   * The sidecar's text from the first volume that has it. Where none may be written beside pictures, what lies there is another program's,
+   * and what was decided here is put into it.
+   */
+  private async sidecarText({ shootId, frameId, path: to }: Handed, from: string): Promise<string> {
+    let lies: string | null = null;
+    for (const { volume, online } of await this.volumes.list())
+      if (online && lies === null) ({ text: lies } = await this.texts.read(volume, from));
+    const { sidecars } = await this.shoots.get(shootId);
+    if (lies !== null && sidecars) return lies;
+    const there = { text: lies, changedOutside: false, foreign: null };
+    return (await this.words.textInCopy(frameId, there, null, to)).text;
   }
 
   /** All files that a hand-off of all keepers takes. */
@@ -386,7 +391,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
     shootId: string,
     folder?: string,
   ): Promise<{ items: Planned[]; folders: string[]; frames: number; inside: string }> {
-    const shoot = await this.shoots.get(shootId);
+    const shoot = await this.shoots.withWorkFolder(shootId);
     const inside = folder ?? shoot.plan.selects;
     const { originals: home, delivery, rejects } = shoot.plan;
     const taken = [home, delivery, rejects, SHOOT_FOLDER].some(
@@ -398,25 +403,28 @@ export class HandoffService implements JobHandler, OnModuleInit {
       throw new ArkivError('handoff.folder', { folder: inside, reason: 'some drives cannot have this name' });
     const { rules } = await this.settings.all();
     const frames = await this.frames.select(shootId, rules.keeper);
-    const selects = (of: string, name: string) => `${of}/${inside}/${name}`;
+    // Nothing is put into an adopted folder.
+    const homeOf = (frame: Frame) => (shoot.keptIn === null ? frame.folder : shoot.workFolder!);
+    const selects = (frame: Frame, name: string) => `${homeOf(frame)}/${inside}/${name}`;
     const frameOf = new Map(frames.map((f) => [f.id, f]));
     // Frames of several cards' or bodies' folders come together here.
-    const names = namesTogether(await this.frames.ofShoot(shootId));
+    const all = await this.frames.ofShoot(shootId);
+    const names = namesTogether(all.map((frame) => ({ ...frame, folder: homeOf(frame) })));
     const originals = (await this.frames.originals(frames.map((f) => f.id))).map((asset): Planned => {
       const frame = frameOf.get(asset.frameId!)!;
       const ending = path.posix.basename(asset.at).slice(frame.name.length);
       const { id: assetId, role, size, sha256, at: from } = asset;
-      const to = selects(frame.folder, `${names.get(frame.id)!}${ending}`);
+      const to = selects(frame, `${names.get(frame.id)!}${ending}`);
       return { frameId: frame.id, assetId, role, size, sha256, from, to };
     });
     const sidecars = frames.map((frame): Planned => ({
       ...{ frameId: frame.id, assetId: null, role: 'sidecar', size: SIDECAR_BYTES, sha256: null },
       from: sidecarOf(frame.place, frame.name),
-      to: sidecarOf(`${frame.folder}/${inside}`, names.get(frame.id)!),
+      to: sidecarOf(`${homeOf(frame)}/${inside}`, names.get(frame.id)!),
     }));
     return {
       items: [...originals, ...sidecars],
-      folders: [...new Set(frames.map((f) => `${f.folder}/${inside}`))],
+      folders: [...new Set(frames.map((f) => `${homeOf(f)}/${inside}`))],
       frames: frames.length,
       inside,
     };

@@ -354,7 +354,15 @@ export class MovesService {
       ...from,
       ...{ frames: 0, keepers: 0, rejects: 0, files: 0, missingCopies: 0, countedBy: '' },
       // What goes out of an adopted folder is the archive's own, and chosen pictures are those of the shoot that they were chosen in.
-      ...{ keptIn: null, sidecars: true, leads: null, leadsAt: -1, chosenLeads: null, folderLeads: null },
+      ...{
+        keptIn: null,
+        workFolder: null,
+        sidecars: true,
+        leads: null,
+        leadsAt: -1,
+        chosenLeads: null,
+        folderLeads: null,
+      },
       id: this.ids.newId(),
       title,
       date: asked.date ?? from.date,

@@ -5,7 +5,7 @@ import { In } from 'typeorm';
 import { Reading } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
 import { isTemporary } from '../disk/temporary';
-import { Shoot } from '../shoots/shoot.entity';
+import { Shoot, workFolders } from '../shoots/shoot.entity';
 import { VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
 import { ReturnStore } from './returnStore';
@@ -37,13 +37,14 @@ export class ReturnPlaces {
   ) {}
 
   /** The folder for edits in each of the shoot's, on every drive that has anything of it or was given copies; and those that were named. */
-  async of({ id, folders, plan }: Pick<Shoot, 'id' | 'folders' | 'plan'>): Promise<ReturnPlace[]> {
+  async of(shoot: Shoot): Promise<ReturnPlace[]> {
+    const { id } = shoot;
     const held: { volumeId: string }[] = await this.reading.source.query(
       `SELECT "volumeId" FROM shoot_volume WHERE "shootId" = ? UNION SELECT "volumeId" FROM handed WHERE "shootId" = ?`,
       [id, id],
     );
     const named = await this.store.folders(id);
-    const own = editsOf({ folders, plan });
+    const own = editsOf(shoot);
     // Whoever edits saves where it was before, whatever became of that shoot.
     for (const merged of await this.mergedInto(id)) own.push(...editsOf(merged));
     const wanted = [...held.flatMap(({ volumeId }) => own.map((at) => ({ volumeId, path: at }))), ...named];
@@ -119,7 +120,9 @@ function isEdit(name: string): boolean {
 }
 
 /** The folders for edits in a shoot's own. Where a plan names one folder for two things, what lies in it may be anything. */
-const editsOf = ({ folders, plan }: Pick<Shoot, 'folders' | 'plan'>): string[] =>
-  [plan.originals, plan.selects, plan.delivery, plan.rejects].includes(plan.edits)
+const editsOf = (shoot: Shoot): string[] => {
+  const { plan } = shoot;
+  return [plan.originals, plan.selects, plan.delivery, plan.rejects].includes(plan.edits)
     ? []
-    : folders.map((folder) => `${folder}/${plan.edits}`);
+    : workFolders(shoot).map((folder) => `${folder}/${plan.edits}`);
+};

@@ -43,6 +43,11 @@ export class Shoot {
   @Column('text', { nullable: true }) mergedInto: string | null;
   /** the folder in which is written what is said of it, where its pictures lie in a folder that is not the archive's own; null: in its own */
   @Column('text', { nullable: true }) keptIn: string | null;
+  /**
+   * for copies that go to editing, edits and sets of a shoot that is kept elsewhere: a folder of the archive's own, as nothing is put into
+   * an adopted one; null: none was needed yet
+   */
+  @Column('text', { nullable: true }) workFolder: string | null;
   /** whether sidecars are written beside its pictures; what others write there is read all the same */
   @Column('boolean', { default: true }) sidecars: boolean;
 }
@@ -60,3 +65,12 @@ export const adoptedTexts = (shootId: string): string => `${ADOPTED_TEXTS}/${sho
 /** Folders that hold what is said of a shoot; the first is the one of its records. */
 export const textFolders = ({ folders, keptIn }: Pick<Shoot, 'folders' | 'keptIn'>): string[] =>
   keptIn === null ? folders : [keptIn];
+
+/** Folders in which copies for editing, edits and sets of a shoot lie. */
+export const workFolders = ({
+  folders,
+  keptIn,
+  workFolder,
+}: Pick<Shoot, 'folders' | 'keptIn' | 'workFolder'>): string[] => [
+  ...new Set([...(keptIn === null ? folders : []), ...(workFolder === null ? [] : [workFolder])]),
+];

@@ -58,7 +58,11 @@ export class ShootDto {
   @ApiProperty({ description: 'pattern of a folder inside the originals' }) below: string;
   @ApiProperty({ description: 'name of the folder that its originals lie in' }) originals: string;
   @ApiProperty({ description: 'name of the folder for copies that go to editing' }) selects: string;
-  @ApiProperty({ description: 'name of the folder in which edits come back' }) edits: string;
+  @ApiProperty({
+    description:
+      'name of the folder in which edits come back; of a shoot that lies in an adopted folder: its path below each drive',
+  })
+  edits: string;
   @ApiProperty({ description: 'name of the folder that rejects are set aside into' }) rejectsFolder: string;
   @ApiProperty({ description: 'where {number} carries on' }) nextSeq: number;
   @ApiProperty({ enum: SCOPES }) seqBy: SequenceScope;
@@ -94,7 +98,8 @@ export class ShootDto {
       below: plan.below ?? '',
       originals: plan.originals,
       selects: plan.selects,
-      edits: plan.edits,
+      edits:
+        shoot.keptIn !== null && shoot.workFolder !== null ? `${shoot.workFolder}/${plan.edits}` : plan.edits,
       rejectsFolder: plan.rejects,
       ...counted,
     };

@@ -2,9 +2,11 @@ import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/comm
 import {
   ArkivError,
   correctedLocal,
+  folderOf,
   folderOwner,
   foldText,
   keptCapture,
+  ownFolder,
   stageAt,
   standingSql,
   type CaptureTime,
@@ -53,6 +55,7 @@ export type NewShoot = Omit<
   | 'chosenLeads'
   | 'folderLeads'
   | 'keptIn'
+  | 'workFolder'
   | 'sidecars'
 > &
   Partial<Pick<Shoot, 'keptIn' | 'sidecars'>>;
@@ -171,6 +174,7 @@ export class ShootsService implements BeforeApplicationShutdown {
       chosenLeads: null,
       folderLeads: null,
       keptIn: null,
+      workFolder: null,
       sidecars: true,
     };
     const at = { createdAt: this.clock.now(), touchedAt: this.clock.now(), revision: 1, mergedInto: null };
@@ -193,9 +197,28 @@ export class ShootsService implements BeforeApplicationShutdown {
   async folderOwner(but = ''): Promise<FolderOwner> {
     const shoots = await this.reading.manager.find(Shoot, {
       where: { id: Not(but), mergedInto: IsNull() },
-      select: { id: true, title: true, folders: true },
+      select: { id: true, title: true, folders: true, workFolder: true },
     });
     return folderOwner(shoots);
+  }
+
+  /**
+   * A shoot with a folder for what goes out of it and comes back. One whose pictures lie in an adopted folder gets its own when it is
+   * asked for first.
+   */
+  async withWorkFolder(id: string): Promise<Shoot> {
+    const shoot = await this.get(id);
+    if (shoot.keptIn === null || shoot.workFolder !== null) return shoot;
+    const { folders, creator, dayStartHour } = await this.settings.all();
+    const planned = folderOf(shoot, { path: folders.path, creator, dayStartHour });
+    const workFolder = ownFolder(planned, await this.folderOwner(id));
+    await this.work.write((manager) => manager.update(Shoot, { id, workFolder: IsNull() }, { workFolder }));
+    return this.get(id);
+  }
+
+  /** Whether a folder of a drive is for what goes out of shoots. */
+  async isForWork(folder: string): Promise<boolean> {
+    return this.reading.manager.existsBy(Shoot, { workFolder: folder });
   }
 
   /** A page of shoots, the newest first; those that went into others are not listed. */

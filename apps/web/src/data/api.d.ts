@@ -3721,7 +3721,7 @@ export interface components {
             originals: string;
             /** @description name of the folder for copies that go to editing */
             selects: string;
-            /** @description name of the folder in which edits come back */
+            /** @description name of the folder in which edits come back; of a shoot that lies in an adopted folder: its path below each drive */
             edits: string;
             /** @description name of the folder that rejects are set aside into */
             rejectsFolder: string;

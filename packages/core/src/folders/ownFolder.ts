@@ -3,14 +3,15 @@ import { collisionKey, shownName, toNamePart } from '../naming/legalName';
 /** The title of the other shoot whose folder this is; null: nobody's, or one's own. */
 export type FolderOwner = (folder: string) => string | null;
 
-/** Folders of other shoots, by their titles; a folder is the same however a disk may write it. `before`: whose they are else. */
+/** Folders of other shoots, by their titles; `workFolder`: one more, for what goes out of it. A folder is the same however a disk may write it. `before`: whose they are else. */
 export function folderOwner(
-  shoots: Iterable<{ title: string; folders: readonly string[] }>,
+  shoots: Iterable<{ title: string; folders: readonly string[]; workFolder?: string | null }>,
   before: FolderOwner = () => null,
 ): FolderOwner {
   const owners = new Map<string, string>();
-  for (const { title, folders } of shoots)
-    for (const folder of folders) owners.set(collisionKey(folder), title);
+  for (const { title, folders, workFolder } of shoots)
+    for (const folder of workFolder ? [...folders, workFolder] : folders)
+      owners.set(collisionKey(folder), title);
   return (folder) => owners.get(collisionKey(folder)) ?? before(folder);
 }
 

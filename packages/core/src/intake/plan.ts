@@ -309,6 +309,21 @@ function nameFacts(input: IntakeInput, frame: PlanFrame | null, seq: number): Na
   };
 }
 
+/** The folder that a plan gives a shoot as a whole, by its own date. Throws a pattern's problem. */
+export function folderOf(
+  { title, date, client, place }: IntakeInput['shoot'],
+  { path, creator, dayStartHour }: { path: string; creator: string; dayStartHour: number },
+): string {
+  const parsed = parsePattern(path);
+  if (!parsed.ok) throw new Error(describePatternProblem(path, parsed.problem));
+  const none = { capture: null, seq: 1, original: '', body: '', serial: '', stars: 0, card: '' };
+  return renderFolder(
+    parsed.tokens,
+    { dayStartHour, shoot: { date } },
+    { shoot: title, client, place, creator, ...none },
+  );
+}
+
 /** Folders go by the shoot's day, which begins at the studio's hour; frames without a time by the shoot's date. */
 export function renderFolder(
   tokens: readonly PatternToken[],

@@ -48,6 +48,7 @@ import { SaidAs1841000000000 } from './1841000000000-saidAs';
 import { KeptSpace1842000000000 } from './1842000000000-keptSpace';
 import { Keyworded1843000000000 } from './1843000000000-keyworded';
 import { SaidBeside1844000000000 } from './1844000000000-saidBeside';
+import { WorkFolder1845000000000 } from './1845000000000-workFolder';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -103,4 +104,5 @@ export const MIGRATIONS = [
   KeptSpace1842000000000,
   Keyworded1843000000000,
   SaidBeside1844000000000,
+  WorkFolder1845000000000,
 ];
