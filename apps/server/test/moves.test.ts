@@ -3,6 +3,7 @@ import path from 'node:path';
 import { readSidecar } from '@arkiv/core';
 import { UnitOfWork } from '../src/db/unitOfWork';
 import { DueTexts } from '../src/frames/dueTexts.service';
+import { ShootsService } from '../src/shoots/shoots.service';
 import { FaultyDisk } from './faultyDisk';
 import {
   cardOf,
@@ -112,6 +113,41 @@ describe('moving frames between shoots', () => {
     // What goes into a shoot goes into its folder, whatever the plan says of theirs.
     await move({ kind: 'merge', shootId: first.shootId, into: second.shootId, rename: true });
     expect(await folders(second.shootId)).toEqual(['2026/2026-10-16_2']);
+  });
+
+  it('tells of two shoots on the drives also where both are in one folder, as two archives may make the same', async () => {
+    const plan = `UPDATE shoot SET plan = json_set(plan, '$.path', '{capture:yyyy}/{capture:yyyy-MM-dd}')`;
+    await arkiv.app.get(UnitOfWork).write((manager) => manager.query(plan));
+    jest.spyOn(arkiv.app.get(ShootsService), 'folderOwner').mockResolvedValue(() => null);
+    const { id } = await arkiv.frames(shootId);
+    const folder = '2026/2026-10-16';
+    const shoots: string[] = [];
+    for (const [i, title] of ['Doors', 'Foyer'].entries()) {
+      const { shootId: made } = await move({ kind: 'split', frameIds: [id[i]], title, rename: true });
+      await arkiv.app.get(DueTexts).flush();
+      shoots.push(made);
+    }
+    // Something is decided in each, in turn.
+    for (const i of [0, 1, 0]) {
+      await arkiv.mark('note', null, `note ${i}`, id[i]!);
+      await arkiv.app.get(DueTexts).flush();
+    }
+    const root = volumeOf(data, 'backup');
+    const homes = [folder, `.arkiv-archive/adopted/${shoots[1]}`];
+    for (const [i, home] of homes.entries()) {
+      const text = (name: string) => readFileSync(path.join(root, home, '.arkiv', name), 'utf8');
+      expect(JSON.parse(text('shoot.json'))).toMatchObject({ id: shoots[i], folders: [folder] });
+      expect(text('record/frames-0.jsonl')).toContain(id[i]);
+      expect(text('record/frames-0.jsonl')).not.toContain(id[1 - i]);
+      expect(text('history.jsonl')).toContain(`note ${i}`);
+      sha256sumCheck(path.join(root, home), '.arkiv/manifest.sha256');
+    }
+    // The first goes into the other, which has the folder for itself by then.
+    await move({ kind: 'merge', shootId: shoots[0], into: shoots[1], rename: false });
+    await arkiv.app.get(DueTexts).flush();
+    const record = readFileSync(path.join(root, folder, '.arkiv/record/frames-0.jsonl'), 'utf8');
+    expect([0, 1].every((i) => record.includes(id[i]!))).toBe(true);
+    expect(filesBelow(path.join(root, '.arkiv-archive/adopted'))).toEqual([]);
   });
 
   it('undoes a split: the shoot is as it was, and the new one is not listed any more', async () => {

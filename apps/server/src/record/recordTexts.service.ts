@@ -18,6 +18,7 @@ import { OpenJobs } from '../jobs/openJobs.service';
 import { Journal } from '../journal/journal';
 import { SettingsService } from '../settings/settings.service';
 import { adoptedTexts, Shoot, textFolders } from '../shoots/shoot.entity';
+import { ShootTextsService } from '../shoots/shootTexts.service';
 import { Clock } from '../system/clock';
 import type { Volume } from '../volumes/volume.entity';
 import { VolumesService } from '../volumes/volumes.service';
@@ -55,6 +56,7 @@ export class RecordTexts implements OnModuleInit {
     private readonly volumes: VolumesService,
     private readonly texts: OwnTextsService,
     private readonly settings: SettingsService,
+    private readonly shootTexts: ShootTextsService,
     private readonly journal: Journal,
     private readonly clock: Clock,
     due: DueTexts,
@@ -81,18 +83,19 @@ export class RecordTexts implements OnModuleInit {
     const shoot = part.of === 'archive' ? null : await this.reading.manager.findOneBy(Shoot, { id: shootId });
     if (part.of === 'shoot' && shoot === null) return;
     const archive = await this.settings.archive();
-    const { here, left } = placesOf(shoot, archiveRecords(archive.id));
+    const [home] = shoot ? await this.shootTexts.homesOn(volume, shoot) : [];
+    const { here, left } = placesOf(shoot, home, archiveRecords(archive.id));
     for (const folder of left) await this.remove(volume, folder, name);
     if (shoot?.mergedInto != null) await this.leaveNoEmptyFolder(volume, shoot);
     // The journal is asked first: what is decided meanwhile is applied once more, and changes nothing.
     const journal = await this.newestOperation();
     const rows = await this.rows(part, shootId, key);
     if (rows.length === 0) return this.remove(volume, here, name);
-    const [home] = shoot ? textFolders(shoot) : [];
     // A drive that holds nothing of the shoot in its own folder has no such folder.
     if (
       shoot?.mergedInto === null &&
       shoot.keptIn === null &&
+      home !== adoptedTexts(shoot.id) &&
       !(await this.disk.facts(await this.volumes.resolve(volume, home!)))
     )
       return;
@@ -184,13 +187,16 @@ function archiveIn(text: string, path: string): string | null {
 const rowsOf = (text: string): string => text.slice(text.indexOf('\n'));
 
 /** Where the parts of a shoot lie now, and where they lay before it was merged or came apart again. */
-function placesOf(shoot: Shoot | null, archive: string): { here: string; left: string[] } {
+function placesOf(
+  shoot: Shoot | null,
+  home: string | undefined,
+  archive: string,
+): { here: string; left: string[] } {
   if (shoot === null) return { here: archive, left: [] };
-  const [home] = textFolders(shoot);
   const own = home === undefined ? null : shootRecords(home);
   const merged = `${archive}/${shoot.id}`;
   // A shoot that went into another may have no folder of its own any more.
   return shoot.mergedInto === null && own !== null
-    ? { here: own, left: [merged, ...(shoot.keptIn === null ? [shootRecords(adoptedTexts(shoot.id))] : [])] }
+    ? { here: own, left: [merged, shootRecords(adoptedTexts(shoot.id))].filter((place) => place !== own) }
     : { here: merged, left: own === null ? [] : [own] };
 }

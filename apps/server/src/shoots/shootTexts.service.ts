@@ -4,7 +4,7 @@ import { ArkivError, manifestText, SHOOT_FOLDER } from '@arkiv/core';
 import { LongReading } from '../db/longReading';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Disk, diskErrorCode } from '../disk/disk';
-import { removeEmptyFolders } from '../disk/place';
+import { readOwnBytes, removeEmptyFolders } from '../disk/place';
 import { DueTexts } from '../frames/dueTexts.service';
 import { Journal } from '../journal/journal';
 import { OwnTextsService } from '../frames/ownTexts.service';
@@ -46,14 +46,15 @@ export class ShootTextsService {
         await this.owe(shoot.id, volume.id);
         continue;
       }
-      for (const folder of textFolders(shoot)) {
+      const homes = await this.homesOn(volume, shoot);
+      for (const folder of homes) {
         try {
           await this.write(shoot, volume, folder, job);
         } catch (error) {
           problems.push(this.problem(error, volume, folder));
         }
       }
-      if (shoot.keptIn === null) await this.leave(adoptedTexts(shoot.id), [volume]);
+      await this.leaveApart(shoot, volume, homes);
     }
     return problems;
   }
@@ -71,8 +72,36 @@ export class ShootTextsService {
 
   private async catchUp(volume: Volume, shootId: string): Promise<void> {
     const shoot = await this.reading.manager.findOneBy(Shoot, { id: shootId });
-    for (const folder of shoot ? textFolders(shoot) : []) await this.write(shoot!, volume, folder, 'texts');
-    if (shoot?.keptIn === null) await this.leave(adoptedTexts(shoot.id), [volume]);
+    if (!shoot) return;
+    const homes = await this.homesOn(volume, shoot);
+    for (const folder of homes) await this.write(shoot, volume, folder, 'texts');
+    await this.leaveApart(shoot, volume, homes);
+  }
+
+  /**
+   * The folders that hold what is said of a shoot on a volume: its own, but where another shoot's texts lie in one of them already (two
+   * archives made the same folder, and one came home to the other), a folder apart.
+   */
+  async homesOn(volume: Volume, shoot: Shoot): Promise<string[]> {
+    const homes = new Set<string>();
+    for (const folder of textFolders(shoot))
+      homes.add((await this.isAnothers(volume, folder, shoot)) ? adoptedTexts(shoot.id) : folder);
+    return [...homes];
+  }
+
+  private async isAnothers(volume: Volume, folder: string, { id, keptIn }: Shoot): Promise<boolean> {
+    if (keptIn !== null) return false;
+    const file = await this.volumes.resolve(volume, `${folder}/${SHOOT_FOLDER}/shoot.json`);
+    const other = idIn(await readOwnBytes(this.disk, file));
+    if (other === null || other === id) return false;
+    const shoot = await this.reading.manager.findOneBy(Shoot, { id: other });
+    return shoot !== null && shoot.mergedInto === null && textFolders(shoot).includes(folder);
+  }
+
+  /** A shoot that has its own folders by now leaves the one apart. */
+  private async leaveApart({ id, keptIn }: Shoot, volume: Volume, homes: readonly string[]): Promise<void> {
+    const apart = adoptedTexts(id);
+    if (keptIn === null && !homes.includes(apart)) await this.leave(apart, [volume]);
   }
 
   /** What was decided in the shoot, an operation a line, in each of its folders that this volume has. */
@@ -83,9 +112,10 @@ export class ShootTextsService {
     for await (const operation of this.journal.numbered(shootId))
       lines.push(`${JSON.stringify(operation)}\n`);
     if (lines.length === 0) return;
-    for (const folder of textFolders(shoot)) {
+    for (const folder of await this.homesOn(volume, shoot)) {
       const place = `${folder}/${SHOOT_FOLDER}`;
-      if (!(await this.disk.facts(await this.volumes.resolve(volume, folder)))) continue;
+      const isApart = shoot.keptIn === null && folder === adoptedTexts(shoot.id);
+      if (!isApart && !(await this.disk.facts(await this.volumes.resolve(volume, folder)))) continue;
       await this.texts.keepTrue(volume, `${place}/history.jsonl`, lines.join(''), 'history');
     }
   }
@@ -137,7 +167,7 @@ export class ShootTextsService {
   /** `shoot.json` and `manifest.sha256`: the shoot as it is now in this folder of this volume. */
   async write(shoot: Shoot, volume: Volume, folder: string, job: string): Promise<void> {
     // A shoot of fifty thousand frames is read for some time.
-    const within = shoot.keptIn === null ? `${folder}/` : '';
+    const within = shoot.keptIn === null && folder !== adoptedTexts(shoot.id) ? `${folder}/` : '';
     const copies = await this.long.rows<{ sha256: string; path: string }>(COPIES_IN_FOLDER, [
       ...[shoot.id, volume.id, within.length, within],
     ]);
@@ -178,5 +208,15 @@ export class ShootTextsService {
       `${JSON.stringify(facts, null, 1)}\n`,
       job,
     );
+  }
+}
+
+/** The shoot that a `shoot.json` is of; null: it is none that can be read. */
+function idIn(bytes: Buffer | null): string | null {
+  try {
+    const { id } = JSON.parse(bytes?.toString('utf8') ?? '{}') as { id?: unknown };
+    return typeof id === 'string' ? id : null;
+  } catch {
+    return null;
   }
 }
