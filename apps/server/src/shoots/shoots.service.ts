@@ -212,7 +212,10 @@ export class ShootsService implements BeforeApplicationShutdown {
     const { folders, creator, dayStartHour } = await this.settings.all();
     const planned = folderOf(shoot, { path: folders.path, creator, dayStartHour });
     const workFolder = ownFolder(planned, await this.folderOwner(id));
-    await this.work.write((manager) => manager.update(Shoot, { id, workFolder: IsNull() }, { workFolder }));
+    await this.work.write(async (manager) => {
+      await manager.update(Shoot, { id, workFolder: IsNull() }, { workFolder });
+      this.happenings.after(manager, 'shoots', { shootId: id });
+    });
     return this.get(id);
   }
 
