@@ -919,6 +919,26 @@ describe('An adopted folder', () => {
     expect((await frames()).filter(({ place }) => place.startsWith('2019/'))).toEqual([]);
   });
 
+  it('gets no frames of another shoot, nor of a card, as long as it lies in that folder', async () => {
+    const { jobId, shootId: evening } = await arkiv.takeIn();
+    await arkiv.rest(jobId);
+    await adopt();
+    await whole();
+    const { id: quay } = (await shoots()).find(({ title }) => title === 'Quay')!;
+    const { id } = await arkiv.frames(evening);
+    const refused = async (where: string, asked: object) => {
+      const { status, body } = await arkiv.ask<{ code: string; next: string }>('POST', where, asked);
+      expect([status, body.code]).toEqual([409, 'move.adopted']);
+      expect(body.next).toMatch(/Take it in first/);
+    };
+    const into = { shootId: evening, into: quay, rename: false };
+    await refused('/moves', { kind: 'merge', ...into });
+    await refused('/moves', { kind: 'arrange', frameIds: [id[0]], ...into });
+    await refused('/moves', { kind: 'arrange', frameIds: [id[0]], copies: true, ...into });
+    await refused('/intakes', await arkiv.intakeRequest({ shootId: quay, seqStart: 900 }));
+    expect((await arkiv.frames(evening)).id).toEqual(id);
+  });
+
   it('may lie on no drive yet, and is refused where it is the archive’s own or adopted already', async () => {
     const outside = path.join(data, 'elsewhere/album');
     mkdirSync(outside, { recursive: true });

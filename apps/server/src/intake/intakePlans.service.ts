@@ -27,7 +27,7 @@ import { Disk } from '../disk/disk';
 import { Frame } from '../frames/frame.entity';
 import { ArrivalLedger } from '../ledger/arrivalLedger';
 import type { CardScan } from '../readers/cardScan';
-import { Shoot } from '../shoots/shoot.entity';
+import { mayGetFrames, Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { SettingsService, type StudioSettings } from '../settings/settings.service';
 import { VolumesService } from '../volumes/volumes.service';
@@ -101,6 +101,7 @@ export class IntakePlansService {
     const elsewhere = new Set(asked.more?.flatMap((part) => part.keys));
     const leftOut = card.frames.filter((frame) => leaveOut.has(frame.key)).flatMap((frame) => frame.files);
     const shoot = asked.shootId === undefined ? null : await this.shoot(asked.shootId);
+    if (shoot) mayGetFrames(shoot);
     const shares = [
       { request: shoot ? asItsShoot(asked, shoot) : asked, shoot, leftOut, extras: card.extras, keys: null },
       ...(asked.more ?? []).map(({ keys, ...its }) => ({

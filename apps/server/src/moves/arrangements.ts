@@ -9,7 +9,7 @@ import {
   type MovePlan,
 } from '@arkiv/core';
 import { SettingsService } from '../settings/settings.service';
-import type { Shoot } from '../shoots/shoot.entity';
+import { mayGetFrames, type Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { MoveFrames } from './moveFrames';
@@ -37,6 +37,7 @@ export class Arrangements {
     if (name !== undefined && frames.length !== 1)
       throw new ArkivError('move.nothing', { reason: 'one name is for one frame' });
     const into = elsewhere ? await this.shoots.get(asked.into!) : from;
+    if (elsewhere) mayGetFrames(into);
     const how: Arrangement = {
       ...{ pattern: pattern ?? null, name: name ?? null, below: below ?? null },
       ...{ seqStart: seqStart ?? null, today: this.today(), due: due ?? null },

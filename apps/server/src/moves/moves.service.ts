@@ -23,7 +23,7 @@ import { OVER, type JobItem } from '../jobs/job.entity';
 import { JobStore } from '../jobs/jobStore';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { JobsService } from '../jobs/jobs.service';
-import { Shoot } from '../shoots/shoot.entity';
+import { mayGetFrames, Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
@@ -341,7 +341,9 @@ export class MovesService {
     if (asked.kind === 'merge') {
       if (asked.into === undefined || asked.into === from.id)
         throw new ArkivError('move.nothing', { reason: 'the other shoot is not named' });
-      return { into: await this.shoot(asked.into), made: false };
+      const into = await this.shoot(asked.into);
+      mayGetFrames(into);
+      return { into, made: false };
     }
     if (asked.kind === 'rename') {
       const { pattern = from.pattern, seqStart = 1 } = asked;

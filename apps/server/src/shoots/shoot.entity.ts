@@ -1,5 +1,5 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
-import { ADOPTED_TEXTS, type FolderPlan, type SequenceScope } from '@arkiv/core';
+import { ADOPTED_TEXTS, ArkivError, type FolderPlan, type SequenceScope } from '@arkiv/core';
 
 @Entity('shoot')
 export class Shoot {
@@ -65,6 +65,11 @@ export const adoptedTexts = (shootId: string): string => `${ADOPTED_TEXTS}/${sho
 /** Folders that hold what is said of a shoot; the first is the one of its records. */
 export const textFolders = ({ folders, keptIn }: Pick<Shoot, 'folders' | 'keptIn'>): string[] =>
   keptIn === null ? folders : [keptIn];
+
+/** Throws `move.adopted` for a shoot into which nothing can be put: its folder is not the archive's. */
+export function mayGetFrames({ title, keptIn }: Pick<Shoot, 'title' | 'keptIn'>): void {
+  if (keptIn !== null) throw new ArkivError('move.adopted', { shoot: title });
+}
 
 /** Folders in which copies for editing, edits and sets of a shoot lie. */
 export const workFolders = ({

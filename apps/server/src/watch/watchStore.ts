@@ -90,7 +90,7 @@ export class WatchStore {
   /** The shoot of this title and day, the newest where there are several. */
   async shootOfDay(title: string, date: string): Promise<string | null> {
     const [row]: { id: string }[] = await this.reading.source.query(
-      `SELECT id FROM shoot WHERE title = ? AND date = ? AND "mergedInto" IS NULL ORDER BY "createdAt" DESC LIMIT 1`,
+      `SELECT id FROM shoot WHERE title = ? AND date = ? AND "mergedInto" IS NULL AND "keptIn" IS NULL ORDER BY "createdAt" DESC LIMIT 1`,
       [title, date],
     );
     return row?.id ?? null;

@@ -479,6 +479,11 @@ export const ERRORS = {
     message: '“{reader}” lies on the drive “{volume}” or holds it: what is archived is not cleared.',
     next: 'Clear cards and other sources only; nothing was deleted.',
   },
+  'move.adopted': {
+    status: 409,
+    message: '“{shoot}” lies in an adopted folder, and nothing is put into that.',
+    next: 'Take it in first (Files, Take in), or choose another shoot; nothing was changed.',
+  },
   'move.busy': {
     status: 409,
     message: 'Another job is still working on “{shoot}”.',

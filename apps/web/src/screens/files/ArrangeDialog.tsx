@@ -277,7 +277,10 @@ function ShootChoice(props: { near: Api['ShootDto']; value: string; onChoose: (i
   const { near, value, onChoose } = props;
   const { data: shoots } = useShootsNear(near.date);
   const far = ({ date }: { date: string }) => Math.abs(Date.parse(date) - Date.parse(near.date));
-  const others = (shoots ?? []).filter(({ id }) => id !== near.id).sort((a, b) => far(a) - far(b));
+  // Nothing is put into an adopted folder.
+  const others = (shoots ?? [])
+    .filter(({ id, keptIn }) => id !== near.id && !keptIn)
+    .sort((a, b) => far(a) - far(b));
   return (
     <Box sx={{ pl: 3, pt: 0.75 }}>
       <TextField

@@ -17,7 +17,8 @@ export function MergePart({ shoot }: { shoot: Api['ShootDto'] }) {
   const asked: MoveRequest | null = into === '' ? null : { kind: 'merge', shootId: shoot.id, into, rename };
   const { plan, error } = useMovePlan(asked);
   const others = [...(shoots ?? [])]
-    .filter((s) => s.id !== shoot.id)
+    // Nothing is put into an adopted folder.
+    .filter((s) => s.id !== shoot.id && !s.keptIn)
     .sort((a, b) => far(a, shoot) - far(b, shoot));
   const other = others.find((s) => s.id === into);
   if (others.length === 0) return null;

@@ -365,7 +365,15 @@ function useHomes(
 ): { shoots: Api['ShootDto'][]; shoot: Api['ShootDto'] | null } {
   const { data: near } = useShootsNear(useSettled(date, NEAR_PAUSE));
   const { data: chosen } = useShoot(into || undefined);
-  const shoots = useMemo(() => nearest(near ?? newest, date), [near, newest, date]);
+  const shoots = useMemo(
+    // Nothing is put into an adopted folder.
+    () =>
+      nearest(
+        (near ?? newest).filter(({ keptIn }) => !keptIn),
+        date,
+      ),
+    [near, newest, date],
+  );
   const shoot = into === '' ? null : (shoots.find(({ id }) => id === into) ?? chosen ?? null);
   const listed = shoot === null || shoots.some(({ id }) => id === shoot.id);
   return { shoots: listed ? shoots : [shoot, ...shoots], shoot };

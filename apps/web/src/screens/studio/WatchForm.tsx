@@ -135,11 +135,13 @@ export function WatchForm({ before, onDone, onCancel }: Props) {
         />
         <TextField label="Goes into" {...choice('shootId')}>
           <option value="">a shoot for each day</option>
-          {shoots?.map(({ id, title, date }) => (
-            <option key={id} value={id}>
-              {shownName(title)}, {mediumDay(date)}
-            </option>
-          ))}
+          {shoots
+            ?.filter(({ keptIn }) => !keptIn)
+            .map(({ id, title, date }) => (
+              <option key={id} value={id}>
+                {shownName(title)}, {mediumDay(date)}
+              </option>
+            ))}
         </TextField>
         <TextField label="And into the album" {...choice('album')}>
           <option value="">none</option>
