@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { Happenings } from '../events/domainEvents';
+import { Handed } from './handoff.entity';
 
 /** What went out of a shoot, and the frames that it was about. */
 const OUT = [
@@ -20,6 +21,11 @@ const MOST_REMADE = 1000;
 @Injectable()
 export class FollowFrames {
   constructor(private readonly happenings: Happenings) {}
+
+  /** Copies of a frame that lie with editing are those of its shoot. Within the transaction that moves it there. */
+  async copies(manager: EntityManager, frameId: string, shootId: string): Promise<void> {
+    await manager.update(Handed, { frameId }, { shootId });
+  }
 
   /** After frames have moved between these shoots. Within the caller's transaction. */
   async follow(manager: EntityManager, shootIds: readonly string[]): Promise<void> {
@@ -51,11 +57,6 @@ export class FollowFrames {
     await manager.query(
       `UPDATE message AS o SET "shootId" = g."shootId" FROM gallery g
        WHERE g.id = o."galleryId" AND g."shootId" <> o."shootId" AND o."shootId" ${among}`,
-      [all],
-    );
-    await manager.query(
-      `UPDATE handed AS o SET "shootId" = f."shootId" FROM frame f
-       WHERE f.id = o."frameId" AND f."shootId" <> o."shootId" AND o."shootId" ${among}`,
       [all],
     );
     for (const shootId of shootIds) {

@@ -184,6 +184,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     const { id, to, toShoot: shootId } = data;
     await this.store.relocate(manager, id, { ...to, shootId }, data.files);
     if (id === null) return;
+    if (shootId !== data.fromShoot) await this.outgoing.copies(manager, id, shootId);
     await this.late.owe(manager, id, lying);
     const old = `${data.from.place}/${data.from.name}`;
     const now = `${to.place}/${to.name}`;
