@@ -581,6 +581,7 @@ test.describe('in Cull', () => {
     await page.keyboard.press('t');
     await expect(position(page)).toHaveText(/of 3$/);
     await page.keyboard.press('t');
+    await expect(position(page)).not.toHaveText(/of 3$/);
     await page.keyboard.press('Shift+T');
     await expect(page.getByRole('heading', { name: 'Pile: Album picks' })).toBeVisible();
     await expect(cells(page)).toHaveCount(3);
