@@ -580,8 +580,11 @@ test.describe('in Cull', () => {
     // Only the pile, and all again.
     await page.keyboard.press('t');
     await expect(position(page)).toHaveText(/of 3$/);
+    // The address follows when the hand rests; where Back leads to is what it says.
+    const filter = () => new URL(page.url()).searchParams.get('filter') ?? '';
+    await expect.poll(filter).toContain('Album picks');
     await page.keyboard.press('t');
-    await expect(position(page)).not.toHaveText(/of 3$/);
+    await expect.poll(filter).not.toContain('Album picks');
     await page.keyboard.press('Shift+T');
     await expect(page.getByRole('heading', { name: 'Pile: Album picks' })).toBeVisible();
     await expect(cells(page)).toHaveCount(3);
