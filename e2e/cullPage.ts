@@ -27,7 +27,8 @@ interface Columns {
 
 /** What the server has of a shoot's frames, each fact as its values. */
 export const columnsOf = async (page: Page, shootId: string): Promise<Columns['columns']> =>
-  ((await (await page.request.get(`/api/shoots/${shootId}/frames`)).json()) as Columns).columns;
+  ((await (await page.request.get(`/api/shoots/${shootId}/frames`, { maxRetries: 3 })).json()) as Columns)
+    .columns;
 
 /** Where one stands in Cull: “frame 3 of 57”. */
 export const position = (page: Page) => page.getByText(/^frame \d+ of \d+$/).first();
