@@ -1,4 +1,4 @@
-import { useEffect, useRef, type Dispatch } from 'react';
+import { useCallback, useEffect, useRef, type Dispatch } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { addressed, addressOf, isStep } from './address';
 import type { CullAction, CullState } from './cullState';
@@ -6,8 +6,15 @@ import type { CullAction, CullState } from './cullState';
 /** Milliseconds of rest before the address follows: a held key goes by without it, and a typed filter is one step. */
 const REST = 300;
 
-/** Keeps view, filter and frame in the address, and goes where Back, Forward or a link lead. */
-export function useAddress(state: CullState, current: string | null, dispatch: Dispatch<CullAction>): void {
+/**
+ * Keeps view, filter and frame in the address, and goes where Back, Forward or a link lead. Returns how the screen is left by a key: whoever
+ * comes back finds it as it was, however fast the keys came.
+ */
+export function useAddress(
+  state: CullState,
+  current: string | null,
+  dispatch: Dispatch<CullAction>,
+): (to: string) => void {
   const navigate = useNavigate();
   const { pathname, search, key } = useLocation();
   /** the address as this window last wrote or read it */
@@ -38,4 +45,19 @@ export function useAddress(state: CullState, current: string | null, dispatch: D
     }, REST);
     return () => clearTimeout(timer);
   }, [wanted, current, search, pathname, navigate]);
+  const latest = useRef({ wanted, current, pathname });
+  useEffect(() => {
+    latest.current = { wanted, current, pathname };
+  });
+  return useCallback(
+    (to) => {
+      const now = latest.current;
+      if (now.current !== null && window.location.pathname === now.pathname) {
+        known.current = now.wanted;
+        window.history.replaceState(window.history.state, '', now.pathname + now.wanted);
+      }
+      void navigate(to);
+    },
+    [navigate],
+  );
 }

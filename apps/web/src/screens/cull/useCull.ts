@@ -1,6 +1,5 @@
 import { DEFAULT_RULES, type KeeperRules, type LineContext } from '@arkiv/core';
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react';
-import { useNavigate } from 'react-router';
 import type { AlbumChoice } from '../../data/albums';
 import { useBindings } from '../../data/bindings';
 import { get, type Api } from '../../data/http';
@@ -77,10 +76,11 @@ export function useCull(shootId: string) {
   const { album, chooseAlbum } = into;
   const finishing = useFinishing({ store, shoot, state, dispatch, current, selected });
   const clock = useClocks(shootId, shoot, takes);
-  const goTo = useGoTo(shootId, pile?.id ?? null, pass, state.pass, notices.say, () =>
+  useKeptPlace(shootId, state, current);
+  const leave = useAddress(state, current, dispatch);
+  const goTo = useGoTo(leave, shootId, pile?.id ?? null, pass, state.pass, notices.say, () =>
     current === null ? undefined : shoot.byId.get(current),
   );
-  const navigate = useNavigate();
   const bindings = useBindings();
   const keyOf = useCallback((action: string) => bindings.shown(action), [bindings]);
   const seen = { store, shoot, rules, state, dispatch, shown, takes, current, at, selected, notices };
@@ -90,9 +90,9 @@ export function useCull(shootId: string) {
     layout,
     goTo,
     found,
-    mail: (ids: readonly string[]) => void navigate(`/shoots/${shootId}/deliver?mail=${ids.join(',')}`),
+    mail: (ids: readonly string[]) => leave(`/shoots/${shootId}/deliver?mail=${ids.join(',')}`),
     find: (question: Parameters<Seen['find']>[0]) =>
-      void navigate(`/find?${questionText({ ...NO_QUESTION, ...question })}`),
+      leave(`/find?${questionText({ ...NO_QUESTION, ...question })}`),
     layouts,
     pile,
     album,
@@ -125,8 +125,6 @@ export function useCull(shootId: string) {
   const sayWords = useLatest((wish: WordsWish) => writeWords(wish, all));
   const putOn = useLatest((wish: FinishWish) => putWish(wish, all));
   const prefix = useCullKeys(bindings, run, notices.say);
-  useKeptPlace(shootId, state, current);
-  useAddress(state, current, dispatch);
   const everywhere = useEverywhere(state.filter);
   const frames = shoot.order.length;
   return {
@@ -244,6 +242,7 @@ function useNotices(store: ShootStore): Notices {
 
 /** On to what comes after this shoot. */
 function useGoTo(
+  leave: (to: string) => void,
   shootId: string,
   pileId: string | null,
   { running, save }: PassOf,
@@ -251,7 +250,6 @@ function useGoTo(
   say: (words: string) => void,
   frame: () => LoadedFrame | undefined,
 ): Seen['goTo'] {
-  const navigate = useNavigate();
   const latest = useRef(frame);
   useEffect(() => {
     latest.current = frame;
@@ -260,34 +258,34 @@ function useGoTo(
     (where) => {
       if (where === 'shoot') {
         const { shootId: its, id } = latest.current() ?? {};
-        return its && id ? void navigate(`/shoots/${its}/cull?view=single&frame=${id}`) : undefined;
+        return its && id ? leave(`/shoots/${its}/cull?view=single&frame=${id}`) : undefined;
       }
       if (where === 'history' || where === 'frameHistory') {
         // Of found frames each has its own shoot.
         const { shootId: its, id } = latest.current() ?? {};
         const of = where === 'frameHistory' && id ? `?frame=${id}` : '';
-        return void navigate(`/shoots/${its ?? shootId}/history${of}`);
+        return leave(`/shoots/${its ?? shootId}/history${of}`);
       }
-      if (where === 'handoff') return void navigate(`/shoots/${shootId}/handoff`);
-      if (where === 'pile') return void navigate(`/piles/${pileId}`);
+      if (where === 'handoff') return leave(`/shoots/${shootId}/handoff`);
+      if (where === 'pile') return leave(`/piles/${pileId}`);
       if (running && passId !== null) {
         const next = running.next();
         if (!next) return say('No other shoot of this pass has frames that were not seen');
         // What was seen here is with the server before the other shoot asks for it.
-        return void save().then(() => navigate(passAddress(next.shootId, passId, next.frame)));
+        return void save().then(() => leave(passAddress(next.shootId, passId, next.frame)));
       }
       void get('/shoots').then(
         (shoots) => {
           const here = shoots.findIndex(({ id }) => id === shootId);
           const after = [...shoots.slice(here + 1), ...shoots.slice(0, Math.max(0, here))];
           const next = after.find(({ frames, keepers, rejects }) => frames - keepers - rejects > 0);
-          if (next) void navigate(`/shoots/${next.id}/cull`);
+          if (next) leave(`/shoots/${next.id}/cull`);
           else say(`Nothing is left to cull in the newest ${shoots.length} shoots`);
         },
         (error: Error) => say(error.message),
       );
     },
-    [navigate, shootId, pileId, running, passId, save, say],
+    [leave, shootId, pileId, running, passId, save, say],
   );
 }
 
