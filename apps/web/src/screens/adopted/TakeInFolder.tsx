@@ -8,6 +8,7 @@ import { Problem } from '../../parts/Problem';
 import { Tick } from '../../parts/Tick';
 import { useAction } from '../../parts/useAction';
 import { CAPTION, INK } from '../../theme/theme';
+import { FRAME_FIELDS } from '../files/FrameNames';
 import { useMovePlan } from '../files/useMove';
 
 interface Props {
@@ -59,12 +60,7 @@ export function TakeInFolder({ adopted, name, studio, onClose, onDone }: Props) 
         name the frames anew; the names that they have stay in their sidecars
       </Tick>
       {rename && (
-        <PatternField
-          label="Name pattern"
-          value={pattern}
-          fields={['shoot', 'capture', 'number', 'original', 'body', 'client', 'place']}
-          onChange={setPattern}
-        />
+        <PatternField label="Name pattern" value={pattern} fields={FRAME_FIELDS} onChange={setPattern} />
       )}
       {first && (
         <Box sx={{ ...CAPTION, overflowWrap: 'anywhere' }}>
@@ -72,7 +68,7 @@ export function TakeInFolder({ adopted, name, studio, onClose, onDone }: Props) 
         </Box>
       )}
       {left.map((reason) => (
-        <Problem key={reason} error={new Error(`${reason}`)} />
+        <Problem key={reason} error={new Error(reason)} />
       ))}
       <Problem error={error} />
       <Problem error={begin.error} again={begin.again} />

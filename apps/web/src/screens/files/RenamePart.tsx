@@ -1,11 +1,10 @@
-import { Box, TextField } from '@mui/material';
 import { useMemo, useState, useSyncExternalStore } from 'react';
 import { many } from '../../data/format';
 import type { Api } from '../../data/http';
 import { shootStore } from '../../data/shootStore';
 import { lowestNumber } from './lowestNumber';
-import { PatternField } from '../../parts/PatternField';
 import { Section } from '../../parts/Section';
+import { FrameNames } from './FrameNames';
 import { MoveOutcome } from './MoveOutcome';
 import { moveNow, useMovePlan, type MoveRequest } from './useMove';
 
@@ -32,26 +31,12 @@ function Renamed({ shoot }: { shoot: Api['ShootDto'] }) {
   );
   return (
     <>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 150px', gap: 1.5 }}>
-        <PatternField
-          label="Name pattern"
-          value={pattern}
-          fields={['shoot', 'capture', 'number', 'original', 'body', 'client', 'place']}
-          onChange={setPattern}
-          help={
-            plan?.ways[0]
-              ? `first ${plan.ways[0].to.slice(plan.ways[0].to.lastIndexOf('/') + 1)}`
-              : 'As the frames are named now.'
-          }
-        />
-        <TextField
-          label="Numbers start at"
-          type="number"
-          value={start}
-          onChange={(event) => setTyped(Math.max(0, Number(event.target.value) || 0))}
-          slotProps={{ inputLabel: { shrink: true } }}
-        />
-      </Box>
+      <FrameNames
+        {...{ pattern, start, plan }}
+        onPattern={setPattern}
+        onStart={setTyped}
+        none="As the frames are named now."
+      />
       <MoveOutcome
         plan={plan}
         error={error}

@@ -1,14 +1,14 @@
-import { Box, TextField } from '@mui/material';
+import { Box } from '@mui/material';
 import { useState } from 'react';
 import { shownName } from '@arkiv/core';
 import { many } from '../../data/format';
 import type { Api } from '../../data/http';
 import { useSettings } from '../../data/live';
 import { Loading } from '../../parts/Loading';
-import { PatternField } from '../../parts/PatternField';
 import { Section } from '../../parts/Section';
 import { Tick } from '../../parts/Tick';
 import { INK } from '../../theme/theme';
+import { FrameNames } from './FrameNames';
 import { MoveOutcome } from './MoveOutcome';
 import { moveNow, useMovePlan, type MoveRequest } from './useMove';
 
@@ -41,7 +41,6 @@ function Wanted({ shoot, studio }: { shoot: Api['ShootDto']; studio: string }) {
     asked,
     `${shoot.title} ${shoot.client} ${shoot.place} ${shoot.frames} ${shoot.folders.join('/')}`,
   );
-  const first = plan?.ways[0]?.to;
   return (
     <>
       <Box sx={{ color: INK.soft, mb: 1.5 }}>
@@ -58,20 +57,13 @@ function Wanted({ shoot, studio }: { shoot: Api['ShootDto']; studio: string }) {
         name the frames anew; the names that they have stay in their sidecars
       </Tick>
       {rename && (
-        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 150px', gap: 1.5, mt: 1.5 }}>
-          <PatternField
-            label="Name pattern"
-            value={pattern}
-            fields={['shoot', 'capture', 'number', 'original', 'body', 'client', 'place']}
-            onChange={setPattern}
-            help={first ? `first ${first.slice(first.lastIndexOf('/') + 1)}` : 'As the studio names frames.'}
-          />
-          <TextField
-            label="Numbers start at"
-            type="number"
-            value={seqStart}
-            onChange={(event) => setStart(Math.max(0, Number(event.target.value) || 0))}
-            slotProps={{ inputLabel: { shrink: true } }}
+        <Box sx={{ mt: 1.5 }}>
+          <FrameNames
+            {...{ pattern, plan }}
+            start={seqStart}
+            onPattern={setPattern}
+            onStart={setStart}
+            none="As the studio names frames."
           />
         </Box>
       )}
