@@ -29,7 +29,7 @@ export function AdoptedScreen() {
   return (
     <Page
       title="Adopted folders"
-      lead="Pictures that lie on a disk already are culled, found and delivered where they are. Nothing is moved, and the pictures are only read."
+      lead="Pictures that lie on a disk already are culled, found and delivered where they are. The pictures are only read, and nothing is moved until you take it in."
     >
       <Problem error={error} />
       {!data && !error && <Loading what="the adopted folders" />}

@@ -49,9 +49,9 @@ export function TakeInFolder({ adopted, name, studio, onClose, onDone }: Props) 
       onSubmit={begin.run}
     >
       <Box>
-        {many(frames, 'frame')} in {many(shoots, 'shoot')} move into the archive’s dated folders on “{drive}”,
-        with what other programs keep of them. From then on each frame has its sidecar, and copies on as many
-        drives as the studio asks for.
+        This moves {many(frames, 'frame')} in {many(shoots, 'shoot')} into the archive’s dated folders on “
+        {drive}”, with what other programs keep of them. From then on each frame has its sidecar, and copies
+        on as many drives as the studio asks for.
       </Box>
       <Box sx={{ color: INK.soft }}>
         Nothing is overwritten, and all else in the folder stays. Each shoot can be put back under its Files.
