@@ -5,7 +5,7 @@ import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
 import { byEnds, MOST_ALIKE } from '../frames/alike';
 import { SettingsService } from '../settings/settings.service';
-import { adoptedTexts, Shoot } from '../shoots/shoot.entity';
+import { textsApart, Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { Ids } from '../system/ids';
 import { Adopted, AdoptedShoot } from './adopted.entity';
@@ -129,7 +129,7 @@ export class AdoptedStore {
         place: '',
       },
       ...{ folders: [], plan, pattern, seqBy, nextSeq: 1, zoneMinutes },
-      ...{ keptIn: adoptedTexts(id), sidecars: adopted.sidecars },
+      ...{ keptIn: textsApart(id), sidecars: adopted.sidecars },
     });
     await manager.save(AdoptedShoot, { adoptedId: adopted.id, key: its.key, shootId: id });
     return id;

@@ -17,7 +17,7 @@ import { OwnTextsService } from '../frames/ownTexts.service';
 import { OpenJobs } from '../jobs/openJobs.service';
 import { Journal } from '../journal/journal';
 import { SettingsService } from '../settings/settings.service';
-import { adoptedTexts, Shoot, textFolders } from '../shoots/shoot.entity';
+import { textsApart, Shoot, textFolders } from '../shoots/shoot.entity';
 import { ShootTextsService } from '../shoots/shootTexts.service';
 import { Clock } from '../system/clock';
 import type { Volume } from '../volumes/volume.entity';
@@ -94,8 +94,7 @@ export class RecordTexts implements OnModuleInit {
     // A drive that holds nothing of the shoot in its own folder has no such folder.
     if (
       shoot?.mergedInto === null &&
-      shoot.keptIn === null &&
-      home !== adoptedTexts(shoot.id) &&
+      home !== textsApart(shoot.id) &&
       !(await this.disk.facts(await this.volumes.resolve(volume, home!)))
     )
       return;
@@ -197,6 +196,6 @@ function placesOf(
   const merged = `${archive}/${shoot.id}`;
   // A shoot that went into another may have no folder of its own any more.
   return shoot.mergedInto === null && own !== null
-    ? { here: own, left: [merged, shootRecords(adoptedTexts(shoot.id))].filter((place) => place !== own) }
+    ? { here: own, left: [merged, shootRecords(textsApart(shoot.id))].filter((place) => place !== own) }
     : { here: merged, left: own === null ? [] : [own] };
 }

@@ -59,8 +59,8 @@ export class Shoot {
 export const IN_HAND = `(s."keptIn" IS NULL OR EXISTS (
   SELECT 1 FROM operation o WHERE o."shootId" = s.id AND o."window" <> 'sidecar'))`;
 
-/** The folder, below each drive, of what is said of a shoot whose pictures lie in an adopted folder. */
-export const adoptedTexts = (shootId: string): string => `${ADOPTED_TEXTS}/${shootId}`;
+/** The folder, below each drive, of what is said of a shoot where that does not lie beside its pictures: they are in an adopted folder, or in another shoot's. */
+export const textsApart = (shootId: string): string => `${ADOPTED_TEXTS}/${shootId}`;
 
 /** Folders that hold what is said of a shoot; the first is the one of its records. */
 export const textFolders = ({ folders, keptIn }: Pick<Shoot, 'folders' | 'keptIn'>): string[] =>

@@ -11,7 +11,7 @@ import { OwnTextsService } from '../frames/ownTexts.service';
 import { SettingsService } from '../settings/settings.service';
 import { volumeError, VolumesService } from '../volumes/volumes.service';
 import type { Volume } from '../volumes/volume.entity';
-import { adoptedTexts, Shoot, textFolders } from './shoot.entity';
+import { textsApart, Shoot, textFolders } from './shoot.entity';
 
 /**
  * A shoot's copies in one of its folders on a volume; parameters: shoot, volume, length and text of the folder with its
@@ -85,7 +85,7 @@ export class ShootTextsService {
   async homesOn(volume: Volume, shoot: Shoot): Promise<string[]> {
     const homes = new Set<string>();
     for (const folder of textFolders(shoot))
-      homes.add((await this.isAnothers(volume, folder, shoot)) ? adoptedTexts(shoot.id) : folder);
+      homes.add((await this.isAnothers(volume, folder, shoot)) ? textsApart(shoot.id) : folder);
     return [...homes];
   }
 
@@ -100,7 +100,7 @@ export class ShootTextsService {
 
   /** A shoot that has its own folders by now leaves the one apart. */
   private async leaveApart({ id, keptIn }: Shoot, volume: Volume, homes: readonly string[]): Promise<void> {
-    const apart = adoptedTexts(id);
+    const apart = textsApart(id);
     if (keptIn === null && !homes.includes(apart)) await this.leave(apart, [volume]);
   }
 
@@ -114,8 +114,11 @@ export class ShootTextsService {
     if (lines.length === 0) return;
     for (const folder of await this.homesOn(volume, shoot)) {
       const place = `${folder}/${SHOOT_FOLDER}`;
-      const isApart = shoot.keptIn === null && folder === adoptedTexts(shoot.id);
-      if (!isApart && !(await this.disk.facts(await this.volumes.resolve(volume, folder)))) continue;
+      if (
+        folder !== textsApart(shoot.id) &&
+        !(await this.disk.facts(await this.volumes.resolve(volume, folder)))
+      )
+        continue;
       await this.texts.keepTrue(volume, `${place}/history.jsonl`, lines.join(''), 'history');
     }
   }
@@ -167,7 +170,7 @@ export class ShootTextsService {
   /** `shoot.json` and `manifest.sha256`: the shoot as it is now in this folder of this volume. */
   async write(shoot: Shoot, volume: Volume, folder: string, job: string): Promise<void> {
     // A shoot of fifty thousand frames is read for some time.
-    const within = shoot.keptIn === null && folder !== adoptedTexts(shoot.id) ? `${folder}/` : '';
+    const within = folder === textsApart(shoot.id) ? '' : `${folder}/`;
     const copies = await this.long.rows<{ sha256: string; path: string }>(COPIES_IN_FOLDER, [
       ...[shoot.id, volume.id, within.length, within],
     ]);
