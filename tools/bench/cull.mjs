@@ -19,6 +19,8 @@ import { signalColour, signalPictures } from './material.mjs';
 const VIEW = { width: 1280, height: 800 };
 /** Milliseconds between key presses: a quick but human pace. */
 const PACE = 220;
+/** Milliseconds after which a picture is said never to be painted: so long that only one that never comes takes it. */
+const LATEST = 10_000;
 
 export async function cull({ files = 25, rounds = 5, log }) {
   const { chromium } = createRequire(path.join(ROOT, 'e2e/package.json'))('@playwright/test');
@@ -154,6 +156,12 @@ async function measure(page, files) {
   await session.send('Page.startScreencast', { format: 'png', everyNthFrame: 1 });
   for (let i = 1; i < files; i++) {
     await page.keyboard.press('ArrowRight');
+    await page.waitForTimeout(PACE);
+  }
+  // A busy machine paints the last one when it can; how late that was is counted as of any other.
+  const last = signalColour(files - 1);
+  for (let waited = 0; waited < LATEST; waited += PACE) {
+    if (painted.length > 0 && near(await middle(painted.at(-1).data), last)) break;
     await page.waitForTimeout(PACE);
   }
   await session.send('Page.stopScreencast');

@@ -206,5 +206,53 @@ describe('a pass over a shoot', () => {
       const back = await arkiv.get<{ onlySecond: string[] }>(`/passes/${two.id}/compare/${one.id}`);
       expect(back.onlySecond.sort()).toEqual([ids[2], ids[3]].sort());
     });
+
+    it('goes with its frames into another shoot and back, and what was seen stays seen', async () => {
+      const moveOf = async (asked: object, to = '/moves') => {
+        const its = await arkiv.post<{ jobId: string; shootId: string }>(to, asked);
+        expect(await arkiv.rest(its.jobId)).toMatchObject({ job: { state: 'done' }, failures: [] });
+        return its;
+      };
+      const { shootId: third } = await moveOf({
+        ...{ kind: 'split', shootId, frameIds: [ids[4]], title: 'Third', rename: false },
+      });
+      const [a, b, c] = [ids[4]!, moved[0]!, ids[3]!];
+      const { id } = await arkiv.post<Whole>('/passes', {
+        id: ulid(),
+        name: '3',
+        over: { frames: [a, b, c] },
+      });
+      const whole = () => arkiv.get<Whole & { arranged: number }>(`/passes/${id}`);
+      const said = { ...progress(), shootId: third, seen: '0,2', seenCount: 2, at: c, arranged: 0 };
+      await arkiv.ask('PUT', `/passes/${id}`, { ...said, kept: 0, rejected: 0 });
+      const before = await whole();
+      expect(before.parts.map((part) => part.shootId)).toEqual([third, other, shootId]);
+
+      const { jobId } = await moveOf({ kind: 'merge', shootId: third, into: shootId, rename: false });
+      expect(await whole()).toMatchObject({
+        ...{ frames: [a, c, b], seen: '0-1', seenCount: 2, at: c, arranged: 1, kept: 1, rejected: 1 },
+        parts: [
+          { shootId, frames: 2, kept: 0, rejected: 1 },
+          { shootId: other, frames: 1, kept: 1, rejected: 0 },
+        ],
+      });
+      const listed = await arkiv.get<Pass[]>(`/shoots/${third}/passes`);
+      expect(listed.map((pass) => pass.id)).not.toContain(id);
+      // A window that still counts in the old order is told so, and is written down in the new one.
+      const late = await arkiv.ask<{ code: string }>('PUT', `/passes/${id}`, said);
+      expect([late.status, late.body.code]).toEqual([409, 'pass.arranged']);
+      expect((await whole()).seen).toBe('0-1');
+      const now = { ...said, shootId, seen: '0-2', seenCount: 3, arranged: 1 };
+      expect((await arkiv.ask('PUT', `/passes/${id}`, now)).status).toBe(204);
+
+      await moveOf({}, `/moves/${jobId}/undo`);
+      const after = await whole();
+      expect(after.parts.map((part) => [part.shootId, part.frames])).toEqual([
+        [third, 1],
+        [shootId, 1],
+        [other, 1],
+      ]);
+      expect(after).toMatchObject({ frames: [a, c, b], seen: '0-2', arranged: 2 });
+    });
   });
 });

@@ -112,6 +112,7 @@ export * from './finishing/balance';
 export * from './finishing/named';
 export * from './passes/comparison';
 export * from './passes/pass';
+export * from './passes/regroup';
 export * from './previews/previewAddress';
 export * from './metadata/clipTime';
 export * from './devices/devices';

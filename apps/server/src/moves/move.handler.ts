@@ -17,6 +17,7 @@ import { JobsService } from '../jobs/jobs.service';
 import { SidecarsService } from '../sidecars/sidecars.service';
 import { ArrivalLedger, type MovedFrame } from '../ledger/arrivalLedger';
 import { FollowFrames } from '../ledger/followFrames';
+import { FollowingPasses } from '../passes/followingPasses';
 import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { ShootTextsService } from '../shoots/shootTexts.service';
@@ -59,6 +60,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     private readonly store: FrameStore,
     private readonly ledger: ArrivalLedger,
     private readonly outgoing: FollowFrames,
+    private readonly passes: FollowingPasses,
     private readonly openJobs: OpenJobs,
     private readonly volumes: VolumesService,
     private readonly shoots: ShootsService,
@@ -144,6 +146,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
       }
       this.happenings.after(manager, 'shoots', { shootId: into });
     });
+    if (from !== into) await this.passes.follow(all);
     if (kind === 'takeIn')
       await this.takeIn.finish(job.params as MoveParams, done, job.filesTotal - done.length);
     const problems: string[] = [];

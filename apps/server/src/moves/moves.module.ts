@@ -2,6 +2,7 @@ import { Module } from '@nestjs/common';
 import { FramesModule } from '../frames/frames.module';
 import { JobsModule } from '../jobs/jobs.module';
 import { LedgerModule } from '../ledger/ledger.module';
+import { PassesModule } from '../passes/passes.module';
 import { SidecarsModule } from '../sidecars/sidecars.module';
 import { ShootsModule } from '../shoots/shoots.module';
 import { VolumesModule } from '../volumes/volumes.module';
@@ -21,7 +22,15 @@ import { TakenPlaces } from './takenPlaces';
 import { Touches } from './touches';
 
 @Module({
-  imports: [VolumesModule, ShootsModule, FramesModule, JobsModule, LedgerModule, SidecarsModule],
+  imports: [
+    VolumesModule,
+    ShootsModule,
+    FramesModule,
+    JobsModule,
+    LedgerModule,
+    PassesModule,
+    SidecarsModule,
+  ],
   controllers: [MovesController],
   providers: [
     ...[MovesService, MoveHandler, MoveFrames, Arrangements, DerivingService, DeriveHandler],

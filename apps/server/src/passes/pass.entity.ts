@@ -12,6 +12,8 @@ export class Pass {
   /** ids of its frames when it began, in their order then */
   @Column('simple-json') frames: string[];
   @Column('integer') total: number;
+  /** how often frames of it went into other shoots, each of which may have changed their order */
+  @Column('integer', { default: 0 }) arranged: number;
   /** places of the seen ones in `frames`, as core's `placesText` */
   @Column('text') seen: string;
   @Column('integer') seenCount: number;

@@ -84,6 +84,13 @@ export class PassProgressDto {
   @Matches(/^[\d,-]*$/)
   seen: string;
   @ApiProperty() @IsInt() @Min(0) seenCount: number;
+  @ApiPropertyOptional({
+    description: 'as the pass says it: places of another arrangement are refused; missing: not asked',
+  })
+  @IsOptional()
+  @IsInt()
+  @Min(0)
+  arranged?: number;
   @ApiPropertyOptional({ type: String, nullable: true, description: 'the frame where it goes on' })
   @IsOptional()
   @IsString()
@@ -116,6 +123,10 @@ export class WholePassDto implements Omit<Pass, 'shootId'> {
   @ApiProperty() name: string;
   @ApiProperty({ type: [String] }) frames: string[];
   @ApiProperty() total: number;
+  @ApiProperty({
+    description: 'another number: its frames stand in another order, as some went into other shoots',
+  })
+  arranged: number;
   @ApiProperty() seen: string;
   @ApiProperty() seenCount: number;
   @ApiProperty({ type: String, nullable: true }) at: string | null;
@@ -129,7 +140,7 @@ export class WholePassDto implements Omit<Pass, 'shootId'> {
   @ApiProperty({ type: [PassPartDto] }) parts: PassPartDto[];
 }
 
-export class PassDto extends OmitType(WholePassDto, ['frames', 'seen', 'parts'] as const) {
+export class PassDto extends OmitType(WholePassDto, ['frames', 'arranged', 'seen', 'parts'] as const) {
   @ApiProperty({ description: 'shoots that it goes over' }) shoots: number;
 }
 

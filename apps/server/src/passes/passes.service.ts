@@ -73,6 +73,8 @@ export interface PassProgress extends Pick<Pass, 'seen' | 'seenCount' | 'activeM
   kept: number;
   rejected: number;
   ended: boolean;
+  /** the arrangement that `seen` counts in */
+  arranged?: number;
 }
 
 /** Passes over shoots. The windows look and count; here it is kept, so that a pass goes on tomorrow and elsewhere. */
@@ -140,7 +142,7 @@ export class PassesService {
       if (await manager.existsBy(Pass, { id })) return;
       await manager.insert(Pass, {
         ...{ id, shootId: selected[0]!.shootId, name, frames, total: frames.length, at: frames[0]! },
-        ...{ seen: '', seenCount: 0, kept: 0, rejected: 0, activeMillis: 0 },
+        ...{ arranged: 0, seen: '', seenCount: 0, kept: 0, rejected: 0, activeMillis: 0 },
         ...{ begunAt: now, changedAt: now, endedAt: null, undoneAt: null },
       });
       const parts = [...byShoot].map(([shootId, its], ordinal) => ({
@@ -200,12 +202,15 @@ export class PassesService {
   }
 
   async progress(id: string, progress: PassProgress): Promise<void> {
-    const { ended, at = null, shootId, kept, rejected, ...its } = progress;
-    const { parts } = await this.get(id);
-    if (!parts.some((part) => part.shootId === shootId))
-      throw new ArkivError('not-found', { what: 'shoot of this pass', id: shootId });
+    const { ended, at = null, shootId, kept, rejected, arranged, ...its } = progress;
+    const { name } = await this.get(id);
     const now = this.clock.now();
     await this.work.write(async (manager) => {
+      if (arranged !== undefined && !(await manager.existsBy(Pass, { id, arranged })))
+        throw new ArkivError('pass.arranged', { name });
+      const parts = await manager.find(PassPart, { where: { passId: id }, select: ['shootId'] });
+      if (!parts.some((part) => part.shootId === shootId))
+        throw new ArkivError('not-found', { what: 'shoot of this pass', id: shootId });
       await manager.update(PassPart, { passId: id, shootId }, { kept, rejected });
       const sum = (key: 'kept' | 'rejected') => manager.sum(PassPart, key, { passId: id });
       const counted = { kept: (await sum('kept')) ?? 0, rejected: (await sum('rejected')) ?? 0 };

@@ -4284,6 +4284,8 @@ export interface components {
             name: string;
             frames: string[];
             total: number;
+            /** @description another number: its frames stand in another order, as some went into other shoots */
+            arranged: number;
             seen: string;
             seenCount: number;
             at: string | null;
@@ -4311,6 +4313,8 @@ export interface components {
             /** @description places of the seen ones among its frames: 0-33,40 */
             seen: string;
             seenCount: number;
+            /** @description as the pass says it: places of another arrangement are refused; missing: not asked */
+            arranged?: number;
             /** @description the frame where it goes on */
             at?: string | null;
             /** @description the shoot that is looked at: `kept` and `rejected` are of its frames */

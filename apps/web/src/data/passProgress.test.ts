@@ -1,8 +1,18 @@
-import { put } from './http';
+import { ApiFailure, put } from './http';
 import { writeProgress } from './passProgress';
 import { serverState } from './serverState';
 
-jest.mock('./http', () => ({ put: jest.fn() }));
+jest.mock('./http', () => ({
+  put: jest.fn(),
+  ApiFailure: class extends Error {
+    constructor(
+      readonly status: number,
+      readonly body: object,
+    ) {
+      super('refused');
+    }
+  },
+}));
 jest.mock('./serverState', () => {
   const listeners: (() => void)[] = [];
   return {
@@ -37,5 +47,18 @@ describe('how far a pass came', () => {
     await new Promise((done) => setTimeout(done));
     server.tell();
     expect(sent).toHaveBeenCalledTimes(2);
+  });
+
+  it('is not said again in an order of frames that is no more: the pass is asked for anew', async () => {
+    const sent = jest.mocked(put).mockReset();
+    sent.mockRejectedValueOnce(new ApiFailure(409, { code: 'pass.arranged', message: '', next: '' }));
+    expect(await writeProgress('P3', said(3))).toBe(false);
+    server.tell();
+    expect(sent).toHaveBeenCalledTimes(1);
+    // Any other failure is no word on the order, and is tried again.
+    sent.mockRejectedValueOnce(new ApiFailure(500, { code: 'internal', message: '', next: '' }));
+    expect(await writeProgress('P3', said(4))).toBe(true);
+    server.tell();
+    expect(sent).toHaveBeenCalledTimes(3);
   });
 });

@@ -77,6 +77,11 @@ export const ERRORS = {
     message: 'A pass has {most} frames at most, and at least one; these are {frames}.',
     next: 'Choose fewer, or others: keepers alone, or one shoot.',
   },
+  'pass.arranged': {
+    status: 409,
+    message: 'Frames of the pass “{name}” went into another shoot meanwhile.',
+    next: 'Go on with it: it is asked for anew, and what was seen stays seen.',
+  },
   'take.shoots': {
     status: 409,
     message: 'These frames are of several shoots.',

@@ -49,6 +49,7 @@ import { KeptSpace1842000000000 } from './1842000000000-keptSpace';
 import { Keyworded1843000000000 } from './1843000000000-keyworded';
 import { SaidBeside1844000000000 } from './1844000000000-saidBeside';
 import { WorkFolder1845000000000 } from './1845000000000-workFolder';
+import { ArrangedPasses1846000000000 } from './1846000000000-arranged-passes';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -105,4 +106,5 @@ export const MIGRATIONS = [
   Keyworded1843000000000,
   SaidBeside1844000000000,
   WorkFolder1845000000000,
+  ArrangedPasses1846000000000,
 ];

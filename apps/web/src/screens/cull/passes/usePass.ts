@@ -23,6 +23,8 @@ const MOST_LETTERS = 200;
 interface Running {
   id: string;
   name: string;
+  /** which order of its frames this is */
+  arranged: number;
   frames: readonly string[];
   /** the shoots that it goes over; the frames of each stand together */
   parts: readonly Part[];
@@ -60,11 +62,28 @@ export interface PassOf {
   stop: () => void;
 }
 
-const asRunning = ({ id, name, frames, parts, seen, total, activeMillis }: Api['WholePassDto']): Running => ({
-  ...{ id, name, frames, parts, activeMillis, sign: null },
-  placeOf: new Map(frames.map((frame, place) => [frame, place])),
-  seen: placesOfText(seen, total),
-});
+const asRunning = (whole: Api['WholePassDto']): Running => {
+  const { id, name, arranged, frames, parts, seen, total, activeMillis } = whole;
+  return {
+    ...{ id, name, arranged, frames, parts, activeMillis, sign: null },
+    placeOf: new Map(frames.map((frame, place) => [frame, place])),
+    seen: placesOfText(seen, total),
+  };
+};
+
+/** A pass whose frames stand in another order by now; what was seen and not written down yet stays seen. */
+async function anew(its: Running): Promise<Running> {
+  const now = {
+    ...asRunning(await get(`/passes/${its.id}`)),
+    activeMillis: its.activeMillis,
+    sign: its.sign,
+  };
+  for (const old of its.seen) {
+    const place = now.placeOf.get(its.frames[old]!);
+    if (place !== undefined) now.seen.add(place);
+  }
+  return now;
+}
 
 interface Around {
   store: ShootStore;
@@ -122,9 +141,16 @@ export function usePass(shootId: string, { store, shoot, rules, state, dispatch 
       const { on: its, at, ...counted } = latest.current;
       if (!its || !(dirty.current || ended)) return;
       dirty.current = false;
-      const { seen, activeMillis } = its;
-      const said = { seen: placesText(seen), seenCount: seen.size, at, shootId, ...counted };
-      await writeProgress(its.id, { ...said, activeMillis: Math.round(activeMillis), ended });
+      const write = ({ id, arranged, seen, activeMillis }: Running) =>
+        writeProgress(id, {
+          ...{ arranged, seen: placesText(seen), seenCount: seen.size, at, shootId, ...counted },
+          ...{ activeMillis: Math.round(activeMillis), ended },
+        });
+      if (await write(its)) return;
+      const now = await anew(its).catch(() => null);
+      if (!now) return void (dirty.current = true);
+      setPass((was) => (was === its ? now : was));
+      await write(now);
     },
     [shootId],
   );
