@@ -160,6 +160,19 @@ describe('the vocabulary', () => {
     expect((await arkiv.ask('PUT', `/vocabulary/rosters/${shootId}`, { terms })).status).toBe(204);
     expect(await arkiv.get(`/vocabulary/rosters/${shootId}`)).toEqual({ terms: [id] });
     expect(await arkiv.get('/vocabulary/rosters/another')).toEqual({ terms: [] });
+    // Frames that go into another shoot are of the same persons.
+    const moved = async (asked: object) => {
+      const its = await arkiv.post<{ jobId: string; shootId: string }>('/moves', asked);
+      expect(await arkiv.rest(its.jobId)).toMatchObject({ job: { state: 'done' }, failures: [] });
+      return its.shootId;
+    };
+    const frameIds = (await arkiv.frames(shootId)).id.slice(0, 1);
+    const made = await moved({ kind: 'split', shootId, frameIds, title: 'Hide', rename: false });
+    expect(await arkiv.get(`/vocabulary/rosters/${made}`)).toEqual({ terms: [id] });
+    const other = await idOf('heron');
+    await arkiv.ask('PUT', `/vocabulary/rosters/${made}`, { terms: [other] });
+    await moved({ kind: 'merge', shootId: made, into: shootId, rename: false });
+    expect(await arkiv.get(`/vocabulary/rosters/${shootId}`)).toEqual({ terms: [id, other] });
     const bad = { do: 'roster', id, entries: [{ number: 'a b', word: 'X' }] };
     expect((await arkiv.ask('POST', '/vocabulary/changes', bad)).status).toBe(409);
   });

@@ -289,6 +289,32 @@ describe('A watched folder', () => {
     expect((await rule()).taken).toBe(1);
   });
 
+  it('goes where the frames of its shoot are, once that is merged into another', async () => {
+    const { jobId, shootId } = await arkiv.takeIn();
+    await arkiv.rest(jobId);
+    const moved = async (asked: object) => {
+      const its = await arkiv.post<{ jobId: string; shootId: string }>('/moves', asked);
+      expect(await arkiv.rest(its.jobId)).toMatchObject({ job: { state: 'done' }, failures: [] });
+      return its;
+    };
+    const frameIds = (await arkiv.frames(shootId)).id.slice(0, 1);
+    const split = await moved({ kind: 'split', shootId, frameIds, title: 'Doors', rename: false });
+    await add({ shootId: split.shootId });
+    await moved({ kind: 'merge', shootId: split.shootId, into: shootId, rename: false });
+    // The form shows the shoot that it means.
+    expect(await rule()).toMatchObject({ shootId });
+    const before = (await arkiv.frames(shootId)).count;
+    const bytes = readFileSync(card('OCK_9969.JPG'));
+    const comment = Buffer.from([0xff, 0xfe, 0, 6, 1, 2, 3, 4]);
+    writeFileSync(
+      path.join(folder, 'NEW.JPG'),
+      Buffer.concat([bytes.subarray(0, 2), comment, bytes.subarray(2)]),
+    );
+    await taken(1);
+    expect((await arkiv.frames(shootId)).count).toBe(before + 1);
+    expect((await shoots()).map(({ id }) => id)).toEqual([shootId]);
+  });
+
   it('says why nothing is taken in, and goes on by itself when that is over', async () => {
     const gone = `${folder} elsewhere`;
     await add();

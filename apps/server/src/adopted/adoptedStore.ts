@@ -5,6 +5,7 @@ import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
 import { byEnds, MOST_ALIKE } from '../frames/alike';
 import { SettingsService } from '../settings/settings.service';
+import { livingShoot } from '../shoots/livingShoot';
 import { textsApart, Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { Ids } from '../system/ids';
@@ -115,7 +116,7 @@ export class AdoptedStore {
     { root, firstDay, zoneMinutes }: { root: string; firstDay: string; zoneMinutes: number },
   ): Promise<string> {
     const known = await manager.findOneBy(AdoptedShoot, { adoptedId: adopted.id, key: its.key });
-    const now = known && (await this.now(manager, known.shootId));
+    const now = known && (await livingShoot(manager, known.shootId));
     // One that is the archive's own has its texts beside its files: nothing that lies here becomes a part of it.
     if (now && now.keptIn !== null) return now.id;
     const { pattern, folders: plan, seqBy } = await this.settings.all();
@@ -133,15 +134,6 @@ export class AdoptedStore {
     });
     await manager.save(AdoptedShoot, { adoptedId: adopted.id, key: its.key, shootId: id });
     return id;
-  }
-
-  /** A shoot, or the one that it was merged into. */
-  private async now(manager: EntityManager, shootId: string): Promise<Shoot> {
-    for (let id = shootId; ;) {
-      const shoot = await manager.findOneByOrFail(Shoot, { id });
-      if (shoot.mergedInto === null) return shoot;
-      id = shoot.mergedInto;
-    }
   }
 
   /** A shoot has frames in these folders too. */

@@ -10,6 +10,7 @@ import { FrameStore } from '../frames/frameStore';
 import { Job, NOT_OVER } from '../jobs/job.entity';
 import type { Arrival, ArrivalFile } from '../ledger/arrival.entity';
 import { ArrivalLedger } from '../ledger/arrivalLedger';
+import { livingShoot } from '../shoots/livingShoot';
 import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 
@@ -76,11 +77,7 @@ export class IntakeFrames implements OnApplicationBootstrap {
   async homeOf(arrival: Arrival, frameId: string | null, manager = this.reading.manager): Promise<string> {
     const frame = frameId === null ? null : await manager.findOneBy(Frame, { id: frameId });
     if (frame) return frame.shootId;
-    for (let id = arrival.shootId!; ;) {
-      const shoot = await manager.findOneBy(Shoot, { id });
-      if (!shoot?.mergedInto) return id;
-      id = shoot.mergedInto;
-    }
+    return (await livingShoot(manager, arrival.shootId!))?.id ?? arrival.shootId!;
   }
 
   /** Frames whose every file was in the archive before are not shown twice; a shoot that got nothing new goes. */

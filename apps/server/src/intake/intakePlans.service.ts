@@ -27,6 +27,7 @@ import { Disk } from '../disk/disk';
 import { Frame } from '../frames/frame.entity';
 import { ArrivalLedger } from '../ledger/arrivalLedger';
 import type { CardScan } from '../readers/cardScan';
+import { livingShoot } from '../shoots/livingShoot';
 import { mayGetFrames, Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { SettingsService, type StudioSettings } from '../settings/settings.service';
@@ -133,8 +134,9 @@ export class IntakePlansService {
     return prepared;
   }
 
+  /** Whoever chose one may not know yet that it was merged: its frames are in another, and so are these. */
   private async shoot(id: string): Promise<Shoot> {
-    const shoot = await this.reading.manager.findOneBy(Shoot, { id });
+    const shoot = await livingShoot(this.reading.manager, id);
     if (!shoot) throw new ArkivError('not-found', { what: 'shoot', id });
     return shoot;
   }

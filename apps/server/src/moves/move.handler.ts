@@ -21,6 +21,7 @@ import { FollowingPasses } from '../passes/followingPasses';
 import { Shoot } from '../shoots/shoot.entity';
 import { ShootsService } from '../shoots/shoots.service';
 import { ShootTextsService } from '../shoots/shootTexts.service';
+import { RostersService } from '../vocabulary/rosters.service';
 import { VolumesService } from '../volumes/volumes.service';
 import { Companions } from './companions';
 import { FileWays, sidecarEndings, type Way } from './fileWays';
@@ -61,6 +62,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
     private readonly ledger: ArrivalLedger,
     private readonly outgoing: FollowFrames,
     private readonly passes: FollowingPasses,
+    private readonly rosters: RostersService,
     private readonly openJobs: OpenJobs,
     private readonly volumes: VolumesService,
     private readonly shoots: ShootsService,
@@ -133,6 +135,7 @@ export class MoveHandler implements JobHandler, OnModuleInit {
       if (from !== into) {
         await this.store.takeLooseEdits(manager, from, into);
         await this.outgoing.follow(manager, all);
+        for (const [its, there] of sharing(done)) await this.rosters.carry(manager, its, there);
       }
       for (const id of all) {
         const left = await manager.countBy(Asset, { shootId: id });
@@ -240,4 +243,12 @@ export class MoveHandler implements JobHandler, OnModuleInit {
       data.files.map(({ assetId }) => assetId),
     );
   }
+}
+
+/** From which shoot frames came into which, each once. */
+function sharing(done: readonly MoveItem[]): [from: string, into: string][] {
+  const ways = new Map(
+    done.filter(({ id }) => id !== null).map((item) => [`${item.fromShoot} ${item.toShoot}`, item]),
+  );
+  return [...ways.values()].map(({ fromShoot, toShoot }) => [fromShoot, toShoot]);
 }

@@ -5,6 +5,7 @@ import { LedgerModule } from '../ledger/ledger.module';
 import { PassesModule } from '../passes/passes.module';
 import { SidecarsModule } from '../sidecars/sidecars.module';
 import { ShootsModule } from '../shoots/shoots.module';
+import { VocabularyModule } from '../vocabulary/vocabulary.module';
 import { VolumesModule } from '../volumes/volumes.module';
 import { Arrangements } from './arrangements';
 import { Companions } from './companions';
@@ -29,6 +30,7 @@ import { Touches } from './touches';
     JobsModule,
     LedgerModule,
     PassesModule,
+    VocabularyModule,
     SidecarsModule,
   ],
   controllers: [MovesController],

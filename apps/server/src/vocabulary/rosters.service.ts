@@ -1,4 +1,5 @@
 import { Injectable } from '@nestjs/common';
+import type { EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
 import { ShootRosters } from './term.entity';
@@ -19,6 +20,19 @@ export class RostersService {
     const kept = await this.reading.manager.findOneBy(ShootRosters, { shootId });
     const vocabulary = await this.vocabulary.all();
     return (kept?.terms ?? []).filter((id) => vocabulary.get(id) !== null);
+  }
+
+  /** After frames came from one shoot into another: their persons are on its lists, which stand behind those that it has. */
+  async carry(manager: EntityManager, from: string, into: string): Promise<void> {
+    const [its, there] = [
+      await manager.findOneBy(ShootRosters, { shootId: from }),
+      await manager.findOneBy(ShootRosters, { shootId: into }),
+    ];
+    const had = there?.terms ?? [];
+    const terms = [...new Set([...had, ...(its?.terms ?? [])])];
+    if (terms.length === had.length) return;
+    await manager.upsert(ShootRosters, { shootId: into, terms }, ['shootId']);
+    this.happenings.after(manager, 'vocabulary', {});
   }
 
   async use(shootId: string, terms: readonly string[]): Promise<void> {

@@ -11,6 +11,6 @@ import { VocabularyService } from './vocabulary.service';
   imports: [FramesModule, JournalModule, MarksModule],
   controllers: [VocabularyController],
   providers: [RostersService, TermFrames, VocabularyService],
-  exports: [VocabularyService],
+  exports: [RostersService, VocabularyService],
 })
 export class VocabularyModule {}

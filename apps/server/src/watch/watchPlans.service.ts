@@ -15,7 +15,7 @@ import { listCard, scanCard, type CardScan } from '../readers/cardScan';
 import { CHOSEN_ID } from '../readers/readers.service';
 import { Contents } from '../metadata/contents.service';
 import { SettingsService } from '../settings/settings.service';
-import { Shoot } from '../shoots/shoot.entity';
+import { livingShoot } from '../shoots/livingShoot';
 import { Clock } from '../system/clock';
 import { localDay } from '../system/localDay';
 import { VolumesService } from '../volumes/volumes.service';
@@ -137,7 +137,7 @@ export class WatchPlans {
     const template = templates.find(({ id }) => id === rule.template);
     const title = rule.title.trim() || rule.name;
     const id = rule.shootId ?? (await this.store.shootOfDay(title, day));
-    const shoot = id === null ? null : await this.reading.manager.findOneBy(Shoot, { id });
+    const shoot = id === null ? null : await livingShoot(this.reading.manager, id);
     return {
       ...{ readerId: readerOf(rule), fingerprint, title, date: day },
       ...{ client: rule.client, place: rule.place },

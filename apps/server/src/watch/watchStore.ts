@@ -4,6 +4,7 @@ import type { EntityManager } from 'typeorm';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { Happenings } from '../events/domainEvents';
 import { asAsked, FILES_AS, type FileAs } from '../ledger/saidAs';
+import { livingShoot } from '../shoots/livingShoot';
 import { WatchRule } from './watchRule.entity';
 
 /** A file that a rule has taken in, or tried to. */
@@ -25,8 +26,9 @@ export class WatchStore {
     private readonly happenings: Happenings,
   ) {}
 
-  all(): Promise<WatchRule[]> {
-    return this.reading.manager.find(WatchRule, { order: { createdAt: 'ASC', id: 'ASC' } });
+  async all(): Promise<WatchRule[]> {
+    const rules = await this.reading.manager.find(WatchRule, { order: { createdAt: 'ASC', id: 'ASC' } });
+    return Promise.all(rules.map((rule) => this.asItIs(rule)));
   }
 
   async get(id: string): Promise<WatchRule> {
@@ -35,8 +37,16 @@ export class WatchStore {
     return rule;
   }
 
-  find(id: string): Promise<WatchRule | null> {
-    return this.reading.manager.findOneBy(WatchRule, { id });
+  async find(id: string): Promise<WatchRule | null> {
+    const rule = await this.reading.manager.findOneBy(WatchRule, { id });
+    return rule && this.asItIs(rule);
+  }
+
+  /** What goes into a shoot that was merged goes where its frames are. */
+  private async asItIs(rule: WatchRule): Promise<WatchRule> {
+    if (rule.shootId === null) return rule;
+    const shoot = await livingShoot(this.reading.manager, rule.shootId);
+    return { ...rule, shootId: shoot?.id ?? rule.shootId };
   }
 
   async save(rule: WatchRule): Promise<void> {
