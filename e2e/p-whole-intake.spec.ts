@@ -126,6 +126,8 @@ test('a shoot’s files are verified again, renamed, merged, and all of it is un
     .getByText('Prize giving')
     .click();
   await page.getByRole('link', { name: 'Files', exact: true }).click();
+  await expect(page).toHaveURL(/\/files$/);
+  const before = page.url();
   await page.getByRole('button', { name: 'Verify all again' }).click();
   await expect(done(page).getByText('Verified again Prize giving')).toBeVisible({ timeout: 30_000 });
   await accessible(page);
@@ -150,6 +152,15 @@ test('a shoot’s files are verified again, renamed, merged, and all of it is un
   await expect(page.getByRole('list', { name: 'Where each file goes' })).toContainText('pond-regatta_');
   await page.getByRole('button', { name: 'Merge into “Pond regatta”' }).click();
   await expect(page.getByText(/^41 frames of Pond regatta/)).toBeVisible({ timeout: 30_000 });
+  // Whoever comes by an old address is told where its frames are.
+  const merged = page.url();
+  await page.goto(before.replace(/files$/, 'handoff'));
+  await expect(page.getByText(/^Prize giving has no frames any more/)).toBeVisible();
+  await accessible(page);
+  await page.getByRole('note').getByRole('link', { name: 'Pond regatta' }).click();
+  await expect(page).toHaveURL(merged.replace(/files$/, 'handoff'));
+  await expect(page.getByRole('note')).toHaveCount(0);
+  await page.goto(merged);
   await page.getByRole('link', { name: /^Shoots/ }).click();
   await expect(page.getByRole('link', { name: /Prize giving/ })).toHaveCount(0);
   await page.goBack();

@@ -12,6 +12,7 @@ import { Bookmarks } from './parts/Bookmarks';
 import { JobLine } from './parts/JobLine';
 import { ScreenFailed } from './parts/ScreenFailed';
 import { ServerAway } from './parts/ServerAway';
+import { WentInto } from './parts/WentInto';
 import { DeskScreen } from './screens/desk/DeskScreen';
 import { NowhereScreen } from './screens/NowhereScreen';
 
@@ -114,7 +115,10 @@ function SignedIn() {
   return (
     <Box data-app sx={{ display: 'grid', gridTemplateRows: '48px auto minmax(0, 1fr)', height: '100vh' }}>
       <JobLine />
-      <ServerAway />
+      <Box sx={{ minHeight: 0 }}>
+        <ServerAway />
+        <WentInto />
+      </Box>
       <ErrorBoundary FallbackComponent={ScreenFailed} resetKeys={[pathname]}>
         <Suspense fallback={<ScreenComes />}>
           <Routes>
