@@ -5,6 +5,7 @@ import { useBindings } from '../../data/bindings';
 import { ACTIONS, GROUPS, type Group } from '../../keys/actions';
 import { shownKey, type Bindings } from '../../keys/bindings';
 import { TextLink } from '../../parts/TextLink';
+import { useClosingKey } from '../../parts/useClosingKey';
 import { guideOf } from '../guide/guideOf';
 import { CAPTION, GROUND, INK } from '../../theme/theme';
 
@@ -24,12 +25,12 @@ export const KeysDialog = memo(function KeysDialog({
   onClose: () => void;
 }) {
   const bindings = useBindings();
+  const onKeyDown = useClosingKey('keys', onClose);
   return (
     <Dialog
       open={open}
       onClose={onClose}
-      // The key that opened it closes it.
-      onKeyDown={(event) => event.key === '?' && onClose()}
+      onKeyDown={onKeyDown}
       maxWidth="lg"
       fullWidth
       aria-labelledby="keys-title"

@@ -17,7 +17,7 @@ import { pictureTries } from '../../data/pictureTries';
 import { spotInFile, spotShown } from './finish/spots';
 import { bestReady, detailOf, screenIsAll, sizeOf, wishes, type DetailSaid, type Rung } from './ladder';
 import type { Looking } from './looking';
-import { pictures } from './pictures';
+import { NOTHING, pictures } from './pictures';
 import { placed, type Placed, type Size } from './zoom';
 import styles from './Pane.module.css';
 
@@ -345,16 +345,24 @@ function placeIn(box: HTMLElement, image: HTMLImageElement | null, frame: Loaded
     const small = new Image();
     small.src = src;
     small.draggable = false;
+    small.dataset.small = '';
+    giveUp(now);
     box.replaceChildren(small);
     return small;
   }
   if (now === image) return image;
+  giveUp(now);
   // Two frames of equal content share a picture, which can lie in one place alone.
   const elsewhere = image.parentElement !== null && image.parentElement !== box;
   const one = elsewhere ? (image.cloneNode() as HTMLImageElement) : image;
   one.draggable = false;
   box.replaceChildren(one);
   return one;
+}
+
+/** A small one that is still on its way when another picture takes its place: a held arrow would leave a long line of them before the one that is wanted. */
+function giveUp(image: HTMLImageElement | null): void {
+  if (image?.dataset.small !== undefined && !image.complete) image.src = NOTHING;
 }
 
 async function findSharpest(picture: string): Promise<void> {

@@ -1,4 +1,4 @@
-import { AT_ONCE, HELD, Pictures } from './pictures';
+import { AT_ONCE, HELD, NOTHING, Pictures } from './pictures';
 
 /** Pictures that the browser is at work on, by address. */
 const under = new Map<
@@ -48,12 +48,17 @@ describe('pictures that are wanted on screen', () => {
   it('that nobody wants any more are given up, and make way for those that are', async () => {
     pictures.want('a', screens(3));
     pictures.want('a', ['/9/screen', '/2/screen']);
-    expect(under.get('/0/screen')!.image.hasAttribute('src')).toBe(false);
-    expect(under.get('/2/screen')!.image.hasAttribute('src')).toBe(true);
+    expect(under.get('/0/screen')!.image.src).toBe(NOTHING);
+    expect(under.get('/2/screen')!.image.getAttribute('src')).toBe('/2/screen');
     expect(asked()).toContain('/9/screen');
     // What was given up is no failure: it is asked for when it is wanted again.
     await under.get('/0/screen')!.fail();
     expect(pictures.failed('/0/screen')).toBe(false);
+    // Nor is it the picture, though its element has something to show now.
+    await under.get('/1/screen')!.done();
+    expect(pictures.ready('/1/screen')).toBeNull();
+    pictures.want('a', ['/1/screen']);
+    expect(pictures.ready('/1/screen')).toBeNull();
   });
 
   it('are asked for in turn where several places want some', () => {

@@ -8,6 +8,7 @@ import { usePasses } from '../../../data/live';
 import type { ShootState } from '../../../data/shootStore';
 import { Problem } from '../../../parts/Problem';
 import { useAction } from '../../../parts/useAction';
+import { useClosingKey } from '../../../parts/useClosingKey';
 import { GROUND, INK } from '../../../theme/theme';
 import type { PileChoice } from '../cullFilter';
 import { PassChoices } from '../../../parts/PassChoices';
@@ -33,6 +34,7 @@ export function PassesDialog(props: Props) {
   const { shootId, shoot, shown, chips, rules, pile, onBegin, onGoOn, onClose } = props;
   const { data: passes, error } = usePasses(shootId);
   const { run, busy, error: failed } = useAction((work: () => Promise<unknown>) => work());
+  const onKeyDown = useClosingKey('passes', onClose);
   const [open, setOpen] = useState<string | null>(null);
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const compared = chosen.filter((id) => passes?.some((pass) => pass.id === id));
@@ -61,7 +63,7 @@ export function PassesDialog(props: Props) {
       fullWidth
       aria-labelledby="passes-title"
       transitionDuration={0}
-      onKeyDown={(event) => event.key === 'm' && onClose()}
+      onKeyDown={onKeyDown}
     >
       <DialogTitle id="passes-title" sx={{ pb: 0.5 }}>
         Passes
