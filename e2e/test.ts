@@ -1,7 +1,7 @@
 import { test as base, type BrowserContext } from '@playwright/test';
 
 export { expect, devices } from '@playwright/test';
-export type { APIRequestContext, Browser, BrowserContext, Locator, Page } from '@playwright/test';
+export type { APIRequestContext, Browser, BrowserContext, Locator, Page, Route } from '@playwright/test';
 
 let profile: BrowserContext | null = null;
 

@@ -1,4 +1,4 @@
-import { devices, expect, test, type Page } from './test';
+import { devices, expect, test, type Page, type Route } from './test';
 import { accessible } from './accessible';
 import { cells, columnsOf, enterUnmarked, position } from './cullPage';
 
@@ -83,6 +83,40 @@ test.describe('in Cull', () => {
     await expect.poll(() => new URL(other.url()).searchParams.get('filter')).toContain('left');
     await other.keyboard.press('Backspace');
     await other.close();
+  });
+
+  test('pictures that are gone past before they came are given up: the browser keeps none of them', async ({
+    page,
+  }) => {
+    const way: Route[] = [];
+    await page.route('**/api/previews/**', (route) => void way.push(route));
+    await page.addInitScript(() => {
+      const counted = { begun: 0, waiting: 0 };
+      const { decode } = HTMLImageElement.prototype;
+      HTMLImageElement.prototype.decode = function (this: HTMLImageElement) {
+        const pixels = decode.call(this);
+        counted.begun += 1;
+        counted.waiting += 1;
+        const ended = () => void (counted.waiting -= 1);
+        pixels.then(ended, ended);
+        return pixels;
+      };
+      Object.assign(window, { counted });
+    });
+    const counted = () =>
+      page.evaluate(() => (window as unknown as { counted: { begun: number; waiting: number } }).counted);
+    // From here on none comes, however long one waits.
+    await page.reload();
+    await expect(position(page)).toHaveText(/^frame 1 of/);
+    for (let n = 2; n <= 18; n++) {
+      await page.keyboard.press('ArrowRight');
+      await expect(position(page)).toHaveText(new RegExp(`^frame ${n} of`));
+    }
+    expect((await counted()).begun).toBeGreaterThan(12);
+    // What waits for its pixels keeps its element, gone past or not: three are under way at once.
+    await expect.poll(async () => (await counted()).waiting).toBeLessThanOrEqual(3);
+    await page.unroute('**/api/previews/**');
+    await Promise.all(way.map((route) => route.abort().catch(() => undefined)));
   });
 
   test('a note is written at a key, points to a spot that is clicked, is found again, and is undone', async ({

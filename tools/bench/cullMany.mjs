@@ -96,6 +96,8 @@ export async function cullMany({ log }) {
     const memory = await through(page);
     add('cull.memory', 'MB', memory.most, LIMITS.memory);
     add('cull.memory.flat', 'times', memory.end / memory.half, LIMITS.flat);
+    add('cull.memory.needed', 'MB', memory.endNeeded, LIMITS.memory);
+    add('cull.memory.needed.flat', 'times', memory.endNeeded / memory.halfNeeded, LIMITS.flat);
     return results;
   } finally {
     await browser.close();
@@ -299,12 +301,23 @@ async function through(page) {
     const of = rows.filter((row) => row.includes('--type=renderer') && row.includes('chrom'));
     return Math.max(0, ...of.map((row) => Number(row.trim().split(/\s+/)[0]) / 1024));
   };
+  const devtools = await page.context().newCDPSession(page);
+  /** What the page itself needs: without what is garbage, and without decoded pictures that the browser lets go of where room is short. */
+  const needed = async () => {
+    for (let i = 0; i < 3; i++) await devtools.send('HeapProfiler.collectGarbage');
+    await devtools.send('Memory.simulatePressureNotification', { level: 'critical' });
+    await page.waitForTimeout(2000);
+    return megabytes();
+  };
   await page.keyboard.press('Home');
-  let [most, half] = [0, 0];
+  let [most, half, halfNeeded] = [0, 0, 0];
   for (let i = 1; i <= THROUGH; i++) {
     await page.keyboard.press('ArrowRight');
     if (i % 50 === 0) most = Math.max(most, megabytes());
-    if (i === THROUGH / 2) half = megabytes();
+    if (i === THROUGH / 2) [half, halfNeeded] = [megabytes(), await needed()];
   }
-  return { most, half, end: megabytes() };
+  const end = megabytes();
+  const endNeeded = await needed();
+  await devtools.detach();
+  return { most, half, end, halfNeeded, endNeeded };
 }
