@@ -138,6 +138,10 @@ test.describe('finding', () => {
     await page.getByRole('button', { name: /^Look for “kingfisher”/ }).click();
     await expect(line(page)).toHaveValue('kingfisher');
     await expect(said(page)).toContainText('3 frames');
+    // “or” is a word like any other, and what is probably meant by it a press away.
+    await line(page).fill('kingfisher or xyzzy');
+    await page.getByRole('button', { name: 'Look for “kingfisher|xyzzy”' }).click();
+    await expect(said(page)).toContainText('3 frames');
     // A click on a picture takes the keys to it.
     await cells(page).nth(1).click();
     await page.keyboard.press('ArrowLeft');

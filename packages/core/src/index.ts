@@ -59,6 +59,7 @@ export { foldText } from './query/folding';
 export * from './query/words';
 export * from './query/deeds';
 export * from './query/keeperRule';
+export * from './query/joined';
 export * from './query/line';
 export { lineValue, typedEnd } from './query/lineTokens';
 export { Bits } from './find/bits';

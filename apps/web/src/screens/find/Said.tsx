@@ -1,5 +1,5 @@
 import { Button, Chip } from '@mui/material';
-import { withoutPart } from '@arkiv/core';
+import { joinedMeant, withoutPart } from '@arkiv/core';
 import type { Album } from '../../data/albums';
 import { albumQuestion, NO_QUESTION, type FindQuestion } from '../../data/findQuestion';
 import { count, many } from '../../data/format';
@@ -143,7 +143,8 @@ export function Nothing({
         </p>
       </div>
     );
-  const { meant } = found;
+  // “or” and “and” are words like any other, and were looked for.
+  const meant = found.meant ?? joinedMeant(question.line);
   const empty = question.line.trim() === '' && question.like === undefined;
   return (
     <div className={styles.empty}>
