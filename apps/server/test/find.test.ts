@@ -320,6 +320,16 @@ describe('the frames that are alike', () => {
     };
     const dropped = await drop(new Uint8Array(cut));
     expect(dropped).toEqual({ status: 200, body: { like: id[4], original: true } });
+    // So does a shot of a telephone's screen: a picture between bars, with something written above and beneath it.
+    const written = Buffer.from(
+      `<svg xmlns="http://www.w3.org/2000/svg" width="390" height="844"><g fill="#ddd" font-size="18">
+       <circle cx="36" cy="64" r="16"/><text x="64" y="70">lantern.row</text><text x="16" y="560">Opening night!</text></g></svg>`,
+    );
+    const phone = await sharp({ create: { width: 390, height: 844, channels: 3, background: '#101014' } })
+      .composite([{ input: await sharp(cut).resize(390).toBuffer(), left: 0, top: 140 }, { input: written }])
+      .png()
+      .toBuffer();
+    expect((await drop(new Uint8Array(phone))).body).toEqual({ like: id[4], original: true });
     // What is no frame's is like some, or like none.
     const noise = Buffer.from(
       Array.from({ length: 64 * 64 * 3 }, (_, i) => (i * 7919 + (i >> 5) * 104729) % 256),

@@ -117,6 +117,7 @@ export * from './passes/regroup';
 export * from './previews/previewAddress';
 export * from './metadata/clipTime';
 export * from './devices/devices';
+export * from './vision/blocks';
 export * from './vision/grey';
 export {
   bandsBeside,

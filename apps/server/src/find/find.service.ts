@@ -179,8 +179,8 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
   }
 
   /** The frames whose pictures are most like one, with the keys of these pictures. */
-  async nearest(hash: Hash, most: number): Promise<{ id: string; picture: string }[]> {
-    return (await this.current()).api.nearest(hash, most);
+  async nearest(hash: Hash, most: number, within: number): Promise<{ id: string; picture: string }[]> {
+    return (await this.current()).api.nearest(hash, most, within);
   }
 
   async days(year: number): Promise<FramesADay> {

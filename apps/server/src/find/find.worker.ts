@@ -53,7 +53,8 @@ const api = {
   page: (token: string, from: number, count: number): string | null => finder.page(token, from, count),
   frames: (ids: readonly string[]): string => finder.frames(ids),
   ids: (token: string, most: number): string[] | null => finder.ids(token, most),
-  nearest: (hash: Hash, most: number): { id: string; picture: string }[] => finder.nearest(hash, most),
+  nearest: (hash: Hash, most: number, within: number): { id: string; picture: string }[] =>
+    finder.nearest(hash, most, within),
   held: (question: number, context: FindContext): Promise<HeldAlbum[]> =>
     finder.held(context, () => overtaken.has(question)),
   facets: (token: string): Facets | null => finder.facets(token),

@@ -110,7 +110,7 @@ const HASHES_AT_ONCE = 5000;
 /** Results that pages can be asked of: a few windows, each with some that Back leads to. A million frames take 4 MB in one. */
 const KEPT = 12;
 /** Bits by which pictures differ that are still called alike: 64 of any two are half, some 32 ± 4; of bursts’ some ten. */
-const ALIKE = 18;
+export const ALIKE = 18;
 const MOST_ALIKE = 500;
 /** Groups that are told: more headings nobody scrolls past. */
 const MOST_GROUPS = 20_000;
@@ -339,10 +339,10 @@ export class Finder {
   }
 
   /** The frames whose pictures are most like one, with the keys of these pictures. */
-  nearest(hash: Hash, most: number): { id: string; picture: string }[] {
+  nearest(hash: Hash, most: number, within: number): { id: string; picture: string }[] {
     while (this.readHashes());
     this.readLooked();
-    const keys = this.index.alike(hash, this.index.all(), most, ALIKE).map(({ n }) => this.index.keyOf(n));
+    const keys = this.index.alike(hash, this.index.all(), most, within).map(({ n }) => this.index.keyOf(n));
     return this.rows.all(
       `SELECT f.id, ${PICTURE} AS picture FROM json_each(?) j JOIN frame f ON f.key = j.value ORDER BY j.key`,
       JSON.stringify(keys),
@@ -413,7 +413,11 @@ export class Finder {
   private alike({ like, likeHash }: FindAsked, within: Bits): Uint32Array | null {
     if (like === null && likeHash === null) return null;
     const hash = likeHash ?? this.hashOf(like!);
-    return Uint32Array.from(hash ? this.index.alike(hash, within, MOST_ALIKE, ALIKE) : [], ({ n }) => n);
+    const found = hash ? this.index.alike(hash, within, MOST_ALIKE, ALIKE).map(({ n }) => n) : [];
+    // Others may look quite the same: the one that is asked about stands first.
+    const own = like === null ? -1 : found.indexOf(this.index.numberOfKey(like));
+    if (own > 0) found.unshift(...found.splice(own, 1));
+    return Uint32Array.from(found);
   }
 
   private setOf(numbers: Iterable<number>): Bits {

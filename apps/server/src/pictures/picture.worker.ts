@@ -1,5 +1,6 @@
 // Runs in a process of its own, which may die on a bad picture without taking the server along.
 import {
+  blocksOf,
   clockBetween,
   closest,
   finishedSize,
@@ -13,6 +14,9 @@ import {
   outputSize,
   packLook,
   packMeasures,
+  resized,
+  pixelsApart,
+  SAME_PICTURE,
   sameness,
   unpackLook,
   withMeantProfile,
@@ -50,6 +54,9 @@ const PIXEL_LIMIT = 300e6;
 const disk = new NodeDisk();
 /** Bytes: a HEIC of 200 megapixels is some 40 MB. */
 const MAX_HEIC = 200 * 1024 * 1024;
+
+/** Pixels of the longer side that a shot of a screen is taken apart at: a tenth of it still has as many as a picture is compared by. */
+const BLOCKS_SIDE = 2400;
 
 /** Strict at first; where that fails, as much as decodes. */
 type Care = 'error' | 'none';
@@ -412,6 +419,38 @@ async function features(source: MadePicture): Promise<MadeFeatures> {
   };
 }
 
+/** Looks of a picture and of what could be a picture within it, as a shot of a screen shows one; the whole first. */
+async function looks(source: MadePicture): Promise<Uint8Array[]> {
+  const { data, info } = await (
+    await openMade(source)
+  )
+    .resize(BLOCKS_SIDE, BLOCKS_SIDE, { fit: 'inside', withoutEnlargement: true })
+    .toColourspace('srgb')
+    .raw({ depth: 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  const { width, height } = info;
+  const whole = { left: 0, top: 0, width: 1, height: 1 };
+  const small = greyOf({ width, height, data });
+  const scale = Math.min(1, LOOK_SIDE / Math.max(width, height));
+  const blocks = blocksOf(resized(small, Math.round(width * scale), Math.round(height * scale)));
+  const made: Uint8Array[] = [];
+  for (const block of [whole, ...blocks]) {
+    const left = Math.round(block.left * width);
+    const top = Math.round(block.top * height);
+    const cut = await sharp(data, { raw: { width, height, channels: 3 } })
+      .extract({
+        ...{ left, top },
+        width: Math.max(1, Math.min(width - left, Math.round(block.width * width))),
+        height: Math.max(1, Math.min(height - top, Math.round(block.height * height))),
+      })
+      .resize(LOOK_SIDE, LOOK_SIDE, { fit: 'inside' })
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    made.push(packLook(lookOf({ width: cut.info.width, height: cut.info.height, data: cut.data })));
+  }
+  return made;
+}
+
 /** A frame's kept look, and those before it, the last first; `gap` as `closest` takes it. */
 export interface Compared {
   own: Uint8Array;
@@ -427,6 +466,22 @@ const compare = (frames: readonly Compared[]): (Close | null)[] =>
 const same = (pairs: readonly (readonly [Uint8Array, Uint8Array])[]): number[] =>
   pairs.map(([a, b]) => sameness(unpackLook(a), unpackLook(b)));
 
+/**
+ * Which of some kept looks a picture was made from, as its number: of those that surely show the same the one whose pixels are nearest. −1:
+ * none surely does.
+ */
+function original(of: Uint8Array, among: readonly Uint8Array[]): number {
+  const look = unpackLook(of);
+  let [best, least] = [-1, Infinity];
+  among.forEach((bytes, i) => {
+    const its = unpackLook(bytes);
+    if (sameness(look, its) < SAME_PICTURE) return;
+    const apart = pixelsApart(look, its);
+    if (best < 0 || apart < least) [best, least] = [i, apart];
+  });
+  return best;
+}
+
 /** A moment of a body, with the kept look of one of its frames. */
 export interface MomentLooked {
   at: number;
@@ -441,4 +496,17 @@ function clock(first: readonly MomentLooked[], second: readonly MomentLooked[]):
   return clockBetween(looked(first), looked(second));
 }
 
-worker({ previews, whole, fitted, finished, render, measure, features, compare, same, clock });
+worker({
+  previews,
+  whole,
+  fitted,
+  finished,
+  render,
+  measure,
+  features,
+  looks,
+  compare,
+  same,
+  original,
+  clock,
+});

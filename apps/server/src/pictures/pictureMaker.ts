@@ -73,6 +73,11 @@ export class PictureMaker implements OnApplicationShutdown {
     return this.run(file, 'features', [source]);
   }
 
+  /** What it is compared by, and what could be a picture within it, as a shot of a screen shows one: as `packLook` gives them, the whole first. */
+  looks(file: string, source: MadePicture): Promise<Uint8Array[]> {
+    return this.run(file, 'looks', [source]);
+  }
+
   /** How close frames are to those before them, in their order. */
   compare(frames: readonly Compared[]): Promise<(Close | null)[]> {
     return this.run('pictures of a shoot', 'compare', [frames]);
@@ -81,6 +86,11 @@ export class PictureMaker implements OnApplicationShutdown {
   /** How sure it is of each pair of kept looks that they are one picture, processed otherwise. */
   same(pairs: readonly (readonly [Uint8Array, Uint8Array])[]): Promise<number[]> {
     return this.run('pictures that look alike', 'same', [pairs]);
+  }
+
+  /** Which of some kept looks a picture was made from, by its own: its number; −1: none surely. */
+  original(of: Uint8Array, among: readonly Uint8Array[]): Promise<number> {
+    return this.run('pictures that look alike', 'original', [of, among]);
   }
 
   /** By how much the second body's clock is off, by what both saw; null: nothing tells. */

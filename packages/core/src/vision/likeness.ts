@@ -53,6 +53,30 @@ export function likenessOf(a: Look, b: Look): Likeness {
   };
 }
 
+/**
+ * How far apart the pixels of two pictures are where both show the same, as the mean of luma and colours, 0 … 255 each, added up; nothing is
+ * taken out for exposure, as {@link likenessOf} does. Of two frames of one scene the one that a copy was made from is nearer.
+ */
+export function pixelsApart(a: Look, b: Look): number {
+  const { way, inliers } = commonOf(a.points, b.points);
+  const far = SMALL_SIDE / LOOK_SIDE;
+  const used: Way =
+    way !== null && inliers >= FEW
+      ? { ...way, dx: way.dx * far, dy: way.dy * far }
+      : { a: 1, b: 0, dx: 0, dy: 0 };
+  const over = laidOver(a.small, b.small, used);
+  let [sum, common] = [0, 0];
+  for (let i = 0; i < a.small.luma.length; i++) {
+    if (over[i * 3]! < 0) continue;
+    common += 1;
+    sum +=
+      abs(a.small.luma[i]! - over[i * 3]!) +
+      abs(a.small.blue[i]! - over[i * 3 + 1]!) +
+      abs(a.small.red[i]! - over[i * 3 + 2]!);
+  }
+  return common < LEAST_COMMON ? Infinity : sum / common;
+}
+
 /** The second's pixels where the first's are: three values a pixel; −1 where it shows nothing. */
 function laidOver(a: Small, b: Small, way: Way): Float32Array {
   const over = new Float32Array(a.width * a.height * 3).fill(-1);

@@ -1,6 +1,6 @@
 import { dctHash, differenceHash, bitsSet, hashDistance } from './hashes';
 import { keypointsOf } from './keypoints';
-import { likenessOf } from './likeness';
+import { likenessOf, pixelsApart } from './likeness';
 import type { Rgb } from './light';
 import { lookOf, packLook, unpackLook } from './look';
 import { commonOf } from './matching';
@@ -128,6 +128,23 @@ describe('likeness', () => {
     expect(found.changed).toBeLessThan(0.1);
     expect(found.colour).toBeLessThan(0.1);
     expect(found.dx * 480).toBeCloseTo(-12, -0.5);
+  });
+
+  it('tells by its pixels from which of two frames of one scene a cut of one was made', () => {
+    const part = (change = {}) => {
+      const { width, height, data } = shot(SCENE, change);
+      const cut = new Uint8Array(data.length);
+      for (let i = 0; i < width * height; i++) {
+        const [x, y] = [30 + Math.floor((i % width) * 0.8), 20 + Math.floor(Math.floor(i / width) * 0.8)];
+        cut.set(data.subarray((y * width + x) * 3, (y * width + x) * 3 + 3), i * 3);
+      }
+      return lookOf({ width, height, data: cut });
+    };
+    const [usual, darker] = [look(SCENE), look(SCENE, { gain: 0.7 })];
+    expect(pixelsApart(part(), usual)).toBeLessThan(pixelsApart(part(), darker) / 2);
+    expect(pixelsApart(part({ gain: 0.7 }), darker)).toBeLessThan(
+      pixelsApart(part({ gain: 0.7 }), usual) / 2,
+    );
   });
 
   it('tells a subject that moved before a still ground from another subject before it', () => {

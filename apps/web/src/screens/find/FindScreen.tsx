@@ -266,7 +266,9 @@ export function FindScreen() {
     [question.line, change],
   );
   const onDropped = useCallback(
-    (like: string) => change({ ...NO_QUESTION, heading: 'none', like }),
+    // The frame itself is shown also where it is a reject, or lies in the bin.
+    (like: string, original: boolean) =>
+      change({ ...NO_QUESTION, heading: 'none', like, rejects: original, bin: original }),
     [change],
   );
   const dropped = useDroppedPicture(onDropped, say);

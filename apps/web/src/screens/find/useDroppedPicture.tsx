@@ -6,10 +6,13 @@ import styles from './Find.module.css';
 const hasFiles = (event: DragEvent): boolean => event.dataTransfer.types.includes('Files');
 
 /** A picture from elsewhere, dropped here or pasted: the frame that it was made from is looked for, or what looks like it. */
-export function useDroppedPicture(onLike: (like: string) => void, say: (words: string) => void) {
+export function useDroppedPicture(
+  onLike: (like: string, original: boolean) => void,
+  say: (words: string) => void,
+) {
   const { run, busy, error } = useAction(async (file: File) => {
     const { like, original } = await postBytes(`/find/picture?name=${encodeURIComponent(file.name)}`, file);
-    onLike(like);
+    onLike(like, original);
     say(
       original
         ? 'The frame that this picture was made from stands first'
