@@ -1,4 +1,4 @@
-import { render, screen } from '@testing-library/react';
+import { render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Problem } from './Problem';
 import { useAction } from './useAction';
@@ -27,6 +27,29 @@ describe('an action of a screen', () => {
     await Promise.resolve();
     expect(screen.queryByRole('alert')).toBeNull();
     await userEvent.click(button);
+  });
+
+  it('leaves the focus where it was, unless the hands have gone on meanwhile', async () => {
+    let done: () => void = () => undefined;
+    render(<Copy work={() => new Promise<void>((resolve) => (done = resolve))} />);
+    const button = screen.getByRole('button', { name: 'Copy' });
+    const pressed = async (meanwhile: () => Promise<void>): Promise<void> => {
+      button.focus();
+      await userEvent.keyboard('{Enter}');
+      expect(button).toHaveProperty('disabled', true);
+      // Browsers take it from what is disabled; here it has to be taken by another.
+      const other = document.body.appendChild(document.createElement('input'));
+      other.focus();
+      other.remove();
+      expect(document.activeElement).toBe(document.body);
+      await meanwhile();
+      done();
+      await waitFor(() => expect(button).toHaveProperty('disabled', false));
+    };
+    await pressed(async () => undefined);
+    expect(document.activeElement).toBe(button);
+    await pressed(() => userEvent.keyboard('{ArrowRight}'));
+    expect(document.activeElement).toBe(document.body);
   });
 
   it('shows why it failed, and does the same again on request', async () => {

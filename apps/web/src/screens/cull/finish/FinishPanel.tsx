@@ -348,7 +348,7 @@ function ShapePart({ finish, size, mode, crops, onMode, onTry, onSettle }: Shape
             event.target.blur();
           }}
         >
-          <option value="none">the whole picture</option>
+          <option value="none">no crop</option>
           <option value="own">as the picture</option>
           <option value="free">any shape</option>
           {SHAPES.map((name) => (
