@@ -48,7 +48,7 @@ describe('an action of a screen', () => {
     };
     await pressed(async () => undefined);
     expect(document.activeElement).toBe(button);
-    await pressed(() => userEvent.keyboard('{ArrowRight}'));
+    await pressed(async () => void (await userEvent.keyboard('{ArrowRight}')));
     expect(document.activeElement).toBe(document.body);
   });
 
