@@ -4,17 +4,18 @@ import type { Readable } from 'node:stream';
 import { FeaturesService } from '../features/features.service';
 import { PictureMaker, SCREEN_SIDE } from '../pictures/pictureMaker';
 import { bodyBytes } from '../system/bodyBytes';
-import { ALIKE } from './finder';
 import { FindService } from './find.service';
 
 /** Bytes of a picture that is dropped: a large JPEG or PNG of a whole screen; raws are found by what stands in them. */
 const MOST_BYTES = 60_000_000;
 /**
- * Pictures that are compared with it closely, a hundredth of a second each: first those that look like it as a whole, as a burst's frames
- * all do; where it is none of them, those that differ as much as a picture that was cut by a fifth (measured on 115 pictures: 63 of 100 are
- * within 18 bits, 90 within 26). Of what is cut by more the hash tells nothing: it is found where an archive has few hundred frames, or by chance.
+ * Pictures that are compared with it closely, a hundredth of a second each: those that differ as much as one that was cut by a fifth
+ * (measured on 115 pictures: 63 of 100 are within 18 bits, 90 within 26). Fewer would give a burst's other frames, which look like it as a
+ * whole, before its own. Of what is cut by more the hash tells nothing: it is found where an archive has few hundred frames, or by chance.
  */
-const CLOSELY = { alike: { most: 40, within: ALIKE }, part: { most: 200, within: 26 } } as const;
+const CLOSELY = { most: 200, within: 26 } as const;
+/** Of a picture and the blocks in it so many are looked for, which takes a second or two each where they are of none. */
+const PARTS = 4;
 
 /** What a picture that is no frame finds. */
 export interface Dropped {
@@ -38,22 +39,19 @@ export class DroppedPictures {
     const input = await bodyBytes(body, MOST_BYTES);
     const preview = await this.maker.fitted(name, { input, orientation: null }, SCREEN_SIDE);
     const looks = await this.maker.looks(name, { input: preview, orientation: 1 });
-    for (const how of [CLOSELY.alike, CLOSELY.part])
-      for (const look of looks) {
-        const like = await this.originalOf(look, how);
-        if (like !== null) return { like, original: true };
-      }
+    for (const look of looks.slice(0, PARTS)) {
+      const like = await this.originalOf(look);
+      if (like !== null) return { like, original: true };
+    }
     // Of a shot of a screen what stands in it tells more than its bars do.
     return { like: hashText(unpackLook(looks[1] ?? looks[0]!).dct), original: false };
   }
 
   /** The frame that a picture was made from, where that is sure. */
-  private async originalOf(
-    look: Uint8Array,
-    { most, within }: { most: number; within: number },
-  ): Promise<string | null> {
+  private async originalOf(look: Uint8Array): Promise<string | null> {
     const looks: { id: string; look: Uint8Array }[] = [];
-    for (const { id, picture } of await this.find.nearest(unpackLook(look).dct, most, within)) {
+    const nearest = await this.find.nearest(unpackLook(look).dct, CLOSELY.most, CLOSELY.within);
+    for (const { id, picture } of nearest) {
       const its = await this.features.look(picture);
       if (its) looks.push({ id, look: its });
     }

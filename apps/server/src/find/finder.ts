@@ -110,7 +110,7 @@ const HASHES_AT_ONCE = 5000;
 /** Results that pages can be asked of: a few windows, each with some that Back leads to. A million frames take 4 MB in one. */
 const KEPT = 12;
 /** Bits by which pictures differ that are still called alike: 64 of any two are half, some 32 ± 4; of bursts’ some ten. */
-export const ALIKE = 18;
+const ALIKE = 18;
 const MOST_ALIKE = 500;
 /** Groups that are told: more headings nobody scrolls past. */
 const MOST_GROUPS = 20_000;
