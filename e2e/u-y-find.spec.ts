@@ -143,6 +143,8 @@ test.describe('finding', () => {
     await page.getByRole('button', { name: 'Look for “kingfisher|xyzzy”' }).click();
     // Before a bar a word is whole: one of the three says “kingfishers”.
     await expect(said(page)).toContainText('2 frames');
+    await line(page).fill('kingfisher');
+    await expect(said(page)).toContainText('3 frames');
     // A click on a picture takes the keys to it.
     await cells(page).nth(1).click();
     await page.keyboard.press('ArrowLeft');
