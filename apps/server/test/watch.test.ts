@@ -313,6 +313,8 @@ describe('A watched folder', () => {
     await taken(1);
     expect((await arkiv.frames(shootId)).count).toBe(before + 1);
     expect((await shoots()).map(({ id }) => id)).toEqual([shootId]);
+    // So does a card that somebody adds to the shoot who has not seen yet that it was merged.
+    expect(await arkiv.takeIn({ shootId: split.shootId })).toMatchObject({ shootId });
   });
 
   it('says why nothing is taken in, and goes on by itself when that is over', async () => {

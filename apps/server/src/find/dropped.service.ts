@@ -14,8 +14,6 @@ const MOST_BYTES = 60_000_000;
  * whole, before its own. Of what is cut by more the hash tells nothing: it is found where an archive has few hundred frames, or by chance.
  */
 const CLOSELY = { most: 200, within: 26 } as const;
-/** Of a picture and the blocks in it so many are looked for, which takes a second or two each where they are of none. */
-const PARTS = 4;
 
 /** What a picture that is no frame finds. */
 export interface Dropped {
@@ -39,7 +37,7 @@ export class DroppedPictures {
     const input = await bodyBytes(body, MOST_BYTES);
     const preview = await this.maker.fitted(name, { input, orientation: null }, SCREEN_SIDE);
     const looks = await this.maker.looks(name, { input: preview, orientation: 1 });
-    for (const look of looks.slice(0, PARTS)) {
+    for (const look of looks) {
       const like = await this.originalOf(look);
       if (like !== null) return { like, original: true };
     }

@@ -413,11 +413,11 @@ export class Finder {
   private alike({ like, likeHash }: FindAsked, within: Bits): Uint32Array | null {
     if (like === null && likeHash === null) return null;
     const hash = likeHash ?? this.hashOf(like!);
-    const found = hash ? this.index.alike(hash, within, MOST_ALIKE, ALIKE).map(({ n }) => n) : [];
-    // Others may look quite the same: the one that is asked about stands first.
-    const own = like === null ? -1 : found.indexOf(this.index.numberOfKey(like));
-    if (own > 0) found.unshift(...found.splice(own, 1));
-    return Uint32Array.from(found);
+    if (!hash) return new Uint32Array();
+    const found = this.index.alike(hash, within, MOST_ALIKE, ALIKE).map(({ n }) => n);
+    // Others may look quite the same, as many as are given: the one that is asked about stands first.
+    const own = like === null ? -1 : this.index.numberOfKey(like);
+    return Uint32Array.from(own >= 0 && within.has(own) ? [own, ...found.filter((n) => n !== own)] : found);
   }
 
   private setOf(numbers: Iterable<number>): Bits {

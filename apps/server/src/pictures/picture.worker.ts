@@ -1,8 +1,6 @@
 // Runs in a process of its own, which may die on a bad picture without taking the server along.
 import {
   blocksOf,
-  clockBetween,
-  closest,
   finishedSize,
   finishOf,
   greyOf,
@@ -15,24 +13,20 @@ import {
   packLook,
   packMeasures,
   resized,
-  pixelsApart,
-  SAME_PICTURE,
-  sameness,
-  unpackLook,
   withMeantProfile,
-  type ClockOffset,
   type OutputFormat,
   type OutputSpace,
+  type Rgb,
   type Sharpening,
   type SizeRule,
   type Watermark,
-  type Close,
 } from '@arkiv/core';
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
 import { worker } from 'workerpool';
 import { NodeDisk } from '../disk/nodeDisk';
 import { finishedPixels } from './finishing';
 import { asTiff, decodeHeic, isHeic } from './heic';
+import { clock, compare, original, same } from './keptLooks';
 import { watermarkOver } from './watermark';
 import { developRaw, sizeOfRaw } from './rawPicture';
 
@@ -55,7 +49,7 @@ const disk = new NodeDisk();
 /** Bytes: a HEIC of 200 megapixels is some 40 MB. */
 const MAX_HEIC = 200 * 1024 * 1024;
 
-/** Pixels of the longer side that a shot of a screen is taken apart at: a tenth of it still has as many as a picture is compared by. */
+/** Pixels of the longer side that a shot of a screen is taken apart at: a fifth of it still has as many as a picture is compared by. */
 const BLOCKS_SIDE = 2400;
 
 /** Strict at first; where that fails, as much as decodes. */
@@ -408,15 +402,20 @@ async function features(source: MadePicture): Promise<MadeFeatures> {
     .raw({ depth: 'uchar' })
     .toBuffer({ resolveWithObject: true });
   const { width, height } = info;
-  const look = await sharp(data, { raw: { width, height, channels: 3 } })
-    .resize(LOOK_SIDE, LOOK_SIDE, { fit: 'inside' })
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  const small = { width: look.info.width, height: look.info.height, data: look.data };
+  const small = await lookSize(sharp(data, { raw: { width, height, channels: 3 } }));
   return {
     measures: packMeasures(measuresOf(greyOf({ width, height, data }), small)),
     look: packLook(lookOf(small)),
   };
+}
+
+/** Pixels as looks are made of them. */
+async function lookSize(picture: Sharp): Promise<Rgb> {
+  const { data, info } = await picture
+    .resize(LOOK_SIDE, LOOK_SIDE, { fit: 'inside' })
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return { width: info.width, height: info.height, data };
 }
 
 /** Looks of a picture and of what could be a picture within it, as a shot of a screen shows one; the whole first. */
@@ -437,63 +436,14 @@ async function looks(source: MadePicture): Promise<Uint8Array[]> {
   for (const block of [whole, ...blocks]) {
     const left = Math.round(block.left * width);
     const top = Math.round(block.top * height);
-    const cut = await sharp(data, { raw: { width, height, channels: 3 } })
-      .extract({
-        ...{ left, top },
-        width: Math.max(1, Math.min(width - left, Math.round(block.width * width))),
-        height: Math.max(1, Math.min(height - top, Math.round(block.height * height))),
-      })
-      .resize(LOOK_SIDE, LOOK_SIDE, { fit: 'inside' })
-      .raw()
-      .toBuffer({ resolveWithObject: true });
-    made.push(packLook(lookOf({ width: cut.info.width, height: cut.info.height, data: cut.data })));
+    const cut = sharp(data, { raw: { width, height, channels: 3 } }).extract({
+      ...{ left, top },
+      width: Math.max(1, Math.min(width - left, Math.round(block.width * width))),
+      height: Math.max(1, Math.min(height - top, Math.round(block.height * height))),
+    });
+    made.push(packLook(lookOf(await lookSize(cut))));
   }
   return made;
-}
-
-/** A frame's kept look, and those before it, the last first; `gap` as `closest` takes it. */
-export interface Compared {
-  own: Uint8Array;
-  before: readonly Uint8Array[];
-  gap: number | null;
-}
-
-/** How close frames are to those before them, in their order; null: there is none before. */
-const compare = (frames: readonly Compared[]): (Close | null)[] =>
-  frames.map(({ own, before, gap }) => closest(before.map(unpackLook), unpackLook(own), gap));
-
-/** How sure it is of each pair of kept looks that they are one picture, see `sameness`. */
-const same = (pairs: readonly (readonly [Uint8Array, Uint8Array])[]): number[] =>
-  pairs.map(([a, b]) => sameness(unpackLook(a), unpackLook(b)));
-
-/**
- * Which of some kept looks a picture was made from, as its number: of those that surely show the same the one whose pixels are nearest. −1:
- * none surely does.
- */
-function original(of: Uint8Array, among: readonly Uint8Array[]): number {
-  const look = unpackLook(of);
-  let [best, least] = [-1, Infinity];
-  among.forEach((bytes, i) => {
-    const its = unpackLook(bytes);
-    if (sameness(look, its) < SAME_PICTURE) return;
-    const apart = pixelsApart(look, its);
-    if (best < 0 || apart < least) [best, least] = [i, apart];
-  });
-  return best;
-}
-
-/** A moment of a body, with the kept look of one of its frames. */
-export interface MomentLooked {
-  at: number;
-  id: string;
-  look: Uint8Array | null;
-}
-
-/** By how much the second body's clock is off, by what both saw; null: nothing tells. */
-function clock(first: readonly MomentLooked[], second: readonly MomentLooked[]): ClockOffset | null {
-  const looked = (moments: readonly MomentLooked[]) =>
-    moments.map(({ at, id, look }) => ({ at, id, look: look && unpackLook(look) }));
-  return clockBetween(looked(first), looked(second));
 }
 
 worker({

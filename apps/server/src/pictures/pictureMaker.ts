@@ -1,12 +1,11 @@
 import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
 import { ArkivError, type ClockOffset, type Close } from '@arkiv/core';
 import { pool, type Pool } from 'workerpool';
+import type { Compared, MomentLooked } from './keptLooks';
 import type {
-  Compared,
   MadeFeatures,
   MadePicture,
   MadePreviews,
-  MomentLooked,
   PictureSource,
   Rendered,
   RenderOrder,

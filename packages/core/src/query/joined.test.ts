@@ -13,7 +13,8 @@ describe('a line that joins its parts as one says it', () => {
     (line) => expect(joinedMeant(line)).toBeNull(),
   );
 
-  it.each(['≥4★ or heron', 'heron or keep'])('%s cannot stand with a bar between', (line) =>
-    expect(joinedMeant(line)).toBeNull(),
+  it.each(['≥4★ or heron', 'heron or keep', '-heron or stork', 'stork or -heron'])(
+    '%s cannot stand with a bar between',
+    (line) => expect(joinedMeant(line)).toBeNull(),
   );
 });

@@ -30,5 +30,7 @@ export function joinedMeant(line: string): string | null {
 function isOne(part: string): boolean {
   const [whole] = partsOfLine(part);
   const sides = alternatives(part).flatMap((side) => partsOfLine(side));
+  // A minus before a bar is the opposite of all that stands between bars.
+  if (sides.length > 1 && /(^|\|)[-−]/.test(part)) return false;
   return whole !== undefined && !whole.problem && sides.every(({ kind }) => kind === whole.kind);
 }

@@ -1,4 +1,4 @@
-import { likenessOf } from '../vision/likeness';
+import { likenessOf, pixelsApart } from '../vision/likeness';
 import type { Look } from '../vision/look';
 import { closeness } from './closeness';
 import { cameraNameOf } from './kinds';
@@ -62,6 +62,20 @@ export const SAME_PICTURE = 2;
 /** How sure it is that two pictures are one, as `closeness` tells it, but whatever their colours are: a print in black and white has none. */
 export const sameness = (a: Look, b: Look): number =>
   closeness(likenessOf(withoutColour(a), withoutColour(b)));
+
+/**
+ * Which of some pictures one was made from, as its number: of those that surely show the same the one whose pixels are nearest. −1: none
+ * surely does.
+ */
+export function originalAmong(look: Look, among: readonly Look[]): number {
+  let [best, least] = [-1, Infinity];
+  among.forEach((its, i) => {
+    if (sameness(look, its) < SAME_PICTURE) return;
+    const apart = pixelsApart(look, its);
+    if (best < 0 || apart < least) [best, least] = [i, apart];
+  });
+  return best;
+}
 
 function withoutColour(look: Look): Look {
   const { width, height, luma } = look.small;

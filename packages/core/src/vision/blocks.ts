@@ -18,8 +18,8 @@ const GAP = 2;
 const LEAST = { area: 0.05, side: 0.15 } as const;
 /** How often what was parted is parted once more: a page, its columns, what stands in one, its borders. */
 const DEPTH = 6;
-/** Blocks that are given at most: each is looked for, and costs as much as a whole picture. */
-const MOST = 5;
+/** Blocks that are given at most: each is looked for among all frames, which takes a second or two where it is of none. */
+const MOST = 3;
 
 interface Box {
   x0: number;

@@ -38,11 +38,8 @@ const CHANGED = 24;
  * Exposure is taken out by a straight line through the greys of both.
  */
 export function likenessOf(a: Look, b: Look): Likeness {
-  const { way, inliers } = commonOf(a.points, b.points);
+  const { way: used, laid, inliers } = wayBetween(a, b);
   const hash = min(hashDistance(a.dct, b.dct), hashDistance(a.difference, b.difference));
-  const far = SMALL_SIDE / LOOK_SIDE;
-  const laid = way !== null && inliers >= FEW;
-  const used: Way = laid ? { ...way, dx: way.dx * far, dy: way.dy * far } : { a: 1, b: 0, dx: 0, dy: 0 };
   const { width, height } = a.small;
   const [mx, my] = [width / 2, height / 2];
   return {
@@ -58,13 +55,7 @@ export function likenessOf(a: Look, b: Look): Likeness {
  * taken out for exposure, as {@link likenessOf} does. Of two frames of one scene the one that a copy was made from is nearer.
  */
 export function pixelsApart(a: Look, b: Look): number {
-  const { way, inliers } = commonOf(a.points, b.points);
-  const far = SMALL_SIDE / LOOK_SIDE;
-  const used: Way =
-    way !== null && inliers >= FEW
-      ? { ...way, dx: way.dx * far, dy: way.dy * far }
-      : { a: 1, b: 0, dx: 0, dy: 0 };
-  const over = laidOver(a.small, b.small, used);
+  const over = laidOver(a.small, b.small, wayBetween(a, b).way);
   let [sum, common] = [0, 0];
   for (let i = 0; i < a.small.luma.length; i++) {
     if (over[i * 3]! < 0) continue;
@@ -75,6 +66,14 @@ export function pixelsApart(a: Look, b: Look): number {
       abs(a.small.red[i]! - over[i * 3 + 2]!);
   }
   return common < LEAST_COMMON ? Infinity : sum / common;
+}
+
+/** The way by which the second is laid over the first, in pixels of the small pictures; where too few keypoints agree, as both lie (`laid` says so). */
+function wayBetween(a: Look, b: Look): { way: Way; laid: boolean; inliers: number } {
+  const { way, inliers } = commonOf(a.points, b.points);
+  if (way === null || inliers < FEW) return { way: { a: 1, b: 0, dx: 0, dy: 0 }, laid: false, inliers };
+  const far = SMALL_SIDE / LOOK_SIDE;
+  return { way: { ...way, dx: way.dx * far, dy: way.dy * far }, laid: true, inliers };
 }
 
 /** The second's pixels where the first's are: three values a pixel; −1 where it shows nothing. */
