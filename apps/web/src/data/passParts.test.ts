@@ -1,4 +1,4 @@
-import { nextPart, passAddress, shootOf } from './passParts';
+import { nextPart, passAddress, seenIn, shootOf } from './passParts';
 
 const pass = {
   frames: ['a1', 'a2', 'b1', 'c1', 'c2'],
@@ -27,6 +27,11 @@ describe('a pass over several shoots', () => {
   it('knows the shoot of each frame, and of a strange one none', () => {
     expect(['a2', 'b1', 'c2'].map((frame) => shootOf(pass, frame))).toEqual(['A', 'B', 'C']);
     expect(shootOf(pass, 'z')).toBeNull();
+  });
+
+  it('keeps what was seen once its frames stand in another order, and nothing of what it has no more', () => {
+    const placeOf = new Map([...'cab'].map((frame, place) => [frame, place]));
+    expect(seenIn({ placeOf }, { frames: [...'abxc'], seen: new Set([0, 2, 3]) }).sort()).toEqual([0, 1]);
   });
 
   it('is gone on with by an address that names shoot, frame and pass', () =>

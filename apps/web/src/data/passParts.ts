@@ -44,6 +44,12 @@ export function shootOf(pass: Parted, frame: string): string | null {
   return places(pass).find(({ from, to }) => place >= from && place < to)?.shootId ?? null;
 }
 
+/** Places in a pass of the frames that were seen while these stood in another order. */
+export const seenIn = (
+  { placeOf }: { placeOf: ReadonlyMap<string, number> },
+  before: { frames: readonly string[]; seen: ReadonlySet<number> },
+): number[] => [...before.seen].flatMap((old) => placeOf.get(before.frames[old]!) ?? []);
+
 /** Where a pass is gone on with. */
 export const passAddress = (shootId: string, passId: string, frame: string): string =>
   `/shoots/${shootId}/cull?${String(new URLSearchParams({ view: 'single', frame, pass: passId }))}`;

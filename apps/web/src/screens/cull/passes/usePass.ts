@@ -8,7 +8,7 @@ import type { ShootState, ShootStore } from '../../../data/shootStore';
 import { Tally, tallyKey } from '../../../data/tally';
 import type { CullAction, CullState } from '../cullState';
 import { writeProgress } from '../../../data/passProgress';
-import { nextPart, passAddress, shootOf, type NextPart } from '../../../data/passParts';
+import { nextPart, passAddress, seenIn, shootOf, type NextPart } from '../../../data/passParts';
 
 /** Milliseconds between two times that progress is written down: what a crash costs of it. */
 const SAVE = 2000;
@@ -73,16 +73,9 @@ const asRunning = (whole: Api['WholePassDto']): Running => {
 
 /** A pass whose frames stand in another order by now; what was seen and not written down yet stays seen. */
 async function anew(its: Running): Promise<Running> {
-  const now = {
-    ...asRunning(await get(`/passes/${its.id}`)),
-    activeMillis: its.activeMillis,
-    sign: its.sign,
-  };
-  for (const old of its.seen) {
-    const place = now.placeOf.get(its.frames[old]!);
-    if (place !== undefined) now.seen.add(place);
-  }
-  return now;
+  const now = asRunning(await get(`/passes/${its.id}`));
+  const seen = new Set([...now.seen, ...seenIn(now, its)]);
+  return { ...now, seen, activeMillis: its.activeMillis, sign: its.sign };
 }
 
 interface Around {
