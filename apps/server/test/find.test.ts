@@ -307,8 +307,8 @@ describe('the frames that are alike', () => {
       ),
     );
     arkiv.app.get(Happenings).tell('looked', { picture: String(page.columns.picture![1]) });
-    const later = String(page.columns.id![1]);
-    expect((await alike(later)).page.columns.id![0]).toBe(later);
+    for (const one of page.columns.id!.slice(0, 2))
+      expect((await alike(String(one))).page.columns.id![0]).toBe(one);
     // A copy that somebody made elsewhere, small and cut and without its name, finds the frame it was made from.
     const { picture } = await arkiv.frames(shootId);
     const screen = await fetch(`${arkiv.base}${previewAddress(picture[4]!, 'screen')}`);
