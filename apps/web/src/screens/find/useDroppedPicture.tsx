@@ -16,7 +16,7 @@ export function useDroppedPicture(
     say(
       original
         ? 'The frame that this picture was made from stands first'
-        : 'No frame is surely this picture; these look most like it',
+        : 'No frame is surely this picture: what looks like it is shown, if anything does',
     );
   });
   const take = useCallback((file: File | undefined) => file && run(file), [run]);
