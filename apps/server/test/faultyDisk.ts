@@ -11,6 +11,8 @@ export class FaultyDisk extends Disk {
   onRead: (path: string, position: number) => void = () => undefined;
   onWrite: (path: string, bytes: Uint8Array) => Uint8Array = (_, bytes) => bytes;
   onLink: (to: string) => void = () => undefined;
+  /** a name is about to be taken away */
+  onUnlink: (path: string) => void = () => undefined;
   onSync: (path: string) => void = () => undefined;
   freeBytes: number | null = null;
   /** most bytes that a reading gives */
@@ -33,7 +35,8 @@ export class FaultyDisk extends Disk {
   rename(from: string, to: string): Promise<void> {
     return this.real.rename(from, to);
   }
-  unlink(path: DiskPath): Promise<void> {
+  async unlink(path: DiskPath): Promise<void> {
+    this.onUnlink(String(path));
     return this.real.unlink(path);
   }
   removeEmptyFolder(path: DiskPath): Promise<boolean> {

@@ -80,7 +80,7 @@ export class BinTexts {
     }
     // Nothing of it lies here any more: its list goes, and the folders that hold nothing.
     const file = await this.volumes.resolve(volume, list);
-    if (await this.disk.facts(file)) await this.texts.remove(volume, list);
+    await this.texts.remove(volume, list, 'bin');
     if (bin.deed !== 'bin') return;
     await removeEmptyFolders(this.disk, path.dirname(file));
     await this.disk.removeEmptyFolder(await this.volumes.resolve(volume, BIN_FOLDER)).catch(() => false);

@@ -10,6 +10,8 @@ export class OwnText {
   @PrimaryColumn('text') volumeId: string;
   @PrimaryColumn('text') path: string;
   @Column('text') sha256: string;
+  /** hash of the text that was about to be put there: a drive that is pulled right then has it, and nobody has noted that; null: none is */
+  @Column('text', { nullable: true }) placing: string | null;
   /** key of what other programs keep in it, as we last wrote it; null: nobody noted that */
   @Column('text', { nullable: true }) foreign: string | null;
   /** what another program's said when we last read it; null: it is ours */

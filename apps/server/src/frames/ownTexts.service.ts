@@ -37,7 +37,8 @@ export class OwnTextsService {
     const text = bytes === null ? null : utf8(bytes, path);
     const row = await this.reading.manager.findOneBy(OwnText, { volumeId: volume.id, path });
     const { foreign = null, said = null } = row ?? {};
-    return { text, foreign, said, changedOutside: bytes !== null && row?.sha256 !== sha256Of(bytes) };
+    const ours = [row?.sha256, row?.placing];
+    return { text, foreign, said, changedOutside: bytes !== null && !ours.includes(sha256Of(bytes)) };
   }
 
   /**
@@ -60,9 +61,19 @@ export class OwnTextsService {
     // A run that was killed right after it gave the text its name has left the temporary one.
     else await discard(this.disk, temporaryName(file, job));
     await this.work.write((manager) =>
-      manager.save(OwnText, { volumeId: volume.id, path, sha256: sha256Of(text), foreign, said: null }),
+      manager.save(OwnText, {
+        ...{ volumeId: volume.id, path, sha256: sha256Of(text), foreign, said: null, placing: null },
+      }),
     );
     return true;
+  }
+
+  private placing(manager: EntityManager, volumeId: string, path: string, sha256: string): Promise<unknown> {
+    return manager.query(
+      `INSERT INTO own_text ("volumeId", path, sha256, placing) VALUES (?, ?, '', ?)
+       ON CONFLICT ("volumeId", path) DO UPDATE SET placing = excluded.placing`,
+      [volumeId, path, sha256],
+    );
   }
 
   /** What lies there is known as it is, though somebody else wrote it; `foreign`: key of what other programs find in it. */
@@ -100,11 +111,12 @@ export class OwnTextsService {
     await manager.delete(OwnText, { volumeId, path });
   }
 
-  /** Takes a text of ours away, unless somebody has changed it. False: it stayed. */
-  async remove(volume: Volume, relative: string): Promise<boolean> {
+  /** Takes a text of ours away, with what a job that wrote it has left half-written; not where somebody has changed it. False: it stayed. */
+  async remove(volume: Volume, relative: string, job: string): Promise<boolean> {
+    const file = await this.volumes.resolve(volume, relative);
+    await discard(this.disk, temporaryName(file, job));
     const found = await this.read(volume, relative);
     if (found.text !== null && found.changedOutside) return false;
-    const file = await this.volumes.resolve(volume, relative);
     if (found.text !== null) {
       await this.disk.unlink(file);
       await this.disk.syncFolder(path.dirname(file));
@@ -121,6 +133,9 @@ export class OwnTextsService {
       const aside = `${dir}/${name}_found-${isoTime(this.clock.now()).replace(/[:.]/g, '-')}${ext}`;
       await placeNew(this.disk, await this.volumes.resolve(volume, aside), Buffer.from(found.text), job);
     }
+    // Sidecars go without this: what stands in one that nobody has noted is taken in, and is what it was.
+    if (found.text !== text)
+      await this.work.write((manager) => this.placing(manager, volume.id, relative, sha256Of(text)));
     await this.replace(volume, relative, text, found.text, job);
   }
 }

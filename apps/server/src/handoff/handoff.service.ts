@@ -279,7 +279,7 @@ export class HandoffService implements JobHandler, OnModuleInit {
         const text = noteList(its);
         const file = `${folder}/${NOTES}`;
         if (text !== '') await this.texts.keepTrue(volume, file, text, job.id);
-        else await this.texts.remove(volume, file);
+        else await this.texts.remove(volume, file, job.id);
       }
       return null;
     } catch (error) {

@@ -111,7 +111,7 @@ export class TakeIn {
       for (const volume of await this.volumes.all())
         if (await this.volumes.isOnline(volume))
           for (const { isBare, to } of done)
-            if (isBare) await this.texts.remove(volume, sidecarOf(to.place, to.name));
+            if (isBare) await this.texts.remove(volume, sidecarOf(to.place, to.name), 'sidecar');
     });
     const { folders } = await this.reading.manager.findOneByOrFail(Shoot, { id });
     const its = new Set(folders);

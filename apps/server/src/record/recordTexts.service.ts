@@ -161,7 +161,7 @@ export class RecordTexts implements OnModuleInit {
   private async remove(volume: Volume, folder: string, name: string): Promise<void> {
     const at = await this.volumes.resolve(volume, folder);
     if (!(await this.disk.facts(at))) return;
-    await this.texts.remove(volume, `${folder}/${name}`);
+    await this.texts.remove(volume, `${folder}/${name}`, 'record');
     await removeEmptyFolders(this.disk, at);
   }
 

@@ -135,7 +135,7 @@ export class ShootTextsService {
           if ((await this.disk.facts(there))?.kind !== 'folder') continue;
           for (const name of await this.disk.names(there))
             if (/\.(jsonl?|sha256)$/.test(String(name)))
-              await this.texts.remove(volume, `${place}/${String(name)}`);
+              await this.texts.remove(volume, `${place}/${String(name)}`, 'history');
         }
       } catch (error) {
         // A text that stays is older than those of the shoot's own folders, and no harm.

@@ -50,6 +50,7 @@ import { Keyworded1843000000000 } from './1843000000000-keyworded';
 import { SaidBeside1844000000000 } from './1844000000000-saidBeside';
 import { WorkFolder1845000000000 } from './1845000000000-workFolder';
 import { ArrangedPasses1846000000000 } from './1846000000000-arranged-passes';
+import { Placing1847000000000 } from './1847000000000-placing';
 import { Seen1798000000000 } from './1798000000000-seen';
 
 /** In order; a migration that has been released is never changed. */
@@ -107,4 +108,5 @@ export const MIGRATIONS = [
   SaidBeside1844000000000,
   WorkFolder1845000000000,
   ArrangedPasses1846000000000,
+  Placing1847000000000,
 ];
