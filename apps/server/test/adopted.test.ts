@@ -312,6 +312,23 @@ describe('An adopted folder', () => {
     expect(await rows(`SELECT * FROM volume WHERE damaged <> 0`)).toEqual([]);
   });
 
+  it('misses nothing that comes just as one of its folders is looked at', async () => {
+    const disk = new FaultyDisk();
+    await arkiv.stop();
+    arkiv = await startArkiv(data, disk);
+    await adopt();
+    await whole();
+    await looked();
+    // It is looked at anew, and watched anew.
+    let comes = true;
+    disk.onNames = (folder) => {
+      if (comes && folder === path.join(tree, 'Phone')) put('OCK_9973.JPG', 'Phone/new.jpg');
+      comes &&= folder !== path.join(tree, 'Phone');
+    };
+    arkiv.app.get(Happenings).tell('volumes', {});
+    await until(async () => (await folder()).frames === 4);
+  });
+
   it('is parted by days where that is wanted, and a frame stays in its day’s shoot wherever its file goes', async () => {
     const early = path.join(tree, 'Phone/a.jpg');
     execFileSync('exiftool', ['-q', '-overwrite_original', '-DateTimeOriginal=2018:05:01 10:00:00', early]);

@@ -13,6 +13,8 @@ export class FaultyDisk extends Disk {
   onLink: (to: string) => void = () => undefined;
   /** a name is about to be taken away */
   onUnlink: (path: string) => void = () => undefined;
+  /** the names in a folder were read */
+  onNames: (path: string) => void = () => undefined;
   onSync: (path: string) => void = () => undefined;
   freeBytes: number | null = null;
   /** most bytes that a reading gives */
@@ -54,8 +56,10 @@ export class FaultyDisk extends Disk {
   realPath(path: string): Promise<string> {
     return this.real.realPath(path);
   }
-  names(path: DiskPath): Promise<Buffer[]> {
-    return this.real.names(path);
+  async names(path: DiskPath): Promise<Buffer[]> {
+    const names = await this.real.names(path);
+    this.onNames(String(path));
+    return names;
   }
   async space(path: string): Promise<Space> {
     const space = await this.real.space(path);

@@ -30,7 +30,7 @@ import type { Adopted } from './adopted.entity';
 import { AdoptPlaces } from './adoptPlaces.service';
 import { AdoptedFrames, SETTLED } from './adoptedFrames.service';
 import { AdoptedStore, type AdoptedCounts } from './adoptedStore';
-import { AdoptedTree, type TreeFolder } from './adoptedTree';
+import { AdoptedTree } from './adoptedTree';
 
 /** Milliseconds in which what happens in a tree is gathered. */
 const QUIET = 300;
@@ -301,9 +301,10 @@ export class AdoptedService implements OnApplicationBootstrap, BeforeApplication
     const known = new Set(await this.store.knownFolders(volume.id, adopted.id));
     let waits = false;
     let frames = 0;
-    for await (const there of this.tree.walk(volume, adopted.path)) {
+    // Watched before it is read: what comes in between is seen twice, and not never.
+    const watch = (folder: string) => this.watch(adopted, volume, folder);
+    for await (const there of this.tree.walk(volume, adopted.path, watch)) {
       if (this.turns.isStopped) break;
-      await this.watch(adopted, volume, there);
       known.delete(there.path);
       if (there.closed !== null) continue;
       const { settled, isWriting } = this.frames.settled(there);
@@ -354,8 +355,8 @@ export class AdoptedService implements OnApplicationBootstrap, BeforeApplication
     if (unread > 0) await this.copies.readFirst(volume);
   }
 
-  private async watch(adopted: Adopted, volume: Volume, there: TreeFolder): Promise<void> {
-    const place = await this.tree.place(volume, there.path);
+  private async watch(adopted: Adopted, volume: Volume, folder: string): Promise<void> {
+    const place = await this.tree.place(volume, folder);
     if (
       place === null ||
       this.watched.has(place) ||

@@ -95,14 +95,20 @@ export class AdoptedTree {
     found.files.push({ path: name, size: facts.size, mtimeMillis: Math.round(facts.mtimeMillis) });
   }
 
-  /** All folders of a tree, a folder before what lies in it. */
-  async *walk(volume: Volume, folder: string, depth = 0): AsyncGenerator<TreeFolder> {
+  /** All folders of a tree, a folder before what lies in it. `before`: done before a folder is read. */
+  async *walk(
+    volume: Volume,
+    folder: string,
+    before: (folder: string) => Promise<void> = () => Promise.resolve(),
+    depth = 0,
+  ): AsyncGenerator<TreeFolder> {
+    await before(folder);
     const found = await this.folder(volume, folder);
     if (!found) return;
     yield found;
     if (depth >= DEEPEST) return;
     for (const name of found.folders)
-      yield* this.walk(volume, folder === '' ? name : `${folder}/${name}`, depth + 1);
+      yield* this.walk(volume, folder === '' ? name : `${folder}/${name}`, before, depth + 1);
   }
 
   /** The place on this machine; null for what no place of a drive may be. */
