@@ -9,12 +9,12 @@ import {
   type Foreign,
   type SidecarModel,
 } from '@arkiv/core';
-import { worker } from 'workerpool';
+import { answer } from '../system/inTime';
 import { readTags } from './tags';
 
 export type WrittenSidecar = { ok: true; text: string } | { ok: false; reason: string };
 
-worker({
+answer({
   tags: (head: Uint8Array) => readTags(Buffer.from(head)),
   embedded: (head: Uint8Array): EmbeddedJpeg[] => findEmbeddedJpegs(head),
   readSidecar: (text: string) => readSidecar(text),

@@ -22,8 +22,8 @@ import {
   type Watermark,
 } from '@arkiv/core';
 import sharp, { type Sharp } from 'sharp';
-import { worker } from 'workerpool';
 import { NodeDisk } from '../disk/nodeDisk';
+import { answer } from '../system/inTime';
 import { finishedPixels } from './finishing';
 import { asTiff, decodeHeic, isHeic } from './heic';
 import { clock, compare, original, same } from './keptLooks';
@@ -446,7 +446,7 @@ async function looks(source: MadePicture): Promise<Uint8Array[]> {
   return made;
 }
 
-worker({
+answer({
   previews,
   whole,
   fitted,

@@ -1,6 +1,7 @@
 import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
 import { ArkivError, type ClockOffset, type Close } from '@arkiv/core';
 import { pool, type Pool } from 'workerpool';
+import { inTime } from '../system/inTime';
 import type { Compared, MomentLooked } from './keptLooks';
 import type {
   MadeFeatures,
@@ -114,7 +115,7 @@ export class PictureMaker implements OnApplicationShutdown {
       forkOpts: { serialization: 'advanced', execArgv: [] },
     });
     try {
-      return (await this.processes.exec(method, parameters).timeout(TIME_LIMIT)) as T;
+      return (await inTime(this.processes, method, parameters, { limit: TIME_LIMIT })) as T;
     } catch (error) {
       throw new ArkivError('picture.undecodable', {
         file,

@@ -1,15 +1,10 @@
 import { pool, type Pool, type WorkerPoolOptions } from 'workerpool';
+import { inTime, type Timed } from './inTime';
 
 /** What is asked of a thread. */
-export interface Asked {
-  /** milliseconds after which a thread that has not answered is ended */
-  limit?: number;
-  /** what it tells before it answers */
-  onTold?: (told: unknown) => void;
+export interface Asked extends Timed {
   /** gives it up: the thread is ended */
   signal?: AbortSignal;
-  /** memory that goes over to the thread, and is nobody's here from then on */
-  gives?: ArrayBuffer[];
 }
 
 /** Threads, or processes, that are started when they are asked for, and end when nobody has asked for a while: they give their memory back. */
@@ -25,21 +20,14 @@ export class RestingPool {
     private readonly rests: number,
   ) {}
 
-  async run<T>(
-    method: string,
-    parameters: unknown[],
-    { limit, onTold, signal, gives = [] }: Asked = {},
-  ): Promise<T> {
+  async run<T>(method: string, parameters: unknown[], { signal, ...timed }: Asked = {}): Promise<T> {
     this.threads ??= pool(this.script, { workerType: 'thread', ...this.options });
     this.under += 1;
-    const asked = this.threads.exec(method, parameters, {
-      on: (told: unknown) => onTold?.(told),
-      transfer: gives,
-    });
+    const asked = inTime(this.threads, method, parameters, timed);
     const giveUp = () => void asked.cancel();
     signal?.addEventListener('abort', giveUp, { once: true });
     try {
-      return (await (limit === undefined ? asked : asked.timeout(limit))) as T;
+      return (await asked) as T;
     } finally {
       signal?.removeEventListener('abort', giveUp);
       this.under -= 1;
