@@ -329,6 +329,15 @@ describe('An adopted folder', () => {
     await until(async () => (await folder()).frames === 4);
   });
 
+  it('is seen as it comes again where it was put away, as a folder of its own in that place', async () => {
+    await adopt();
+    await whole();
+    rmSync(tree, { recursive: true });
+    await until(async () => (await folder()).trouble !== null);
+    put('OCK_9973.JPG', 'Phone/new.jpg');
+    await until(async () => (await folder()).frames === 4 && (await folder()).trouble === null);
+  });
+
   it('is parted by days where that is wanted, and a frame stays in its day’s shoot wherever its file goes', async () => {
     const early = path.join(tree, 'Phone/a.jpg');
     execFileSync('exiftool', ['-q', '-overwrite_original', '-DateTimeOriginal=2018:05:01 10:00:00', early]);

@@ -7,6 +7,7 @@ import {
   readdirSync,
   readFileSync,
   renameSync,
+  rmSync,
   writeFileSync,
 } from 'node:fs';
 import path from 'node:path';
@@ -132,6 +133,19 @@ describe('A watched folder', () => {
     await arkiv.app.get(WatchService).look(id);
     expect(await rule()).toMatchObject({ taken: 4, busy: false, trouble: null, left: [] });
     expect(await shoots()).toEqual([expect.objectContaining({ frames: 2 })]);
+  });
+
+  it('is heard of at once also where somebody took it away and made it anew', async () => {
+    // Nothing is seen for the sake of the slow round.
+    clearInterval((arkiv.app.get(WatchService) as unknown as { round: NodeJS.Timeout }).round);
+    drop('OCK_9968.JPG');
+    await add();
+    await taken(1);
+    rmSync(folder, { recursive: true });
+    await until(async () => (await rule()).trouble !== null);
+    drop('OCK_9972.JPG');
+    await taken(2);
+    expect(await rule()).toMatchObject({ trouble: null });
   });
 
   it('gives what is proven to its own bin, and only that', async () => {

@@ -9,6 +9,7 @@ import { ArkivError, stampOf, type AdoptRule, type CardFile } from '@arkiv/core'
 import { BinService } from '../bin/bin.service';
 import { Disk } from '../disk/disk';
 import { sha256Of } from '../disk/place';
+import { WatchedFolders } from '../disk/watchedFolders';
 import { isWithin } from '../disk/volumePath';
 import { Happenings } from '../events/domainEvents';
 import { FrameStore } from '../frames/frameStore';
@@ -87,8 +88,7 @@ interface FolderItem {
 export class AdoptedService implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly log = new Logger('adopted');
   private readonly turns = new Turns((error) => this.log.error((error as Error).stack));
-  /** by folder on this machine */
-  private readonly watched = new Map<string, () => void>();
+  private readonly watched: WatchedFolders;
   private readonly troubles = new Map<string, string>();
   private readonly looking = new Set<string>();
   /** by folder, what lay there when it was taken in last */
@@ -96,7 +96,7 @@ export class AdoptedService implements OnApplicationBootstrap, BeforeApplication
   private round: NodeJS.Timeout | null = null;
 
   constructor(
-    private readonly disk: Disk,
+    disk: Disk,
     private readonly work: UnitOfWork,
     private readonly store: AdoptedStore,
     private readonly tree: AdoptedTree,
@@ -115,8 +115,9 @@ export class AdoptedService implements OnApplicationBootstrap, BeforeApplication
     private readonly ids: Ids,
     private readonly happenings: Happenings,
   ) {
+    this.watched = new WatchedFolders(disk, MOST_FOLDERS);
     happenings.on('volumes', () => {
-      this.unwatch();
+      this.watched.clear();
       this.allSoon();
     });
     happenings.on('job', ({ kind, state }) => {
@@ -133,7 +134,7 @@ export class AdoptedService implements OnApplicationBootstrap, BeforeApplication
 
   async beforeApplicationShutdown(): Promise<void> {
     if (this.round) clearInterval(this.round);
-    this.unwatch();
+    this.watched.end();
     await this.turns.stop();
   }
 
@@ -199,7 +200,7 @@ export class AdoptedService implements OnApplicationBootstrap, BeforeApplication
       if (await this.openJobs.onShoots([shootId]))
         throw new ArkivError('move.busy', { shoot: (await this.shoots.get(shootId)).title });
     await this.turns.take(id, async () => {
-      this.unwatch();
+      this.watched.clear();
       for (const shootId of shoots) {
         const frameIds = (await this.archive.ofShoot(shootId)).map((frame) => frame.id);
         if (frameIds.length > 0) await this.bin.start({ deed: 'forget', shootId, frameIds });
@@ -274,6 +275,8 @@ export class AdoptedService implements OnApplicationBootstrap, BeforeApplication
     this.looking.add(id);
     this.happenings.tell('adopted', {});
     try {
+      const place = await this.tree.place(volume, adopted.path);
+      if (place !== null && adopted.path !== '') await this.watched.watchFor(place, () => this.soon(id));
       const top = await this.tree.folder(volume, adopted.path);
       if (top === null || top.closed === 'unreadable') {
         this.troubles.set(id, 'The folder is not there, or may not be read.');
@@ -357,21 +360,9 @@ export class AdoptedService implements OnApplicationBootstrap, BeforeApplication
 
   private async watch(adopted: Adopted, volume: Volume, folder: string): Promise<void> {
     const place = await this.tree.place(volume, folder);
-    if (
-      place === null ||
-      this.watched.has(place) ||
-      this.watched.size >= MOST_FOLDERS ||
-      this.turns.isStopped
-    )
-      return;
-    const stop = this.disk.watch(place, () => this.soon(adopted.id));
+    if (place === null || this.turns.isStopped) return;
     // A place that cannot be watched (a share, too many of them) is left to the next look.
-    if (stop) this.watched.set(place, stop);
-  }
-
-  private unwatch(): void {
-    for (const stop of this.watched.values()) stop();
-    this.watched.clear();
+    await this.watched.watch(place, () => this.soon(adopted.id));
   }
 }
 

@@ -124,9 +124,9 @@ export class CopiesWatch implements OnApplicationBootstrap, BeforeApplicationShu
       if (volume.heldBy !== null || !(await this.volumes.isOnline(volume))) continue;
       for (const folder of await this.ledger.handedFolders(shootId, volumeId))
         all =
-          this.watched.watch(await this.volumes.resolve(volume, folder), (name) =>
+          (await this.watched.watch(await this.volumes.resolve(volume, folder), (name) =>
             this.soon(shootId, name),
-          ) && all;
+          )) && all;
       const { problems } = await this.editing.hear(shootId, volumeId, names);
       this.note(shootId, volumeId, names, problems);
     }

@@ -131,7 +131,7 @@ export class ReturnsWatch implements OnApplicationBootstrap, BeforeApplicationSh
     const found: FoundFile[] = [];
     for (const place of places) {
       for (const folder of await this.places.watched(place))
-        this.watched.watch(folder, () => this.soon(shootId));
+        await this.watched.watch(folder, () => this.soon(shootId));
       for (const file of await this.places.files(place)) {
         const copy = known.get(`${file.volume.id}/${file.path}`);
         if (copy !== stampOf(file)) found.push(file);

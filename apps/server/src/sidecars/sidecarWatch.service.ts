@@ -194,7 +194,8 @@ export class SidecarWatch implements OnApplicationBootstrap, BeforeApplicationSh
     }
     this.watched.keep(wanted);
     // A place that cannot be watched is left to opening and to the slow round.
-    for (const [folder, at] of wanted) this.watched.watch(folder, (name) => this.noticed(folder, at, name));
+    for (const [folder, at] of wanted)
+      await this.watched.watch(folder, (name) => this.noticed(folder, at, name));
   }
 
   /** A name in a watched folder; null: the system does not say which. */

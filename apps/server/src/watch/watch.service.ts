@@ -24,6 +24,7 @@ import { Happenings } from '../events/domainEvents';
 import { IntakeService } from '../intake/intake.service';
 import { JobsService } from '../jobs/jobs.service';
 import { CHOSEN_ID, ReadersService } from '../readers/readers.service';
+import { WatchedFolders } from '../disk/watchedFolders';
 import { isWithin } from '../disk/volumePath';
 import { Clock } from '../system/clock';
 import { Ids } from '../system/ids';
@@ -46,8 +47,6 @@ import { WatchStore } from './watchStore';
 const QUIET = 150;
 /** Milliseconds: where nothing can be watched (a share), what came is seen by the next look. */
 const ROUND = 60_000;
-/** Watched folders at most: systems begin to refuse at some eight thousand, and others want some too. */
-const MOST_FOLDERS = 1000;
 /** Files that stay and are named: more than anybody reads. */
 const MOST_LEFT = 200;
 
@@ -64,8 +63,7 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
   private readonly turns = new Turns((error) => this.log.error((error as Error).stack));
   /** by rule, files that are not taken in yet, and since when they are as they are */
   private readonly seen = new Map<string, Unchanged>();
-  /** by folder on this machine */
-  private readonly watched = new Map<string, () => void>();
+  private readonly watched: WatchedFolders;
   private round: NodeJS.Timeout | null = null;
 
   constructor(
@@ -81,7 +79,9 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
     private readonly clock: Clock,
     private readonly ids: Ids,
     private readonly happenings: Happenings,
-  ) {}
+  ) {
+    this.watched = new WatchedFolders(disk);
+  }
 
   onModuleInit(): void {
     this.readers.chosen = async (id) => {
@@ -92,7 +92,10 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
       if (kind === 'intake' && state !== 'running' && state !== 'queued') this.allSoon();
     });
     // Drives and folders that come back.
-    this.happenings.on('volumes', () => this.allSoon());
+    this.happenings.on('volumes', () => {
+      this.watched.clear();
+      this.allSoon();
+    });
   }
 
   onApplicationBootstrap(): void {
@@ -103,7 +106,7 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
 
   async beforeApplicationShutdown(): Promise<void> {
     if (this.round) clearInterval(this.round);
-    for (const stop of this.watched.values()) stop();
+    this.watched.end();
     await this.turns.stop();
   }
 
@@ -212,11 +215,9 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
       rule = await this.store.get(id);
     }
     if (!rule.on) return;
-    if ((await this.disk.facts(rule.root).catch(() => null))?.kind !== 'folder') {
-      // What watched it hears nothing of one that comes back in its place.
-      this.unwatch(rule.root);
+    await this.watched.watchFor(rule.root, () => this.soon(id));
+    if ((await this.disk.facts(rule.root).catch(() => null))?.kind !== 'folder')
       return this.trouble(rule, 'The folder is not there.');
-    }
     try {
       // A drive may have been added since that lies in it.
       await this.placeOf(rule.root, id);
@@ -347,19 +348,12 @@ export class WatchService implements OnModuleInit, OnApplicationBootstrap, Befor
   }
 
   private unwatch(root: string): void {
-    for (const [folder, stop] of this.watched)
-      if (isWithin(folder, root)) {
-        stop();
-        this.watched.delete(folder);
-      }
+    this.watched.keep({ has: (folder) => !isWithin(folder, root) });
   }
 
   private async watchFolders(rule: WatchRule): Promise<void> {
     const watch = async (folder: string, deep: number): Promise<void> => {
-      if (!this.watched.has(folder) && this.watched.size < MOST_FOLDERS) {
-        const stop = this.disk.watch(folder, () => this.soon(rule.id));
-        if (stop) this.watched.set(folder, stop);
-      }
+      await this.watched.watch(folder, () => this.soon(rule.id));
       if (!rule.below || deep === 0) return;
       for (const name of await this.disk.names(folder)) {
         const below = path.join(folder, name.toString());
