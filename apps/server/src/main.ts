@@ -25,6 +25,12 @@ import { hostShown } from './system/hostShown';
 // hold up all others. Read when the first of them is begun, which is after this.
 process.env.UV_THREADPOOL_SIZE ??= '32';
 
+/**
+ * Milliseconds that a connection stays open with nothing asked over it. A window asks now and then; after five seconds, which are usual,
+ * it had to connect anew, or met a connection that was just being closed. Proxies that stand before a server keep theirs for a minute.
+ */
+const KEPT_OPEN = 65_000;
+
 /** Leaves out what the framework says of a start that fails: the reason is said once, in words. */
 class StartLogger extends FileLogger {
   override error(message: unknown, ...rest: unknown[]): void {
@@ -67,6 +73,7 @@ async function main(): Promise<void> {
     }
   }
   await app.listen(config.port, config.host);
+  app.getHttpServer().keepAliveTimeout = KEPT_OPEN;
   const address = app.getHttpServer().address() as { port: number };
   const place = `${network ? 'https' : 'http'}://${hostShown(config.host)}:${address.port}/`;
   await app.get(ArchiveLock).tell(place);

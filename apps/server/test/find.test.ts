@@ -328,11 +328,11 @@ describe('the frames that are alike', () => {
       });
       return {
         status: answer.status,
-        body: (await answer.json()) as { like: string; original: boolean; code: string },
+        body: (await answer.json()) as { like: string; original: boolean; token: string; code: string },
       };
     };
     const dropped = await drop(new Uint8Array(cut));
-    expect(dropped).toEqual({ status: 200, body: { like: id[4], original: true } });
+    expect(dropped).toEqual({ status: 200, body: { like: id[4], original: true, token: null } });
     // So does a shot of a telephone's screen: a picture between bars, with something written above and beneath it.
     const written = Buffer.from(
       `<svg xmlns="http://www.w3.org/2000/svg" width="390" height="844"><g fill="#ddd" font-size="18">
@@ -342,7 +342,41 @@ describe('the frames that are alike', () => {
       .composite([{ input: await sharp(cut).resize(390).toBuffer(), left: 0, top: 140 }, { input: written }])
       .png()
       .toBuffer();
-    expect((await drop(new Uint8Array(phone))).body).toEqual({ like: id[4], original: true });
+    expect((await drop(new Uint8Array(phone))).body).toEqual({ like: id[4], original: true, token: null });
+    // A part of it, of which the hash of the whole tells nothing, is held against one frame after the other.
+    const wide = Buffer.from(
+      await (await fetch(`${arkiv.base}${previewAddress(picture[4]!, 'screen')}`)).arrayBuffer(),
+    );
+    const [w, h] = [Math.round(width * 0.6), Math.round(height * 0.6)];
+    const part = await sharp(wide)
+      .extract({ left: Math.round(width * 0.3), top: Math.round(height * 0.2), width: w, height: h })
+      .resize(400)
+      .jpeg({ quality: 70 })
+      .toBuffer();
+    const nothingTold = async (which: readonly (string | null)[]) => {
+      await arkiv.app
+        .get(UnitOfWork)
+        .write((manager) =>
+          manager.query(
+            `UPDATE picture_hash SET band0 = 0, band1 = 0, band2 = 0, band3 = 0 WHERE picture IN (SELECT value FROM json_each(?))`,
+            [JSON.stringify(which)],
+          ),
+        );
+      for (const one of which) arkiv.app.get(Happenings).tell('looked', { picture: one! });
+    };
+    // Where it tells of another frame of the scene, those beside that are looked at as well.
+    await nothingTold([picture[4]!]);
+    expect((await drop(new Uint8Array(part))).body).toMatchObject({ like: id[4], original: true });
+    await nothingTold(picture);
+    const { body: sought } = await drop(new Uint8Array(part));
+    expect(sought).toMatchObject({ original: false, like: expect.stringMatching(/^~/) as string });
+    type Held = { like: string | null; looked: number; of: number; before: number | null };
+    const further = (before: number | null, token = sought.token) =>
+      arkiv.ask<Held>('POST', `/find/picture/${token}/further`, { before });
+    const { body: held } = await further(null);
+    expect(held).toMatchObject({ like: id[4], looked: id.length, of: id.length });
+    expect((await further(held.before)).body).toEqual({ like: null, looked: 0, of: id.length, before: null });
+    expect((await further(null, 'nothing')).status).toBe(404);
     // What is no frame's is like some, or like none.
     const noise = Buffer.from(
       Array.from({ length: 64 * 64 * 3 }, (_, i) => (i * 7919 + (i >> 5) * 104729) % 256),
@@ -351,6 +385,8 @@ describe('the frames that are alike', () => {
       .jpeg()
       .toBuffer();
     const { body: strange } = await drop(new Uint8Array(other));
+    const nowhere = await arkiv.post<Held>(`/find/picture/${strange.token}/further`, {});
+    expect(nowhere).toMatchObject({ like: null, looked: id.length });
     expect([strange.original, strange.like]).toEqual([false, expect.stringMatching(/^~[0-9a-f]{16}$/)]);
     expect((await arkiv.ask('POST', '/find', { line: '', like: strange.like })).status).toBe(200);
     const text = await drop('no picture at all');

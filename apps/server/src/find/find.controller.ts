@@ -2,7 +2,7 @@ import { Body, Controller, Get, HttpCode, Param, Post, Query, Req, Res } from '@
 import { ApiConsumes, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import type { FoundFacet, FoundFolders, FramesADay, Suggestion } from '@arkiv/core';
 import type { Request, Response } from 'express';
-import { DroppedPictures, type Dropped } from './dropped.service';
+import { DroppedPictures, type Dropped, type HeldAgainst } from './dropped.service';
 import {
   DroppedAskedDto,
   DroppedDto,
@@ -15,6 +15,8 @@ import {
   FoundPageAskedDto,
   FramesADayDto,
   FramesByIdDto,
+  HeldAgainstDto,
+  HoldAgainstDto,
   MOST_IDS,
   SuggestionDto,
   SuggestionsAskedDto,
@@ -68,6 +70,14 @@ export class FindController {
   @ApiOkResponse({ type: DroppedDto })
   picture(@Query() { name }: DroppedAskedDto, @Req() request: Request): Promise<Dropped> {
     return this.dropped.of(name ?? 'the picture', request);
+  }
+
+  /** Holds a picture that was not found at once against some more frames, those that came last first. */
+  @Post('picture/:token/further')
+  @HttpCode(200)
+  @ApiOkResponse({ type: HeldAgainstDto })
+  further(@Param('token') token: string, @Body() { before }: HoldAgainstDto): Promise<HeldAgainst> {
+    return this.dropped.further(token, before ?? null);
   }
 
   /** How many frames were taken on each day of a year. */

@@ -22,7 +22,7 @@ import {
   MaxLength,
   Min,
 } from 'class-validator';
-import type { Dropped } from './dropped.service';
+import type { Dropped, HeldAgainst } from './dropped.service';
 import type { NamedGroup } from './finder';
 
 /** Characters of a line: far more than anybody types, enough for one that is pasted. */
@@ -169,6 +169,37 @@ export class DroppedAskedDto {
 export class DroppedDto implements Dropped {
   @ApiProperty({ description: 'a frame, or what the picture is like: as it is asked for' }) like: string;
   @ApiProperty({ description: 'it was made from this frame' }) original: boolean;
+  @ApiProperty({
+    ...{ type: String, nullable: true },
+    description: 'by which it is held against further frames; null: it is sure',
+  })
+  token: string | null;
+}
+
+export class HoldAgainstDto {
+  @ApiPropertyOptional({
+    ...{ type: Number, nullable: true },
+    description: 'where the frames begin, as the last answer said; none: the first',
+  })
+  @IsOptional()
+  @IsInt()
+  @Min(0)
+  before?: number | null;
+}
+
+export class HeldAgainstDto implements HeldAgainst {
+  @ApiProperty({
+    ...{ type: String, nullable: true },
+    description: 'the frame that it was made from; null: none of these',
+  })
+  like: string | null;
+  @ApiProperty({ description: 'frames that it was held against' }) looked: number;
+  @ApiProperty({ description: 'frames that there are in all' }) of: number;
+  @ApiProperty({
+    ...{ type: Number, nullable: true },
+    description: 'where the next ones begin; null: these were the last',
+  })
+  before: number | null;
 }
 
 export class SuggestionsAskedDto {

@@ -29,6 +29,7 @@ import { VolumesService } from '../volumes/volumes.service';
 import type { HeldAlbum } from './foundAlbums';
 import type { FindApi } from './find.worker';
 import type { FindAsked, FindContext } from './finder';
+import type { PicturedFrame } from './findRows';
 
 /** What is asked by a window. */
 export interface Asked extends Omit<FindAsked, 'like' | 'likeHash'> {
@@ -181,6 +182,16 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
   /** The frames whose pictures are most like one, with the keys of these pictures. */
   async nearest(hash: Hash, most: number, within: number): Promise<{ id: string; picture: string }[]> {
     return (await this.current()).api.nearest(hash, most, within);
+  }
+
+  /** Frames with the keys of their pictures, those that came last first, before a frame's key (null: from the first); and how many there are in all. */
+  async pictures(before: number | null, most: number): Promise<{ frames: PicturedFrame[]; of: number }> {
+    return (await this.current()).api.pictures(before, most);
+  }
+
+  /** Frames that came to the archive right before and after one, and that one. */
+  async around(id: string, most: number): Promise<PicturedFrame[]> {
+    return (await this.current()).api.around(id, most);
   }
 
   async days(year: number): Promise<FramesADay> {

@@ -6,7 +6,7 @@ import nodeEndpoint from 'comlink/dist/umd/node-adapter';
 import type { Facets, FoundFolders, FramesADay, Hash, Suggestion } from '@arkiv/core';
 import { addFolding } from '../db/folding';
 import { Finder, Overtaken, type FindAsked, type FindContext } from './finder';
-import type { Changed } from './findRows';
+import type { Changed, PicturedFrame } from './findRows';
 import type { HeldAlbum } from './foundAlbums';
 
 /** Kilobytes of pages: all frames are read once, and a page of them again and again. */
@@ -55,6 +55,9 @@ const api = {
   ids: (token: string, most: number): string[] | null => finder.ids(token, most),
   nearest: (hash: Hash, most: number, within: number): { id: string; picture: string }[] =>
     finder.nearest(hash, most, within),
+  pictures: (before: number | null, most: number): { frames: PicturedFrame[]; of: number } =>
+    finder.pictures(before, most),
+  around: (id: string, most: number): PicturedFrame[] => finder.around(id, most),
   held: (question: number, context: FindContext): Promise<HeldAlbum[]> =>
     finder.held(context, () => overtaken.has(question)),
   facets: (token: string): Facets | null => finder.facets(token),

@@ -11,6 +11,7 @@ import {
   type Hash,
 } from '@arkiv/core';
 import type Database from 'better-sqlite3';
+import { PICTURE } from '../frames/frameColumns';
 
 const FACTS = [
   ...['key', 'shootId', 'name', 'original', 'verdict', 'stars', 'label', 'note', 'take', 'instant', 'local'],
@@ -27,6 +28,13 @@ const ROW = `SELECT ${FACTS.map((fact) => `f."${fact}"`).join(', ')}, f.state = 
       WHERE g."frameId" = f.id AND g.fate = 'made') AS delivered
   FROM frame f`;
 const THERE = `f.state IN ('here', 'binned')`;
+
+/** A frame, and the key of its picture; null: nobody has one of it. */
+export interface PicturedFrame {
+  key: number;
+  id: string;
+  picture: string | null;
+}
 
 type Text = string | null;
 /** A row as the database gives it, value by value: as an object of thirty members it would take twice the time. */
@@ -120,6 +128,18 @@ export class FindRows {
     return this.raw(`${ROW} WHERE f.key < ? AND ${THERE} ORDER BY f.key DESC LIMIT ?`, key, most).map(
       foundRow,
     );
+  }
+
+  /** Frames and the keys of their pictures, those that came last first: some before a frame's key. */
+  pictures(before: number, most: number): PicturedFrame[] {
+    return this.all<PicturedFrame>(
+      `SELECT f.key, f.id, ${PICTURE} AS picture FROM frame f WHERE f.key < ? AND ${THERE} ORDER BY f.key DESC LIMIT ?`,
+      ...[before, most],
+    );
+  }
+
+  keyOf(id: string): number | null {
+    return this.all<{ key: number }>(`SELECT key FROM frame WHERE id = ?`, id)[0]?.key ?? null;
   }
 
   /** How many frames there are, and a key above all of them. */

@@ -35,7 +35,7 @@ import {
 import type Database from 'better-sqlite3';
 import { jsonColumns } from '../db/jsonColumns';
 import { LOADED_FRAME, PICTURE } from '../frames/frameColumns';
-import { FindRows, type Changed } from './findRows';
+import { FindRows, type Changed, type PicturedFrame } from './findRows';
 import { asksForRejects, FoundAlbums, type HeldAlbum } from './foundAlbums';
 import { FoundTakes } from './foundTakes';
 
@@ -347,6 +347,18 @@ export class Finder {
       `SELECT f.id, ${PICTURE} AS picture FROM json_each(?) j JOIN frame f ON f.key = j.value ORDER BY j.key`,
       JSON.stringify(keys),
     );
+  }
+
+  /** Frames with the keys of their pictures, those that came last first, before a frame's key (null: from the first); and how many there are in all. */
+  pictures(before: number | null, most: number): { frames: PicturedFrame[]; of: number } {
+    const { frames: of, above } = this.rows.extent();
+    return { frames: this.rows.pictures(before ?? above, most), of };
+  }
+
+  /** Frames that came to the archive right before and after one, and that one. */
+  around(id: string, most: number): PicturedFrame[] {
+    const key = this.rows.keyOf(id);
+    return key === null ? [] : this.rows.pictures(key + Math.ceil(most / 2), most);
   }
 
   /** See {@link FramesADay}. */

@@ -2880,6 +2880,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/find/picture/{token}/further": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Find_further"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find/days": {
         parameters: {
             query?: never;
@@ -5950,6 +5966,22 @@ export interface components {
             like: string;
             /** @description it was made from this frame */
             original: boolean;
+            /** @description by which it is held against further frames; null: it is sure */
+            token: string | null;
+        };
+        HoldAgainstDto: {
+            /** @description where the frames begin, as the last answer said; none: the first */
+            before?: number | null;
+        };
+        HeldAgainstDto: {
+            /** @description the frame that it was made from; null: none of these */
+            like: string | null;
+            /** @description frames that it was held against */
+            looked: number;
+            /** @description frames that there are in all */
+            of: number;
+            /** @description where the next ones begin; null: these were the last */
+            before: number | null;
         };
         FramesADayDto: {
             /** @description those of which there are frames, the first first */
@@ -10719,6 +10751,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DroppedDto"];
+                };
+            };
+        };
+    };
+    Find_further: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoldAgainstDto"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeldAgainstDto"];
                 };
             };
         };

@@ -1,6 +1,17 @@
 import fc from 'fast-check';
+import { likenessOf } from '../vision/likeness';
+import { lookOf } from '../vision/look';
+import { shot, world } from '../vision/scenes.testing';
 import { bandsBeside, bandsOf, FOUND_WITHIN, hashDistance, hashOfBands, type Hash } from '../vision/hashes';
-import { picturesOf, toldOf, type MomentFrame } from './variants';
+import {
+  isMadeFrom,
+  originalAmong,
+  picturesOf,
+  SAME_PICTURE,
+  sameness,
+  toldOf,
+  type MomentFrame,
+} from './variants';
 
 const BODY = 'Ockham · Five · 1';
 const frame = (original: string, body: string | null = BODY): MomentFrame => ({
@@ -76,5 +87,44 @@ describe('hashes that differ by few bits', () => {
       bandsBeside(bandsOf([0, 0])[i]!).includes(band),
     );
     expect(found).toBe(false);
+  });
+});
+
+describe('the frame that a picture was made from', () => {
+  const boxes = world(11);
+  const whole = lookOf(shot(boxes, { scale: 0.5 }));
+  const part = (share: number, more: Parameters<typeof shot>[1] = {}) =>
+    lookOf(shot(boxes, { scale: 0.5 / share, x: 60, y: -40, grain: 4, gain: 0.9, seed: 3, ...more }));
+  const grey = ({ width, height, data }: ReturnType<typeof shot>) => ({
+    ...{ width, height },
+    data: data.map(
+      (_, i) => 0.299 * data[i - (i % 3)]! + 0.587 * data[i - (i % 3) + 1]! + 0.114 * data[i - (i % 3) + 2]!,
+    ),
+  });
+
+  it('is told by a part of it, of which what was cut off is no change', () => {
+    for (const share of [0.7, 0.6]) expect(isMadeFrom(part(share), whole)).toBe(true);
+    expect(sameness(part(0.6), whole)).toBeLessThan(SAME_PICTURE);
+    expect(isMadeFrom(lookOf(grey(shot(boxes, { scale: 0.5 / 0.7 }))), whole)).toBe(true);
+  });
+
+  it('is none of another scene, nor one of this scene in which most is another', () => {
+    for (let seed = 30; seed < 36; seed++)
+      expect(isMadeFrom(part(0.7), lookOf(shot(world(seed))))).toBe(false);
+    // The same wall, and somebody else before it.
+    const other = [...boxes, { x: 380, y: 160, w: 300, h: 300, colour: [210, 60, 60] as const }];
+    const its = lookOf(shot(other, { scale: 0.5 }));
+    expect(likenessOf(part(0.7), its).inliers).toBeGreaterThan(12);
+    expect(isMadeFrom(part(0.7), its)).toBe(false);
+  });
+
+  it('is of several that surely show it the one whose pixels are nearest', () => {
+    const [early, late] = [
+      boxes,
+      boxes.map((box, i) => (i % 12 === 0 ? { ...box, x: box.x + 14 } : box)),
+    ].map((its) => lookOf(shot(its, { scale: 0.5, seed: 20, grain: 4 })));
+    expect(isMadeFrom(part(0.7), late!)).toBe(true);
+    expect(originalAmong(part(0.7), [late!, early!])).toBe(1);
+    expect(originalAmong(part(0.7), [lookOf(shot(world(31)))])).toBe(-1);
   });
 });

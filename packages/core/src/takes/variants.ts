@@ -64,13 +64,30 @@ export const sameness = (a: Look, b: Look): number =>
   closeness(likenessOf(withoutColour(a), withoutColour(b)));
 
 /**
+ * What tells that a picture is a part of another: keypoints that agree on how it lies there, the share of it that the other shows, and how
+ * much of that may differ. Measured on 112 open pictures without their colours: of parts with 0.7, 0.6 and 0.5 of each side, square, and of
+ * 9 : 16, 108, 104, 83, 109 and 108 are told by it, and among 1,746 pairs of unrelated ones none, where eight keypoints agree at most. By
+ * {@link SAME_PICTURE} it was 91, 62, 7, 104 and 88: what is cut off counts there as having changed.
+ */
+const PART = { inliers: 10, overlap: 0.8, changed: 0.15 } as const;
+
+/** Whether a picture surely is another one, processed otherwise, or a part of it. Another frame of one scene may be taken for it. */
+export function isMadeFrom(look: Look, its: Look): boolean {
+  const likeness = likenessOf(withoutColour(look), withoutColour(its));
+  return (
+    closeness(likeness) >= SAME_PICTURE ||
+    (likeness.inliers >= PART.inliers && likeness.overlap >= PART.overlap && likeness.changed <= PART.changed)
+  );
+}
+
+/**
  * Which of some pictures one was made from, as its number: of those that surely show the same the one whose pixels are nearest. −1: none
  * surely does.
  */
 export function originalAmong(look: Look, among: readonly Look[]): number {
   let [best, least] = [-1, Infinity];
   among.forEach((its, i) => {
-    if (sameness(look, its) < SAME_PICTURE) return;
+    if (!isMadeFrom(look, its)) return;
     const apart = pixelsApart(look, its);
     if (best < 0 || apart < least) [best, least] = [i, apart];
   });

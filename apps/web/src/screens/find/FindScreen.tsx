@@ -39,7 +39,7 @@ import { FindFolders, FoldersButton } from './FindFolders';
 import { FindLine } from './FindLine';
 import { KeptSearches } from './KeptSearches';
 import { RuleAlbum } from './RuleAlbum';
-import { PictureButton, useDroppedPicture } from './useDroppedPicture';
+import { HeldAgainst, PictureButton, useDroppedPicture } from './useDroppedPicture';
 import { intoAlbum, runFind } from './findCommands';
 import { targetsOf, type FindSeen } from './findSeen';
 import { FoundCaption } from './FoundCaption';
@@ -271,7 +271,7 @@ export function FindScreen() {
       change({ ...NO_QUESTION, heading: 'none', like, rejects: original, bin: original }),
     [change],
   );
-  const dropped = useDroppedPicture(onDropped, say);
+  const dropped = useDroppedPicture(question.like, onDropped, say);
   const onLayout = useCallback((made: { across: number; rows: number }) => {
     layout.current = made;
   }, []);
@@ -350,6 +350,7 @@ export function FindScreen() {
         <div className={styles.sheet}>
           {trouble !== null && <Problem error={trouble} />}
           {dropped.busy && <Loading what="the picture" />}
+          {dropped.held && <HeldAgainst held={dropped.held} onStop={dropped.stop} />}
           {!result && !error && <Loading what="the archive" />}
           {result && result.found.count === 0 && result.found.reading === null && (
             <Nothing

@@ -1,23 +1,72 @@
-import { useCallback, useEffect, useRef, type DragEvent } from 'react';
-import { postBytes } from '../../data/http';
+import { Button, LinearProgress } from '@mui/material';
+import { useCallback, useEffect, useRef, useState, type DragEvent } from 'react';
+import { post, postBytes, type Api } from '../../data/http';
+import { count } from '../../data/format';
 import { useAction } from '../../parts/useAction';
 import styles from './Find.module.css';
 
 const hasFiles = (event: DragEvent): boolean => event.dataTransfer.types.includes('Files');
 
-/** A picture from elsewhere, dropped here or pasted: the frame that it was made from is looked for, or what looks like it. */
+/** How far a picture was held against one frame after the other. */
+export interface HeldSoFar {
+  looked: number;
+  of: number;
+}
+
+const FOUND = 'The frame that this picture was made from stands first';
+const NOT_FOUND = 'No frame is surely this picture: what looks like it is shown, if anything does';
+
+/**
+ * A picture from elsewhere, dropped here or pasted: the frame that it was made from is looked for, or what looks like it. What is not found
+ * at once may be a part of a frame: it is held against all of them, until it is found, somebody stops it, or asks something else. `like`:
+ * what is asked for now.
+ */
 export function useDroppedPicture(
+  like: string | undefined,
   onLike: (like: string, original: boolean) => void,
   say: (words: string) => void,
 ) {
+  const [held, setHeld] = useState<HeldSoFar | null>(null);
+  /** what is asked for while it is held against frames; another one ends that */
+  const sought = useRef<string | null>(null);
+  const stop = useCallback(() => {
+    sought.current = null;
+    setHeld(null);
+  }, []);
+  useEffect(() => {
+    if (sought.current !== null && like !== sought.current) stop();
+  }, [like, stop]);
+  useEffect(() => stop, [stop]);
+  const hold = async (token: string, mine: string): Promise<void> => {
+    let [looked, before]: [number, number | null] = [0, null];
+    do {
+      const step: Api['HeldAgainstDto'] = await post(`/find/picture/${token}/further`, { before });
+      if (sought.current !== mine) return;
+      looked += step.looked;
+      setHeld({ looked, of: Math.max(looked, step.of) });
+      before = step.before;
+      if (step.like === null) continue;
+      stop();
+      onLike(step.like, true);
+      say(FOUND);
+      return;
+    } while (before !== null);
+    stop();
+    say(NOT_FOUND);
+  };
   const { run, busy, error } = useAction(async (file: File) => {
-    const { like, original } = await postBytes(`/find/picture?name=${encodeURIComponent(file.name)}`, file);
-    onLike(like, original);
-    say(
-      original
-        ? 'The frame that this picture was made from stands first'
-        : 'No frame is surely this picture: what looks like it is shown, if anything does',
-    );
+    stop();
+    const found = await postBytes(`/find/picture?name=${encodeURIComponent(file.name)}`, file);
+    onLike(found.like, found.original);
+    say(found.original ? FOUND : '');
+    if (found.token === null) return;
+    sought.current = found.like;
+    setHeld({ looked: 0, of: 0 });
+    void hold(found.token, found.like).catch((failure: Error) => {
+      if (sought.current !== found.like) return;
+      stop();
+      say(failure.message);
+    });
   });
   const take = useCallback((file: File | undefined) => file && run(file), [run]);
   useEffect(() => {
@@ -31,7 +80,7 @@ export function useDroppedPicture(
     return () => window.removeEventListener('paste', paste);
   }, [take]);
   return {
-    ...{ take, busy, error },
+    ...{ take, busy, error, held, stop },
     hands: {
       onDragOver: (event: DragEvent) => {
         if (hasFiles(event)) event.preventDefault();
@@ -43,6 +92,27 @@ export function useDroppedPicture(
       },
     },
   };
+}
+
+/** That a picture is still held against frames, and how to leave it at that. */
+export function HeldAgainst({ held: { looked, of }, onStop }: { held: HeldSoFar; onStop: () => void }) {
+  return (
+    <div className={styles.held}>
+      <div>
+        Not found as a whole. It may be a part of a frame: held against {count(looked)}
+        {of > 0 && ` of ${count(of)}`} so far, those that came last first.
+      </div>
+      <Button size="small" onClick={onStop}>
+        Stop
+      </Button>
+      <LinearProgress
+        variant={of === 0 ? 'indeterminate' : 'determinate'}
+        color="inherit"
+        value={of === 0 ? 0 : (looked / of) * 100}
+        aria-label="Frames that the picture was held against"
+      />
+    </div>
+  );
 }
 
 /** For hands that neither drop nor paste: the file is chosen. */
