@@ -1,4 +1,5 @@
 import { markEach, marksIn, type MarkKind, type MarkValue, type Marks } from '@arkiv/core';
+import sharp from 'sharp';
 import { expect, test, type APIRequestContext, type Page } from './test';
 import { accessible } from './accessible';
 import { cells, columnsOf, position } from './cullPage';
@@ -233,5 +234,53 @@ test.describe('finding', () => {
     await chip(page, 'like one picture').locator('.MuiChip-deleteIcon').click();
     await expect(chip(page, 'like one picture')).toBeHidden();
     await expect(page).toHaveURL(/\/find$/);
+    // A part of it, of which its hash tells nothing or another frame, is held against one frame after the other.
+    const large = await (await page.request.get(source!.replace('thumb', 'screen'))).body();
+    const { width, height } = await sharp(large).metadata();
+    const part = await sharp(large)
+      .extract({
+        left: Math.round(width * 0.3),
+        top: Math.round(height * 0.2),
+        width: Math.round(width * 0.6),
+        height: Math.round(height * 0.6),
+      })
+      .jpeg()
+      .toBuffer();
+    const pixels = Array.from({ length: 64 * 64 * 3 }, (_, i) => (i * 7919 + (i >> 5) * 104729) % 256);
+    const strange = await sharp(Buffer.from(pixels), { raw: { width: 64, height: 64, channels: 3 } })
+      .png()
+      .toBuffer();
+    const choose = (buffer: Buffer) =>
+      page
+        .getByLabel('A picture whose frame is looked for')
+        .setInputFiles({ name: 'sent.jpg', mimeType: 'image/jpeg', buffer });
+    const held = page.getByRole('progressbar', { name: 'Frames that the picture was held against' });
+    let open = (): void => undefined;
+    const gate = new Promise<void>((resolve) => (open = resolve));
+    await page.route('**/find/picture/*/further', async (route) => {
+      await gate;
+      await route.continue();
+    });
+    const nothing = page.getByRole('heading', { name: 'Nothing was found.' });
+    await choose(strange);
+    await expect(held).toBeVisible();
+    // That nothing was found is not said as long as it is looked for.
+    await expect(nothing).toBeHidden();
+    await accessible(page);
+    await page.getByRole('button', { name: 'Stop', exact: true }).click();
+    await expect(held).toBeHidden();
+    await expect(nothing).toBeVisible();
+    await choose(strange);
+    await expect(held).toBeVisible();
+    // Whoever asks something else is not called back to it.
+    await chip(page, 'like one picture').locator('.MuiChip-deleteIcon').click();
+    await expect(held).toBeHidden();
+    open();
+    await choose(strange);
+    await expect(page.getByText('No frame is surely this picture')).toBeVisible();
+    await expect(held).toBeHidden();
+    await choose(part);
+    await expect(page.getByText('The frame that this picture was made from stands first')).toBeVisible();
+    await expect(cells(page).first().locator('img')).toHaveAttribute('src', source!);
   });
 });

@@ -352,7 +352,7 @@ export function FindScreen() {
           {dropped.busy && <Loading what="the picture" />}
           {dropped.held && <HeldAgainst held={dropped.held} onStop={dropped.stop} />}
           {!result && !error && <Loading what="the archive" />}
-          {result && result.found.count === 0 && result.found.reading === null && (
+          {result && result.found.count === 0 && result.found.reading === null && !dropped.held && (
             <Nothing
               result={result}
               album={looked}

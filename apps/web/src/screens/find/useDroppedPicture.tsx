@@ -102,7 +102,7 @@ export function HeldAgainst({ held: { looked, of }, onStop }: { held: HeldSoFar;
         Not found as a whole. It may be a part of a frame: held against {count(looked)}
         {of > 0 && ` of ${count(of)}`} so far, those that came last first.
       </div>
-      <Button size="small" onClick={onStop}>
+      <Button size="small" color="inherit" onClick={onStop}>
         Stop
       </Button>
       <LinearProgress
