@@ -2,6 +2,7 @@ import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from '
 import path from 'node:path';
 import { UnitOfWork } from '../src/db/unitOfWork';
 import { CopyStore } from '../src/frames/copyStore';
+import { DueTexts } from '../src/frames/dueTexts.service';
 import { FramesService } from '../src/frames/frames.service';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { FaultyDisk, diskError } from './faultyDisk';
@@ -411,6 +412,23 @@ describe('rejects that are done away with', () => {
       for (const file of ofRejects(drive).filter((one) => one.includes(name[1]!)))
         expect(originals(drive).get(file)).toBe(before[drive].get(file));
     await manifestsHold();
+  });
+
+  it('are listed on a drive that refused the list for a while, with nothing else to write', async () => {
+    await arkiv.stop();
+    const disk = new FaultyDisk();
+    arkiv = await startArkiv(data, disk);
+    arkiv.app.get(DueTexts).again = 20;
+    // Once as they go, and once when it is quiet: what comes after that comes by itself.
+    let refusals = 0;
+    disk.onLink = (to) => {
+      if (!to.includes('backup/.arkiv-bin') || !to.endsWith('/bin.json') || refusals === 4) return;
+      refusals += 1;
+      throw diskError('ENOSPC');
+    };
+    await run('/bin', { deed: 'bin', shootId });
+    await until(() => binned('backup').some((file) => file.endsWith('/bin.json')));
+    expect(refusals).toBe(4);
   });
 
   it('leave no list behind that a drive got just as it was pulled', async () => {

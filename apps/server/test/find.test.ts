@@ -8,6 +8,7 @@ import {
   type MarkValue,
 } from '@arkiv/core';
 import sharp from 'sharp';
+import { PreviewStore } from '../src/previews/previewStore';
 import { UnitOfWork } from '../src/db/unitOfWork';
 import { Happenings } from '../src/events/domainEvents';
 import { dataWithCard, removeFolder, startArkiv, until, type TestArkiv } from './testArkiv';
@@ -374,8 +375,10 @@ describe('the frames that are alike', () => {
     const further = (before: number | null, token = sought.token) =>
       arkiv.ask<Held>('POST', `/find/picture/${token}/further`, { before });
     const { body: held } = await further(null);
-    expect(held).toMatchObject({ like: id[4], looked: id.length, of: id.length });
-    expect((await further(held.before)).body).toEqual({ like: null, looked: 0, of: id.length, before: null });
+    expect(held).toMatchObject({ like: id[4], looked: id.length, unseen: 0, of: id.length });
+    expect((await further(held.before)).body).toEqual({
+      ...{ like: null, looked: 0, unseen: 0, of: id.length, before: null },
+    });
     expect((await further(null, 'nothing')).status).toBe(404);
     // What is no frame's is like some, or like none.
     const noise = Buffer.from(
@@ -386,7 +389,9 @@ describe('the frames that are alike', () => {
       .toBuffer();
     const { body: strange } = await drop(new Uint8Array(other));
     const nowhere = await arkiv.post<Held>(`/find/picture/${strange.token}/further`, {});
-    expect(nowhere).toMatchObject({ like: null, looked: id.length });
+    expect(nowhere).toMatchObject({ like: null, looked: id.length, unseen: 0 });
+    await arkiv.app.get(PreviewStore).drop(picture[0]!, 'look');
+    expect(await arkiv.post<Held>(`/find/picture/${strange.token}/further`, {})).toMatchObject({ unseen: 1 });
     expect([strange.original, strange.like]).toEqual([false, expect.stringMatching(/^~[0-9a-f]{16}$/)]);
     expect((await arkiv.ask('POST', '/find', { line: '', like: strange.like })).status).toBe(200);
     const text = await drop('no picture at all');

@@ -40,6 +40,8 @@ export interface HeldAgainst {
   like: string | null;
   /** frames that it was held against */
   looked: number;
+  /** how many of these nobody has looked at yet: they were passed over */
+  unseen: number;
   /** frames that there are in all */
   of: number;
   /** where the next ones begin; null: these were the last */
@@ -93,8 +95,9 @@ export class DroppedPictures {
     const looks = this.sought.get(token);
     if (!looks) throw new ArkivError('not-found', { what: 'picture', id: token });
     const { frames, of } = await this.find.pictures(before, AT_ONCE);
-    const held = { looked: frames.length, of, before: frames.at(-1)?.key ?? null };
     const looked = await this.looked(frames);
+    const unseen = frames.length - looked.length;
+    const held = { looked: frames.length, unseen, of, before: frames.at(-1)?.key ?? null };
     for (const look of looks) {
       const its = await this.originalOf(look, looked);
       if (its) return { ...held, like: await this.ofBurst(look, its) };

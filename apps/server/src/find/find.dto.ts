@@ -194,6 +194,8 @@ export class HeldAgainstDto implements HeldAgainst {
   })
   like: string | null;
   @ApiProperty({ description: 'frames that it was held against' }) looked: number;
+  @ApiProperty({ description: 'how many of these nobody has looked at yet: they were passed over' })
+  unseen: number;
   @ApiProperty({ description: 'frames that there are in all' }) of: number;
   @ApiProperty({
     ...{ type: Number, nullable: true },

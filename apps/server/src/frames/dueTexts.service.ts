@@ -21,6 +21,11 @@ const QUIET = 5000;
 const PROMPT = 400;
 /** Longest wait for quiet, so that hours of culling are not written all at the end. */
 const MOST_WAIT = 60_000;
+/**
+ * Milliseconds after which what a drive that is here refused is tried again, at first and at most: it may have been full for a moment, or
+ * stay read-only for weeks. Each further refusal doubles it.
+ */
+const [AGAIN, AGAIN_AT_MOST] = [60_000, 3_600_000];
 /** Texts taken up at once. */
 const PART = 100;
 
@@ -32,7 +37,11 @@ const PART = 100;
 export class DueTexts implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly log = new Logger('texts');
   private readonly writers = new Map<OwnTextKind, { write: WriteText; isReady: IsReady }>();
+  /** milliseconds after which what was refused is tried again at first */
+  again = AGAIN;
+  private refusals = 0;
   private timer: NodeJS.Timeout | null = null;
+  private againTimer: NodeJS.Timeout | null = null;
   private waitsSince: number | null = null;
   private writing: Promise<void> = Promise.resolve();
   private stopping = false;
@@ -57,7 +66,7 @@ export class DueTexts implements OnApplicationBootstrap, BeforeApplicationShutdo
 
   async beforeApplicationShutdown(): Promise<void> {
     this.stopping = true;
-    if (this.timer) clearTimeout(this.timer);
+    for (const timer of [this.timer, this.againTimer]) if (timer) clearTimeout(timer);
     await this.flush();
   }
 
@@ -119,11 +128,30 @@ export class DueTexts implements OnApplicationBootstrap, BeforeApplicationShutdo
     if (only === null) this.waitsSince = null;
     this.writing = this.writing
       .then(() => this.writeAll(only))
+      .then((refused) => this.tryAgain(refused, only))
       .catch((error: unknown) => this.log.error((error as Error).stack));
     return this.writing;
   }
 
-  private async writeAll(only: OwnTextKind | null): Promise<void> {
+  /** Later, where something was refused; nobody else comes back to it before there is more to write. */
+  private tryAgain(refused: number, only: OwnTextKind | null): void {
+    if (refused === 0 && only === null) {
+      this.refusals = 0;
+      if (this.againTimer) clearTimeout(this.againTimer);
+      this.againTimer = null;
+    }
+    if (refused === 0 || this.stopping || this.againTimer) return;
+    const wait = Math.min(AGAIN_AT_MOST, this.again * 2 ** this.refusals);
+    this.refusals += 1;
+    this.againTimer = setTimeout(() => {
+      this.againTimer = null;
+      void this.flush();
+    }, wait).unref();
+  }
+
+  /** How many were refused. */
+  private async writeAll(only: OwnTextKind | null): Promise<number> {
+    let refused = 0;
     for (const volume of await this.volumes.all())
       for (const [kind, { write, isReady }] of this.writers) {
         if (only !== null && kind !== only) continue;
@@ -138,10 +166,11 @@ export class DueTexts implements OnApplicationBootstrap, BeforeApplicationShutdo
             (await isReady()) &&
             (await this.volumes.isOnline(volume));
           if (due.length === 0 || !here) break;
-          for (const row of due) await this.tryOne(volume, row, write);
+          for (const row of due) if (!(await this.tryOne(volume, row, write))) refused += 1;
           after = due.at(-1)!.subject;
         }
       }
+    return refused;
   }
 
   private page(volumeId: string, kind: OwnTextKind, after: string): Promise<TextDue[]> {
@@ -154,14 +183,20 @@ export class DueTexts implements OnApplicationBootstrap, BeforeApplicationShutdo
   }
 
   /** One text's failure is its own: the others are written all the same. */
-  private async tryOne(volume: Volume, { kind, subject, times }: TextDue, write: WriteText): Promise<void> {
+  private async tryOne(
+    volume: Volume,
+    { kind, subject, times }: TextDue,
+    write: WriteText,
+  ): Promise<boolean> {
     try {
       await write(volume, subject);
       await this.work.write((manager) =>
         manager.delete(TextDue, { volumeId: volume.id, kind, subject, times }),
       );
+      return true;
     } catch (error) {
       this.log.warn(`a ${kind} text on “${volume.name}” could not be written: ${(error as Error).message}`);
+      return false;
     }
   }
 }

@@ -5978,6 +5978,8 @@ export interface components {
             like: string | null;
             /** @description frames that it was held against */
             looked: number;
+            /** @description how many of these nobody has looked at yet: they were passed over */
+            unseen: number;
             /** @description frames that there are in all */
             of: number;
             /** @description where the next ones begin; null: these were the last */

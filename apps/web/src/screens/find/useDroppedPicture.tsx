@@ -1,7 +1,7 @@
 import { Button, LinearProgress } from '@mui/material';
 import { useCallback, useEffect, useRef, useState, type DragEvent } from 'react';
 import { post, postBytes, type Api } from '../../data/http';
-import { count } from '../../data/format';
+import { count, many } from '../../data/format';
 import { useAction } from '../../parts/useAction';
 import styles from './Find.module.css';
 
@@ -38,11 +38,12 @@ export function useDroppedPicture(
   }, [like, stop]);
   useEffect(() => stop, [stop]);
   const hold = async (token: string, mine: string): Promise<void> => {
-    let [looked, before]: [number, number | null] = [0, null];
+    let [looked, unseen, before]: [number, number, number | null] = [0, 0, null];
     do {
       const step: Api['HeldAgainstDto'] = await post(`/find/picture/${token}/further`, { before });
       if (sought.current !== mine) return;
       looked += step.looked;
+      unseen += step.unseen;
       setHeld({ looked, of: Math.max(looked, step.of) });
       before = step.before;
       if (step.like === null) continue;
@@ -52,7 +53,7 @@ export function useDroppedPicture(
       return;
     } while (before !== null);
     stop();
-    say(NOT_FOUND);
+    say(unseen === 0 ? NOT_FOUND : `${NOT_FOUND}; ${many(unseen, 'frame')} nobody has looked at yet`);
   };
   const { run, busy, error } = useAction(async (file: File) => {
     stop();
