@@ -1,6 +1,6 @@
 import { NodeDisk } from '../nodeDisk';
 import { lookAtMount, probePlace, type LookOrder } from './look';
-import type { LookAnswer, LookAsked } from './looker';
+import { THERE, type LookAnswer, type LookAsked } from './looker';
 
 // A process of its own for looking at what is mounted: a mount that hangs holds up a thread here, and nothing else.
 const disk = new NodeDisk();
@@ -18,3 +18,4 @@ process.on('message', (asked: LookAsked) => {
   );
 });
 process.on('disconnect', () => process.exit());
+process.send?.({ id: THERE } satisfies LookAnswer);

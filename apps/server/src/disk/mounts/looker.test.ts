@@ -1,4 +1,4 @@
-import { execFileSync } from 'node:child_process';
+import { execFileSync, type ChildProcess } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -8,13 +8,15 @@ import { Looker, NO_ANSWER } from './looker';
 const OWN = '.arkiv-volume.json';
 /** A limit that a machine under load keeps easily; what hangs waits it out. */
 const LIMIT = 3000;
+/** Longer than any test waits. */
+const FOR_EVER = 2 ** 31 - 1;
 
 describe('looking at places that may hang', () => {
   let place: string;
   let looker: Looker;
   beforeEach(() => {
     place = mkdtempSync(path.join(os.tmpdir(), 'arkiv-look-'));
-    looker = new Looker(LIMIT, LIMIT);
+    looker = new Looker(LIMIT, LIMIT, FOR_EVER);
   });
   afterEach(() => {
     looker.close();
@@ -77,6 +79,17 @@ describe('looking at places that may hang', () => {
     await asked;
     // While it hangs it is not asked again: each question would cost a thread.
     await expect(looker.probe(hung, OWN)).rejects.toMatchObject({ code: NO_ANSWER });
+  });
+
+  it('gives a place all of its time, however long what looks at it took to start', async () => {
+    const asked = looker.probe(place, OWN);
+    const { child } = looker as unknown as { child: ChildProcess };
+    child.kill('SIGSTOP');
+    await new Promise((resolve) => setTimeout(resolve, 1.3 * LIMIT));
+    child.kill('SIGCONT');
+    expect((await asked).text).toBeNull();
+    // Of a place that hangs that time is not waited for.
+    await expect(looker.probe(hanging('hung'), OWN)).rejects.toMatchObject({ code: NO_ANSWER });
   });
 
   it('looks on when a child has died, and when many places hang', async () => {

@@ -9,6 +9,9 @@ export interface LookAsked {
   ask: Look;
 }
 
+/** What the child answers to before it was asked anything: it is there. */
+export const THERE = 0;
+
 export interface LookAnswer {
   id: number;
   found?: unknown;
@@ -20,6 +23,11 @@ export const NO_ANSWER = 'ETIMEDOUT';
 
 /** A drive that slept needs up to this long to turn; measured figures of makers' data sheets, from memory. */
 const LIMIT_MILLIS = 8000;
+/**
+ * What the child may take to start, which is no drive's time: on a machine that boots, or is busy otherwise, all drives would seem to be
+ * away. Here it takes some 0.3 s; it only bounds what never comes.
+ */
+const STARTS_MILLIS = 60_000;
 /** Before a place that hung is tried again: each try may cost a thread of the child. */
 const AGAIN_MILLIS = 20_000;
 /** Threads of the child, and how many may hang before another child takes over: half leaves room for all others. */
@@ -29,12 +37,16 @@ const MOST_HANGING = THREADS / 2;
 interface Waiting {
   root: string;
   child: ChildProcess;
+  /** from now on the place has so long for its answer */
+  wait(millis: number): void;
   answered(answer: LookAnswer): void;
 }
 
 /** Looks at places that may hang, in a child process and with a time limit. */
 export class Looker {
   private child: ChildProcess | null = null;
+  /** the child is there, and does what it is asked at once */
+  private isThere = false;
   private readonly waiting = new Map<number, Waiting>();
   /** by root: when it was asked last, while it has not answered */
   private readonly hanging = new Map<string, number>();
@@ -43,6 +55,7 @@ export class Looker {
   constructor(
     private readonly limitMillis = LIMIT_MILLIS,
     private readonly againMillis = AGAIN_MILLIS,
+    private readonly startsMillis = STARTS_MILLIS,
   ) {}
 
   probe(root: string, ownFile: string): Promise<Probe> {
@@ -69,14 +82,18 @@ export class Looker {
     const child = this.running();
     const id = ++this.count;
     return new Promise<T>((resolve, reject) => {
-      const timer = setTimeout(() => {
-        this.hanging.set(ask.root, performance.now());
-        reject(noAnswer(ask.root));
-        this.relieve(child);
-      }, this.limitMillis);
+      let timer: NodeJS.Timeout;
+      const wait = (millis: number): void => {
+        clearTimeout(timer);
+        timer = setTimeout(() => {
+          this.hanging.set(ask.root, performance.now());
+          reject(noAnswer(ask.root));
+          this.relieve(child);
+        }, millis);
+      };
+      wait(this.isThere ? this.limitMillis : this.startsMillis);
       this.waiting.set(id, {
-        root: ask.root,
-        child,
+        ...{ root: ask.root, child, wait },
         answered: ({ found, error }) => {
           clearTimeout(timer);
           this.waiting.delete(id);
@@ -97,13 +114,19 @@ export class Looker {
       execArgv: [],
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });
-    child.on('message', (answer: LookAnswer) => this.waiting.get(answer.id)?.answered(answer));
+    child.on('message', (answer: LookAnswer) => {
+      if (answer.id !== THERE) return this.waiting.get(answer.id)?.answered(answer);
+      this.isThere ||= this.child === child;
+      for (const waiting of this.waiting.values())
+        if (waiting.child === child) waiting.wait(this.limitMillis);
+    });
     child.on('exit', () => this.gone(child, 'the process that looks at drives ended'));
     child.on('error', (error) => this.gone(child, error.message));
     // It must not keep a server alive that wants to end.
     child.unref();
     child.channel?.unref();
     this.child = child;
+    this.isThere = false;
     return child;
   }
 
