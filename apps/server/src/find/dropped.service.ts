@@ -15,7 +15,7 @@ const MOST_BYTES = 60_000_000;
  * whole, before its own. Of what is cut by more the hash tells nothing: it is held against one frame after the other.
  */
 const CLOSELY = { most: 200, within: 26 } as const;
-/** Frames that it is held against at once, by as many processes as there are: half a second, so that a picture that somebody waits for comes in between. */
+/** Frames that it is held against at once, by as many processes as there are: a second or two (3 to 10 ms each on a loaded machine), so that a picture that somebody waits for comes in between. */
 const [AT_ONCE, PARTS] = [400, 2];
 /** Frames beside one that may be of its burst: a few seconds of the fastest bodies, to both sides. */
 const BURST = 200;

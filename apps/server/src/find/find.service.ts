@@ -191,7 +191,7 @@ export class FindService implements OnApplicationBootstrap, BeforeApplicationShu
 
   /** Frames that came to the archive right before and after one, and that one. */
   async around(id: string, most: number): Promise<PicturedFrame[]> {
-    return (await this.current()).api.around(id, most);
+    return (await this.pictures((await this.keyOf(id)) + Math.ceil(most / 2), most)).frames;
   }
 
   async days(year: number): Promise<FramesADay> {

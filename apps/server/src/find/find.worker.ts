@@ -57,7 +57,6 @@ const api = {
     finder.nearest(hash, most, within),
   pictures: (before: number | null, most: number): { frames: PicturedFrame[]; of: number } =>
     finder.pictures(before, most),
-  around: (id: string, most: number): PicturedFrame[] => finder.around(id, most),
   held: (question: number, context: FindContext): Promise<HeldAlbum[]> =>
     finder.held(context, () => overtaken.has(question)),
   facets: (token: string): Facets | null => finder.facets(token),

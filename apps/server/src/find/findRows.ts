@@ -138,10 +138,6 @@ export class FindRows {
     );
   }
 
-  keyOf(id: string): number | null {
-    return this.all<{ key: number }>(`SELECT key FROM frame WHERE id = ?`, id)[0]?.key ?? null;
-  }
-
   /** How many frames there are, and a key above all of them. */
   extent(): { frames: number; above: number } {
     const [found] = this.all<{ frames: number; above: number | null }>(

@@ -355,12 +355,6 @@ export class Finder {
     return { frames: this.rows.pictures(before ?? above, most), of };
   }
 
-  /** Frames that came to the archive right before and after one, and that one. */
-  around(id: string, most: number): PicturedFrame[] {
-    const key = this.rows.keyOf(id);
-    return key === null ? [] : this.rows.pictures(key + Math.ceil(most / 2), most);
-  }
-
   /** See {@link FramesADay}. */
   days(year: number): FramesADay {
     return framesADay(this.index, year);
