@@ -111,10 +111,10 @@ describe('the frame that a picture was made from', () => {
   it('is none of another scene, nor one of this scene in which most is another', () => {
     for (let seed = 30; seed < 36; seed++)
       expect(isMadeFrom(part(0.7), lookOf(shot(world(seed))))).toBe(false);
-    // The same wall, and somebody else before it.
-    const other = [...boxes, { x: 380, y: 160, w: 300, h: 300, colour: [210, 60, 60] as const }];
+    // The same wall, and somebody in black before it: colours are taken out.
+    const other = [...boxes, { x: 380, y: 160, w: 300, h: 300, colour: [10, 10, 10] as const }];
     const its = lookOf(shot(other, { scale: 0.5 }));
-    expect(likenessOf(part(0.7), its).inliers).toBeGreaterThan(12);
+    expect(likenessOf(part(0.7), its).inliers).toBeGreaterThanOrEqual(10);
     expect(isMadeFrom(part(0.7), its)).toBe(false);
   });
 
