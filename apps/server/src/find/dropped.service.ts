@@ -1,8 +1,9 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, unpackLook, type Hash } from '@arkiv/core';
+import { ArkivError, SURELY, unpackLook, type Candidate, type Hash } from '@arkiv/core';
 import type { Readable } from 'node:stream';
 import { FeaturesService } from '../features/features.service';
-import { PictureMaker, SCREEN_SIDE } from '../pictures/pictureMaker';
+import { PictureMaker, SCREEN_SIDE, type LookedPicture, type SeenPicture } from '../pictures/pictureMaker';
+import { PreviewsService } from '../previews/previews.service';
 import { bodyBytes } from '../system/bodyBytes';
 import { Ids } from '../system/ids';
 import { FindService } from './find.service';
@@ -17,6 +18,11 @@ const MOST_BYTES = 60_000_000;
 const CLOSELY = { most: 200, within: 26 } as const;
 /** Frames that it is held against at once, by as many processes as there are: a second or two (3 to 10 ms each on a loaded machine), so that a picture that somebody waits for comes in between. */
 const [AT_ONCE, PARTS] = [400, 2];
+/**
+ * Frames that are looked into closely, the likeliest first: some 50 ms each on a slow machine, by one process. Of 190 copies of frames of a burst the one that it was made
+ * from was the ninth likeliest at worst, among forty from one tripod the thirteenth.
+ */
+const LOOKED_INTO = 16;
 /** Frames beside one that may be of its burst: a few seconds of the fastest bodies, to both sides. */
 const BURST = 200;
 /** Of a shot of a screen what stands in it; of other pictures the whole. */
@@ -50,18 +56,25 @@ export interface HeldAgainst {
 
 interface LookedFrame {
   id: string;
+  picture: string;
   look: Uint8Array;
 }
+
+/** One that a picture may have been made from. */
+type Likely = LookedFrame & Omit<Candidate, 'nth'>;
+
+const byLikelihood = (all: readonly Likely[]): Likely[] => [...all].sort((a, b) => a.unlikely - b.unlikely);
 
 /** Finds the frame from which somebody's copy of a picture was made: small, cut, in black and white, a shot of a screen. */
 @Injectable()
 export class DroppedPictures {
-  /** by token, the looks of pictures that were not found at once, the last one last */
-  private readonly sought = new Map<string, Uint8Array[]>();
+  /** by token, what pictures that were not found at once are compared by, the last one last */
+  private readonly sought = new Map<string, SeenPicture[]>();
 
   constructor(
     private readonly find: FindService,
     private readonly features: FeaturesService,
+    private readonly previews: PreviewsService,
     private readonly maker: PictureMaker,
     private readonly ids: Ids,
   ) {}
@@ -70,20 +83,20 @@ export class DroppedPictures {
   async of(name: string, body: Readable): Promise<Dropped> {
     const input = await bodyBytes(body, MOST_BYTES);
     const preview = await this.maker.fitted(name, { input, orientation: null }, SCREEN_SIDE);
-    const looks = await this.maker.looks(name, { input: preview, orientation: 1 });
-    for (const look of looks) {
-      const nearest = await this.find.nearest(unpackLook(look).dct, CLOSELY.most, CLOSELY.within);
-      const its = await this.originalOf(look, await this.looked(nearest));
-      if (its) return { like: await this.ofBurst(look, its), original: true, token: null };
+    const seen = await this.maker.looks(name, { input: preview, orientation: 1 });
+    for (const its of seen) {
+      const nearest = await this.find.nearest(hashOf(its), CLOSELY.most, CLOSELY.within);
+      const like = await this.originalOf(its, await this.looked(nearest));
+      if (like !== null) return { like, original: true, token: null };
     }
     const token = this.ids.newId();
-    this.sought.set(token, looks.slice(0, HELD));
+    this.sought.set(token, seen.slice(0, HELD));
     for (const [oldest] of this.sought) {
       if (this.sought.size <= MOST_SOUGHT) break;
       this.sought.delete(oldest);
     }
     // Of a shot of a screen what stands in it tells more than its bars do.
-    return { like: hashText(unpackLook(looks[1] ?? looks[0]!).dct), original: false, token };
+    return { like: hashText(hashOf(seen[1] ?? seen[0]!)), original: false, token };
   }
 
   /**
@@ -92,42 +105,59 @@ export class DroppedPictures {
    * have been looked for since.
    */
   async further(token: string, before: number | null): Promise<HeldAgainst> {
-    const looks = this.sought.get(token);
-    if (!looks) throw new ArkivError('not-found', { what: 'picture', id: token });
+    const seen = this.sought.get(token);
+    if (!seen) throw new ArkivError('not-found', { what: 'picture', id: token });
     const { frames, of } = await this.find.pictures(before, AT_ONCE);
     const looked = await this.looked(frames);
     const unseen = frames.length - looked.length;
     const held = { looked: frames.length, unseen, of, before: frames.at(-1)?.key ?? null };
-    for (const look of looks) {
-      const its = await this.originalOf(look, looked);
-      if (its) return { ...held, like: await this.ofBurst(look, its) };
+    for (const its of seen) {
+      const like = await this.originalOf(its, looked);
+      if (like !== null) return { ...held, like };
     }
     return { ...held, like: null };
   }
 
-  /** Of the frames that came with one from which a picture surely was made, the one that it was: they may be of one scene. */
-  private async ofBurst(look: Uint8Array, its: LookedFrame): Promise<string> {
-    const beside = await this.looked(await this.find.around(its.id, BURST));
-    return ((await this.originalOf(look, [its, ...beside])) ?? its).id;
+  /** The frame that a picture was made from, where it is one of these, or of the burst of one of these, and that is sure. */
+  private async originalOf(of: SeenPicture, among: readonly LookedFrame[]): Promise<string | null> {
+    const looked: { id: string; picture: LookedPicture }[] = [];
+    for (const { id, picture, look } of await this.withBurst(of, await this.likeliest(of, among))) {
+      if (looked.length === LOOKED_INTO) break;
+      // A picture that cannot be shown now, as its drive is away, is none that can be looked into.
+      const preview = await this.previews.get(picture, 'screen').catch(() => null);
+      if (preview) looked.push({ id, picture: { look, preview } });
+    }
+    if (looked.length === 0) return null;
+    const pictures = looked.map(({ picture }) => picture);
+    const found = await this.maker.original(of, pictures);
+    return found !== null && found.apart <= SURELY ? looked[found.nth]!.id : null;
   }
 
-  /** The frame that a picture was made from, where that is sure. */
-  private async originalOf(look: Uint8Array, among: readonly LookedFrame[]): Promise<LookedFrame | null> {
-    if (among.length === 0) return null;
+  /** With candidates of which one is likely those of the frames that came with it: they may be of one scene. */
+  private async withBurst(of: SeenPicture, candidates: readonly Likely[]): Promise<readonly Likely[]> {
+    const [first] = candidates;
+    if (!first?.likely) return candidates;
+    const known = new Set(candidates.map(({ id }) => id));
+    const beside = await this.looked(await this.find.around(first.id, BURST));
+    const more = await this.likeliest(
+      of,
+      beside.filter(({ id }) => !known.has(id)),
+    );
+    return byLikelihood([...candidates, ...more]);
+  }
+
+  /** Of some frames those that a picture may have been made from, the likeliest first. */
+  private async likeliest({ look }: SeenPicture, among: readonly LookedFrame[]): Promise<Likely[]> {
     const size = Math.ceil(among.length / PARTS);
     const parts = Array.from({ length: PARTS }, (_, i) => among.slice(i * size, (i + 1) * size));
-    const best = await Promise.all(parts.map((part) => this.bestOf(look, part)));
-    const found = best.filter((its) => its !== null);
-    return found.length > 1 ? this.bestOf(look, found) : (found[0] ?? null);
-  }
-
-  private async bestOf(look: Uint8Array, among: readonly LookedFrame[]): Promise<LookedFrame | null> {
-    if (among.length === 0) return null;
-    const best = await this.maker.original(
-      look,
-      among.map((its) => its.look),
+    const found = await Promise.all(
+      parts.map(async (part) => {
+        const looks = part.map((frame) => frame.look);
+        const candidates = looks.length === 0 ? [] : await this.maker.candidates(look, looks);
+        return candidates.map(({ nth, ...its }) => ({ ...part[nth]!, ...its }));
+      }),
     );
-    return among[best] ?? null;
+    return byLikelihood(found.flat());
   }
 
   /** Of some frames those whose pictures were looked at. */
@@ -135,11 +165,13 @@ export class DroppedPictures {
     const looked: LookedFrame[] = [];
     for (const { id, picture } of frames) {
       const look = picture === null ? null : await this.features.look(picture);
-      if (look) looked.push({ id, look });
+      if (picture !== null && look) looked.push({ id, picture, look });
     }
     return looked;
   }
 }
+
+const hashOf = ({ look }: SeenPicture): Hash => unpackLook(look).dct;
 
 const hashText = ([low, high]: Hash): string =>
   `~${[high, low].map((word) => word.toString(16).padStart(8, '0')).join('')}`;

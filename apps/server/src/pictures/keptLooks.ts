@@ -1,10 +1,11 @@
 // What is told from looks as they are kept, without a picture: in the pictures' process, beside the thread that answers.
 import {
+  candidatesFor,
   clockBetween,
   closest,
-  originalAmong,
   sameness,
   unpackLook,
+  type Candidate,
   type ClockOffset,
   type Close,
 } from '@arkiv/core';
@@ -24,9 +25,9 @@ export const compare = (frames: readonly Compared[]): (Close | null)[] =>
 export const same = (pairs: readonly (readonly [Uint8Array, Uint8Array])[]): number[] =>
   pairs.map(([a, b]) => sameness(unpackLook(a), unpackLook(b)));
 
-/** Which of some kept looks a picture was made from, see `originalAmong`. */
-export const original = (of: Uint8Array, among: readonly Uint8Array[]): number =>
-  originalAmong(unpackLook(of), among.map(unpackLook));
+/** Which of some kept looks a picture may have been made from, see `candidatesFor`. */
+export const candidates = (of: Uint8Array, among: readonly Uint8Array[]): Candidate[] =>
+  candidatesFor(unpackLook(of), among.map(unpackLook));
 
 /** A moment of a body, with the kept look of one of its frames. */
 export interface MomentLooked {

@@ -1,6 +1,7 @@
 // Runs in a process of its own, which may die on a bad picture without taking the server along.
 import {
   blocksOf,
+  DETAILED_SIDE,
   finishedSize,
   finishOf,
   greyOf,
@@ -9,11 +10,16 @@ import {
   MEASURED_SIDE,
   meansOptionalColour,
   measuresOf,
+  nearestInDetail,
   outputSize,
   packLook,
   packMeasures,
   resized,
+  unpackLook,
   withMeantProfile,
+  type Detailed,
+  type Grey,
+  type Original,
   type OutputFormat,
   type OutputSpace,
   type Rgb,
@@ -26,7 +32,7 @@ import { NodeDisk } from '../disk/nodeDisk';
 import { answer } from '../system/inTime';
 import { finishedPixels } from './finishing';
 import { asTiff, decodeHeic, isHeic } from './heic';
-import { clock, compare, original, same } from './keptLooks';
+import { candidates, clock, compare, same } from './keptLooks';
 import { watermarkOver } from './watermark';
 import { developRaw, sizeOfRaw } from './rawPicture';
 
@@ -91,6 +97,20 @@ export interface MadePreviews {
 export interface MadeFeatures {
   measures: Uint8Array;
   look: Uint8Array;
+}
+
+/** What a picture is compared by, of a file from elsewhere. */
+export interface SeenPicture {
+  /** as `packLook` gives it */
+  look: Uint8Array;
+  detail: Grey;
+}
+
+/** A picture that was looked at. */
+export interface LookedPicture {
+  look: Uint8Array;
+  /** its preview's bytes */
+  preview: Uint8Array;
 }
 
 /** One of the files that are made of a picture. */
@@ -419,7 +439,7 @@ async function lookSize(picture: Sharp): Promise<Rgb> {
 }
 
 /** Looks of a picture and of what could be a picture within it, as a shot of a screen shows one; the whole first. */
-async function looks(source: MadePicture): Promise<Uint8Array[]> {
+async function looks(source: MadePicture): Promise<SeenPicture[]> {
   const { data, info } = await (
     await openMade(source)
   )
@@ -432,7 +452,7 @@ async function looks(source: MadePicture): Promise<Uint8Array[]> {
   const small = greyOf({ width, height, data });
   const scale = Math.min(1, LOOK_SIDE / Math.max(width, height));
   const blocks = blocksOf(resized(small, Math.round(width * scale), Math.round(height * scale)));
-  const made: Uint8Array[] = [];
+  const made: SeenPicture[] = [];
   for (const block of [whole, ...blocks]) {
     const left = Math.round(block.left * width);
     const top = Math.round(block.top * height);
@@ -441,9 +461,39 @@ async function looks(source: MadePicture): Promise<Uint8Array[]> {
       width: Math.max(1, Math.min(width - left, Math.round(block.width * width))),
       height: Math.max(1, Math.min(height - top, Math.round(block.height * height))),
     });
-    made.push(packLook(lookOf(await lookSize(cut))));
+    const detail = await detailSize(cut.clone());
+    made.push({ look: packLook(lookOf(await lookSize(cut))), detail });
   }
   return made;
+}
+
+/** Greys as detail is told by. */
+async function detailSize(picture: Sharp): Promise<Grey> {
+  const { data, info } = await picture
+    .resize(DETAILED_SIDE, DETAILED_SIDE, { fit: 'inside', withoutEnlargement: true })
+    .greyscale()
+    .raw({ depth: 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  return { width: info.width, height: info.height, data };
+}
+
+/** Which of some pictures one was made from, by their detail; what is no picture is none of them. */
+async function original(of: SeenPicture, among: readonly LookedPicture[]): Promise<Original | null> {
+  const read: Detailed[] = [];
+  const which: number[] = [];
+  for (const [i, { look, preview }] of among.entries()) {
+    try {
+      read.push({
+        look: unpackLook(look),
+        grey: await detailSize(await openMade({ input: preview, orientation: 1 })),
+      });
+      which.push(i);
+    } catch {
+      // The preview of this one is broken: what the others show stands.
+    }
+  }
+  const found = nearestInDetail({ look: unpackLook(of.look), grey: of.detail }, read);
+  return found && { ...found, nth: which[found.nth]! };
 }
 
 answer({
@@ -457,6 +507,7 @@ answer({
   looks,
   compare,
   same,
+  candidates,
   original,
   clock,
 });

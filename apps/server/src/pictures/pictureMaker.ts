@@ -1,18 +1,20 @@
 import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
-import { ArkivError, type ClockOffset, type Close } from '@arkiv/core';
+import { ArkivError, type Candidate, type ClockOffset, type Close, type Original } from '@arkiv/core';
 import { pool, type Pool } from 'workerpool';
 import { inTime } from '../system/inTime';
 import type { Compared, MomentLooked } from './keptLooks';
 import type {
+  LookedPicture,
   MadeFeatures,
   MadePicture,
   MadePreviews,
   PictureSource,
   Rendered,
   RenderOrder,
+  SeenPicture,
 } from './picture.worker';
 
-export type { MomentLooked };
+export type { LookedPicture, MomentLooked, SeenPicture };
 
 /** Pixels of the longer side. 320 fills the largest thumbnail at one device pixel; 2,560 a common large screen. */
 export const THUMB_SIDE = 320;
@@ -73,8 +75,8 @@ export class PictureMaker implements OnApplicationShutdown {
     return this.run(file, 'features', [source]);
   }
 
-  /** What it is compared by, and what could be a picture within it, as a shot of a screen shows one: as `packLook` gives them, the whole first. */
-  looks(file: string, source: MadePicture): Promise<Uint8Array[]> {
+  /** What it is compared by, and what could be a picture within it, as a shot of a screen shows one: the whole first. */
+  looks(file: string, source: MadePicture): Promise<SeenPicture[]> {
     return this.run(file, 'looks', [source]);
   }
 
@@ -88,8 +90,13 @@ export class PictureMaker implements OnApplicationShutdown {
     return this.run('pictures that look alike', 'same', [pairs]);
   }
 
-  /** Which of some kept looks a picture was made from, by its own: its number; −1: none surely. */
-  original(of: Uint8Array, among: readonly Uint8Array[]): Promise<number> {
+  /** Of some kept looks those that a picture may have been made from, by its own; the likeliest first. */
+  candidates(of: Uint8Array, among: readonly Uint8Array[]): Promise<Candidate[]> {
+    return this.run('pictures that look alike', 'candidates', [of, among]);
+  }
+
+  /** Which of some pictures one was made from, by their detail; null: there are none. */
+  original(of: SeenPicture, among: readonly LookedPicture[]): Promise<Original | null> {
     return this.run('pictures that look alike', 'original', [of, among]);
   }
 

@@ -25,7 +25,7 @@ export interface Likeness {
 }
 
 /** Keypoints that must agree before one picture is laid over the other by them: unrelated ones have at most three. */
-const FEW = 10;
+export const FEW = 10;
 /** Pixels that both must show, of some 2,700, before anything is said of them. */
 const LEAST_COMMON = 60;
 /** Steps of luma and colour, added up, from which a place is not the same: twice what grain and focus make of one. */
