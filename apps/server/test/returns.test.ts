@@ -259,6 +259,19 @@ describe('edits that come back', () => {
     expect(came!.by).toBe('look');
     const among = [...came!.originals, ...came!.among].map(({ id }) => id);
     expect(among).toContain(ids[alone]);
+    // Of frames of one scene the one that it was made from comes first, however it was cut and toned.
+    const { width, height } = await sharp(await made(1)).metadata();
+    const inner = {
+      ...{ left: Math.round(width * 0.3), top: Math.round(height * 0.25) },
+      ...{ width: Math.round(width * 0.6), height: Math.round(height * 0.6) },
+    };
+    save('print.jpg', await made(1, (its) => its.extract(inner).gamma(1.4).modulate({ saturation: 1.3 })));
+    const all = await until(
+      (listed) => listed.length === 2 && listed.every(({ state }) => state !== 'unknown'),
+    );
+    const print = all.find(({ name: called }) => called === 'print.jpg')!;
+    expect(print.by).toBe('look');
+    expect([...print.originals, ...print.among][0]!.id).toBe(ids[1]);
   });
 
   it('that are saved over an earlier one are another version: nothing that another drive has is lost', async () => {

@@ -128,7 +128,7 @@ export {
   type Bands,
   type Hash,
 } from './vision/hashes';
-export { DETAILED_SIDE, nearestInDetail, SURELY, type Detailed, type Original } from './vision/detail';
+export { byDetail, DETAILED_SIDE, SURELY, surelyOf, type Detailed, type Original } from './vision/detail';
 export { tiltOf } from './vision/horizon';
 export * from './vision/keptMeasures';
 export { greyOf, lightOf, type Light, type Rgb } from './vision/light';

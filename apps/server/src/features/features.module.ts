@@ -4,12 +4,13 @@ import { PicturesModule } from '../pictures/pictures.module';
 import { PreviewsModule } from '../previews/previews.module';
 import { FeaturesController } from './features.controller';
 import { FeaturesService } from './features.service';
+import { Originals } from './originals.service';
 import { PictureHashes } from './pictureHashes.service';
 
 @Module({
   imports: [FramesModule, PicturesModule, PreviewsModule],
   controllers: [FeaturesController],
-  providers: [FeaturesService, PictureHashes],
-  exports: [FeaturesService, PictureHashes],
+  providers: [FeaturesService, Originals, PictureHashes],
+  exports: [FeaturesService, Originals, PictureHashes],
 })
 export class FeaturesModule {}

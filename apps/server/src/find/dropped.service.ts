@@ -1,9 +1,8 @@
 import { Injectable } from '@nestjs/common';
-import { ArkivError, SURELY, unpackLook, type Candidate, type Hash } from '@arkiv/core';
+import { ArkivError, SURELY, unpackLook, type Hash } from '@arkiv/core';
 import type { Readable } from 'node:stream';
-import { FeaturesService } from '../features/features.service';
-import { PictureMaker, SCREEN_SIDE, type LookedPicture, type SeenPicture } from '../pictures/pictureMaker';
-import { PreviewsService } from '../previews/previews.service';
+import { byLikelihood, Originals, type Likely, type LookedFrame } from '../features/originals.service';
+import { PictureMaker, SCREEN_SIDE, type SeenPicture } from '../pictures/pictureMaker';
 import { bodyBytes } from '../system/bodyBytes';
 import { Ids } from '../system/ids';
 import { FindService } from './find.service';
@@ -17,12 +16,7 @@ const MOST_BYTES = 60_000_000;
  */
 const CLOSELY = { most: 200, within: 26 } as const;
 /** Frames that it is held against at once, by as many processes as there are: a second or two (3 to 10 ms each on a loaded machine), so that a picture that somebody waits for comes in between. */
-const [AT_ONCE, PARTS] = [400, 2];
-/**
- * Frames that are looked into closely, the likeliest first: some 50 ms each on a slow machine, by one process. Of 190 copies of frames of a burst the one that it was made
- * from was the ninth likeliest at worst, among forty from one tripod the thirteenth.
- */
-const LOOKED_INTO = 16;
+const AT_ONCE = 400;
 /** Frames beside one that may be of its burst: a few seconds of the fastest bodies, to both sides. */
 const BURST = 200;
 /** Of a shot of a screen what stands in it; of other pictures the whole. */
@@ -54,17 +48,6 @@ export interface HeldAgainst {
   before: number | null;
 }
 
-interface LookedFrame {
-  id: string;
-  picture: string;
-  look: Uint8Array;
-}
-
-/** One that a picture may have been made from. */
-type Likely = LookedFrame & Omit<Candidate, 'nth'>;
-
-const byLikelihood = (all: readonly Likely[]): Likely[] => [...all].sort((a, b) => a.unlikely - b.unlikely);
-
 /** Finds the frame from which somebody's copy of a picture was made: small, cut, in black and white, a shot of a screen. */
 @Injectable()
 export class DroppedPictures {
@@ -73,8 +56,7 @@ export class DroppedPictures {
 
   constructor(
     private readonly find: FindService,
-    private readonly features: FeaturesService,
-    private readonly previews: PreviewsService,
+    private readonly originals: Originals,
     private readonly maker: PictureMaker,
     private readonly ids: Ids,
   ) {}
@@ -83,10 +65,10 @@ export class DroppedPictures {
   async of(name: string, body: Readable): Promise<Dropped> {
     const input = await bodyBytes(body, MOST_BYTES);
     const preview = await this.maker.fitted(name, { input, orientation: null }, SCREEN_SIDE);
-    const seen = await this.maker.looks(name, { input: preview, orientation: 1 });
+    const seen = await this.maker.looks(name, { input: preview, orientation: 1 }, true);
     for (const its of seen) {
       const nearest = await this.find.nearest(hashOf(its), CLOSELY.most, CLOSELY.within);
-      const like = await this.originalOf(its, await this.looked(nearest));
+      const like = await this.originalOf(its, await this.originals.looked(nearest));
       if (like !== null) return { like, original: true, token: null };
     }
     const token = this.ids.newId();
@@ -108,7 +90,7 @@ export class DroppedPictures {
     const seen = this.sought.get(token);
     if (!seen) throw new ArkivError('not-found', { what: 'picture', id: token });
     const { frames, of } = await this.find.pictures(before, AT_ONCE);
-    const looked = await this.looked(frames);
+    const looked = await this.originals.looked(frames);
     const unseen = frames.length - looked.length;
     const held = { looked: frames.length, unseen, of, before: frames.at(-1)?.key ?? null };
     for (const its of seen) {
@@ -120,17 +102,9 @@ export class DroppedPictures {
 
   /** The frame that a picture was made from, where it is one of these, or of the burst of one of these, and that is sure. */
   private async originalOf(of: SeenPicture, among: readonly LookedFrame[]): Promise<string | null> {
-    const looked: { id: string; picture: LookedPicture }[] = [];
-    for (const { id, picture, look } of await this.withBurst(of, await this.likeliest(of, among))) {
-      if (looked.length === LOOKED_INTO) break;
-      // A picture that cannot be shown now, as its drive is away, is none that can be looked into.
-      const preview = await this.previews.get(picture, 'screen').catch(() => null);
-      if (preview) looked.push({ id, picture: { look, preview } });
-    }
-    if (looked.length === 0) return null;
-    const pictures = looked.map(({ picture }) => picture);
-    const found = await this.maker.original(of, pictures);
-    return found !== null && found.apart <= SURELY ? looked[found.nth]!.id : null;
+    const candidates = await this.withBurst(of, await this.originals.candidates(of, among));
+    const [first] = await this.originals.byDetail(of, candidates);
+    return first && first.apart <= SURELY ? first.id : null;
   }
 
   /** With candidates of which one is likely those of the frames that came with it: they may be of one scene. */
@@ -138,36 +112,9 @@ export class DroppedPictures {
     const [first] = candidates;
     if (!first?.likely) return candidates;
     const known = new Set(candidates.map(({ id }) => id));
-    const beside = await this.looked(await this.find.around(first.id, BURST));
-    const more = await this.likeliest(
-      of,
-      beside.filter(({ id }) => !known.has(id)),
-    );
-    return byLikelihood([...candidates, ...more]);
-  }
-
-  /** Of some frames those that a picture may have been made from, the likeliest first. */
-  private async likeliest({ look }: SeenPicture, among: readonly LookedFrame[]): Promise<Likely[]> {
-    const size = Math.ceil(among.length / PARTS);
-    const parts = Array.from({ length: PARTS }, (_, i) => among.slice(i * size, (i + 1) * size));
-    const found = await Promise.all(
-      parts.map(async (part) => {
-        const looks = part.map((frame) => frame.look);
-        const candidates = looks.length === 0 ? [] : await this.maker.candidates(look, looks);
-        return candidates.map(({ nth, ...its }) => ({ ...part[nth]!, ...its }));
-      }),
-    );
-    return byLikelihood(found.flat());
-  }
-
-  /** Of some frames those whose pictures were looked at. */
-  private async looked(frames: readonly { id: string; picture: string | null }[]): Promise<LookedFrame[]> {
-    const looked: LookedFrame[] = [];
-    for (const { id, picture } of frames) {
-      const look = picture === null ? null : await this.features.look(picture);
-      if (picture !== null && look) looked.push({ id, picture, look });
-    }
-    return looked;
+    const around = await this.find.around(first.id, BURST);
+    const beside = await this.originals.looked(around.filter(({ id }) => !known.has(id)));
+    return byLikelihood([...candidates, ...(await this.originals.candidates(of, beside))]);
   }
 }
 

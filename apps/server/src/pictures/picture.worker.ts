@@ -1,6 +1,7 @@
 // Runs in a process of its own, which may die on a bad picture without taking the server along.
 import {
   blocksOf,
+  byDetail,
   DETAILED_SIDE,
   finishedSize,
   finishOf,
@@ -10,7 +11,6 @@ import {
   MEASURED_SIDE,
   meansOptionalColour,
   measuresOf,
-  nearestInDetail,
   outputSize,
   packLook,
   packMeasures,
@@ -438,8 +438,8 @@ async function lookSize(picture: Sharp): Promise<Rgb> {
   return { width: info.width, height: info.height, data };
 }
 
-/** Looks of a picture and of what could be a picture within it, as a shot of a screen shows one; the whole first. */
-async function looks(source: MadePicture): Promise<SeenPicture[]> {
+/** What a picture is compared by; with `within` also what could be a picture within it, as a shot of a screen shows one. The whole comes first. */
+async function looks(source: MadePicture, within: boolean): Promise<SeenPicture[]> {
   const { data, info } = await (
     await openMade(source)
   )
@@ -449,9 +449,10 @@ async function looks(source: MadePicture): Promise<SeenPicture[]> {
     .toBuffer({ resolveWithObject: true });
   const { width, height } = info;
   const whole = { left: 0, top: 0, width: 1, height: 1 };
-  const small = greyOf({ width, height, data });
   const scale = Math.min(1, LOOK_SIDE / Math.max(width, height));
-  const blocks = blocksOf(resized(small, Math.round(width * scale), Math.round(height * scale)));
+  const small = () =>
+    resized(greyOf({ width, height, data }), Math.round(width * scale), Math.round(height * scale));
+  const blocks = within ? blocksOf(small()) : [];
   const made: SeenPicture[] = [];
   for (const block of [whole, ...blocks]) {
     const left = Math.round(block.left * width);
@@ -477,23 +478,21 @@ async function detailSize(picture: Sharp): Promise<Grey> {
   return { width: info.width, height: info.height, data };
 }
 
-/** Which of some pictures one was made from, by their detail; what is no picture is none of them. */
-async function original(of: SeenPicture, among: readonly LookedPicture[]): Promise<Original | null> {
+/** In which of some pictures most of the detail of one is found: all of them, the nearest first, but what is no picture. */
+async function detailed(of: SeenPicture, among: readonly LookedPicture[]): Promise<Original[]> {
   const read: Detailed[] = [];
   const which: number[] = [];
   for (const [i, { look, preview }] of among.entries()) {
     try {
-      read.push({
-        look: unpackLook(look),
-        grey: await detailSize(await openMade({ input: preview, orientation: 1 })),
-      });
+      const grey = await detailSize(await openMade({ input: preview, orientation: 1 }));
+      read.push({ look: unpackLook(look), grey });
       which.push(i);
     } catch {
       // The preview of this one is broken: what the others show stands.
     }
   }
-  const found = nearestInDetail({ look: unpackLook(of.look), grey: of.detail }, read);
-  return found && { ...found, nth: which[found.nth]! };
+  const told = byDetail({ look: unpackLook(of.look), grey: of.detail }, read);
+  return told.map(({ nth, apart }) => ({ nth: which[nth]!, apart }));
 }
 
 answer({
@@ -508,6 +507,6 @@ answer({
   compare,
   same,
   candidates,
-  original,
+  detailed,
   clock,
 });

@@ -75,9 +75,9 @@ export class PictureMaker implements OnApplicationShutdown {
     return this.run(file, 'features', [source]);
   }
 
-  /** What it is compared by, and what could be a picture within it, as a shot of a screen shows one: the whole first. */
-  looks(file: string, source: MadePicture): Promise<SeenPicture[]> {
-    return this.run(file, 'looks', [source]);
+  /** What it is compared by; with `within` also what could be a picture within it, as a shot of a screen shows one. The whole comes first. */
+  looks(file: string, source: MadePicture, within: boolean): Promise<SeenPicture[]> {
+    return this.run(file, 'looks', [source, within]);
   }
 
   /** How close frames are to those before them, in their order. */
@@ -95,9 +95,9 @@ export class PictureMaker implements OnApplicationShutdown {
     return this.run('pictures that look alike', 'candidates', [of, among]);
   }
 
-  /** Which of some pictures one was made from, by their detail; null: there are none. */
-  original(of: SeenPicture, among: readonly LookedPicture[]): Promise<Original | null> {
-    return this.run('pictures that look alike', 'original', [of, among]);
+  /** In which of some pictures most of the detail of one is found: all that can be shown, the nearest first. */
+  detailed(of: SeenPicture, among: readonly LookedPicture[]): Promise<Original[]> {
+    return this.run('pictures that look alike', 'detailed', [of, among]);
   }
 
   /** By how much the second body's clock is off, by what both saw; null: nothing tells. */

@@ -83,7 +83,7 @@ const DOUBTFUL = 1000;
 
 /**
  * Of some pictures those that one may have been made from, the likeliest first: those that look like it, or that it can be laid over, by how near
- * their pixels are; then those in which a few keypoints of it are found. Which of them it is their detail tells, see `nearestInDetail`.
+ * their pixels are; then those in which a few keypoints of it are found. Which of them it is their detail tells, see `byDetail`.
  */
 export function candidatesFor(look: Look, among: readonly Look[]): Candidate[] {
   const candidates: Candidate[] = [];

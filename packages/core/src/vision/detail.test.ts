@@ -1,4 +1,4 @@
-import { nearestInDetail, SURELY, type Detailed } from './detail';
+import { byDetail, SURELY, surelyOf, type Detailed, type Original } from './detail';
 import type { Grey } from './grey';
 import { greyOf, type Rgb } from './light';
 import { lookOf } from './look';
@@ -35,6 +35,8 @@ const toned = ({ data, ...its }: Rgb, tone: (value: number) => number): Rgb => (
 
 const detailed = (rgb: Rgb): Detailed => ({ look: lookOf(rgb), grey: greyOf(rgb) });
 
+const nearest = (of: Detailed, among: readonly Detailed[]): Original => byDetail(of, among)[0]!;
+
 /** The picture as one that has no places by which it could be laid over another. */
 const blind = ({ grey, look: { points, ...look } }: Detailed): Detailed => ({
   grey,
@@ -51,7 +53,7 @@ describe('of frames of a burst', () => {
     ['all of it, harder', (rgb: Rgb) => toned(rgb, (value) => 1.4 * value - 40)],
   ])('that one is told from which %s was made, whichever it is', (_, made) => {
     for (const [nth, rgb] of burst.entries()) {
-      const found = nearestInDetail(detailed(made(rgb)), among)!;
+      const found = nearest(detailed(made(rgb)), among);
       expect(found.nth).toBe(nth);
       expect(found.apart).toBeLessThan(SURELY);
     }
@@ -61,13 +63,13 @@ describe('of frames of a burst', () => {
     const still = [40, 41, 42].map((seed) => frame(boxes, seed));
     const looked = still.map(detailed);
     for (const [nth, rgb] of still.entries())
-      expect(nearestInDetail(detailed(part(rgb, 0.6, 0.25, 0.3)), looked)!.nth).toBe(nth);
+      expect(nearest(detailed(part(rgb, 0.6, 0.25, 0.3)), looked).nth).toBe(nth);
   });
 
   it('of which the detail is one that one is told by its light, as long as nobody toned the copy', () => {
     const flash = [0, 6, 12].map((more) => toned(frame(boxes, 5, { gain: 0.8 }), (value) => value + more));
     const looked = flash.map(detailed);
-    for (const [nth, rgb] of flash.entries()) expect(nearestInDetail(detailed(rgb), looked)!.nth).toBe(nth);
+    for (const [nth, rgb] of flash.entries()) expect(nearest(detailed(rgb), looked).nth).toBe(nth);
   });
 
   it('that one is told in a small copy', () => {
@@ -79,7 +81,7 @@ describe('of frames of a burst', () => {
       for (let y = 0; y < 4; y++) for (let x = 0; x < 4; x++) sum += grey.data[at + y * grey.width + x]!;
       small.data[i] = sum / 16;
     }
-    expect(nearestInDetail({ look, grey: small }, among)!.nth).toBe(2);
+    expect(nearest({ look, grey: small }, among).nth).toBe(2);
   });
 });
 
@@ -87,34 +89,52 @@ it('of frames from one tripod the way that is found to one leads to the one whos
   const own = blind(detailed(frame(boxes, 5)));
   const beside = detailed(frame(next(9), 6));
   const copy = detailed(part(frame(boxes, 5), 0.6, 0.3, 0.2));
-  expect(nearestInDetail(copy, [own])!.apart).toBeGreaterThan(SURELY);
-  expect(nearestInDetail(copy, [beside, own])!.nth).toBe(1);
+  expect(nearest(copy, [own]).apart).toBeGreaterThan(SURELY);
+  expect(nearest(copy, [beside, own]).nth).toBe(1);
 });
 
 it('what lies a little beside, turned by a little, is brought to where it is', () => {
   const own = blind(detailed(frame(boxes, 5)));
   for (const more of [{ x: 14, y: -9 }, { angle: 0.02 }, { scale: 0.515 }])
-    expect(nearestInDetail(detailed(frame(boxes, 6, more)), [own])!.apart).toBeLessThan(0.25);
+    expect(nearest(detailed(frame(boxes, 6, more)), [own]).apart).toBeLessThan(0.25);
 });
 
 it('a picture of something else is far from all', () => {
   const among = [30, 31, 32].map((seed) => detailed(frame(world(seed), seed)));
-  expect(nearestInDetail(detailed(frame(boxes, 5)), among)!.apart).toBeGreaterThan(SURELY);
+  expect(nearest(detailed(frame(boxes, 5)), among).apart).toBeGreaterThan(SURELY);
 });
 
 it('a picture that shows more than the frame lacks what the frame does not show', () => {
   const [wide, close] = [frame(boxes, 5), frame(boxes, 5, { scale: 1 })].map(detailed);
-  expect(nearestInDetail(close!, [wide!])!.apart).toBeLessThan(SURELY);
-  expect(nearestInDetail(wide!, [close!])!.apart).toBeGreaterThan(SURELY);
+  expect(nearest(close!, [wide!]).apart).toBeLessThan(SURELY);
+  expect(nearest(wide!, [close!]).apart).toBeGreaterThan(SURELY);
 });
 
 it('of no frames none is told', () => {
-  expect(nearestInDetail(detailed(frame(boxes, 5)), [])).toBeNull();
+  expect(byDetail(detailed(frame(boxes, 5)), [])).toEqual([]);
+  expect(surelyOf([])).toBe(-1);
 });
 
 it('a flat picture, or one of a few pixels, is in nothing', () => {
   const flat = { width: 60, height: 40, data: new Uint8Array(60 * 40 * 3).fill(90) };
   const tiny = { width: 6, height: 4, data: new Uint8Array(6 * 4 * 3).fill(90) };
   for (const rgb of [flat, tiny])
-    expect(nearestInDetail(detailed(rgb), [detailed(frame(boxes, 5))])!.apart).toBeGreaterThan(SURELY);
+    expect(nearest(detailed(rgb), [detailed(frame(boxes, 5))]).apart).toBeGreaterThan(SURELY);
+});
+
+it('is surely of one where the next lacks twice as much of its detail', () => {
+  expect(
+    surelyOf([
+      { nth: 4, apart: 0.1 },
+      { nth: 2, apart: 0.21 },
+    ]),
+  ).toBe(4);
+  expect(
+    surelyOf([
+      { nth: 4, apart: 0.1 },
+      { nth: 2, apart: 0.19 },
+    ]),
+  ).toBe(-1);
+  expect(surelyOf([{ nth: 4, apart: 0.1 }])).toBe(4);
+  expect(surelyOf([{ nth: 4, apart: 0.51 }])).toBe(-1);
 });

@@ -29,7 +29,7 @@ export interface Detailed {
   grey: Grey;
 }
 
-/** Which of some pictures a part or copy was made from. */
+/** One of several pictures beside a part or copy of one of them. */
 export interface Original {
   nth: number;
   /** 0 … 2: how little of its detail is found there; see {@link SURELY} */
@@ -43,18 +43,18 @@ export interface Original {
 export const SURELY = 0.5;
 
 /**
- * Which of some pictures has most of the detail of a part or copy of one; null: there are none. Of frames of a burst it is the one that the
- * copy was made from: it has its grain, its light, and everybody stands where they stood. Measured on 35 of 95 frames of a dozen scenes, as their
+ * In which of some pictures most of the detail of a part or copy of one is found: all of them, the nearest first. Of frames of a burst that is the
+ * one that the copy was made from: it has its grain, its light, and everybody stands where they stood. Measured on 35 of 95 frames of a dozen scenes, as their
  * thumbnails, made small, toned, grey, or cut to 0.6 and half of their sides: 206 of 210 were told; by their detail alone 187, by the pixels of looks 146
  * (docs/grouping.md).
  */
-export function nearestInDetail(of: Detailed, among: readonly Detailed[]): Original | null {
+export function byDetail(of: Detailed, among: readonly Detailed[]): Original[] {
   const a = fitted(of.grey, ROUGHLY.side);
   const tried = among.map(({ look, grey }) =>
     nearest(waysTo(of.look, look).map((way) => laid(a, grey, way, ROUGHLY.rounds))),
   );
   const best = tried[bestOf(tried)];
-  if (!best) return null;
+  if (!best) return [];
   // Frames from one tripod lie alike: what led to the best leads to those whose own way was not found, too.
   const roughly = tried.map((its, i) =>
     its.apart < best.apart + ASTRAY ? its : nearest([its, laid(a, among[i]!.grey, best.way, ROUGHLY.rounds)]),
@@ -64,11 +64,19 @@ export function nearestInDetail(of: Detailed, among: readonly Detailed[]): Origi
   const exactly = roughly.map((its, i) =>
     its.apart > most ? its : laid(detail, among[i]!.grey, its.way, EXACTLY.rounds),
   );
-  const told = exactly.map(
-    ({ apart }, i) => apart + min(TONED, pixelsApart(of.look, among[i]!.look)) * ITS_LIGHT,
-  );
-  const nth = told.indexOf(min(...told));
-  return { nth, apart: exactly[nth]!.apart };
+  const lit = among.map(({ look }) => min(TONED, pixelsApart(of.look, look)) * ITS_LIGHT);
+  return exactly
+    .map(({ apart }, nth) => ({ nth, apart }))
+    .sort((one, other) => one.apart + lit[one.nth]! - other.apart - lit[other.nth]!);
+}
+
+/**
+ * Which of some pictures one surely is of, as its number; −1: that is for somebody to say. `told`: as {@link byDetail} gives it. The next one must lack
+ * twice as much: of frames in which nobody moved none is told so.
+ */
+export function surelyOf([first, second]: readonly Original[]): number {
+  const sure = first && first.apart <= SURELY && (!second || 2 * first.apart <= second.apart);
+  return sure ? first.nth : -1;
 }
 
 /**
