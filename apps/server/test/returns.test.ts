@@ -5,6 +5,8 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { ulid } from 'ulid';
 import { previewAddress } from '@arkiv/core';
+import { UnitOfWork } from '../src/db/unitOfWork';
+import { Looks } from '../src/returns/looks';
 import { SidecarsService } from '../src/sidecars/sidecars.service';
 import { ReturnsWatch } from '../src/returns/returnsWatch.service';
 import {
@@ -253,6 +255,7 @@ describe('edits that come back', () => {
         await new Promise((resolve) => setTimeout(resolve, 100));
       }
     }
+    const { picture } = await arkiv.frames(shootId);
     const alone = ids.length - 1;
     save('web.jpg', await made(alone, (its) => its.greyscale().resize(200)));
     const [came] = await until((all) => all[0] !== undefined && all[0].state !== 'unknown');
@@ -272,6 +275,17 @@ describe('edits that come back', () => {
     const print = all.find(({ name: called }) => called === 'print.jpg')!;
     expect(print.by).toBe('look');
     expect([...print.originals, ...print.among][0]!.id).toBe(ids[1]);
+    // Where the nearest of a large shoot are others, as of what was cut hashes tell nothing, all of it is looked through.
+    arkiv.app.get(Looks).first = 1;
+    await arkiv.app
+      .get(UnitOfWork)
+      .write((manager) => manager.query('DELETE FROM picture_hash WHERE picture <> ?', [picture[alone]]));
+    save('card.jpg', await made(1, (its) => its.extract({ ...inner, left: 0, top: 0 })));
+    const later = await until(
+      (listed) => listed.length === 3 && listed.every(({ state }) => state !== 'unknown'),
+    );
+    const card = later.find(({ name: called }) => called === 'card.jpg')!;
+    expect([...card.originals, ...card.among][0]!.id).toBe(ids[1]);
   });
 
   it('that are saved over an earlier one are another version: nothing that another drive has is lost', async () => {

@@ -12,6 +12,12 @@ const PARTS = 2;
  */
 const LOOKED_INTO = 16;
 
+/** A frame, and what shows it; null: nothing does. */
+export interface ShownFrame {
+  id: string;
+  picture: string | null;
+}
+
 /** A frame whose picture was looked at. */
 export interface LookedFrame {
   id: string;
@@ -20,7 +26,7 @@ export interface LookedFrame {
 }
 
 /** One that a picture may have been made from. */
-export type Likely = LookedFrame & Omit<Candidate, 'nth'>;
+type Likely = LookedFrame & Omit<Candidate, 'nth'>;
 
 /** A frame, and how little of a picture's detail is found in it: see `byDetail`. */
 export interface Told {
@@ -38,7 +44,7 @@ export class Originals {
   ) {}
 
   /** Of some frames those whose pictures were looked at, in their order. */
-  async looked(frames: readonly { id: string; picture: string | null }[]): Promise<LookedFrame[]> {
+  async looked(frames: readonly ShownFrame[]): Promise<LookedFrame[]> {
     const looked: LookedFrame[] = [];
     for (const { id, picture } of frames) {
       const look = picture === null ? null : await this.features.look(picture);
@@ -47,8 +53,25 @@ export class Originals {
     return looked;
   }
 
+  /**
+   * In which of some frames most of a picture's detail is found, the nearest first: of those that look like it, and where one is likely of those
+   * that came with it, as `beside` gives them: they may be of one scene.
+   */
+  async told(
+    of: SeenPicture,
+    among: readonly LookedFrame[],
+    beside: (id: string) => Promise<readonly ShownFrame[]>,
+  ): Promise<Told[]> {
+    const candidates = await this.candidates(of, among);
+    const [first] = candidates;
+    if (!first?.likely) return this.byDetail(of, candidates);
+    const known = new Set(among.map(({ id }) => id));
+    const more = await this.looked((await beside(first.id)).filter(({ id }) => !known.has(id)));
+    return this.byDetail(of, byLikelihood([...candidates, ...(await this.candidates(of, more))]));
+  }
+
   /** Of some frames those that a picture may have been made from, the likeliest first. */
-  async candidates({ look }: SeenPicture, among: readonly LookedFrame[]): Promise<Likely[]> {
+  private async candidates({ look }: SeenPicture, among: readonly LookedFrame[]): Promise<Likely[]> {
     const size = Math.ceil(among.length / PARTS);
     const parts = Array.from({ length: PARTS }, (_, i) => among.slice(i * size, (i + 1) * size));
     const found = await Promise.all(
@@ -62,7 +85,7 @@ export class Originals {
   }
 
   /** Looks closely into the likeliest of some frames: in which most of a picture's detail is found, the nearest first. */
-  async byDetail(of: SeenPicture, likely: readonly LookedFrame[]): Promise<Told[]> {
+  private async byDetail(of: SeenPicture, likely: readonly LookedFrame[]): Promise<Told[]> {
     const looked: { id: string; picture: LookedPicture }[] = [];
     for (const { id, picture, look } of likely) {
       if (looked.length === LOOKED_INTO) break;
@@ -77,5 +100,4 @@ export class Originals {
   }
 }
 
-export const byLikelihood = (all: readonly Likely[]): Likely[] =>
-  [...all].sort((a, b) => a.unlikely - b.unlikely);
+const byLikelihood = (all: readonly Likely[]): Likely[] => [...all].sort((a, b) => a.unlikely - b.unlikely);

@@ -9,6 +9,7 @@ import {
   MAKER_VERSION,
   unpackLook,
   type Bands,
+  type Hash,
 } from '@arkiv/core';
 import { Reading, UnitOfWork } from '../db/unitOfWork';
 import { PictureHash } from './pictureHash.entity';
@@ -71,6 +72,15 @@ export class PictureHashes implements BeforeApplicationShutdown {
     } catch (error) {
       this.log.error(`what pictures are found by could not be kept: ${(error as Error).message}`);
     }
+  }
+
+  /** The hashes of some pictures, of those that were looked at. */
+  async of(pictures: readonly string[]): Promise<Map<string, Hash>> {
+    const rows: Row[] = await this.reading.source.query(
+      `SELECT * FROM "picture_hash" WHERE maker = ? AND picture IN (SELECT value FROM json_each(?))`,
+      [MAKER, JSON.stringify(pictures)],
+    );
+    return new Map(rows.map((row) => [row.picture, hashOfBands(bandsIn(row))]));
   }
 
   /**

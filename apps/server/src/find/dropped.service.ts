@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { ArkivError, SURELY, unpackLook, type Hash } from '@arkiv/core';
 import type { Readable } from 'node:stream';
-import { byLikelihood, Originals, type Likely, type LookedFrame } from '../features/originals.service';
+import { Originals, type LookedFrame } from '../features/originals.service';
 import { PictureMaker, SCREEN_SIDE, type SeenPicture } from '../pictures/pictureMaker';
 import { bodyBytes } from '../system/bodyBytes';
 import { Ids } from '../system/ids';
@@ -102,19 +102,8 @@ export class DroppedPictures {
 
   /** The frame that a picture was made from, where it is one of these, or of the burst of one of these, and that is sure. */
   private async originalOf(of: SeenPicture, among: readonly LookedFrame[]): Promise<string | null> {
-    const candidates = await this.withBurst(of, await this.originals.candidates(of, among));
-    const [first] = await this.originals.byDetail(of, candidates);
+    const [first] = await this.originals.told(of, among, (id) => this.find.around(id, BURST));
     return first && first.apart <= SURELY ? first.id : null;
-  }
-
-  /** With candidates of which one is likely those of the frames that came with it: they may be of one scene. */
-  private async withBurst(of: SeenPicture, candidates: readonly Likely[]): Promise<readonly Likely[]> {
-    const [first] = candidates;
-    if (!first?.likely) return candidates;
-    const known = new Set(candidates.map(({ id }) => id));
-    const around = await this.find.around(first.id, BURST);
-    const beside = await this.originals.looked(around.filter(({ id }) => !known.has(id)));
-    return byLikelihood([...candidates, ...(await this.originals.candidates(of, beside))]);
   }
 }
 
