@@ -10,12 +10,12 @@ import { FindService } from './find.service';
 /** Bytes of a picture that is dropped: a large JPEG or PNG of a whole screen; raws are found by what stands in them. */
 const MOST_BYTES = 60_000_000;
 /**
- * Pictures that are compared with it closely, a hundredth of a second each: those that differ as much as one that was cut by a fifth
+ * Pictures that are compared with it, some milliseconds each: those that differ as much as one that was cut by a fifth
  * (measured on 115 pictures: 63 of 100 are within 18 bits, 90 within 26). Fewer would give a burst's other frames, which look like it as a
  * whole, before its own. Of what is cut by more the hash tells nothing: it is held against one frame after the other.
  */
 const CLOSELY = { most: 200, within: 26 } as const;
-/** Frames that it is held against at once, by as many processes as there are: a second or two (3 to 10 ms each on a loaded machine), so that a picture that somebody waits for comes in between. */
+/** Frames that it is held against at once, by as many processes as there are: a second or two (2 to 4 ms each on a slow machine), so that a picture that somebody waits for comes in between. */
 const AT_ONCE = 400;
 /** Frames beside one that may be of its burst: a few seconds of the fastest bodies, to both sides. */
 const BURST = 200;

@@ -98,6 +98,7 @@ describe('frames that a picture may have been made from', () => {
 
   it('are told by a part of them, of which what was cut off is no change; in grey as in colours', () => {
     expect(sameness(part(0.6), whole)).toBeLessThan(SAME_PICTURE);
+    expect(candidatesFor(part(0.6), [whole])).toMatchObject([{ nth: 0, likely: true }]);
     const greyPart = lookOf(grey(shot(boxes, { scale: 0.5 / 0.7 })));
     for (const its of [part(0.7), part(0.6), greyPart]) expect(order(its, [...others, whole])[0]).toBe(6);
   });
