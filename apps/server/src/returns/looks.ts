@@ -65,10 +65,11 @@ export class Looks {
     for (let at = 0, many = this.first; at < nearest.length && alike.length === 0; at += many, many = AT_ONCE)
       alike = await this.alike(seen!, nearest.slice(at, at + many), row);
     const told = alike.map(({ apart }, nth) => ({ nth, apart }));
-    return { frames: alike.slice(0, ASKED).map(({ id }) => id), sure: surelyOf(told) === 0 };
+    const frames = alike.filter(({ apart }) => apart <= SURELY).map(({ id }) => id);
+    return { frames: frames.slice(0, ASKED), sure: surelyOf(told) === 0 };
   }
 
-  /** Of some of a row's frames, and those beside the likeliest, the ones that surely show the same, the nearest first. */
+  /** Some of a row's frames, and those beside the likeliest, the nearest first; none where the nearest does not surely show the same. */
   private async alike(
     seen: SeenPicture,
     among: readonly ShownFrame[],
@@ -79,6 +80,6 @@ export class Looks {
       return Promise.resolve(row.slice(Math.max(0, at - BURST), at + BURST));
     };
     const told = await this.originals.told(seen, await this.originals.looked(among), beside);
-    return told.filter(({ apart }) => apart <= SURELY);
+    return told[0] && told[0].apart <= SURELY ? told : [];
   }
 }

@@ -122,19 +122,9 @@ it('a flat picture, or one of a few pixels, is in nothing', () => {
     expect(nearest(detailed(rgb), [detailed(frame(boxes, 5))]).apart).toBeGreaterThan(SURELY);
 });
 
-it('is surely of one where the next lacks twice as much of its detail', () => {
-  expect(
-    surelyOf([
-      { nth: 4, apart: 0.1 },
-      { nth: 2, apart: 0.21 },
-    ]),
-  ).toBe(4);
-  expect(
-    surelyOf([
-      { nth: 4, apart: 0.1 },
-      { nth: 2, apart: 0.19 },
-    ]),
-  ).toBe(-1);
-  expect(surelyOf([{ nth: 4, apart: 0.1 }])).toBe(4);
-  expect(surelyOf([{ nth: 4, apart: 0.51 }])).toBe(-1);
+it('is surely of one where the next lacks twice as much of its detail, or clearly more', () => {
+  const told = (...apart: number[]) => surelyOf(apart.map((its, i) => ({ nth: i + 4, apart: its })));
+  expect([told(0.1, 0.21), told(0.1, 0.19)]).toEqual([4, -1]);
+  expect([told(0.4, 0.61), told(0.4, 0.59)]).toEqual([4, -1]);
+  expect([told(0.49), told(0.51), told(0.51, 0.9)]).toEqual([4, -1, -1]);
 });

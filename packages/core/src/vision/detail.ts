@@ -71,13 +71,16 @@ export function byDetail(of: Detailed, among: readonly Detailed[]): Original[] {
 }
 
 /**
- * Which of some pictures one surely is of, as its number; −1: that is for somebody to say. `told`: as {@link byDetail} gives it. The next one must lack
- * twice as much: of frames in which nobody moved none is told so.
+ * Which of some pictures one surely is of, as its number; −1: that is for somebody to say. `told`: all that it may be of, as {@link byDetail} gives them.
+ * The next one must lack twice as much, or clearly more: of frames in which nobody moved none is told so, nor where the one itself is not among them.
  */
 export function surelyOf([first, second]: readonly Original[]): number {
-  const sure = first && first.apart <= SURELY && (!second || 2 * first.apart <= second.apart);
-  return sure ? first.nth : -1;
+  if (!first || first.apart > SURELY) return -1;
+  return !second || second.apart >= min(2 * first.apart, first.apart + CLEARLY) ? first.nth : -1;
 }
+
+/** A choice: half of what stands between hard toned copies (0.3) and unrelated pictures (0.7). */
+const CLEARLY = 0.2;
 
 /**
  * What the light of a picture says beside its detail, of which hard coding leaves little: of several frames whose detail is as good as one, the copy
