@@ -104,6 +104,12 @@ it('a picture of something else is far from all', () => {
   expect(nearest(detailed(frame(boxes, 5)), among).apart).toBeGreaterThan(SURELY);
 });
 
+it('what stands before the same ground as something else is not that', () => {
+  const [one, other] = [50, 51].map((seed) => detailed(frame(world(seed, 6), seed, { grain: 0 })));
+  expect(nearest(one!, [other!]).apart).toBeGreaterThan(SURELY);
+  expect(nearest(one!, [one!]).apart).toBeLessThan(0.01);
+});
+
 it('a picture that shows more than the frame lacks what the frame does not show', () => {
   const [wide, close] = [frame(boxes, 5), frame(boxes, 5, { scale: 1 })].map(detailed);
   expect(nearest(close!, [wide!]).apart).toBeLessThan(SURELY);
@@ -116,6 +122,10 @@ it('of no frames none is told', () => {
 });
 
 it('a flat picture, or one of a few pixels, is in nothing', () => {
+  const speck = new Uint8Array(480 * 320 * 3).fill(90);
+  for (let y = 100; y < 110; y++) speck.fill(30, (y * 480 + 200) * 3, (y * 480 + 210) * 3);
+  const sky = detailed({ width: 480, height: 320, data: speck });
+  expect(nearest(sky, [sky]).apart).toBe(1);
   const flat = { width: 60, height: 40, data: new Uint8Array(60 * 40 * 3).fill(90) };
   const tiny = { width: 6, height: 4, data: new Uint8Array(6 * 4 * 3).fill(90) };
   for (const rgb of [flat, tiny])

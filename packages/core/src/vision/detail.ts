@@ -241,12 +241,14 @@ function solved(normal: Float64Array, right: Float64Array): Float64Array | null 
 }
 
 /**
- * What all blocks of the first lack on average in what lies over it: 0 … 2; by their contrast and structure (Wang, Bovik, Sheikh and
- * Simoncelli 2004). Exposure and tones take little away, what is not shown all that there is.
+ * What the blocks of the first lack on average in what lies over it: 0 … 2; by their contrast and structure (Wang, Bovik, Sheikh and Simoncelli
+ * 2004). Exposure and tones take little away, what is not shown all that there is. Blocks count by the detail that either has: a white ground
+ * that two pictures have says nothing of what stands before it. 1 where there is none.
  */
 function blocksApart(a: Grey, its: Float32Array): number {
   const pixels = BLOCK * BLOCK;
-  let [blocks, alike] = [0, 0];
+  const noise = NOISE * pixels;
+  let [weights, lacking] = [0, 0];
   for (let top = 0; top + BLOCK <= a.height; top += BLOCK)
     for (let left = 0; left + BLOCK <= a.width; left += BLOCK) {
       let [sa, sb, saa, sbb, sab] = [0, 0, 0, 0, 0];
@@ -259,11 +261,16 @@ function blocksApart(a: Grey, its: Float32Array): number {
           sbb += other * other;
           sab += one * other;
         }
-      blocks += 1;
+      const own = saa - (sa * sa) / pixels;
+      const spread = own + sbb - (sb * sb) / pixels;
       // A block with a pixel that the second does not show: not a number.
-      const spread = saa + sbb - (sa * sa + sb * sb) / pixels;
-      if (spread !== spread) continue;
-      alike += (2 * (sab - (sa * sb) / pixels) + NOISE * pixels) / (spread + NOISE * pixels);
+      const seen = spread === spread;
+      const weight = seen ? spread / (spread + noise) : own / (own + noise);
+      weights += weight;
+      lacking += weight * (seen ? 1 - (2 * (sab - (sa * sb) / pixels) + noise) / (spread + noise) : 1);
     }
-  return blocks === 0 ? 1 : 1 - alike / blocks;
+  return weights < LEAST ? 1 : lacking / weights;
 }
+
+/** Blocks with detail, a choice: what has fewer is a sky, and no picture in particular. */
+const LEAST = 4;
