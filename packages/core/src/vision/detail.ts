@@ -1,4 +1,4 @@
-import { resized, type Grey } from './grey';
+import { between, resized, type Grey } from './grey';
 import { FEW, pixelsApart } from './likeness';
 import { LOOK_SIDE, type Look } from './look';
 import { commonOf, type Way } from './matching';
@@ -152,10 +152,7 @@ function over(a: Grey, b: Grey, way: Way): Float32Array {
       const y0 = min(height - 2, max(0, floor(by)));
       const rx = min(1, max(0, bx - x0));
       const ry = min(1, max(0, by - y0));
-      const at = y0 * width + x0;
-      const high = data[at]! * (1 - rx) + data[at + 1]! * rx;
-      const low = data[at + width]! * (1 - rx) + data[at + width + 1]! * rx;
-      out[i] = high * (1 - ry) + low * ry;
+      out[i] = between(data, y0 * width + x0, width, rx, ry);
     }
   return out;
 }

@@ -69,3 +69,10 @@ function spans(from: number, to: number): { from: Int32Array; at: Int32Array; sh
   }
   return { from: Int32Array.from(starts), at: Int32Array.from(at), share: Float32Array.from(share) };
 }
+
+/** The value between four pixels of a row and the next (bilinear): `at` is the upper left one, `rx` and `ry` 0 … 1 how far beside and beneath it. */
+export function between(data: Grey['data'], at: number, width: number, rx: number, ry: number): number {
+  const high = data[at]! * (1 - rx) + data[at + 1]! * rx;
+  const low = data[at + width]! * (1 - rx) + data[at + width + 1]! * rx;
+  return high * (1 - ry) + low * ry;
+}

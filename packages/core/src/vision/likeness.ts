@@ -1,3 +1,4 @@
+import { between } from './grey';
 import { LOOK_SIDE, SMALL_SIDE, type Look, type Small } from './look';
 import { commonOf, type Way } from './matching';
 import { hashDistance } from './hashes';
@@ -91,17 +92,11 @@ function laidOver(a: Small, b: Small, way: Way): Float32Array {
       const ry = by - y0;
       const at = y0 * b.width + x0;
       const i = (y * a.width + x) * 3;
-      over[i] = mixed(b.luma, at, b.width, rx, ry);
-      over[i + 1] = mixed(b.blue, at, b.width, rx, ry);
-      over[i + 2] = mixed(b.red, at, b.width, rx, ry);
+      over[i] = between(b.luma, at, b.width, rx, ry);
+      over[i + 1] = between(b.blue, at, b.width, rx, ry);
+      over[i + 2] = between(b.red, at, b.width, rx, ry);
     }
   return over;
-}
-
-function mixed(data: Uint8Array, at: number, width: number, rx: number, ry: number): number {
-  const high = data[at]! * (1 - rx) + data[at + 1]! * rx;
-  const low = data[at + width]! * (1 - rx) + data[at + width + 1]! * rx;
-  return high * (1 - ry) + low * ry;
 }
 
 function leftOver(
