@@ -3,16 +3,8 @@ import { ArkivError, type Candidate, type ClockOffset, type Close, type Original
 import { pool, type Pool } from 'workerpool';
 import { inTime } from '../system/inTime';
 import type { Compared, MomentLooked } from './keptLooks';
-import type {
-  LookedPicture,
-  MadeFeatures,
-  MadePicture,
-  MadePreviews,
-  PictureSource,
-  Rendered,
-  RenderOrder,
-  SeenPicture,
-} from './picture.worker';
+import type { MadePicture, MadePreviews, PictureSource, Rendered, RenderOrder } from './picture.worker';
+import type { LookedPicture, MadeFeatures, SeenPicture } from './seenPicture';
 
 export type { LookedPicture, MomentLooked, SeenPicture };
 
